@@ -1,0 +1,1 @@
+"""The HTTP interface. Routers are thin; OpenAPI is the contract."""

@@ -1,0 +1,89 @@
+"""One shape for every error, and no stack trace to a user."""
+
+import structlog
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from pydantic import ValidationError
+from starlette.exceptions import HTTPException
+
+from lumbek.core.problems import Problem, problems_of
+from lumbek.core.result import Frozen
+from lumbek.exchange.job_file import JobFileError
+from lumbek.services.errors import ChangedMeanwhileError, ServiceError
+
+log = structlog.get_logger()
+
+_STATUS = {
+    "not-signed-in": 401,
+    "wrong-token": 403,
+    "too-many-attempts": 429,
+    "not-found": 404,
+    "bad-input": 422,
+    "changed-meanwhile": 409,
+}
+
+
+class ErrorBody(Frozen):
+    """What every refused request answers with."""
+
+    code: str
+    message: str
+    problems: tuple[Problem, ...] = ()
+    current: dict[str, object] | None = None
+
+
+def _answer(status: int, body: ErrorBody) -> JSONResponse:
+    return JSONResponse(body.model_dump(mode="json"), status_code=status)
+
+
+def _bad_input(problems: list[Problem]) -> JSONResponse:
+    first = problems[0] if problems else None
+    message = f"{first.field}: {first.reason}" if first else "The input cannot be used."
+    return _answer(422, ErrorBody(code="bad-input", message=message, problems=tuple(problems)))
+
+
+def install_error_handlers(app: FastAPI) -> None:
+    """Make the application answer every error in the one shape."""
+
+    @app.exception_handler(ServiceError)
+    def _refused(_: Request, error: ServiceError) -> JSONResponse:
+        current = error.current if isinstance(error, ChangedMeanwhileError) else None
+        body = ErrorBody(code=error.code, message=error.message, problems=tuple(error.problems), current=current)
+        return _answer(_STATUS.get(error.code, 400), body)
+
+    @app.exception_handler(JobFileError)
+    def _no_job_file(_: Request, error: JobFileError) -> JSONResponse:
+        return _bad_input(error.problems)
+
+    @app.exception_handler(RequestValidationError)
+    def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:
+        as_pydantic = ValidationError.from_exception_data(
+            "request",
+            [
+                {"type": each["type"], "loc": each["loc"], "input": None, "ctx": each.get("ctx", {})}
+                for each in error.errors()
+                if each["type"] != "json_invalid"
+            ],
+        )
+        return _bad_input(problems_of(as_pydantic) or [Problem(field="body", reason="is not JSON")])
+
+    @app.exception_handler(HTTPException)
+    def _http(_: Request, error: HTTPException) -> JSONResponse:
+        names = {404: "not-found", 405: "not-allowed", 413: "too-large"}
+        message = {404: "There is nothing at this address.", 405: "That cannot be done here."}
+        return _answer(
+            error.status_code,
+            ErrorBody(
+                code=names.get(error.status_code, "refused"),
+                message=message.get(error.status_code, str(error.detail)),
+            ),
+        )
+
+    @app.exception_handler(Exception)
+    def _unforeseen(request: Request, error: Exception) -> JSONResponse:
+        log.error("unforeseen", path=request.url.path, exc_info=error)
+        return _answer(
+            500,
+            ErrorBody(code="our-fault", message="Something went wrong here. Nothing was changed; it is in the log."),
+        )

@@ -1,0 +1,90 @@
+"""The shell's way in: `lumbek calc JOB.json` and its sisters."""
+
+import argparse
+import json
+import sys
+from pathlib import Path
+
+from lumbek import __version__
+from lumbek.core.calculate import answer_circuits
+from lumbek.core.model.job import Job
+from lumbek.core.result import Verdict
+from lumbek.core.rulebooks import load_rulebook
+from lumbek.core.survey.assess import assess
+from lumbek.exchange.job_file import JobFileError, job_schema, read_job
+from lumbek.exchange.schedule import make_schedule
+from lumbek.exchange.schedule_csv import schedule_csv
+from lumbek.exchange.text_report import check_lines, circuit_lines
+
+BAD_INPUT = 2
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run a command; the exit code is 0, or 2 for a file or call that cannot be used."""
+    parser = argparse.ArgumentParser(prog="lumbek", description="Final circuits, designed and verified.")
+    parser.add_argument("--version", action="version", version=__version__)
+    commands = parser.add_subparsers(dest="command", required=True)
+    calc = commands.add_parser("calc", help="print every result of a job file")
+    calc.add_argument("job", type=Path, help="a job file (JSON), or - for standard input")
+    calc.add_argument("--text", action="store_true", help="for people instead of as JSON")
+    schedule = commands.add_parser("schedule", help="print the schedule of a job file as CSV")
+    schedule.add_argument("job", type=Path)
+    commands.add_parser("schema", help="print the JSON Schema of the job file")
+    given = parser.parse_args(arguments)
+    if given.command == "schema":
+        print(json.dumps(job_schema(), ensure_ascii=False, indent=1))
+        return 0
+    try:
+        raw = sys.stdin.buffer.read() if str(given.job) == "-" else given.job.read_bytes()
+        job = read_job(raw)
+    except JobFileError as error:
+        for problem in error.problems:
+            print(f"{given.job}: {problem.field}: {problem.reason}", file=sys.stderr)
+        return BAD_INPUT
+    except OSError as error:
+        print(f"{given.job}: cannot be read: {error.strerror}", file=sys.stderr)
+        return BAD_INPUT
+    try:
+        if given.command == "schedule":
+            print(schedule_csv(make_schedule(job)), end="")
+        elif given.text:
+            _print_text(job)
+        else:
+            _print_json(job)
+    except BrokenPipeError:
+        # The reader has seen enough; point stdout elsewhere so that closing it stays quiet too.
+        sys.stdout = open("/dev/null", "w")  # noqa: SIM115, PTH123
+    return 0
+
+
+def _print_json(job: Job) -> None:
+    rulebook = load_rulebook(job.rulebook)
+    head = {"job": job.name, "rulebook": rulebook.id, "edition": rulebook.data.edition}
+    survey = assess(rulebook, job.supply).model_dump(mode="json")
+    # Circuit by circuit: a thousand of them are never held at once.
+    print(json.dumps(head, ensure_ascii=False)[:-1] + ', "survey": ' + json.dumps(survey, ensure_ascii=False), end="")
+    print(', "circuits": [', end="")
+    for index, answer in enumerate(answer_circuits(job)):
+        print(",\n" if index else "\n", end="")
+        print(answer.model_dump_json(), end="")
+    print("\n]}")
+
+
+def _print_text(job: Job) -> None:
+    rulebook = load_rulebook(job.rulebook)
+    print(f"{job.name}\n{rulebook.data.title}. {rulebook.data.advice}\n")
+    print("Supply")
+    for check in assess(rulebook, job.supply).checks:
+        for line in check_lines(check):
+            print(line)
+    failing = 0
+    for answer in answer_circuits(job):
+        print()
+        failing += answer.result.verdict is Verdict.FAIL
+        for line in circuit_lines(answer):
+            print(line)
+    print(f"\n{len(job.circuits)} circuits, {failing} failing. A prediction never replaces a test.")
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,1 @@
+"""The pure core: rulebooks, circuits, the conductor network, every check. No web, database or clock."""

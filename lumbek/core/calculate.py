@@ -1,0 +1,51 @@
+"""Everything about a job: its survey and every circuit."""
+
+from collections.abc import Iterator
+
+from lumbek.core.context import Context
+from lumbek.core.evaluate import CircuitResult, evaluate_context
+from lumbek.core.model.job import Job, JobCircuit
+from lumbek.core.model.reading import Reading, standing
+from lumbek.core.model.supply import Supply
+from lumbek.core.result import Frozen
+from lumbek.core.rulebooks import Rulebook, load_rulebook
+from lumbek.core.testing.sheet import Sheet, test_sheet
+
+
+class CircuitAnswer(Frozen):
+    """One circuit's design results and its test sheet."""
+
+    number: int
+    name: str
+    result: CircuitResult
+    tests: Sheet
+
+
+def insulation_mohm(readings: tuple[Reading, ...]) -> list[float]:
+    """Return the insulation readings in force, in MΩ."""
+    return [
+        reading.value
+        for (quantity, _), reading in standing(readings).items()
+        if quantity in ("insulation-ll", "insulation-le") and reading.value is not None
+    ]
+
+
+def answer_circuit(
+    rulebook: Rulebook, supply: Supply, circuit: JobCircuit, peers_mohm: tuple[float, ...] = ()
+) -> CircuitAnswer:
+    """Return all answers about one circuit; `peers_mohm` are the insulation readings of the others."""
+    context = Context(rulebook, supply, circuit.design)
+    return CircuitAnswer(
+        number=circuit.design.number,
+        name=circuit.design.name,
+        result=evaluate_context(context),
+        tests=test_sheet(context, circuit.readings, peers_mohm),
+    )
+
+
+def answer_circuits(job: Job) -> Iterator[CircuitAnswer]:
+    """Yield the answers circuit by circuit, so that a large job needs no more memory than its largest one."""
+    rulebook = load_rulebook(job.rulebook)
+    peers = tuple(mohm for circuit in job.circuits for mohm in insulation_mohm(circuit.readings))
+    for circuit in job.circuits:
+        yield answer_circuit(rulebook, job.supply, circuit, peers)

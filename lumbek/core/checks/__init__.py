@@ -1,0 +1,1 @@
+"""The checks of a final circuit, a file each."""

@@ -1,0 +1,183 @@
+"""Zs at every point against what lets its device disconnect in time."""
+
+from lumbek.core.checks.build import cannot_tell
+from lumbek.core.context import Context
+from lumbek.core.model.circuit import Device
+from lumbek.core.network.figures import is_open
+from lumbek.core.numbers import floor_to, plain, show
+from lumbek.core.result import Check, Clause, Frozen, Place, Step, Verdict, judge
+
+TITLE, ASKS = "Fault loop Zs", "Does an earth fault at the worst point trip the device in time?"
+
+
+class ZsLimit(Frozen):
+    """The greatest Zs in Ω that a point may have at design, how it was found, and by which clause."""
+
+    ohm: float
+    steps: tuple[Step, ...]
+    by_rcd: bool
+    clause: Clause
+
+
+def protective_device(context: Context, point_id: str) -> Device:
+    """Return the device that clears a fault at this point: the circuit's own, or a fused spur's fuse."""
+    fuse = context.fuse_before(point_id)
+    if fuse is None:
+        return context.circuit.device
+    return Device(standard="bs1362", curve=None, rating_a=float(fuse.fuse_a or 13), rcd=context.circuit.device.rcd)
+
+
+def zs_limit(context: Context, point_id: str) -> ZsLimit | None:
+    """Return the design limit of Zs at a point, or None where nothing in the tables disconnects in time.
+
+    TN: the published table (BS 7671 Tables 41.2 to 41.4), else U0 Cmin / Ia rounded down to two decimals
+    (411.4.4; IEC: U0 / Ia, not rounded). TT with an RCD: 50 V / IΔn (411.5.3).
+    """
+    book, rcd = context.rulebook, context.circuit.device.rcd
+    rules = book.data.fault_protection
+    if context.supply.earthing == "TT":
+        if rcd is None:
+            return None
+        ohm = rules.touch_voltage_v / (rcd.rated_ma / 1000)
+        steps = (
+            Step(
+                text="The RCD disconnects: RA × IΔn no more than 50 V",
+                sum=f"50 V / {plain(rcd.rated_ma / 1000)} A = {plain(floor_to(ohm, 0))} Ω",
+            ),
+        )
+        return ZsLimit(ohm=ohm, steps=steps, by_rcd=True, clause=context.clause("zs-tt"))
+    device = protective_device(context, point_id)
+    final = book.kinds[context.circuit.kind].final
+    time_s = book.disconnection_time_s(device, context.group, final, context.supply.earthing or "TN-S")
+    name = device_name(context, device)
+    clause = context.clause("zs")
+    published = book.published_zs_ohm(device, time_s) if rules.published_table else None
+    if published is not None:
+        step = Step(text=f"Published limit for {name}, {plain(time_s)} s", sum=f"{show(published)} Ω")
+        return ZsLimit(ohm=published, steps=(step,), by_rcd=False, clause=clause)
+    trip = book.trip_current_a(device, time_s)
+    if trip is None:
+        return None
+    ohm = book.u0_v * rules.cmin / trip
+    if rules.published_table:
+        ohm = floor_to(ohm, 2)
+    cmin = f" × {plain(rules.cmin)}" if rules.cmin != 1 else ""
+    step = Step(
+        text=f"{name} operates within {plain(time_s)} s at Ia = {plain(round(trip, 1))} A",
+        sum=f"{plain(book.u0_v)} V{cmin} / {plain(round(trip, 1))} A = {show(floor_to(ohm, 3), 3)} Ω",
+    )
+    return ZsLimit(ohm=ohm, steps=(step,), by_rcd=False, clause=clause)
+
+
+def device_name(context: Context, device: Device) -> str:
+    """Return a device as it is called: type, curve and rating."""
+    kind = context.rulebook.devices[device.standard]
+    curve = f"type {device.curve}, " if device.curve else ""
+    return f"{kind.short} {curve}{plain(device.rating_a)} A"
+
+
+def check_fault_protection(context: Context) -> Check:
+    """Zs = Ze + (R1 + R2) hot, at the point with the least to spare, in Ω (411.4.4, 411.5.3)."""
+    missing = _missing(context)
+    hot, ze, cold = context.hot_joined_ohm, context.ze_ohm, context.cold
+    if missing or hot is None or ze is None or cold is None:
+        return cannot_tell(context, "zs", TITLE, ASKS, "zs", missing)
+    limits = {point: zs_limit(context, point) for point in hot}
+    unlimited = next((point for point, limit in limits.items() if limit is None), None)
+    if unlimited is not None:
+        return _nothing_disconnects(context, unlimited)
+
+    def spare(point: str) -> float:
+        limit = limits[point]
+        return (limit.ohm - ze - hot[point]) / limit.ohm if limit else 0.0
+
+    worst = min(hot, key=spare)
+    limit = limits[worst]
+    assert limit is not None
+    zs = ze + hot[worst]
+    place = context.point_place(worst)
+    if is_open(zs):
+        return _open_loop(place, limit)
+    verdict, margin = judge(zs, limit.ohm, "at most")
+    factor = hot[worst] / cold.joined_ohm[worst]
+    assumed = context.supply.ze_ohm is None
+    decimals = 0 if limit.by_rcd else 2
+    shown = plain(floor_to(limit.ohm, decimals)) if limit.by_rcd else show(floor_to(limit.ohm, 2))
+    cautions = []
+    if assumed:
+        cautions.append(f"Ze is not measured: {plain(ze)} Ω assumed for {context.supply.earthing}.")
+    stable = context.rulebook.data.supply.tt_stable_ohm
+    if limit.by_rcd and ze > stable:
+        cautions.append(f"An electrode over {plain(stable)} Ω may not stay stable.")
+    return Check(
+        id="zs",
+        title=TITLE,
+        asks=ASKS,
+        verdict=verdict,
+        answer=f"{show(zs)} Ω, limit {shown} Ω",
+        value=zs,
+        limit=limit.ohm,
+        sense="at most",
+        unit="Ω",
+        decimals=2,
+        margin=margin,
+        clause=limit.clause,
+        place=place,
+        steps=(
+            Step(
+                text=f"R1 + R2 at 20 °C, from the network, at {place.name}",
+                sum=f"{show(cold.joined_ohm[worst], 3)} Ω",
+            ),
+            Step(
+                text="Zs = Ze + (R1 + R2) × temperature",
+                sum=f"{show(ze, 3)} + {show(cold.joined_ohm[worst], 3)} × {show(factor)} = {show(zs, 3)} Ω",
+            ),
+            *limit.steps,
+        ),
+        caution=" ".join(cautions),
+    )
+
+
+def _missing(context: Context) -> tuple[str, ...]:
+    missing = list(context.unknown_lengths)
+    if context.shape.kind == "empty":
+        missing.append("first leg from the board")
+    if context.supply.earthing is None:
+        missing.append("earthing system of the supply")
+    elif context.ze_ohm is None:
+        missing.append("Ze of the supply")
+    return tuple(missing)
+
+
+def _nothing_disconnects(context: Context, point: str) -> Check:
+    tt = context.supply.earthing == "TT"
+    return Check(
+        id="zs",
+        title=TITLE,
+        asks=ASKS,
+        verdict=Verdict.FAIL if tt else Verdict.CANNOT_TELL,
+        answer="TT without an RCD" if tt else "This device is not in the tables",
+        clause=context.clause("zs-tt" if tt else "zs"),
+        place=context.point_place(point),
+        steps=(
+            Step(
+                text="On a TT supply the loop is too high for an overcurrent device: fit an RCD"
+                if tt
+                else "No published figure for this device and disconnection time: use its maker's"
+            ),
+        ),
+        missing=() if tt else ("trip current of the device",),
+    )
+
+
+def _open_loop(place: Place, limit: ZsLimit) -> Check:
+    return Check(
+        id="zs",
+        title=TITLE,
+        asks=ASKS,
+        verdict=Verdict.FAIL,
+        answer="Open: no way back to earth",
+        clause=limit.clause,
+        place=place,
+        steps=(Step(text="Line or cpc is broken on every way to the board"),),
+    )

@@ -1,0 +1,68 @@
+"""Where 30 mA residual-current protection is wanted, and whether it is there."""
+
+from lumbek.core.checks.build import not_applicable
+from lumbek.core.context import Context
+from lumbek.core.numbers import plain
+from lumbek.core.result import Check, Step, Verdict
+
+TITLE, ASKS = "RCD protection", "Is there 30 mA protection where it is wanted?"
+
+
+def reasons(context: Context) -> list[str]:
+    """Return why this circuit wants additional protection, in words; empty if nothing asks for it."""
+    rules, circuit = context.rulebook.data.rcd, context.circuit
+    rating, place = circuit.device.rating_a, circuit.surroundings
+    has_sockets = context.group == "sockets" or any(
+        point.kind in ("socket-single", "socket-twin", "control-with-socket") for point in circuit.points
+    )
+    found = []
+    if has_sockets and rating <= rules.sockets_up_to_a:
+        found.append(f"socket-outlets up to {plain(rules.sockets_up_to_a)} A")
+    if context.group == "lighting" and rules.lighting:
+        found.append("lighting in a dwelling")
+    if place.bath_room and rules.bath_room:
+        found.append("a room with a bath or shower")
+    if place.concealed_shallow and rules.concealed_cables:
+        found.append("cable in a wall at less than 50 mm with no earthed metal covering")
+    if context.supply.earthing == "TT" and rules.tt_final:
+        found.append("a TT supply")
+    if circuit.kind == "outdoor" and rating <= rules.outdoor_up_to_a:
+        found.append(f"mobile equipment outdoors up to {plain(rules.outdoor_up_to_a)} A")
+    if circuit.kind == "vehicle-charging":
+        found.append("vehicle charging")
+    return found
+
+
+def check_rcd(context: Context) -> Check:
+    """Rated residual current of 30 mA at most, undelayed, where additional protection is wanted (411.3.3 etc.)."""
+    why = reasons(context)
+    if not why:
+        return not_applicable(context, "rcd", TITLE, ASKS, "rcd", "Nothing here asks for one")
+    rcd = context.circuit.device.rcd
+    most = context.rulebook.data.rcd.most_ma
+    steps = tuple(Step(text=f"Wanted for {reason}") for reason in why)
+    fits = rcd is not None and rcd.rated_ma <= most and not rcd.delayed
+    if rcd is None:
+        answer = "None fitted"
+    else:
+        delayed = ", time-delayed" if rcd.delayed else ""
+        answer = f"{plain(rcd.rated_ma)} mA type {rcd.type}{delayed}{', shared' if rcd.shared else ''}"
+    caution = ""
+    if fits and rcd is not None and rcd.type == "AC":
+        caution = "Type AC is blind to a d.c. part: only where no load can give one."
+    return Check(
+        id="rcd",
+        title=TITLE,
+        asks=ASKS,
+        verdict=Verdict.PASS if fits else Verdict.FAIL,
+        answer=answer,
+        value=None if rcd is None else rcd.rated_ma,
+        limit=most,
+        sense="at most",
+        unit="mA",
+        decimals=0,
+        clause=context.clause("rcd"),
+        place=context.whole,
+        steps=steps,
+        caution=caution,
+    )

@@ -1,0 +1,65 @@
+"""Unfused spurs off a ring: one outlet each, no more of them than points on the ring, none from a spur."""
+
+from lumbek.core.checks.build import not_applicable
+from lumbek.core.circuit.shape import Spur
+from lumbek.core.context import Context
+from lumbek.core.result import Check, Step, Verdict
+
+TITLE, ASKS = "Spurs", "Does each unfused spur feed one outlet only?"
+_PASSIVE = ("joint", "switch")
+
+
+def check_spurs(context: Context) -> Check:
+    """Apply BS 7671 433.1.204 and Appendix 15 to everything that hangs off the ring."""
+    shape, circuit = context.shape, context.circuit
+    if not context.is_socket_ring or not shape.spurs:
+        return not_applicable(context, "spurs", TITLE, ASKS, "spurs", "No spurs here")
+    unfused = [spur for spur in shape.spurs if _unfused_outlets(context, spur)]
+    on_ring = [point for point in shape.ring_points if circuit.point(point).kind != "joint"]
+    wrong = next((spur for spur in unfused if len(_unfused_outlets(context, spur)) > 1), None)
+    too_many = len(unfused) > len(on_ring)
+    if wrong:
+        outlets = _unfused_outlets(context, wrong)
+        answer = f"Spur from {circuit.point_title(wrong.from_point)} feeds {len(outlets)} outlets"
+    elif too_many:
+        answer = f"{len(unfused)} spurs, {len(on_ring)} points on the ring"
+    else:
+        answer = f"{len(unfused)} unfused, {len(shape.spurs) - len(unfused)} fused"
+    steps = [
+        Step(
+            text=f"From {circuit.point_title(spur.from_point)}",
+            sum=", then ".join(circuit.point_title(point) for point in _feeding(context, spur)) or "nothing",
+        )
+        for spur in shape.spurs
+    ]
+    steps.append(Step(text="Unfused spurs against points on the ring", sum=f"{len(unfused)} ≤ {len(on_ring)}"))
+    if wrong:
+        steps.append(Step(text="Put a fused spur at its head, or take the points into the ring"))
+    return Check(
+        id="spurs",
+        title=TITLE,
+        asks=ASKS,
+        verdict=Verdict.FAIL if wrong or too_many else Verdict.PASS,
+        answer=answer,
+        value=float(len(unfused)),
+        limit=float(len(on_ring)),
+        sense="at most",
+        unit="spurs",
+        decimals=0,
+        clause=context.clause("spurs"),
+        place=context.point_place(_unfused_outlets(context, wrong)[-1]) if wrong else context.whole,
+        steps=tuple(steps),
+    )
+
+
+def _feeding(context: Context, spur: Spur) -> list[str]:
+    return [point for point in spur.points if context.circuit.point(point).kind not in _PASSIVE]
+
+
+def _unfused_outlets(context: Context, spur: Spur) -> list[str]:
+    """Return the outlets of a spur that no fuse but the circuit's own protects; a fused spur is its own fuse."""
+    return [
+        point
+        for point in _feeding(context, spur)
+        if context.circuit.point(point).kind != "fused-spur" and context.fuse_before(point) is None
+    ]

@@ -1,0 +1,100 @@
+"""Voltage drop from the origin to the worst point."""
+
+from lumbek.core.checks.build import cannot_tell
+from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.context import Context
+from lumbek.core.model.circuit import BOARD
+from lumbek.core.numbers import plain, show
+from lumbek.core.result import Check, Step, judge
+
+TITLE, ASKS = "Voltage drop", "Does the voltage at the worst point stay within its limit?"
+
+
+def check_volt_drop(context: Context) -> Check:
+    """Greatest drop in percent of U0 against 3 % or 5 % (525; IEC 60364-5-52 Annex G).
+
+    Without loops: the sum of mV/A/m x I x L / 1000 over the legs back to the board. With loops: from the
+    network with the conductors at their working temperature.
+    """
+    limit = context.rulebook.volt_drop_limit_percent(context.group)
+    if context.flow is None or not context.flow.drop_v:
+        missing = context.unknown_lengths or ("first point that draws a current",)
+        return cannot_tell(context, "volt-drop", TITLE, ASKS, "volt-drop", missing)
+    worst = max(context.flow.drop_v, key=lambda point: context.flow.drop_v[point] if context.flow else 0)
+    volts = context.flow.drop_v[worst]
+    percent = 100 * volts / context.rulebook.u0_v
+    verdict, margin = judge(percent, limit, "at most")
+    return Check(
+        id="volt-drop",
+        title=TITLE,
+        asks=ASKS,
+        verdict=verdict,
+        answer=f"{show(percent)} %, limit {plain(limit)} %",
+        value=percent,
+        limit=limit,
+        sense="at most",
+        unit="%",
+        margin=margin,
+        clause=context.clause("volt-drop"),
+        place=context.point_place(worst),
+        steps=(*_working(context, worst), _percent_step(context, volts, percent)),
+    )
+
+
+def _percent_step(context: Context, volts: float, percent: float) -> Step:
+    u0 = plain(context.rulebook.u0_v)
+    return Step(text="As a part of U0", sum=f"{show(volts)} V / {u0} V = {show(percent)} %")
+
+
+def _working(context: Context, worst: str) -> tuple[Step, ...]:
+    flow, demand = context.flow, context.demand
+    if flow is None or demand is None:
+        return ()
+    path = path_to_board(context.graph, worst)
+    if not context.shares_current:
+        lines = []
+        for leg_id in path:
+            leg = context.graph.legs[leg_id]
+            each = context.rulebook.volt_drop_mv_per_a_m(leg.cable or context.circuit.cable) or 0.0
+            current, length = abs(flow.leg_a[leg_id]), leg.length_m or 0.0
+            lines.append(
+                Step(
+                    text=context.circuit.leg_title(leg),
+                    sum=f"{plain(each)} mV/A/m × {show(current)} A × {plain(length)} m / 1000 "
+                    f"= {show(each * current * length / 1000)} V",
+                )
+            )
+        return (*demand.steps, *lines)
+    lines = []
+    here = worst
+    for leg_id in reversed(path):
+        leg = context.graph.legs[leg_id]
+        hot = context.rulebook.hot_factor(leg.cable or context.circuit.cable)
+        cores = context.cores_ohm[leg_id]
+        toward = flow.leg_a[leg_id] if leg.b == here else -flow.leg_a[leg_id]
+        here = leg.other_end(here)
+        both = (cores["L"] + cores["N"]) * hot
+        lines.append(
+            Step(
+                text=context.circuit.leg_title(leg),
+                sum=f"{show(toward)} A × {show(both, 4)} Ω = {show(toward * both)} V",
+            )
+        )
+    return (
+        *demand.steps,
+        Step(text=f"Currents shared by the loop, conductors × {show(hot)} hot; on the way to the worst point:"),
+        *reversed(lines),
+    )
+
+
+def path_to_board(graph: CircuitGraph, point: str) -> list[str]:
+    """Return the legs of a shortest way from the board to a point, in that order."""
+    path, here = list[str](), point
+    while here != BOARD:
+        leg = min(
+            (leg for leg in graph.at[here] if leg.other_end(here) in graph.distance),
+            key=lambda leg: graph.distance[leg.other_end(here)],
+        )
+        path.append(leg.id)
+        here = leg.other_end(here)
+    return path[::-1]

@@ -1,0 +1,99 @@
+"""What a rulebook offers to choose from: kinds, cables, methods, devices."""
+
+from lumbek.core.model.circuit import Cable
+from lumbek.core.result import Frozen
+from lumbek.core.rulebooks import Rulebook
+
+
+class KindChoice(Frozen):
+    """A kind of circuit with its usual device and cable."""
+
+    id: str
+    name: str
+    rating_a: float
+    csa_mm2: float
+
+
+class MethodChoice(Frozen):
+    """A reference method."""
+
+    id: str
+    name: str
+
+
+class CableChoice(Frozen):
+    """A type of cable: insulations, methods, and sizes listed for any of them."""
+
+    id: str
+    name: str
+    insulations: tuple[str, ...]
+    methods: tuple[MethodChoice, ...]
+    csas_mm2: tuple[float, ...]
+
+
+class DeviceChoice(Frozen):
+    """A standard of device."""
+
+    id: str
+    name: str
+    short: str
+    curves: tuple[str, ...]
+    ratings_a: tuple[float, ...]
+    breaking_capacities_ka: tuple[float, ...]
+
+
+class Choices(Frozen):
+    """Everything that the interface offers in its lists."""
+
+    rulebook: str
+    title: str
+    edition: str
+    advice: str
+    earthing_systems: tuple[str, ...]
+    kinds: tuple[KindChoice, ...]
+    cables: tuple[CableChoice, ...]
+    devices: tuple[DeviceChoice, ...]
+
+
+def choices(rulebook: Rulebook) -> Choices:
+    """Return the choices of a rulebook."""
+    data = rulebook.data
+    cables = []
+    for cable_id, kind in data.cables.items():
+        sizes: set[float] = set()
+        for method in kind.methods:
+            for insulation in kind.insulations:
+                cable = Cable.model_validate({"type": cable_id, "insulation": insulation})
+                sizes.update(rulebook.listed_csas(cable, method))
+        cables.append(
+            CableChoice(
+                id=cable_id,
+                name=kind.name,
+                insulations=kind.insulations,
+                methods=tuple(MethodChoice(id=each, name=data.methods[each].name) for each in kind.methods),
+                csas_mm2=tuple(sorted(sizes)),
+            )
+        )
+    return Choices(
+        rulebook=data.id,
+        title=data.title,
+        edition=data.edition,
+        advice=data.advice,
+        earthing_systems=data.supply.earthing_systems,
+        kinds=tuple(
+            KindChoice(id=key, name=kind.name, rating_a=kind.rating_a, csa_mm2=kind.csa_mm2)
+            for key, kind in rulebook.kinds.items()
+        ),
+        cables=tuple(cables),
+        devices=tuple(
+            DeviceChoice(
+                id=key,
+                name=device.name,
+                short=device.short,
+                curves=device.curves,
+                ratings_a=device.ratings_a,
+                breaking_capacities_ka=device.breaking_capacities_ka,
+            )
+            for key, device in rulebook.devices.items()
+        ),
+    )

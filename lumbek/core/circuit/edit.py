@@ -1,0 +1,246 @@
+"""Changing a circuit the way an electrician would: add, insert into a leg, move, take out, close."""
+
+from collections.abc import Sequence
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.circuit.shape import recognise
+from lumbek.core.model.circuit import BOARD, Circuit, Leg, Point, PointKind, Segment
+from lumbek.core.model.text import Id, LengthM, Name
+from lumbek.core.result import Frozen
+
+
+class EditRefusedError(Exception):
+    """An edit that the circuit as it stands does not allow; the message says why and what would."""
+
+
+class NewPoint(Frozen):
+    """What is known of a point when it is put in."""
+
+    kind: PointKind = "socket-twin"
+    name: Name = ""
+    room: Name = ""
+
+
+class AddPoint(Frozen):
+    """Carry the run on from a point to a new one; on a ring, between the point and the next."""
+
+    op: Literal["add"] = "add"
+    after: Id
+    point: NewPoint = NewPoint()
+    length_m: LengthM | None = None
+
+
+class AddSpur(Frozen):
+    """Hang a new point off a point, whatever it is part of."""
+
+    op: Literal["spur"] = "spur"
+    off: Id
+    point: NewPoint = NewPoint()
+    length_m: LengthM | None = None
+
+
+class InsertPoint(Frozen):
+    """Break a leg and take it through a new point."""
+
+    op: Literal["insert"] = "insert"
+    leg: Id
+    point: NewPoint = NewPoint()
+
+
+class MovePoint(Frozen):
+    """Take a point out of its place and into a leg elsewhere."""
+
+    op: Literal["move"] = "move"
+    point: Id
+    into_leg: Id
+
+
+class RemovePoint(Frozen):
+    """Take a point out; a run that went through it goes on as one leg."""
+
+    op: Literal["remove"] = "remove"
+    point: Id
+
+
+class Join(Frozen):
+    """Lay a leg between two points; from the last point to the board it closes a ring."""
+
+    op: Literal["join"] = "join"
+    a: Id
+    b: Id
+    length_m: LengthM | None = None
+
+
+class RemoveLeg(Frozen):
+    """Take a leg out and leave its points."""
+
+    op: Literal["cut"] = "cut"
+    leg: Id
+
+
+Edit = Annotated[
+    AddPoint | AddSpur | InsertPoint | MovePoint | RemovePoint | Join | RemoveLeg, Field(discriminator="op")
+]
+
+
+class Edited(Frozen):
+    """The circuit after an edit, and the point or leg the eye should go to."""
+
+    circuit: Circuit
+    focus: str
+
+
+def apply_edit(circuit: Circuit, edit: Edit) -> Edited:
+    """Return the changed circuit. Raises EditRefusedError, and the model's ValidationError at its limits."""
+    match edit:
+        case AddPoint():
+            return _add(circuit, edit)
+        case AddSpur():
+            _need_point(circuit, edit.off)
+            return _hang(circuit, edit.off, edit.point, edit.length_m)
+        case InsertPoint():
+            point = _new_point(circuit, edit.point)
+            return Edited(circuit=_split(circuit, edit.leg, point), focus=point.id)
+        case MovePoint():
+            return _move(circuit, edit)
+        case RemovePoint():
+            return _remove(circuit, edit.point)
+        case Join():
+            return _join(circuit, edit)
+        case RemoveLeg():
+            _need_leg(circuit, edit.leg)
+            left = [leg for leg in circuit.legs if leg.id != edit.leg]
+            return Edited(circuit=_with(circuit, legs=left), focus="")
+
+
+def _with(circuit: Circuit, points: Sequence[Point] | None = None, legs: Sequence[Leg] | None = None) -> Circuit:
+    """Return the circuit with other points or legs, held to the model's rules again."""
+    changed = circuit.model_dump()
+    if points is not None:
+        changed["points"] = [point.model_dump() for point in points]
+    if legs is not None:
+        changed["legs"] = [leg.model_dump() for leg in legs]
+    return Circuit.model_validate(changed)
+
+
+def _next_id(prefix: str, taken: Sequence[str]) -> str:
+    numbers = [int(each[1:]) for each in taken if each.startswith(prefix) and each[1:].isdigit()]
+    return f"{prefix}{max(numbers, default=0) + 1}"
+
+
+def _new_point(circuit: Circuit, new: NewPoint) -> Point:
+    point_id = _next_id("P", [point.id for point in circuit.points])
+    return Point(id=point_id, kind=new.kind, name=new.name, room=new.room)
+
+
+def _new_leg(circuit: Circuit, a: str, b: str, length_m: float | None) -> Leg:
+    leg_id = _next_id("L", [leg.id for leg in circuit.legs])
+    return Leg(id=leg_id, a=a, b=b, segments=(Segment(length_m=length_m),))
+
+
+def _need_point(circuit: Circuit, point_id: str) -> None:
+    if point_id != BOARD and all(point.id != point_id for point in circuit.points):
+        raise EditRefusedError(f"There is no point {point_id} in this circuit any more.")
+
+
+def _need_leg(circuit: Circuit, leg_id: str) -> Leg:
+    for leg in circuit.legs:
+        if leg.id == leg_id:
+            return leg
+    raise EditRefusedError(f"There is no leg {leg_id} in this circuit any more.")
+
+
+def _add(circuit: Circuit, edit: AddPoint) -> Edited:
+    _need_point(circuit, edit.after)
+    shape = recognise(CircuitGraph(circuit))
+    on_ring = (BOARD, *shape.ring_points)
+    if shape.is_ring and edit.after in on_ring:
+        leg = shape.ring_legs[on_ring.index(edit.after)]
+        point = _new_point(circuit, edit.point)
+        return Edited(circuit=_split(circuit, leg, point), focus=point.id)
+    return _hang(circuit, edit.after, edit.point, edit.length_m)
+
+
+def _hang(circuit: Circuit, off: str, new: NewPoint, length_m: float | None) -> Edited:
+    point = _new_point(circuit, new)
+    leg = _new_leg(circuit, off, point.id, length_m)
+    return Edited(circuit=_with(circuit, [*circuit.points, point], [*circuit.legs, leg]), focus=point.id)
+
+
+def _split(circuit: Circuit, leg_id: str, point: Point) -> Circuit:
+    """Take a leg through a point. A known length is halved: the sum is kept until the halves are measured."""
+    leg = _need_leg(circuit, leg_id)
+    if len(leg.segments) > 1:
+        # Where along its segments it is broken cannot be known: the near part keeps them, the far part is new.
+        near, far = leg.segments, (Segment(length_m=None),)
+    else:
+        whole = leg.segments[0]
+        half = None if whole.length_m is None else whole.length_m / 2
+        near = far = (whole.model_copy(update={"length_m": half}),)
+    first = leg.model_copy(update={"b": point.id, "segments": near})
+    second = leg.model_copy(
+        update={"id": _next_id("L", [each.id for each in circuit.legs]), "a": point.id, "segments": far}
+    )
+    at = circuit.legs.index(leg)
+    legs = [*circuit.legs[:at], first, second, *circuit.legs[at + 1 :]]
+    return _with(circuit, [*circuit.points, point], legs)
+
+
+def _remove(circuit: Circuit, point_id: str) -> Edited:
+    if point_id == BOARD:
+        raise EditRefusedError("The board stays.")
+    _need_point(circuit, point_id)
+    here = [leg for leg in circuit.legs if point_id in (leg.a, leg.b)]
+    points = [point for point in circuit.points if point.id != point_id]
+    if len(here) > 2:
+        raise EditRefusedError(
+            f"{circuit.point_title(point_id)} joins {len(here)} legs: take out or move what hangs off it first."
+        )
+    legs = [leg for leg in circuit.legs if leg not in here]
+    if len(here) < 2:
+        return Edited(circuit=_with(circuit, points, legs), focus=here[0].other_end(point_id) if here else "")
+    first, second = here
+    a, b = first.other_end(point_id), second.other_end(point_id)
+    if a == b:
+        # Both legs came from one place: nothing is left to join.
+        return Edited(circuit=_with(circuit, points, legs), focus=a)
+    merged = first.model_copy(update={"a": a, "b": b, "segments": _joined_segments(first, second)})
+    at = min(circuit.legs.index(first), circuit.legs.index(second))
+    legs.insert(at, merged)
+    return Edited(circuit=_with(circuit, points, legs), focus=merged.id)
+
+
+def _joined_segments(first: Leg, second: Leg) -> tuple[Segment, ...]:
+    """Return the segments of two legs end to end; like surroundings become one segment."""
+    joined: list[Segment] = []
+    for segment in (*first.segments, *second.segments):
+        last = joined[-1] if joined else None
+        if last is not None and last.model_copy(update={"length_m": segment.length_m}) == segment:
+            known = last.length_m is not None and segment.length_m is not None
+            total = (last.length_m or 0.0) + (segment.length_m or 0.0) if known else None
+            joined[-1] = last.model_copy(update={"length_m": total})
+        else:
+            joined.append(segment)
+    return tuple(joined[:12])
+
+
+def _move(circuit: Circuit, edit: MovePoint) -> Edited:
+    _need_point(circuit, edit.point)
+    target = _need_leg(circuit, edit.into_leg)
+    if edit.point in (target.a, target.b):
+        raise EditRefusedError("That leg ends at this point already.")
+    point = circuit.point(edit.point)
+    without = _remove(circuit, edit.point).circuit
+    return Edited(circuit=_split(without, edit.into_leg, point), focus=point.id)
+
+
+def _join(circuit: Circuit, edit: Join) -> Edited:
+    _need_point(circuit, edit.a)
+    _need_point(circuit, edit.b)
+    if edit.a == edit.b:
+        raise EditRefusedError("A leg joins two different points.")
+    leg = _new_leg(circuit, edit.a, edit.b, edit.length_m)
+    return Edited(circuit=_with(circuit, legs=[*circuit.legs, leg]), focus=leg.id)

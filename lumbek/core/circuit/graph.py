@@ -1,0 +1,104 @@
+"""The graph of a circuit: legs at each point, what the board reaches, and which legs close loops."""
+
+from functools import cached_property
+
+from lumbek.core.model.circuit import BOARD, Circuit, Leg
+
+
+class CircuitGraph:
+    """Adjacency of a circuit's points and legs, with the questions that every check asks of it."""
+
+    def __init__(self, circuit: Circuit) -> None:
+        self.circuit = circuit
+        self.legs = {leg.id: leg for leg in circuit.legs}
+        self.at: dict[str, list[Leg]] = {BOARD: []}
+        for point in circuit.points:
+            self.at[point.id] = []
+        for leg in circuit.legs:
+            self.at[leg.a].append(leg)
+            self.at[leg.b].append(leg)
+
+    @cached_property
+    def distance(self) -> dict[str, int]:
+        """How many legs each point is from the board; points that the board does not reach are absent."""
+        found = {BOARD: 0}
+        queue = [BOARD]
+        for here in queue:
+            for leg in self.at[here]:
+                there = leg.other_end(here)
+                if there not in found:
+                    found[there] = found[here] + 1
+                    queue.append(there)
+        return found
+
+    @cached_property
+    def detached(self) -> tuple[str, ...]:
+        """Points that no leg joins, by any way, to the board."""
+        return tuple(point.id for point in self.circuit.points if point.id not in self.distance)
+
+    @cached_property
+    def loop_legs(self) -> frozenset[str]:
+        """Legs that lie on some closed loop: all but the bridges of the graph (Tarjan's low-link)."""
+        entered: dict[str, int] = {}
+        low: dict[str, int] = {}
+        bridges: set[str] = set()
+        for start in self.at:
+            if start in entered:
+                continue
+            entered[start] = low[start] = len(entered)
+            stack = [(start, "", iter(self.at[start]))]
+            while stack:
+                here, came_by, legs = stack[-1]
+                for leg in legs:
+                    there = leg.other_end(here)
+                    if leg.id == came_by:
+                        continue
+                    if there in entered:
+                        low[here] = min(low[here], entered[there])
+                    else:
+                        entered[there] = low[there] = len(entered)
+                        stack.append((there, leg.id, iter(self.at[there])))
+                        break
+                else:
+                    stack.pop()
+                    if stack:
+                        above = stack[-1][0]
+                        low[above] = min(low[above], low[here])
+                        if low[here] > entered[above]:
+                            bridges.add(came_by)
+        return frozenset(self.legs) - bridges
+
+    def loops(self) -> list[frozenset[str]]:
+        """Return the groups of loop legs that hang together: each a set of leg ids."""
+        left = {leg_id: self.legs[leg_id] for leg_id in self.legs if leg_id in self.loop_legs}
+        groups: list[frozenset[str]] = []
+        while left:
+            first = next(iter(left.values()))
+            group, points = {first.id}, [first.a, first.b]
+            for here in points:
+                for leg in self.at[here]:
+                    if leg.id in left and leg.id not in group:
+                        group.add(leg.id)
+                        points.append(leg.other_end(here))
+            groups.append(frozenset(group))
+            for leg_id in group:
+                del left[leg_id]
+        return groups
+
+    def beyond(self, point_id: str) -> frozenset[str]:
+        """Return the legs that are fed only through this point: those of its side away from the board."""
+        legs: set[str] = set()
+        for first in self.at[point_id]:
+            there = first.other_end(point_id)
+            if first.id in self.loop_legs or self.distance.get(there, 0) <= self.distance.get(point_id, 0):
+                continue
+            legs.add(first.id)
+            queue, seen = [there], {point_id, there}
+            for here in queue:
+                for leg in self.at[here]:
+                    legs.add(leg.id)
+                    onward = leg.other_end(here)
+                    if onward not in seen:
+                        seen.add(onward)
+                        queue.append(onward)
+        return frozenset(legs)

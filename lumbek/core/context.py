@@ -1,0 +1,211 @@
+"""Everything the checks of one circuit share, worked out once: graph, shape, demand, network figures."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.circuit.shape import Shape, recognise
+from lumbek.core.loads.demand import Demand, demand
+from lumbek.core.model.circuit import BOARD, Circuit, Leg, Point
+from lumbek.core.model.supply import Supply
+from lumbek.core.network.capacity import Capacity, segment_capacity
+from lumbek.core.network.expand import CONDUCTORS, Conductor, OpenCore, core_ohm
+from lumbek.core.network.figures import (
+    Flow,
+    Resistances,
+    flow,
+    hot_cores,
+    joined_legs,
+    resistances,
+)
+from lumbek.core.numbers import plain
+from lumbek.core.result import Clause, Place
+from lumbek.core.rulebooks import Rulebook
+
+
+@dataclass(frozen=True)
+class Context:
+    """One circuit on one supply under one rulebook. Figures are computed when first asked for, and kept."""
+
+    rulebook: Rulebook
+    supply: Supply
+    circuit: Circuit
+    open_cores: frozenset[OpenCore] = frozenset()
+
+    # What it is
+
+    @cached_property
+    def graph(self) -> CircuitGraph:
+        """The circuit's graph."""
+        return CircuitGraph(self.circuit)
+
+    @cached_property
+    def shape(self) -> Shape:
+        """What the circuit really is."""
+        return recognise(self.graph)
+
+    @property
+    def group(self) -> str:
+        """The group of the circuit's kind: sockets, lighting, fixed..."""
+        return self.rulebook.kinds[self.circuit.kind].group
+
+    @property
+    def is_socket_ring(self) -> bool:
+        """Whether the ring rule applies."""
+        return self.group == "sockets" and self.shape.is_ring
+
+    # What is not known
+
+    @cached_property
+    def unknown_lengths(self) -> tuple[str, ...]:
+        """What stands in the way of the network: legs without a length, sizes without a resistance."""
+        missing = []
+        for leg in joined_legs(self.graph):
+            if leg.length_m is None:
+                missing.append(f"length of {self.circuit.leg_title(leg)}")
+                continue
+            cable = leg.cable or self.circuit.cable
+            for conductor in CONDUCTORS:
+                if core_ohm(self.rulebook, cable, conductor, leg.length_m) is None:
+                    csa = self.rulebook.cpc_mm2(cable) if conductor == "E" else cable.csa_mm2
+                    size = "no usual cpc" if csa is None else f"{plain(csa)} mm² is not a listed size"
+                    missing.append(f"cable of {self.circuit.leg_title(leg)}: {size}")
+                    break
+        return tuple(missing)
+
+    # Network figures
+
+    @cached_property
+    def cores_ohm(self) -> Mapping[str, Mapping[Conductor, float]]:
+        """Cores of every joined leg in Ω at 20 °C; ask only where `unknown_lengths` is empty."""
+        return {
+            leg.id: {
+                conductor: core_ohm(self.rulebook, leg.cable or self.circuit.cable, conductor, leg.length_m or 0.0)
+                or 0.0
+                for conductor in CONDUCTORS
+            }
+            for leg in joined_legs(self.graph)
+        }
+
+    @cached_property
+    def cold(self) -> Resistances | None:
+        """Resistances at 20 °C, or None while something is unknown."""
+        if self.unknown_lengths or self.shape.kind == "empty":
+            return None
+        return resistances(self.graph, self.shape, self.cores_ohm, self.open_cores)
+
+    @cached_property
+    def hot_joined_ohm(self) -> Mapping[str, float] | None:
+        """R1 + R2 in Ω of each point with conductors at their working temperature."""
+        if self.cold is None:
+            return None
+        factors = {self.rulebook.hot_factor(leg.cable or self.circuit.cable) for leg in joined_legs(self.graph)}
+        if len(factors) == 1:
+            # One factor for all: the network's answer scales with it.
+            (factor,) = factors
+            return {point: ohm * factor for point, ohm in self.cold.joined_ohm.items()}
+        hot = hot_cores(self.rulebook, self.graph, self.cores_ohm)
+        return resistances(self.graph, self.shape, hot, self.open_cores).joined_ohm
+
+    @cached_property
+    def demand(self) -> Demand | None:
+        """The design current and where it is drawn."""
+        return demand(self.rulebook, self.circuit, self.graph, self.shape.is_ring, self._farthest)
+
+    def _farthest(self, points: list[str]) -> str:
+        if self.cold is None:
+            return max(points, key=lambda point: self.graph.distance[point])
+        line = self.cold.r1_ohm
+        return max(points, key=lambda point: line[point])
+
+    @property
+    def shares_current(self) -> bool:
+        """Whether some loop shares the current, so that the tabulated mV/A/m alone gives no answer."""
+        return bool(self.graph.loop_legs)
+
+    @cached_property
+    def flow(self) -> Flow | None:
+        """Currents and voltage drops under the demand.
+
+        Without loops each leg has its tabulated mV/A/m, half in each conductor. Where a loop shares the
+        current, the conductors are taken at their working temperature.
+        """
+        if self.cold is None or self.demand is None:
+            return None
+        ohm: dict[str, tuple[float, float]] = {}
+        hot = hot_cores(self.rulebook, self.graph, self.cores_ohm) if self.shares_current else {}
+        for leg in joined_legs(self.graph):
+            if self.shares_current:
+                ohm[leg.id] = (hot[leg.id]["L"], hot[leg.id]["N"])
+                continue
+            each = self.rulebook.volt_drop_mv_per_a_m(leg.cable or self.circuit.cable)
+            if each is None:
+                return None
+            ohm[leg.id] = (each * (leg.length_m or 0.0) / 2000,) * 2
+        return flow(self.graph, ohm, self.demand.at_points)
+
+    # Capacity and fuses
+
+    @cached_property
+    def capacities(self) -> Mapping[str, tuple[Capacity, ...]]:
+        """Iz of every segment of every joined leg."""
+        semi = self.rulebook.devices[self.circuit.device.standard].semi_enclosed
+        return {
+            leg.id: tuple(
+                segment_capacity(self.rulebook, self.circuit, leg, index, semi and leg.id not in self.fused)
+                for index in range(len(leg.segments))
+            )
+            for leg in joined_legs(self.graph)
+        }
+
+    @cached_property
+    def fused(self) -> Mapping[str, Point]:
+        """Legs that lie behind a fused spur, each with the last fused spur before it."""
+        behind: dict[str, Point] = {}
+        spurs = [point for point in self.circuit.points if point.kind == "fused-spur"]
+        # Nearest to the board first, so that a later fuse takes over what lies behind it.
+        for point in sorted(spurs, key=lambda each: self.graph.distance.get(each.id, 0)):
+            if point.id in self.graph.distance:
+                behind.update(dict.fromkeys(self.graph.beyond(point.id), point))
+        return behind
+
+    def fuse_before(self, point_id: str) -> Point | None:
+        """Return the fused spur that a point lies behind, if any."""
+        for leg in self.graph.at[point_id]:
+            fuse = self.fused.get(leg.id)
+            if fuse is not None and fuse.id != point_id:
+                return fuse
+        return None
+
+    # Supply
+
+    @property
+    def ze_ohm(self) -> float | None:
+        """Ze in Ω: as surveyed, else what the rulebook lets one assume, else None."""
+        if self.supply.ze_ohm is not None:
+            return self.supply.ze_ohm
+        return self.rulebook.data.supply.assumed_ze_ohm.get(self.supply.earthing or "")
+
+    # Words
+
+    def clause(self, key: str) -> Clause:
+        """Return a clause of the rulebook in force."""
+        return self.rulebook.clause(key)
+
+    def point_place(self, point_id: str) -> Place:
+        """Return a point as a place."""
+        return Place(kind="point", id=point_id, name=self.circuit.point_title(point_id))
+
+    def leg_place(self, leg_id: str, segment: int | None = None) -> Place:
+        """Return a leg, or one segment of it where it has several, as a place."""
+        leg: Leg = self.graph.legs[leg_id]
+        name = self.circuit.leg_title(leg)
+        if segment is None or len(leg.segments) == 1:
+            return Place(kind="leg", id=leg_id, name=name)
+        return Place(kind="segment", id=leg_id, name=f"{name}, segment {segment + 1}")
+
+    @property
+    def whole(self) -> Place:
+        """The circuit itself as a place."""
+        return Place(kind="circuit", id=BOARD, name=self.circuit.name)

@@ -1,0 +1,1 @@
+"""What a circuit is asked to carry."""

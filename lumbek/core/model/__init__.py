@@ -1,0 +1,1 @@
+"""The installation as it is described: job, supply, circuits, readings."""

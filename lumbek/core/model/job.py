@@ -1,0 +1,38 @@
+"""A whole job: what the job file holds."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.reading import Reading
+from lumbek.core.model.supply import Supply
+from lumbek.core.model.text import GivenName, Name, Note
+from lumbek.core.result import Frozen
+
+RulebookId = Literal["bs7671", "iec60364"]
+
+
+class JobCircuit(Frozen):
+    """A circuit's design and every reading ever taken of it, oldest first."""
+
+    design: Circuit
+    readings: Annotated[tuple[Reading, ...], Field(max_length=20_000)] = ()
+
+
+class JobHead(Frozen):
+    """What a job is called and which rulebook it follows."""
+
+    name: GivenName = "New job"
+    client: Name = ""
+    address: Note = ""
+    rulebook: RulebookId = "bs7671"
+
+
+class Job(JobHead):
+    """One installation, whole: the job file."""
+
+    format: Literal["lumbek-job"] = "lumbek-job"
+    version: Literal[1] = 1
+    supply: Supply = Supply()
+    circuits: Annotated[tuple[JobCircuit, ...], Field(max_length=5000)] = ()

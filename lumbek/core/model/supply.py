@@ -1,0 +1,53 @@
+"""What comes into the house: the supply, its earthing, the main fuse, the tails, the bonding."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from lumbek.core.model.text import CsaMm2, Name, Note, OhmsUpTo, RatingA
+from lumbek.core.result import Frozen
+
+Earthing = Literal["TN-S", "TN-C-S", "TT"]
+Origin = Literal["measured", "declared"]
+
+
+class MainFuse(Frozen):
+    """The distributor's cut-out fuse."""
+
+    standard: Literal["bs88-3", "bs88-2", "unknown"] = "unknown"
+    rating_a: RatingA | None = None
+
+
+class Tails(Frozen):
+    """The consumer's tails from the meter to the board."""
+
+    csa_mm2: CsaMm2 | None = None
+    length_m: Annotated[float, Field(gt=0, le=100)] | None = None
+    own_device: bool = False
+
+
+class Service(Frozen):
+    """A pipe or part that comes in from outside, and its bonding."""
+
+    what: Literal["water", "gas", "oil", "steel", "lightning", "other"] = "water"
+    material: Literal["metal", "plastic", "unknown"] = "unknown"
+    bonding_mm2: CsaMm2 | None = None
+    bonded: Literal["yes", "no", "unknown"] = "unknown"
+    within_600mm: bool | None = None
+
+
+class Supply(Frozen):
+    """The supply as surveyed. None means that nobody has found out yet."""
+
+    earthing: Earthing | None = None
+    phases: Literal[1, 3] = 1
+    ze_ohm: Annotated[OhmsUpTo, Field(le=2000)] | None = None
+    ze_origin: Origin = "measured"
+    fault_current_ka: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)] | None = None
+    fault_current_origin: Origin = "measured"
+    main_fuse: MainFuse = MainFuse()
+    tails: Tails = Tails()
+    earthing_conductor_mm2: CsaMm2 | None = None
+    services: Annotated[tuple[Service, ...], Field(max_length=12)] = ()
+    board: Name = ""
+    notes: Note = ""

@@ -1,0 +1,1 @@
+"""The conductor network: every core of every leg a resistance, and the one solver over it."""

@@ -1,0 +1,99 @@
+"""Expanding a circuit to its conductor network: a node per conductor and point, a branch per core and leg."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from enum import Enum
+from typing import Literal, NamedTuple
+
+from lumbek.core.model.circuit import BOARD, Cable, Circuit, Leg
+from lumbek.core.network.solver import Network
+from lumbek.core.rulebooks import Rulebook
+
+Conductor = Literal["L", "N", "E"]
+CONDUCTORS: tuple[Conductor, ...] = ("L", "N", "E")
+
+
+class Terminal(NamedTuple):
+    """A node: a conductor at a point; at the board, the end of one leg where it is not with its fellows."""
+
+    conductor: str
+    point: str
+    end: str = ""
+
+
+class Ends(Enum):
+    """What the two ends of a ring are joined to at the board."""
+
+    IN_SERVICE = "all ends in their terminals"
+    OPEN = "ring ends taken out and left open"
+    CROSSED_LN = "line of each end joined to neutral of the other"
+    CROSSED_LE = "line of each end joined to cpc of the other"
+    OWN_LN = "line of each end joined, by mistake, to neutral of the same end"
+
+
+@dataclass(frozen=True)
+class OpenCore:
+    """A break in one conductor of one leg."""
+
+    leg: str
+    conductor: Conductor
+
+
+def core_ohm(rulebook: Rulebook, cable: Cable, conductor: Conductor, length_m: float) -> float | None:
+    """Return the resistance in Ω at 20 °C of one core: R = ρ' l. None if the size is not listed."""
+    csa = cable.csa_mm2 if conductor != "E" else rulebook.cpc_mm2(cable)
+    milliohm = rulebook.conductor_milliohm_per_m.get(csa) if csa is not None else None
+    return None if milliohm is None else milliohm * length_m / 1000
+
+
+def leg_cores_ohm(rulebook: Rulebook, circuit: Circuit, leg: Leg) -> dict[Conductor, float] | None:
+    """Return the resistance in Ω at 20 °C of each core of a leg; None if a length or size is unknown."""
+    length = leg.length_m
+    if length is None:
+        return None
+    cable = leg.cable or circuit.cable
+    cores: dict[Conductor, float] = {}
+    for conductor in CONDUCTORS:
+        ohm = core_ohm(rulebook, cable, conductor, length)
+        if ohm is None:
+            return None
+        cores[conductor] = ohm
+    return cores
+
+
+def expand(
+    legs: Iterable[Leg],
+    cores_ohm: Mapping[str, Mapping[Conductor, float]],
+    ends: Ends = Ends.IN_SERVICE,
+    ring: tuple[str, str] | None = None,
+    open_cores: frozenset[OpenCore] = frozenset(),
+) -> Network[Terminal]:
+    """Return the network of these legs.
+
+    `cores_ohm` gives each leg's cores in Ω. `ring` names the first and last leg of a ring, whose ends at the
+    board are joined as `ends` says. Broken cores are left out.
+    """
+    network: Network[Terminal] = Network()
+    for conductor in CONDUCTORS:
+        # The board's nodes come first, so that potentials are counted from it.
+        network.node(Terminal(conductor, BOARD))
+    for leg in legs:
+        for conductor, ohm in cores_ohm[leg.id].items():
+            if OpenCore(leg.id, conductor) in open_cores:
+                continue
+            a, b = (_terminal(conductor, point, leg.id, ends, ring) for point in (leg.a, leg.b))
+            network.join(a, b, ohm)
+    return network
+
+
+def _terminal(conductor: Conductor, point: str, leg_id: str, ends: Ends, ring: tuple[str, str] | None) -> Terminal:
+    if point != BOARD or ring is None or leg_id not in ring or ends is Ends.IN_SERVICE:
+        return Terminal(conductor, point)
+    if ends is Ends.OPEN:
+        return Terminal(conductor, BOARD, leg_id)
+    other = "E" if ends is Ends.CROSSED_LE else "N"
+    if conductor not in ("L", other):
+        return Terminal(conductor, BOARD, leg_id)
+    swapped = ends is not Ends.OWN_LN and conductor == other
+    side = ring[1 - ring.index(leg_id)] if swapped else leg_id
+    return Terminal("joined", BOARD, side)

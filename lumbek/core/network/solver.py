@@ -1,0 +1,144 @@
+"""A nodal solver for networks of resistances, in one or several separate parts.
+
+Each connected part is grounded at one node and its conductance matrix inverted once. From that inverse Z
+follow the resistance between any two nodes, the same with two further nodes shorted, node potentials for any
+injected currents, and branch currents. Kirchhoff's and Ohm's laws; nothing else is assumed.
+"""
+
+from collections.abc import Hashable, Mapping
+from typing import Generic, TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+Node = TypeVar("Node", bound=Hashable)
+OPEN = float("inf")
+
+
+class Network(Generic[Node]):
+    """Resistances in Ω between named nodes."""
+
+    def __init__(self) -> None:
+        self._index: dict[Node, int] = {}
+        self._ends: list[tuple[int, int]] = []
+        self._ohms: list[float] = []
+
+    def node(self, name: Node) -> int:
+        """Return the index of a node, made if it is new."""
+        return self._index.setdefault(name, len(self._index))
+
+    def join(self, a: Node, b: Node, ohm: float) -> int:
+        """Add a resistance between two nodes and return its branch number. Raises ValueError if not > 0."""
+        if not ohm > 0:
+            raise ValueError(f"a branch needs a resistance above 0 Ω, not {ohm}")
+        self._ends.append((self.node(a), self.node(b)))
+        self._ohms.append(ohm)
+        return len(self._ohms) - 1
+
+    def solve(self) -> "Solution[Node]":
+        """Invert the network, each connected part grounded at its first-named node."""
+        size = len(self._index)
+        part = _parts(size, self._ends)
+        z = np.zeros((size, size))
+        ends = np.array(self._ends, dtype=np.intp).reshape(-1, 2)
+        siemens = 1.0 / np.array(self._ohms)
+        g = np.zeros((size, size))
+        np.add.at(g, (ends[:, 0], ends[:, 0]), siemens)
+        np.add.at(g, (ends[:, 1], ends[:, 1]), siemens)
+        np.add.at(g, (ends[:, 0], ends[:, 1]), -siemens)
+        np.add.at(g, (ends[:, 1], ends[:, 0]), -siemens)
+        members: dict[int, list[int]] = {}
+        for node, root in enumerate(part):
+            members.setdefault(root, []).append(node)
+        for nodes in members.values():
+            free = np.array(nodes[1:], dtype=np.intp)
+            if free.size:
+                z[np.ix_(free, free)] = np.linalg.inv(g[np.ix_(free, free)])
+        return Solution(self._index, part, ends, siemens, z)
+
+
+class Solution(Generic[Node]):
+    """A solved network. `z` has shape (nodes, nodes), in Ω, zero in the rows of grounded nodes."""
+
+    def __init__(
+        self,
+        index: Mapping[Node, int],
+        part: list[int],
+        ends: NDArray[np.intp],
+        siemens: NDArray[np.float64],
+        z: NDArray[np.float64],
+    ) -> None:
+        self._index, self._part, self._ends, self._siemens, self._z = index, part, ends, siemens, z
+
+    def ohm_between(self, a: Node, b: Node) -> float:
+        """Return the resistance in Ω between two nodes; infinite where nothing joins them."""
+        i, j = self._index.get(a), self._index.get(b)
+        if i is None or j is None or self._part[i] != self._part[j]:
+            return OPEN
+        return self._between(i, j)
+
+    def ohm_between_when_joined(self, a: Node, b: Node, c: Node, d: Node) -> float:
+        """Return the resistance in Ω between a and b while c and d are shorted together.
+
+        In separate parts the two ways add. In one part the short is a rank-one change of the inverse
+        (Sherman-Morrison), so nothing is solved again.
+        """
+        indices = [self._index.get(node) for node in (a, b, c, d)]
+        if any(index is None for index in indices):
+            return OPEN
+        i, j, k, m = (index for index in indices if index is not None)
+        part = self._part
+        if part[k] != part[m]:
+            if part[i] == part[j]:
+                return self._between(i, j)
+            if part[i] == part[m] and part[j] == part[k]:
+                k, m = m, k
+            if part[i] != part[k] or part[j] != part[m]:
+                return OPEN
+            return self._between(i, k) + self._between(j, m)
+        if part[i] != part[j]:
+            return OPEN
+        if part[i] != part[k]:
+            return self._between(i, j)
+        z, across = self._z, self._between(k, m)
+        if across == 0:
+            return self._between(i, j)
+        transfer = z[i, k] - z[i, m] - z[j, k] + z[j, m]
+        return self._between(i, j) - float(transfer) ** 2 / across
+
+    def potentials_v(self, injected_a: Mapping[Node, float]) -> NDArray[np.float64]:
+        """Return node potentials in V for currents injected at nodes, returning at each part's ground."""
+        current = np.zeros(len(self._index))
+        for node, ampere in injected_a.items():
+            current[self._index[node]] += ampere
+        return np.asarray(self._z @ current)
+
+    def potential_of(self, potentials_v: NDArray[np.float64], node: Node) -> float:
+        """Return the potential of one node in V."""
+        return float(potentials_v[self._index[node]])
+
+    def branch_currents_a(self, potentials_v: NDArray[np.float64]) -> NDArray[np.float64]:
+        """Return the current in A in each branch, from its first end to its second."""
+        drop = potentials_v[self._ends[:, 0]] - potentials_v[self._ends[:, 1]]
+        return np.asarray(drop * self._siemens)
+
+    def _between(self, i: int, j: int) -> float:
+        z = self._z
+        return float(z[i, i] + z[j, j] - 2 * z[i, j])
+
+
+def _parts(size: int, ends: list[tuple[int, int]]) -> list[int]:
+    """Return for each node the lowest node of its connected part (union-find with path halving)."""
+    parent = list(range(size))
+
+    def root(node: int) -> int:
+        while parent[node] != node:
+            parent[node] = parent[parent[node]]
+            node = parent[node]
+        return node
+
+    for a, b in ends:
+        ra, rb = root(a), root(b)
+        if ra != rb:
+            parent[max(ra, rb)] = min(ra, rb)
+    return [root(node) for node in range(size)]

@@ -1,0 +1,94 @@
+"""What every check answers: never a bare number.
+
+A `Check` says what was asked, the value, the limit, the margin, the verdict, the clause, the worst place, and its
+working as steps that a person can follow with a calculator. "Cannot tell" names the input that is missing.
+"""
+
+from collections.abc import Iterable
+from enum import StrEnum
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+
+class Frozen(BaseModel):
+    """A value: equal by content, never changed, and with no fields that its type does not name."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Verdict(StrEnum):
+    """The outcome of a check."""
+
+    PASS = "pass"  # noqa: S105 - a verdict, not a password
+    FAIL = "fail"
+    CANNOT_TELL = "cannot-tell"
+    NOT_APPLICABLE = "not-applicable"
+
+
+class Clause(Frozen):
+    """The clause a check applies, in the rulebook in force."""
+
+    rulebook: str
+    ref: str
+    text: str
+
+
+class Place(Frozen):
+    """Where in a circuit a figure is worst."""
+
+    kind: Literal["point", "leg", "segment", "circuit", "supply"]
+    id: str
+    name: str
+
+
+class Step(Frozen):
+    """One line of working: what is worked out, and the arithmetic with its result."""
+
+    text: str
+    sum: str = ""
+
+
+class Check(Frozen):
+    """The answer to one question about a circuit or a supply.
+
+    `margin` is the part of the limit that is left: positive inside the limit, negative beyond it. A `caution`
+    goes with a check that is met and still deserves a look.
+    """
+
+    id: str
+    title: str
+    asks: str
+    verdict: Verdict
+    answer: str
+    value: float | None = None
+    limit: float | None = None
+    sense: Literal["at most", "at least"] | None = None
+    unit: str = ""
+    decimals: int = 2
+    margin: float | None = None
+    clause: Clause
+    place: Place | None = None
+    steps: tuple[Step, ...] = ()
+    missing: tuple[str, ...] = ()
+    caution: str = ""
+
+
+def judge(value: float, limit: float, sense: Literal["at most", "at least"]) -> tuple[Verdict, float | None]:
+    """Return the verdict and margin of an unrounded value against an unrounded limit.
+
+    The margin is (limit - value) / limit for an upper limit and (value - limit) / limit for a lower one,
+    or None where the limit is zero.
+    """
+    met = value <= limit if sense == "at most" else value >= limit
+    room = limit - value if sense == "at most" else value - limit
+    return (Verdict.PASS if met else Verdict.FAIL), (room / abs(limit) if limit else None)
+
+
+def overall(checks: Iterable[Check]) -> Verdict:
+    """Return the verdict on several checks together: one failure fails, one unknown leaves it open."""
+    verdicts = {check.verdict for check in checks}
+    for verdict in (Verdict.FAIL, Verdict.CANNOT_TELL, Verdict.PASS):
+        if verdict in verdicts:
+            return verdict
+    return Verdict.NOT_APPLICABLE

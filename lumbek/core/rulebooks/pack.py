@@ -1,0 +1,401 @@
+"""One rulebook: its figures loaded from a data pack, and the predicates that read them.
+
+The checks ask a `Rulebook`, never a standard by name, so an edition is added by adding data.
+"""
+
+import json
+from dataclasses import dataclass
+from functools import cache, cached_property
+from importlib.resources.abc import Traversable
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from lumbek.core.model.circuit import Cable, Device
+from lumbek.core.model.job import RulebookId
+from lumbek.core.result import Clause
+from lumbek.core.rulebooks.tables import DATA, at_or_above, rows
+
+
+class _Data(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class SupplyRules(_Data):
+    """Nominal voltages in V, and what may be assumed of a supply in Ω and kA until it is measured."""
+
+    u0_v: float
+    u_v: float
+    tolerance_percent: tuple[float, float]
+    earthing_systems: tuple[str, ...]
+    assumed_ze_ohm: dict[str, float]
+    assumed_fault_current_ka: float | None
+    tails_own_device_over_m: float | None
+    tt_stable_ohm: float
+
+
+class BondingRules(_Data):
+    """Sizes of main protective bonding in mm²."""
+
+    pme_min_mm2: float
+    other_min_mm2: float
+    earthing_conductor_fraction: float
+    most_mm2: float
+
+
+class DisconnectionTimes(_Data):
+    """Greatest disconnection times in s, by the family of the earthing system."""
+
+    TN: float
+    TT: float
+
+
+class FaultRules(_Data):
+    """How the greatest Zs is found, and the part of it a cold measurement may reach."""
+
+    cmin: float
+    published_table: bool
+    trip_multiple: dict[str, float]
+    measured_factor: float | tuple[int, int]
+    final_s: DisconnectionTimes
+    other_s: DisconnectionTimes
+    socket_final_up_to_a: float
+    fixed_final_up_to_a: float
+    touch_voltage_v: float
+
+
+class VoltDropRules(_Data):
+    """Greatest voltage drop from the origin, in percent of the nominal voltage."""
+
+    lighting_percent: float
+    other_percent: float
+
+
+class RingRules(_Data):
+    """What a ring final circuit must be."""
+
+    allowed: bool
+    ratings_a: tuple[float, ...]
+    min_csa_mm2: float
+    min_iz_a: float
+    floor_area_m2: float
+    far_a: float
+
+
+class SocketRadialRules(_Data):
+    """Guidance for radial socket circuits, by rating in A."""
+
+    floor_area_m2: dict[str, float]
+    far_a: float
+
+
+class RcdRules(_Data):
+    """Where additional protection by a 30 mA RCD is wanted."""
+
+    sockets_up_to_a: float
+    lighting: bool
+    concealed_cables: bool
+    bath_room: bool
+    tt_final: bool
+    outdoor_up_to_a: float
+    most_ma: float
+
+
+class Method(_Data):
+    """An installation reference method."""
+
+    name: str
+    medium: Literal["air", "ground"]
+    insulation_included: bool = False
+
+
+class CableType(_Data):
+    """A type of cable as this rulebook rates it."""
+
+    name: str
+    rating_rows: str
+    insulations: tuple[str, ...]
+    cpc: Literal["flat", "same"]
+    methods: tuple[str, ...]
+
+
+class TestRules(_Data):
+    """Limits of the verification tests."""
+
+    insulation_v: float
+    insulation_mohm: float
+    insulation_peer_fraction: float
+    ring_ends_within_ohm: float
+    rcd_trip_ms: float
+    rcd_s_trip_ms: tuple[float, float]
+    rcd_five_times_ms: float
+
+
+class ClauseText(_Data):
+    """A clause: where it stands, and what it asks in our own words."""
+
+    ref: str
+    text: str
+
+
+class RulebookData(_Data):
+    """The file `rules.json` of a pack."""
+
+    id: RulebookId
+    edition: str
+    title: str
+    short: str
+    advice: str
+    supply: SupplyRules
+    bonding: BondingRules
+    fault_protection: FaultRules
+    volt_drop: VoltDropRules
+    ring: RingRules
+    socket_radial: SocketRadialRules
+    rcd: RcdRules
+    methods: dict[str, Method]
+    cables: dict[str, CableType]
+    testing: TestRules
+    clauses: dict[str, ClauseText]
+
+
+class DeviceType(_Data):
+    """A standard of protective device as it is made and sold."""
+
+    name: str
+    short: str
+    form: Literal["breaker", "fuse"]
+    curves: tuple[str, ...]
+    ratings_a: tuple[float, ...]
+    breaking_capacities_ka: tuple[float, ...]
+    overload_protection: bool
+    semi_enclosed: bool = False
+
+
+class CircuitKindRules(_Data):
+    """What a kind of circuit usually is."""
+
+    name: str
+    group: Literal["sockets", "lighting", "fixed", "alarms", "feed", "vehicle"]
+    rating_a: float
+    csa_mm2: float
+    final: bool
+
+
+@dataclass(frozen=True)
+class Rulebook:
+    """A rulebook in force. All lookups return None where the tables have no entry, never a guess."""
+
+    data: RulebookData
+    pack: Traversable
+    common: Traversable
+
+    @property
+    def id(self) -> RulebookId:
+        """The rulebook's id in jobs and results."""
+        return self.data.id
+
+    @property
+    def u0_v(self) -> float:
+        """Nominal voltage line to earth, V."""
+        return self.data.supply.u0_v
+
+    def clause(self, key: str) -> Clause:
+        """Return the clause that a check applies; KeyError for an unknown key."""
+        clause = self.data.clauses[key]
+        return Clause(rulebook=self.data.short, ref=clause.ref, text=clause.text)
+
+    # Conductors
+
+    @cached_property
+    def conductor_milliohm_per_m(self) -> dict[float, float]:
+        """Copper conductors at 20 °C: csa in mm² to mΩ/m."""
+        return {
+            float(row["csa_mm2"]): float(row["milliohm_per_m_20c"])
+            for row in rows(self.common / "conductor_resistance.csv")
+            if row["material"] == "copper"
+        }
+
+    @cached_property
+    def flat_cpc_mm2(self) -> dict[float, float]:
+        """The cpc inside flat cables: line csa to cpc csa, mm²."""
+        return {
+            float(row["line_csa_mm2"]): float(row["cpc_csa_mm2"]) for row in rows(self.common / "flat_cable_cpc.csv")
+        }
+
+    def cpc_mm2(self, cable: Cable) -> float | None:
+        """Return the cpc size in mm²: as stated, else the usual one for the type of cable."""
+        if cable.cpc_mm2 is not None:
+            return cable.cpc_mm2
+        kind = self.data.cables[cable.type]
+        return self.flat_cpc_mm2.get(cable.csa_mm2) if kind.cpc == "flat" else cable.csa_mm2
+
+    @staticmethod
+    def hot_factor(cable: Cable) -> float:
+        """Return the factor on 20 °C resistance at the insulation's limit: 1.20 at 70 °C, 1.28 at 90 °C.
+
+        R = R20 (1 + 0.004 (t - 20)), IEC 60228 and BS 7671 Appendix 3.
+        """
+        return {"pvc70": 1.20, "xlpe90": 1.28}[cable.insulation]
+
+    # Capacity
+
+    @cached_property
+    def _ratings(self) -> dict[tuple[str, str, int, str, float], tuple[float, str]]:
+        return {
+            (
+                row["cable"],
+                row["insulation"],
+                int(row["loaded_conductors"]),
+                row["method"],
+                float(row["csa_mm2"]),
+            ): (float(row["current_a"]), row["table"])
+            for row in rows(self.pack / "cable_ratings.csv")
+        }
+
+    def tabulated_capacity_a(self, cable: Cable, method: str, loaded: int = 2) -> tuple[float, str] | None:
+        """Return (It in A, table) for a cable and reference method with `loaded` conductors."""
+        kind = self.data.cables.get(cable.type)
+        if kind is None or method not in kind.methods:
+            return None
+        return self._ratings.get((kind.rating_rows, cable.insulation, loaded, method, cable.csa_mm2))
+
+    def listed_csas(self, cable: Cable, method: str, loaded: int = 2) -> list[float]:
+        """Return the sizes in mm² that have a tabulated capacity for this type of cable and method."""
+        rows_key = self.data.cables[cable.type].rating_rows
+        return sorted(key[4] for key in self._ratings if key[:4] == (rows_key, cable.insulation, loaded, method))
+
+    @cached_property
+    def _ambient(self) -> dict[tuple[str, str], dict[float, float]]:
+        table: dict[tuple[str, str], dict[float, float]] = {}
+        for row in rows(self.pack / "ambient_factor.csv"):
+            key = (row["medium"], row["insulation"])
+            table.setdefault(key, {})[float(row["temperature_c"])] = float(row["factor"])
+        return table
+
+    def reference_ambient_c(self, method: str) -> float:
+        """Return the temperature the tables are drawn up for: 30 °C in air, 20 °C in the ground."""
+        return 30.0 if self.data.methods[method].medium == "air" else 20.0
+
+    def ambient_factor(self, method: str, insulation: str, temperature_c: float) -> float | None:
+        """Return Ca, taking the next warmer entry between entries; None above the table."""
+        return at_or_above(self._ambient[self.data.methods[method].medium, insulation], temperature_c)
+
+    @cached_property
+    def _grouping(self) -> dict[str, dict[float, float]]:
+        table: dict[str, dict[float, float]] = {}
+        for row in rows(self.common / "grouping_factor.csv"):
+            table.setdefault(row["arrangement"], {})[float(row["circuits"])] = float(row["factor"])
+        return table
+
+    def grouping_factor(self, arrangement: str, circuits: int) -> float | None:
+        """Return Cg for that many circuits together, taking the next larger entry; None beyond the table."""
+        return at_or_above(self._grouping[arrangement], circuits)
+
+    @cached_property
+    def _insulation(self) -> dict[float, float]:
+        return {
+            float(row["length_in_insulation_mm"]): float(row["factor"])
+            for row in rows(self.common / "insulation_factor.csv")
+        }
+
+    def insulation_factor(self, length_mm: float) -> float:
+        """Return Ci for a cable surrounded by thermal insulation over that length (523.9).
+
+        No length gives 1; lengths between entries take the longer one; beyond 500 mm it stays 0.5.
+        """
+        if length_mm <= 0:
+            return 1.0
+        factor = at_or_above(self._insulation, length_mm)
+        return min(self._insulation.values()) if factor is None else factor
+
+    # Voltage drop
+
+    @cached_property
+    def _volt_drop(self) -> dict[tuple[str, int, float], float]:
+        return {
+            (row["insulation"], int(row["phases"]), float(row["csa_mm2"])): float(row["mv_per_a_m"])
+            for row in rows(self.common / "voltage_drop.csv")
+        }
+
+    def volt_drop_mv_per_a_m(self, cable: Cable, phases: int = 1) -> float | None:
+        """Return the tabulated voltage drop in mV per A and m: both conductors for single phase."""
+        return self._volt_drop.get((cable.insulation, phases, cable.csa_mm2))
+
+    def volt_drop_limit_percent(self, group: str) -> float:
+        """Return the greatest drop in percent of U0 for a group of circuit kinds."""
+        rules = self.data.volt_drop
+        return rules.lighting_percent if group == "lighting" else rules.other_percent
+
+    # Devices and fault protection
+
+    @cached_property
+    def devices(self) -> dict[str, DeviceType]:
+        """Protective devices by standard."""
+        raw = json.loads((self.common / "devices.json").read_text(encoding="utf-8"))
+        return {key: DeviceType.model_validate(value) for key, value in raw.items()}
+
+    @cached_property
+    def kinds(self) -> dict[str, CircuitKindRules]:
+        """Kinds of circuit."""
+        raw = json.loads((self.common / "kinds.json").read_text(encoding="utf-8"))
+        return {key: CircuitKindRules.model_validate(value) for key, value in raw.items()}
+
+    @cached_property
+    def _published_zs(self) -> dict[tuple[str, float, float], float]:
+        table = DATA / "bs7671" / "max_zs.csv"
+        path = self.pack / "max_zs.csv"
+        return {
+            (row["device"], float(row["rating_a"]), float(row["disconnection_s"])): float(row["max_zs_ohm"])
+            for row in rows(path if path.is_file() else table)
+        }
+
+    def published_zs_ohm(self, device: Device, time_s: float) -> float | None:
+        """Return the published greatest Zs in Ω for this device and disconnection time, if listed.
+
+        Breakers act within 0.1 s at their trip multiple, so the 0.4 s figure serves for every time.
+        """
+        breaker = self.devices[device.standard].form == "breaker"
+        key = f"bs-en-60898-{device.curve}" if breaker else device.standard
+        times = (time_s, 0.4) if breaker else (time_s,)
+        for time in times:
+            found = self._published_zs.get((key, device.rating_a, time))
+            if found is not None:
+                return found
+        return None
+
+    def trip_current_a(self, device: Device, time_s: float) -> float | None:
+        """Return Ia in A: the current that surely operates the device within `time_s`.
+
+        For EN 60898 and EN 61009 breakers 5, 10 or 20 In by type; for fuses from the published table,
+        Ia = U0 x 0.95 / Zs. A TT time of 0.2 s has no fuse table: None.
+        """
+        if device.curve is not None:
+            return self.data.fault_protection.trip_multiple[device.curve] * device.rating_a
+        published = self.published_zs_ohm(device, time_s)
+        return None if published is None else self.u0_v * 0.95 / published
+
+    def disconnection_time_s(self, device: Device, group: str, final: bool, earthing: str) -> float:
+        """Return the greatest disconnection time in s (Table 41.1 and 411.3.2.2 to 411.3.2.4)."""
+        rules = self.data.fault_protection
+        most = rules.socket_final_up_to_a if group == "sockets" else rules.fixed_final_up_to_a
+        times = rules.final_s if final and device.rating_a <= most else rules.other_s
+        return times.TT if earthing == "TT" else times.TN
+
+    @property
+    def measured_zs_factor(self) -> float:
+        """The part of the design limit that a loop measured at ambient temperature may reach."""
+        factor = self.data.fault_protection.measured_factor
+        return factor if isinstance(factor, float) else factor[0] / factor[1]
+
+
+@cache
+def load_rulebook(rulebook_id: RulebookId) -> Rulebook:
+    """Load a rulebook from the application's own data; KeyError for an unknown id."""
+    return load_pack(DATA / rulebook_id)
+
+
+def load_pack(pack: Traversable) -> Rulebook:
+    """Load a rulebook from a folder that holds `rules.json` and its tables."""
+    data = RulebookData.model_validate_json((pack / "rules.json").read_text(encoding="utf-8"))
+    return Rulebook(data=data, pack=pack, common=DATA / "common")

@@ -1,0 +1,1 @@
+"""The survey of the supply: what each finding decides."""

@@ -1,0 +1,1 @@
+"""Verification: what is tested in what order, what the tester should read, and what a reading means."""

@@ -1,0 +1,55 @@
+"""The job file: one installation whole, as JSON with a published schema."""
+
+import json
+from typing import Any
+
+from pydantic import ValidationError
+
+from lumbek.core.model.job import Job
+from lumbek.core.problems import Problem, problems_of
+
+MOST_BYTES = 64_000_000
+
+
+class JobFileError(Exception):
+    """A file that is no job file; `problems` say where and why."""
+
+    def __init__(self, problems: list[Problem]) -> None:
+        super().__init__("; ".join(f"{each.field}: {each.reason}" for each in problems))
+        self.problems = problems
+
+
+def read_job(raw: bytes) -> Job:
+    """Return the job in a file's bytes. Raises JobFileError with the place and the reason."""
+    if len(raw) > MOST_BYTES:
+        raise JobFileError([Problem(field="file", reason=f"is larger than {MOST_BYTES // 1_000_000} MB")])
+    try:
+        data = json.loads(raw.decode("utf-8-sig"), parse_constant=_no_constant)
+    except UnicodeDecodeError as error:
+        raise JobFileError([Problem(field="file", reason=f"is not UTF-8 text (byte {error.start})")]) from error
+    except json.JSONDecodeError as error:
+        place = f"line {error.lineno}, column {error.colno}"
+        raise JobFileError([Problem(field=place, reason=f"is not JSON: {error.msg}")]) from error
+    except (ValueError, RecursionError) as error:
+        raise JobFileError([Problem(field="file", reason=f"is not JSON: {error}")]) from error
+    if not isinstance(data, dict) or data.get("format") != "lumbek-job":
+        raise JobFileError([Problem(field="format", reason='is not "lumbek-job": this is some other file')])
+    try:
+        return Job.model_validate(data)
+    except ValidationError as error:
+        raise JobFileError(problems_of(error)) from error
+
+
+def _no_constant(name: str) -> float:
+    raise ValueError(f"{name} is no number")
+
+
+def write_job(job: Job) -> str:
+    """Return the job file's text: fields in the order of the format, one space a level, a newline at the end."""
+    return json.dumps(job.model_dump(mode="json"), ensure_ascii=False, indent=1) + "\n"
+
+
+def job_schema() -> dict[str, Any]:
+    """Return the JSON Schema of the job file, as it is published in docs/formats."""
+    schema = Job.model_json_schema()
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Lumbek job file", **schema}

@@ -1,0 +1,1 @@
+"""Starting and stopping what Lumbek runs on."""

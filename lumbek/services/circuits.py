@@ -1,0 +1,164 @@
+"""Circuits and their readings: open, change, judge, test."""
+
+from uuid import UUID
+
+from pydantic import ValidationError
+from sqlalchemy.orm import Session
+
+from lumbek.core.calculate import insulation_mohm
+from lumbek.core.circuit.edit import Edit, EditRefusedError, apply_edit
+from lumbek.core.context import Context
+from lumbek.core.evaluate import CircuitResult, evaluate, evaluate_context
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.reading import Reading
+from lumbek.core.model.supply import Supply
+from lumbek.core.problems import Problem, problems_of
+from lumbek.core.rulebooks import load_rulebook
+from lumbek.core.testing.sheet import test_sheet
+from lumbek.services.clock import now, stamp
+from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
+from lumbek.services.jobs import add_circuit_row, head_of, load_circuits, need_job, reading_row
+from lumbek.services.sign_in import Person
+from lumbek.services.views import CircuitView, SheetView
+from lumbek.store import jobs as store
+from lumbek.store import people
+from lumbek.store.database import Database
+from lumbek.store.models import CircuitRow, JobRow
+
+
+class CircuitService:
+    """Use cases on one circuit."""
+
+    def __init__(self, database: Database) -> None:
+        self._database = database
+
+    def start(self, person: Person, job_id: UUID, design: Circuit) -> CircuitView:
+        """Add a circuit to a job."""
+        with self._database.transaction() as db:
+            job = need_job(db, person, job_id, lock=True)
+            row = add_circuit_row(db, job.id, store.next_place(db, job.id), design, person.name)
+            store.touch_job(db, job.id, person.name, now())
+            people.record(db, person.firm_id, person.user_id, "circuit-started", str(row.id))
+            db.refresh(row)
+            return _view(row, job)
+
+    def open(self, person: Person, circuit_id: UUID) -> CircuitView:
+        """Return a circuit with all its results."""
+        with self._database.transaction() as db:
+            return _view(*_need(db, person, circuit_id))
+
+    def evaluate(self, person: Person, circuit_id: UUID, design: Circuit) -> CircuitResult:
+        """Return the results a design would have in this circuit's job; nothing is kept."""
+        with self._database.transaction() as db:
+            _, job = _need(db, person, circuit_id)
+        return evaluate(load_rulebook(head_of(job).rulebook), Supply.model_validate(job.supply), design)
+
+    def save(self, person: Person, circuit_id: UUID, version: int, design: Circuit) -> CircuitView:
+        """Save a design over the version it was made from. Raises ChangedMeanwhileError with what stands now."""
+        with self._database.transaction() as db:
+            row, job = _need(db, person, circuit_id, lock=True)
+            return self._keep(db, person, row, job, version, design)
+
+    def edit(self, person: Person, circuit_id: UUID, version: int, edit: Edit) -> CircuitView:
+        """Apply one edit to the run. Raises BadInputError where the circuit does not allow it."""
+        with self._database.transaction() as db:
+            row, job = _need(db, person, circuit_id, lock=True)
+            _hold(row, version)
+            try:
+                edited = apply_edit(Circuit.model_validate(row.design), edit)
+            except EditRefusedError as error:
+                raise BadInputError(str(error)) from error
+            except ValidationError as error:
+                raise BadInputError("The circuit cannot be changed so.", problems_of(error)) from error
+            view = self._keep(db, person, row, job, version, edited.circuit)
+            return view.model_copy(update={"focus": edited.focus})
+
+    def remove(self, person: Person, circuit_id: UUID) -> None:
+        """Take a circuit out of its job; nothing of it is deleted."""
+        with self._database.transaction() as db:
+            row, job = _need(db, person, circuit_id, lock=True)
+            row.removed_at = now()
+            store.touch_job(db, job.id, person.name, now())
+            people.record(db, person.firm_id, person.user_id, "circuit-removed", str(circuit_id))
+
+    def sheet(self, person: Person, circuit_id: UUID, ambient_c: float) -> SheetView:
+        """Return a circuit's test sheet, expected readings for copper at `ambient_c`."""
+        with self._database.transaction() as db:
+            row, job = _need(db, person, circuit_id)
+            return _sheet(db, row, job, ambient_c)
+
+    def enter_reading(self, person: Person, circuit_id: UUID, reading: Reading, ambient_c: float) -> SheetView:
+        """Add a reading, by this person, now; answer with the sheet as it stands then."""
+        with self._database.transaction() as db:
+            row, job = _need(db, person, circuit_id, lock=True)
+            points = {point["id"] for point in row.design["points"]}
+            if reading.point is not None and reading.point not in points:
+                raise BadInputError(
+                    "That point is not in this circuit.", [Problem(field="point", reason="is not in this circuit")]
+                )
+            stamped = reading.model_copy(update={"by": person.name, "at": stamp(now())})
+            db.add(reading_row(row.id, stamped))
+            store.touch_job(db, job.id, person.name, now())
+            people.record(db, person.firm_id, person.user_id, "reading", str(row.id))
+            db.flush()
+            return _sheet(db, row, job, ambient_c)
+
+    def _keep(
+        self, db: Session, person: Person, row: CircuitRow, job: JobRow, version: int, design: Circuit
+    ) -> CircuitView:
+        _hold(row, version)
+        row.design = design.model_dump(mode="json")
+        row.version += 1
+        row.changed_by, row.changed_at = person.name, now()
+        store.keep_circuit_revision(db, row)
+        store.touch_job(db, job.id, person.name, now())
+        people.record(db, person.firm_id, person.user_id, "circuit-changed", str(row.id))
+        db.flush()
+        return _view(row, job)
+
+
+def _need(db: Session, person: Person, circuit_id: UUID, lock: bool = False) -> tuple[CircuitRow, JobRow]:
+    found = store.find_circuit(db, person.firm_id, circuit_id, lock)
+    if found is None:
+        raise NotFoundError("There is no such circuit here.")
+    return found
+
+
+def _hold(row: CircuitRow, version: int) -> None:
+    """Refuse to save over what this person has not seen."""
+    if row.version != version:
+        raise ChangedMeanwhileError(
+            f"{row.changed_by} changed this circuit while you worked on it.",
+            {"version": row.version, "design": row.design},
+        )
+
+
+def _view(row: CircuitRow, job: JobRow) -> CircuitView:
+    design = Circuit.model_validate(row.design)
+    result = evaluate(load_rulebook(head_of(job).rulebook), Supply.model_validate(job.supply), design)
+    return CircuitView(
+        id=row.id,
+        job_id=job.id,
+        version=row.version,
+        design=design,
+        result=result,
+        changed_by=row.changed_by,
+        changed_at=row.changed_at,
+    )
+
+
+def _sheet(db: Session, row: CircuitRow, job: JobRow, ambient_c: float) -> SheetView:
+    rulebook, supply = load_rulebook(head_of(job).rulebook), Supply.model_validate(job.supply)
+    loaded = load_circuits(db, job.id)
+    peers = tuple(mohm for other, circuit in loaded if other.id != row.id for mohm in insulation_mohm(circuit.readings))
+    circuit = next(circuit for other, circuit in loaded if other.id == row.id)
+    context = Context(rulebook, supply, circuit.design)
+    return SheetView(
+        circuit_id=row.id,
+        job_id=job.id,
+        number=circuit.design.number,
+        name=circuit.design.name,
+        ambient_c=ambient_c,
+        sheet=test_sheet(context, circuit.readings, peers, ambient_c),
+        design=evaluate_context(context).verdict,
+    )

@@ -1,0 +1,18 @@
+"""The one place that asks what time it is."""
+
+from datetime import UTC, datetime
+
+
+def now() -> datetime:
+    """Return the time, in UTC, to the second: finer is never shown."""
+    return datetime.now(UTC).replace(microsecond=0)
+
+
+def stamp(moment: datetime) -> str:
+    """Return a moment as readings carry it: 2026-01-31T09:30:00Z."""
+    return moment.astimezone(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
+
+
+def moment(text: str) -> datetime:
+    """Return the moment that `stamp` wrote."""
+    return datetime.strptime(text, "%Y-%m-%dT%H:%M:%SZ").replace(tzinfo=UTC)

@@ -1,0 +1,38 @@
+"""The demo: its own firm and sign-in, and its house. Only ever loaded in demo mode."""
+
+from importlib.resources import files
+
+from lumbek.exchange.job_file import read_job
+from lumbek.services.jobs import JobService
+from lumbek.services.sign_in import Person, hash_password
+from lumbek.store.database import Database
+from lumbek.store.models import Firm, User
+from lumbek.store.people import user_by_email
+
+EMAIL = "spark@signalbox.example"
+PASSWORD = "signal-box-42"  # noqa: S105 - shown on the demo's sign-in page
+SECOND_EMAIL = "mate@signalbox.example"
+FIRM = "Overline Electrics"
+HOUSES = ("signal_box.json",)
+
+
+def load_demo(database: Database) -> bool:
+    """Make the demo's firm, users and houses, unless they are there; return whether they were made."""
+    with database.transaction() as db:
+        if user_by_email(db, EMAIL) is not None:
+            return False
+        firm = Firm(name=FIRM)
+        db.add(firm)
+        db.flush()
+        users = [
+            User(firm_id=firm.id, email=email, name=name, password_hash=hash_password(PASSWORD))
+            for email, name in ((EMAIL, "Robin Ash"), (SECOND_EMAIL, "Kit Marlow"))
+        ]
+        db.add_all(users)
+        db.flush()
+        user = users[0]
+        person = Person(user.id, firm.id, user.name, firm.name, "")
+    for house in HOUSES:
+        raw = (files("lumbek.services") / "demo_data" / house).read_bytes()
+        JobService(database).take_in(person, read_job(raw))
+    return True

@@ -1,0 +1,79 @@
+"""What the use cases answer with; the API hands these out as they are."""
+
+from datetime import datetime
+from uuid import UUID
+
+from lumbek.core.evaluate import CircuitResult
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.job import JobHead, RulebookId
+from lumbek.core.model.supply import Supply
+from lumbek.core.result import Frozen, Verdict
+from lumbek.core.survey.assess import Survey
+from lumbek.core.testing.sheet import Sheet
+
+
+class JobLine(Frozen):
+    """A job in the list."""
+
+    id: UUID
+    name: str
+    client: str
+    address: str
+    rulebook: RulebookId
+    circuits: int
+    changed_by: str
+    changed_at: datetime
+
+
+class CircuitLine(Frozen):
+    """A circuit in its job: what it is, and how it stands."""
+
+    id: UUID
+    number: int
+    name: str
+    kind: str
+    shape: str
+    device: str
+    verdict: Verdict
+    worst: str
+    taken: int
+    total: int
+    tests: Verdict
+
+
+class JobView(Frozen):
+    """A job, open: head, supply, what the survey decides, and its circuits."""
+
+    id: UUID
+    version: int
+    head: JobHead
+    supply: Supply
+    survey: Survey
+    circuits: tuple[CircuitLine, ...]
+    changed_by: str
+    changed_at: datetime
+
+
+class CircuitView(Frozen):
+    """A circuit, open, with everything there is to say of its design."""
+
+    id: UUID
+    job_id: UUID
+    version: int
+    design: Circuit
+    result: CircuitResult
+    changed_by: str
+    changed_at: datetime
+    focus: str = ""
+
+
+class SheetView(Frozen):
+    """A circuit's test sheet."""
+
+    circuit_id: UUID
+    job_id: UUID
+    number: int
+    name: str
+    ambient_c: float
+    sheet: Sheet
+    design: Verdict

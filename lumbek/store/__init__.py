@@ -1,0 +1,1 @@
+"""What is kept, in PostgreSQL."""

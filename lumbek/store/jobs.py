@@ -1,0 +1,99 @@
+"""Jobs, circuits and readings of one firm. Every query is bound to the firm that asks."""
+
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import Select, func, or_, select, update
+from sqlalchemy.orm import Session
+
+from lumbek.store.models import CircuitRevision, CircuitRow, JobRevision, JobRow, ReadingRow
+
+
+def _jobs_of(firm_id: UUID) -> Select[JobRow]:
+    return select(JobRow).where(JobRow.firm_id == firm_id, JobRow.removed_at.is_(None))
+
+
+def list_jobs(db: Session, firm_id: UUID, search: str, most: int = 200) -> list[tuple[JobRow, int]]:
+    """Return the firm's jobs, last changed first, with their number of circuits; `search` finds any part."""
+    counts = (
+        select(CircuitRow.job_id, func.count().label("circuits"))
+        .where(CircuitRow.removed_at.is_(None))
+        .group_by(CircuitRow.job_id)
+        .subquery()
+    )
+    query = (
+        _jobs_of(firm_id)
+        .add_columns(func.coalesce(counts.c.circuits, 0))
+        .outerjoin(counts, counts.c.job_id == JobRow.id)
+        .order_by(JobRow.changed_at.desc(), JobRow.id)
+        .limit(most)
+    )
+    for word in search.split():
+        # Escaped, so that a % or _ in a name is only itself.
+        pattern = "%" + word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%"
+        query = query.where(
+            or_(JobRow.name.ilike(pattern), JobRow.client.ilike(pattern), JobRow.address.ilike(pattern))
+        )
+    return [(job, count) for job, count in db.execute(query)]
+
+
+def find_job(db: Session, firm_id: UUID, job_id: UUID, lock: bool = False) -> JobRow | None:
+    """Return a job of this firm; with `lock`, held against other writers until the transaction ends."""
+    query = _jobs_of(firm_id).where(JobRow.id == job_id)
+    return db.scalar(query.with_for_update() if lock else query)
+
+
+def keep_job_revision(db: Session, job: JobRow, document: dict[str, Any]) -> None:
+    """Remember the state a job is in now."""
+    db.add(JobRevision(job_id=job.id, version=job.version, document=document, by=job.changed_by))
+
+
+def circuits_of(db: Session, job_id: UUID) -> list[CircuitRow]:
+    """Return a job's circuits in their order."""
+    query = select(CircuitRow).where(CircuitRow.job_id == job_id, CircuitRow.removed_at.is_(None))
+    return list(db.scalars(query.order_by(CircuitRow.place, CircuitRow.id)))
+
+
+def find_circuit(db: Session, firm_id: UUID, circuit_id: UUID, lock: bool = False) -> tuple[CircuitRow, JobRow] | None:
+    """Return a circuit of this firm with its job; with `lock`, the circuit is held against other writers."""
+    query = (
+        select(CircuitRow, JobRow)
+        .join(JobRow, JobRow.id == CircuitRow.job_id)
+        .where(
+            CircuitRow.id == circuit_id,
+            CircuitRow.removed_at.is_(None),
+            JobRow.firm_id == firm_id,
+            JobRow.removed_at.is_(None),
+        )
+    )
+    if lock:
+        query = query.with_for_update(of=CircuitRow)
+    row = db.execute(query).first()
+    return None if row is None else (row[0], row[1])
+
+
+def next_place(db: Session, job_id: UUID) -> int:
+    """Return the place after a job's last circuit, removed ones counted too."""
+    last = db.scalar(select(func.max(CircuitRow.place)).where(CircuitRow.job_id == job_id))
+    return (last or 0) + 1
+
+
+def keep_circuit_revision(db: Session, circuit: CircuitRow) -> None:
+    """Remember the state a circuit is in now."""
+    db.add(
+        CircuitRevision(circuit_id=circuit.id, version=circuit.version, design=circuit.design, by=circuit.changed_by)
+    )
+
+
+def touch_job(db: Session, job_id: UUID, by: str, now: datetime) -> None:
+    """Bring a job to the top of the list."""
+    db.execute(update(JobRow).where(JobRow.id == job_id).values(changed_by=by, changed_at=now))
+
+
+def readings_of(db: Session, circuit_ids: list[UUID]) -> dict[UUID, list[ReadingRow]]:
+    """Return every reading of these circuits, oldest first."""
+    found: dict[UUID, list[ReadingRow]] = {circuit_id: [] for circuit_id in circuit_ids}
+    for row in db.scalars(select(ReadingRow).where(ReadingRow.circuit_id.in_(circuit_ids)).order_by(ReadingRow.id)):
+        found[row.circuit_id].append(row)
+    return found

@@ -1,0 +1,135 @@
+"""The tables. Designs are documents held to the core's models; readings and revisions are only ever added."""
+
+from datetime import datetime
+from typing import Any
+from uuid import UUID, uuid4
+
+from sqlalchemy import BigInteger, DateTime, ForeignKey, Index, String, Text, func, text
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    """All tables; every time is kept with its zone."""
+
+    type_annotation_map = {datetime: DateTime(timezone=True), dict[str, Any]: JSONB, str: Text}
+
+
+class Firm(Base):
+    """A firm: who shares jobs."""
+
+    __tablename__ = "firm"
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    name: Mapped[str]
+
+
+class User(Base):
+    """A person who signs in."""
+
+    __tablename__ = "app_user"
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    firm_id: Mapped[UUID] = mapped_column(ForeignKey("firm.id"))
+    email: Mapped[str] = mapped_column(unique=True)
+    name: Mapped[str]
+    password_hash: Mapped[str]
+
+
+class SignedIn(Base):
+    """A session; only the hash of its token is kept."""
+
+    __tablename__ = "signed_in"
+    token_hash: Mapped[str] = mapped_column(String(64), primary_key=True)
+    user_id: Mapped[UUID] = mapped_column(ForeignKey("app_user.id"))
+    csrf_token: Mapped[str]
+    expires_at: Mapped[datetime] = mapped_column(index=True)
+
+
+class SignInFailure(Base):
+    """A failed attempt to sign in, counted against account and address."""
+
+    __tablename__ = "sign_in_failure"
+    id: Mapped[int] = mapped_column(BigInteger, primary_key=True)
+    email: Mapped[str] = mapped_column(index=True)
+    address: Mapped[str] = mapped_column(index=True)
+    at: Mapped[datetime] = mapped_column(index=True)
+
+
+class JobRow(Base):
+    """A job: its head and supply as one document, counted up by `version` at every change."""
+
+    __tablename__ = "job"
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    firm_id: Mapped[UUID] = mapped_column(ForeignKey("firm.id"), index=True)
+    version: Mapped[int] = mapped_column(default=1)
+    name: Mapped[str]
+    client: Mapped[str]
+    address: Mapped[str]
+    rulebook: Mapped[str]
+    supply: Mapped[dict[str, Any]]
+    changed_by: Mapped[str]
+    changed_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    removed_at: Mapped[datetime | None]
+
+
+class JobRevision(Base):
+    """Every state a job's head and supply has been in."""
+
+    __tablename__ = "job_revision"
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), primary_key=True)
+    version: Mapped[int] = mapped_column(primary_key=True)
+    document: Mapped[dict[str, Any]]
+    by: Mapped[str]
+    at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+
+class CircuitRow(Base):
+    """A circuit's design as it stands."""
+
+    __tablename__ = "circuit"
+    __table_args__ = (Index("ix_circuit_job_place", "job_id", "place"),)
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    place: Mapped[int]
+    version: Mapped[int] = mapped_column(default=1)
+    design: Mapped[dict[str, Any]]
+    changed_by: Mapped[str]
+    changed_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    removed_at: Mapped[datetime | None]
+
+
+class CircuitRevision(Base):
+    """Every state a circuit's design has been in."""
+
+    __tablename__ = "circuit_revision"
+    circuit_id: Mapped[UUID] = mapped_column(ForeignKey("circuit.id"), primary_key=True)
+    version: Mapped[int] = mapped_column(primary_key=True)
+    design: Mapped[dict[str, Any]]
+    by: Mapped[str]
+    at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+
+class ReadingRow(Base):
+    """A reading. Rows are added, never changed: the last for its quantity and point stands."""
+
+    __tablename__ = "reading"
+    id: Mapped[int] = mapped_column(BigInteger, primary_key=True)
+    circuit_id: Mapped[UUID] = mapped_column(ForeignKey("circuit.id"), index=True)
+    quantity: Mapped[str]
+    point: Mapped[str | None]
+    value: Mapped[float | None]
+    beyond: Mapped[bool] = mapped_column(server_default=text("false"))
+    correct: Mapped[bool | None]
+    by: Mapped[str]
+    at: Mapped[datetime]
+
+
+class Audit(Base):
+    """Who did what, when."""
+
+    __tablename__ = "audit"
+    id: Mapped[int] = mapped_column(BigInteger, primary_key=True)
+    firm_id: Mapped[UUID | None] = mapped_column(ForeignKey("firm.id"), index=True)
+    user_id: Mapped[UUID | None] = mapped_column(ForeignKey("app_user.id"))
+    at: Mapped[datetime] = mapped_column(server_default=func.now())
+    action: Mapped[str]
+    subject: Mapped[str]

@@ -1,0 +1,43 @@
+import { useQueryClient } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+import { Link } from "react-router-dom";
+import { api, ask } from "../api/client";
+import { Wordmark } from "../parts/Wordmark";
+import { useMe } from "./SignedIn";
+import { switchTheme } from "./theme";
+
+export function Header({ children }: { children?: ReactNode }) {
+  const me = useMe();
+  const queries = useQueryClient();
+  async function signOut() {
+    await ask(api.DELETE("/api/session"));
+    queries.clear();
+    await queries.invalidateQueries({ queryKey: ["me"] });
+    location.assign("/");
+  }
+  return (
+    <header className="flex items-center gap-x-5 border-b-2 border-base-content/80 bg-base-100 px-4 py-1.5">
+      <Link to="/" aria-label="All jobs" className="text-primary">
+        <Wordmark className="text-lg" />
+      </Link>
+      <div className="flex min-w-0 grow items-center gap-5">{children}</div>
+      <button className="btn btn-ghost btn-sm" onClick={switchTheme} title="Light or dark">
+        <svg viewBox="0 0 24 24" width="20" height="20" aria-hidden="true">
+          <circle cx="12" cy="12" r="9" fill="none" stroke="currentColor" strokeWidth="2.4" />
+          <path d="M12 3a9 9 0 0 1 0 18z" fill="currentColor" />
+        </svg>
+        <span className="sr-only">Switch between light and dark</span>
+      </button>
+      <details className="dropdown dropdown-end">
+        <summary className="btn btn-ghost btn-sm max-w-36 truncate">{me.name}</summary>
+        <div className="dropdown-content z-20 mt-1 w-56 border border-base-300 bg-base-100 p-3 shadow">
+          <p className="font-semibold">{me.name}</p>
+          <p className="quiet">{me.firm}</p>
+          <button className="btn btn-sm mt-3 w-full" onClick={() => void signOut()}>
+            Sign out
+          </button>
+        </div>
+      </details>
+    </header>
+  );
+}

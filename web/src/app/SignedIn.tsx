@@ -1,0 +1,153 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { createContext, use, useEffect, useState, type ReactNode, type SyntheticEvent } from "react";
+import { api, ask, asRefused, keepToken, Refused, type Me } from "../api/client";
+import { RefusalNote } from "../parts/RefusalNote";
+import { Wordmark } from "../parts/Wordmark";
+
+const MeContext = createContext<Me | null>(null);
+
+export function useMe(): Me {
+  const me = use(MeContext);
+  if (!me) throw new Error("nobody is signed in");
+  return me;
+}
+
+/** Show the application to whoever is signed in, the sign-in page to everyone else. */
+export function SignedIn({ children }: { children: ReactNode }) {
+  const queries = useQueryClient();
+  const me = useQuery({
+    queryKey: ["me"],
+    queryFn: async () => {
+      const found = await ask(api.GET("/api/session"));
+      keepToken(found.csrf_token);
+      return found;
+    },
+    staleTime: Infinity,
+  });
+  useEffect(
+    () =>
+      // A session that has run out shows at the first refused request, wherever it was made.
+      queries.getQueryCache().subscribe((event) => {
+        const error: unknown = event.query.state.error;
+        if (event.type === "updated" && error instanceof Refused && error.status === 401 && !(event.query.queryKey as readonly unknown[]).includes("me"))
+          void queries.invalidateQueries({ queryKey: ["me"] });
+      }),
+    [queries],
+  );
+  if (me.isPending) return null;
+  if (me.isError) {
+    const refused = asRefused(me.error);
+    return <SignInPage trouble={refused.status === 401 ? undefined : refused} />;
+  }
+  return <MeContext value={me.data}>{children}</MeContext>;
+}
+
+function SignInPage({ trouble }: { trouble?: Refused | undefined }) {
+  const queries = useQueryClient();
+  const about = useQuery({ queryKey: ["about"], queryFn: () => ask(api.GET("/api/about")) });
+  const [email, setEmail] = useState("");
+  const [password, setPassword] = useState("");
+  const [refused, setRefused] = useState<Refused | undefined>(trouble);
+  const demo = about.data?.demo;
+
+  async function signIn(event: SyntheticEvent) {
+    event.preventDefault();
+    try {
+      const me = await ask(api.POST("/api/session", { body: { email, password } }));
+      keepToken(me.csrf_token);
+      queries.clear();
+      queries.setQueryData(["me"], me);
+    } catch (error) {
+      setRefused(asRefused(error));
+    }
+  }
+
+  return (
+    <main className="grid min-h-dvh md:grid-cols-[1fr_26rem]">
+      <section className="hidden flex-col justify-between bg-[#3d2243] p-10 text-[#fdfcf9] md:flex">
+        <Wordmark className="text-3xl" />
+        <SignInDrawing />
+        <p className="max-w-lg text-lg leading-snug">
+          Every answer from one model of the wiring, with its working shown. A prediction never replaces a test.
+        </p>
+      </section>
+      <section className="flex flex-col justify-center gap-6 p-8">
+        <Wordmark className="text-3xl md:hidden" />
+        <h1 className="text-2xl font-bold">Sign in</h1>
+        <form className="flex flex-col gap-4" onSubmit={(event) => void signIn(event)}>
+          <label className="flex flex-col gap-1">
+            <span className="font-semibold">E-mail</span>
+            <input
+              className="input input-lg w-full"
+              type="email"
+              name="email"
+              autoComplete="username"
+              autoFocus
+              required
+              value={email}
+              onChange={(event) => setEmail(event.target.value)}
+            />
+          </label>
+          <label className="flex flex-col gap-1">
+            <span className="font-semibold">Password</span>
+            <input
+              className="input input-lg w-full"
+              type="password"
+              name="password"
+              autoComplete="current-password"
+              required
+              value={password}
+              onChange={(event) => setPassword(event.target.value)}
+            />
+          </label>
+          {refused && <RefusalNote refused={refused} />}
+          <button className="btn btn-primary btn-lg">Sign in</button>
+        </form>
+        {demo && (
+          <div className="border-l-4 border-accent bg-base-200 p-4">
+            <p className="font-semibold">This is the demo.</p>
+            <p className="mt-1">
+              {demo.email}
+              <br />
+              {demo.password}
+            </p>
+            <button
+              className="btn btn-sm mt-3"
+              onClick={() => {
+                setEmail(demo.email);
+                setPassword(demo.password);
+              }}
+            >
+              Fill it in
+            </button>
+          </div>
+        )}
+      </section>
+    </main>
+  );
+}
+
+function SignInDrawing() {
+  return (
+    <svg viewBox="0 0 520 260" className="max-w-2xl" aria-hidden="true">
+      <g fill="none" stroke="#fdfcf9" strokeWidth="4">
+        <path d="M70 130V70a24 24 0 0 1 24-24h370a24 24 0 0 1 24 24v120a24 24 0 0 1-24 24H94a24 24 0 0 1-24-24z" />
+        <path d="M360 46V10" strokeDasharray="7 7" />
+      </g>
+      {[150, 255, 360, 445].map((x) => (
+        <circle key={x} cx={x} cy="46" r="15" fill="#3d2243" stroke="#fdfcf9" strokeWidth="4" />
+      ))}
+      {[150, 270, 390].map((x) => (
+        <circle key={x} cx={x} cy="214" r="15" fill="#3d2243" stroke="#fdfcf9" strokeWidth="4" />
+      ))}
+      <rect x="40" y="98" width="60" height="64" rx="5" fill="#fdfcf9" />
+      <path d="M55 130h30M70 115v30" stroke="#3d2243" strokeWidth="5" />
+      <text x="180" y="142" fill="#fdfcf9" fontSize="46" fontWeight="700">
+        0.60 Ω
+      </text>
+      <text x="342" y="142" fill="#dcb3e4" fontSize="24">
+        at most 1.37
+      </text>
+    </svg>
+  );
+}

@@ -1,0 +1,26 @@
+/** Showing and reading figures; nothing electrical is worked out here. */
+
+const MINUS = "\u2212";
+
+/** Return a figure with fixed decimals, or a dash where there is none. */
+export function fixed(value: number | null | undefined, decimals = 2): string {
+  if (value === null || value === undefined) return "–";
+  const text = Math.abs(value).toFixed(decimals);
+  return value < 0 && Number(text) !== 0 ? MINUS + text : text;
+}
+
+/** Return a figure as one would say it: 2.5, 32, 0.35. */
+export function plain(value: number | null | undefined): string {
+  return value === null || value === undefined ? "" : String(Number(value.toPrecision(10)));
+}
+
+/** Read a figure as people type it, with comma or point; null for nothing, undefined for what is no figure. */
+export function parseFigure(text: string): number | null | undefined {
+  const typed = text.trim().replace(",", ".");
+  if (typed === "") return null;
+  return /^-?(\d+\.?\d*|\.\d+)$/.test(typed) ? Number(typed) : undefined;
+}
+
+export function timeOf(stamp: string): string {
+  return new Date(stamp).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+}

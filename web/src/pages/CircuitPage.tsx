@@ -1,0 +1,313 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useState, type KeyboardEvent } from "react";
+import { Navigate, useNavigate, useParams } from "react-router-dom";
+import { api, ask, asRefused, type Check, type Circuit, type CircuitView, type Edit } from "../api/client";
+import { timeOf } from "../numbers";
+import { CheckList } from "../parts/CheckRow";
+import { Pick } from "../parts/fields";
+import { RefusalNote } from "../parts/RefusalNote";
+import { verdictColour, VerdictMark, type State } from "../parts/verdict";
+import { CircuitHead } from "../run/CircuitHead";
+import { Inspector, nextPoint } from "../run/Inspector";
+import { layOut } from "../run/layout";
+import { RunDrawing, SHOWINGS, type Picked, type Showing } from "../run/RunDrawing";
+import { useCircuit, type CircuitWork } from "../run/useCircuit";
+import { CircuitStrip, useJob } from "./JobPage";
+
+const BOARD: Picked = { kind: "point", id: "board" };
+
+export function useChoices(rulebook: "bs7671" | "iec60364") {
+  return useQuery({
+    queryKey: ["choices", rulebook],
+    queryFn: () => ask(api.GET("/api/rulebooks/{rulebook}/choices", { params: { path: { rulebook } } })),
+    staleTime: Infinity,
+  });
+}
+
+export function CircuitPage() {
+  const job = useJob();
+  const { circuitId } = useParams();
+  const first = job.circuits[0];
+  if (!circuitId && first) return <Navigate to={`/jobs/${job.id}/circuits/${first.id}`} replace />;
+  return (
+    <div className="grid grow md:grid-cols-[13rem_1fr]">
+      <aside className="border-r border-base-300">
+        <CircuitStrip job={job} base="circuits" chosen={circuitId} />
+        <StartCircuit />
+      </aside>
+      {circuitId ? (
+        <Bench key={circuitId} circuitId={circuitId} />
+      ) : (
+        <p className="p-10 text-center text-xl">No circuits yet. Start the first one: sockets, lights, the cooker…</p>
+      )}
+    </div>
+  );
+}
+
+function StartCircuit() {
+  const job = useJob();
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const next = Math.max(0, ...job.circuits.map((line) => line.number)) + 1;
+  async function start() {
+    const design = {
+      number: next,
+      name: "New circuit",
+      method: "C",
+      surroundings: { concealed_shallow: true, bath_room: false },
+      device: { standard: "bs-en-61009", curve: "B", rating_a: 32, breaking_capacity_ka: 6, rcd: { rated_ma: 30, type: "A", delayed: false, shared: false } },
+      cable: { type: "flat-twin-and-earth", insulation: "pvc70", csa_mm2: 2.5 },
+      kind: "sockets",
+      state: "new",
+      notes: "",
+      points: [],
+      legs: [],
+    } satisfies Circuit;
+    const made = await ask(api.POST("/api/jobs/{job_id}/circuits", { params: { path: { job_id: job.id } }, body: design }));
+    await queries.invalidateQueries({ queryKey: ["job", job.id] });
+    void navigate(`/jobs/${job.id}/circuits/${made.id}`);
+  }
+  return (
+    <button className="btn btn-ghost w-full justify-start" onClick={() => void start()}>
+      + Start a circuit
+    </button>
+  );
+}
+
+function Bench({ circuitId }: { circuitId: string }) {
+  const job = useJob();
+  const choices = useChoices(job.head.rulebook);
+  const work = useCircuit(circuitId);
+  if (work.query.isError)
+    return (
+      <div className="p-6">
+        <RefusalNote refused={asRefused(work.query.error)} />
+      </div>
+    );
+  if (!work.view || !work.result || !choices.data) return <p className="p-6">Opening…</p>;
+  return <OpenBench work={work} view={work.view} choices={choices.data} />;
+}
+
+function OpenBench({ work, view, choices }: { work: CircuitWork; view: CircuitView; choices: NonNullable<ReturnType<typeof useChoices>["data"]> }) {
+  const job = useJob();
+  const circuit = view.design;
+  const result = work.result ?? view.result;
+  const [picked, setPicked] = useState<Picked>(BOARD);
+  const [moving, setMoving] = useState<string>();
+  const [showing, setShowing] = useState<Showing>("lengths");
+  const layout = useMemo(() => layOut(circuit, view.result.shape), [circuit, view.result.shape]);
+  const failing = useMemo(() => new Set(result.checks.filter((check) => check.verdict === "fail" && check.place?.kind !== "circuit").map((check) => check.place?.id ?? "")), [result]);
+
+  const focusDrawing = () => document.querySelector<HTMLElement>("[data-drawing]")?.focus();
+  const setLength = (leg: string, length_m: number | null) => (design: Circuit) => ({
+    ...design,
+    legs: design.legs.map((each) => (each.id === leg ? { ...each, segments: each.segments.map((segment) => ({ ...segment, length_m })) } : each)),
+  });
+
+  async function edit(op: Edit) {
+    const kept = await work.edit(op);
+    if (!kept) return;
+    setMoving(undefined);
+    const focus = kept.focus;
+    const isLeg = kept.design.legs.some((leg) => leg.id === focus);
+    if (op.op === "add" || op.op === "spur" || op.op === "insert") {
+      // The eye goes to the length of the leg that leads to the new point.
+      const leg = kept.design.legs.find((each) => each.b === focus) ?? kept.design.legs.find((each) => each.a === focus);
+      setShowing("lengths");
+      setPicked(leg ? { kind: "leg", id: leg.id } : BOARD);
+    } else if (focus === "" || focus === "board") setPicked(BOARD);
+    else setPicked({ kind: isLeg ? "leg" : "point", id: focus });
+    if (op.op === "remove" || op.op === "cut" || op.op === "move") focusDrawing();
+  }
+
+  function closeRing() {
+    const main = view.result.shape.walk[0];
+    const end = picked.kind === "point" && picked.id !== "board" ? picked.id : main?.steps.at(-1)?.point;
+    if (end && end !== "board") void edit({ op: "join", a: end, b: "board", length_m: null });
+  }
+
+  function walkBy(steps: number) {
+    const here = layout.walk.findIndex((each) => each.kind === picked.kind && each.id === picked.id);
+    const next = layout.walk[Math.min(Math.max(here + steps, 0), layout.walk.length - 1)];
+    if (!next) return;
+    setPicked(next);
+    if (next.kind === "point") focusDrawing();
+  }
+
+  function onKey(event: KeyboardEvent) {
+    const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement;
+    if (typing) {
+      if (event.key === "Enter") {
+        // The figure has saved itself; the walk goes on.
+        event.stopPropagation();
+        walkBy(1);
+      }
+      if (event.key === "Escape") focusDrawing();
+      return;
+    }
+    const command = event.ctrlKey || event.metaKey;
+    const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+    if (command) return;
+    const on = picked.kind === "point" ? picked.id : undefined;
+    const actions: Record<string, () => void> = {
+      ArrowRight: () => walkBy(1),
+      ArrowDown: () => walkBy(1),
+      ArrowLeft: () => walkBy(-1),
+      ArrowUp: () => walkBy(-1),
+      Enter: () => {
+        if (moving && picked.kind === "leg") void edit({ op: "move", point: moving, into_leg: picked.id });
+        else walkBy(1);
+      },
+      Escape: () => setMoving(undefined),
+      a: () => on && void edit({ op: "add", after: on, point: nextPoint(circuit), length_m: null }),
+      s: () => on && void edit({ op: "spur", off: on, point: nextPoint(circuit), length_m: null }),
+      i: () => picked.kind === "leg" && void edit({ op: "insert", leg: picked.id, point: nextPoint(circuit) }),
+      m: () => on && on !== "board" && setMoving(on),
+      r: closeRing,
+      Delete: () => on && on !== "board" && void edit({ op: "remove", point: on }),
+      Backspace: () => on && on !== "board" && void edit({ op: "remove", point: on }),
+    };
+    const act = actions[key];
+    if (act) {
+      event.preventDefault();
+      act();
+    }
+  }
+
+  useEffect(() => {
+    function onUndo(event: globalThis.KeyboardEvent) {
+      if (!(event.ctrlKey || event.metaKey) || event.target instanceof HTMLInputElement) return;
+      const key = event.key.toLowerCase();
+      if (key === "z" && !event.shiftKey) void work.undo();
+      else if (key === "y" || (key === "z" && event.shiftKey)) void work.redo();
+      else return;
+      event.preventDefault();
+    }
+    addEventListener("keydown", onUndo);
+    return () => removeEventListener("keydown", onUndo);
+  });
+
+  function onPlace(check: Check) {
+    const place = check.place;
+    if (place?.kind === "point") setPicked({ kind: "point", id: place.id });
+    else if (place?.kind === "leg" || place?.kind === "segment") setPicked({ kind: "leg", id: place.id });
+  }
+
+  return (
+    <main className="grid min-w-0 xl:grid-cols-[1fr_21.5rem]">
+      <div className="flex min-w-0 flex-col">
+        <CircuitHead circuit={circuit} choices={choices} onChange={(make) => void work.change(make)} />
+        <div className="flex flex-wrap items-center gap-3 border-t border-base-300 px-4 py-1.5">
+          <span className="text-lg font-semibold" data-shape={result.shape.kind}>
+            {result.shape.title}
+          </span>
+          <Pick name="What the drawing shows" value={showing} options={SHOWINGS} onCommit={setShowing} />
+          <span className="grow" />
+          <button className="btn btn-sm" disabled={!work.canUndo} onClick={() => void work.undo()}>
+            Undo <kbd className="text-xs opacity-75">Ctrl Z</kbd>
+          </button>
+          <button className="btn btn-sm" disabled={!work.canRedo} onClick={() => void work.redo()}>
+            Redo
+          </button>
+          <span className="quiet text-sm" role="status" data-saved={!work.saving && !work.refused}>
+            {work.saving ? "Saving…" : work.refused ? "Not saved" : `Saved ${timeOf(view.changed_at)}`}
+          </span>
+        </div>
+        {work.conflict && (
+          <div role="alert" className="border-l-6 border-warning bg-base-200 px-4 py-3">
+            <p className="text-lg font-semibold">{work.conflict.message}</p>
+            <p>Their circuit is on the drawing now. Nothing of yours is lost: choose what stands.</p>
+            <div className="mt-2 flex flex-wrap gap-2">
+              <button className="btn btn-primary" onClick={work.mineOverTheirs}>
+                Make my change on it
+              </button>
+              <button className="btn" onClick={work.keepTheirs}>
+                Leave theirs
+              </button>
+              {work.conflict.mine && (
+                <button className="btn" onClick={() => work.conflict?.mine && void work.copyOfMine(work.conflict.mine)}>
+                  Keep mine as a circuit of its own
+                </button>
+              )}
+            </div>
+          </div>
+        )}
+        {work.refused && <RefusalNote refused={work.refused} onClose={work.dismiss} />}
+        <div className="flex grow flex-col justify-center py-2">
+          <RunDrawing
+            circuit={circuit}
+            result={result}
+            layout={layout}
+            picked={picked}
+            moving={moving}
+            showing={showing}
+            failing={failing}
+            onPick={setPicked}
+            onMoveInto={(point, leg) => void edit({ op: "move", point, into_leg: leg })}
+            onKey={onKey}
+            onLength={(leg, length) => void work.change(setLength(leg, length))}
+            onLengthTyping={(leg, length) => work.previewing(setLength(leg, length))}
+            onLengthDone={() => walkBy(1)}
+          />
+        </div>
+        <Inspector
+          circuit={circuit}
+          choices={choices}
+          picked={picked}
+          moving={moving}
+          onChange={(make) => void work.change(make)}
+          onEdit={(op) => void edit(op)}
+          onMove={setMoving}
+          onCloseRing={closeRing}
+        />
+      </div>
+      <VerdictPanel work={work} view={view} onPlace={onPlace} advice={`${choices.title}. ${choices.advice}`} jobId={job.id} />
+    </main>
+  );
+}
+
+const HEADLINES: Record<State, string> = {
+  pass: "Complies",
+  mind: "Complies, mind",
+  fail: "Does not comply",
+  "cannot-tell": "Cannot tell yet",
+  "not-applicable": "Nothing to judge",
+};
+
+function VerdictPanel({ work, view, onPlace, advice, jobId }: { work: CircuitWork; view: CircuitView; onPlace: (check: Check) => void; advice: string; jobId: string }) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const result = work.result ?? view.result;
+  const tightest = result.checks.find((check) => check.id === result.tightest);
+  async function remove() {
+    if (!confirm(`Take ${view.design.name} out of the job? It stays in the records.`)) return;
+    await ask(api.DELETE("/api/circuits/{circuit_id}", { params: { path: { circuit_id: view.id } } }));
+    await queries.invalidateQueries({ queryKey: ["job", jobId] });
+    void navigate(`/jobs/${jobId}/circuits`);
+  }
+  return (
+    <aside className="flex flex-col border-l border-base-300" aria-live="polite">
+      <div className={`border-b-2 border-base-300 px-4 py-3 ${work.previewed ? "bg-base-200" : ""}`}>
+        <div className={`flex items-center gap-3 ${verdictColour(result.verdict)}`}>
+          <VerdictMark state={result.verdict} size={40} />
+          <span className="text-2xl leading-tight font-bold" data-overall={result.verdict}>
+            {HEADLINES[result.verdict]}
+          </span>
+        </div>
+        {tightest && (
+          <p className="mt-2 leading-tight">
+            <span className="quiet text-sm">{result.verdict === "fail" ? "Because: " : "Tightest: "}{tightest.title.toLowerCase()}</span>
+            <br />
+            <span className="text-2xl font-bold">{tightest.answer}</span>
+          </p>
+        )}
+        {work.previewed && <p className="quiet text-sm">As typed, not saved yet</p>}
+      </div>
+      <CheckList checks={result.checks} onPlace={onPlace} />
+      <p className="quiet mt-auto px-4 pt-3 text-sm">{advice} A prediction never replaces a test.</p>
+      <button className="btn btn-ghost btn-sm m-2 self-start" onClick={() => void remove()}>
+        Take this circuit out
+      </button>
+    </aside>
+  );
+}

@@ -1,0 +1,242 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState, type ReactNode } from "react";
+import { api, ask, asRefused, type Check, type JobView, type Refused, type Service, type Supply } from "../api/client";
+import { timeOf } from "../numbers";
+import { CheckRow } from "../parts/CheckRow";
+import { Choice, Figure, Labelled, Pick, Words } from "../parts/fields";
+import { RefusalNote } from "../parts/RefusalNote";
+import { VerdictMark } from "../parts/verdict";
+import { IntakeDrawing } from "../survey/IntakeDrawing";
+import { useJob } from "./JobPage";
+
+const EARTHING = [
+  ["TN-S", "TN-S"],
+  ["TN-C-S", "TN-C-S (PME)"],
+  ["TT", "TT"],
+] as const;
+const ORIGIN = [
+  ["measured", "measured"],
+  ["declared", "declared"],
+] as const;
+const FUSES = [
+  ["bs88-3", "BS 88-3"],
+  ["bs88-2", "BS 88-2"],
+  ["unknown", "not known"],
+] as const;
+const SERVICES = [
+  ["water", "Water"],
+  ["gas", "Gas"],
+  ["oil", "Oil"],
+  ["steel", "Structural steel"],
+  ["lightning", "Lightning protection"],
+  ["other", "Other"],
+] as const;
+const MATERIALS = [
+  ["metal", "metal"],
+  ["plastic", "plastic"],
+  ["unknown", "not seen"],
+] as const;
+const BONDED = [
+  ["yes", "bonded"],
+  ["no", "not bonded"],
+  ["unknown", "not seen"],
+] as const;
+
+export function SurveyPage() {
+  const job = useJob();
+  const queries = useQueryClient();
+  const [refused, setRefused] = useState<Refused>();
+  const [saving, setSaving] = useState(false);
+  const supply = job.supply;
+
+  async function save(changes: Partial<Supply>) {
+    const mine = { ...supply, ...changes };
+    setSaving(true);
+    // Shown at once; taken back if the server refuses.
+    queries.setQueryData<JobView>(["job", job.id], { ...job, supply: mine });
+    try {
+      const kept = await ask(
+        api.PUT("/api/jobs/{job_id}/supply", { params: { path: { job_id: job.id } }, body: { version: job.version, supply: mine } }),
+      );
+      queries.setQueryData(["job", job.id], kept);
+      setRefused(undefined);
+    } catch (error) {
+      const why = asRefused(error);
+      setRefused(why);
+      queries.setQueryData(["job", job.id], job);
+      if (why.status === 409) await queries.invalidateQueries({ queryKey: ["job", job.id] });
+    } finally {
+      setSaving(false);
+    }
+  }
+
+  const check = (id: string) => job.survey.checks.find((each) => each.id === id);
+  const commit = (changes: Partial<Supply>) => void save(changes);
+  const setService = (index: number, changes: Partial<Service>) =>
+    commit({ services: supply.services.map((each, place) => (place === index ? { ...each, ...changes } : each)) });
+
+  return (
+    <main className="mx-auto grid w-full max-w-6xl gap-8 p-4 md:grid-cols-[22rem_1fr]">
+      <div className="md:sticky md:top-4 md:self-start">
+        <div className="flex items-center gap-3 pb-3">
+          <VerdictMark state={job.survey.verdict} size={34} />
+          <div>
+            <h1 className="text-2xl leading-tight font-bold">
+              {job.survey.verdict === "pass" ? "Supply is sound" : job.survey.verdict === "fail" ? "Supply needs work first" : "Survey not finished"}
+            </h1>
+            <p className="quiet text-sm" role="status">
+              {saving ? "Saving…" : `Saved by ${job.changed_by}, ${timeOf(job.changed_at)}`}
+            </p>
+          </div>
+        </div>
+        <div className="hidden md:block">
+          <IntakeDrawing supply={supply} />
+        </div>
+        <p className="border-l-4 border-warning bg-base-200 px-3 py-2 text-sm">
+          Isolate and prove dead before you touch tails or board. The cut-out is the distributor’s. For competent persons; local rules
+          come first.
+        </p>
+      </div>
+      <div className="flex flex-col gap-6">
+        {refused && <RefusalNote refused={refused} onClose={() => setRefused(undefined)} />}
+        <Finding check={check("earthing")}>
+          <Pick name="Earthing system" value={supply.earthing ?? ""} options={EARTHING} onCommit={(earthing) => commit({ earthing })} />
+        </Finding>
+        <Finding check={check("ze")}>
+          <Figure name="Ze" unit="Ω" className="input-lg w-40 text-xl" value={supply.ze_ohm} onCommit={(ze_ohm) => commit({ ze_ohm })} />
+          <Choice name="Ze origin" className="w-36" value={supply.ze_origin} options={ORIGIN} onCommit={(ze_origin) => commit({ ze_origin })} />
+        </Finding>
+        <Finding check={check("fault-current")}>
+          <Figure
+            name="Prospective fault current"
+            unit="kA"
+            className="input-lg w-40 text-xl"
+            value={supply.fault_current_ka}
+            onCommit={(fault_current_ka) => commit({ fault_current_ka })}
+          />
+          <Choice
+            name="Fault current origin"
+            className="w-36"
+            value={supply.fault_current_origin}
+            options={ORIGIN}
+            onCommit={(fault_current_origin) => commit({ fault_current_origin })}
+          />
+        </Finding>
+        <Finding check={check("main-fuse")}>
+          <Figure
+            name="Main fuse"
+            unit="A"
+            className="input-lg w-40 text-xl"
+            value={supply.main_fuse.rating_a}
+            onCommit={(rating_a) => commit({ main_fuse: { ...supply.main_fuse, rating_a } })}
+          />
+          <Choice
+            name="Main fuse standard"
+            className="w-36"
+            value={supply.main_fuse.standard}
+            options={FUSES}
+            onCommit={(standard) => commit({ main_fuse: { ...supply.main_fuse, standard } })}
+          />
+        </Finding>
+        <Finding check={check("tails")}>
+          <Figure
+            name="Tails size"
+            unit="mm²"
+            className="input-lg w-40 text-xl"
+            value={supply.tails.csa_mm2}
+            onCommit={(csa_mm2) => commit({ tails: { ...supply.tails, csa_mm2 } })}
+          />
+          <Figure
+            name="Tails length"
+            unit="m"
+            className="w-28"
+            placeholder="length"
+            value={supply.tails.length_m}
+            onCommit={(length_m) => commit({ tails: { ...supply.tails, length_m } })}
+          />
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox"
+              checked={supply.tails.own_device}
+              onChange={(event) => commit({ tails: { ...supply.tails, own_device: event.target.checked } })}
+            />
+            switch-fuse at the origin
+          </label>
+        </Finding>
+        <Finding check={check("earthing-conductor")}>
+          <Figure
+            name="Earthing conductor"
+            unit="mm²"
+            className="input-lg w-40 text-xl"
+            value={supply.earthing_conductor_mm2}
+            onCommit={(earthing_conductor_mm2) => commit({ earthing_conductor_mm2 })}
+          />
+        </Finding>
+        {supply.services.length === 0 && <Finding check={check("bonding")}>{null}</Finding>}
+        {supply.services.map((service, index) => (
+          <Finding key={index} check={check(`bonding-${index}`)}>
+            <Choice name={`Service ${index + 1}`} className="w-44" value={service.what} options={SERVICES} onCommit={(what) => setService(index, { what })} />
+            <Pick name={`Service ${index + 1} material`} value={service.material} options={MATERIALS} onCommit={(material) => setService(index, { material })} />
+            {service.material === "metal" && (
+              <>
+                <Choice name={`Service ${index + 1} bonded`} className="w-36" value={service.bonded} options={BONDED} onCommit={(bonded) => setService(index, { bonded })} />
+                {service.bonded === "yes" && (
+                  <>
+                    <Figure name={`Service ${index + 1} bonding size`} unit="mm²" className="w-28" value={service.bonding_mm2} onCommit={(bonding_mm2) => setService(index, { bonding_mm2 })} />
+                    <label className="flex items-center gap-2">
+                      <input
+                        type="checkbox"
+                        className="checkbox"
+                        checked={service.within_600mm ?? false}
+                        onChange={(event) => setService(index, { within_600mm: event.target.checked })}
+                      />
+                      within 600 mm, before any branch
+                    </label>
+                  </>
+                )}
+              </>
+            )}
+            <button
+              className="btn btn-ghost btn-sm"
+              onClick={() => commit({ services: supply.services.filter((_, place) => place !== index) })}
+            >
+              Take off
+            </button>
+          </Finding>
+        ))}
+        <div>
+          <button
+            className="btn"
+            onClick={() =>
+              commit({ services: [...supply.services, { what: "water", material: "unknown", bonded: "unknown", bonding_mm2: null, within_600mm: null }] })
+            }
+          >
+            Add an incoming service
+          </button>
+        </div>
+        <div className="grid gap-4 border-t border-base-300 pt-4 md:grid-cols-2">
+          <Labelled label="Where the board is">
+            <Words name="Board" className="w-full" value={supply.board} onCommit={(board) => commit({ board })} />
+          </Labelled>
+          <Labelled label="Found on the day">
+            <Words name="Notes" className="w-full" maxLength={2000} value={supply.notes} onCommit={(notes) => commit({ notes })} />
+          </Labelled>
+        </div>
+      </div>
+    </main>
+  );
+}
+
+function Finding({ check, children }: { check: Check | undefined; children: ReactNode }) {
+  if (!check) return null;
+  return (
+    <section data-finding={check.id}>
+      <h2 className="text-sm font-semibold">{check.title}</h2>
+      <div className="flex flex-wrap items-start gap-x-3 gap-y-2 py-1">{children}</div>
+      <ul className="border-t border-base-300">
+        <CheckRow check={check} />
+      </ul>
+    </section>
+  );
+}

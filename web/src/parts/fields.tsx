@@ -1,0 +1,203 @@
+import { useEffect, useRef, useState, type ReactNode } from "react";
+import { parseFigure, plain } from "../numbers";
+
+/** Move to the next entry of the walk when Enter is pressed. */
+export function focusNext(from: HTMLElement): void {
+  const all = [...document.querySelectorAll<HTMLElement>("[data-walk]")].filter((each) => each.offsetParent !== null);
+  all[all.indexOf(from) + 1]?.focus();
+}
+
+export function Labelled({ label, hint, children }: { label: string; hint?: string | undefined; children: ReactNode }) {
+  return (
+    <label className="flex min-w-0 flex-col gap-0.5">
+      <span className="text-sm font-semibold">{label}</span>
+      {children}
+      {hint && <span className="quiet text-sm">{hint}</span>}
+    </label>
+  );
+}
+
+interface FigureProps {
+  value: number | null | undefined;
+  unit: string;
+  onCommit: (value: number | null) => void;
+  /** Called while typing with each figure that can be read. */
+  onTyping?: (value: number | null) => void;
+  name: string;
+  className?: string;
+  autoFocus?: boolean;
+  placeholder?: string;
+  required?: boolean;
+}
+
+/** A figure with its unit: saved on Enter or on leaving, Escape puts back what was. */
+export function Figure({ value, unit, onCommit, onTyping, name, className = "", autoFocus, placeholder, required }: FigureProps) {
+  const [text, setText] = useState(plain(value));
+  const [wrong, setWrong] = useState("");
+  const editing = useRef(false);
+  useEffect(() => {
+    if (!editing.current) setText(plain(value));
+  }, [value]);
+
+  function commit() {
+    editing.current = false;
+    const figure = parseFigure(text);
+    if (figure === undefined) return setWrong("a number, please");
+    if (figure === null && required) return setWrong("a number is needed");
+    setWrong("");
+    if (figure !== (value ?? null)) onCommit(figure);
+  }
+
+  return (
+    <span className="flex flex-col">
+      <span className={`input flex items-center gap-1 ${wrong ? "input-error" : ""} ${className}`}>
+        <input
+          data-walk
+          name={name}
+          aria-label={name}
+          aria-invalid={wrong !== ""}
+          inputMode="decimal"
+          autoComplete="off"
+          autoFocus={autoFocus}
+          placeholder={placeholder}
+          className="min-w-0 grow font-semibold"
+          value={text}
+          onFocus={(event) => event.target.select()}
+          onChange={(event) => {
+            editing.current = true;
+            setText(event.target.value);
+            const figure = parseFigure(event.target.value);
+            setWrong(figure === undefined ? "a number, please" : "");
+            if (figure !== undefined) onTyping?.(figure);
+          }}
+          onBlur={commit}
+          onKeyDown={(event) => {
+            if (event.key === "Enter") {
+              event.preventDefault();
+              commit();
+              focusNext(event.currentTarget);
+            }
+            if (event.key === "Escape") {
+              editing.current = false;
+              setText(plain(value));
+              setWrong("");
+            }
+          }}
+        />
+        <span className="quiet">{unit}</span>
+      </span>
+      {wrong && (
+        <span role="alert" className="text-sm font-semibold text-error">
+          {wrong}
+        </span>
+      )}
+    </span>
+  );
+}
+
+interface WordsProps {
+  value: string;
+  onCommit: (value: string) => void;
+  name: string;
+  className?: string;
+  placeholder?: string;
+  maxLength?: number;
+}
+
+/** A line of text, saved on Enter or on leaving. */
+export function Words({ value, onCommit, name, className = "", placeholder, maxLength = 80 }: WordsProps) {
+  const [text, setText] = useState(value);
+  const [held, setHeld] = useState(value);
+  if (held !== value) {
+    setHeld(value);
+    setText(value);
+  }
+  const commit = () => {
+    if (text.trim() !== value) onCommit(text.trim());
+  };
+  return (
+    <input
+      data-walk
+      name={name}
+      aria-label={name}
+      autoComplete="off"
+      className={`input ${className}`}
+      value={text}
+      placeholder={placeholder}
+      maxLength={maxLength}
+      onChange={(event) => setText(event.target.value)}
+      onBlur={commit}
+      onKeyDown={(event) => {
+        if (event.key === "Enter") {
+          event.preventDefault();
+          commit();
+          focusNext(event.currentTarget);
+        }
+        if (event.key === "Escape") setText(value);
+      }}
+    />
+  );
+}
+
+interface ChoiceProps<T extends string> {
+  value: T | "";
+  options: readonly (readonly [T, string])[];
+  onCommit: (value: T) => void;
+  name: string;
+  className?: string;
+  blank?: string;
+}
+
+export function Choice<T extends string>({ value, options, onCommit, name, className = "", blank }: ChoiceProps<T>) {
+  return (
+    <select
+      data-walk
+      name={name}
+      aria-label={name}
+      className={`select ${className}`}
+      value={value}
+      onChange={(event) => {
+        const chosen = options.find(([id]) => id === event.target.value);
+        if (chosen) onCommit(chosen[0]);
+      }}
+      onKeyDown={(event) => {
+        if (event.key === "Enter") {
+          event.preventDefault();
+          focusNext(event.currentTarget);
+        }
+      }}
+    >
+      {blank !== undefined && (
+        <option value="" disabled>
+          {blank}
+        </option>
+      )}
+      {options.map(([id, words]) => (
+        <option key={id} value={id}>
+          {words}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+/** A few choices side by side, all to be seen at once. */
+export function Pick<T extends string>({ value, options, onCommit, name }: Omit<ChoiceProps<T>, "blank" | "className">) {
+  return (
+    <span role="radiogroup" aria-label={name} className="join flex-wrap">
+      {options.map(([id, words]) => (
+        <button
+          key={id}
+          type="button"
+          role="radio"
+          aria-checked={value === id}
+          data-walk={value === id || (value === "" && id === options[0]?.[0]) ? "" : undefined}
+          className={`btn join-item ${value === id ? "btn-primary" : "bg-base-100"}`}
+          onClick={() => onCommit(id)}
+        >
+          {words}
+        </button>
+      ))}
+    </span>
+  );
+}

@@ -1,0 +1,252 @@
+import type { Choices, Circuit, Edit, Leg, Point, Segment } from "../api/client";
+import { plain } from "../numbers";
+import { Choice, Figure, Labelled, Words } from "../parts/fields";
+import type { Picked } from "./RunDrawing";
+import { POINT_KINDS } from "./symbols";
+
+interface Props {
+  circuit: Circuit;
+  choices: Choices;
+  picked: Picked;
+  moving: string | undefined;
+  onChange: (make: (design: Circuit) => Circuit) => void;
+  onEdit: (edit: Edit) => void;
+  onMove: (point: string | undefined) => void;
+  onCloseRing: () => void;
+}
+
+const FUSES = [
+  ["3", "3 A"],
+  ["5", "5 A"],
+  ["13", "13 A"],
+] as const;
+
+/** What is picked on the drawing, to be named, described, and worked on. */
+export function Inspector(props: Props) {
+  const { circuit, picked, moving } = props;
+  if (moving) {
+    return (
+      <Bar>
+        <p className="text-lg font-semibold">Moving {titleOf(circuit, moving)}: pick the leg it goes into.</p>
+        <button className="btn" onClick={() => props.onMove(undefined)}>
+          Leave it <kbd>Esc</kbd>
+        </button>
+      </Bar>
+    );
+  }
+  if (picked.kind === "leg") {
+    const leg = circuit.legs.find((each) => each.id === picked.id);
+    return leg ? <LegInspector key={leg.id} {...props} leg={leg} /> : null;
+  }
+  const point = circuit.points.find((each) => each.id === picked.id);
+  if (point) return <PointInspector key={point.id} {...props} point={point} />;
+  return (
+    <Bar>
+      <p className="grow text-lg">
+        {circuit.points.length === 0
+          ? "Start at the board: lay the first point, give the leg its length, press Enter, go on."
+          : "The board. The run leaves here."}
+      </p>
+      <Key letter="A" words={circuit.points.length === 0 ? "Lay the first point" : "Add a point"} onClick={() => props.onEdit({ op: "add", after: "board", point: nextPoint(circuit), length_m: null })} primary />
+      <Key letter="S" words="Spur from the board" onClick={() => props.onEdit({ op: "spur", off: "board", point: nextPoint(circuit), length_m: null })} />
+      {circuit.points.length > 0 && <Key letter="R" words="Close the ring" onClick={props.onCloseRing} />}
+    </Bar>
+  );
+}
+
+function Bar({ children }: { children: React.ReactNode }) {
+  return <div className="flex flex-wrap items-end gap-3 border-t border-base-300 bg-base-200 px-4 py-3">{children}</div>;
+}
+
+function Key({ letter, words, onClick, primary }: { letter: string; words: string; onClick: () => void; primary?: boolean }) {
+  return (
+    <button className={`btn ${primary ? "btn-primary" : ""}`} onClick={onClick}>
+      {words} <kbd className="text-xs opacity-75">{letter}</kbd>
+    </button>
+  );
+}
+
+export function titleOf(circuit: Circuit, id: string): string {
+  if (id === "board") return "the board";
+  const point = circuit.points.find((each) => each.id === id);
+  return point ? point.name || point.id : id;
+}
+
+/** A new point is most often of the kind and in the room of the last one. */
+export function nextPoint(circuit: Circuit): { kind: Point["kind"]; name: string; room: string } {
+  const last = circuit.points.at(-1);
+  const usual = circuit.kind === "lighting" ? "light" : circuit.kind === "sockets" ? "socket-twin" : "fixed";
+  return { kind: last?.kind ?? usual, name: "", room: last?.room ?? "" };
+}
+
+function PointInspector({ circuit, point, onChange, onEdit, onMove, onCloseRing }: Props & { point: Point }) {
+  const set = (changes: Partial<Point>) =>
+    onChange((design) => ({ ...design, points: design.points.map((each) => (each.id === point.id ? { ...each, ...changes } : each)) }));
+  const load = point.loads[0];
+  return (
+    <Bar>
+      <Labelled label="Point">
+        <Words name="Point name" className="w-44" value={point.name} placeholder={point.id} onCommit={(name) => set({ name })} />
+      </Labelled>
+      <Labelled label="Room">
+        <Words name="Room" className="w-36" value={point.room} onCommit={(room) => set({ room })} />
+      </Labelled>
+      <Labelled label="Kind">
+        <Choice
+          name="Kind of point"
+          className="w-44"
+          value={point.kind}
+          options={POINT_KINDS}
+          onCommit={(kind) => set({ kind, fuse_a: kind === "fused-spur" ? 13 : null })}
+        />
+      </Labelled>
+      {point.kind === "fused-spur" && (
+        <Labelled label="Fuse">
+          <Choice
+            name="Fuse"
+            className="w-24"
+            value={String(point.fuse_a ?? 13) as "3" | "5" | "13"}
+            options={FUSES}
+            onCommit={(fuse) => set({ fuse_a: Number(fuse) as 3 | 5 | 13 })}
+          />
+        </Labelled>
+      )}
+      {point.kind !== "switch" && point.kind !== "joint" && (
+        <Labelled label={load?.power_w != null ? "Load" : "Load current"}>
+          {load?.power_w != null ? (
+            <Figure
+              name="Load power"
+              unit="W"
+              className="w-28"
+              value={load.power_w}
+              onCommit={(power_w) => set({ loads: power_w === null ? [] : [{ ...load, power_w }] })}
+            />
+          ) : (
+            <Figure
+              name="Load current"
+              unit="A"
+              className="w-24"
+              placeholder="usual"
+              value={load?.current_a}
+              onCommit={(current_a) => set({ loads: current_a === null ? [] : [{ name: load?.name ?? "", current_a, power_factor: 1 }] })}
+            />
+          )}
+        </Labelled>
+      )}
+      <div className="flex flex-wrap gap-2">
+        <Key letter="A" words="Add next" primary onClick={() => onEdit({ op: "add", after: point.id, point: nextPoint(circuit), length_m: null })} />
+        <Key letter="S" words="Spur off" onClick={() => onEdit({ op: "spur", off: point.id, point: nextPoint(circuit), length_m: null })} />
+        <Key letter="M" words="Move" onClick={() => onMove(point.id)} />
+        <Key letter="Del" words="Take out" onClick={() => onEdit({ op: "remove", point: point.id })} />
+        <Key letter="R" words="Close the ring" onClick={onCloseRing} />
+      </div>
+    </Bar>
+  );
+}
+
+function LegInspector({ circuit, leg, choices, onChange, onEdit }: Props & { leg: Leg }) {
+  const set = (changes: Partial<Leg>) =>
+    onChange((design) => ({ ...design, legs: design.legs.map((each) => (each.id === leg.id ? { ...each, ...changes } : each)) }));
+  const setSegment = (index: number, changes: Partial<Segment>) =>
+    set({ segments: leg.segments.map((each, place) => (place === index ? { ...each, ...changes } : each)) });
+  const cable = leg.cable ?? circuit.cable;
+  const type = choices.cables.find((each) => each.id === cable.type);
+  const methods = (type?.methods ?? []).map((method) => [method.id, `${method.id}: ${method.name}`] as const);
+  const sizes = (type?.csas_mm2 ?? []).map((csa) => [String(csa), `${plain(csa)} mm²`] as const);
+  return (
+    <Bar>
+      <p className="w-full text-lg font-semibold">
+        {titleOf(circuit, leg.a)} to {titleOf(circuit, leg.b)}
+      </p>
+      <div className="flex grow flex-col gap-2">
+        {leg.segments.map((segment, index) => (
+          <div key={index} className="flex flex-wrap items-end gap-2">
+            <Labelled label={leg.segments.length > 1 ? `Segment ${index + 1}` : "Length"}>
+              <Figure
+                name={`Segment ${index + 1} length`}
+                unit="m"
+                className="w-24"
+                value={segment.length_m}
+                onCommit={(length_m) => setSegment(index, { length_m })}
+              />
+            </Labelled>
+            <Labelled label="Reference method">
+              <Choice
+                name={`Segment ${index + 1} method`}
+                className="w-64"
+                value={segment.method ?? circuit.method}
+                options={methods}
+                onCommit={(method) => setSegment(index, { method: method === circuit.method ? null : method })}
+              />
+            </Labelled>
+            <Labelled label="With others">
+              <Figure
+                name={`Segment ${index + 1} circuits together`}
+                unit="circuits"
+                className="w-28"
+                value={segment.grouped_circuits}
+                required
+                onCommit={(count) => setSegment(index, { grouped_circuits: count ?? 1 })}
+              />
+            </Labelled>
+            <Labelled label="Air or soil">
+              <Figure name={`Segment ${index + 1} temperature`} unit="°C" placeholder="usual" className="w-24" value={segment.ambient_c} onCommit={(ambient_c) => setSegment(index, { ambient_c })} />
+            </Labelled>
+            <Labelled label="In insulation">
+              <Figure
+                name={`Segment ${index + 1} in insulation`}
+                unit="mm"
+                className="w-24"
+                value={segment.insulation_mm}
+                required
+                onCommit={(length) => setSegment(index, { insulation_mm: length ?? 0 })}
+              />
+            </Labelled>
+            {leg.segments.length > 1 && (
+              <button className="btn btn-ghost btn-sm" onClick={() => set({ segments: leg.segments.filter((_, place) => place !== index) })}>
+                Drop
+              </button>
+            )}
+          </div>
+        ))}
+      </div>
+      <div className="flex flex-wrap items-end gap-2">
+        <Labelled label="Size of this leg">
+          <Choice
+            name="Size of this leg"
+            className="w-28"
+            value={String(cable.csa_mm2)}
+            options={sizes}
+            onCommit={(csa) =>
+              set({ cable: Number(csa) === circuit.cable.csa_mm2 ? null : { ...circuit.cable, csa_mm2: Number(csa), cpc_mm2: null } })
+            }
+          />
+        </Labelled>
+        <Labelled label="State">
+          <Choice
+            name="State of the leg"
+            className="w-28"
+            value={leg.state}
+            options={[
+              ["new", "new"],
+              ["as-found", "as found"],
+            ]}
+            onCommit={(state) => set({ state })}
+          />
+        </Labelled>
+        <Key letter="I" words="Break in a point" primary onClick={() => onEdit({ op: "insert", leg: leg.id, point: nextPoint(circuit) })} />
+        <button
+          className="btn"
+          onClick={() =>
+            set({ segments: [...leg.segments, { length_m: null, method: null, ambient_c: null, grouped_circuits: 1, arrangement: "bunched-or-enclosed", insulation_mm: 0 }] })
+          }
+        >
+          Add a segment
+        </button>
+        <button className="btn" onClick={() => onEdit({ op: "cut", leg: leg.id })}>
+          Take out the leg
+        </button>
+      </div>
+    </Bar>
+  );
+}

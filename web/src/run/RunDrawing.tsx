@@ -1,0 +1,198 @@
+import { useRef, type KeyboardEvent, type PointerEvent } from "react";
+import type { Circuit, CircuitResult, Leg, Point } from "../api/client";
+import { fixed, plain } from "../numbers";
+import { Figure } from "../parts/fields";
+import type { RunLayout, Spot } from "./layout";
+import { kindWords, PointSymbol } from "./symbols";
+
+export interface Picked {
+  kind: "point" | "leg";
+  id: string;
+}
+export type Showing = "lengths" | "current" | "drop" | "zs" | "r1r2";
+export const SHOWINGS: readonly (readonly [Showing, string])[] = [
+  ["lengths", "Lengths"],
+  ["current", "Current"],
+  ["drop", "Volt drop"],
+  ["zs", "Zs"],
+  ["r1r2", "R1+R2"],
+];
+
+interface Props {
+  circuit: Circuit;
+  result: CircuitResult;
+  layout: RunLayout;
+  picked: Picked;
+  moving: string | undefined;
+  showing: Showing;
+  failing: ReadonlySet<string>;
+  onPick: (picked: Picked) => void;
+  onMoveInto: (point: string, leg: string) => void;
+  onKey: (event: KeyboardEvent) => void;
+  onLength: (leg: string, length: number | null) => void;
+  onLengthTyping: (leg: string, length: number | null) => void;
+  onLengthDone: () => void;
+}
+
+const DRAG_PX = 12;
+
+/** The run drawn as it goes round the house; lengths live on the legs, names at the points. */
+export function RunDrawing(props: Props) {
+  const { circuit, result, layout, picked, moving, showing, failing, onPick } = props;
+  const points = new Map(circuit.points.map((point) => [point.id, point]));
+  const drag = useRef<{ id: string; x: number; y: number } | null>(null);
+
+  function onPointerUp(event: PointerEvent) {
+    const held = drag.current;
+    drag.current = null;
+    if (!held || Math.hypot(event.clientX - held.x, event.clientY - held.y) < DRAG_PX) return;
+    // Pointer capture hides what lies underneath: ask for every element there.
+    const leg = document
+      .elementsFromPoint(event.clientX, event.clientY)
+      .map((each) => each.closest<SVGGElement>("[data-leg]")?.dataset.leg)
+      .find((id) => id !== undefined);
+    if (leg) props.onMoveInto(held.id, leg);
+  }
+
+  return (
+    <div
+      className="run overflow-x-auto outline-offset-[-3px]"
+      tabIndex={0}
+      role="application"
+      aria-label="The run of the circuit. Arrow keys walk along it."
+      data-drawing
+      onKeyDown={props.onKey}
+    >
+      <svg
+        viewBox={`0 0 ${layout.width} ${layout.height}`}
+        className="mx-auto block w-full"
+        style={{ minWidth: layout.width * 0.62, maxHeight: "58vh" }}
+        onPointerUp={onPointerUp}
+      >
+        {layout.legs.map((line) => {
+          const leg = circuit.legs.find((each) => each.id === line.id);
+          if (!leg) return null;
+          const chosen = picked.kind === "leg" && picked.id === leg.id;
+          const figures = result.legs.find((each) => each.leg === leg.id);
+          const known = figures?.length_m ?? null;
+          const classes = ["leg", chosen && "picked", failing.has(leg.id) && "failing", moving && "target", known === null && "unknown"];
+          return (
+            <g
+              key={leg.id}
+              data-leg={leg.id}
+              className={classes.filter(Boolean).join(" ")}
+              onClick={() => {
+                if (moving) props.onMoveInto(moving, leg.id);
+                else onPick({ kind: "leg", id: leg.id });
+              }}
+            >
+              <path className={`cable ${leg.state === "as-found" ? "found" : ""}`} d={line.path} />
+              <path className="grip" d={line.path} />
+              {chosen && leg.segments.length === 1 && showing === "lengths" && !moving ? (
+                <foreignObject x={line.label.x - 56} y={line.label.y - 22} width="112" height="66">
+                  <Figure
+                    key={leg.id}
+                    autoFocus
+                    name={`Length of ${leg.id}`}
+                    unit="m"
+                    className="h-11 w-28 bg-base-100 text-lg"
+                    value={leg.segments[0]?.length_m}
+                    onTyping={(length) => props.onLengthTyping(leg.id, length)}
+                    onCommit={(length) => props.onLength(leg.id, length)}
+                  />
+                </foreignObject>
+              ) : (
+                <LegTag leg={leg} spot={line.label} known={known} current={figures?.current_a} showing={showing} />
+              )}
+            </g>
+          );
+        })}
+        <g
+          className={`point board ${picked.id === "board" ? "picked" : ""}`}
+          transform={`translate(${layout.board.x} ${layout.board.y})`}
+          data-point="board"
+          onClick={() => onPick({ kind: "point", id: "board" })}
+        >
+          <rect className="body" x="-46" y="-34" width="92" height="68" rx="6" />
+          <text y="-6" textAnchor="middle" fontSize="15">
+            Board
+          </text>
+          <text y="20" textAnchor="middle" fontSize="22" fontWeight="700">
+            {plain(circuit.device.rating_a)} A
+          </text>
+        </g>
+        {[...layout.points].map(([id, spot]) => {
+          const point = points.get(id);
+          if (!point) return null;
+          const chosen = picked.kind === "point" && picked.id === id;
+          const classes = ["point", chosen && "picked", failing.has(id) && "failing"];
+          return (
+            <g
+              key={id}
+              className={classes.filter(Boolean).join(" ")}
+              transform={`translate(${spot.x} ${spot.y})`}
+              data-point={id}
+              aria-label={`${kindWords(point.kind)} ${point.name || id}`}
+              onClick={() => onPick({ kind: "point", id })}
+              onPointerDown={(event) => {
+                drag.current = { id, x: event.clientX, y: event.clientY };
+              }}
+            >
+              <circle r="30" fill="transparent" />
+              <PointSymbol point={point} />
+              <PointLabel point={point} />
+              <PointFigure point={point} result={result} showing={showing} />
+            </g>
+          );
+        })}
+      </svg>
+    </div>
+  );
+}
+
+function LegTag({ leg, spot, known, current, showing }: { leg: Leg; spot: Spot; known: number | null; current: number | null | undefined; showing: Showing }) {
+  const words = showing === "current" ? (typeof current === "number" ? `${fixed(Math.abs(current), 1)} A` : "–") : known === null ? "? m" : `${plain(known)} m`;
+  const big = showing === "lengths" || showing === "current";
+  const width = words.length * 10 + 18;
+  return (
+    <g transform={`translate(${spot.x} ${spot.y})`} data-length={leg.id}>
+      <rect className="tag" x={-width / 2} y="-15" width={width} height="30" rx="4" />
+      <text y="6.5" textAnchor="middle" fontSize={big ? 19 : 16} fontWeight={big ? 700 : 400}>
+        {words}
+      </text>
+    </g>
+  );
+}
+
+function clip(text: string, most: number): string {
+  return text.length > most ? `${text.slice(0, most - 1)}…` : text;
+}
+
+function PointLabel({ point }: { point: Point }) {
+  return (
+    <>
+      <text y="38" textAnchor="middle" fontSize="15" fontWeight="600">
+        {clip(point.name || point.id, 18)}
+      </text>
+      <text y="55" textAnchor="middle" fontSize="13.5" className="small">
+        {clip(point.room, 18)}
+      </text>
+    </>
+  );
+}
+
+function PointFigure({ point, result, showing }: { point: Point; result: CircuitResult; showing: Showing }) {
+  const figures = result.points.find((each) => each.point === point.id);
+  if (!figures || showing === "lengths") return null;
+  const words = {
+    current: typeof figures.load_a === "number" ? `${fixed(figures.load_a, 1)} A` : "",
+    drop: `${fixed(figures.drop_percent)} %`,
+    zs: `${fixed(figures.zs_ohm)} Ω`,
+    r1r2: `${fixed(figures.r1_plus_r2_ohm)} Ω`,
+  }[showing];
+  return (
+    <text y="-26" textAnchor="middle" fontSize="20" fontWeight="700">
+      {words}
+    </text>
+  );
+}
