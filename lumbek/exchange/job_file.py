@@ -52,4 +52,4 @@ def write_job(job: Job) -> str:
 def job_schema() -> dict[str, Any]:
     """Return the JSON Schema of the job file, as it is published in docs/formats."""
     schema = Job.model_json_schema()
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Lumbek job file", **schema}
+    return {**schema, "$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Lumbek job file"}

@@ -162,7 +162,11 @@ Standing = dict[tuple[Quantity, str | None], Reading]
 
 
 def _said(reading: Reading) -> str:
-    return f"{'>' if reading.beyond else ''}{plain(reading.value or 0.0)}"
+    value = reading.value or 0.0
+    # Ohms are read to two decimals: 0.3 would look as if it had been read to one.
+    ohms = reading.quantity in ("r1", "rn", "r2", "cross-ln", "cross-le", "r1+r2", "zs")
+    text = show(value) if ohms and round(value, 2) == value and value < 100 else plain(value)
+    return f"{'>' if reading.beyond else ''}{text}"
 
 
 def _one(readings: Standing, quantity: Quantity) -> str:
@@ -183,7 +187,7 @@ def _tick(readings: Standing, quantity: Quantity) -> str:
 
 
 def _word(verdict: Verdict) -> str:
-    return {"pass": "passes", "fail": "FAILS", "cannot-tell": "open", "not-applicable": BLANK}[verdict]
+    return {"pass": "pass", "fail": "FAILS", "cannot-tell": "open", "not-applicable": BLANK}[verdict]
 
 
 def _tests_word(answer: CircuitAnswer) -> str:
@@ -197,9 +201,9 @@ def _tests_word(answer: CircuitAnswer) -> str:
 def _failures(answer: CircuitAnswer) -> Iterable[str]:
     for check in answer.result.checks:
         if check.verdict is Verdict.FAIL:
-            yield f"{check.title.lower()}: {check.answer}"
+            yield f"{check.title}: {check.answer}"
         elif check.verdict is Verdict.CANNOT_TELL:
-            yield f"{check.title.lower()} cannot be told: {', '.join(check.missing[:2])}"
+            yield f"{check.title} cannot be told: {', '.join(check.missing[:2])}"
     for stage in answer.tests.stages:
         for item in stage.items:
             if item.check is not None and item.check.verdict is not Verdict.PASS:

@@ -206,6 +206,7 @@ class JobService:
                     taken=answer.tests.taken,
                     total=answer.tests.total,
                     tests=answer.tests.verdict,
+                    cautions=answer.tests.cautions,
                 )
             )
         return JobView(

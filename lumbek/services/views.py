@@ -39,6 +39,7 @@ class CircuitLine(Frozen):
     taken: int
     total: int
     tests: Verdict
+    cautions: int
 
 
 class JobView(Frozen):

@@ -21,6 +21,10 @@ export function parseFigure(text: string): number | null | undefined {
   return /^-?(\d+\.?\d*|\.\d+)$/.test(typed) ? Number(typed) : undefined;
 }
 
+export function clockOf(stamp: string): string {
+  return new Date(stamp).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+}
+
 export function timeOf(stamp: string): string {
   return new Date(stamp).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 }

@@ -30,7 +30,7 @@ def check_load(context: Context) -> Check:
         sense="at most",
         unit="A",
         decimals=1,
-        margin=margin,
+        margin=margin if demand.stated else None,
         clause=context.clause("overload"),
         place=context.whole,
         steps=demand.steps,

@@ -228,6 +228,8 @@ def _joined_segments(first: Leg, second: Leg) -> tuple[Segment, ...]:
 
 
 def _move(circuit: Circuit, edit: MovePoint) -> Edited:
+    if edit.point == BOARD:
+        raise EditRefusedError("The board stays.")
     _need_point(circuit, edit.point)
     target = _need_leg(circuit, edit.into_leg)
     if edit.point in (target.a, target.b):

@@ -216,8 +216,9 @@ class Circuit(Frozen):
         return "the board" if point_id == BOARD else self.point(point_id).title
 
     def leg_title(self, leg: Leg) -> str:
-        """Return how a person would name this leg: by the points it joins."""
-        return f"{self.point_title(leg.a)} to {self.point_title(leg.b)}"
+        """Return how a person would name this leg: by the points it joins, without their rooms."""
+        ends = ("the board" if end == BOARD else self.point(end).name or end for end in (leg.a, leg.b))
+        return " to ".join(ends)
 
 
 def _no_twice(what: str, ids: list[str]) -> None:

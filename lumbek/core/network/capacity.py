@@ -55,7 +55,9 @@ def segment_capacity(rulebook: Rulebook, circuit: Circuit, leg: Leg, index: int,
                 f"{rulebook.data.methods[method].name}",
                 sum=f"It = {plain(it)} A",
             ),
-            Step(text=names, sum=f"Iz = {product} = {show(iz, 1)} A"),
+            Step(text=names, sum=f"Iz = {product} = {show(iz, 1)} A")
+            if factors
+            else Step(text="No factor applies", sum=f"Iz = It = {show(iz, 1)} A"),
         ),
     )
 

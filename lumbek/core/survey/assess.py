@@ -78,16 +78,16 @@ def _earthing(rulebook: Rulebook, supply: Supply) -> Check:
         )
     decides = {
         "TN-S": (
-            "Cable sheath or separate conductor",
+            "cable sheath or separate conductor",
             "Overcurrent devices disconnect; Zs to the published limits",
         ),
         "TN-C-S": (
-            "Combined neutral and earth outside (PME)",
+            "combined neutral and earth outside (PME)",
             "Overcurrent devices disconnect; main bonding to the PME sizes; think before taking PME outdoors",
         ),
-        "TT": ("Own electrode", "An RCD on every final circuit; the electrode is measured"),
+        "TT": ("own electrode", "An RCD on every final circuit; the electrode is measured"),
     }[supply.earthing]
-    return make(Verdict.PASS, f"{supply.earthing}: {decides[0].lower()}", steps=(Step(text=decides[1]),))
+    return make(Verdict.PASS, f"{supply.earthing}: {decides[0]}", steps=(Step(text=decides[1]),))
 
 
 def _ze(rulebook: Rulebook, supply: Supply) -> Check:
@@ -121,7 +121,7 @@ def _ze(rulebook: Rulebook, supply: Supply) -> Check:
         steps.append(Step(text="Too high for this earthing system: ask the distributor before any work"))
     return make(
         verdict,
-        f"{show(supply.ze_ohm)} Ω, usual most {show(usual)} Ω",
+        f"{show(supply.ze_ohm)} Ω, usually {show(usual)} Ω at most",
         value=supply.ze_ohm,
         limit=usual,
         sense="at most",

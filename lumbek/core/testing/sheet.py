@@ -48,6 +48,7 @@ class Sheet(Frozen):
     taken: int
     total: int
     verdict: Verdict
+    cautions: int
 
 
 _UNITS: dict[Quantity, str] = {
@@ -98,6 +99,7 @@ def test_sheet(
         taken=sum(item.reading is not None for item in items),
         total=len(items),
         verdict=overall(checks),
+        cautions=sum(bool(check.caution) for check in checks),
     )
 
 

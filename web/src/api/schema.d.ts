@@ -689,6 +689,8 @@ export interface components {
             /** Total */
             total: number;
             tests: components["schemas"]["Verdict"];
+            /** Cautions */
+            cautions: number;
         };
         /**
          * CircuitResult
@@ -1539,6 +1541,8 @@ export interface components {
             /** Total */
             total: number;
             verdict: components["schemas"]["Verdict"];
+            /** Cautions */
+            cautions: number;
         };
         /**
          * SheetView

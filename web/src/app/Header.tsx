@@ -1,4 +1,3 @@
-import { useQueryClient } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { Link } from "react-router-dom";
 import { api, ask } from "../api/client";
@@ -8,11 +7,8 @@ import { switchTheme } from "./theme";
 
 export function Header({ children }: { children?: ReactNode }) {
   const me = useMe();
-  const queries = useQueryClient();
   async function signOut() {
     await ask(api.DELETE("/api/session"));
-    queries.clear();
-    await queries.invalidateQueries({ queryKey: ["me"] });
     location.assign("/");
   }
   return (

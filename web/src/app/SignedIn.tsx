@@ -55,7 +55,8 @@ function SignInPage({ trouble }: { trouble?: Refused | undefined }) {
     try {
       const me = await ask(api.POST("/api/session", { body: { email, password } }));
       keepToken(me.csrf_token);
-      queries.clear();
+      // Nothing that was fetched for anyone else is shown to this person.
+      queries.removeQueries({ predicate: (query) => !query.queryKey.includes("me") });
       queries.setQueryData(["me"], me);
     } catch (error) {
       setRefused(asRefused(error));

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState, type KeyboardEvent } from "react";
 import { Navigate, useNavigate, useParams } from "react-router-dom";
 import { api, ask, asRefused, type Check, type Circuit, type CircuitView, type Edit } from "../api/client";
-import { timeOf } from "../numbers";
+import { clockOf } from "../numbers";
 import { CheckList } from "../parts/CheckRow";
 import { Pick } from "../parts/fields";
 import { RefusalNote } from "../parts/RefusalNote";
@@ -30,7 +30,7 @@ export function CircuitPage() {
   const first = job.circuits[0];
   if (!circuitId && first) return <Navigate to={`/jobs/${job.id}/circuits/${first.id}`} replace />;
   return (
-    <div className="grid grow md:grid-cols-[13rem_1fr]">
+    <div className="grid grow md:grid-cols-[12rem_1fr]">
       <aside className="border-r border-base-300">
         <CircuitStrip job={job} base="circuits" chosen={circuitId} />
         <StartCircuit />
@@ -194,23 +194,23 @@ function OpenBench({ work, view, choices }: { work: CircuitWork; view: CircuitVi
   }
 
   return (
-    <main className="grid min-w-0 xl:grid-cols-[1fr_21.5rem]">
-      <div className="flex min-w-0 flex-col">
+    <main className="grid min-w-0 lg:h-[calc(100dvh-3.2rem)] lg:grid-cols-[1fr_20rem]">
+      <div className="flex min-h-0 min-w-0 flex-col">
         <CircuitHead circuit={circuit} choices={choices} onChange={(make) => void work.change(make)} />
-        <div className="flex flex-wrap items-center gap-3 border-t border-base-300 px-4 py-1.5">
+        <div className="flex flex-wrap items-center gap-3 border-t border-base-300 px-4 py-1">
           <span className="text-lg font-semibold" data-shape={result.shape.kind}>
             {result.shape.title}
           </span>
-          <Pick name="What the drawing shows" value={showing} options={SHOWINGS} onCommit={setShowing} />
+          <Pick small name="What the drawing shows" value={showing} options={SHOWINGS} onCommit={setShowing} />
           <span className="grow" />
-          <button className="btn btn-sm" disabled={!work.canUndo} onClick={() => void work.undo()}>
-            Undo <kbd className="text-xs opacity-75">Ctrl Z</kbd>
+          <button className="btn btn-sm" title="Ctrl+Z" disabled={!work.canUndo} onClick={() => void work.undo()}>
+            Undo
           </button>
           <button className="btn btn-sm" disabled={!work.canRedo} onClick={() => void work.redo()}>
             Redo
           </button>
           <span className="quiet text-sm" role="status" data-saved={!work.saving && !work.refused}>
-            {work.saving ? "Saving…" : work.refused ? "Not saved" : `Saved ${timeOf(view.changed_at)}`}
+            {work.saving ? "Saving…" : work.refused ? "Not saved" : `Saved ${clockOf(view.changed_at)}`}
           </span>
         </div>
         {work.conflict && (
@@ -233,7 +233,7 @@ function OpenBench({ work, view, choices }: { work: CircuitWork; view: CircuitVi
           </div>
         )}
         {work.refused && <RefusalNote refused={work.refused} onClose={work.dismiss} />}
-        <div className="flex grow flex-col justify-center py-2">
+        <div className="flex min-h-72 grow flex-col justify-center overflow-auto">
           <RunDrawing
             circuit={circuit}
             result={result}
@@ -286,7 +286,7 @@ function VerdictPanel({ work, view, onPlace, advice, jobId }: { work: CircuitWor
     void navigate(`/jobs/${jobId}/circuits`);
   }
   return (
-    <aside className="flex flex-col border-l border-base-300" aria-live="polite">
+    <aside className="flex min-h-0 flex-col border-l border-base-300 lg:overflow-y-auto" aria-live="polite">
       <div className={`border-b-2 border-base-300 px-4 py-3 ${work.previewed ? "bg-base-200" : ""}`}>
         <div className={`flex items-center gap-3 ${verdictColour(result.verdict)}`}>
           <VerdictMark state={result.verdict} size={40} />

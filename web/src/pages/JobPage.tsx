@@ -76,7 +76,7 @@ export function CircuitStrip({ job, base, chosen }: { job: JobView; base: "circu
             line.id === chosen ? "border-l-accent bg-base-200 font-semibold" : "border-l-transparent"
           }`}
         >
-          <VerdictMark state={base === "circuits" ? line.verdict : line.taken === 0 ? "not-applicable" : line.tests} size={18} />
+          <VerdictMark state={base === "circuits" ? line.verdict : line.taken === 0 ? "not-applicable" : line.tests === "pass" && line.cautions > 0 ? "mind" : line.tests} size={18} />
           <span className="w-5 text-right">{line.number}</span>
           <span className="grow truncate" title={line.name}>
             {line.name}

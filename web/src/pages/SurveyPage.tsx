@@ -76,7 +76,7 @@ export function SurveyPage() {
     commit({ services: supply.services.map((each, place) => (place === index ? { ...each, ...changes } : each)) });
 
   return (
-    <main className="mx-auto grid w-full max-w-6xl gap-8 p-4 md:grid-cols-[22rem_1fr]">
+    <main className="mx-auto grid w-full max-w-7xl gap-6 p-4 md:grid-cols-[19rem_1fr]">
       <div className="md:sticky md:top-4 md:self-start">
         <div className="flex items-center gap-3 pb-3">
           <VerdictMark state={job.survey.verdict} size={34} />
@@ -97,7 +97,7 @@ export function SurveyPage() {
           come first.
         </p>
       </div>
-      <div className="flex flex-col gap-6">
+      <div className="flex flex-col">
         {refused && <RefusalNote refused={refused} onClose={() => setRefused(undefined)} />}
         <Finding check={check("earthing")}>
           <Pick name="Earthing system" value={supply.earthing ?? ""} options={EARTHING} onCommit={(earthing) => commit({ earthing })} />
@@ -205,7 +205,7 @@ export function SurveyPage() {
             </button>
           </Finding>
         ))}
-        <div>
+        <div className="py-3">
           <button
             className="btn"
             onClick={() =>
@@ -215,7 +215,7 @@ export function SurveyPage() {
             Add an incoming service
           </button>
         </div>
-        <div className="grid gap-4 border-t border-base-300 pt-4 md:grid-cols-2">
+        <div className="grid gap-4 pt-3 md:grid-cols-2">
           <Labelled label="Where the board is">
             <Words name="Board" className="w-full" value={supply.board} onCommit={(board) => commit({ board })} />
           </Labelled>
@@ -231,11 +231,13 @@ export function SurveyPage() {
 function Finding({ check, children }: { check: Check | undefined; children: ReactNode }) {
   if (!check) return null;
   return (
-    <section data-finding={check.id}>
-      <h2 className="text-sm font-semibold">{check.title}</h2>
-      <div className="flex flex-wrap items-start gap-x-3 gap-y-2 py-1">{children}</div>
-      <ul className="border-t border-base-300">
-        <CheckRow check={check} />
+    <section data-finding={check.id} className="grid gap-x-4 border-b border-base-300 py-2 lg:grid-cols-[1fr_21rem]">
+      <div>
+        <h2 className="font-semibold">{check.title}</h2>
+        <div className="flex flex-wrap items-start gap-x-3 gap-y-2 py-1">{children}</div>
+      </div>
+      <ul className="[&>li]:border-b-0">
+        <CheckRow check={check} untitled />
       </ul>
     </section>
   );

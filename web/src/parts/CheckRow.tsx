@@ -4,7 +4,7 @@ import { fixed } from "../numbers";
 import { stateOf, verdictColour, VerdictMark, verdictWord } from "./verdict";
 
 /** One check, the same everywhere: verdict, answer, margin, worst place; opened, its clause and working. */
-export function CheckRow({ check, onPlace }: { check: Check; onPlace?: ((check: Check) => void) | undefined }) {
+export function CheckRow({ check, onPlace, untitled }: { check: Check; onPlace?: ((check: Check) => void) | undefined; untitled?: boolean }) {
   const [open, setOpen] = useState(false);
   const panel = useId();
   const state = stateOf(check);
@@ -23,15 +23,24 @@ export function CheckRow({ check, onPlace }: { check: Check; onPlace?: ((check: 
         <VerdictMark state={state} />
         <span className="min-w-0 grow">
           <span className="flex items-baseline justify-between gap-2">
-            <span className="font-semibold">{check.title}</span>
+            <span className="font-semibold">{untitled ? check.answer : check.title}</span>
             {typeof check.margin === "number" && check.verdict !== "not-applicable" && (
               <span className={`text-sm whitespace-nowrap ${verdictColour(state)}`}>
                 {check.margin >= 0 ? `${Math.floor(check.margin * 100)} % left` : `${Math.ceil(-check.margin * 100)} % over`}
               </span>
             )}
           </span>
-          <span className={`block ${check.verdict === "fail" ? "text-lg font-bold text-error" : ""}`}>{check.answer}</span>
-          {somewhere && <span className="quiet block text-sm">at {check.place?.name}</span>}
+          {untitled ? (
+            check.steps.map((step) => (
+              <span key={step.text} className="quiet block text-sm">
+                {step.text}
+                {step.sum && `: ${step.sum}`}
+              </span>
+            ))
+          ) : (
+            <span className={`block ${check.verdict === "fail" ? "text-lg font-bold text-error" : ""}`}>{check.answer}</span>
+          )}
+          {somewhere && <span className="quiet block text-sm">{check.place?.kind === "point" ? "at" : "in"} {check.place?.name}</span>}
           {check.caution && <span className="block text-sm text-warning">{check.caution}</span>}
         </span>
         <span aria-hidden="true" className="quiet">

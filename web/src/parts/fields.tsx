@@ -182,7 +182,7 @@ export function Choice<T extends string>({ value, options, onCommit, name, class
 }
 
 /** A few choices side by side, all to be seen at once. */
-export function Pick<T extends string>({ value, options, onCommit, name }: Omit<ChoiceProps<T>, "blank" | "className">) {
+export function Pick<T extends string>({ value, options, onCommit, name, small }: Omit<ChoiceProps<T>, "blank" | "className"> & { small?: boolean }) {
   return (
     <span role="radiogroup" aria-label={name} className="join flex-wrap">
       {options.map(([id, words]) => (
@@ -192,7 +192,7 @@ export function Pick<T extends string>({ value, options, onCommit, name }: Omit<
           role="radio"
           aria-checked={value === id}
           data-walk={value === id || (value === "" && id === options[0]?.[0]) ? "" : undefined}
-          className={`btn join-item ${value === id ? "btn-primary" : "bg-base-100"}`}
+          className={`btn join-item ${small ? "btn-sm" : ""} ${value === id ? "btn-primary" : "bg-base-100"}`}
           onClick={() => onCommit(id)}
         >
           {words}

@@ -1,6 +1,7 @@
+import type { ReactNode } from "react";
 import type { Choices, Circuit } from "../api/client";
 import { plain } from "../numbers";
-import { Choice, Figure, Labelled, Words } from "../parts/fields";
+import { Choice, Figure, Words } from "../parts/fields";
 
 interface Props {
   circuit: Circuit;
@@ -10,7 +11,7 @@ interface Props {
 
 const RCD = [
   ["none", "no RCD"],
-  ["own", "30 mA in the device"],
+  ["own", "30 mA in it"],
   ["shared", "30 mA shared"],
   ["own-100", "100 mA delayed"],
 ] as const;
@@ -64,6 +65,20 @@ export function CircuitHead({ circuit, choices, onChange }: Props) {
     });
   }
 
+  function chooseCable(id: Circuit["cable"]["type"]) {
+    const chosen = choices.cables.find((each) => each.id === id);
+    onChange((design) => ({
+      ...design,
+      cable: {
+        ...design.cable,
+        type: id,
+        insulation: chosen?.insulations.includes(design.cable.insulation) ? design.cable.insulation : "pvc70",
+        cpc_mm2: null,
+      },
+      method: chosen?.methods.some((method) => method.id === design.method) ? design.method : (chosen?.methods[0]?.id ?? design.method),
+    }));
+  }
+
   function chooseRcd(choice: RcdChoice) {
     const kind = device.rcd?.type ?? "A";
     setDevice({
@@ -72,73 +87,61 @@ export function CircuitHead({ circuit, choices, onChange }: Props) {
   }
 
   return (
-    <div className="flex flex-wrap items-end gap-x-3 gap-y-2 px-4 py-2">
-      <Labelled label="No.">
-        <Figure name="Circuit number" unit="" className="w-14" value={circuit.number} required onCommit={(number) => onChange((design) => ({ ...design, number: number ?? 1 }))} />
-      </Labelled>
-      <Labelled label="Circuit">
-        <Words name="Circuit name" className="w-56 text-lg font-semibold" value={circuit.name} onCommit={(name) => onChange((design) => ({ ...design, name }))} />
-      </Labelled>
-      <Labelled label="Serves">
+    <div className="flex flex-col gap-1.5 px-4 py-2">
+      <Row>
+        <Figure name="Circuit number" unit="" className="input-sm w-12" value={circuit.number} required onCommit={(number) => onChange((design) => ({ ...design, number: number ?? 1 }))} />
+        <Words name="Circuit name" className="input-sm w-60 text-base font-bold" value={circuit.name} onCommit={(name) => onChange((design) => ({ ...design, name }))} />
         <Choice
           name="Kind of circuit"
-          className="w-44"
+          className="select-sm w-44"
           value={circuit.kind}
           options={choices.kinds.map((kind) => [kind.id as Circuit["kind"], kind.name] as const)}
           onCommit={chooseKind}
         />
-      </Labelled>
-      <Labelled label="Cable">
+        <Figure name="Floor area" unit="m² served" placeholder="?" className="input-sm w-32" value={surroundings.floor_area_m2} onCommit={(floor_area_m2) => setPlace({ floor_area_m2 })} />
+      </Row>
+      <Row label="Cable">
         <span className="join">
           <Choice
             name="Cable"
-            className="join-item w-44"
+            className="select-sm join-item w-48"
             value={cable.type}
             options={choices.cables.map((each) => [each.id as Circuit["cable"]["type"], each.name] as const)}
-            onCommit={(id) => {
-              const chosen = choices.cables.find((each) => each.id === id);
-              onChange((design) => ({
-                ...design,
-                cable: { ...design.cable, type: id, insulation: (chosen?.insulations.includes(design.cable.insulation) ? design.cable.insulation : "pvc70"), cpc_mm2: null },
-                method: chosen?.methods.some((method) => method.id === design.method) ? design.method : (chosen?.methods[0]?.id ?? design.method),
-              }));
-            }}
+            onCommit={chooseCable}
           />
           {(type?.insulations.length ?? 0) > 1 && (
             <Choice
               name="Insulation"
-              className="join-item w-24"
+              className="select-sm join-item w-28"
               value={cable.insulation}
               options={[
-                ["pvc70", "PVC 70"],
-                ["xlpe90", "XLPE 90"],
+                ["pvc70", "PVC 70 °C"],
+                ["xlpe90", "XLPE 90 °C"],
               ]}
               onCommit={(insulation) => setCable({ insulation })}
             />
           )}
           <Choice
             name="Cable size"
-            className="join-item w-28 font-semibold"
+            className="select-sm join-item w-28 font-bold"
             value={String(cable.csa_mm2)}
-            options={[...new Set([...(type?.csas_mm2 ?? []), cable.csa_mm2])].sort((a, b) => a - b).map((csa) => [String(csa), `${plain(csa)} mm²`] as const)}
+            options={listed(type?.csas_mm2, cable.csa_mm2, "mm²")}
             onCommit={(csa) => setCable({ csa_mm2: Number(csa), cpc_mm2: null })}
           />
         </span>
-      </Labelled>
-      <Labelled label="Reference method">
         <Choice
           name="Reference method"
-          className="w-56"
+          className="select-sm w-72"
           value={circuit.method}
           options={(type?.methods ?? []).map((method) => [method.id, `${method.id}: ${method.name}`] as const)}
           onCommit={(method) => onChange((design) => ({ ...design, method }))}
         />
-      </Labelled>
-      <Labelled label="Device">
+      </Row>
+      <Row label="Device">
         <span className="join">
           <Choice
             name="Device"
-            className="join-item w-36"
+            className="select-sm join-item w-36"
             value={device.standard}
             options={choices.devices.filter((each) => each.id !== "bs1362").map((each) => [each.id as Circuit["device"]["standard"], each.short] as const)}
             onCommit={chooseStandard}
@@ -146,7 +149,7 @@ export function CircuitHead({ circuit, choices, onChange }: Props) {
           {device.curve && (
             <Choice
               name="Curve"
-              className="join-item w-16"
+              className="select-sm join-item w-16"
               value={device.curve}
               options={[
                 ["B", "B"],
@@ -158,46 +161,58 @@ export function CircuitHead({ circuit, choices, onChange }: Props) {
           )}
           <Choice
             name="Rating"
-            className="join-item w-22 font-semibold"
+            className="select-sm join-item w-22 font-bold"
             value={String(device.rating_a)}
-            options={[...new Set([...(standard?.ratings_a ?? []), device.rating_a])].sort((a, b) => a - b).map((rating) => [String(rating), `${plain(rating)} A`] as const)}
+            options={listed(standard?.ratings_a, device.rating_a, "A")}
             onCommit={(rating) => setDevice({ rating_a: Number(rating) })}
           />
           <Choice
             name="Breaking capacity"
-            className="join-item w-22"
+            className="select-sm join-item w-20"
             value={String(device.breaking_capacity_ka ?? "")}
             blank="kA?"
             options={(standard?.breaking_capacities_ka ?? []).map((ka) => [String(ka), `${plain(ka)} kA`] as const)}
             onCommit={(ka) => setDevice({ breaking_capacity_ka: Number(ka) })}
           />
-        </span>
-      </Labelled>
-      <Labelled label="RCD">
-        <span className="join">
-          <Choice name="RCD" className="join-item w-44" value={rcdChoice(circuit)} options={RCD} onCommit={chooseRcd} />
+          <Choice name="RCD" className="select-sm join-item w-40" value={rcdChoice(circuit)} options={RCD} onCommit={chooseRcd} />
           {device.rcd && (
             <Choice
               name="RCD type"
-              className="join-item w-26"
+              className="select-sm join-item w-24"
               value={device.rcd.type}
               options={RCD_TYPES}
               onCommit={(kind) => device.rcd && setDevice({ rcd: { ...device.rcd, type: kind } })}
             />
           )}
         </span>
-      </Labelled>
-      <Labelled label="Floor area">
-        <Figure name="Floor area" unit="m²" className="w-24" value={surroundings.floor_area_m2} onCommit={(floor_area_m2) => setPlace({ floor_area_m2 })} />
-      </Labelled>
-      <label className="flex h-10 items-center gap-2">
-        <input type="checkbox" className="checkbox checkbox-sm" checked={surroundings.bath_room} onChange={(event) => setPlace({ bath_room: event.target.checked })} />
-        bath or shower room
-      </label>
-      <label className="flex h-10 items-center gap-2">
-        <input type="checkbox" className="checkbox checkbox-sm" checked={surroundings.concealed_shallow} onChange={(event) => setPlace({ concealed_shallow: event.target.checked })} />
-        in walls under 50 mm
-      </label>
+      </Row>
+      <Row label="Runs">
+        <Tick words="through a bath or shower room" checked={surroundings.bath_room} onChange={(bath_room) => setPlace({ bath_room })} />
+        <Tick words="in walls, less than 50 mm deep" checked={surroundings.concealed_shallow} onChange={(concealed_shallow) => setPlace({ concealed_shallow })} />
+      </Row>
     </div>
   );
+}
+
+function Row({ label, children }: { label?: string; children: ReactNode }) {
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      {label && <span className="w-12 text-sm font-semibold">{label}</span>}
+      {children}
+    </div>
+  );
+}
+
+function Tick({ words, checked, onChange }: { words: string; checked: boolean; onChange: (checked: boolean) => void }) {
+  return (
+    <label className="mr-4 flex items-center gap-2 text-sm">
+      <input type="checkbox" className="checkbox checkbox-sm" checked={checked} onChange={(event) => onChange(event.target.checked)} />
+      {words}
+    </label>
+  );
+}
+
+/** The listed figures, with the one in force even where it is not listed. */
+function listed(figures: readonly number[] | undefined, inForce: number, unit: string) {
+  return [...new Set([...(figures ?? []), inForce])].sort((a, b) => a - b).map((each) => [String(each), `${plain(each)} ${unit}`] as const);
 }

@@ -56,7 +56,7 @@ export function RunDrawing(props: Props) {
 
   return (
     <div
-      className="run overflow-x-auto outline-offset-[-3px]"
+      className="run py-2 overflow-x-auto outline-offset-[-3px]"
       tabIndex={0}
       role="application"
       aria-label="The run of the circuit. Arrow keys walk along it."
@@ -66,7 +66,7 @@ export function RunDrawing(props: Props) {
       <svg
         viewBox={`0 0 ${layout.width} ${layout.height}`}
         className="mx-auto block w-full"
-        style={{ minWidth: layout.width * 0.62, maxHeight: "58vh" }}
+        style={{ minWidth: layout.width * 0.62, maxWidth: layout.width * 1.1 }}
         onPointerUp={onPointerUp}
       >
         {layout.legs.map((line) => {
@@ -171,10 +171,10 @@ function clip(text: string, most: number): string {
 function PointLabel({ point }: { point: Point }) {
   return (
     <>
-      <text y="38" textAnchor="middle" fontSize="15" fontWeight="600">
+      <text y="38" textAnchor="middle" fontSize="15" fontWeight="600" className="halo">
         {clip(point.name || point.id, 18)}
       </text>
-      <text y="55" textAnchor="middle" fontSize="13.5" className="small">
+      <text y="55" textAnchor="middle" fontSize="13.5" className="small halo">
         {clip(point.room, 18)}
       </text>
     </>
@@ -191,7 +191,7 @@ function PointFigure({ point, result, showing }: { point: Point; result: Circuit
     r1r2: `${fixed(figures.r1_plus_r2_ohm)} Ω`,
   }[showing];
   return (
-    <text y="-26" textAnchor="middle" fontSize="20" fontWeight="700">
+    <text y="-26" textAnchor="middle" fontSize="20" fontWeight="700" className="halo">
       {words}
     </text>
   );

@@ -22,8 +22,14 @@ export interface RunLayout {
 
 const STEP = 158;
 const LANE = 150;
+const SPUR = 138;
 const MARGIN_X = 96;
 const BOARD = "board";
+
+/** Return the spot that part of the way from a to b. */
+function along(a: Spot, b: Spot, part: number): Spot {
+  return { x: a.x + (b.x - a.x) * part, y: a.y + (b.y - a.y) * part };
+}
 
 type Shape = CircuitResult["shape"];
 
@@ -48,7 +54,7 @@ export function layOut(circuit: Circuit, shape: Shape): RunLayout {
       const where = side.get(spur.from_point) ?? "bottom";
       spurRoom[where] = Math.max(spurRoom[where], spur.points.length);
     }
-    const topY = 72 + spurRoom.top * 118;
+    const topY = 72 + spurRoom.top * SPUR;
     const bottomY = topY + 220;
     board.x = 70;
     board.y = (topY + bottomY) / 2;
@@ -87,7 +93,7 @@ export function layOut(circuit: Circuit, shape: Shape): RunLayout {
         });
       }
     });
-    bottom = bottomY + 84 + spurRoom.bottom * 118;
+    bottom = bottomY + 84 + spurRoom.bottom * SPUR;
     right += 120;
     // Spurs: each further point one step outward, several off one point side by side.
     for (const chain of shape.walk.slice(1)) {
@@ -97,11 +103,11 @@ export function layOut(circuit: Circuit, shape: Shape): RunLayout {
       let from = start;
       for (const step of chain.steps) {
         const taken = [...points.values()];
-        const next = { x: from.x + (chain.start === BOARD ? 60 : 0), y: from.y + away * 118 };
+        const next = { x: from.x + (chain.start === BOARD ? 60 : 0), y: from.y + away * SPUR };
         while (taken.some((other) => Math.abs(other.x - next.x) < 90 && Math.abs(other.y - next.y) < 60)) next.x += 100;
         const known = points.get(step.point);
         const to = known ?? next;
-        legs.push({ id: step.leg, path: `M${from.x} ${from.y}L${to.x} ${to.y}`, label: { x: (from.x + to.x) / 2, y: (from.y + to.y) / 2 } });
+        legs.push({ id: step.leg, path: `M${from.x} ${from.y}L${to.x} ${to.y}`, label: along(from, to, away < 0 ? 0.37 : 0.66) });
         points.set(step.point, to);
         right = Math.max(right, to.x + 100);
         from = to;
@@ -128,9 +134,11 @@ export function layOut(circuit: Circuit, shape: Shape): RunLayout {
           bottom = Math.max(bottom, dip + 40);
           return;
         }
-        const to = { x: start.x + (index + 1) * STEP, y: board.y + lane * LANE };
+        const to = { x: start.x + (index + 1) * STEP + (start === board ? 24 : 0), y: board.y + lane * LANE };
         const path = index === 0 && to.y !== from.y ? `M${from.x} ${from.y}V${to.y - 24}Q${from.x} ${to.y} ${from.x + 24} ${to.y}H${to.x}` : `M${from.x} ${from.y}H${to.x}`;
-        legs.push({ id: step.leg, path, label: { x: (from.x + to.x) / 2, y: to.y } });
+        // The board is wider than a point: the label keeps to the middle of what is seen of the leg.
+        const seenFrom = from === board && to.y === from.y ? from.x + 26 : from.x;
+        legs.push({ id: step.leg, path, label: { x: (seenFrom + to.x) / 2, y: to.y } });
         points.set(step.point, to);
         right = Math.max(right, to.x + 90);
         bottom = Math.max(bottom, to.y + 110);

@@ -24,9 +24,9 @@ export function IntakeDrawing({ supply }: { supply: Supply }) {
         {supply.earthing === "TT" ? (
           <path d="M400 391h18v34M402 425h32M408 433h20M414 441h8" />
         ) : supply.earthing ? (
-          <path d="M388 391h30V66H140" />
+          <path d="M388 391h30V46H140" />
         ) : (
-          <path d="M388 391h30V66H140" strokeDasharray="6 6" />
+          <path d="M388 391h30V46H140" strokeDasharray="6 6" />
         )}
         {bonds.slice(0, 5).map((service, index) => (
           <path
@@ -37,10 +37,10 @@ export function IntakeDrawing({ supply }: { supply: Supply }) {
         ))}
       </g>
       <g fill={ink} fontFamily="var(--font-sans)">
-        <text x="154" y="60" fontSize="15" className="quiet">
+        <text x="154" y="72" fontSize="15">
           Main fuse
         </text>
-        <text x="154" y="86" fontSize="24" fontWeight="700">
+        <text x="154" y="98" fontSize="24" fontWeight="700">
           {say(supply.main_fuse.rating_a, "A")}
         </text>
         <text x="100" y="171" textAnchor="middle" fontSize="15">

@@ -1,0 +1,205 @@
+"""The whole way of a circuit, at the real pages: sign in, survey, build, judge, test, print."""
+
+from selenium.webdriver.common.keys import Keys
+
+from tests.support.browser import BrowserCase, Page
+
+
+class Way(BrowserCase):
+    def start_job(self, page: Page, name: str) -> None:
+        page.browser.get(page.server.address)
+        page.one("input[name=search]")
+        page.button("Start a job")
+        page.type("input[name='job name']", name)
+        page.keys(Keys.ENTER)
+        page.one("[data-finding=ze]")
+
+    def survey(self, page: Page) -> None:
+        page.button("TN-C-S")
+        page.until(lambda: page.one("[data-check=earthing]").get_attribute("data-verdict") == "pass")
+        page.type("input[name=Ze]", "0,21" + Keys.ENTER)
+        page.until(lambda: page.one("[data-check=ze]").get_attribute("data-verdict") == "pass")
+        page.type("input[name='Prospective fault current']", "1.1" + Keys.ENTER)
+        page.until(lambda: page.one("[data-check='fault-current']").get_attribute("data-verdict") == "pass")
+
+    def draw_ring(self, page: Page) -> None:
+        """Eight points, all by keyboard: A lays the next, the figure is its leg's, Enter goes on."""
+        page.button("Circuits")
+        page.button("+ Start a circuit")
+        drawing = page.one("[data-drawing]")
+        drawing.send_keys("a")
+        for number, length in enumerate((9, 4.5, 6, 3, 7.5, 5, 8, 4), start=1):
+            page.one(f"input[name='Length of L{number}']").send_keys(str(length) + Keys.ENTER)
+            page.until(lambda n=number: page.one(f"[data-point=P{n}].picked"))
+            page.saved()
+            page.keys("a" if number < 8 else "r")
+        page.one("input[name='Length of L9']").send_keys("11" + Keys.ENTER)
+        page.saved()
+
+    def overall(self, page: Page) -> str | None:
+        return page.one("[data-overall]").get_attribute("data-overall")
+
+    def test_from_survey_to_schedule(self) -> None:
+        page = self.page
+        self.start_job(page, "Platelayers' hut")
+        self.survey(page)
+        self.draw_ring(page)
+        page.until(lambda: page.one("[data-shape=ring]"))
+        self.assertEqual(self.overall(page), "pass")
+
+        # A spur off P4, then its length.
+        page.click("[data-point=P4]")
+        page.keys("s")
+        page.one("input[name='Length of L10']").send_keys("3.5" + Keys.ENTER)
+        page.saved()
+        page.until(lambda: page.one("[data-shape=ring-with-spurs]"))
+
+        # A length that takes the loop beyond its limit turns the verdict while it is typed, and back.
+        page.click("[data-leg=L10]")
+        page.type("input[name='Length of L10']", "60")
+        page.until(lambda: self.overall(page) == "fail")
+        self.assertIn("not saved yet", page.one("aside[aria-live]").text)
+        page.keys(Keys.ENTER)
+        page.saved()
+        self.assertEqual(self.overall(page), "fail")
+        failing = page.one("[data-check=zs]")
+        self.assertEqual(failing.get_attribute("data-verdict"), "fail")
+        failing.find_element("tag name", "button").click()
+        page.sees("Zs = Ze + (R1 + R2) × temperature")
+        page.button("Undo")
+        page.until(lambda: self.overall(page) == "pass")
+
+        # Readings: Enter goes to the next place of the walk.
+        page.button("Tests")
+        page.one("input[name='r1:']").send_keys("0.43" + Keys.ENTER)
+        page.until(lambda: page.one("[data-item='r1:'] [data-state=saved]"))
+        self.assertEqual(page.browser.switch_to.active_element.get_attribute("name"), "rn:")
+        page.keys("0.5", Keys.ENTER)
+        page.until(lambda: page.one("[data-item='rn:']").get_attribute("data-verdict") == "fail")
+        page.type("input[name='rn:']", "0.44" + Keys.ENTER)
+        page.until(lambda: page.one("[data-item='rn:']").get_attribute("data-verdict") == "pass")
+        page.type("input[name='zs:P1']", "1.10" + Keys.ENTER)
+        page.until(lambda: page.one("[data-item='zs:P1']").get_attribute("data-verdict") == "fail")
+        page.type("input[name='zs:P1']", "0.36" + Keys.ENTER)
+        page.type("input[name='insulation-ll:']", ">999" + Keys.ENTER)
+        page.until(lambda: page.one("[data-item='insulation-ll:'] [data-state=saved]"))
+        page.type("input[name='r2:']", "about")
+        page.keys(Keys.ENTER)
+        page.sees("a figure, or >999")
+        page.keys(Keys.ESCAPE)
+
+        # The schedule: a draft, as page, PDF and CSV.
+        page.button("Documents")
+        page.sees("Draft, not to be issued")
+        self.assertIn("0.43", page.one("[data-schedule]").text)
+        page.click("[data-download=pdf]")
+        self.assertTrue(page.downloaded(".pdf").startswith(b"%PDF"))
+        page.click("[data-download=csv]")
+        self.assertIn("Ring with spurs", page.downloaded(".csv").decode("utf-8"))
+
+    def test_insert_move_take_out_and_undo(self) -> None:
+        page = self.page
+        self.start_job(page, "Edits")
+        page.button("Circuits")
+        page.button("+ Start a circuit")
+        page.one("[data-drawing]").send_keys("a")
+        for number in (1, 2):
+            page.one(f"input[name='Length of L{number}']").send_keys("6" + Keys.ENTER)
+            page.saved()
+            if number == 1:
+                page.keys("a")
+        page.click("[data-leg=L1]")
+        page.button("Break in a point")
+        page.until(lambda: len(page.all("[data-point]")) == 4)
+        page.saved()
+        page.click("[data-point=P2]")
+        page.button("Move")
+        page.sees("Moving P2")
+        page.click("[data-leg=L1]")
+        page.saved()
+        page.until(lambda: "board to P2" in page.one("main").text.lower() or page.one("[data-point=P2].picked"))
+        page.one("[data-drawing]").send_keys(Keys.DELETE)
+        page.until(lambda: len(page.all("[data-point]")) == 3)
+        page.saved()
+        page.keys(Keys.CONTROL + "z")
+        page.until(lambda: len(page.all("[data-point]")) == 4)
+
+    def test_bad_lengths_are_told_and_not_saved(self) -> None:
+        page = self.page
+        self.start_job(page, "Slips")
+        page.button("Circuits")
+        page.button("+ Start a circuit")
+        page.one("[data-drawing]").send_keys("a")
+        box = page.one("input[name='Length of L1']")
+        for typed, words in (("nine", "a number, please"), ("-4", "must be more than 0 m"), ("9000", "500 m or less")):
+            page.type("input[name='Length of L1']", typed)
+            page.sees(words)
+        box.send_keys(Keys.ESCAPE)
+        page.browser.refresh()
+        page.one("[data-leg=L1].unknown")
+
+
+class TwoPeople(BrowserCase):
+    def test_the_second_is_told_and_loses_nothing(self) -> None:
+        page = self.page
+        page.one("main ul a").click()
+        page.button("Circuits")
+        page.one("[data-drawing]")
+        mate = Page(self.server).sign_in("mate@signalbox.example")
+        try:
+            mate.browser.get(page.browser.current_url)
+            mate.one("[data-drawing]")
+            mate.type("input[name='Circuit name']", "Upper ring" + Keys.ENTER)
+            mate.saved()
+            page.choose("Cable size", "4 mm²")
+            page.sees("Kit Marlow changed this circuit")
+            page.until(lambda: page.one("input[name='Circuit name']").get_attribute("value") == "Upper ring")
+            page.button("Make my change on it")
+            page.until(lambda: page.one("select[name='Cable size']").get_attribute("value") == "4")
+            page.saved()
+            mate.browser.refresh()
+            mate.until(lambda: mate.one("select[name='Cable size']").get_attribute("value") == "4")
+            self.assertEqual(mate.one("input[name='Circuit name']").get_attribute("value"), "Upper ring")
+        finally:
+            mate.close()
+
+
+class Killed(BrowserCase):
+    def test_what_was_shown_as_saved_is_there_after_kill_9(self) -> None:
+        page = self.page
+        page.one("main ul a").click()
+        page.button("Tests")
+        page.button("4")
+        shown = {}
+        for number, point in enumerate(("P1", "P2", "P3", "P4"), start=1):
+            page.type(f"input[name='r1+r2:{point}']", f"0.{number}1" + Keys.ENTER)
+            page.until(lambda p=point: page.one(f"[data-item='r1+r2:{p}'] [data-state=saved]"))
+            shown[point] = f"0.{number}1"
+        self.server.kill()
+        page.type("input[name='r1+r2:P5']", "0.55" + Keys.ENTER)
+        page.sees("cannot be reached")
+        self.assertEqual(page.one("input[name='r1+r2:P5']").get_attribute("value"), "0.55")
+        self.server.start()
+        page.browser.refresh()
+        for point, value in shown.items():
+            page.until(lambda p=point, v=value: page.one(f"input[name='r1+r2:{p}']").get_attribute("value") == v)
+        self.assertEqual(page.one("input[name='r1+r2:P5']").get_attribute("value"), "")
+
+
+class OnAPhone(BrowserCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.page.close()
+        cls.page = Page(cls.server, 390, 844).sign_in()
+
+    def test_survey_and_tests_fit_the_width(self) -> None:
+        page = self.page
+        page.one("main ul a").click()
+        for stage, there in (("Survey", "[data-finding=ze]"), ("Tests", "[data-stage]")):
+            page.button(stage)
+            page.one(there)
+            width = page.browser.execute_script("return document.documentElement.scrollWidth")
+            self.assertLessEqual(width, 390, stage)
+        page.choose("Circuit to test", "6 Shower 2/9")
+        page.sees("does not comply")

@@ -1,0 +1,204 @@
+"""The checks one by one: where each passes, fails, and cannot tell."""
+
+import unittest
+
+from lumbek.core.model.circuit import Cable, Circuit, Device, Load, Point, Rcd, Segment, Surroundings
+from lumbek.core.model.supply import Supply
+from lumbek.core.numbers import ceil_to, floor_to
+from lumbek.core.result import Verdict, judge, overall
+from tests.support.houses import (
+    BS,
+    IEC,
+    SUPPLY,
+    check,
+    fixed,
+    judged,
+    leg,
+    run,
+    with_spur,
+    worked_ring,
+)
+
+MCB = Device(standard="bs-en-60898", rcd=None)
+
+
+class Numbers(unittest.TestCase):
+    def test_limits_are_shown_against_the_user(self) -> None:
+        self.assertEqual(floor_to(1.37 * 0.8, 2), 1.09)
+        self.assertEqual(floor_to(2.875 * 2 / 3, 2), 1.91)
+        self.assertEqual(floor_to(0.29, 2), 0.29)
+        self.assertEqual(ceil_to(1.001, 2), 1.01)
+
+    def test_judge_by_the_unrounded_value(self) -> None:
+        self.assertEqual(judge(1.3701, 1.37, "at most")[0], Verdict.FAIL)
+        self.assertEqual(judge(1.37, 1.37, "at most"), (Verdict.PASS, 0.0))
+        self.assertEqual(overall([]), Verdict.NOT_APPLICABLE)
+
+
+class Capacity(unittest.TestCase):
+    def iz(self, rulebook=BS, csa: float = 2.5, method: str = "C", **segment: object):
+        one = leg("L1", "board", "P1", 5).model_copy(update={"segments": (Segment(length_m=5, **segment),)})
+        cable = Cable(csa_mm2=csa)
+        circuit = Circuit(points=(Point(id="P1"),), legs=(one,), cable=cable, method=method, device=Device(rating_a=16))
+        return check(judged(circuit, rulebook=rulebook), "cable")
+
+    def test_factors_multiply(self) -> None:
+        self.assertAlmostEqual(self.iz(ambient_c=40, grouped_circuits=3).value, 27 * 0.87 * 0.70)
+        self.assertAlmostEqual(self.iz(insulation_mm=100).value, 27 * 0.78)
+        self.assertAlmostEqual(self.iz(arrangement="single-layer-under-ceiling").value, 27 * 0.95)
+
+    def test_between_entries_the_worse_one_counts(self) -> None:
+        self.assertAlmostEqual(self.iz(ambient_c=36).value, 27 * 0.87)
+        self.assertAlmostEqual(self.iz(grouped_circuits=10).value, 27 * 0.45)
+        self.assertAlmostEqual(self.iz(insulation_mm=60).value, 27 * 0.78)
+        self.assertAlmostEqual(self.iz(insulation_mm=5000).value, 27 * 0.50)
+
+    def test_insulation_is_not_counted_twice(self) -> None:
+        self.assertEqual(self.iz(method="103", insulation_mm=400).value, 13.5)
+
+    def test_off_the_tables_it_cannot_tell(self) -> None:
+        for found, words in (
+            (self.iz(ambient_c=65), "Ca"),
+            (self.iz(grouped_circuits=30), "Cg"),
+            (self.iz(csa=3.3), "not listed"),
+            (self.iz(method="D"), "no rating by method D"),
+        ):
+            self.assertEqual(found.verdict, Verdict.CANNOT_TELL)
+            self.assertIn(words, found.missing[0])
+
+    def test_semi_enclosed_fuse_derates(self) -> None:
+        fuse = Device(standard="bs3036", curve=None, rating_a=20, breaking_capacity_ka=2, rcd=Rcd(shared=True))
+        self.assertAlmostEqual(check(judged(run(5, device=fuse)), "cable").value, 27 * 0.725)
+
+    def test_worst_segment_is_named(self) -> None:
+        mixed = fixed(14, 9500, 45, 10)
+        two = mixed.legs[0].model_copy(update={"segments": (Segment(length_m=8), Segment(length_m=6, method="101"))})
+        cable = check(judged(mixed.model_copy(update={"legs": (two,)})), "cable")
+        self.assertEqual((cable.place.kind, cable.value), ("segment", 36))
+        self.assertIn("segment 2", cable.place.name)
+
+    def test_iec_has_its_own_methods(self) -> None:
+        self.assertEqual(self.iz(IEC, method="A2").value, 18.5)
+        self.assertEqual(self.iz(IEC, method="101").verdict, Verdict.CANNOT_TELL)
+
+
+class Rings(unittest.TestCase):
+    def test_device_and_size(self) -> None:
+        self.assertEqual(check(judged(run(5, 5, back=5, device=Device(rating_a=20))), "ring-rule").verdict, "fail")
+        thin = run(5, 5, back=5, cable=Cable(csa_mm2=1.5))
+        self.assertEqual(check(judged(thin), "ring-rule").verdict, "fail")
+        self.assertEqual(check(judged(thin), "cable").verdict, "pass")
+
+    def test_every_part_carries_20_a(self) -> None:
+        self.assertEqual(check(judged(run(5, 5, back=5, method="101")), "cable").verdict, "fail")
+
+    def test_iec_says_that_national_rules_must_allow_it(self) -> None:
+        rule = check(judged(run(5, back=5), rulebook=IEC), "ring-rule")
+        self.assertIn("national rules", rule.caution)
+
+    def test_open_ring_carries_the_whole_rating(self) -> None:
+        found = check(judged(run(5, 5, 5)), "cable")
+        self.assertEqual((found.verdict, found.limit), (Verdict.FAIL, 32))
+        self.assertTrue(any("not a closed ring" in step.text for step in found.steps))
+
+    def test_spur_rules(self) -> None:
+        self.assertEqual(check(judged(worked_ring()), "spurs").verdict, "pass")
+        long = check(judged(with_spur(worked_ring(), "S1", "S2", 2)), "spurs")
+        self.assertEqual((long.verdict, long.place.id), (Verdict.FAIL, "S2"))
+        crowded = run(5, back=5)
+        for name in ("S1", "S2"):
+            crowded = with_spur(crowded, "P1", name, 2)
+        self.assertEqual(check(judged(crowded), "spurs").verdict, "fail")
+
+    def test_fused_spur_feeds_any_number_by_its_own_fuse(self) -> None:
+        ring = with_spur(run(5, 5, back=5), "P1", "F1", 2, kind="fused-spur", fuse_a=3)
+        ring = with_spur(with_spur(ring, "F1", "S1", 2), "S1", "S2", 2)
+        thin = [
+            each.model_copy(update={"cable": Cable(csa_mm2=1)}) if each.a in ("F1", "S1") else each
+            for each in ring.legs
+        ]
+        result = judged(ring.model_copy(update={"legs": tuple(thin)}))
+        self.assertEqual([check(result, key).verdict for key in ("spurs", "cable")], ["pass", "pass"])
+        limits = {each.point: each.zs_limit_ohm for each in result.points}
+        self.assertEqual((limits["P1"], limits["S2"]), (1.37, 15.6))
+
+
+class Drop(unittest.TestCase):
+    def test_lighting_is_held_to_three_percent_and_by_the_table(self) -> None:
+        lights = fixed(80, 690, 6, 1.0, kind="lighting")
+        drop = check(judged(lights), "volt-drop")
+        self.assertAlmostEqual(drop.value, 100 * 44 * 3 * 80 / 1000 / 230)
+        self.assertEqual((drop.limit, drop.verdict), (3, Verdict.FAIL))
+
+    def test_an_unknown_length_is_named(self) -> None:
+        drop = check(judged(run(5, None)), "volt-drop")
+        self.assertEqual(drop.missing, ("length of P1 to P2",))
+
+    def test_conventional_loads_of_a_radial(self) -> None:
+        figures = judged(run(10, 10, device=Device(rating_a=20))).points
+        self.assertEqual([each.load_a for each in figures], [0, 20])
+
+
+class Fault(unittest.TestCase):
+    def test_each_device_has_its_limit(self) -> None:
+        for device, limit in (
+            (Device(curve="C", rating_a=32), 0.68),
+            (Device(curve="B", rating_a=45), 0.97),
+            (Device(standard="bs88-3", curve=None, rating_a=32, rcd=None), 0.91),
+            (Device(standard="bs3036", curve=None, rating_a=30, rcd=None), 1.04),
+        ):
+            self.assertEqual(check(judged(run(5, device=device)), "zs").limit, limit)
+
+    def test_unlisted_fuse_cannot_tell(self) -> None:
+        odd = Device(standard="bs88-3", curve=None, rating_a=45, rcd=None)
+        self.assertEqual(check(judged(run(5, device=odd)), "zs").verdict, "cannot-tell")
+
+    def test_tt_is_held_by_the_rcd(self) -> None:
+        tt = SUPPLY.model_copy(update={"earthing": "TT", "ze_ohm": 120.0})
+        zs = check(judged(run(5), tt), "zs")
+        self.assertEqual(zs.verdict, "pass")
+        self.assertAlmostEqual(zs.limit, 50 / 0.030)
+        self.assertEqual(check(judged(run(5, device=MCB), tt), "zs").verdict, "fail")
+
+    def test_unmeasured_ze_is_assumed_aloud_or_not_at_all(self) -> None:
+        zs = check(judged(run(5), Supply(earthing="TN-S")), "zs")
+        self.assertIn("0.8 Ω assumed", zs.caution)
+        self.assertEqual(check(judged(run(5), Supply(earthing="TN-S"), IEC), "zs").missing, ("Ze of the supply",))
+        self.assertIn("earthing system of the supply", check(judged(run(5), Supply()), "zs").missing)
+
+
+class Additional(unittest.TestCase):
+    def test_rcd_where_it_is_wanted(self) -> None:
+        dry = Surroundings(concealed_shallow=False)
+        heater = fixed(
+            5, 2000, 16, 2.5, kind="water-heater", device=Device(standard="bs-en-60898", rating_a=16, rcd=None)
+        )
+        for circuit, book, verdict in (
+            (run(5, device=MCB), BS, "fail"),
+            (heater, BS, "fail"),
+            (heater.model_copy(update={"surroundings": dry}), BS, "not-applicable"),
+            (heater, IEC, "not-applicable"),
+            (heater.model_copy(update={"surroundings": Surroundings(bath_room=True)}), IEC, "fail"),
+            (run(5, device=Device(rcd=Rcd(rated_ma=100, delayed=True))), BS, "fail"),
+            (run(5), BS, "pass"),
+        ):
+            self.assertEqual(check(judged(circuit, rulebook=book), "rcd").verdict, verdict)
+        self.assertIn("Type AC", check(judged(run(5, device=Device(rcd=Rcd(type="AC")))), "rcd").caution)
+
+    def test_breaking_capacity(self) -> None:
+        strong = SUPPLY.model_copy(update={"fault_current_ka": 7.2})
+        self.assertEqual(check(judged(run(5), strong), "breaking").verdict, "fail")
+        self.assertEqual(check(judged(run(5), Supply(earthing="TN-S")), "breaking").verdict, "cannot-tell")
+
+    def test_load_over_the_device_fails(self) -> None:
+        heavy = Point(id="P1", kind="fixed", loads=(Load(power_w=9500),))
+        load = check(
+            judged(run(5, device=Device(rating_a=40)).model_copy(update={"points": (heavy,), "kind": "shower"})), "load"
+        )
+        self.assertEqual(load.verdict, "fail")
+        self.assertAlmostEqual(load.value, 9500 / 230)
+
+    def test_nothing_drawn_cannot_tell(self) -> None:
+        result = judged(Circuit())
+        self.assertEqual(result.verdict, Verdict.CANNOT_TELL)
+        self.assertTrue(all(each.missing for each in result.checks if each.verdict == "cannot-tell"))

@@ -1,0 +1,149 @@
+"""The job file there and back, the shell command, the schedule's formats."""
+
+import contextlib
+import csv
+import io
+import json
+import subprocess
+import sys
+import tempfile
+import unittest
+from importlib.resources import files
+from pathlib import Path
+
+import jsonschema
+
+from lumbek.cli import main
+from lumbek.core.model.job import Job, JobCircuit
+from lumbek.core.model.reading import Reading
+from lumbek.exchange.job_file import JobFileError, job_schema, read_job, write_job
+from lumbek.exchange.schedule import make_schedule
+from lumbek.exchange.schedule_csv import schedule_csv
+from lumbek.exchange.schedule_pdf import schedule_pdf
+from tests.support.houses import SUPPLY, run, worked_ring
+
+HOUSE = files("lumbek.services") / "demo_data" / "signal_box.json"
+
+
+def lumbek(*arguments: str) -> tuple[int, str, str]:
+    out, err = io.StringIO(), io.StringIO()
+    with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+        code = main(list(arguments))
+    return code, out.getvalue(), err.getvalue()
+
+
+def finished() -> Job:
+    """A job whose one circuit complies and is tested throughout."""
+    circuit = run(5, 4)
+    circuit = circuit.model_copy(update={"device": circuit.device.model_copy(update={"rating_a": 20})})
+    readings = [
+        *(Reading(quantity="r1+r2", point=point, value=0.15) for point in ("P1", "P2")),
+        *(Reading(quantity="zs", point=point, value=0.35) for point in ("P1", "P2")),
+        *(Reading(quantity=quantity, value=999, beyond=True) for quantity in ("insulation-ll", "insulation-le")),
+        *(Reading(quantity=quantity, correct=True) for quantity in ("polarity", "rcd-button")),
+        Reading(quantity="rcd-trip", value=22),
+    ]
+    return Job(name="Small", supply=SUPPLY, circuits=(JobCircuit(design=circuit, readings=tuple(readings)),))
+
+
+class JobFile(unittest.TestCase):
+    def test_there_and_back_byte_for_byte(self) -> None:
+        once = write_job(read_job(HOUSE.read_bytes()))
+        self.assertEqual(write_job(read_job(once.encode())), once)
+        self.assertEqual(once, HOUSE.read_text(encoding="utf-8"))
+
+    def test_fits_its_published_schema(self) -> None:
+        jsonschema.validate(json.loads(HOUSE.read_text(encoding="utf-8")), job_schema())
+
+    def test_wrong_files_name_place_and_reason(self) -> None:
+        good = json.loads(HOUSE.read_text(encoding="utf-8"))
+
+        def changed(**changes: object) -> bytes:
+            return json.dumps({**good, **changes}).encode()
+
+        legs = [{"design": {"points": [{"id": "P1"}], "legs": [{"id": "L1", "a": "board", "b": "P9"}]}}]
+        segment = {"id": "L1", "a": "board", "b": "P1", "segments": [{"length_m": -4}]}
+        short = [{"design": {"points": [{"id": "P1"}], "legs": [segment]}}]
+        many = [{"design": {"points": [{"id": f"P{i}"} for i in range(10_000)]}}]
+        for raw, words in (
+            (b"{", "line 1"),
+            (b"\xff\xfe", "UTF-8"),
+            (b'{"format": "lumbek-job", "x": NaN}', "NaN"),
+            (b"[1, 2]", "lumbek-job"),
+            (b'{"format": "other"}', "lumbek-job"),
+            (b"[" * 100_000, "not JSON"),
+            (changed(circuits=legs), "circuits.0.design.legs: leg L1 ends (b) at 'P9'"),
+            (changed(circuits=short), "length_m: must be more than 0 m"),
+            (changed(circuits=many), "200 at most, not 10000"),
+            (changed(rulebook="nec"), "rulebook: must be one of"),
+            (changed(colour="red"), "colour: is not a field"),
+            (changed(name="a\x00b"), "name: holds a character"),
+        ):
+            with self.assertRaises(JobFileError) as refused:
+                read_job(raw)
+            self.assertIn(words, str(refused.exception))
+
+
+class Shell(unittest.TestCase):
+    def test_calc_prints_everything_as_json(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder, "job.json")
+            job = Job(supply=SUPPLY, circuits=(JobCircuit(design=worked_ring()),))
+            path.write_text(write_job(job), encoding="utf-8")
+            code, out, _ = lumbek("calc", str(path))
+            answer = json.loads(out)
+            self.assertEqual((code, answer["rulebook"]), (0, "bs7671"))
+            result = answer["circuits"][0]["result"]
+            self.assertEqual(result["shape"]["kind"], "ring-with-spurs")
+            self.assertAlmostEqual(result["ring"]["r1_ohm"], 0.400, places=3)
+            code, text, _ = lumbek("calc", "--text", str(path))
+            self.assertIn("Circuit 1", text)
+            self.assertIn("at S1", text)
+
+    def test_bad_files_end_with_2_and_no_traceback(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder, "bad.json")
+            path.write_text('{"format": "lumbek-job", "supply": {"ze_ohm": "high"}}', encoding="utf-8")
+            done = subprocess.run(
+                [sys.executable, "-m", "lumbek.cli", "calc", str(path)], capture_output=True, text=True, check=False
+            )
+            self.assertEqual((done.returncode, done.stdout), (2, ""))
+            self.assertIn("supply.ze_ohm: must be a number", done.stderr)
+            self.assertNotIn("Traceback", done.stderr)
+            self.assertEqual(lumbek("calc", str(Path(folder, "none.json")))[0], 2)
+
+    def test_schema_and_schedule(self) -> None:
+        self.assertEqual(json.loads(lumbek("schema")[1])["title"], "Lumbek job file")
+        self.assertIn("Upper floor sockets", lumbek("schedule", str(HOUSE))[1])
+
+
+class Schedules(unittest.TestCase):
+    def test_finished_job_is_no_draft_and_any_gap_makes_it_one(self) -> None:
+        self.assertEqual(make_schedule(finished()).draft_reasons, ())
+        gap = finished().circuits[0]
+        for job in (
+            finished().model_copy(update={"circuits": (gap.model_copy(update={"readings": gap.readings[1:]}),)}),
+            finished().model_copy(update={"circuits": ()}),
+            finished().model_copy(update={"supply": SUPPLY.model_copy(update={"ze_ohm": 2.0})}),
+        ):
+            self.assertTrue(make_schedule(job).draft)
+
+    def test_csv_has_the_highest_readings_and_no_formulas(self) -> None:
+        job = finished()
+        named = job.circuits[0].design.model_copy(update={"name": "=1+1"})
+        job = job.model_copy(update={"circuits": (job.circuits[0].model_copy(update={"design": named}),)})
+        head, row = list(csv.reader(io.StringIO(schedule_csv(make_schedule(job)))))
+        cells = dict(zip(head, row, strict=True))
+        self.assertEqual((cells["Serves"], cells["Zs Ω"], cells["L–N MΩ"]), ("'=1+1", "0.35", ">999"))
+        self.assertEqual(cells["Max Zs Ω"], "2.19")
+
+    def test_pdf_says_draft_only_when_it_is_one(self) -> None:
+        for job, draft in ((finished(), False), (read_job(HOUSE.read_bytes()), True)):
+            with tempfile.NamedTemporaryFile(suffix=".pdf") as file:
+                file.write(schedule_pdf(make_schedule(job)))
+                file.flush()
+                text = subprocess.run(
+                    ["pdftotext", "-layout", file.name, "-"], capture_output=True, text=True, check=True
+                ).stdout
+            self.assertEqual("not to be issued" in text, draft)
+            self.assertIn(job.circuits[0].design.name, " ".join(text.split()))

@@ -1,0 +1,108 @@
+"""What must hold for every circuit, whatever its lengths, order and loads."""
+
+import random
+import unittest
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lumbek.core.evaluate import evaluate
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.result import Verdict
+from tests.support.houses import BS, SUPPLY, check, context, judged, run, with_spur
+
+lengths = st.lists(st.floats(0.5, 40), min_size=2, max_size=8)
+amps = st.floats(0.1, 13)
+
+
+def worst_drop(circuit: Circuit) -> float:
+    return max(context(circuit).flow.drop_v.values())
+
+
+class Properties(unittest.TestCase):
+    @given(lengths, st.floats(0.5, 40), st.floats(0.1, 30), st.integers(0, 8), st.lists(amps, min_size=8, max_size=8))
+    def test_more_length_never_lowers_zs_nor_the_worst_drop_of_a_radial(self, spec, back, more, at, loads) -> None:
+        given_loads = {f"P{i + 1}": loads[i] for i in range(len(spec))}
+        longer = [length + (more if index == at % len(spec) else 0) for index, length in enumerate(spec)]
+        for closed in (None, back):
+            before, after = run(*spec, back=closed), run(*longer, back=closed)
+            for point, ohm in context(before).cold.joined_ohm.items():
+                self.assertGreaterEqual(context(after).cold.joined_ohm[point], ohm - 1e-9)
+        before = run(*spec, loads=given_loads)
+        self.assertGreaterEqual(worst_drop(run(*longer, loads=given_loads)), worst_drop(before) - 1e-9)
+
+    @given(lengths, st.floats(0.5, 40), st.lists(amps, min_size=8, max_size=8))
+    def test_a_rings_legs_carry_its_loads_together(self, spec, back, loads) -> None:
+        at = {f"P{i + 1}": loads[i] for i in range(len(spec))}
+        flow = context(run(*spec, back=back, loads=at)).flow
+        first, last = flow.leg_a["L1"], flow.leg_a[f"L{len(spec) + 1}"]
+        self.assertAlmostEqual(first - last, sum(at.values()), places=6)
+
+    @given(lengths, st.floats(0.5, 60), st.lists(amps, min_size=8, max_size=8))
+    def test_closing_a_ring_never_makes_a_point_worse(self, spec, back, loads) -> None:
+        at = {f"P{i + 1}": loads[i] for i in range(len(spec))}
+        open_run, ring = context(run(*spec, loads=at)), context(run(*spec, back=back, loads=at))
+        for point in at:
+            self.assertLessEqual(ring.cold.joined_ohm[point], open_run.cold.joined_ohm[point] + 1e-9)
+            self.assertLessEqual(ring.flow.drop_v[point], open_run.flow.drop_v[point] + 1e-9)
+
+    @given(lengths, st.floats(0.5, 40), st.randoms(use_true_random=False))
+    def test_order_and_direction_of_drawing_do_not_matter(self, spec, back, dice: random.Random) -> None:
+        circuit = with_spur(run(*spec, back=back), "P1", "S1", 2.5)
+        legs = [
+            each.model_copy(update={"a": each.b, "b": each.a}) if dice.random() < 0.5 else each for each in circuit.legs
+        ]
+        points = list(circuit.points)
+        dice.shuffle(legs)
+        dice.shuffle(points)
+        other = circuit.model_copy(update={"legs": tuple(legs), "points": tuple(points)})
+        a, b = judged(circuit), judged(other)
+        self.assertEqual((a.shape.kind, a.verdict), (b.shape.kind, b.verdict))
+        figures = {each.point: each for each in b.points}
+        for each in a.points:
+            self.assertAlmostEqual(each.zs_ohm, figures[each.point].zs_ohm, places=9)
+            self.assertAlmostEqual(each.drop_v, figures[each.point].drop_v, places=6)
+        for one in a.checks:
+            self.assertEqual(one.verdict, check(b, one.id).verdict)
+
+    @given(lengths, st.sampled_from([1.0, 1.5, 2.5]), st.sampled_from([2.5, 4.0, 6.0]))
+    def test_a_larger_cpc_never_raises_zs(self, spec, small, large) -> None:
+        circuit = run(*spec)
+        by_cpc = [
+            context(circuit.model_copy(update={"cable": circuit.cable.model_copy(update={"cpc_mm2": cpc})}))
+            for cpc in (small, large)
+        ]
+        for point in by_cpc[0].hot_joined_ohm:
+            self.assertLessEqual(by_cpc[1].hot_joined_ohm[point], by_cpc[0].hot_joined_ohm[point] + 1e-12)
+
+    @given(lengths, st.floats(0.5, 60))
+    def test_a_limit_is_met_only_by_the_unrounded_value(self, spec, back) -> None:
+        for each in judged(run(*spec, back=back)).checks:
+            if each.value is None or each.limit is None or each.verdict not in (Verdict.PASS, Verdict.FAIL):
+                continue
+            met = each.value <= each.limit if each.sense == "at most" else each.value >= each.limit
+            if each.verdict is Verdict.PASS:
+                self.assertTrue(met, each)
+
+    @settings(max_examples=150)
+    @given(
+        st.integers(1, 7),
+        st.lists(
+            st.tuples(st.integers(0, 7), st.integers(0, 7), st.one_of(st.none(), st.floats(0.1, 90))), max_size=14
+        ),
+        st.sampled_from(["sockets", "lighting", "cooker", "outdoor", "alarms"]),
+    )
+    def test_any_graph_is_answered_and_never_breaks(self, size, edges, kind) -> None:
+        names = ["board", *(f"P{i}" for i in range(1, size + 1))]
+        legs = [
+            {"id": f"L{i}", "a": names[a % len(names)], "b": names[b % len(names)], "segments": [{"length_m": length}]}
+            for i, (a, b, length) in enumerate(edges)
+            if a % len(names) != b % len(names)
+        ]
+        circuit = Circuit.model_validate({"kind": kind, "points": [{"id": n} for n in names[1:]], "legs": legs})
+        result = evaluate(BS, SUPPLY, circuit)
+        result.model_dump_json()
+        walked = [step.leg for chain in result.shape.walk for step in chain.steps]
+        self.assertEqual(len(walked), len(set(walked)))
+        reached = context(circuit).graph.distance
+        self.assertEqual(set(walked), {each.id for each in circuit.legs if each.a in reached})

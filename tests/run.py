@@ -1,0 +1,46 @@
+"""Run the tests and say at the end, on a line of its own, how many passed and failed."""
+
+import sys
+import unittest
+from pathlib import Path
+
+from tests.support.stack import stop_stack
+
+HERE = Path(__file__).parent
+
+
+class Result(unittest.TextTestResult):
+    """A result that counts what passed."""
+
+    passed = 0
+
+    def addSuccess(self, test: unittest.TestCase) -> None:
+        super().addSuccess(test)
+        self.passed += 1
+
+
+def suite(names: list[str]) -> unittest.TestSuite:
+    """Return the tests named: a folder of tests, or a dotted name; all of them without names."""
+    loader = unittest.TestLoader()
+    found = unittest.TestSuite()
+    for name in names or ["core", "api", "browser"]:
+        if (HERE / name).is_dir():
+            found.addTest(loader.discover(str(HERE / name), top_level_dir=str(HERE.parent)))
+        else:
+            found.addTest(loader.loadTestsFromName(name))
+    return found
+
+
+def main() -> int:
+    runner = unittest.TextTestRunner(resultclass=Result, verbosity=1, buffer=True)
+    try:
+        result = runner.run(suite(sys.argv[1:]))
+    finally:
+        stop_stack()
+    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
+    print(f"{result.passed} passed, {failed} failed, {len(result.skipped)} skipped", flush=True)
+    return 0 if result.passed and not failed else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())

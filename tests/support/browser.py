@@ -1,0 +1,131 @@
+"""A headless browser on the running application, and the hands that use it."""
+
+import os
+import tempfile
+import time
+import unittest
+from pathlib import Path
+
+from selenium import webdriver
+from selenium.webdriver import ActionChains
+from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import Select, WebDriverWait
+
+from lumbek.services import demo
+from tests.support.stack import Server, new_database
+
+_QUIET = (
+    "--headless=new",
+    "--disable-gpu",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--disable-quic",
+)
+
+
+def open_browser(downloads: Path, width: int = 1280, height: int = 800) -> webdriver.Chrome:
+    options = webdriver.ChromeOptions()
+    for argument in (*_QUIET, f"--window-size={width},{height}"):
+        options.add_argument(argument)
+    if os.geteuid() == 0:
+        options.add_argument("--no-sandbox")
+    options.add_experimental_option("prefs", {"download.default_directory": str(downloads)})
+    browser = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+    browser.execute_cdp_cmd(
+        "Emulation.setDeviceMetricsOverride",
+        {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False},
+    )
+    return browser
+
+
+class Page:
+    """One person at one browser."""
+
+    def __init__(self, server: Server, width: int = 1280, height: int = 800) -> None:
+        self.server = server
+        self.folder = tempfile.TemporaryDirectory()
+        self.downloads = Path(self.folder.name)
+        self.browser = open_browser(self.downloads, width, height)
+
+    def close(self) -> None:
+        self.browser.quit()
+        self.folder.cleanup()
+
+    def until(self, true, what: str = "", seconds: float = 15):
+        return WebDriverWait(self.browser, seconds, ignored_exceptions=(Exception,)).until(lambda _: true(), what)
+
+    def all(self, css: str) -> list[WebElement]:
+        return self.browser.find_elements(By.CSS_SELECTOR, css)
+
+    def one(self, css: str) -> WebElement:
+        return self.until(lambda: self.browser.find_element(By.CSS_SELECTOR, css), f"nothing at {css}")
+
+    def click(self, css: str) -> None:
+        def press() -> bool:
+            self.browser.find_element(By.CSS_SELECTOR, css).click()
+            return True
+
+        self.until(press, f"cannot click {css}")
+
+    def button(self, words: str) -> None:
+        def press() -> bool:
+            next(each for each in self.all("button, a") if each.text.startswith(words) and each.is_displayed()).click()
+            return True
+
+        self.until(press, f"no button {words}")
+
+    def type(self, css: str, text: str) -> None:
+        box = self.one(css)
+        box.send_keys(Keys.CONTROL, "a")
+        box.send_keys(text)
+
+    def keys(self, *keys: str) -> None:
+        ActionChains(self.browser).send_keys(*keys).perform()
+
+    def choose(self, name: str, words: str) -> None:
+        Select(self.one(f"select[name='{name}']")).select_by_visible_text(words)
+
+    def sees(self, words: str) -> None:
+        self.until(lambda: words in self.one("body").text, f"never saw {words!r}")
+
+    def saved(self) -> None:
+        """Wait until the page says that everything is saved."""
+        time.sleep(0.1)
+        self.until(lambda: self.browser.find_element(By.CSS_SELECTOR, "[data-saved=true]"), "not saved")
+
+    def sign_in(self, email: str = demo.EMAIL) -> "Page":
+        self.browser.get(self.server.address)
+        self.type("input[name=email]", email)
+        self.type("input[name=password]", demo.PASSWORD)
+        self.button("Sign in")
+        self.one("input[name=search]")
+        return self
+
+    def downloaded(self, ending: str) -> bytes:
+        def there() -> bytes | None:
+            found = list(self.downloads.glob(f"*{ending}"))
+            return found[0].read_bytes() if found and found[0].stat().st_size else None
+
+        return self.until(there, f"no {ending} came down")
+
+
+class BrowserCase(unittest.TestCase):
+    """Tests on one running application with the demo's data."""
+
+    server: Server
+    page: Page
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.server = Server(new_database(demo=True)).start()
+        cls.page = Page(cls.server).sign_in()
+
+    @classmethod
+    def tearDownClass(cls) -> None:
+        cls.page.close()
+        cls.server.stop()

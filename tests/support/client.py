@@ -1,0 +1,38 @@
+"""An API client signed in as someone, for tests without a browser."""
+
+from fastapi.testclient import TestClient
+
+from lumbek.api.app import make_app
+from lumbek.services import demo
+from lumbek.services.sign_in import hash_password
+from lumbek.settings import Settings
+from lumbek.store.database import Database
+from lumbek.store.models import Firm, User
+from tests.support.stack import new_database
+
+RIVAL = ("rival@other.example", "another-secret-7")
+
+
+def make_client(url: str, **settings: object) -> TestClient:
+    app = make_app(Settings(database_url=url, demo=True, secure_cookies=False, log_level="CRITICAL", **settings))
+    return TestClient(app, raise_server_exceptions=False)
+
+
+def sign_in(client: TestClient, email: str = demo.EMAIL, password: str = demo.PASSWORD) -> TestClient:
+    answer = client.post("/api/session", json={"email": email, "password": password})
+    assert answer.status_code == 200, answer.text
+    client.headers["X-CSRF-Token"] = answer.json()["csrf_token"]
+    return client
+
+
+def demo_database() -> str:
+    """A database with the demo's data and a user of another firm."""
+    url = new_database(demo=True)
+    database = Database(url)
+    with database.transaction() as db:
+        firm = Firm(name="Rival Electrics")
+        db.add(firm)
+        db.flush()
+        db.add(User(firm_id=firm.id, email=RIVAL[0], name="Rival", password_hash=hash_password(RIVAL[1])))
+    database.close()
+    return url

@@ -1,0 +1,96 @@
+"""What the API and browser tests run on: one throw-away cluster, a database of its own for each application."""
+
+import itertools
+import os
+import signal
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+from sqlalchemy import create_engine, text
+
+from lumbek.ops.cluster import Cluster, free_port, wait_for
+from lumbek.services.demo import load_demo
+from lumbek.store.database import Database
+from lumbek.store.migrate import upgrade
+
+ROOT = Path(__file__).resolve().parents[2]
+_cluster: Cluster | None = None
+_counter = itertools.count(1)
+
+
+def cluster() -> Cluster:
+    """Return the tests' cluster, started when first asked for."""
+    global _cluster  # noqa: PLW0603 - one cluster for the whole run
+    if _cluster is None:
+        (ROOT / "var").mkdir(exist_ok=True)
+        folder = Path(tempfile.mkdtemp(prefix="test-", dir=ROOT / "var"))
+        folder.chmod(0o755)
+        _cluster = Cluster(folder, durable=False)
+        _cluster.start()
+    return _cluster
+
+
+def stop_stack() -> None:
+    if _cluster is not None:
+        _cluster.remove()
+
+
+def new_database(demo: bool = False) -> str:
+    """Return the address of a fresh, migrated database, with the demo's data if asked."""
+    base = cluster().url
+    name = f"test_{next(_counter)}"
+    engine = create_engine(base, isolation_level="AUTOCOMMIT")
+    with engine.connect() as connection:
+        connection.execute(text(f"CREATE DATABASE {name}"))
+    engine.dispose()
+    url = base.rsplit("/", 1)[0] + "/" + name
+    upgrade(url)
+    if demo:
+        database = Database(url)
+        load_demo(database)
+        database.close()
+    return url
+
+
+class Server:
+    """The application in a process of its own, as it runs for users; it can be killed like one."""
+
+    def __init__(self, database_url: str) -> None:
+        self.database_url = database_url
+        self.port = free_port()
+        self.process: subprocess.Popen[bytes] | None = None
+
+    @property
+    def address(self) -> str:
+        return f"http://127.0.0.1:{self.port}"
+
+    def start(self) -> "Server":
+        environment = {
+            **os.environ,
+            "LUMBEK_DATABASE_URL": self.database_url,
+            "LUMBEK_DEMO": "true",
+            "LUMBEK_SECURE_COOKIES": "false",
+            "LUMBEK_LOG_LEVEL": "WARNING",
+        }
+        command = [sys.executable, "-m", "uvicorn", "--factory", "lumbek.api.app:make_app", "--host", "127.0.0.1"]
+        self.process = subprocess.Popen(
+            [*command, "--port", str(self.port), "--log-level", "warning"], env=environment, cwd=ROOT
+        )
+        if not wait_for(self.port):
+            raise RuntimeError("the application did not start")
+        return self
+
+    def kill(self) -> None:
+        """Kill it as the power failing would."""
+        if self.process:
+            self.process.send_signal(signal.SIGKILL)
+            self.process.wait()
+            self.process = None
+
+    def stop(self) -> None:
+        if self.process:
+            self.process.terminate()
+            self.process.wait(timeout=20)
+            self.process = None
