@@ -88,7 +88,10 @@ class Page:
         ActionChains(self.browser).send_keys(*keys).perform()
 
     def choose(self, name: str, words: str) -> None:
-        Select(self.one(f"select[name='{name}']")).select_by_visible_text(words)
+        """Choose the option that begins with these words."""
+        listed = Select(self.one(f"select[name='{name}']"))
+        texts = [" ".join((each.get_attribute("textContent") or "").split()) for each in listed.options]
+        listed.select_by_index(next(index for index, text in enumerate(texts) if text.startswith(words)))
 
     def sees(self, words: str) -> None:
         self.until(lambda: words in self.one("body").text, f"never saw {words!r}")

@@ -12,9 +12,9 @@ export function Header({ children }: { children?: ReactNode }) {
     location.assign("/");
   }
   return (
-    <header className="flex items-center gap-x-5 border-b-2 border-base-content/80 bg-base-100 px-4 py-1.5">
+    <header className="flex items-center gap-x-3 border-b-2 md:gap-x-5 border-base-content/80 bg-base-100 px-3 py-1.5 md:px-4">
       <Link to="/" aria-label="All jobs" className="text-primary">
-        <Wordmark className="text-lg" />
+        <Wordmark className="text-lg" short />
       </Link>
       <div className="flex min-w-0 grow items-center gap-5">{children}</div>
       <button className="btn btn-ghost btn-sm" onClick={switchTheme} title="Light or dark">
@@ -25,7 +25,7 @@ export function Header({ children }: { children?: ReactNode }) {
         <span className="sr-only">Switch between light and dark</span>
       </button>
       <details className="dropdown dropdown-end">
-        <summary className="btn btn-ghost btn-sm max-w-36 truncate">{me.name}</summary>
+        <summary className="btn btn-ghost btn-sm max-w-24 truncate px-1 sm:max-w-36">{me.name}</summary>
         <div className="dropdown-content z-20 mt-1 w-56 border border-base-300 bg-base-100 p-3 shadow">
           <p className="font-semibold">{me.name}</p>
           <p className="quiet">{me.firm}</p>

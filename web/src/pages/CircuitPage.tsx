@@ -233,7 +233,7 @@ function OpenBench({ work, view, choices }: { work: CircuitWork; view: CircuitVi
           </div>
         )}
         {work.refused && <RefusalNote refused={work.refused} onClose={work.dismiss} />}
-        <div className="flex min-h-72 grow flex-col justify-center overflow-auto">
+        <div className="h-96 min-h-0 grow lg:h-0">
           <RunDrawing
             circuit={circuit}
             result={result}

@@ -40,7 +40,7 @@ export function CheckRow({ check, onPlace, untitled }: { check: Check; onPlace?:
           ) : (
             <span className={`block ${check.verdict === "fail" ? "text-lg font-bold text-error" : ""}`}>{check.answer}</span>
           )}
-          {somewhere && <span className="quiet block text-sm">{check.place?.kind === "point" ? "at" : "in"} {check.place?.name}</span>}
+          {somewhere && <span className="quiet block text-sm">{check.place?.kind === "point" ? "at" : "leg from"} {check.place?.name}</span>}
           {check.caution && <span className="block text-sm text-warning">{check.caution}</span>}
         </span>
         <span aria-hidden="true" className="quiet">

@@ -55,12 +55,12 @@ export function Inspector(props: Props) {
 }
 
 function Bar({ children }: { children: React.ReactNode }) {
-  return <div className="flex flex-wrap items-end gap-3 border-t border-base-300 bg-base-200 px-4 py-3">{children}</div>;
+  return <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-t border-base-300 bg-base-200 px-4 py-2 [&_.btn:not(.btn-primary)]:bg-base-100">{children}</div>;
 }
 
 function Key({ letter, words, onClick, primary }: { letter: string; words: string; onClick: () => void; primary?: boolean }) {
   return (
-    <button className={`btn ${primary ? "btn-primary" : ""}`} onClick={onClick}>
+    <button className={`btn btn-sm ${primary ? "btn-primary" : ""}`} onClick={onClick}>
       {words} <kbd className="text-xs opacity-75">{letter}</kbd>
     </button>
   );
@@ -155,98 +155,94 @@ function LegInspector({ circuit, leg, choices, onChange, onEdit }: Props & { leg
   const sizes = (type?.csas_mm2 ?? []).map((csa) => [String(csa), `${plain(csa)} mm²`] as const);
   return (
     <Bar>
-      <p className="w-full text-lg font-semibold">
+      <p className="w-full leading-tight font-semibold">
         {titleOf(circuit, leg.a)} to {titleOf(circuit, leg.b)}
       </p>
-      <div className="flex grow flex-col gap-2">
-        {leg.segments.map((segment, index) => (
-          <div key={index} className="flex flex-wrap items-end gap-2">
-            <Labelled label={leg.segments.length > 1 ? `Segment ${index + 1}` : "Length"}>
-              <Figure
-                name={`Segment ${index + 1} length`}
-                unit="m"
-                className="w-24"
-                value={segment.length_m}
-                onCommit={(length_m) => setSegment(index, { length_m })}
-              />
-            </Labelled>
-            <Labelled label="Reference method">
-              <Choice
-                name={`Segment ${index + 1} method`}
-                className="w-64"
-                value={segment.method ?? circuit.method}
-                options={methods}
-                onCommit={(method) => setSegment(index, { method: method === circuit.method ? null : method })}
-              />
-            </Labelled>
-            <Labelled label="With others">
-              <Figure
-                name={`Segment ${index + 1} circuits together`}
-                unit="circuits"
-                className="w-28"
-                value={segment.grouped_circuits}
-                required
-                onCommit={(count) => setSegment(index, { grouped_circuits: count ?? 1 })}
-              />
-            </Labelled>
-            <Labelled label="Air or soil">
-              <Figure name={`Segment ${index + 1} temperature`} unit="°C" placeholder="usual" className="w-24" value={segment.ambient_c} onCommit={(ambient_c) => setSegment(index, { ambient_c })} />
-            </Labelled>
-            <Labelled label="In insulation">
-              <Figure
-                name={`Segment ${index + 1} in insulation`}
-                unit="mm"
-                className="w-24"
-                value={segment.insulation_mm}
-                required
-                onCommit={(length) => setSegment(index, { insulation_mm: length ?? 0 })}
-              />
-            </Labelled>
-            {leg.segments.length > 1 && (
-              <button className="btn btn-ghost btn-sm" onClick={() => set({ segments: leg.segments.filter((_, place) => place !== index) })}>
-                Drop
-              </button>
-            )}
-          </div>
-        ))}
-      </div>
-      <div className="flex flex-wrap items-end gap-2">
-        <Labelled label="Size of this leg">
-          <Choice
-            name="Size of this leg"
-            className="w-28"
-            value={String(cable.csa_mm2)}
-            options={sizes}
-            onCommit={(csa) =>
-              set({ cable: Number(csa) === circuit.cable.csa_mm2 ? null : { ...circuit.cable, csa_mm2: Number(csa), cpc_mm2: null } })
-            }
+      {leg.segments.map((segment, index) => (
+        <div key={index} className="flex w-full flex-wrap items-center gap-x-3 gap-y-1 text-sm">
+          {leg.segments.length > 1 && <span className="w-20 font-semibold">Segment {index + 1}</span>}
+          <Figure
+            name={`Segment ${index + 1} length`}
+            unit="m"
+            placeholder="?"
+            className="input-sm w-20"
+            value={segment.length_m}
+            onCommit={(length_m) => setSegment(index, { length_m })}
           />
-        </Labelled>
-        <Labelled label="State">
           <Choice
-            name="State of the leg"
-            className="w-28"
-            value={leg.state}
-            options={[
-              ["new", "new"],
-              ["as-found", "as found"],
-            ]}
-            onCommit={(state) => set({ state })}
+            name={`Segment ${index + 1} method`}
+            className="select-sm w-64"
+            value={segment.method ?? circuit.method}
+            options={methods}
+            onCommit={(method) => setSegment(index, { method: method === circuit.method ? null : method })}
           />
-        </Labelled>
-        <Key letter="I" words="Break in a point" primary onClick={() => onEdit({ op: "insert", leg: leg.id, point: nextPoint(circuit) })} />
-        <button
-          className="btn"
-          onClick={() =>
-            set({ segments: [...leg.segments, { length_m: null, method: null, ambient_c: null, grouped_circuits: 1, arrangement: "bunched-or-enclosed", insulation_mm: 0 }] })
-          }
-        >
-          Add a segment
-        </button>
-        <button className="btn" onClick={() => onEdit({ op: "cut", leg: leg.id })}>
-          Take out the leg
-        </button>
-      </div>
+          <Figure
+            name={`Segment ${index + 1} circuits together`}
+            unit="circuits here"
+            className="input-sm w-32"
+            value={segment.grouped_circuits}
+            required
+            onCommit={(count) => setSegment(index, { grouped_circuits: count ?? 1 })}
+          />
+          <Figure
+            name={`Segment ${index + 1} temperature`}
+            unit="°C round it"
+            placeholder="usual"
+            className="input-sm w-32"
+            value={segment.ambient_c}
+            onCommit={(ambient_c) => setSegment(index, { ambient_c })}
+          />
+          <Figure
+            name={`Segment ${index + 1} in insulation`}
+            unit="mm in insulation"
+            className="input-sm w-40"
+            value={segment.insulation_mm}
+            required
+            onCommit={(length) => setSegment(index, { insulation_mm: length ?? 0 })}
+          />
+          {leg.segments.length > 1 && (
+            <button className="btn btn-ghost btn-xs" onClick={() => set({ segments: leg.segments.filter((_, place) => place !== index) })}>
+              Drop
+            </button>
+          )}
+        </div>
+      ))}
+      <Key letter="I" words="Break in a point" primary onClick={() => onEdit({ op: "insert", leg: leg.id, point: nextPoint(circuit) })} />
+      <Choice
+        name="Size of this leg"
+        className="select-sm w-28"
+        value={String(cable.csa_mm2)}
+        options={sizes}
+        onCommit={(csa) =>
+          set({ cable: Number(csa) === circuit.cable.csa_mm2 ? null : { ...circuit.cable, csa_mm2: Number(csa), cpc_mm2: null } })
+        }
+      />
+      <Choice
+        name="State of the leg"
+        className="select-sm w-28"
+        value={leg.state}
+        options={[
+          ["new", "new"],
+          ["as-found", "as found"],
+        ]}
+        onCommit={(state) => set({ state })}
+      />
+      <button
+        className="btn btn-sm"
+        onClick={() =>
+          set({
+            segments: [
+              ...leg.segments,
+              { length_m: null, method: null, ambient_c: null, grouped_circuits: 1, arrangement: "bunched-or-enclosed", insulation_mm: 0 },
+            ],
+          })
+        }
+      >
+        Add a segment
+      </button>
+      <button className="btn btn-sm" onClick={() => onEdit({ op: "cut", leg: leg.id })}>
+        Take out the leg
+      </button>
     </Bar>
   );
 }

@@ -56,7 +56,7 @@ export function RunDrawing(props: Props) {
 
   return (
     <div
-      className="run py-2 overflow-x-auto outline-offset-[-3px]"
+      className="run h-full overflow-auto py-2 outline-offset-[-3px]"
       tabIndex={0}
       role="application"
       aria-label="The run of the circuit. Arrow keys walk along it."
@@ -65,8 +65,8 @@ export function RunDrawing(props: Props) {
     >
       <svg
         viewBox={`0 0 ${layout.width} ${layout.height}`}
-        className="mx-auto block w-full"
-        style={{ minWidth: layout.width * 0.62, maxWidth: layout.width * 1.1 }}
+        className="mx-auto block h-full w-full"
+        style={{ minWidth: layout.width * 0.58, minHeight: layout.height * 0.58, maxWidth: layout.width * 1.1 }}
         onPointerUp={onPointerUp}
       >
         {layout.legs.map((line) => {
@@ -89,13 +89,13 @@ export function RunDrawing(props: Props) {
               <path className={`cable ${leg.state === "as-found" ? "found" : ""}`} d={line.path} />
               <path className="grip" d={line.path} />
               {chosen && leg.segments.length === 1 && showing === "lengths" && !moving ? (
-                <foreignObject x={line.label.x - 56} y={line.label.y - 22} width="112" height="66">
+                <foreignObject x={line.label.x - 50} y={line.label.y - 22} width="100" height="66">
                   <Figure
-                    key={leg.id}
+                    key={`${leg.id}:${leg.b}`}
                     autoFocus
                     name={`Length of ${leg.id}`}
                     unit="m"
-                    className="h-11 w-28 bg-base-100 text-lg"
+                    className="h-11 w-24 bg-base-100 px-2 text-lg"
                     value={leg.segments[0]?.length_m}
                     onTyping={(length) => props.onLengthTyping(leg.id, length)}
                     onCommit={(length) => props.onLength(leg.id, length)}

@@ -1,0 +1,132 @@
+"""How fast, as ratios within one run: what Lumbek adds on top of the linear algebra it must do.
+
+    python -m bench.run            the bare computation
+    python -m bench.run --request  also one edit over HTTP (starts PostgreSQL and the application)
+
+Every figure is the best of several runs. The bare side is `numpy.linalg.inv` on matrices of the same sizes and
+entries as the solver builds; nothing else.
+"""
+
+import argparse
+import time
+from collections.abc import Callable
+
+import numpy as np
+
+from lumbek.core.calculate import answer_circuit
+from lumbek.core.evaluate import evaluate
+from lumbek.core.model.circuit import Circuit, Leg, Point, Segment
+from lumbek.core.model.job import JobCircuit
+from lumbek.core.model.supply import Supply
+from lumbek.core.network.solver import Network
+from lumbek.core.rulebooks import load_rulebook
+from tests.support.client import demo_database, make_client, sign_in
+from tests.support.stack import stop_stack
+
+BOOK = load_rulebook("bs7671")
+SUPPLY = Supply(earthing="TN-C-S", ze_ohm=0.21, fault_current_ka=1.1)
+
+
+def ring(points: int, number: int) -> Circuit:
+    names = [f"P{index}" for index in range(1, points + 1)]
+    ends = ["board", *names, "board"]
+    legs = tuple(
+        Leg(id=f"L{index}", a=ends[index], b=ends[index + 1], segments=(Segment(length_m=3 + (index * number) % 7),))
+        for index in range(points + 1)
+    )
+    return Circuit(number=number, points=tuple(Point(id=name) for name in names), legs=legs)
+
+
+def house(circuits: int, points: int) -> list[Circuit]:
+    """A house of rings: the hardest case, for each needs four networks and the flow."""
+    share, more = divmod(points, circuits)
+    return [ring(share + (index < more), index + 1) for index in range(circuits)]
+
+
+def best(work: Callable[[], object], seconds: float = 1.0) -> float:
+    """Return the shortest time in s of one call, over runs that together take about that long."""
+    shortest, end = float("inf"), time.perf_counter() + seconds
+    while time.perf_counter() < end:
+        started = time.perf_counter()
+        work()
+        shortest = min(shortest, time.perf_counter() - started)
+    return shortest
+
+
+def matrices_of(circuits: list[Circuit]) -> list[np.ndarray]:
+    """Return every matrix that the solver inverts while it answers these circuits."""
+    kept: list[np.ndarray] = []
+    inverse = np.linalg.inv
+
+    def keeping(matrix: np.ndarray) -> np.ndarray:
+        kept.append(matrix.copy())
+        return inverse(matrix)
+
+    np.linalg.inv = keeping
+    try:
+        for circuit in circuits:
+            evaluate(BOOK, SUPPLY, circuit)
+    finally:
+        np.linalg.inv = inverse
+    return kept
+
+
+def compare(name: str, circuits: list[Circuit]) -> tuple[float, float]:
+    matrices = matrices_of(circuits)
+    bare = best(lambda: [np.linalg.inv(matrix) for matrix in matrices])
+    full = best(lambda: [evaluate(BOOK, SUPPLY, circuit) for circuit in circuits])
+    points = sum(len(circuit.points) for circuit in circuits)
+    print(
+        f"{name}: {len(circuits)} circuits, {points} points, {len(matrices)} matrices: "
+        f"bare {bare * 1e3:.2f} ms, checked {full * 1e3:.1f} ms, ratio {full / bare:.1f}"
+    )
+    return bare, full
+
+
+def request_against_bare() -> None:
+    try:
+        client = sign_in(make_client(demo_database()))
+        job = client.post("/api/jobs", json={"name": "Bench"}).json()["id"]
+        design = ring(9, 1)
+        view = client.post(f"/api/jobs/{job}/circuits", json=design.model_dump(mode="json")).json()
+        state = {"version": view["version"]}
+
+        def save() -> None:
+            body = {"version": state["version"], "design": view["design"]}
+            state["version"] = client.put(f"/api/circuits/{view['id']}", json=body).json()["version"]
+
+        bare = best(lambda: answer_circuit(BOOK, SUPPLY, JobCircuit(design=design)))
+        edit = best(save, 3)
+        preview = best(lambda: client.post(f"/api/circuits/{view['id']}/evaluate", json=view["design"]), 3)
+        print(f"bare computation of one circuit: {bare * 1e3:.1f} ms")
+        print(f"one edit saved over HTTP: {edit * 1e3:.1f} ms, ratio {edit / bare:.1f}")
+        print(f"one preview over HTTP: {preview * 1e3:.1f} ms, ratio {preview / bare:.1f}")
+    finally:
+        stop_stack()
+
+
+def bare_network() -> None:
+    """The solver's own overhead on one ring's network."""
+    net: Network[int] = Network()
+    for index in range(30):
+        net.join(index, (index + 1) % 30, 0.1 + index / 100)
+    matrix = np.eye(29) * 2.0
+    ratio = best(net.solve, 0.5) / best(lambda: np.linalg.inv(matrix), 0.5)
+    print(f"one network of 30 nodes built into a matrix and solved: ratio {ratio:.1f}")
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--request", action="store_true")
+    given = parser.parse_args()
+    bare_network()
+    _, one = compare("a house", house(24, 200))
+    _, ten = compare("ten houses", house(240, 2000))
+    print(f"ten times the house takes {ten / one:.1f} times as long")
+    compare("one edit of one circuit", house(1, 9))
+    if given.request:
+        request_against_bare()
+
+
+if __name__ == "__main__":
+    main()

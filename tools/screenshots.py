@@ -1,0 +1,79 @@
+"""Take the pictures of docs/screenshots again from the demo's data: python -m tools.screenshots [name...]."""
+
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from tests.support.browser import Page
+from tests.support.stack import Server, new_database, stop_stack
+
+FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
+DESK, PHONE = (1280, 800), (390, 844)
+
+
+def in_job(stage: str, there: str, circuit: str = "") -> Callable[[Page], None]:
+    def go(page: Page) -> None:
+        page.one("main ul a").click()
+        page.one("[data-finding]")
+        page.button(stage)
+        page.one(there)
+        if circuit:
+            page.button(circuit)
+            page.one(there)
+
+    return go
+
+
+def picked_leg(page: Page) -> None:
+    in_job("Circuits", "[data-drawing]")(page)
+    page.click("[data-leg=L2]")
+
+
+def opened_failure(page: Page) -> None:
+    in_job("Circuits", "[data-drawing]", "6")(page)
+    page.click("[data-check=cable] button")
+
+
+def phone_tests(page: Page) -> None:
+    in_job("Tests", "[data-stage]")(page)
+    page.choose("Circuit to test", "2 Ground")
+    page.one("[data-item='cross-ln:P4']")
+    page.browser.execute_script("document.querySelector('[data-stage=ring-2]').scrollIntoView()")
+
+
+VIEWS: dict[str, tuple[tuple[int, int], Callable[[Page], None]]] = {
+    "jobs": (DESK, lambda _: None),
+    "survey": (DESK, in_job("Survey", "[data-finding]")),
+    "survey-phone": (PHONE, in_job("Survey", "[data-finding]")),
+    "circuit": (DESK, picked_leg),
+    "circuit-fails": (DESK, opened_failure),
+    "tests": (DESK, in_job("Tests", "[data-stage]", "2")),
+    "tests-phone": (PHONE, phone_tests),
+    "documents": (DESK, in_job("Documents", "[data-schedule]")),
+}
+
+
+def main(names: list[str]) -> None:
+    server = Server(new_database(demo=True)).start()
+    try:
+        for name in names or ["sign-in", *VIEWS]:
+            size, go = VIEWS.get(name, (DESK, lambda _: None))
+            page = Page(server, *size)
+            try:
+                if name == "sign-in":
+                    page.browser.get(server.address)
+                    page.sees("This is the demo")
+                else:
+                    go(page.sign_in())
+                time.sleep(0.8)
+                page.browser.save_screenshot(str(FOLDER / f"{name}.png"))
+            finally:
+                page.close()
+    finally:
+        server.stop()
+        stop_stack()
+
+
+if __name__ == "__main__":
+    main(sys.argv[1:])
