@@ -47,6 +47,8 @@ export function SurveyPage() {
   const queries = useQueryClient();
   const [refused, setRefused] = useState<Refused>();
   const [saving, setSaving] = useState(false);
+  // My change, while someone else's stands in its way.
+  const [held, setHeld] = useState<Partial<Supply>>();
   const supply = job.supply;
 
   async function save(changes: Partial<Supply>) {
@@ -60,10 +62,12 @@ export function SurveyPage() {
       );
       queries.setQueryData(["job", job.id], kept);
       setRefused(undefined);
+      setHeld(undefined);
     } catch (error) {
       const why = asRefused(error);
       setRefused(why);
       queries.setQueryData(["job", job.id], job);
+      setHeld(why.status === 409 ? changes : undefined);
       if (why.status === 409) await queries.invalidateQueries({ queryKey: ["job", job.id] });
     } finally {
       setSaving(false);
@@ -99,6 +103,11 @@ export function SurveyPage() {
       </div>
       <div className="flex flex-col">
         {refused && <RefusalNote refused={refused} onClose={() => setRefused(undefined)} />}
+        {held && (
+          <button className="btn btn-primary my-2 self-start" onClick={() => void save(held)}>
+            Make my change on theirs
+          </button>
+        )}
         <Finding check={check("earthing")}>
           <Pick name="Earthing system" value={supply.earthing ?? ""} options={EARTHING} onCommit={(earthing) => commit({ earthing })} />
         </Finding>

@@ -171,31 +171,31 @@ function LegInspector({ circuit, leg, choices, onChange, onEdit }: Props & { leg
           />
           <Choice
             name={`Segment ${index + 1} method`}
-            className="select-sm w-64"
+            className="select-sm w-56"
             value={segment.method ?? circuit.method}
             options={methods}
             onCommit={(method) => setSegment(index, { method: method === circuit.method ? null : method })}
           />
           <Figure
             name={`Segment ${index + 1} circuits together`}
-            unit="circuits here"
-            className="input-sm w-32"
+            unit="circuits"
+            className="input-sm w-24"
             value={segment.grouped_circuits}
             required
             onCommit={(count) => setSegment(index, { grouped_circuits: count ?? 1 })}
           />
           <Figure
             name={`Segment ${index + 1} temperature`}
-            unit="°C round it"
+            unit="°C"
             placeholder="usual"
-            className="input-sm w-32"
+            className="input-sm w-24"
             value={segment.ambient_c}
             onCommit={(ambient_c) => setSegment(index, { ambient_c })}
           />
           <Figure
             name={`Segment ${index + 1} in insulation`}
-            unit="mm in insulation"
-            className="input-sm w-40"
+            unit="mm insulated"
+            className="input-sm w-36"
             value={segment.insulation_mm}
             required
             onCommit={(length) => setSegment(index, { insulation_mm: length ?? 0 })}

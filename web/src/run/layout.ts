@@ -54,8 +54,8 @@ export function layOut(circuit: Circuit, shape: Shape): RunLayout {
       const where = side.get(spur.from_point) ?? "bottom";
       spurRoom[where] = Math.max(spurRoom[where], spur.points.length);
     }
-    const topY = 72 + spurRoom.top * SPUR;
-    const bottomY = topY + 220;
+    const topY = 56 + spurRoom.top * SPUR;
+    const bottomY = topY + 200;
     board.x = 70;
     board.y = (topY + bottomY) / 2;
     const left = 190;
