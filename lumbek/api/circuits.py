@@ -3,15 +3,20 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Query, Response
+from pydantic import Field
 
 from lumbek.api.context import SignedInPerson, WithServices
+from lumbek.api.download import download
+from lumbek.core.choosing.propose import Proposals
+from lumbek.core.circuit.bulk import Typed, parse_run
 from lumbek.core.circuit.edit import Edit
 from lumbek.core.evaluate import CircuitResult
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.reading import Reading
 from lumbek.core.result import Frozen
-from lumbek.services.views import CircuitView, SheetView
+from lumbek.exchange.calculation_sheet import calculation_sheet_pdf
+from lumbek.services.views import CircuitView, LibraryLine, SheetView
 
 router = APIRouter(prefix="/api", tags=["circuits"])
 
@@ -30,6 +35,18 @@ class EditChange(Frozen):
 
     version: int
     edit: Edit
+
+
+class TypedRun(Frozen):
+    """A run as typed or pasted."""
+
+    text: Annotated[str, Field(max_length=20_000)]
+
+
+class RunChange(TypedRun):
+    """A typed run, and the version of the circuit it is laid on."""
+
+    version: int
 
 
 @router.post("/jobs/{job_id}/circuits", status_code=201)
@@ -62,6 +79,61 @@ def evaluate_circuit(
 ) -> CircuitResult:
     """Judge a design in this circuit's job without keeping it."""
     return services.circuits.evaluate(person, circuit_id, design)
+
+
+@router.get("/circuits/{circuit_id}/proposals")
+def propose(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> Proposals:
+    """Propose repairs, sizes, protection and reach for a circuit, all computed."""
+    return services.circuits.propose(person, circuit_id)
+
+
+@router.post("/runs")
+def read_run(run: TypedRun, _: SignedInPerson) -> Typed:
+    """Say what is understood of a typed or pasted run; nothing is kept."""
+    return parse_run(run.text)
+
+
+@router.post("/circuits/{circuit_id}/run")
+def lay_run(circuit_id: UUID, run: RunChange, services: WithServices, person: SignedInPerson) -> CircuitView:
+    """Lay a typed or pasted run on from the circuit's last point."""
+    return services.circuits.lay_run(person, circuit_id, run.version, run.text)
+
+
+@router.post("/circuits/{circuit_id}/copy", status_code=201)
+def copy_circuit(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> CircuitView:
+    """Add a copy of a circuit to its job."""
+    return services.circuits.copy(person, circuit_id)
+
+
+@router.get("/circuits/{circuit_id}/calculation.pdf")
+def calculation_sheet(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
+    """Hand out the calculation sheet as PDF."""
+    sheet = services.circuits.sheet_document(person, circuit_id)
+    return download(calculation_sheet_pdf(sheet), "application/pdf", f"{sheet.title} calculation.pdf")
+
+
+@router.get("/library")
+def list_library(services: WithServices, person: SignedInPerson) -> list[LibraryLine]:
+    """List the firm's own usual circuits."""
+    return services.circuits.library(person)
+
+
+@router.post("/circuits/{circuit_id}/library", status_code=201)
+def keep_in_library(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> LibraryLine:
+    """Keep a circuit among the firm's usual ones."""
+    return services.circuits.keep_in_library(person, circuit_id)
+
+
+@router.delete("/library/{library_id}", status_code=204)
+def remove_from_library(library_id: UUID, services: WithServices, person: SignedInPerson) -> None:
+    """Take a circuit off the firm's list."""
+    services.circuits.remove_from_library(person, library_id)
+
+
+@router.post("/jobs/{job_id}/library/{library_id}", status_code=201)
+def start_from_library(job_id: UUID, library_id: UUID, services: WithServices, person: SignedInPerson) -> CircuitView:
+    """Add one of the firm's usual circuits to a job."""
+    return services.circuits.start_from_library(person, job_id, library_id)
 
 
 @router.delete("/circuits/{circuit_id}", status_code=204)

@@ -1,6 +1,5 @@
 """Jobs: the list, one job, its file and its schedule."""
 
-import re
 from typing import Annotated
 from uuid import UUID
 
@@ -8,11 +7,13 @@ from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
 from lumbek.api.context import SignedInPerson, WithServices
+from lumbek.api.download import download
 from lumbek.core.choices import Choices, choices
 from lumbek.core.model.job import JobHead, RulebookId
 from lumbek.core.model.supply import Supply
 from lumbek.core.result import Frozen
 from lumbek.core.rulebooks import load_rulebook
+from lumbek.core.rulebooks.page import RulebookPage, rulebook_page
 from lumbek.exchange.job_file import read_job, write_job
 from lumbek.exchange.schedule import Schedule
 from lumbek.exchange.schedule_csv import schedule_csv
@@ -40,6 +41,12 @@ class SupplyChange(Frozen):
 def rulebook_choices(rulebook: RulebookId, _: SignedInPerson) -> Choices:
     """Say what a rulebook offers to choose from."""
     return choices(load_rulebook(rulebook))
+
+
+@router.get("/rulebooks/{rulebook}")
+def open_rulebook(rulebook: RulebookId, _: SignedInPerson) -> RulebookPage:
+    """Lay a rulebook open: clauses, guidance, tables, and where the two differ."""
+    return rulebook_page(load_rulebook(rulebook))
 
 
 @router.get("/jobs")
@@ -91,7 +98,7 @@ def remove_job(job_id: UUID, services: WithServices, person: SignedInPerson) -> 
 def job_file(job_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
     """Hand out the whole job as a job file."""
     job = services.jobs.whole(person, job_id)
-    return _download(write_job(job).encode(), "application/json", f"{job.name}.lumbek.json")
+    return download(write_job(job).encode(), "application/json", f"{job.name}.lumbek.json")
 
 
 @router.get("/jobs/{job_id}/schedule")
@@ -105,18 +112,11 @@ def schedule_as_csv(job_id: UUID, services: WithServices, person: SignedInPerson
     """Hand out the schedule as CSV."""
     made = services.jobs.schedule(person, job_id)
     # The mark tells spreadsheets that the text is UTF-8.
-    return _download(("\ufeff" + schedule_csv(made)).encode(), "text/csv; charset=utf-8", f"{made.job} schedule.csv")
+    return download(("\ufeff" + schedule_csv(made)).encode(), "text/csv; charset=utf-8", f"{made.job} schedule.csv")
 
 
 @router.get("/jobs/{job_id}/schedule.pdf")
 def schedule_as_pdf(job_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
     """Hand out the schedule as PDF."""
     made = services.jobs.schedule(person, job_id)
-    return _download(schedule_pdf(made), "application/pdf", f"{made.job} schedule.pdf")
-
-
-def _download(content: bytes, media_type: str, name: str) -> Response:
-    plain_name = re.sub(r"[^A-Za-z0-9._-]+", "-", name).strip("-")
-    return Response(
-        content, media_type=media_type, headers={"Content-Disposition": f'attachment; filename="{plain_name}"'}
-    )
+    return download(schedule_pdf(made), "application/pdf", f"{made.job} schedule.pdf")

@@ -3,10 +3,11 @@
 from collections.abc import Iterator
 
 from lumbek.core.context import Context
-from lumbek.core.evaluate import CircuitResult, evaluate_context
+from lumbek.core.evaluate import CircuitResult, evaluate
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.model.reading import Reading, standing
 from lumbek.core.model.supply import Supply
+from lumbek.core.resolve import middle
 from lumbek.core.result import Frozen
 from lumbek.core.rulebooks import Rulebook, load_rulebook
 from lumbek.core.testing.sheet import Sheet, test_sheet
@@ -34,12 +35,12 @@ def answer_circuit(
     rulebook: Rulebook, supply: Supply, circuit: JobCircuit, peers_mohm: tuple[float, ...] = ()
 ) -> CircuitAnswer:
     """Return all answers about one circuit; `peers_mohm` are the insulation readings of the others."""
-    context = Context(rulebook, supply, circuit.design)
+    expected_of = Context(rulebook, supply, middle(rulebook, circuit.design))
     return CircuitAnswer(
         number=circuit.design.number,
         name=circuit.design.name,
-        result=evaluate_context(context),
-        tests=test_sheet(context, circuit.readings, peers_mohm),
+        result=evaluate(rulebook, supply, circuit.design),
+        tests=test_sheet(expected_of, circuit.readings, peers_mohm),
     )
 
 

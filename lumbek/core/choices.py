@@ -1,6 +1,6 @@
 """What a rulebook offers to choose from: kinds, cables, methods, devices."""
 
-from lumbek.core.model.circuit import Cable
+from lumbek.core.model.circuit import Cable, Load
 from lumbek.core.result import Frozen
 from lumbek.core.rulebooks import Rulebook
 
@@ -12,6 +12,7 @@ class KindChoice(Frozen):
     name: str
     rating_a: float
     csa_mm2: float
+    special: str
 
 
 class MethodChoice(Frozen):
@@ -42,6 +43,14 @@ class DeviceChoice(Frozen):
     breaking_capacities_ka: tuple[float, ...]
 
 
+class ApplianceChoice(Frozen):
+    """An appliance from the list, as the load it makes."""
+
+    id: str
+    name: str
+    load: Load
+
+
 class Choices(Frozen):
     """Everything that the interface offers in its lists."""
 
@@ -53,6 +62,7 @@ class Choices(Frozen):
     kinds: tuple[KindChoice, ...]
     cables: tuple[CableChoice, ...]
     devices: tuple[DeviceChoice, ...]
+    appliances: tuple[ApplianceChoice, ...]
 
 
 def choices(rulebook: Rulebook) -> Choices:
@@ -81,7 +91,7 @@ def choices(rulebook: Rulebook) -> Choices:
         advice=data.advice,
         earthing_systems=data.supply.earthing_systems,
         kinds=tuple(
-            KindChoice(id=key, name=kind.name, rating_a=kind.rating_a, csa_mm2=kind.csa_mm2)
+            KindChoice(id=key, name=kind.name, rating_a=kind.rating_a, csa_mm2=kind.csa_mm2, special=kind.special)
             for key, kind in rulebook.kinds.items()
         ),
         cables=tuple(cables),
@@ -95,5 +105,9 @@ def choices(rulebook: Rulebook) -> Choices:
                 breaking_capacities_ka=device.breaking_capacities_ka,
             )
             for key, device in rulebook.devices.items()
+        ),
+        appliances=tuple(
+            ApplianceChoice(id=key, name=each.name, load=Load.model_validate(each.model_dump()))
+            for key, each in rulebook.appliances.items()
         ),
     )

@@ -7,7 +7,7 @@ from functools import cached_property
 from lumbek.core.circuit.graph import CircuitGraph
 from lumbek.core.circuit.shape import Shape, recognise
 from lumbek.core.loads.demand import Demand, demand
-from lumbek.core.model.circuit import BOARD, Circuit, Leg, Point
+from lumbek.core.model.circuit import BOARD, Ahead, Cable, Circuit, Device, Leg, Point
 from lumbek.core.model.supply import Supply
 from lumbek.core.network.capacity import Capacity, segment_capacity
 from lumbek.core.network.expand import CONDUCTORS, Conductor, OpenCore, core_ohm
@@ -51,6 +51,16 @@ class Context:
         return self.rulebook.kinds[self.circuit.kind].group
 
     @property
+    def phases(self) -> int:
+        """How many lines the circuit's loads are shared by."""
+        return self.rulebook.kinds[self.circuit.kind].phases
+
+    @property
+    def drop_base_v(self) -> float:
+        """The voltage that drops are a part of: U0, or line to line for three phases."""
+        return self.rulebook.u0_v if self.phases == 1 else self.rulebook.data.supply.u_v
+
+    @property
     def is_socket_ring(self) -> bool:
         """Whether the ring rule applies."""
         return self.group == "sockets" and self.shape.is_ring
@@ -68,9 +78,7 @@ class Context:
             cable = leg.cable or self.circuit.cable
             for conductor in CONDUCTORS:
                 if core_ohm(self.rulebook, cable, conductor, leg.length_m) is None:
-                    csa = self.rulebook.cpc_mm2(cable) if conductor == "E" else cable.csa_mm2
-                    size = "no usual cpc" if csa is None else f"{plain(csa)} mm² is not a listed size"
-                    missing.append(f"cable of {self.circuit.leg_title(leg)}: {size}")
+                    missing.append(f"cable of {self.circuit.leg_title(leg)}: {_no_resistance(self, cable, conductor)}")
                     break
         return tuple(missing)
 
@@ -100,7 +108,11 @@ class Context:
         """R1 + R2 in Ω of each point with conductors at their working temperature."""
         if self.cold is None:
             return None
-        factors = {self.rulebook.hot_factor(leg.cable or self.circuit.cable) for leg in joined_legs(self.graph)}
+        factors = {
+            self.rulebook.hot_factor(leg.cable or self.circuit.cable, conductor)
+            for leg in joined_legs(self.graph)
+            for conductor in CONDUCTORS
+        }
         if len(factors) == 1:
             # One factor for all: the network's answer scales with it.
             (factor,) = factors
@@ -111,7 +123,8 @@ class Context:
     @cached_property
     def demand(self) -> Demand | None:
         """The design current and where it is drawn."""
-        return demand(self.rulebook, self.circuit, self.graph, self.shape.is_ring, self._farthest)
+        rating = self.circuit.device.rating_a if self.protection is None else self.protection.rating_a
+        return demand(self.rulebook, self.circuit, self.graph, self.shape.is_ring, rating, self._farthest)
 
     def _farthest(self, points: list[str]) -> str:
         if self.cold is None:
@@ -139,7 +152,7 @@ class Context:
             if self.shares_current:
                 ohm[leg.id] = (hot[leg.id]["L"], hot[leg.id]["N"])
                 continue
-            each = self.rulebook.volt_drop_mv_per_a_m(leg.cable or self.circuit.cable)
+            each = self.rulebook.volt_drop_mv_per_a_m(leg.cable or self.circuit.cable, self.phases)
             if each is None:
                 return None
             ohm[leg.id] = (each * (leg.length_m or 0.0) / 2000,) * 2
@@ -150,10 +163,14 @@ class Context:
     @cached_property
     def capacities(self) -> Mapping[str, tuple[Capacity, ...]]:
         """Iz of every segment of every joined leg."""
-        semi = self.rulebook.devices[self.circuit.device.standard].semi_enclosed
+        device = self.protection or self.circuit.device
+        semi = self.rulebook.devices[device.standard].semi_enclosed
+        loaded = 2 if self.phases == 1 else 3
         return {
             leg.id: tuple(
-                segment_capacity(self.rulebook, self.circuit, leg, index, semi and leg.id not in self.fused)
+                segment_capacity(
+                    self.rulebook, self.circuit, leg, index, semi and leg.id not in self.fused, loaded=loaded
+                )
                 for index in range(len(leg.segments))
             )
             for leg in joined_legs(self.graph)
@@ -178,14 +195,83 @@ class Context:
                 return fuse
         return None
 
+    # What stands ahead
+
+    @cached_property
+    def protection(self) -> Device | None:
+        """The device that protects the circuit's cable: its own, else the nearest ahead that can.
+
+        A switch-disconnector protects nothing: then the last device ahead that can, then the main fuse;
+        None where the main fuse is not known.
+        """
+        for device in (self.circuit.device, *(ahead.device for ahead in reversed(self.circuit.ahead))):
+            if device is not None and self.rulebook.devices[device.standard].overload_protection:
+                return device
+        fuse = self.supply.main_fuse
+        if fuse.rating_a is None or fuse.standard == "unknown":
+            return None
+        return Device(standard=fuse.standard, curve=None, rating_a=fuse.rating_a, rcd=self.circuit.device.rcd)
+
+    @property
+    def behind_switch(self) -> bool:
+        """Whether the circuit's own device only switches."""
+        return not self.rulebook.devices[self.circuit.device.standard].overload_protection
+
+    @cached_property
+    def feeds(self) -> tuple[Ahead, ...]:
+        """The feed cables between the origin and the circuit's device."""
+        return tuple(ahead for ahead in self.circuit.ahead if ahead.feed is not None)
+
+    @cached_property
+    def feed_loop_ohm(self) -> float | None:
+        """Line and cpc of the feeds in Ω, hot; None where a size is not listed."""
+        total = 0.0
+        for ahead in self.feeds:
+            cable = ahead.feed or self.circuit.cable
+            for conductor in ("L", "E"):
+                ohm = core_ohm(self.rulebook, cable, "L" if conductor == "L" else "E", ahead.length_m or 0.0)
+                if ohm is None:
+                    return None
+                total += ohm * self.rulebook.hot_factor(cable, conductor)
+        return total
+
+    @cached_property
+    def feed_drop_v(self) -> float | None:
+        """Voltage drop in the feeds in V, by the table, for their stated current or else Ib."""
+        total = 0.0
+        for ahead in self.feeds:
+            cable = ahead.feed or self.circuit.cable
+            each = self.rulebook.volt_drop_mv_per_a_m(cable, self.phases)
+            current = ahead.current_a if ahead.current_a is not None else (self.demand.ib_a if self.demand else None)
+            if each is None or current is None:
+                return None
+            total += each * current * (ahead.length_m or 0.0) / 1000
+        return total
+
     # Supply
 
     @property
+    def earthing(self) -> str | None:
+        """The earthing system that serves this circuit: an electrode of its own makes it TT."""
+        return "TT" if self.circuit.own_earth is not None else self.supply.earthing
+
+    @property
     def ze_ohm(self) -> float | None:
-        """Ze in Ω: as surveyed, else what the rulebook lets one assume, else None."""
-        if self.supply.ze_ohm is not None:
-            return self.supply.ze_ohm
-        return self.rulebook.data.supply.assumed_ze_ohm.get(self.supply.earthing or "")
+        """The loop outside this circuit in Ω, at its board: Ze as surveyed or assumed, and the feeds' loop.
+
+        With an electrode of its own, that electrode's resistance. None where it is not known.
+        """
+        if self.circuit.own_earth is not None:
+            return self.circuit.own_earth.electrode_ohm
+        origin = self.supply.ze_ohm
+        if origin is None:
+            origin = self.rulebook.data.supply.assumed_ze_ohm.get(self.supply.earthing or "")
+        return None if origin is None or self.feed_loop_ohm is None else origin + self.feed_loop_ohm
+
+    @property
+    def fault_current_ka(self) -> float | None:
+        """Prospective fault current in kA at the origin: surveyed, or the greatest that may be declared."""
+        return self.supply.fault_current_ka or self.rulebook.data.supply.assumed_fault_current_ka
 
     # Words
 
@@ -209,3 +295,13 @@ class Context:
     def whole(self) -> Place:
         """The circuit itself as a place."""
         return Place(kind="circuit", id=BOARD, name=self.circuit.name)
+
+
+def _no_resistance(context: Context, cable: Cable, conductor: str) -> str:
+    """Return why a core's resistance cannot be told."""
+    if conductor == "E" and cable.cpc_by == "armour":
+        return f"armour of {cable.cores} × {plain(cable.csa_mm2)} mm² is not listed: use its maker's figure"
+    if conductor == "E" and cable.cpc_by == "conduit":
+        return "resistance of the conduit per metre, from its maker"
+    csa = context.rulebook.cpc_mm2(cable) if conductor == "E" else cable.csa_mm2
+    return "no usual cpc" if csa is None else f"{plain(csa)} mm² is not a listed size"

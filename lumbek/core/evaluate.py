@@ -1,18 +1,22 @@
 """All answers about one circuit: its shape, the figures at every point and leg, and every check."""
 
+from lumbek.core.checks.arc_fault import check_arc_fault
 from lumbek.core.checks.breaking import check_breaking
 from lumbek.core.checks.fault_protection import check_fault_protection, zs_limit
 from lumbek.core.checks.overload import check_cable, check_load
 from lumbek.core.checks.rcd import check_rcd
+from lumbek.core.checks.rcd_type import check_leakage, check_rcd_type
 from lumbek.core.checks.ring_rule import check_ring_current, check_ring_rule
 from lumbek.core.checks.shape import check_shape
 from lumbek.core.checks.spurs import check_spurs
 from lumbek.core.checks.volt_drop import check_volt_drop
+from lumbek.core.checks.withstand import check_withstand
 from lumbek.core.circuit.shape import Shape
 from lumbek.core.context import Context
 from lumbek.core.model.circuit import BOARD, Circuit
 from lumbek.core.model.supply import Supply
 from lumbek.core.network.figures import is_open
+from lumbek.core.resolve import resolve
 from lumbek.core.result import Check, Frozen, Verdict, overall
 from lumbek.core.rulebooks import Rulebook
 
@@ -25,7 +29,11 @@ CHECKS = (
     check_spurs,
     check_volt_drop,
     check_fault_protection,
+    check_withstand,
     check_rcd,
+    check_rcd_type,
+    check_leakage,
+    check_arc_fault,
     check_breaking,
 )
 
@@ -79,11 +87,51 @@ class CircuitResult(Frozen):
     legs: tuple[LegFigures, ...]
     checks: tuple[Check, ...]
     tightest: str | None
+    assumptions: tuple[str, ...] = ()
 
 
 def evaluate(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> CircuitResult:
-    """Return every figure and check of a circuit. Never raises for a circuit that its model accepts."""
-    return evaluate_context(Context(rulebook, supply, circuit))
+    """Return every figure and check of a circuit. Never raises for a circuit that its model accepts.
+
+    Where lengths are only known within a range, each check holds over the whole range or says that it cannot tell;
+    figures are those of the greatest lengths.
+    """
+    resolved = resolve(rulebook, circuit)
+    results = [evaluate_context(Context(rulebook, supply, variant)) for variant in resolved.variants]
+    return over_range(results, resolved.assumptions)
+
+
+def over_range(results: list[CircuitResult], assumptions: tuple[str, ...]) -> CircuitResult:
+    """Return one result for several lengths of the same circuit; the last one's figures are shown."""
+    shown = results[-1]
+    if len(results) == 1:
+        return shown.model_copy(update={"assumptions": assumptions})
+    checks = tuple(_over_range([result.checks[index] for result in results]) for index in range(len(CHECKS)))
+    return shown.model_copy(
+        update={
+            "checks": checks,
+            "verdict": overall(checks),
+            "tightest": _tightest(checks),
+            "assumptions": assumptions,
+        }
+    )
+
+
+def _over_range(found: list[Check]) -> Check:
+    """Return one check for several lengths: the tightest where all agree, else that it depends."""
+    verdicts = {check.verdict for check in found}
+    if len(verdicts) == 1:
+        return min(found, key=lambda check: 1.0 if check.margin is None else check.margin)
+    worst = next((check for check in found if check.verdict is Verdict.FAIL), found[-1])
+    if Verdict.FAIL not in verdicts or Verdict.PASS not in verdicts:
+        return worst
+    return worst.model_copy(
+        update={
+            "verdict": Verdict.CANNOT_TELL,
+            "answer": f"Depends on lengths: {worst.answer} at worst",
+            "missing": ("true lengths of the legs that are known within a range",),
+        }
+    )
 
 
 def evaluate_context(context: Context) -> CircuitResult:
@@ -125,7 +173,7 @@ def _point(context: Context, point: str) -> PointFigures:
         return PointFigures(point=point, open=point not in context.graph.distance)
     hot = context.hot_joined_ohm or {}
     ze, ring = context.ze_ohm, cold.ring
-    limit = zs_limit(context, point) if context.supply.earthing else None
+    limit = zs_limit(context, point) if context.earthing else None
     drop = context.flow.drop_v.get(point) if context.flow else None
     return PointFigures(
         point=point,
@@ -137,10 +185,10 @@ def _point(context: Context, point: str) -> PointFigures:
         cross_ln_ohm=_shut(ring.cross_ln_ohm[point]) if ring else None,
         cross_le_ohm=_shut(ring.cross_le_ohm[point]) if ring else None,
         own_ends_ln_ohm=_shut(ring.own_ends_ln_ohm[point]) if ring else None,
-        zs_ohm=_shut(ze + hot[point]) if ze is not None and context.supply.earthing else None,
+        zs_ohm=_shut(ze + hot[point]) if ze is not None and context.earthing else None,
         zs_limit_ohm=limit.ohm if limit else None,
         drop_v=drop,
-        drop_percent=None if drop is None else 100 * drop / context.rulebook.u0_v,
+        drop_percent=None if drop is None else 100 * (drop + (context.feed_drop_v or 0.0)) / context.drop_base_v,
         load_a=context.demand.at_points.get(point) if context.demand else None,
     )
 

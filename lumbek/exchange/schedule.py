@@ -127,7 +127,7 @@ def _row(context: Context, circuit: JobCircuit, answer: CircuitAnswer) -> Schedu
     kind = context.rulebook.devices[device.standard]
     readings = standing(circuit.readings)
     cpc = context.rulebook.cpc_mm2(design.cable)
-    limits = [zs_limit(context, point.id) for point in design.points] if context.supply.earthing else []
+    limits = [zs_limit(context, point.id) for point in design.points] if context.earthing else []
     least = min((limit.ohm for limit in limits if limit), default=None)
     cells = {
         "number": str(design.number),

@@ -6,24 +6,28 @@ from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
 from lumbek.core.calculate import insulation_mohm
+from lumbek.core.choosing.propose import Proposals, propose
+from lumbek.core.circuit.bulk import lay_run, parse_run
 from lumbek.core.circuit.edit import Edit, EditRefusedError, apply_edit
 from lumbek.core.context import Context
-from lumbek.core.evaluate import CircuitResult, evaluate, evaluate_context
+from lumbek.core.evaluate import CircuitResult, evaluate
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
 from lumbek.core.problems import Problem, problems_of
+from lumbek.core.resolve import middle
 from lumbek.core.rulebooks import load_rulebook
 from lumbek.core.testing.sheet import test_sheet
+from lumbek.exchange.calculation_sheet import CalculationSheet, make_calculation_sheet
 from lumbek.services.clock import now, stamp
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
 from lumbek.services.jobs import add_circuit_row, head_of, load_circuits, need_job, reading_row
 from lumbek.services.sign_in import Person
-from lumbek.services.views import CircuitView, SheetView
+from lumbek.services.views import CircuitView, LibraryLine, SheetView
 from lumbek.store import jobs as store
 from lumbek.store import people
 from lumbek.store.database import Database
-from lumbek.store.models import CircuitRow, JobRow
+from lumbek.store.models import CircuitRow, JobRow, LibraryCircuit
 
 
 class CircuitService:
@@ -72,6 +76,79 @@ class CircuitService:
                 raise BadInputError("The circuit cannot be changed so.", problems_of(error)) from error
             view = self._keep(db, person, row, job, version, edited.circuit)
             return view.model_copy(update={"focus": edited.focus})
+
+    def propose(self, person: Person, circuit_id: UUID) -> Proposals:
+        """Return what may be done with a circuit, all of it computed."""
+        with self._database.transaction() as db:
+            row, job = _need(db, person, circuit_id)
+        head = head_of(job)
+        design, supply = Circuit.model_validate(row.design), Supply.model_validate(job.supply)
+        return propose(load_rulebook(head.rulebook), supply, design, head.protection_school)
+
+    def lay_run(self, person: Person, circuit_id: UUID, version: int, text: str) -> CircuitView:
+        """Lay a typed or pasted run. Raises BadInputError with every entry that is not understood."""
+        typed = parse_run(text)
+        if typed.problems or not typed.entries:
+            problems = list(typed.problems) or [Problem(field="run", reason="holds no leg: type a length first")]
+            raise BadInputError("Not all of the run is understood; nothing was laid.", problems)
+        with self._database.transaction() as db:
+            row, job = _need(db, person, circuit_id, lock=True)
+            _hold(row, version)
+            try:
+                laid = lay_run(Circuit.model_validate(row.design), typed.entries)
+            except ValidationError as error:
+                raise BadInputError("The circuit cannot hold this run.", problems_of(error)) from error
+            return self._keep(db, person, row, job, version, laid)
+
+    def copy(self, person: Person, circuit_id: UUID) -> CircuitView:
+        """Add a copy of a circuit to its job, under the next free number, without its readings."""
+        with self._database.transaction() as db:
+            row, job = _need(db, person, circuit_id)
+        design = Circuit.model_validate(row.design)
+        return self._start_numbered(person, job.id, design.model_copy(update={"name": f"{design.name[:73]} (copy)"}))
+
+    def _start_numbered(self, person: Person, job_id: UUID, design: Circuit) -> CircuitView:
+        with self._database.transaction() as db:
+            taken = [other.design["number"] for other in store.circuits_of(db, need_job(db, person, job_id).id)]
+        number = max(taken, default=0) + 1
+        return self.start(person, job_id, design.model_copy(update={"number": number}))
+
+    def sheet_document(self, person: Person, circuit_id: UUID) -> CalculationSheet:
+        """Return the calculation sheet of a circuit."""
+        with self._database.transaction() as db:
+            row, job = _need(db, person, circuit_id)
+        head = head_of(job)
+        return make_calculation_sheet(head, Supply.model_validate(job.supply), Circuit.model_validate(row.design))
+
+    def library(self, person: Person) -> list[LibraryLine]:
+        """Return the firm's own usual circuits."""
+        with self._database.transaction() as db:
+            return [
+                LibraryLine(id=row.id, name=row.name, design=Circuit.model_validate(row.design), by=row.by)
+                for row in store.library_of(db, person.firm_id)
+            ]
+
+    def keep_in_library(self, person: Person, circuit_id: UUID) -> LibraryLine:
+        """Keep a circuit's design among the firm's usual ones."""
+        with self._database.transaction() as db:
+            row, _ = _need(db, person, circuit_id)
+            kept = LibraryCircuit(firm_id=person.firm_id, name=row.design["name"], design=row.design, by=person.name)
+            db.add(kept)
+            people.record(db, person.firm_id, person.user_id, "library-kept", str(row.id))
+            db.flush()
+            return LibraryLine(id=kept.id, name=kept.name, design=Circuit.model_validate(kept.design), by=kept.by)
+
+    def remove_from_library(self, person: Person, library_id: UUID) -> None:
+        """Take a circuit off the firm's list; it stays in the records."""
+        with self._database.transaction() as db:
+            _need_library(db, person, library_id).removed_at = now()
+            people.record(db, person.firm_id, person.user_id, "library-removed", str(library_id))
+
+    def start_from_library(self, person: Person, job_id: UUID, library_id: UUID) -> CircuitView:
+        """Add one of the firm's usual circuits to a job."""
+        with self._database.transaction() as db:
+            design = Circuit.model_validate(_need_library(db, person, library_id).design)
+        return self._start_numbered(person, job_id, design)
 
     def remove(self, person: Person, circuit_id: UUID) -> None:
         """Take a circuit out of its job; nothing of it is deleted."""
@@ -124,6 +201,13 @@ def _need(db: Session, person: Person, circuit_id: UUID, lock: bool = False) -> 
     return found
 
 
+def _need_library(db: Session, person: Person, library_id: UUID) -> LibraryCircuit:
+    row = store.find_in_library(db, person.firm_id, library_id)
+    if row is None:
+        raise NotFoundError("There is no such circuit in the library.")
+    return row
+
+
 def _hold(row: CircuitRow, version: int) -> None:
     """Refuse to save over what this person has not seen."""
     if row.version != version:
@@ -152,7 +236,7 @@ def _sheet(db: Session, row: CircuitRow, job: JobRow, ambient_c: float) -> Sheet
     loaded = load_circuits(db, job.id)
     peers = tuple(mohm for other, circuit in loaded if other.id != row.id for mohm in insulation_mohm(circuit.readings))
     circuit = next(circuit for other, circuit in loaded if other.id == row.id)
-    context = Context(rulebook, supply, circuit.design)
+    context = Context(rulebook, supply, middle(rulebook, circuit.design))
     return SheetView(
         circuit_id=row.id,
         job_id=job.id,
@@ -160,5 +244,5 @@ def _sheet(db: Session, row: CircuitRow, job: JobRow, ambient_c: float) -> Sheet
         name=circuit.design.name,
         ambient_c=ambient_c,
         sheet=test_sheet(context, circuit.readings, peers, ambient_c),
-        design=evaluate_context(context).verdict,
+        design=evaluate(rulebook, supply, circuit.design).verdict,
     )

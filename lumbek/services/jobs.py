@@ -27,9 +27,7 @@ from lumbek.store.models import CircuitRow, JobRow, ReadingRow
 
 def head_of(row: JobRow) -> JobHead:
     """Return a job's head as the core knows it."""
-    return JobHead.model_validate(
-        {"name": row.name, "client": row.client, "address": row.address, "rulebook": row.rulebook}
-    )
+    return JobHead.model_validate({field: getattr(row, field) for field in JobHead.model_fields})
 
 
 def reading_of(row: ReadingRow) -> Reading:
@@ -100,7 +98,7 @@ class JobService:
                     circuits=circuits,
                     changed_by=row.changed_by,
                     changed_at=row.changed_at,
-                    **head_of(row).model_dump(),
+                    **head_of(row).model_dump(exclude={"protection_school"}),
                 )
                 for row, circuits in store.list_jobs(db, person.firm_id, search)
             ]
@@ -173,7 +171,8 @@ class JobService:
                     {"version": row.version, "head": head_of(row).model_dump(), "supply": row.supply},
                 )
             if head is not None:
-                row.name, row.client, row.address, row.rulebook = head.name, head.client, head.address, head.rulebook
+                for field, value in head.model_dump().items():
+                    setattr(row, field, value)
             if supply is not None:
                 row.supply = supply.model_dump(mode="json")
             row.version += 1

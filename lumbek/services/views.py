@@ -68,6 +68,15 @@ class CircuitView(Frozen):
     focus: str = ""
 
 
+class LibraryLine(Frozen):
+    """One of the firm's usual circuits."""
+
+    id: UUID
+    name: str
+    design: Circuit
+    by: str
+
+
 class SheetView(Frozen):
     """A circuit's test sheet."""
 

@@ -7,7 +7,7 @@ from uuid import UUID
 from sqlalchemy import Select, func, or_, select, update
 from sqlalchemy.orm import Session
 
-from lumbek.store.models import CircuitRevision, CircuitRow, JobRevision, JobRow, ReadingRow
+from lumbek.store.models import CircuitRevision, CircuitRow, JobRevision, JobRow, LibraryCircuit, ReadingRow
 
 
 def _jobs_of(firm_id: UUID) -> Select[JobRow]:
@@ -97,3 +97,15 @@ def readings_of(db: Session, circuit_ids: list[UUID]) -> dict[UUID, list[Reading
     for row in db.scalars(select(ReadingRow).where(ReadingRow.circuit_id.in_(circuit_ids)).order_by(ReadingRow.id)):
         found[row.circuit_id].append(row)
     return found
+
+
+def library_of(db: Session, firm_id: UUID) -> list[LibraryCircuit]:
+    """Return the firm's usual circuits by name."""
+    query = select(LibraryCircuit).where(LibraryCircuit.firm_id == firm_id, LibraryCircuit.removed_at.is_(None))
+    return list(db.scalars(query.order_by(LibraryCircuit.name, LibraryCircuit.at)))
+
+
+def find_in_library(db: Session, firm_id: UUID, library_id: UUID) -> LibraryCircuit | None:
+    """Return one of the firm's usual circuits."""
+    query = select(LibraryCircuit).where(LibraryCircuit.firm_id == firm_id, LibraryCircuit.removed_at.is_(None))
+    return db.scalar(query.where(LibraryCircuit.id == library_id))

@@ -65,6 +65,7 @@ class JobRow(Base):
     client: Mapped[str]
     address: Mapped[str]
     rulebook: Mapped[str]
+    protection_school: Mapped[str] = mapped_column(server_default="rcbo-each")
     supply: Mapped[dict[str, Any]]
     changed_by: Mapped[str]
     changed_at: Mapped[datetime] = mapped_column(server_default=func.now())
@@ -133,3 +134,16 @@ class Audit(Base):
     at: Mapped[datetime] = mapped_column(server_default=func.now())
     action: Mapped[str]
     subject: Mapped[str]
+
+
+class LibraryCircuit(Base):
+    """A circuit that a firm uses again: one of its own usual ones."""
+
+    __tablename__ = "library_circuit"
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    firm_id: Mapped[UUID] = mapped_column(ForeignKey("firm.id"), index=True)
+    name: Mapped[str]
+    design: Mapped[dict[str, Any]]
+    by: Mapped[str]
+    at: Mapped[datetime] = mapped_column(server_default=func.now())
+    removed_at: Mapped[datetime | None]

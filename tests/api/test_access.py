@@ -17,11 +17,13 @@ class Access(unittest.TestCase):
         cls.job = cls.owner.get("/api/jobs").json()[0]["id"]
         cls.circuit = cls.owner.get(f"/api/jobs/{cls.job}").json()["circuits"][0]["id"]
 
+        cls.kept = cls.owner.post(f"/api/circuits/{cls.circuit}/library").json()["id"]
+
     def routes(self):
         """Every route of the application with its methods, ids filled in with the owner's."""
         paths = self.owner.app.openapi()["paths"]
         for path, methods in paths.items():
-            filled = path.format(job_id=self.job, circuit_id=self.circuit, rulebook="bs7671", edition="x")
+            filled = path.format(job_id=self.job, circuit_id=self.circuit, rulebook="bs7671", library_id=self.kept)
             for method in methods:
                 yield method.upper(), path, filled
 
@@ -37,6 +39,7 @@ class Access(unittest.TestCase):
                 "version": circuit["version"],
                 "edit": {"op": "remove", "point": "P1"},
             },
+            "/api/circuits/{circuit_id}/run": {"version": circuit["version"], "text": "5m"},
             "/api/circuits/{circuit_id}/readings": {"quantity": "r1", "value": 0.4},
         }
         return bodies.get(path, circuit["design"])
@@ -56,7 +59,7 @@ class Access(unittest.TestCase):
         rival = sign_in(make_client(self.url), *RIVAL)
         self.assertEqual(rival.get("/api/jobs").json(), [])
         for method, path, filled in self.routes():
-            if "{job_id}" in path or "{circuit_id}" in path:
+            if "{job_id}" in path or "{circuit_id}" in path or "{library_id}" in path:
                 answer = rival.request(method, filled, json=self.body_for(method, path))
                 self.assertEqual(answer.status_code, 404, (method, path, answer.text))
         self.assertEqual(self.owner.get(f"/api/jobs/{self.job}").status_code, 200)

@@ -123,7 +123,7 @@ class Way(BrowserCase):
         page.one("[data-drawing]").send_keys(Keys.DELETE)
         page.until(lambda: len(page.all("[data-point]")) == 3)
         page.saved()
-        page.keys(Keys.CONTROL + "z")
+        page.chord(Keys.CONTROL, "z")
         page.until(lambda: len(page.all("[data-point]")) == 4)
 
     def test_bad_lengths_are_told_and_not_saved(self) -> None:

@@ -87,6 +87,9 @@ class Page:
     def keys(self, *keys: str) -> None:
         ActionChains(self.browser).send_keys(*keys).perform()
 
+    def chord(self, hold: str, key: str) -> None:
+        ActionChains(self.browser).key_down(hold).send_keys(key).key_up(hold).perform()
+
     def choose(self, name: str, words: str) -> None:
         """Choose the option that begins with these words."""
         listed = Select(self.one(f"select[name='{name}']"))

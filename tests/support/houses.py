@@ -18,6 +18,7 @@ SUPPLY = Supply(
     tails=Tails(csa_mm2=25, length_m=2),
     earthing_conductor_mm2=16,
     services=(Service(what="water", material="plastic"),),
+    surge_protection="fitted",
 )
 
 

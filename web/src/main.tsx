@@ -16,6 +16,7 @@ import { CircuitPage } from "./pages/CircuitPage";
 import { DocumentsPage } from "./pages/DocumentsPage";
 import { JobPage } from "./pages/JobPage";
 import { JobsPage } from "./pages/JobsPage";
+import { RulebookPage } from "./pages/RulebookPage";
 import { SurveyPage } from "./pages/SurveyPage";
 import { TestsPage } from "./pages/TestsPage";
 
@@ -47,6 +48,7 @@ if (root) {
                 <Route path="tests/:circuitId?" element={<TestsPage />} />
                 <Route path="documents" element={<DocumentsPage />} />
               </Route>
+              <Route path="/rulebooks/:rulebook" element={<RulebookPage />} />
               <Route path="*" element={<Navigate to="/" replace />} />
             </Routes>
           </SignedIn>

@@ -1,6 +1,6 @@
 """Breaking capacity of the device against the fault current at its board."""
 
-from lumbek.core.checks.build import cannot_tell
+from lumbek.core.checks.build import cannot_tell, not_applicable
 from lumbek.core.context import Context
 from lumbek.core.numbers import plain
 from lumbek.core.result import Check, Step, judge
@@ -11,7 +11,9 @@ TITLE, ASKS = "Breaking capacity", "Can the device break the greatest fault curr
 def check_breaking(context: Context) -> Check:
     """Breaking capacity >= prospective fault current, kA (434.5.1)."""
     supply, capacity = context.supply, context.circuit.device.breaking_capacity_ka
-    fault_ka = supply.fault_current_ka or context.rulebook.data.supply.assumed_fault_current_ka
+    fault_ka = context.fault_current_ka
+    if context.behind_switch:
+        return not_applicable(context, "breaking", TITLE, ASKS, "breaking", "A switch breaks no fault")
     missing = []
     if capacity is None:
         missing.append("breaking capacity of the device")

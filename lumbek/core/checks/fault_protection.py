@@ -19,11 +19,11 @@ class ZsLimit(Frozen):
     clause: Clause
 
 
-def protective_device(context: Context, point_id: str) -> Device:
+def protective_device(context: Context, point_id: str) -> Device | None:
     """Return the device that clears a fault at this point: the circuit's own, or a fused spur's fuse."""
     fuse = context.fuse_before(point_id)
     if fuse is None:
-        return context.circuit.device
+        return context.protection
     return Device(standard="bs1362", curve=None, rating_a=float(fuse.fuse_a or 13), rcd=context.circuit.device.rcd)
 
 
@@ -35,7 +35,7 @@ def zs_limit(context: Context, point_id: str) -> ZsLimit | None:
     """
     book, rcd = context.rulebook, context.circuit.device.rcd
     rules = book.data.fault_protection
-    if context.supply.earthing == "TT":
+    if context.earthing == "TT":
         if rcd is None:
             return None
         ohm = rules.touch_voltage_v / (rcd.rated_ma / 1000)
@@ -47,8 +47,10 @@ def zs_limit(context: Context, point_id: str) -> ZsLimit | None:
         )
         return ZsLimit(ohm=ohm, steps=steps, by_rcd=True, clause=context.clause("zs-tt"))
     device = protective_device(context, point_id)
+    if device is None:
+        return None
     final = book.kinds[context.circuit.kind].final
-    time_s = book.disconnection_time_s(device, context.group, final, context.supply.earthing or "TN-S")
+    time_s = book.disconnection_time_s(device, context.group, final, context.earthing or "TN-S")
     name = device_name(context, device)
     clause = context.clause("zs")
     published = book.published_zs_ohm(device, time_s) if rules.published_table else None
@@ -100,12 +102,12 @@ def check_fault_protection(context: Context) -> Check:
         return _open_loop(place, limit)
     verdict, margin = judge(zs, limit.ohm, "at most")
     factor = hot[worst] / cold.joined_ohm[worst]
-    assumed = context.supply.ze_ohm is None
+    assumed = context.supply.ze_ohm is None and context.circuit.own_earth is None
     decimals = 0 if limit.by_rcd else 2
     shown = plain(floor_to(limit.ohm, decimals)) if limit.by_rcd else show(floor_to(limit.ohm, 2))
     cautions = []
     if assumed:
-        cautions.append(f"Ze is not measured: {plain(ze)} Ω assumed for {context.supply.earthing}.")
+        cautions.append(f"Ze is not measured: {plain(ze)} Ω assumed for {context.earthing}.")
     stable = context.rulebook.data.supply.tt_stable_ohm
     if limit.by_rcd and ze > stable:
         cautions.append(f"An electrode over {plain(stable)} Ω may not stay stable.")
@@ -124,6 +126,7 @@ def check_fault_protection(context: Context) -> Check:
         clause=limit.clause,
         place=place,
         steps=(
+            *_feed_step(context),
             Step(
                 text=f"R1 + R2 at 20 °C, from the network, at {place.name}",
                 sum=f"{show(cold.joined_ohm[worst], 3)} Ω",
@@ -138,19 +141,34 @@ def check_fault_protection(context: Context) -> Check:
     )
 
 
+def _feed_step(context: Context) -> tuple[Step, ...]:
+    if not context.feeds or context.circuit.own_earth is not None:
+        return ()
+    feed = context.feed_loop_ohm or 0.0
+    origin = (context.ze_ohm or 0.0) - feed
+    return (
+        Step(
+            text="Ze at the circuit's board: at the origin, and the feed hot",
+            sum=f"{show(origin, 3)} + {show(feed, 3)} = {show(origin + feed, 3)} Ω",
+        ),
+    )
+
+
 def _missing(context: Context) -> tuple[str, ...]:
     missing = list(context.unknown_lengths)
     if context.shape.kind == "empty":
         missing.append("first leg from the board")
-    if context.supply.earthing is None:
+    if context.protection is None:
+        missing.append("main fuse of the supply")
+    if context.earthing is None:
         missing.append("earthing system of the supply")
     elif context.ze_ohm is None:
-        missing.append("Ze of the supply")
+        missing.append("resistance of its own electrode" if context.circuit.own_earth else "Ze of the supply")
     return tuple(missing)
 
 
 def _nothing_disconnects(context: Context, point: str) -> Check:
-    tt = context.supply.earthing == "TT"
+    tt = context.earthing == "TT"
     return Check(
         id="zs",
         title=TITLE,

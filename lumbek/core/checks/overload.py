@@ -15,7 +15,10 @@ TITLE_CABLE, ASKS_CABLE = (
 
 def check_load(context: Context) -> Check:
     """Ib <= In (433.1.1), currents in A."""
-    demand, rating = context.demand, context.circuit.device.rating_a
+    demand = context.demand
+    if context.protection is None:
+        return cannot_tell(context, "load", TITLE_LOAD, ASKS_LOAD, "switch-ahead", ("main fuse of the supply",))
+    rating = context.protection.rating_a
     if demand is None:
         return cannot_tell(context, "load", TITLE_LOAD, ASKS_LOAD, "overload", ("first point that draws a current",))
     verdict, margin = judge(demand.ib_a, rating, "at most")
@@ -47,7 +50,9 @@ def needed_iz_a(context: Context, leg_id: str) -> tuple[float, str]:
     ring = context.rulebook.data.ring
     if context.is_socket_ring and context.circuit.device.rating_a in ring.ratings_a:
         return ring.min_iz_a, f"every part of a ring carries {plain(ring.min_iz_a)} A"
-    return context.circuit.device.rating_a, f"In = {plain(context.circuit.device.rating_a)} A"
+    device = context.protection or context.circuit.device
+    where = "ahead: the circuit's own switch protects nothing" if context.behind_switch else "of the device"
+    return device.rating_a, f"In = {plain(device.rating_a)} A {where}"
 
 
 def check_cable(context: Context) -> Check:
@@ -55,6 +60,8 @@ def check_cable(context: Context) -> Check:
     every = [capacity for each in context.capacities.values() for capacity in each]
     if not every:
         return cannot_tell(context, "cable", TITLE_CABLE, ASKS_CABLE, "overload", ("first leg from the board",))
+    if context.protection is None:
+        return cannot_tell(context, "cable", TITLE_CABLE, ASKS_CABLE, "switch-ahead", ("main fuse of the supply",))
     unrated = list(dict.fromkeys(capacity.missing for capacity in every if capacity.iz_a is None))
     if unrated:
         return cannot_tell(context, "cable", TITLE_CABLE, ASKS_CABLE, "capacity", tuple(unrated))
@@ -82,7 +89,16 @@ def check_cable(context: Context) -> Check:
         unit="A",
         decimals=1,
         margin=margin,
-        clause=context.clause("ring" if context.is_socket_ring else "overload"),
+        clause=context.clause(_clause(context, worst.leg)),
         place=context.leg_place(worst.leg, worst.segment),
         steps=tuple(steps),
     )
+
+
+def _clause(context: Context, leg_id: str) -> str:
+    """Return the clause that decides what this leg must carry."""
+    if leg_id in context.fused:
+        return "fused-spur"
+    if context.behind_switch:
+        return "switch-ahead"
+    return "ring" if context.is_socket_ring else "overload"

@@ -24,7 +24,7 @@ def reasons(context: Context) -> list[str]:
         found.append("a room with a bath or shower")
     if place.concealed_shallow and rules.concealed_cables:
         found.append("cable in a wall at less than 50 mm with no earthed metal covering")
-    if context.supply.earthing == "TT" and rules.tt_final:
+    if context.earthing == "TT" and rules.tt_final:
         found.append("a TT supply")
     if circuit.kind == "outdoor" and rating <= rules.outdoor_up_to_a:
         found.append(f"mobile equipment outdoors up to {plain(rules.outdoor_up_to_a)} A")

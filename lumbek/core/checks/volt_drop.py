@@ -20,9 +20,12 @@ def check_volt_drop(context: Context) -> Check:
     if context.flow is None or not context.flow.drop_v:
         missing = context.unknown_lengths or ("first point that draws a current",)
         return cannot_tell(context, "volt-drop", TITLE, ASKS, "volt-drop", missing)
-    worst = max(context.flow.drop_v, key=lambda point: context.flow.drop_v[point] if context.flow else 0)
-    volts = context.flow.drop_v[worst]
-    percent = 100 * volts / context.rulebook.u0_v
+    drops = context.flow.drop_v
+    worst = max(drops, key=lambda point: drops[point])
+    if context.feed_drop_v is None:
+        return cannot_tell(context, "volt-drop", TITLE, ASKS, "volt-drop", ("size of the feed ahead, as listed",))
+    volts = drops[worst] + context.feed_drop_v
+    percent = 100 * volts / context.drop_base_v
     verdict, margin = judge(percent, limit, "at most")
     return Check(
         id="volt-drop",
@@ -37,13 +40,19 @@ def check_volt_drop(context: Context) -> Check:
         margin=margin,
         clause=context.clause("volt-drop"),
         place=context.point_place(worst),
-        steps=(*_working(context, worst), _percent_step(context, volts, percent)),
+        steps=(*_working(context, worst), *_feed_step(context), _percent_step(context, volts, percent)),
     )
 
 
 def _percent_step(context: Context, volts: float, percent: float) -> Step:
-    u0 = plain(context.rulebook.u0_v)
-    return Step(text="As a part of U0", sum=f"{show(volts)} V / {u0} V = {show(percent)} %")
+    u0 = plain(context.drop_base_v)
+    return Step(text="As a part of the nominal voltage", sum=f"{show(volts)} V / {u0} V = {show(percent)} %")
+
+
+def _feed_step(context: Context) -> tuple[Step, ...]:
+    if not context.feeds:
+        return ()
+    return (Step(text="The feed ahead of the circuit", sum=f"{show(context.feed_drop_v or 0.0)} V"),)
 
 
 def _working(context: Context, worst: str) -> tuple[Step, ...]:
@@ -55,7 +64,7 @@ def _working(context: Context, worst: str) -> tuple[Step, ...]:
         lines = []
         for leg_id in path:
             leg = context.graph.legs[leg_id]
-            each = context.rulebook.volt_drop_mv_per_a_m(leg.cable or context.circuit.cable) or 0.0
+            each = context.rulebook.volt_drop_mv_per_a_m(leg.cable or context.circuit.cable, context.phases) or 0.0
             current, length = abs(flow.leg_a[leg_id]), leg.length_m or 0.0
             lines.append(
                 Step(

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 
 from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.loads.diversity import diversified_a
 from lumbek.core.model.circuit import Circuit, Point
 from lumbek.core.numbers import plain, show
 from lumbek.core.result import Frozen, Step
@@ -23,14 +24,15 @@ def demand(
     circuit: Circuit,
     graph: CircuitGraph,
     ring: bool,
+    rating: float,
     farthest: Callable[[list[str]], str],
 ) -> Demand | None:
     """Return the demand of a circuit; None if there is nothing that could draw a current.
 
-    Stated loads are used where they are (cookers with their diversity). Otherwise the conventional loads:
-    sockets 20 A at the far point and the rest of the rating spread evenly; anything else the whole rating,
-    lights shared evenly, a fixed load at the far end. `farthest` picks, of some points, the one with the
-    greatest line resistance from the board.
+    Stated loads are used where they are (cookers with their diversity). Otherwise the conventional loads: sockets
+    20 A at the far point and the rest of the rating spread evenly; anything else the whole rating, lights shared
+    evenly, a fixed load at the far end. `rating` is that of the protecting device in A; `farthest` picks, of some
+    points, the one with the greatest line resistance from the board.
     """
     reached = [point for point in circuit.points if point.id in graph.distance]
     if any(point.loads for point in reached):
@@ -47,7 +49,6 @@ def demand(
     users = [point for point in reached if point.kind not in ("joint", "switch") and point.id not in behind_fuses]
     if not users:
         return None
-    rating = circuit.device.rating_a
     group = rulebook.kinds[circuit.kind].group
     if group == "sockets":
         far_rule = rulebook.data.ring.far_a if ring else rulebook.data.socket_radial.far_a
@@ -77,12 +78,15 @@ def demand(
 
 
 def _stated(rulebook: Rulebook, circuit: Circuit, reached: list[Point]) -> Demand:
+    phases = rulebook.kinds[circuit.kind].phases
     at_points = {
-        point.id: sum(load.design_current_a(rulebook.u0_v) for load in point.loads) for point in reached if point.loads
+        point.id: sum(load.design_current_a(rulebook.u0_v, phases) for load in point.loads)
+        for point in reached
+        if point.loads
     }
     total = sum(at_points.values())
     if circuit.kind == "cooker":
-        return _cooker(circuit, at_points, total)
+        return _cooker(rulebook, circuit, at_points, total)
     listed = " + ".join(show(current) for current in at_points.values())
     return Demand(
         ib_a=total,
@@ -92,14 +96,15 @@ def _stated(rulebook: Rulebook, circuit: Circuit, reached: list[Point]) -> Deman
     )
 
 
-def _cooker(circuit: Circuit, at_points: dict[str, float], total_a: float) -> Demand:
+def _cooker(rulebook: Rulebook, circuit: Circuit, at_points: dict[str, float], total_a: float) -> Demand:
     """Apply the diversity of one dwelling's cooker: 10 A + 30 % of the rest + 5 A for a socket in the unit."""
-    kept = min(total_a, 10.0) + 0.3 * max(total_a - 10.0, 0.0)
+    kept = diversified_a(rulebook.data.diversity["cooker"], [total_a])
+    extra = rulebook.data.diversity["cooker"].socket_a
     socket = next((point for point in circuit.points if point.kind == "control-with-socket"), None)
-    ib = kept + (5.0 if socket else 0.0)
+    ib = kept + (extra if socket else 0.0)
     scaled = {point: current * kept / total_a if total_a else 0.0 for point, current in at_points.items()}
     if socket:
-        scaled[socket.id] = scaled.get(socket.id, 0.0) + 5.0
+        scaled[socket.id] = scaled.get(socket.id, 0.0) + extra
     arithmetic = f"10 + 0.3 × {show(max(total_a - 10.0, 0.0))}" if total_a > 10 else show(total_a)
     return Demand(
         ib_a=ib,

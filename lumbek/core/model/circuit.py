@@ -36,7 +36,11 @@ CircuitKind = Literal[
     "alarms",
     "outdoor",
     "vehicle-charging",
+    "three-phase",
 ]
+DiversityClass = Literal["lighting", "cooker", "instantaneous", "thermostatic", "fixed-heating", "sockets", "vehicle"]
+# The d.c. part of a load's leakage: what type of RCD still sees a fault beside it.
+DcPart = Literal["none", "pulsed", "mixed", "smooth-6ma", "smooth"]
 PointKind = Literal[
     "socket-single", "socket-twin", "fused-spur", "fixed", "control-with-socket", "light", "switch", "joint"
 ]
@@ -50,6 +54,9 @@ class Load(Frozen):
     current_a: CurrentA | None = None
     power_w: PowerW | None = None
     power_factor: Annotated[float, Field(gt=0, le=1)] = 1.0
+    diversity: DiversityClass | None = None
+    leakage_ma: Annotated[float, Field(ge=0, le=100)] = 0.0
+    dc: DcPart = "none"
 
     @model_validator(mode="after")
     def _one_measure(self) -> Self:
@@ -57,11 +64,11 @@ class Load(Frozen):
             raise ValueError("give either current_a or power_w")
         return self
 
-    def design_current_a(self, u0_v: float) -> float:
-        """Return the current in A: as given, or P / (U0 cos phi)."""
+    def design_current_a(self, u0_v: float, phases: int = 1) -> float:
+        """Return the line current in A: as given, or P / (U0 cos phi), shared by the lines of three phases."""
         if self.current_a is not None:
             return self.current_a
-        return (self.power_w or 0.0) / (u0_v * self.power_factor)
+        return (self.power_w or 0.0) / (u0_v * self.power_factor * phases)
 
 
 class Point(Frozen):
@@ -89,20 +96,39 @@ class Point(Frozen):
 
 
 class Cable(Frozen):
-    """A cable by type, insulation and conductor sizes in mm²; a cpc of None is the usual one for the type."""
+    """A cable by type, insulation and conductor sizes in mm²; a cpc of None is the usual one for the type.
 
-    type: Literal["flat-twin-and-earth", "flat-three-core-and-earth", "single-core", "multicore", "armoured"] = (
-        "flat-twin-and-earth"
-    )
+    The cpc is a core, the steel armour, or a metal conduit whose resistance its maker states.
+    """
+
+    type: Literal[
+        "flat-twin-and-earth", "flat-three-core-and-earth", "single-core", "multicore", "armoured", "flex"
+    ] = "flat-twin-and-earth"
     insulation: Insulation = "pvc70"
     csa_mm2: CsaMm2 = 2.5
     cpc_mm2: CsaMm2 | None = None
+    cpc_by: Literal["core", "armour", "conduit"] = "core"
+    cores: Literal[2, 3, 4] = 3
+    conduit_milliohm_per_m: Annotated[float, Field(gt=0, le=100)] | None = None
+    colours: Literal["harmonised", "uk-before-2004"] = "harmonised"
+
+    @model_validator(mode="after")
+    def _cpc_is_there(self) -> Self:
+        if self.cpc_by == "armour" and self.type != "armoured":
+            raise ValueError("cpc_by: only an armoured cable has armour")
+        if self.cpc_by == "conduit" and self.type != "single-core":
+            raise ValueError("cpc_by: only singles run in conduit")
+        return self
 
 
 class Segment(Frozen):
-    """A length of a leg in one set of surroundings; a length of None is not known."""
+    """A length of a leg in one set of surroundings; a length of None is not known.
+
+    With `length_to_m` the length is only known to lie between the two.
+    """
 
     length_m: LengthM | None = None
+    length_to_m: LengthM | None = None
     method: Annotated[str, Field(max_length=4)] | None = None
     ambient_c: TemperatureC | None = None
     grouped_circuits: Annotated[int, Field(ge=1, le=40)] = 1
@@ -110,6 +136,12 @@ class Segment(Frozen):
         "bunched-or-enclosed"
     )
     insulation_mm: Annotated[float, Field(ge=0, le=5000)] = 0.0
+
+    @model_validator(mode="after")
+    def _range_in_order(self) -> Self:
+        if self.length_to_m is not None and (self.length_m is None or self.length_to_m < self.length_m):
+            raise ValueError("length_to_m: must be more than length_m, which it extends")
+        return self
 
 
 class Leg(Frozen):
@@ -120,6 +152,8 @@ class Leg(Frozen):
     b: Id
     state: State = "new"
     cable: Cable | None = None
+    # Line conductor end to end, measured: gives the length of an old leg that cannot be seen.
+    measured_r1_ohm: Annotated[float, Field(gt=0, le=100)] | None = None
     segments: Annotated[tuple[Segment, ...], Field(min_length=1, max_length=12)] = (Segment(),)
 
     @property
@@ -149,11 +183,12 @@ class Rcd(Frozen):
 class Device(Frozen):
     """The overcurrent device at the board, and the residual-current protection that goes with it."""
 
-    standard: Literal["bs-en-60898", "bs-en-61009", "bs88-2", "bs88-3", "bs3036", "bs1362"] = "bs-en-61009"
+    standard: Literal["bs-en-60898", "bs-en-61009", "bs88-2", "bs88-3", "bs3036", "bs1362", "switch"] = "bs-en-61009"
     curve: Literal["B", "C", "D"] | None = "B"
     rating_a: RatingA = 32
     breaking_capacity_ka: Annotated[float, Field(gt=0, le=100)] | None = 6
     rcd: Rcd | None = Rcd()
+    afdd: bool = False
 
     @model_validator(mode="after")
     def _curve_fits_standard(self) -> Self:
@@ -161,8 +196,36 @@ class Device(Frozen):
         if breaker and self.curve is None:
             raise ValueError("curve: a circuit-breaker is type B, C or D")
         if not breaker and self.curve is not None:
-            raise ValueError("curve: a fuse has none")
+            raise ValueError("curve: a fuse or switch has none")
         return self
+
+
+class Ahead(Frozen):
+    """One thing between the origin and the circuit's own device, origin first: a device, or a feed cable.
+
+    A feed's current is that of everything it feeds; None takes the circuit's own.
+    """
+
+    name: Name = ""
+    device: Device | None = None
+    feed: Cable | None = None
+    length_m: LengthM | None = None
+    method: Annotated[str, Field(max_length=4)] = "C"
+    current_a: CurrentA | None = None
+
+    @model_validator(mode="after")
+    def _one_thing(self) -> Self:
+        if (self.device is None) == (self.feed is None):
+            raise ValueError("device: give either a device or a feed")
+        if self.feed is not None and self.length_m is None:
+            raise ValueError("length_m: a feed has a length")
+        return self
+
+
+class OwnEarth(Frozen):
+    """An electrode that takes over from the supply's earth in an outbuilding: a TT island."""
+
+    electrode_ohm: Annotated[float, Field(gt=0, le=10_000)] | None = None
 
 
 class Surroundings(Frozen):
@@ -181,6 +244,8 @@ class Circuit(Frozen):
     kind: CircuitKind = "sockets"
     state: State = "new"
     device: Device = Device()
+    ahead: Annotated[tuple[Ahead, ...], Field(max_length=8)] = ()
+    own_earth: OwnEarth | None = None
     cable: Cable = Cable()
     method: Annotated[str, Field(max_length=4)] = "C"
     surroundings: Surroundings = Surroundings()

@@ -27,6 +27,7 @@ class JobHead(Frozen):
     client: Name = ""
     address: Note = ""
     rulebook: RulebookId = "bs7671"
+    protection_school: Literal["rcbo-each", "shared-rcds"] = "rcbo-each"
 
 
 class Job(JobHead):

@@ -49,5 +49,7 @@ class Supply(Frozen):
     tails: Tails = Tails()
     earthing_conductor_mm2: CsaMm2 | None = None
     services: Annotated[tuple[Service, ...], Field(max_length=12)] = ()
+    higher_risk: bool = False
+    surge_protection: Literal["fitted", "declined", "unknown"] = "unknown"
     board: Name = ""
     notes: Note = ""

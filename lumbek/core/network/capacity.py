@@ -18,14 +18,17 @@ class Capacity(Frozen):
     missing: str = ""
 
 
-def segment_capacity(rulebook: Rulebook, circuit: Circuit, leg: Leg, index: int, semi_enclosed: bool) -> Capacity:
+def segment_capacity(
+    rulebook: Rulebook, circuit: Circuit, leg: Leg, index: int, semi_enclosed: bool, loaded: int = 2
+) -> Capacity:
     """Return the capacity of one segment (BS 7671 Appendix 4; IEC 60364-5-52 Annex B).
 
-    A BS 3036 fuse ahead counts as Cf = 0.725. Between table entries the less favourable one is taken.
+    `loaded` is 2, or 3 for three phases. A BS 3036 fuse ahead counts as Cf = 0.725. Between table entries the less
+    favourable one is taken.
     """
     segment, cable = leg.segments[index], leg.cable or circuit.cable
     method = segment.method or circuit.method
-    found = rulebook.tabulated_capacity_a(cable, method)
+    found = rulebook.tabulated_capacity_a(cable, method, loaded)
     if found is None:
         return Capacity(leg=leg.id, segment=index, iz_a=None, missing=_unrated(rulebook, cable, method))
     it, table = found

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from enum import Enum
 from typing import Literal, NamedTuple
 
-from lumbek.core.model.circuit import BOARD, Cable, Circuit, Leg
+from lumbek.core.model.circuit import BOARD, Cable, Leg
 from lumbek.core.network.solver import Network
 from lumbek.core.rulebooks import Rulebook
 
@@ -41,24 +41,8 @@ class OpenCore:
 
 def core_ohm(rulebook: Rulebook, cable: Cable, conductor: Conductor, length_m: float) -> float | None:
     """Return the resistance in Ω at 20 °C of one core: R = ρ' l. None if the size is not listed."""
-    csa = cable.csa_mm2 if conductor != "E" else rulebook.cpc_mm2(cable)
-    milliohm = rulebook.conductor_milliohm_per_m.get(csa) if csa is not None else None
+    milliohm = rulebook.milliohm_per_m(cable, conductor)
     return None if milliohm is None else milliohm * length_m / 1000
-
-
-def leg_cores_ohm(rulebook: Rulebook, circuit: Circuit, leg: Leg) -> dict[Conductor, float] | None:
-    """Return the resistance in Ω at 20 °C of each core of a leg; None if a length or size is unknown."""
-    length = leg.length_m
-    if length is None:
-        return None
-    cable = leg.cable or circuit.cable
-    cores: dict[Conductor, float] = {}
-    for conductor in CONDUCTORS:
-        ohm = core_ohm(rulebook, cable, conductor, length)
-        if ohm is None:
-            return None
-        cores[conductor] = ohm
-    return cores
 
 
 def expand(

@@ -114,11 +114,11 @@ def _ring_readings(
 def hot_cores(rulebook: Rulebook, graph: CircuitGraph, cores_ohm: CoresOhm) -> CoresOhm:
     """Return the cores at their working temperature: 20 °C resistance times 1.20 or 1.28."""
     circuit = graph.circuit
-    factor = {leg.id: rulebook.hot_factor(leg.cable or circuit.cable) for leg in graph.legs.values()}
-    return {
-        leg_id: {conductor: ohm * factor[leg_id] for conductor, ohm in cores.items()}
-        for leg_id, cores in cores_ohm.items()
-    }
+    hot = {}
+    for leg_id, cores in cores_ohm.items():
+        cable = graph.legs[leg_id].cable or circuit.cable
+        hot[leg_id] = {conductor: ohm * rulebook.hot_factor(cable, conductor) for conductor, ohm in cores.items()}
+    return hot
 
 
 def flow(

@@ -11,7 +11,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from lumbek.core.model.circuit import Cable, Device
+from lumbek.core.model.circuit import Cable, DcPart, Device, DiversityClass
 from lumbek.core.model.job import RulebookId
 from lumbek.core.result import Clause
 from lumbek.core.rulebooks.tables import DATA, at_or_above, rows
@@ -131,6 +131,37 @@ class TestRules(_Data):
     rcd_five_times_ms: float
 
 
+class WithstandRules(_Data):
+    """k in A √s / mm² of conductors in a cable, and of steel armour, by insulation."""
+
+    k: dict[str, float]
+    k_armour: dict[str, float]
+
+
+class ResidualRules(_Data):
+    """The part of IΔn that leakage may take up, and the ratio of RCDs in series."""
+
+    leakage_fraction: float
+    selective_ratio: float
+
+
+class DiversityRule(_Data):
+    """Full for the first amperes or the largest loads, a part for the rest; amperes more for a socket."""
+
+    first_a: float = 0
+    largest_count: int = 0
+    rest: float = 1
+    socket_a: float = 0
+
+
+class Guidance(_Data):
+    """A rule of place or practice, to be read rather than computed."""
+
+    title: str
+    text: str
+    ref: str
+
+
 class ClauseText(_Data):
     """A clause: where it stands, and what it asks in our own words."""
 
@@ -156,6 +187,10 @@ class RulebookData(_Data):
     methods: dict[str, Method]
     cables: dict[str, CableType]
     testing: TestRules
+    withstand: WithstandRules
+    residual: ResidualRules
+    diversity: dict[str, DiversityRule]
+    guidance: tuple[Guidance, ...]
     clauses: dict[str, ClauseText]
 
 
@@ -164,12 +199,24 @@ class DeviceType(_Data):
 
     name: str
     short: str
-    form: Literal["breaker", "fuse"]
+    form: Literal["breaker", "fuse", "switch"]
     curves: tuple[str, ...]
     ratings_a: tuple[float, ...]
     breaking_capacities_ka: tuple[float, ...]
     overload_protection: bool
     semi_enclosed: bool = False
+
+
+class Appliance(_Data):
+    """A load from the list: power in W or current in A, diversity class, leakage in mA and its d.c. part."""
+
+    name: str
+    power_w: float | None = None
+    current_a: float | None = None
+    power_factor: float = 1.0
+    diversity: DiversityClass
+    leakage_ma: float
+    dc: DcPart
 
 
 class CircuitKindRules(_Data):
@@ -180,6 +227,9 @@ class CircuitKindRules(_Data):
     rating_a: float
     csa_mm2: float
     final: bool
+    special: str
+    phases: Literal[1, 3] = 1
+    rcd_type: str | None = None
 
 
 @dataclass(frozen=True)
@@ -230,12 +280,46 @@ class Rulebook:
         kind = self.data.cables[cable.type]
         return self.flat_cpc_mm2.get(cable.csa_mm2) if kind.cpc == "flat" else cable.csa_mm2
 
+    @cached_property
+    def flex(self) -> dict[float, dict[str, float]]:
+        """Flexible cords by csa in mm²: rating in A, mΩ/m at 20 °C (IEC 60228 class 5), mV/A/m."""
+        return {
+            float(row["csa_mm2"]): {key: float(value) for key, value in row.items()}
+            for row in rows(self.common / "flex.csv")
+        }
+
+    @cached_property
+    def _armour(self) -> dict[tuple[int, float], float]:
+        return {
+            (int(row["cores"]), float(row["csa_mm2"])): float(row["armour_milliohm_per_m_20c_max"])
+            for row in rows(self.common / "armour_resistance.csv")
+        }
+
+    def milliohm_per_m(self, cable: Cable, conductor: str) -> float | None:
+        """Return the resistance at 20 °C in mΩ/m of a cable's L, N or E; None where no table has it.
+
+        E is a core, the steel armour (maker's greatest figure), or a conduit by its stated figure.
+        """
+        if conductor == "E" and cable.cpc_by == "armour":
+            return self._armour.get((cable.cores, cable.csa_mm2))
+        if conductor == "E" and cable.cpc_by == "conduit":
+            return cable.conduit_milliohm_per_m
+        csa = self.cpc_mm2(cable) if conductor == "E" else cable.csa_mm2
+        if csa is None:
+            return None
+        if cable.type == "flex":
+            return self.flex[csa]["milliohm_per_m_20c"] if csa in self.flex else None
+        return self.conductor_milliohm_per_m.get(csa)
+
     @staticmethod
-    def hot_factor(cable: Cable) -> float:
+    def hot_factor(cable: Cable, conductor: str = "L") -> float:
         """Return the factor on 20 °C resistance at the insulation's limit: 1.20 at 70 °C, 1.28 at 90 °C.
 
-        R = R20 (1 + 0.004 (t - 20)), IEC 60228 and BS 7671 Appendix 3.
+        R = R20 (1 + 0.004 (t - 20)), IEC 60228 and BS 7671 Appendix 3. Armour and conduit stay at 20 °C: their
+        maker's figure is the greatest already.
         """
+        if conductor == "E" and cable.cpc_by != "core":
+            return 1.0
         return {"pvc70": 1.20, "xlpe90": 1.28}[cable.insulation]
 
     # Capacity
@@ -258,10 +342,15 @@ class Rulebook:
         kind = self.data.cables.get(cable.type)
         if kind is None or method not in kind.methods:
             return None
+        if cable.type == "flex":
+            found = self.flex.get(cable.csa_mm2)
+            return (found["current_a"], "4F3A") if found else None
         return self._ratings.get((kind.rating_rows, cable.insulation, loaded, method, cable.csa_mm2))
 
     def listed_csas(self, cable: Cable, method: str, loaded: int = 2) -> list[float]:
         """Return the sizes in mm² that have a tabulated capacity for this type of cable and method."""
+        if cable.type == "flex":
+            return sorted(self.flex)
         rows_key = self.data.cables[cable.type].rating_rows
         return sorted(key[4] for key in self._ratings if key[:4] == (rows_key, cable.insulation, loaded, method))
 
@@ -320,6 +409,8 @@ class Rulebook:
 
     def volt_drop_mv_per_a_m(self, cable: Cable, phases: int = 1) -> float | None:
         """Return the tabulated voltage drop in mV per A and m: both conductors for single phase."""
+        if cable.type == "flex":
+            return self.flex[cable.csa_mm2]["mv_per_a_m"] if cable.csa_mm2 in self.flex and phases == 1 else None
         return self._volt_drop.get((cable.insulation, phases, cable.csa_mm2))
 
     def volt_drop_limit_percent(self, group: str) -> float:
@@ -328,6 +419,35 @@ class Rulebook:
         return rules.lighting_percent if group == "lighting" else rules.other_percent
 
     # Devices and fault protection
+
+    @cached_property
+    def appliances(self) -> dict[str, Appliance]:
+        """Appliances to choose loads from."""
+        raw = json.loads((self.common / "appliances.json").read_text(encoding="utf-8"))
+        return {key: Appliance.model_validate(value) for key, value in raw.items()}
+
+    @cached_property
+    def _let_through(self) -> list[tuple[str, float, float]]:
+        return [
+            (row["curve"], float(row["rating_up_to_a"]), float(row["let_through_a2s"]))
+            for row in rows(self.common / "let_through.csv")
+        ]
+
+    def let_through_a2s(self, device: Device) -> float | None:
+        """Return the energy in A²s that a 6 kA breaker of class 3 lets through (EN 60898-1); None if not listed."""
+        fitting = [
+            energy for curve, most_a, energy in self._let_through if curve == device.curve and device.rating_a <= most_a
+        ]
+        return min(fitting, default=None)
+
+    def withstand_k(self, cable: Cable, conductor: str) -> float:
+        """Return k in A √s / mm² of a conductor of this cable (434.5.2, 543.1.3)."""
+        rules = self.data.withstand
+        return (
+            rules.k_armour[cable.insulation]
+            if conductor == "E" and cable.cpc_by == "armour"
+            else rules.k[cable.insulation]
+        )
 
     @cached_property
     def devices(self) -> dict[str, DeviceType]:

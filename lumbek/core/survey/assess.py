@@ -36,6 +36,7 @@ def assess(rulebook: Rulebook, supply: Supply) -> Survey:
         _main_fuse(rulebook, supply),
         _tails(rulebook, supply),
         _earthing_conductor(rulebook, supply),
+        _surge(rulebook, supply),
     ]
     checks += [_bonding(rulebook, supply, index) for index in range(len(supply.services))]
     if not supply.services:
@@ -240,6 +241,19 @@ def _tails(rulebook: Rulebook, supply: Supply) -> Check:
         margin=margin,
         steps=tuple(steps),
         caution=caution,
+    )
+
+
+def _surge(rulebook: Rulebook, supply: Supply) -> Check:
+    make = _finding(rulebook, "surge", "Surge protection", "spd", "Is the house guarded against surges?")
+    if supply.surge_protection == "unknown":
+        return make(Verdict.CANNOT_TELL, "Not decided", missing=("surge protection: fitted, or declined by the owner",))
+    fitted = supply.surge_protection == "fitted"
+    return make(
+        Verdict.PASS,
+        "Type 2 at the board" if fitted else "Declined by the owner",
+        steps=(Step(text="Leads no longer than 0.5 m" if fitted else "Keep the owner's word in writing"),),
+        caution="" if fitted else "Only for a single dwelling whose owner accepts the risk.",
     )
 
 

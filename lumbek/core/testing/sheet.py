@@ -221,7 +221,7 @@ def _limit(
     if quantity == "rcd-trip":
         rcd = context.circuit.device.rcd
         return (rules.rcd_s_trip_ms[1] if rcd and rcd.delayed else rules.rcd_trip_ms), "at most"
-    if quantity == "zs" and point is not None and context.supply.earthing:
+    if quantity == "zs" and point is not None and context.earthing:
         limit = zs_limit(context, point)
         if limit is not None:
             factor = 1.0 if limit.by_rcd else context.rulebook.measured_zs_factor

@@ -128,7 +128,7 @@ def _rcd_trip(bench: Bench, reading: Reading, title: str) -> Check:
 def _zs(bench: Bench, reading: Reading, title: str, expected: Expected | None) -> Check:
     context, value = bench.context, reading.value or 0.0
     assert reading.point is not None
-    limit = zs_limit(context, reading.point) if context.supply.earthing else None
+    limit = zs_limit(context, reading.point) if context.earthing else None
     if limit is None:
         return _check(
             bench,

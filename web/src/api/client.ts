@@ -22,6 +22,11 @@ export type Schedule = Schemas["Schedule"];
 export type Edit = Schemas["EditChange"]["edit"];
 export type Problem = Schemas["Problem"];
 export type ErrorBody = Schemas["ErrorBody"];
+export type Proposals = Schemas["Proposals"];
+export type Typed = Schemas["Typed"];
+export type LibraryLine = Schemas["LibraryLine"];
+export type Load = Schemas["Load"];
+export type Ahead = Schemas["Ahead"];
 export type Me = Schemas["Me"];
 
 /** A request that was refused, in the API's one shape of error. */

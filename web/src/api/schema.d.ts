@@ -72,6 +72,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rulebooks/{rulebook}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Open Rulebook
+         * @description Lay a rulebook open: clauses, guidance, tables, and where the two differ.
+         */
+        get: operations["open_rulebook_api_rulebooks__rulebook__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -348,6 +368,186 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/circuits/{circuit_id}/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Propose
+         * @description Propose repairs, sizes, protection and reach for a circuit, all computed.
+         */
+        get: operations["propose_api_circuits__circuit_id__proposals_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Run
+         * @description Say what is understood of a typed or pasted run; nothing is kept.
+         */
+        post: operations["read_run_api_runs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/circuits/{circuit_id}/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lay Run
+         * @description Lay a typed or pasted run on from the circuit's last point.
+         */
+        post: operations["lay_run_api_circuits__circuit_id__run_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/circuits/{circuit_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy Circuit
+         * @description Add a copy of a circuit to its job.
+         */
+        post: operations["copy_circuit_api_circuits__circuit_id__copy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/circuits/{circuit_id}/calculation.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calculation Sheet
+         * @description Hand out the calculation sheet as PDF.
+         */
+        get: operations["calculation_sheet_api_circuits__circuit_id__calculation_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Library
+         * @description List the firm's own usual circuits.
+         */
+        get: operations["list_library_api_library_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/circuits/{circuit_id}/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep In Library
+         * @description Keep a circuit among the firm's usual ones.
+         */
+        post: operations["keep_in_library_api_circuits__circuit_id__library_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/{library_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove From Library
+         * @description Take a circuit off the firm's list.
+         */
+        delete: operations["remove_from_library_api_library__library_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/library/{library_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start From Library
+         * @description Add one of the firm's usual circuits to a job.
+         */
+        post: operations["start_from_library_api_jobs__job_id__library__library_id__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/circuits/{circuit_id}/tests": {
         parameters: {
             query?: never;
@@ -448,8 +648,59 @@ export interface components {
             length_m?: number | null;
         };
         /**
+         * Advice
+         * @description One point of the recommendation: what, why, and by which clause. `settled` if the design has it already.
+         */
+        Advice: {
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+            /** Clause */
+            clause: string;
+            /** Settled */
+            settled: boolean;
+        };
+        /**
+         * Ahead
+         * @description One thing between the origin and the circuit's own device, origin first: a device, or a feed cable.
+         *
+         *     A feed's current is that of everything it feeds; None takes the circuit's own.
+         */
+        Ahead: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            device?: components["schemas"]["Device"] | null;
+            feed?: components["schemas"]["Cable"] | null;
+            /** Length M */
+            length_m?: number | null;
+            /**
+             * Method
+             * @default C
+             */
+            method: string;
+            /** Current A */
+            current_a?: number | null;
+        };
+        /**
+         * ApplianceChoice
+         * @description An appliance from the list, as the load it makes.
+         */
+        ApplianceChoice: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            load: components["schemas"]["Load"];
+        };
+        /**
          * Cable
          * @description A cable by type, insulation and conductor sizes in mm²; a cpc of None is the usual one for the type.
+         *
+         *     The cpc is a core, the steel armour, or a metal conduit whose resistance its maker states.
          */
         Cable: {
             /**
@@ -457,7 +708,7 @@ export interface components {
              * @default flat-twin-and-earth
              * @enum {string}
              */
-            type: "flat-twin-and-earth" | "flat-three-core-and-earth" | "single-core" | "multicore" | "armoured";
+            type: "flat-twin-and-earth" | "flat-three-core-and-earth" | "single-core" | "multicore" | "armoured" | "flex";
             /**
              * Insulation
              * @default pvc70
@@ -471,6 +722,26 @@ export interface components {
             csa_mm2: number;
             /** Cpc Mm2 */
             cpc_mm2?: number | null;
+            /**
+             * Cpc By
+             * @default core
+             * @enum {string}
+             */
+            cpc_by: "core" | "armour" | "conduit";
+            /**
+             * Cores
+             * @default 3
+             * @enum {integer}
+             */
+            cores: 2 | 3 | 4;
+            /** Conduit Milliohm Per M */
+            conduit_milliohm_per_m?: number | null;
+            /**
+             * Colours
+             * @default harmonised
+             * @enum {string}
+             */
+            colours: "harmonised" | "uk-before-2004";
         };
         /**
          * CableChoice
@@ -582,6 +853,8 @@ export interface components {
             cables: components["schemas"]["CableChoice"][];
             /** Devices */
             devices: components["schemas"]["DeviceChoice"][];
+            /** Appliances */
+            appliances: components["schemas"]["ApplianceChoice"][];
         };
         /**
          * Circuit
@@ -603,7 +876,7 @@ export interface components {
              * @default sockets
              * @enum {string}
              */
-            kind: "sockets" | "lighting" | "cooker" | "shower" | "water-heater" | "storage-heater" | "floor-heating" | "boiler" | "fixed-appliance" | "alarms" | "outdoor" | "vehicle-charging";
+            kind: "sockets" | "lighting" | "cooker" | "shower" | "water-heater" | "storage-heater" | "floor-heating" | "boiler" | "fixed-appliance" | "alarms" | "outdoor" | "vehicle-charging" | "three-phase";
             /**
              * State
              * @default new
@@ -621,15 +894,25 @@ export interface components {
              *         "rated_ma": 30,
              *         "shared": false,
              *         "type": "A"
-             *       }
+             *       },
+             *       "afdd": false
              *     }
              */
             device: components["schemas"]["Device"];
             /**
+             * Ahead
+             * @default []
+             */
+            ahead: components["schemas"]["Ahead"][];
+            own_earth?: components["schemas"]["OwnEarth"] | null;
+            /**
              * @default {
              *       "type": "flat-twin-and-earth",
              *       "insulation": "pvc70",
-             *       "csa_mm2": 2.5
+             *       "csa_mm2": 2.5,
+             *       "cpc_by": "core",
+             *       "cores": 3,
+             *       "colours": "harmonised"
              *     }
              */
             cable: components["schemas"]["Cable"];
@@ -714,6 +997,11 @@ export interface components {
             checks: components["schemas"]["Check"][];
             /** Tightest */
             tightest: string | null;
+            /**
+             * Assumptions
+             * @default []
+             */
+            assumptions: string[];
         };
         /**
          * CircuitView
@@ -760,6 +1048,18 @@ export interface components {
             text: string;
         };
         /**
+         * ClauseLine
+         * @description A clause: what it is about, where it stands, what it asks.
+         */
+        ClauseLine: {
+            /** Topic */
+            topic: string;
+            /** Ref */
+            ref: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * Column
          * @description A column: its key, its heading, and the group it stands under.
          */
@@ -800,7 +1100,7 @@ export interface components {
              * @default bs-en-61009
              * @enum {string}
              */
-            standard: "bs-en-60898" | "bs-en-61009" | "bs88-2" | "bs88-3" | "bs3036" | "bs1362";
+            standard: "bs-en-60898" | "bs-en-61009" | "bs88-2" | "bs88-3" | "bs3036" | "bs1362" | "switch";
             /**
              * Curve
              * @default B
@@ -825,6 +1125,11 @@ export interface components {
              *     }
              */
             rcd: components["schemas"]["Rcd"] | null;
+            /**
+             * Afdd
+             * @default false
+             */
+            afdd: boolean;
         };
         /**
          * DeviceChoice
@@ -845,6 +1150,18 @@ export interface components {
             breaking_capacities_ka: number[];
         };
         /**
+         * Difference
+         * @description A point on which the two rulebooks differ.
+         */
+        Difference: {
+            /** Topic */
+            topic: string;
+            /** Bs7671 */
+            bs7671: string;
+            /** Iec60364 */
+            iec60364: string;
+        };
+        /**
          * EditChange
          * @description One edit of the run, and the version it was made on.
          */
@@ -853,6 +1170,36 @@ export interface components {
             version: number;
             /** Edit */
             edit: components["schemas"]["AddPoint"] | components["schemas"]["AddSpur"] | components["schemas"]["InsertPoint"] | components["schemas"]["MovePoint"] | components["schemas"]["RemovePoint"] | components["schemas"]["Join"] | components["schemas"]["RemoveLeg"];
+        };
+        /**
+         * Entry
+         * @description One leg of a typed run: its length in m (None for `?`), the point it ends at, or the way back to the board.
+         */
+        Entry: {
+            /** Length M */
+            length_m: number | null;
+            /** Kind */
+            kind?: ("socket-single" | "socket-twin" | "fused-spur" | "fixed" | "control-with-socket" | "light" | "switch" | "joint") | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Room
+             * @default
+             */
+            room: string;
+            /**
+             * Spur
+             * @default false
+             */
+            spur: boolean;
+            /**
+             * Back
+             * @default false
+             */
+            back: boolean;
         };
         /**
          * ErrorBody
@@ -969,6 +1316,12 @@ export interface components {
              * @enum {string}
              */
             rulebook: "bs7671" | "iec60364";
+            /**
+             * Protection School
+             * @default rcbo-each
+             * @enum {string}
+             */
+            protection_school: "rcbo-each" | "shared-rcds";
         };
         /**
          * JobLine
@@ -1056,6 +1409,8 @@ export interface components {
             rating_a: number;
             /** Csa Mm2 */
             csa_mm2: number;
+            /** Special */
+            special: string;
         };
         /**
          * Leg
@@ -1075,6 +1430,8 @@ export interface components {
              */
             state: "new" | "as-found";
             cable?: components["schemas"]["Cable"] | null;
+            /** Measured R1 Ohm */
+            measured_r1_ohm?: number | null;
             /**
              * Segments
              * @default [
@@ -1102,6 +1459,22 @@ export interface components {
             iz_a?: number | null;
         };
         /**
+         * LibraryLine
+         * @description One of the firm's usual circuits.
+         */
+        LibraryLine: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            design: components["schemas"]["Circuit"];
+            /** By */
+            by: string;
+        };
+        /**
          * Load
          * @description What a point is expected to draw: a current, or a power that is divided by U0 and power factor.
          */
@@ -1120,6 +1493,19 @@ export interface components {
              * @default 1
              */
             power_factor: number;
+            /** Diversity */
+            diversity?: ("lighting" | "cooker" | "instantaneous" | "thermostatic" | "fixed-heating" | "sockets" | "vehicle") | null;
+            /**
+             * Leakage Ma
+             * @default 0
+             */
+            leakage_ma: number;
+            /**
+             * Dc
+             * @default none
+             * @enum {string}
+             */
+            dc: "none" | "pulsed" | "mixed" | "smooth-6ma" | "smooth";
         };
         /**
          * MainFuse
@@ -1146,6 +1532,19 @@ export interface components {
             firm: string;
             /** Csrf Token */
             csrf_token: string;
+        };
+        /**
+         * Mend
+         * @description One change, what it mends, what still fails after it, and the circuit with it made.
+         */
+        Mend: {
+            /** Change */
+            change: string;
+            /** Mends */
+            mends: string[];
+            /** Leaves */
+            leaves: string[];
+            design: components["schemas"]["Circuit"];
         };
         /**
          * MethodChoice
@@ -1193,6 +1592,14 @@ export interface components {
              * @default
              */
             room: string;
+        };
+        /**
+         * OwnEarth
+         * @description An electrode that takes over from the supply's earth in an outbuilding: a TT island.
+         */
+        OwnEarth: {
+            /** Electrode Ohm */
+            electrode_ohm?: number | null;
         };
         /**
          * Place
@@ -1294,6 +1701,34 @@ export interface components {
             reason: string;
         };
         /**
+         * Proposals
+         * @description What may be done with a circuit: repairs, sizes, protection, how far it may go, how a ring shares better.
+         */
+        Proposals: {
+            /** Mends */
+            mends: components["schemas"]["Mend"][];
+            /** Rebalances */
+            rebalances: components["schemas"]["Rebalance"][];
+            sizes: components["schemas"]["Sizes"];
+            protection: components["schemas"]["Protection"];
+            reach: components["schemas"]["Reach"];
+        };
+        /**
+         * Protection
+         * @description The device recommended, the reasons point by point, and what the other school gives up.
+         */
+        Protection: {
+            /** Device */
+            device: string;
+            /** School */
+            school: string;
+            /** Gives Up */
+            gives_up: string;
+            /** Advice */
+            advice: components["schemas"]["Advice"][];
+            design: components["schemas"]["Circuit"];
+        };
+        /**
          * Rcd
          * @description A residual-current device: in the circuit's own device, or one it shares at the board.
          */
@@ -1319,6 +1754,35 @@ export interface components {
              * @default false
              */
             shared: boolean;
+        };
+        /**
+         * Reach
+         * @description The run as drawn in m, and how long it could be by each limit, shortest first.
+         */
+        Reach: {
+            /** Length M */
+            length_m: number;
+            /** Limits */
+            limits: components["schemas"]["ReachLimit"][];
+            /**
+             * Missing
+             * @default []
+             */
+            missing: string[];
+        };
+        /**
+         * ReachLimit
+         * @description One limit: the factor on every length at which it is just met, and the run's length then in m.
+         */
+        ReachLimit: {
+            /** Check */
+            check: string;
+            /** Title */
+            title: string;
+            /** Factor */
+            factor: number;
+            /** Length M */
+            length_m: number;
         };
         /**
          * Reading
@@ -1353,6 +1817,19 @@ export interface components {
              * @default 1970-01-01T00:00:00Z
              */
             at: string;
+        };
+        /**
+         * Rebalance
+         * @description A change of the ring, the greatest leg current in A before and after it, and the circuit with it made.
+         */
+        Rebalance: {
+            /** Change */
+            change: string;
+            /** Before A */
+            before_a: number;
+            /** After A */
+            after_a: number;
+            design: components["schemas"]["Circuit"];
         };
         /**
          * RemoveLeg
@@ -1391,6 +1868,38 @@ export interface components {
             rn_ohm: number | null;
             /** R2 Ohm */
             r2_ohm: number | null;
+        };
+        /**
+         * RulebookPage
+         * @description Everything a reader may want of a rulebook.
+         */
+        RulebookPage: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Edition */
+            edition: string;
+            /** Advice */
+            advice: string;
+            /** Clauses */
+            clauses: components["schemas"]["ClauseLine"][];
+            /** Guidance */
+            guidance: components["schemas"]["ClauseLine"][];
+            /** Tables */
+            tables: components["schemas"]["TableView"][];
+            /** Differences */
+            differences: components["schemas"]["Difference"][];
+        };
+        /**
+         * RunChange
+         * @description A typed run, and the version of the circuit it is laid on.
+         */
+        RunChange: {
+            /** Text */
+            text: string;
+            /** Version */
+            version: number;
         };
         /**
          * Schedule
@@ -1436,10 +1945,14 @@ export interface components {
         /**
          * Segment
          * @description A length of a leg in one set of surroundings; a length of None is not known.
+         *
+         *     With `length_to_m` the length is only known to lie between the two.
          */
         Segment: {
             /** Length M */
             length_m?: number | null;
+            /** Length To M */
+            length_to_m?: number | null;
             /** Method */
             method?: string | null;
             /** Ambient C */
@@ -1569,6 +2082,42 @@ export interface components {
             design: components["schemas"]["Verdict"];
         };
         /**
+         * Size
+         * @description A pair that complies, with its tightest check and what is left there.
+         */
+        Size: {
+            /** Rating A */
+            rating_a: number;
+            /** Csa Mm2 */
+            csa_mm2: number;
+            /** Cpc Mm2 */
+            cpc_mm2: number | null;
+            /** In Force */
+            in_force: boolean;
+            verdict: components["schemas"]["Verdict"];
+            /** Tightest */
+            tightest: string;
+            /** Answer */
+            answer: string;
+            /** Margin */
+            margin: number | null;
+            design: components["schemas"]["Circuit"];
+        };
+        /**
+         * Sizes
+         * @description The workable pairs, cheapest first: thinner copper before thicker, then the larger device.
+         *
+         *     `tried` pairs were judged; with none workable `nearest` is the check that most pairs fell at.
+         */
+        Sizes: {
+            /** Sizes */
+            sizes: components["schemas"]["Size"][];
+            /** Tried */
+            tried: number;
+            /** Nearest */
+            nearest: string;
+        };
+        /**
          * Spur
          * @description What hangs off a point of the ring, or off the board beside a ring.
          */
@@ -1658,6 +2207,17 @@ export interface components {
              */
             services: components["schemas"]["Service"][];
             /**
+             * Higher Risk
+             * @default false
+             */
+            higher_risk: boolean;
+            /**
+             * Surge Protection
+             * @default unknown
+             * @enum {string}
+             */
+            surge_protection: "fitted" | "declined" | "unknown";
+            /**
              * Board
              * @default
              */
@@ -1705,6 +2265,18 @@ export interface components {
             checks: components["schemas"]["Check"][];
         };
         /**
+         * TableView
+         * @description A table as it is used.
+         */
+        TableView: {
+            /** Title */
+            title: string;
+            /** Columns */
+            columns: string[];
+            /** Rows */
+            rows: string[][];
+        };
+        /**
          * Tails
          * @description The consumer's tails from the meter to the board.
          */
@@ -1718,6 +2290,24 @@ export interface components {
              * @default false
              */
             own_device: boolean;
+        };
+        /**
+         * Typed
+         * @description What was understood of a typed run, and what was not, each with its place.
+         */
+        Typed: {
+            /** Entries */
+            entries: components["schemas"]["Entry"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+        };
+        /**
+         * TypedRun
+         * @description A run as typed or pasted.
+         */
+        TypedRun: {
+            /** Text */
+            text: string;
         };
         /**
          * Verdict
@@ -1870,6 +2460,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Choices"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    open_rulebook_api_rulebooks__rulebook__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rulebook: "bs7671" | "iec60364";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulebookPage"];
                 };
             };
             /** @description Client Error */
@@ -2417,6 +3038,288 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CircuitResult"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    propose_api_circuits__circuit_id__proposals_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposals"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    read_run_api_runs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedRun"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Typed"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    lay_run_api_circuits__circuit_id__run_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CircuitView"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    copy_circuit_api_circuits__circuit_id__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CircuitView"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    calculation_sheet_api_circuits__circuit_id__calculation_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    list_library_api_library_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryLine"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    keep_in_library_api_circuits__circuit_id__library_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryLine"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    remove_from_library_api_library__library_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                library_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    start_from_library_api_jobs__job_id__library__library_id__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                library_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CircuitView"];
                 };
             };
             /** @description Client Error */

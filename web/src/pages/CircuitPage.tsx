@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState, type KeyboardEvent } from "react";
-import { Navigate, useNavigate, useParams } from "react-router-dom";
+import { Link, Navigate, useNavigate, useParams } from "react-router-dom";
 import { api, ask, asRefused, type Check, type Circuit, type CircuitView, type Edit } from "../api/client";
 import { clockOf } from "../numbers";
 import { CheckList } from "../parts/CheckRow";
@@ -10,6 +10,9 @@ import { verdictColour, VerdictMark, type State } from "../parts/verdict";
 import { CircuitHead } from "../run/CircuitHead";
 import { Inspector, nextPoint } from "../run/Inspector";
 import { layOut } from "../run/layout";
+import { litLegs } from "../run/lit";
+import { ProposalPanel } from "../run/ProposalPanel";
+import { WhatIf } from "../run/WhatIf";
 import { RunDrawing, SHOWINGS, type Picked, type Showing } from "../run/RunDrawing";
 import { useCircuit, type CircuitWork } from "../run/useCircuit";
 import { CircuitStrip, useJob } from "./JobPage";
@@ -48,6 +51,16 @@ function StartCircuit() {
   const job = useJob();
   const navigate = useNavigate();
   const queries = useQueryClient();
+  const library = useQuery({ queryKey: ["library"], queryFn: () => ask(api.GET("/api/library")) });
+  async function fromLibrary(library_id: string) {
+    const made = await ask(api.POST("/api/jobs/{job_id}/library/{library_id}", { params: { path: { job_id: job.id, library_id } } }));
+    await queries.invalidateQueries({ queryKey: ["job", job.id] });
+    void navigate(`/jobs/${job.id}/circuits/${made.id}`);
+  }
+  async function offLibrary(library_id: string) {
+    await ask(api.DELETE("/api/library/{library_id}", { params: { path: { library_id } } }));
+    await queries.invalidateQueries({ queryKey: ["library"] });
+  }
   const next = Math.max(0, ...job.circuits.map((line) => line.number)) + 1;
   async function start() {
     const design = {
@@ -55,8 +68,9 @@ function StartCircuit() {
       name: "New circuit",
       method: "C",
       surroundings: { concealed_shallow: true, bath_room: false },
-      device: { standard: "bs-en-61009", curve: "B", rating_a: 32, breaking_capacity_ka: 6, rcd: { rated_ma: 30, type: "A", delayed: false, shared: false } },
-      cable: { type: "flat-twin-and-earth", insulation: "pvc70", csa_mm2: 2.5 },
+      device: { standard: "bs-en-61009", curve: "B", rating_a: 32, breaking_capacity_ka: 6, rcd: { rated_ma: 30, type: "A", delayed: false, shared: false }, afdd: false },
+      ahead: [],
+      cable: { type: "flat-twin-and-earth", insulation: "pvc70", csa_mm2: 2.5, cpc_by: "core", cores: 3, colours: "harmonised" },
       kind: "sockets",
       state: "new",
       notes: "",
@@ -68,9 +82,28 @@ function StartCircuit() {
     void navigate(`/jobs/${job.id}/circuits/${made.id}`);
   }
   return (
-    <button className="btn btn-ghost w-full justify-start" onClick={() => void start()}>
-      + Start a circuit
-    </button>
+    <>
+      <button className="btn btn-ghost w-full justify-start" onClick={() => void start()}>
+        + Start a circuit
+      </button>
+      {(library.data?.length ?? 0) > 0 && (
+        <details className="px-3 py-1">
+          <summary className="cursor-pointer text-sm font-semibold">From our library</summary>
+          <ul>
+            {library.data?.map((line) => (
+              <li key={line.id} className="flex items-center border-b border-base-300">
+                <button className="grow cursor-pointer py-1.5 text-left text-sm hover:underline" onClick={() => void fromLibrary(line.id)}>
+                  {line.name}
+                </button>
+                <button className="btn btn-ghost btn-xs" aria-label={`Take ${line.name} off the library`} onClick={() => void offLibrary(line.id)}>
+                  ✕
+                </button>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </>
   );
 }
 
@@ -90,11 +123,14 @@ function Bench({ circuitId }: { circuitId: string }) {
 
 function OpenBench({ work, view, choices }: { work: CircuitWork; view: CircuitView; choices: NonNullable<ReturnType<typeof useChoices>["data"]> }) {
   const job = useJob();
-  const circuit = view.design;
+  const circuit = work.design ?? view.design;
   const result = work.result ?? view.result;
   const [picked, setPicked] = useState<Picked>(BOARD);
   const [moving, setMoving] = useState<string>();
   const [showing, setShowing] = useState<Showing>("lengths");
+  const [hovered, setHovered] = useState<string>();
+  const litPoint = hovered ?? (picked.kind === "point" && picked.id !== "board" ? picked.id : undefined);
+  const lit = useMemo(() => (litPoint ? litLegs(circuit, view.result.shape, litPoint) : new Set<string>()), [circuit, view.result.shape, litPoint]);
   const layout = useMemo(() => layOut(circuit, view.result.shape), [circuit, view.result.shape]);
   const failing = useMemo(() => new Set(result.checks.filter((check) => check.verdict === "fail" && check.place?.kind !== "circuit").map((check) => check.place?.id ?? "")), [result]);
 
@@ -116,6 +152,7 @@ function OpenBench({ work, view, choices }: { work: CircuitWork; view: CircuitVi
       setShowing("lengths");
       setPicked(leg ? { kind: "leg", id: leg.id } : BOARD);
     } else if (focus === "" || focus === "board") setPicked(BOARD);
+    else if (isLeg && op.op === "remove") setPicked({ kind: "point", id: kept.design.legs.find((leg) => leg.id === focus)?.b ?? "board" });
     else setPicked({ kind: isLeg ? "leg" : "point", id: focus });
     if (op.op === "remove" || op.op === "cut" || op.op === "move") focusDrawing();
   }
@@ -176,7 +213,9 @@ function OpenBench({ work, view, choices }: { work: CircuitWork; view: CircuitVi
 
   useEffect(() => {
     function onUndo(event: globalThis.KeyboardEvent) {
-      if (!(event.ctrlKey || event.metaKey) || event.target instanceof HTMLInputElement) return;
+      if (!(event.ctrlKey || event.metaKey)) return;
+      // While a figure is being changed the browser's own undo serves; else the circuit's.
+      if (event.target instanceof HTMLInputElement && event.target.dataset.changed !== "false") return;
       const key = event.key.toLowerCase();
       if (key === "z" && !event.shiftKey) void work.undo();
       else if (key === "y" || (key === "z" && event.shiftKey)) void work.redo();
@@ -242,6 +281,8 @@ function OpenBench({ work, view, choices }: { work: CircuitWork; view: CircuitVi
             moving={moving}
             showing={showing}
             failing={failing}
+            lit={lit}
+            onHover={setHovered}
             onPick={setPicked}
             onMoveInto={(point, leg) => void edit({ op: "move", point, into_leg: leg })}
             onKey={onKey}
@@ -259,6 +300,7 @@ function OpenBench({ work, view, choices }: { work: CircuitWork; view: CircuitVi
           onEdit={(op) => void edit(op)}
           onMove={setMoving}
           onCloseRing={closeRing}
+          onLayRun={work.layRun}
         />
       </div>
       <VerdictPanel work={work} view={view} onPlace={onPlace} advice={`${choices.title}. ${choices.advice}`} jobId={job.id} />
@@ -278,7 +320,23 @@ function VerdictPanel({ work, view, onPlace, advice, jobId }: { work: CircuitWor
   const queries = useQueryClient();
   const navigate = useNavigate();
   const result = work.result ?? view.result;
+  const [tab, setTab] = useState<"checks" | "propose" | "whatif">("checks");
+  function choose(next: typeof tab) {
+    setTab(next);
+    if (next === "whatif" && !work.trial) work.startTrial();
+  }
   const tightest = result.checks.find((check) => check.id === result.tightest);
+  const [inLibrary, setInLibrary] = useState(false);
+  async function copy() {
+    const made = await ask(api.POST("/api/circuits/{circuit_id}/copy", { params: { path: { circuit_id: view.id } } }));
+    await queries.invalidateQueries({ queryKey: ["job", jobId] });
+    void navigate(`/jobs/${jobId}/circuits/${made.id}`);
+  }
+  async function toLibrary() {
+    await ask(api.POST("/api/circuits/{circuit_id}/library", { params: { path: { circuit_id: view.id } } }));
+    await queries.invalidateQueries({ queryKey: ["library"] });
+    setInLibrary(true);
+  }
   async function remove() {
     if (!confirm(`Take ${view.design.name} out of the job? It stays in the records.`)) return;
     await ask(api.DELETE("/api/circuits/{circuit_id}", { params: { path: { circuit_id: view.id } } }));
@@ -301,13 +359,54 @@ function VerdictPanel({ work, view, onPlace, advice, jobId }: { work: CircuitWor
             <span className="text-2xl font-bold">{tightest.answer}</span>
           </p>
         )}
+        {work.trial && <p className="text-sm font-semibold text-accent">Tried out, not saved</p>}
         {work.previewed && <p className="quiet text-sm">As typed, not saved yet</p>}
       </div>
-      <CheckList checks={result.checks} onPlace={onPlace} />
-      <p className="quiet mt-auto px-4 pt-3 text-sm">{advice} A prediction never replaces a test.</p>
-      <button className="btn btn-ghost btn-sm m-2 self-start" onClick={() => void remove()}>
-        Take this circuit out
-      </button>
+      <div role="tablist" className="flex border-b border-base-300">
+        {(["checks", "propose", "whatif"] as const).map((each) => (
+          <button
+            key={each}
+            role="tab"
+            aria-selected={tab === each}
+            data-tab={each}
+            className={`grow cursor-pointer px-2 py-2 font-semibold ${tab === each ? "border-b-4 border-accent" : "quiet border-b-4 border-transparent"}`}
+            onClick={() => choose(each)}
+          >
+            {{ checks: "Checks", propose: "Choose", whatif: "What if" }[each]}
+          </button>
+        ))}
+      </div>
+      {tab === "checks" && <CheckList checks={result.checks} onPlace={onPlace} />}
+      {tab === "propose" && <ProposalPanel view={view} onTry={(design) => {
+        setTab("whatif");
+        void work.tryOut(design);
+      }} />}
+      {tab === "whatif" && <WhatIf work={work} view={view} onDone={() => setTab("checks")} />}
+      {result.assumptions.length > 0 && (
+        <p className="px-3 py-2 text-sm">
+          <b>Assumed:</b> {result.assumptions.join("; ")}
+        </p>
+      )}
+      <p className="quiet mt-auto px-4 pt-3 text-sm">
+        <Link className="underline" to={`/rulebooks/${result.rulebook}`}>
+          {advice}
+        </Link>{" "}
+        A prediction never replaces a test.
+      </p>
+      <div className="flex flex-wrap gap-1 p-2">
+        <a className="btn btn-sm" href={`/api/circuits/${view.id}/calculation.pdf`} download data-download="calculation">
+          Calculation sheet
+        </a>
+        <button className="btn btn-sm" onClick={() => void copy()}>
+          Copy
+        </button>
+        <button className="btn btn-sm" disabled={inLibrary} onClick={() => void toLibrary()}>
+          {inLibrary ? "In the library" : "To our library"}
+        </button>
+        <button className="btn btn-ghost btn-sm" onClick={() => void remove()}>
+          Take it out
+        </button>
+      </div>
     </aside>
   );
 }

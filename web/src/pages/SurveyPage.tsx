@@ -23,6 +23,15 @@ const FUSES = [
   ["bs88-2", "BS 88-2"],
   ["unknown", "not known"],
 ] as const;
+const SURGE = [
+  ["fitted", "fitted"],
+  ["declined", "declined by the owner"],
+  ["unknown", "not decided"],
+] as const;
+const SCHOOLS = [
+  ["rcbo-each", "one RCBO a circuit"],
+  ["shared-rcds", "two RCDs with breakers"],
+] as const;
 const SERVICES = [
   ["water", "Water"],
   ["gas", "Gas"],
@@ -69,6 +78,20 @@ export function SurveyPage() {
       queries.setQueryData(["job", job.id], job);
       setHeld(why.status === 409 ? changes : undefined);
       if (why.status === 409) await queries.invalidateQueries({ queryKey: ["job", job.id] });
+    } finally {
+      setSaving(false);
+    }
+  }
+
+  async function saveHead(head: JobView["head"]) {
+    setSaving(true);
+    try {
+      const kept = await ask(api.PUT("/api/jobs/{job_id}/head", { params: { path: { job_id: job.id } }, body: { version: job.version, head } }));
+      queries.setQueryData(["job", job.id], kept);
+      setRefused(undefined);
+    } catch (error) {
+      setRefused(asRefused(error));
+      await queries.invalidateQueries({ queryKey: ["job", job.id] });
     } finally {
       setSaving(false);
     }
@@ -182,6 +205,14 @@ export function SurveyPage() {
             onCommit={(earthing_conductor_mm2) => commit({ earthing_conductor_mm2 })}
           />
         </Finding>
+        <Finding check={check("surge")}>
+          <Pick
+            name="Surge protection"
+            value={supply.surge_protection}
+            options={SURGE}
+            onCommit={(surge_protection) => commit({ surge_protection })}
+          />
+        </Finding>
         {supply.services.length === 0 && <Finding check={check("bonding")}>{null}</Finding>}
         {supply.services.map((service, index) => (
           <Finding key={index} check={check(`bonding-${index}`)}>
@@ -228,6 +259,13 @@ export function SurveyPage() {
           <Labelled label="Where the board is">
             <Words name="Board" className="w-full" value={supply.board} onCommit={(board) => commit({ board })} />
           </Labelled>
+          <Labelled label="Protection in this house">
+            <Choice name="Protection school" className="w-full" value={job.head.protection_school} options={SCHOOLS} onCommit={(protection_school) => void saveHead({ ...job.head, protection_school })} />
+          </Labelled>
+          <label className="flex items-center gap-2">
+            <input type="checkbox" className="checkbox" checked={supply.higher_risk} onChange={(event) => commit({ higher_risk: event.target.checked })} />
+            high-rise, shared, student or care home
+          </label>
           <Labelled label="Found on the day">
             <Words name="Notes" className="w-full" maxLength={2000} value={supply.notes} onCommit={(notes) => commit({ notes })} />
           </Labelled>

@@ -56,6 +56,7 @@ export function Figure({ value, unit, onCommit, onTyping, name, className = "", 
           name={name}
           aria-label={name}
           aria-invalid={wrong !== ""}
+          data-changed={text !== plain(value)}
           inputMode="decimal"
           autoComplete="off"
           autoFocus={autoFocus}

@@ -186,6 +186,86 @@ export function CircuitHead({ circuit, choices, onChange }: Props) {
           )}
         </span>
       </Row>
+      <Row label="Earth">
+        {cable.type === "armoured" && (
+          <>
+            <Choice
+              name="Cores"
+              className="select-sm w-24"
+              value={String(cable.cores) as "2" | "3" | "4"}
+              options={[
+                ["2", "2-core"],
+                ["3", "3-core"],
+                ["4", "4-core"],
+              ]}
+              onCommit={(cores) => setCable({ cores: Number(cores) as 2 | 3 | 4 })}
+            />
+            <Choice
+              name="cpc by"
+              className="select-sm w-36"
+              value={cable.cpc_by}
+              options={[
+                ["core", "a core as cpc"],
+                ["armour", "armour as cpc"],
+              ]}
+              onCommit={(cpc_by) => setCable({ cpc_by })}
+            />
+          </>
+        )}
+        {cable.type === "single-core" && (
+          <Choice
+            name="cpc by"
+            className="select-sm w-44"
+            value={cable.cpc_by}
+            options={[
+              ["core", "a conductor as cpc"],
+              ["conduit", "metal conduit as cpc"],
+            ]}
+            onCommit={(cpc_by) => setCable({ cpc_by })}
+          />
+        )}
+        {cable.cpc_by === "conduit" && (
+          <Figure
+            name="Conduit resistance"
+            unit="mΩ/m"
+            placeholder="maker’s"
+            className="input-sm w-32"
+            value={cable.conduit_milliohm_per_m}
+            onCommit={(conduit_milliohm_per_m) => setCable({ conduit_milliohm_per_m })}
+          />
+        )}
+        <Choice
+          name="Earth of the circuit"
+          className="select-sm w-44"
+          value={circuit.own_earth ? "own" : "supply"}
+          options={[
+            ["supply", "earth of the supply"],
+            ["own", "electrode of its own"],
+          ]}
+          onCommit={(earth) => onChange((design) => ({ ...design, own_earth: earth === "own" ? { electrode_ohm: null } : null }))}
+        />
+        {circuit.own_earth && (
+          <Figure
+            name="Electrode"
+            unit="Ω electrode"
+            placeholder="?"
+            className="input-sm w-36"
+            value={circuit.own_earth.electrode_ohm}
+            onCommit={(electrode_ohm) => onChange((design) => ({ ...design, own_earth: { electrode_ohm } }))}
+          />
+        )}
+        <Choice
+          name="Colours"
+          className="select-sm w-44"
+          value={cable.colours}
+          options={[
+            ["harmonised", "harmonised colours"],
+            ["uk-before-2004", "colours before 2004"],
+          ]}
+          onCommit={(colours) => setCable({ colours })}
+        />
+        <Tick words="arc-fault detection" checked={device.afdd} onChange={(afdd) => setDevice({ afdd })} />
+      </Row>
       <Row label="Runs">
         <Tick words="through a bath or shower room" checked={surroundings.bath_room} onChange={(bath_room) => setPlace({ bath_room })} />
         <Tick words="in walls, less than 50 mm deep" checked={surroundings.concealed_shallow} onChange={(concealed_shallow) => setPlace({ concealed_shallow })} />

@@ -1,6 +1,9 @@
-import type { Choices, Circuit, Edit, Leg, Point, Segment } from "../api/client";
+import { useState } from "react";
+import type { Choices, Circuit, CircuitView, Edit, Leg, Point, Segment } from "../api/client";
 import { plain } from "../numbers";
 import { Choice, Figure, Labelled, Words } from "../parts/fields";
+import { AheadEditor } from "./AheadEditor";
+import { TypedRun } from "./TypedRun";
 import type { Picked } from "./RunDrawing";
 import { POINT_KINDS } from "./symbols";
 
@@ -13,6 +16,7 @@ interface Props {
   onEdit: (edit: Edit) => void;
   onMove: (point: string | undefined) => void;
   onCloseRing: () => void;
+  onLayRun: (text: string) => Promise<CircuitView | undefined>;
 }
 
 const FUSES = [
@@ -24,6 +28,13 @@ const FUSES = [
 /** What is picked on the drawing, to be named, described, and worked on. */
 export function Inspector(props: Props) {
   const { circuit, picked, moving } = props;
+  const [typing, setTyping] = useState(false);
+  if (typing)
+    return (
+      <Bar>
+        <TypedRun onLay={props.onLayRun} onClose={() => setTyping(false)} />
+      </Bar>
+    );
   if (moving) {
     return (
       <Bar>
@@ -50,6 +61,15 @@ export function Inspector(props: Props) {
       <Key letter="A" words={circuit.points.length === 0 ? "Lay the first point" : "Add a point"} onClick={() => props.onEdit({ op: "add", after: "board", point: nextPoint(circuit), length_m: null })} primary />
       <Key letter="S" words="Spur from the board" onClick={() => props.onEdit({ op: "spur", off: "board", point: nextPoint(circuit), length_m: null })} />
       {circuit.points.length > 0 && <Key letter="R" words="Close the ring" onClick={props.onCloseRing} />}
+      <button className="btn btn-sm" onClick={() => setTyping(true)}>
+        Type the run
+      </button>
+      <details className="w-full" open={circuit.ahead.length > 0}>
+        <summary className="cursor-pointer text-sm font-semibold">
+          Ahead of the circuit{circuit.ahead.length > 0 ? `: ${circuit.ahead.length}` : ""}
+        </summary>
+        <AheadEditor circuit={circuit} choices={props.choices} onChange={props.onChange} />
+      </details>
     </Bar>
   );
 }
@@ -79,7 +99,7 @@ export function nextPoint(circuit: Circuit): { kind: Point["kind"]; name: string
   return { kind: last?.kind ?? usual, name: "", room: last?.room ?? "" };
 }
 
-function PointInspector({ circuit, point, onChange, onEdit, onMove, onCloseRing }: Props & { point: Point }) {
+function PointInspector({ circuit, choices, point, onChange, onEdit, onMove, onCloseRing }: Props & { point: Point }) {
   const set = (changes: Partial<Point>) =>
     onChange((design) => ({ ...design, points: design.points.map((each) => (each.id === point.id ? { ...each, ...changes } : each)) }));
   const load = point.loads[0];
@@ -128,9 +148,24 @@ function PointInspector({ circuit, point, onChange, onEdit, onMove, onCloseRing 
               className="w-24"
               placeholder="usual"
               value={load?.current_a}
-              onCommit={(current_a) => set({ loads: current_a === null ? [] : [{ name: load?.name ?? "", current_a, power_factor: 1 }] })}
+              onCommit={(current_a) => set({ loads: current_a === null ? [] : [{ name: load?.name ?? "", current_a, power_factor: 1, leakage_ma: 0, dc: "none" }] })}
             />
           )}
+        </Labelled>
+      )}
+      {point.kind !== "switch" && point.kind !== "joint" && (
+        <Labelled label={load?.name ? `Feeds ${load.name}` : "Feeds"}>
+          <Choice
+            name="Appliance"
+            className="w-36"
+            value=""
+            blank={point.loads.length > 1 ? `${point.loads.length} loads` : "choose…"}
+            options={[["", "nothing stated"] as const, ...choices.appliances.map((each) => [each.id, each.name] as const)]}
+            onCommit={(id) => {
+              const chosen = choices.appliances.find((each) => each.id === id);
+              set({ loads: chosen ? [...point.loads, chosen.load] : [] });
+            }}
+          />
         </Labelled>
       )}
       <div className="flex flex-wrap gap-2">
@@ -167,7 +202,15 @@ function LegInspector({ circuit, leg, choices, onChange, onEdit }: Props & { leg
             placeholder="?"
             className="input-sm w-20"
             value={segment.length_m}
-            onCommit={(length_m) => setSegment(index, { length_m })}
+            onCommit={(length_m) => setSegment(index, { length_m, length_to_m: null })}
+          />
+          <Figure
+            name={`Segment ${index + 1} at most`}
+            unit="m at most"
+            placeholder="–"
+            className="input-sm w-28"
+            value={segment.length_to_m}
+            onCommit={(length_to_m) => setSegment(index, { length_to_m })}
           />
           <Choice
             name={`Segment ${index + 1} method`}
@@ -217,6 +260,16 @@ function LegInspector({ circuit, leg, choices, onChange, onEdit }: Props & { leg
           set({ cable: Number(csa) === circuit.cable.csa_mm2 ? null : { ...circuit.cable, csa_mm2: Number(csa), cpc_mm2: null } })
         }
       />
+      {leg.segments.length === 1 && (
+        <Figure
+          name="Measured r1 of the leg"
+          unit="Ω r1"
+          placeholder="measured"
+          className="input-sm w-32"
+          value={leg.measured_r1_ohm}
+          onCommit={(measured_r1_ohm) => set({ measured_r1_ohm })}
+        />
+      )}
       <Choice
         name="State of the leg"
         className="select-sm w-28"

@@ -26,6 +26,8 @@ interface Props {
   moving: string | undefined;
   showing: Showing;
   failing: ReadonlySet<string>;
+  lit: ReadonlySet<string>;
+  onHover: (point: string | undefined) => void;
   onPick: (picked: Picked) => void;
   onMoveInto: (point: string, leg: string) => void;
   onKey: (event: KeyboardEvent) => void;
@@ -75,7 +77,7 @@ export function RunDrawing(props: Props) {
           const chosen = picked.kind === "leg" && picked.id === leg.id;
           const figures = result.legs.find((each) => each.leg === leg.id);
           const known = figures?.length_m ?? null;
-          const classes = ["leg", chosen && "picked", failing.has(leg.id) && "failing", moving && "target", known === null && "unknown"];
+          const classes = ["leg", chosen && "picked", props.lit.has(leg.id) && "lit", failing.has(leg.id) && "failing", moving && "target", known === null && "unknown"];
           return (
             <g
               key={leg.id}
@@ -134,6 +136,8 @@ export function RunDrawing(props: Props) {
               data-point={id}
               aria-label={`${kindWords(point.kind)} ${point.name || id}`}
               onClick={() => onPick({ kind: "point", id })}
+              onPointerEnter={() => props.onHover(id)}
+              onPointerLeave={() => props.onHover(undefined)}
               onPointerDown={(event) => {
                 drag.current = { id, x: event.clientX, y: event.clientY };
               }}

@@ -24,6 +24,8 @@ export function useCircuit(circuitId: string | undefined) {
   const [refused, setRefused] = useState<Refused>();
   const [conflict, setConflict] = useState<Conflict>();
   const [saving, setSaving] = useState(0);
+  // A design tried out beside the one that stands: nothing of it is saved until it is kept.
+  const [trial, setTrial] = useState<{ design: Circuit; result: CircuitResult | undefined }>();
   const [past, setPast] = useState<Circuit[]>([]);
   const [future, setFuture] = useState<Circuit[]>([]);
   // Writes go out one after another, each on the version that the one before it made.
@@ -85,15 +87,56 @@ export function useCircuit(circuitId: string | undefined) {
     setFuture([]);
   }
 
+  async function tryOut(design: Circuit) {
+    setTrial((held) => ({ design, result: held?.result }));
+    const view = standing();
+    if (!view) return;
+    const ticket = (asked.current += 1);
+    try {
+      const result = await ask(api.POST("/api/circuits/{circuit_id}/evaluate", { params: { path: { circuit_id: view.id } }, body: design }));
+      if (ticket === asked.current) setTrial({ design, result });
+      setRefused(undefined);
+    } catch (error) {
+      setRefused(asRefused(error));
+    }
+  }
+
+  async function keepTrial() {
+    const design = trial?.design;
+    if (!design) return;
+    const before = standing()?.design;
+    if (await put(() => design)) {
+      remember(before);
+      setTrial(undefined);
+    }
+  }
+
   async function change(make: (design: Circuit) => Circuit) {
     clearTimeout(timer.current);
+    if (trial) {
+      await tryOut(make(trial.design));
+      return undefined;
+    }
     const before = standing()?.design;
     const kept = await put((view) => make(view.design));
     if (kept) remember(before);
     return kept;
   }
 
+  async function layRun(text: string) {
+    const before = standing()?.design;
+    const kept = await write((view) =>
+      ask(api.POST("/api/circuits/{circuit_id}/run", { params: { path: { circuit_id: view.id } }, body: { version: view.version, text } })),
+    );
+    if (kept) remember(before);
+    return kept;
+  }
+
   async function edit(op: Edit) {
+    if (trial) {
+      setRefused(new Refused(0, { code: "trial", message: "Keep or drop what you are trying first: the run is changed for good.", problems: [] }));
+      return undefined;
+    }
     const before = standing()?.design;
     const kept = await write((view) =>
       ask(
@@ -120,6 +163,7 @@ export function useCircuit(circuitId: string | undefined) {
   /** Judge a design that is still being typed; the newest answer counts. */
   function previewing(make: (design: Circuit) => Circuit) {
     clearTimeout(timer.current);
+    if (trial) return;
     timer.current = window.setTimeout(() => {
       const view = standing();
       if (!view) return;
@@ -153,7 +197,17 @@ export function useCircuit(circuitId: string | undefined) {
   return {
     query,
     view: query.data,
-    result: preview ?? query.data?.result,
+    design: trial?.design ?? query.data?.design,
+    trial,
+    startTrial: () => {
+      const view = standing();
+      if (view) setTrial({ design: view.design, result: view.result });
+    },
+    tryOut,
+    keepTrial,
+    dropTrial: () => setTrial(undefined),
+    layRun,
+    result: trial?.result ?? preview ?? query.data?.result,
     previewed: preview !== undefined,
     refused,
     dismiss: () => setRefused(undefined),

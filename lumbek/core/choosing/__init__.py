@@ -1,0 +1,1 @@
+"""Finding a design rather than judging one: sizes, repairs, protection, reach. Everything proposed is computed."""

@@ -1,0 +1,173 @@
+"""The smallest changes that make a failing circuit pass, each of them tried and judged."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from lumbek.core.choosing.reach import reach
+from lumbek.core.context import Context
+from lumbek.core.evaluate import evaluate
+from lumbek.core.model.circuit import Cable, Circuit, Device, Leg, Rcd
+from lumbek.core.model.supply import Supply
+from lumbek.core.numbers import floor_to, plain
+from lumbek.core.result import Frozen, Verdict
+from lumbek.core.rulebooks import Rulebook
+
+
+class Mend(Frozen):
+    """One change, what it mends, what still fails after it, and the circuit with it made."""
+
+    change: str
+    mends: tuple[str, ...]
+    leaves: tuple[str, ...]
+    design: Circuit
+
+
+@dataclass(frozen=True)
+class _Try:
+    words: str
+    design: Circuit
+
+
+def mend(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> tuple[Mend, ...]:
+    """Return the changes that mend at least one failing check and break none, whole repairs first.
+
+    Tried one at a time, small before large: device curve and RCD, rating, method of a leg, size of a leg, size of
+    the whole run, a shorter run.
+    """
+    failing = _failing(rulebook, supply, circuit)
+    if not failing:
+        return ()
+    found: list[Mend] = []
+    for attempt in _tries(rulebook, supply, circuit):
+        left = _failing(rulebook, supply, attempt.design)
+        if set(left) < set(failing):
+            mends = tuple(title for title in failing if title not in left)
+            found.append(Mend(change=attempt.words, mends=mends, leaves=tuple(left), design=attempt.design))
+    return tuple(sorted(found, key=lambda each: len(each.leaves)))
+
+
+def _failing(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> list[str]:
+    return [check.title for check in evaluate(rulebook, supply, circuit).checks if check.verdict is Verdict.FAIL]
+
+
+def _tries(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Iterator[_Try]:
+    context = Context(rulebook, supply, circuit)
+    yield from _device_tries(rulebook, context)
+    yield from _leg_tries(rulebook, context)
+    larger = [
+        csa
+        for csa in rulebook.listed_csas(circuit.cable, circuit.method, 2 if context.phases == 1 else 3)
+        if csa > circuit.cable.csa_mm2
+    ]
+    for csa in larger[:3]:
+        cable = circuit.cable.model_copy(update={"csa_mm2": csa, "cpc_mm2": None})
+        yield _Try(f"The whole run in {plain(csa)} mm²", circuit.model_copy(update={"cable": cable}))
+    yield from _shorter(rulebook, supply, circuit)
+
+
+def _device_tries(rulebook: Rulebook, context: Context) -> Iterator[_Try]:
+    circuit, device = context.circuit, context.circuit.device
+
+    def with_device(**changes: object) -> Circuit:
+        changed = Device.model_validate({**device.model_dump(), **changes})
+        return circuit.model_copy(update={"device": changed})
+
+    if device.rcd is None or device.rcd.rated_ma > rulebook.data.rcd.most_ma or device.rcd.delayed:
+        # An RCD in the device itself makes a breaker an RCBO; beside a fuse it is one of its own.
+        own = {"standard": "bs-en-61009"} if device.standard == "bs-en-60898" else {}
+        rcd = Rcd(shared=not own and device.standard != "bs-en-61009")
+        yield _Try("A 30 mA RCD, type A", with_device(rcd=rcd, **own))
+    if device.rcd is not None:
+        for kind in ("A", "F", "B"):
+            if kind != device.rcd.type:
+                yield _Try(f"An RCD of type {kind}", with_device(rcd=device.rcd.model_copy(update={"type": kind})))
+    if not device.afdd and context.supply.higher_risk:
+        yield _Try("Arc-fault detection", with_device(afdd=True))
+    for curve in ("B", "C"):
+        if device.curve is not None and curve < device.curve:
+            yield _Try(f"Type {curve} instead of {device.curve}", with_device(curve=curve))
+    kind_of = rulebook.devices[device.standard]
+    for capacity in kind_of.breaking_capacities_ka:
+        if device.breaking_capacity_ka is None or capacity > device.breaking_capacity_ka:
+            yield _Try(f"A device that breaks {plain(capacity)} kA", with_device(breaking_capacity_ka=capacity))
+    nearest = sorted(kind_of.ratings_a, key=lambda rating: abs(rating - device.rating_a))
+    for rating in nearest[:6]:
+        if rating != device.rating_a:
+            yield _Try(f"{plain(rating)} A instead of {plain(device.rating_a)} A", with_device(rating_a=rating))
+    if context.behind_switch:
+        for rating in rulebook.devices["bs-en-61009"].ratings_a:
+            if context.demand is None or rating >= context.demand.ib_a or rating >= 16:
+                changed = Device(rating_a=rating)
+                yield _Try(
+                    f"An RCBO of {plain(rating)} A in place of the switch",
+                    circuit.model_copy(update={"device": changed}),
+                )
+    for point in circuit.points:
+        if point.kind == "fused-spur":
+            for fuse in (3, 5):
+                if fuse < (point.fuse_a or 13):
+                    fused = point.model_copy(update={"fuse_a": fuse})
+                    points = tuple(fused if each.id == point.id else each for each in circuit.points)
+                    yield _Try(f"A {fuse} A fuse in {point.title}", circuit.model_copy(update={"points": points}))
+
+
+def _leg_tries(rulebook: Rulebook, context: Context) -> Iterator[_Try]:
+    """Try another method or a larger size for each leg that fails by itself."""
+    circuit = context.circuit
+    short = [
+        leg_id
+        for leg_id, capacities in context.capacities.items()
+        if any(capacity.iz_a is not None and capacity.iz_a < _needed(context, leg_id) for capacity in capacities)
+    ]
+    for leg_id in short[:4]:
+        leg = context.graph.legs[leg_id]
+        title = circuit.leg_title(leg)
+        if any(segment.method not in (None, "C") or segment.grouped_circuits > 1 for segment in leg.segments):
+            clear = tuple(
+                segment.model_copy(update={"method": "C", "grouped_circuits": 1, "insulation_mm": 0.0})
+                for segment in leg.segments
+            )
+            yield _Try(f"{title}: clipped direct, clear of insulation", _with_leg(circuit, leg, segments=clear))
+        cable = leg.cable or circuit.cable
+        for csa in [each for each in rulebook.listed_csas(cable, circuit.method) if each > cable.csa_mm2][:3]:
+            thicker: Cable = cable.model_copy(update={"csa_mm2": csa, "cpc_mm2": None})
+            yield _Try(f"{title}: {plain(csa)} mm²", _with_leg(circuit, leg, cable=thicker))
+
+
+def _needed(context: Context, leg_id: str) -> float:
+    fuse = context.fused.get(leg_id)
+    if fuse is not None:
+        return float(fuse.fuse_a or 13)
+    device = context.protection or context.circuit.device
+    return context.rulebook.data.ring.min_iz_a if context.is_socket_ring else device.rating_a
+
+
+def _with_leg(circuit: Circuit, leg: Leg, **changes: object) -> Circuit:
+    changed = leg.model_copy(update=changes)
+    return circuit.model_copy(update={"legs": tuple(changed if each.id == leg.id else each for each in circuit.legs)})
+
+
+def _shorter(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Iterator[_Try]:
+    """Try the whole run as short as its failing length limits allow."""
+    limits = [limit.factor for limit in reach(rulebook, supply, circuit).limits]
+    factor = min(limits, default=1.0)
+    if not 0.05 < factor < 1:
+        return
+    # A hair shorter than the limit, so that rounding cannot bring it back over.
+    part = floor_to(factor, 4) - 0.0001
+    legs = tuple(
+        leg.model_copy(
+            update={
+                "segments": tuple(
+                    segment.model_copy(
+                        update={"length_m": None if segment.length_m is None else segment.length_m * part}
+                    )
+                    for segment in leg.segments
+                )
+            }
+        )
+        for leg in circuit.legs
+    )
+    yield _Try(
+        f"A run no longer than {floor_to(100 * part, 0):.0f} % of this", circuit.model_copy(update={"legs": legs})
+    )

@@ -1,0 +1,218 @@
+"""What should protect a circuit: a recommendation with its reasons, and what the other school gives up."""
+
+from typing import Literal
+
+from lumbek.core.checks.fault_protection import device_name
+from lumbek.core.checks.rcd import reasons
+from lumbek.core.checks.rcd_type import needed_type
+from lumbek.core.context import Context
+from lumbek.core.model.circuit import Ahead, Circuit, Device, Rcd
+from lumbek.core.model.supply import Supply
+from lumbek.core.numbers import plain
+from lumbek.core.result import Frozen
+from lumbek.core.rulebooks import Rulebook
+
+School = Literal["rcbo-each", "shared-rcds"]
+
+
+class Advice(Frozen):
+    """One point of the recommendation: what, why, and by which clause. `settled` if the design has it already."""
+
+    what: str
+    why: str
+    clause: str
+    settled: bool
+
+
+class Protection(Frozen):
+    """The device recommended, the reasons point by point, and what the other school gives up."""
+
+    device: str
+    school: str
+    gives_up: str
+    advice: tuple[Advice, ...]
+    design: Circuit
+
+
+_SCHOOLS: dict[School, tuple[str, str]] = {
+    "rcbo-each": (
+        "One RCBO a circuit",
+        "It costs more and fills the board sooner. Two shared RCDs would be cheaper, but one fault would take half "
+        "the house with it, and the leakage of all circuits would add up on one device.",
+    ),
+    "shared-rcds": (
+        "Two RCDs with breakers behind",
+        "One fault takes every circuit behind its RCD with it, and their leakage adds up. An RCBO a circuit would "
+        "keep each fault to itself, for a higher price.",
+    ),
+}
+# Loads that draw a multiple of their current when switched on: a type B breaker may trip at them.
+_INRUSH = ("three-phase", "outdoor")
+
+
+def protect(rulebook: Rulebook, supply: Supply, circuit: Circuit, school: School) -> Protection:
+    """Return the recommended protection of a circuit under the job's school."""
+    context = Context(rulebook, supply, circuit)
+    rating = _rating(context)
+    curve: Literal["B", "C"] = "C" if circuit.kind in _INRUSH else "B"
+    wants_rcd = reasons(context)
+    rcd_type, asked_by = needed_type(context)
+    # Type A is the working default even where AC would do.
+    rcd_type = "A" if rcd_type == "AC" else rcd_type
+    fault_ka = context.fault_current_ka
+    capacity = 6.0 if fault_ka is None or fault_ka <= 6 else 10.0
+    own = school == "rcbo-each" and bool(wants_rcd)
+    device = Device.model_validate(
+        {
+            "standard": "bs-en-61009" if own else "bs-en-60898",
+            "curve": curve,
+            "rating_a": rating,
+            "breaking_capacity_ka": capacity,
+            "rcd": Rcd.model_validate({"type": rcd_type, "shared": not own}).model_dump() if wants_rcd else None,
+            "afdd": circuit.device.afdd or (supply.higher_risk and context.group == "sockets"),
+        }
+    )
+    name, gives_up = _SCHOOLS[school]
+    advice = [
+        _rated(context, rating),
+        Advice(
+            what=f"Type {curve}",
+            why="Loads with a high starting current would trip type B"
+            if curve == "C"
+            else "Household loads: type B trips at 5 In and allows the highest Zs",
+            clause=rulebook.clause("zs").ref,
+            settled=circuit.device.curve == curve,
+        ),
+        Advice(
+            what=f"{plain(capacity)} kA",
+            why=f"Prospective fault current {plain(fault_ka)} kA"
+            if fault_ka
+            else "Fault current not known: measure it",
+            clause=rulebook.clause("breaking").ref,
+            settled=fault_ka is not None and (circuit.device.breaking_capacity_ka or 0) >= fault_ka,
+        ),
+        *_residual(context, wants_rcd, rcd_type, asked_by, own),
+        *_upstream(context),
+        *_around(context),
+    ]
+    return Protection(
+        device=device_name(context, device) + (f", 30 mA type {rcd_type}" if wants_rcd else ""),
+        school=name,
+        gives_up=gives_up,
+        advice=tuple(advice),
+        design=circuit.model_copy(update={"device": device}),
+    )
+
+
+def _rating(context: Context) -> float:
+    """Return the least listed rating that carries Ib; the usual one of the kind where no load is stated."""
+    book, circuit = context.rulebook, context.circuit
+    if context.is_socket_ring:
+        return 32.0
+    if context.demand is None or not context.demand.stated:
+        return circuit.device.rating_a if not context.behind_switch else book.kinds[circuit.kind].rating_a
+    ratings = book.devices["bs-en-61009"].ratings_a
+    return min((rating for rating in ratings if rating >= context.demand.ib_a), default=max(ratings))
+
+
+def _rated(context: Context, rating: float) -> Advice:
+    ib = context.demand.ib_a if context.demand and context.demand.stated else None
+    why = f"The least that carries Ib = {ib:.1f} A" if ib is not None else "The usual rating; no loads are stated"
+    return Advice(
+        what=f"{plain(rating)} A",
+        why="A ring final circuit" if context.is_socket_ring else why,
+        clause=context.clause("overload").ref,
+        settled=context.circuit.device.rating_a == rating,
+    )
+
+
+def _residual(context: Context, wants: list[str], rcd_type: str, asked_by: str, own: bool) -> list[Advice]:
+    rcd = context.circuit.device.rcd
+    if not wants:
+        return [
+            Advice(
+                what="No RCD", why="Nothing here asks for one", clause=context.clause("rcd").ref, settled=rcd is None
+            )
+        ]
+    fits = rcd is not None and rcd.rated_ma <= 30 and not rcd.delayed
+    return [
+        Advice(
+            what="30 mA, in the device itself" if own else "30 mA, shared",
+            why="Wanted for " + ", ".join(wants),
+            clause=context.clause("rcd").ref,
+            settled=fits,
+        ),
+        Advice(
+            what=f"RCD type {rcd_type}",
+            why=f"Asked for by {asked_by}",
+            clause=context.clause("rcd-type").ref,
+            settled=rcd is not None and rcd.type == rcd_type,
+        ),
+    ]
+
+
+def selective(context: Context, ahead: Ahead) -> tuple[bool, str]:
+    """Return whether a device ahead leaves faults of this circuit to the circuit's own, and why.
+
+    RCDs: the upstream one delayed and of at least three times IΔn (531.3.6). Overcurrent: a rating of at least 1.6
+    times the downstream one; full selectivity of breakers in series is for their maker's tables.
+    """
+    upstream, own = ahead.device, context.circuit.device
+    assert upstream is not None
+    if upstream.rcd is not None and own.rcd is not None:
+        ratio = context.rulebook.data.residual.selective_ratio
+        if not upstream.rcd.delayed or upstream.rcd.rated_ma < ratio * own.rcd.rated_ma:
+            return False, f"its RCD must be time-delayed (S) and at least {plain(ratio * own.rcd.rated_ma)} mA"
+    if not context.rulebook.devices[upstream.standard].overload_protection:
+        return True, "a switch does not trip"
+    if upstream.rating_a < 1.6 * own.rating_a:
+        return False, f"{plain(upstream.rating_a)} A is less than 1.6 × {plain(own.rating_a)} A"
+    return (
+        True,
+        f"{plain(upstream.rating_a)} A is at least 1.6 × {plain(own.rating_a)} A; makers' tables say up to what fault",
+    )
+
+
+def _upstream(context: Context) -> list[Advice]:
+    found = []
+    for ahead in context.circuit.ahead:
+        if ahead.device is None:
+            continue
+        fits, why = selective(context, ahead)
+        name = ahead.name or device_name(context, ahead.device)
+        found.append(
+            Advice(
+                what=f"{name} ahead is {'' if fits else 'not '}selective",
+                why=why,
+                clause=context.clause("selectivity").ref,
+                settled=fits,
+            )
+        )
+    return found
+
+
+def _around(context: Context) -> list[Advice]:
+    supply, found = context.supply, []
+    if context.group == "sockets":
+        required = supply.higher_risk
+        found.append(
+            Advice(
+                what="Arc-fault detection " + ("required" if required else "recommended"),
+                why="A home of higher risk" if required else "It finds arcs that no breaker sees; not required here",
+                clause=context.clause("afdd").ref,
+                settled=context.circuit.device.afdd or not required,
+            )
+        )
+    found.append(
+        Advice(
+            what="Surge protection, type 2 at the board",
+            why={
+                "fitted": "Fitted",
+                "declined": "Declined by the owner of a single dwelling, who carries the risk",
+                "unknown": "Required unless the owner of a single dwelling accepts the risk: ask",
+            }[supply.surge_protection],
+            clause=context.clause("spd").ref,
+            settled=supply.surge_protection != "unknown",
+        )
+    )
+    return found

@@ -1,0 +1,69 @@
+"""Where one leg of a ring carries over 20 A: the move or swap of points that shares the current better."""
+
+from itertools import combinations
+
+from lumbek.core.circuit.edit import EditRefusedError, MovePoint, apply_edit
+from lumbek.core.context import Context
+from lumbek.core.model.circuit import Circuit, Point
+from lumbek.core.model.supply import Supply
+from lumbek.core.numbers import show
+from lumbek.core.result import Frozen
+from lumbek.core.rulebooks import Rulebook
+
+_MOST_POINTS = 16
+
+
+class Rebalance(Frozen):
+    """A change of the ring, the greatest leg current in A before and after it, and the circuit with it made."""
+
+    change: str
+    before_a: float
+    after_a: float
+    design: Circuit
+
+
+def rebalance(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> tuple[Rebalance, ...]:
+    """Return the best three changes where a leg carries over 20 A (433.1.204): loads swapped, a point moved."""
+    context = Context(rulebook, supply, circuit)
+    before = _greatest(context)
+    points = context.shape.ring_points
+    limit = rulebook.data.ring.min_iz_a
+    stated = context.demand is not None and context.demand.stated
+    if before is None or before <= limit or not stated or len(points) > _MOST_POINTS:
+        return ()
+    found: list[Rebalance] = []
+
+    def consider(words: str, design: Circuit) -> None:
+        after = _greatest(Context(rulebook, supply, design))
+        if after is not None and after < before - 0.01:
+            change = f"{words}: {show(after, 1)} A at most instead of {show(before, 1)} A"
+            found.append(Rebalance(change=change, before_a=before, after_a=after, design=design))
+
+    for a, b in combinations(points, 2):
+        first, second = circuit.point(a), circuit.point(b)
+        if first.loads != second.loads:
+            consider(f"Swap what {first.title} and {second.title} feed", _swapped(circuit, first, second))
+    for point in points:
+        for leg in context.shape.ring_legs:
+            try:
+                moved = apply_edit(circuit, MovePoint(point=point, into_leg=leg)).circuit
+            except EditRefusedError:
+                continue
+            target = context.graph.legs[leg]
+            consider(f"Take {circuit.point(point).title} into the leg from {circuit.leg_title(target)}", moved)
+    return tuple(sorted(found, key=lambda each: each.after_a)[:3])
+
+
+def _greatest(context: Context) -> float | None:
+    if not context.is_socket_ring or context.flow is None:
+        return None
+    currents = context.flow.leg_a
+    return max(abs(currents[leg]) for leg in context.shape.ring_legs)
+
+
+def _swapped(circuit: Circuit, first: Point, second: Point) -> Circuit:
+    loads = {first.id: second.loads, second.id: first.loads}
+    points = tuple(
+        point.model_copy(update={"loads": loads[point.id]}) if point.id in loads else point for point in circuit.points
+    )
+    return circuit.model_copy(update={"points": points})

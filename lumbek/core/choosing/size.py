@@ -1,0 +1,89 @@
+"""All workable pairs of device rating and cable size for a circuit as it is drawn."""
+
+from lumbek.core.context import Context
+from lumbek.core.evaluate import CircuitResult, evaluate
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.supply import Supply
+from lumbek.core.numbers import plain
+from lumbek.core.result import Check, Frozen, Verdict
+from lumbek.core.rulebooks import Rulebook
+
+
+class Size(Frozen):
+    """A pair that complies, with its tightest check and what is left there."""
+
+    rating_a: float
+    csa_mm2: float
+    cpc_mm2: float | None
+    in_force: bool
+    verdict: Verdict
+    tightest: str
+    answer: str
+    margin: float | None
+    design: Circuit
+
+
+class Sizes(Frozen):
+    """The workable pairs, cheapest first: thinner copper before thicker, then the larger device.
+
+    `tried` pairs were judged; with none workable `nearest` is the check that most pairs fell at.
+    """
+
+    sizes: tuple[Size, ...]
+    tried: int
+    nearest: str
+
+
+def size_it(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Sizes:
+    """Return every pair of listed rating and size that fails no check, each judged whole.
+
+    The type of device, the type of cable and its surroundings stay as drawn. Legs with a cable of their own keep it.
+    """
+    context = Context(rulebook, supply, circuit)
+    device = rulebook.devices[circuit.device.standard]
+    ib = context.demand.ib_a if context.demand and context.demand.stated else 0.0
+    ratings = [rating for rating in device.ratings_a if rating >= ib]
+    if context.is_socket_ring:
+        ratings = [rating for rating in ratings if rating in rulebook.data.ring.ratings_a]
+    elif context.group == "sockets" and ib == 0:
+        # Guidance for radials: what people plug in is not known, 20 and 32 A are.
+        ratings = [rating for rating in ratings if plain(rating) in rulebook.data.socket_radial.floor_area_m2]
+    found, failures, tried = [], list[str](), 0
+    for csa in rulebook.listed_csas(circuit.cable, circuit.method, 2 if context.phases == 1 else 3):
+        for rating in sorted(ratings, reverse=True):
+            design = circuit.model_copy(
+                update={
+                    "device": circuit.device.model_copy(update={"rating_a": rating}),
+                    "cable": _sized(circuit, csa),
+                }
+            )
+            tried += 1
+            result = evaluate(rulebook, supply, design)
+            if result.verdict is Verdict.FAIL:
+                failures += [check.title for check in result.checks if check.verdict is Verdict.FAIL]
+                continue
+            found.append(_size(rulebook, circuit, design, result))
+    most = max(set(failures), key=failures.count, default="")
+    return Sizes(sizes=tuple(found), tried=tried, nearest="" if found else most)
+
+
+def _sized(circuit: Circuit, csa: float) -> object:
+    """Return the circuit's cable in another size, with that size's usual cpc."""
+    if csa == circuit.cable.csa_mm2:
+        return circuit.cable
+    return circuit.cable.model_copy(update={"csa_mm2": csa, "cpc_mm2": None})
+
+
+def _size(rulebook: Rulebook, circuit: Circuit, design: Circuit, result: CircuitResult) -> Size:
+    tightest: Check | None = next((check for check in result.checks if check.id == result.tightest), None)
+    return Size(
+        rating_a=design.device.rating_a,
+        csa_mm2=design.cable.csa_mm2,
+        cpc_mm2=rulebook.cpc_mm2(design.cable),
+        in_force=design == circuit,
+        verdict=result.verdict,
+        tightest=tightest.title if tightest else "",
+        answer=tightest.answer if tightest else "",
+        margin=tightest.margin if tightest else None,
+        design=design,
+    )

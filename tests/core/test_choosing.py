@@ -1,0 +1,184 @@
+"""Proposals: each is computed, each does what it says."""
+
+import unittest
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pydantic import ValidationError
+
+from lumbek.core.choosing.mend import mend
+from lumbek.core.choosing.propose import propose
+from lumbek.core.choosing.protect import protect, selective
+from lumbek.core.choosing.reach import reach
+from lumbek.core.choosing.rebalance import rebalance
+from lumbek.core.choosing.size import size_it
+from lumbek.core.circuit.bulk import lay_run, parse_run
+from lumbek.core.model.circuit import Ahead, Circuit, Device, Load, Point, Rcd
+from lumbek.core.result import Verdict
+from tests.support.houses import BS, IEC, SUPPLY, check, context, fixed, judged, run, worked_ring
+
+
+class Sizes(unittest.TestCase):
+    def test_a_showers_pairs_cheapest_first(self) -> None:
+        sizes = size_it(BS, SUPPLY, fixed(14, 9500, 45, 10)).sizes
+        pairs = [(each.csa_mm2, each.rating_a) for each in sizes]
+        self.assertEqual(pairs, [(6, 45), (10, 63), (10, 50), (10, 45), (16, 63), (16, 50), (16, 45)])
+        self.assertEqual([each.in_force for each in sizes].index(True), 3)
+
+    def test_every_pair_complies_and_says_what_is_tightest(self) -> None:
+        for circuit in (worked_ring(), fixed(20, 3000, 16, 2.5, kind="water-heater")):
+            for size in size_it(BS, SUPPLY, circuit).sizes:
+                self.assertNotEqual(judged(size.design).verdict, Verdict.FAIL)
+                self.assertTrue(size.tightest)
+
+    def test_where_nothing_works_it_says_at_what(self) -> None:
+        sizes = size_it(BS, SUPPLY, fixed(400, 9500, 45, 10))
+        self.assertEqual(sizes.sizes, ())
+        self.assertIn(sizes.nearest, ("Voltage drop", "Fault loop Zs", "Cable capacity"))
+
+
+class Mends(unittest.TestCase):
+    def changes(self, circuit: Circuit, supply=SUPPLY, rulebook=BS) -> dict[str, Circuit]:
+        found = mend(rulebook, supply, circuit)
+        for each in found:
+            after = {c.title for c in judged(each.design, supply, rulebook).checks if c.verdict is Verdict.FAIL}
+            self.assertEqual(after, set(each.leaves), each.change)
+            self.assertTrue(each.mends)
+        return {each.change: each.design for each in found}
+
+    def test_a_sound_circuit_needs_none(self) -> None:
+        self.assertEqual(mend(BS, SUPPLY, worked_ring()), ())
+
+    def test_missing_rcd(self) -> None:
+        bare = fixed(
+            5, 2000, 16, 2.5, kind="water-heater", device=Device(standard="bs-en-60898", rating_a=16, rcd=None)
+        )
+        self.assertIn("A 30 mA RCD, type A", self.changes(bare))
+
+    def test_loft_insulation(self) -> None:
+        lofty = fixed(14, 9500, 45, 10, method="101")
+        self.assertIn("The whole run in 16 mm²", self.changes(lofty))
+
+    def test_too_long_a_run_gets_shorter_or_thicker(self) -> None:
+        changes = self.changes(fixed(90, 2300, 16, 1.5, kind="outdoor"))
+        self.assertTrue(any(change.startswith("A run no longer than") for change in changes))
+        self.assertIn("The whole run in 4 mm²", changes)
+
+    def test_curve(self) -> None:
+        slow = fixed(30, 3000, 32, 4, kind="fixed-appliance", device=Device(curve="D", rating_a=32))
+        self.assertIn("Type B instead of D", self.changes(slow))
+
+    @settings(max_examples=20, deadline=None)
+    @given(st.floats(5, 150), st.sampled_from([1.0, 1.5, 2.5, 4.0]), st.sampled_from(["B", "C", "D"]))
+    def test_whatever_is_proposed_holds(self, length, csa, curve) -> None:
+        self.changes(fixed(length, 2800, 16, csa, kind="fixed-appliance", device=Device(curve=curve, rating_a=16)))
+
+
+class Reaches(unittest.TestCase):
+    def scaled(self, circuit: Circuit, factor: float) -> Circuit:
+        legs = tuple(
+            each.model_copy(
+                update={
+                    "segments": tuple(s.model_copy(update={"length_m": s.length_m * factor}) for s in each.segments)
+                }
+            )
+            for each in circuit.legs
+        )
+        return circuit.model_copy(update={"legs": legs})
+
+    def test_each_limit_is_just_met_there(self) -> None:
+        for circuit in (worked_ring(), fixed(14, 9500, 45, 10), run(8, 6, 9, device=Device(rating_a=20))):
+            found = reach(BS, SUPPLY, circuit)
+            self.assertEqual(len(found.limits), 2)
+            for limit in found.limits:
+                for factor, verdict in ((0.999, "pass"), (1.001, "fail")):
+                    scaled = self.scaled(circuit, limit.factor * factor)
+                    self.assertEqual(check(judged(scaled), limit.check).verdict, verdict)
+
+    def test_unknown_lengths_are_asked_for(self) -> None:
+        self.assertTrue(reach(BS, SUPPLY, run(5, None)).missing)
+
+
+class Rebalanced(unittest.TestCase):
+    def test_a_leg_over_20_a_gets_a_better_order(self) -> None:
+        crowded = worked_ring({"P1": 10, "P2": 13, "P6": 7, "S1": 2})
+        found = rebalance(BS, SUPPLY, crowded)
+        self.assertTrue(found)
+        for each in found:
+            flow = context(each.design).flow
+            self.assertAlmostEqual(
+                max(abs(flow.leg_a[leg]) for leg in context(each.design).shape.ring_legs), each.after_a
+            )
+            self.assertLess(each.after_a, each.before_a)
+        self.assertLess(found[0].after_a, 20)
+        self.assertEqual(rebalance(BS, SUPPLY, worked_ring()), ())
+
+
+class Protected(unittest.TestCase):
+    def test_both_schools_with_what_they_give_up(self) -> None:
+        own = protect(BS, SUPPLY, worked_ring(), "rcbo-each")
+        shared = protect(BS, SUPPLY, worked_ring(), "shared-rcds")
+        self.assertEqual((own.design.device.standard, shared.design.device.standard), ("bs-en-61009", "bs-en-60898"))
+        self.assertFalse(own.design.device.rcd.shared)
+        self.assertTrue(shared.design.device.rcd.shared)
+        self.assertNotEqual(own.gives_up, shared.gives_up)
+        for advised in (own, shared):
+            self.assertEqual(judged(advised.design).verdict, Verdict.PASS)
+
+    def test_the_recommendation_follows_load_and_supply(self) -> None:
+        car = Point(id="P1", kind="fixed", loads=(Load(name="Charger", current_a=32, dc="smooth"),))
+        circuit = fixed(10, 7000, 40, 10, kind="vehicle-charging").model_copy(update={"points": (car,)})
+        strong = SUPPLY.model_copy(update={"fault_current_ka": 8})
+        found = protect(BS, strong, circuit, "rcbo-each").design.device
+        self.assertEqual((found.rcd.type, found.rating_a, found.breaking_capacity_ka), ("B", 32, 10))
+
+    def test_selectivity_of_rcds_in_series(self) -> None:
+        for rcd, fits in (
+            (Rcd(rated_ma=100, delayed=True), True),
+            (Rcd(rated_ma=100), False),
+            (Rcd(delayed=True), False),
+        ):
+            ahead = Ahead(device=Device(standard="bs-en-61009", rating_a=63, rcd=rcd))
+            self.assertEqual(selective(context(run(5)), ahead)[0], fits)
+
+    def test_all_proposals_for_anything(self) -> None:
+        for circuit in (Circuit(), run(5, None), worked_ring()):
+            for book in (BS, IEC):
+                propose(book, SUPPLY, circuit, "rcbo-each").model_dump_json()
+
+
+class Bulk(unittest.TestCase):
+    def test_a_typed_run(self) -> None:
+        typed = parse_run(
+            "9m kitchen: by the door twin, 4,5 m fridge single, spur 3.5m reading seat; ? hall light\nback 11m"
+        )
+        self.assertEqual(typed.problems, ())
+        self.assertEqual([each.length_m for each in typed.entries], [9, 4.5, 3.5, None, 11])
+        self.assertEqual(typed.entries[0].room, "kitchen")
+        self.assertEqual([each.kind for each in typed.entries[:2]], ["socket-twin", "socket-single"])
+        result = judged(lay_run(Circuit(), typed.entries))
+        self.assertEqual(result.shape.kind, "ring-with-spurs")
+
+    def test_what_is_not_understood_is_named(self) -> None:
+        typed = parse_run("9m a, twin, 900m b")
+        self.assertEqual([each.field for each in typed.problems], ["entry 2", "entry 3"])
+        self.assertEqual(len(typed.entries), 1)
+
+    def test_csv_with_either_divider(self) -> None:
+        for text in (
+            "length,kind,name,room,spur\n9,twin,Door,Kitchen,\n3.5,single,Seat,,yes\n11,back,,,\n",
+            "length_m;kind;point;room;spur\n9;twin;Door;Kitchen;\n3,5;single;Seat;;yes\n11;back;;;\n",
+        ):
+            typed = parse_run(text)
+            self.assertEqual(typed.problems, ())
+            self.assertEqual(judged(lay_run(Circuit(), typed.entries)).shape.kind, "ring-with-spurs")
+        wrong = parse_run("length,kind\nnine,twin\n4,lamp\n")
+        self.assertEqual([each.field for each in wrong.problems], ["line 2, length", "line 3, kind"])
+
+    def test_too_long_a_run_is_refused(self) -> None:
+        with self.assertRaises(ValidationError):
+            lay_run(Circuit(), parse_run(", ".join(["2m"] * 201)).entries)
+
+    @given(st.text(max_size=200))
+    def test_any_text_is_read_or_refused(self, text: str) -> None:
+        lay_run(Circuit(), parse_run(text).entries)

@@ -1,0 +1,200 @@
+"""What stands ahead of a circuit, what is only known within a range, and what its cable is made of."""
+
+import json
+import shutil
+import tempfile
+import unittest
+from pathlib import Path
+
+from lumbek.core.loads.diversity import diversified_a
+from lumbek.core.model.circuit import Ahead, Cable, Circuit, Device, Load, OwnEarth, Point, Rcd, Segment
+from lumbek.core.model.supply import MainFuse
+from lumbek.core.result import Verdict
+from lumbek.core.rulebooks.pack import load_pack
+from lumbek.core.rulebooks.tables import DATA
+from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, leg, run, with_spur, worked_ring
+
+SWITCH = Device(standard="switch", curve=None, rating_a=100, breaking_capacity_ka=None, rcd=Rcd(shared=True))
+SWA = Cable(type="armoured", insulation="xlpe90", csa_mm2=2.5)
+
+
+class WhatIsAhead(unittest.TestCase):
+    def test_10_a_switch_protects_nothing(self) -> None:
+        behind = SUPPLY.model_copy(update={"main_fuse": MainFuse(standard="bs88-3", rating_a=100)})
+        result = judged(run(20, device=SWITCH), behind)
+        cable, zs = check(result, "cable"), check(result, "zs")
+        self.assertEqual((cable.verdict, cable.limit), (Verdict.FAIL, 100))
+        self.assertEqual(cable.clause.ref, BS.clause("switch-ahead").ref)
+        self.assertEqual((zs.limit, zs.verdict), (0.38, Verdict.FAIL))
+
+    def test_a_switch_fuse_ahead_takes_over(self) -> None:
+        fuse = Device(standard="bs88-2", curve=None, rating_a=20, breaking_capacity_ka=80, rcd=None)
+        result = judged(run(5, device=SWITCH, ahead=(Ahead(name="Switch-fuse", device=fuse),)))
+        self.assertEqual([check(result, key).limit for key in ("cable", "zs")], [20, 1.68])
+
+    def test_unknown_main_fuse_behind_a_switch_cannot_tell(self) -> None:
+        unknown = SUPPLY.model_copy(update={"main_fuse": MainFuse()})
+        result = judged(run(5, device=SWITCH), unknown)
+        self.assertEqual(result.verdict, Verdict.CANNOT_TELL)
+        self.assertEqual(check(result, "cable").missing, ("main fuse of the supply",))
+
+    def test_a_feed_adds_its_loop_and_its_drop(self) -> None:
+        feed = Ahead(name="To the studio", feed=Cable(csa_mm2=10), length_m=20, current_a=30)
+        alone, fed = judged(run(5)), judged(run(5, ahead=(feed,)))
+        loop = 20 * (1.83 + 4.61) / 1000 * 1.20
+        self.assertAlmostEqual(check(fed, "zs").value - check(alone, "zs").value, loop)
+        drop = 100 * 4.4 * 30 * 20 / 1000 / 230
+        self.assertAlmostEqual(check(fed, "volt-drop").value - check(alone, "volt-drop").value, drop)
+
+    def test_an_electrode_of_its_own_makes_it_tt(self) -> None:
+        shed = fixed(20, 2000, 16, 2.5, kind="outdoor", own_earth=OwnEarth(electrode_ohm=80))
+        zs = check(judged(shed), "zs")
+        self.assertEqual((zs.verdict, zs.clause.ref), ("pass", BS.clause("zs-tt").ref))
+        blank = shed.model_copy(update={"own_earth": OwnEarth()})
+        self.assertIn("resistance of its own electrode", check(judged(blank), "zs").missing)
+
+
+class Cables(unittest.TestCase):
+    def test_9_armour_as_cpc(self) -> None:
+        result = judged(fixed(28, 2300, 16, 2.5, kind="outdoor", cable=SWA.model_copy(update={"cpc_by": "armour"})))
+        self.assertAlmostEqual(result.points[0].zs_ohm - 0.21, 0.495, delta=0.0025)
+
+    def test_armour_that_is_not_listed_and_conduit_ask_their_maker(self) -> None:
+        thick = fixed(
+            28, 2300, 16, 25, kind="outdoor", cable=SWA.model_copy(update={"cpc_by": "armour", "csa_mm2": 25})
+        )
+        self.assertIn("maker", check(judged(thick), "zs").missing[0])
+        pipe = Cable(type="single-core", cpc_by="conduit")
+        self.assertIn("conduit", check(judged(run(5, cable=pipe, method="B")), "zs").missing[0])
+        known = pipe.model_copy(update={"conduit_milliohm_per_m": 2.0})
+        self.assertAlmostEqual(judged(run(10, cable=known, method="B")).points[0].r2_ohm, 0.020)
+        with self.assertRaises(ValueError):
+            Cable(cpc_by="armour")
+
+    def test_13_a_fuse_before_075_flex_fails_and_3_a_passes(self) -> None:
+        for fuse, verdict in ((13, "fail"), (3, "pass")):
+            ring = with_spur(run(5, 5, back=5), "P1", "F1", 1, kind="fused-spur", fuse_a=fuse)
+            ring = with_spur(ring, "F1", "Q1", 2, kind="fixed")
+            flex = Cable(type="flex", csa_mm2=0.75)
+            last = ring.legs[-1].model_copy(update={"cable": flex, "segments": (Segment(length_m=2, method="flex"),)})
+            cable = check(judged(ring.model_copy(update={"legs": (*ring.legs[:-1], last)})), "cable")
+            self.assertEqual(cable.verdict, verdict)
+            if verdict == "fail":
+                self.assertEqual((cable.value, cable.place.id), (6, last.id))
+
+    def test_three_phases(self) -> None:
+        load = fixed(30, 9000, 16, 2.5, kind="three-phase", cable=Cable(type="multicore", csa_mm2=2.5))
+        result = judged(load)
+        self.assertAlmostEqual(result.ib_a, 9000 / 690)
+        self.assertAlmostEqual(check(result, "volt-drop").value, 100 * 15 * (9000 / 690) * 30 / 1000 / 400)
+        self.assertEqual(check(result, "cable").value, 24)
+
+
+class Ranges(unittest.TestCase):
+    def ranged(self, low: float, high: float, **more) -> Circuit:
+        circuit = run(5, 5, **more)
+        last = circuit.legs[1].model_copy(update={"segments": (Segment(length_m=low, length_to_m=high),)})
+        return circuit.model_copy(update={"legs": (circuit.legs[0], last)})
+
+    def test_holds_over_the_whole_range_or_cannot_tell(self) -> None:
+        radial = {"device": Device(rating_a=20)}
+        short = judged(self.ranged(5, 20, **radial))
+        self.assertEqual(check(short, "volt-drop").verdict, "pass")
+        self.assertEqual(short.assumptions, ("P1 to P2: 5 to 20 m",))
+        open_ended = check(judged(self.ranged(5, 60, **radial)), "volt-drop")
+        self.assertEqual(open_ended.verdict, "cannot-tell")
+        self.assertIn("Depends on lengths", open_ended.answer)
+        self.assertEqual(check(judged(self.ranged(50, 60, **radial)), "volt-drop").verdict, "fail")
+
+    def test_length_from_a_measured_r1(self) -> None:
+        circuit = run(5, None)
+        known = circuit.legs[1].model_copy(update={"measured_r1_ohm": 0.0741})
+        result = judged(circuit.model_copy(update={"legs": (circuit.legs[0], known)}))
+        self.assertAlmostEqual(result.legs[1].length_m, 10)
+        self.assertIn("10.0 m from r1", result.assumptions[0])
+
+    def test_backwards_range_is_refused(self) -> None:
+        with self.assertRaises(ValueError):
+            Segment(length_m=9, length_to_m=3)
+
+
+class Residual(unittest.TestCase):
+    def with_load(self, **load: object) -> Circuit:
+        appliance = Load(name="It", power_w=1000, **load)
+        return Circuit(points=(Point(id="P1", loads=(appliance,)),), legs=(leg("L1", "board", "P1", 5),))
+
+    def test_type_follows_the_dc_part(self) -> None:
+        for dc, verdict in (
+            ("none", "pass"),
+            ("pulsed", "pass"),
+            ("mixed", "fail"),
+            ("smooth-6ma", "pass"),
+            ("smooth", "fail"),
+        ):
+            self.assertEqual(check(judged(self.with_load(dc=dc)), "rcd-type").verdict, verdict, dc)
+
+    def test_leakage_adds_up_to_a_third(self) -> None:
+        self.assertEqual(check(judged(self.with_load(leakage_ma=9)), "leakage").verdict, "pass")
+        self.assertEqual(check(judged(self.with_load(leakage_ma=9.1)), "leakage").verdict, "fail")
+
+    def test_arc_detection_in_homes_of_higher_risk(self) -> None:
+        risk = SUPPLY.model_copy(update={"higher_risk": True})
+        self.assertEqual(check(judged(run(5), risk), "arc-fault").verdict, "fail")
+        self.assertEqual(check(judged(run(5, device=Device(afdd=True)), risk), "arc-fault").verdict, "pass")
+        self.assertEqual(check(judged(run(5)), "arc-fault").verdict, "not-applicable")
+
+
+class Withstand(unittest.TestCase):
+    def test_energy_in_proportion_below_6_ka(self) -> None:
+        found = check(judged(worked_ring()), "withstand")
+        self.assertAlmostEqual(found.limit, (45000 * 1.1 / 6) ** 0.5 / 115)
+        hard = SUPPLY.model_copy(update={"fault_current_ka": 6})
+        self.assertEqual(check(judged(worked_ring(), hard), "withstand").verdict, "fail")
+
+    def test_beyond_the_table_the_bound_passes_or_cannot_tell(self) -> None:
+        self.assertEqual(check(judged(fixed(14, 9500, 45, 10)), "withstand").verdict, "pass")
+        thin = Cable(csa_mm2=10, cpc_mm2=1.5)
+        self.assertEqual(check(judged(fixed(14, 9500, 45, 10, cable=thin)), "withstand").verdict, "cannot-tell")
+
+    def test_fuse_by_its_trip_current(self) -> None:
+        fuse = Device(standard="bs3036", curve=None, rating_a=30, breaking_capacity_ka=2, rcd=Rcd(shared=True))
+        found = check(judged(run(5, 5, back=5, device=fuse)), "withstand")
+        self.assertAlmostEqual(found.limit, (230 * 0.95 / 1.04) * 0.4**0.5 / 115)
+
+
+class Packs(unittest.TestCase):
+    def test_an_edition_is_added_as_data(self) -> None:
+        """A copy of a pack with other figures is another rulebook; no code knows of it."""
+        with tempfile.TemporaryDirectory() as folder:
+            pack = Path(folder, "next")
+            shutil.copytree(str(DATA / "bs7671"), pack)
+            rules = json.loads((pack / "rules.json").read_text(encoding="utf-8"))
+            rules["edition"] = "next"
+            rules["volt_drop"]["other_percent"] = 2
+            rules["fault_protection"]["published_table"] = False
+            (pack / "rules.json").write_text(json.dumps(rules), encoding="utf-8")
+            table = pack / "cable_ratings.csv"
+            table.write_text(table.read_text().replace("2,C,2.5,27", "2,C,2.5,26"))
+            book = load_pack(pack)
+            result = judged(worked_ring(), rulebook=book)
+        self.assertEqual(result.edition, "next")
+        self.assertEqual(check(result, "volt-drop").verdict, "fail")
+        self.assertEqual(check(result, "cable").value, 26)
+        self.assertAlmostEqual(check(result, "zs").limit, 230 * 0.95 / 160)
+
+    def test_diversity(self) -> None:
+        rules = BS.data.diversity
+        for name, loads, together in (
+            ("cooker", [45.65], 10 + 0.3 * 35.65),
+            ("instantaneous", [40, 40, 20], 85),
+            ("fixed-heating", [30], 20),
+            ("sockets", [32, 32, 20], 32 + 0.4 * 52),
+            ("lighting", [10], 6.6),
+            ("thermostatic", [13, 13], 26),
+        ):
+            self.assertAlmostEqual(diversified_a(rules[name], loads), together)
+
+    def test_every_appliance_and_guidance_is_there_in_both(self) -> None:
+        self.assertEqual(set(BS.appliances), set(IEC.appliances))
+        self.assertTrue(all((each.power_w is None) != (each.current_a is None) for each in BS.appliances.values()))
+        self.assertEqual(len(BS.data.guidance), len(IEC.data.guidance))
