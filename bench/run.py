@@ -14,6 +14,7 @@ from collections.abc import Callable
 import numpy as np
 
 from lumbek.core.calculate import answer_circuit
+from lumbek.core.choosing.size import size_it
 from lumbek.core.evaluate import evaluate
 from lumbek.core.model.circuit import Circuit, Leg, Point, Segment
 from lumbek.core.model.job import JobCircuit
@@ -83,6 +84,16 @@ def compare(name: str, circuits: list[Circuit]) -> tuple[float, float]:
     return bare, full
 
 
+def sizing(circuits: list[Circuit]) -> None:
+    """Sizing every circuit: each tries every listed pair of device and size, each pair judged whole."""
+    matrices = matrices_of(circuits)
+    bare = best(lambda: [np.linalg.inv(matrix) for matrix in matrices])
+    tried = sum(size_it(BOOK, SUPPLY, circuit).tried for circuit in circuits)
+    full = best(lambda: [size_it(BOOK, SUPPLY, circuit) for circuit in circuits], 3)
+    each = full / bare / (tried / len(circuits))
+    print(f"sizing {len(circuits)} circuits, {tried} pairs: {full * 1e3:.0f} ms, ratio {each:.1f} a pair")
+
+
 def request_against_bare() -> None:
     try:
         client = sign_in(make_client(demo_database()))
@@ -124,6 +135,7 @@ def main() -> None:
     _, ten = compare("ten houses", house(240, 2000))
     print(f"ten times the house takes {ten / one:.1f} times as long")
     compare("one edit of one circuit", house(1, 9))
+    sizing(house(24, 200))
     if given.request:
         request_against_bare()
 

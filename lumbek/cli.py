@@ -2,16 +2,20 @@
 
 import argparse
 import json
+import shutil
 import sys
+import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 from lumbek import __version__
 from lumbek.core.calculate import answer_circuits
-from lumbek.core.model.job import Job
 from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import load_rulebook
 from lumbek.core.survey.assess import assess
 from lumbek.exchange.job_file import JobFileError, job_schema, read_job
+from lumbek.exchange.job_stream import JobStream
 from lumbek.exchange.schedule import make_schedule
 from lumbek.exchange.schedule_csv import schedule_csv
 from lumbek.exchange.text_report import check_lines, circuit_lines
@@ -35,8 +39,8 @@ def main(arguments: list[str] | None = None) -> int:
         print(json.dumps(job_schema(), ensure_ascii=False, indent=1))
         return 0
     try:
-        raw = sys.stdin.buffer.read() if str(given.job) == "-" else given.job.read_bytes()
-        job = read_job(raw)
+        with _on_disk(given.job) as path:
+            return _answer(given, path)
     except JobFileError as error:
         for problem in error.problems:
             print(f"{given.job}: {problem.field}: {problem.reason}", file=sys.stderr)
@@ -44,33 +48,50 @@ def main(arguments: list[str] | None = None) -> int:
     except OSError as error:
         print(f"{given.job}: cannot be read: {error.strerror}", file=sys.stderr)
         return BAD_INPUT
+
+
+@contextmanager
+def _on_disk(path: Path) -> Iterator[Path]:
+    """Yield a file that can be read twice: the one named, or standard input set down."""
+    if str(path) != "-":
+        yield path
+        return
+    with tempfile.NamedTemporaryFile(suffix=".json") as kept:
+        shutil.copyfileobj(sys.stdin.buffer, kept)
+        kept.flush()
+        yield Path(kept.name)
+
+
+def _answer(given: argparse.Namespace, path: Path) -> int:
     try:
         if given.command == "schedule":
-            print(schedule_csv(make_schedule(job)), end="")
+            print(schedule_csv(make_schedule(read_job(path.read_bytes()))), end="")
         elif given.text:
-            _print_text(job)
+            _print_text(JobStream(path))
         else:
-            _print_json(job)
+            _print_json(JobStream(path))
     except BrokenPipeError:
         # The reader has seen enough; point stdout elsewhere so that closing it stays quiet too.
         sys.stdout = open("/dev/null", "w")  # noqa: SIM115, PTH123
     return 0
 
 
-def _print_json(job: Job) -> None:
+def _print_json(stream: JobStream) -> None:
+    job = stream.head
     rulebook = load_rulebook(job.rulebook)
     head = {"job": job.name, "rulebook": rulebook.id, "edition": rulebook.data.edition}
     survey = assess(rulebook, job.supply).model_dump(mode="json")
     # Circuit by circuit: a thousand of them are never held at once.
     print(json.dumps(head, ensure_ascii=False)[:-1] + ', "survey": ' + json.dumps(survey, ensure_ascii=False), end="")
     print(', "circuits": [', end="")
-    for index, answer in enumerate(answer_circuits(job)):
+    for index, answer in enumerate(answer_circuits(job, stream.circuits)):
         print(",\n" if index else "\n", end="")
         print(answer.model_dump_json(), end="")
     print("\n]}")
 
 
-def _print_text(job: Job) -> None:
+def _print_text(stream: JobStream) -> None:
+    job = stream.head
     rulebook = load_rulebook(job.rulebook)
     print(f"{job.name}\n{rulebook.data.title}. {rulebook.data.advice}\n")
     print("Supply")
@@ -78,12 +99,12 @@ def _print_text(job: Job) -> None:
         for line in check_lines(check):
             print(line)
     failing = 0
-    for answer in answer_circuits(job):
+    for answer in answer_circuits(job, stream.circuits):
         print()
         failing += answer.result.verdict is Verdict.FAIL
         for line in circuit_lines(answer):
             print(line)
-    print(f"\n{len(job.circuits)} circuits, {failing} failing. A prediction never replaces a test.")
+    print(f"\n{stream.circuit_count} circuits, {failing} failing. A prediction never replaces a test.")
 
 
 if __name__ == "__main__":

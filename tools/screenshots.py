@@ -42,12 +42,42 @@ def phone_tests(page: Page) -> None:
     page.browser.execute_script("document.querySelector('[data-stage=ring-2]').scrollIntoView()")
 
 
+def proposals(page: Page) -> None:
+    in_job("Circuits", "[data-drawing]", "6")(page)
+    page.click("[data-tab=propose]")
+    page.one("[data-reach]")
+
+
+def trying(page: Page) -> None:
+    proposals(page)
+    page.button("Try")
+    page.one("[data-changed]")
+
+
+def volt_drop_of_boathouse(page: Page) -> None:
+    page.click("main ul li:nth-child(2) a")
+    page.one("[data-finding]")
+    page.button("Circuits")
+    page.one("[data-drawing]")
+    page.button("Volt drop")
+    page.click("[data-point=P5]")
+
+
+def rulebook(page: Page) -> None:
+    page.browser.get(f"{page.server.address}/rulebooks/bs7671")
+    page.one("[data-differences]")
+
+
 VIEWS: dict[str, tuple[tuple[int, int], Callable[[Page], None]]] = {
     "jobs": (DESK, lambda _: None),
     "survey": (DESK, in_job("Survey", "[data-finding]")),
     "survey-phone": (PHONE, in_job("Survey", "[data-finding]")),
     "circuit": (DESK, picked_leg),
     "circuit-fails": (DESK, opened_failure),
+    "choose": (DESK, proposals),
+    "what-if": (DESK, trying),
+    "boathouse": (DESK, volt_drop_of_boathouse),
+    "rulebook": (DESK, rulebook),
     "tests": (DESK, in_job("Tests", "[data-stage]", "2")),
     "tests-phone": (PHONE, phone_tests),
     "documents": (DESK, in_job("Documents", "[data-schedule]")),

@@ -1,6 +1,6 @@
 """Everything about a job: its survey and every circuit."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterable, Iterator
 
 from lumbek.core.context import Context
 from lumbek.core.evaluate import CircuitResult, evaluate
@@ -44,9 +44,14 @@ def answer_circuit(
     )
 
 
-def answer_circuits(job: Job) -> Iterator[CircuitAnswer]:
-    """Yield the answers circuit by circuit, so that a large job needs no more memory than its largest one."""
+def answer_circuits(job: Job, circuits: Callable[[], Iterable[JobCircuit]] | None = None) -> Iterator[CircuitAnswer]:
+    """Yield the answers circuit by circuit, so that a large job needs no more memory than its largest one.
+
+    `circuits` gives the circuits anew at each call where they are not held in the job: the insulation readings of
+    all are wanted beside each.
+    """
     rulebook = load_rulebook(job.rulebook)
-    peers = tuple(mohm for circuit in job.circuits for mohm in insulation_mohm(circuit.readings))
-    for circuit in job.circuits:
+    given = circuits or (lambda: job.circuits)
+    peers = tuple(mohm for circuit in given() for mohm in insulation_mohm(circuit.readings))
+    for circuit in given():
         yield answer_circuit(rulebook, job.supply, circuit, peers)

@@ -59,6 +59,7 @@ class Choices(Frozen):
     edition: str
     advice: str
     earthing_systems: tuple[str, ...]
+    methods_in_ground: tuple[str, ...]
     kinds: tuple[KindChoice, ...]
     cables: tuple[CableChoice, ...]
     devices: tuple[DeviceChoice, ...]
@@ -90,6 +91,7 @@ def choices(rulebook: Rulebook) -> Choices:
         edition=data.edition,
         advice=data.advice,
         earthing_systems=data.supply.earthing_systems,
+        methods_in_ground=tuple(key for key, method in data.methods.items() if method.medium == "ground"),
         kinds=tuple(
             KindChoice(id=key, name=kind.name, rating_a=kind.rating_a, csa_mm2=kind.csa_mm2, special=kind.special)
             for key, kind in rulebook.kinds.items()

@@ -4,8 +4,8 @@ from datetime import UTC, datetime
 
 
 def now() -> datetime:
-    """Return the time, in UTC, to the second: finer is never shown."""
-    return datetime.now(UTC).replace(microsecond=0)
+    """Return the time, in UTC. Shown to the minute; kept finer, so that the last change comes first."""
+    return datetime.now(UTC)
 
 
 def stamp(moment: datetime) -> str:

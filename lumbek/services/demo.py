@@ -13,7 +13,8 @@ EMAIL = "spark@signalbox.example"
 PASSWORD = "signal-box-42"  # noqa: S105 - shown on the demo's sign-in page
 SECOND_EMAIL = "mate@signalbox.example"
 FIRM = "Overline Electrics"
-HOUSES = ("signal_box.json",)
+# The last one taken in comes first in the list.
+HOUSES = ("boathouse.json", "signal_box.json")
 
 
 def load_demo(database: Database) -> bool:

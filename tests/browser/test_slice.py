@@ -141,6 +141,65 @@ class Way(BrowserCase):
         page.one("[data-leg=L1].unknown")
 
 
+class DesignBench(BrowserCase):
+    def open_shower(self) -> Page:
+        page = self.page
+        page.browser.get(page.server.address)
+        page.one("main ul a").click()
+        page.button("Circuits")
+        page.button("6")
+        page.until(lambda: page.one("[data-overall]").get_attribute("data-overall") == "fail")
+        return page
+
+    def test_a_failing_circuit_is_mended_by_trying_and_keeping(self) -> None:
+        page = self.open_shower()
+        page.click("[data-tab=propose]")
+        page.sees("What would mend it")
+        page.one("[data-reach]")
+        page.button("Try")
+        page.sees("Tried out, not saved")
+        page.until(lambda: page.one("[data-overall]").get_attribute("data-overall") == "pass")
+        self.assertIn("Iz 36.0 A", page.one("[data-changed=cable]").text)
+        page.button("Drop it")
+        page.until(lambda: page.one("[data-overall]").get_attribute("data-overall") == "fail")
+        page.click("[data-tab=whatif]")
+        page.choose("Cable size", "16 mm²")
+        page.until(lambda: page.one("[data-changed=cable]"))
+        page.button("Keep it")
+        page.saved()
+        page.browser.refresh()
+        page.until(lambda: page.one("[data-overall]").get_attribute("data-overall") == "pass")
+        page.button("Calculation sheet")
+        self.assertTrue(page.downloaded(".pdf").startswith(b"%PDF"))
+
+    def test_a_run_is_typed_copied_and_kept_in_the_library(self) -> None:
+        page = self.page
+        page.browser.get(page.server.address)
+        page.one("main ul a").click()
+        page.button("Circuits")
+        page.button("+ Start a circuit")
+        page.button("Type the run")
+        page.type("textarea", "9m Loft: hatch twin, 4,5m tank single, nonsense, back 11m")
+        page.sees("entry 3 has no length")
+        page.type("textarea", "9m Loft: hatch twin, 4,5m tank single, back 11m")
+        page.button("Lay 3 legs")
+        page.until(lambda: page.one("[data-shape=ring]"))
+        page.saved()
+        page.button("To our library")
+        page.sees("From our library")
+        page.button("Copy")
+        page.until(lambda: page.one("input[name='Circuit name']").get_attribute("value") == "New circuit (copy)")
+        page.click("[data-point=P2]")
+        page.until(lambda: len(page.all("[data-leg].lit")) == 3)
+
+    def test_the_rulebook_is_laid_open(self) -> None:
+        page = self.page
+        page.browser.get(f"{page.server.address}/rulebooks/bs7671")
+        page.sees("Where the two differ")
+        page.button("IEC 60364")
+        page.sees("parts 4-41")
+
+
 class TwoPeople(BrowserCase):
     def test_the_second_is_told_and_loses_nothing(self) -> None:
         page = self.page

@@ -53,6 +53,20 @@ class Capacity(unittest.TestCase):
         self.assertAlmostEqual(self.iz(insulation_mm=60).value, 27 * 0.78)
         self.assertAlmostEqual(self.iz(insulation_mm=5000).value, 27 * 0.50)
 
+    def test_soil_and_depth(self) -> None:
+        ground = Cable(type="armoured", insulation="xlpe90", csa_mm2=4)
+
+        def buried(rulebook, method: str, **segment: object):
+            one = leg("L1", "board", "P1", 5).model_copy(update={"segments": (Segment(length_m=5, **segment),)})
+            circuit = Circuit(points=(Point(id="P1"),), legs=(one,), cable=ground, method=method)
+            return check(judged(circuit, rulebook=rulebook), "cable")
+
+        plain = buried(IEC, "D2").value
+        self.assertAlmostEqual(buried(IEC, "D2", soil_km_w=3).value, plain * 0.90)
+        self.assertAlmostEqual(buried(BS, "D", soil_km_w=1).value, buried(BS, "D").value * 1.18)
+        self.assertEqual(buried(IEC, "D2", depth_m=0.8).value, plain)
+        self.assertEqual(buried(IEC, "D2", depth_m=1.2).verdict, "cannot-tell")
+
     def test_insulation_is_not_counted_twice(self) -> None:
         self.assertEqual(self.iz(method="103", insulation_mm=400).value, 13.5)
 

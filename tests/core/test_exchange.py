@@ -7,6 +7,7 @@ import json
 import subprocess
 import sys
 import tempfile
+import tracemalloc
 import unittest
 from importlib.resources import files
 from pathlib import Path
@@ -14,8 +15,9 @@ from pathlib import Path
 import jsonschema
 
 from lumbek.cli import main
-from lumbek.core.model.job import Job, JobCircuit
+from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.core.model.reading import Reading
+from lumbek.exchange.calculation_sheet import calculation_sheet_pdf, make_calculation_sheet
 from lumbek.exchange.job_file import JobFileError, job_schema, read_job, write_job
 from lumbek.exchange.schedule import make_schedule
 from lumbek.exchange.schedule_csv import schedule_csv
@@ -115,6 +117,55 @@ class Shell(unittest.TestCase):
     def test_schema_and_schedule(self) -> None:
         self.assertEqual(json.loads(lumbek("schema")[1])["title"], "Lumbek job file")
         self.assertIn("Upper floor sockets", lumbek("schedule", str(HOUSE))[1])
+
+
+class Streams(unittest.TestCase):
+    def test_a_large_file_is_answered_in_memory_that_does_not_grow(self) -> None:
+        circuit = JobCircuit(design=worked_ring())
+        peaks = []
+        with tempfile.TemporaryDirectory() as folder:
+            for count in (20, 200):
+                path = Path(folder, f"{count}.json")
+                path.write_text(write_job(Job(supply=SUPPLY, circuits=(circuit,) * count)), encoding="utf-8")
+                tracemalloc.start()
+                with Path("/dev/null").open("w") as nowhere, contextlib.redirect_stdout(nowhere):
+                    self.assertEqual(main(["calc", str(path)]), 0)
+                peaks.append(tracemalloc.get_traced_memory()[1])
+                tracemalloc.stop()
+        # Ten times the file, held whole, would be ten times the memory; what is left is the collector's slack.
+        self.assertLess(peaks[1], peaks[0] * 2)
+
+    def test_what_is_wrong_deep_inside_is_found_before_anything_is_printed(self) -> None:
+        whole = json.loads(HOUSE.read_text(encoding="utf-8"))
+        whole["circuits"][7]["design"]["legs"][0]["segments"][0]["length_m"] = -1
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder, "bad.json")
+            path.write_text(json.dumps(whole), encoding="utf-8")
+            code, out, err = lumbek("calc", str(path))
+        self.assertEqual((code, out), (2, ""))
+        self.assertIn("circuits.7.design.legs.0.segments.0.length_m: must be more than 0 m", err)
+
+    def test_odd_files(self) -> None:
+        for raw, words in ((b"", "not JSON"), (b"{", "line 1"), (b"[]", "lumbek-job"), (b"\xff", "UTF-8")):
+            with tempfile.NamedTemporaryFile(suffix=".json") as file:
+                file.write(raw)
+                file.flush()
+                code, _, err = lumbek("calc", file.name)
+            self.assertEqual(code, 2)
+            self.assertIn(words, err)
+
+
+class Calculation(unittest.TestCase):
+    def test_sheet_can_be_followed_by_hand(self) -> None:
+        sheet = make_calculation_sheet(JobHead(name="Hut"), SUPPLY, worked_ring())
+        with tempfile.NamedTemporaryFile(suffix=".pdf") as file:
+            file.write(calculation_sheet_pdf(sheet))
+            file.flush()
+            done = subprocess.run(["pdftotext", "-layout", file.name, "-"], capture_output=True, text=True, check=True)
+        text = " ".join(done.stdout.split())
+        for words in ("Zs = Ze + (R1 + R2) × temperature", "0.210 + 0.324 × 1.20 = 0.599 Ω", "433.1.204", "Complies"):
+            self.assertIn(words, text)
+        self.assertNotIn("DRAFT", text)
 
 
 class Schedules(unittest.TestCase):

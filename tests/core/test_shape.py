@@ -45,8 +45,23 @@ class Recognised(unittest.TestCase):
             "two-rings": plus_leg(with_spur(ring, "board", "Q1", 3), "Q1", "board"),
             "two-rings-joined": plus_leg(two, "Q1", "P3"),
         }
+        foreign = ring.legs[-1].model_copy(update={"other_way": 7})
+        cases["ends-on-two-devices"] = ring.model_copy(update={"legs": (*ring.legs[:-1], foreign)})
         for kind, circuit in cases.items():
             self.assertEqual(shape(circuit).kind, kind)
+
+    def test_mistakes_fail_and_say_what_mends_them(self) -> None:
+        ring = run(5, 5, 5, back=5)
+        foreign = ring.legs[-1].model_copy(update={"other_way": 7})
+        for circuit, words in (
+            (plus_leg(ring, "P1", "P3"), "Take out the leg"),
+            (ring.model_copy(update={"legs": (*ring.legs[:-1], foreign)}), "lock both devices off"),
+        ):
+            found = check(judged(circuit), "shape")
+            self.assertEqual(found.verdict, "fail")
+            self.assertTrue(any(words in step.text for step in found.steps))
+        chained = check(judged(with_spur(worked_ring(), "S1", "S2", 2)), "spurs")
+        self.assertIn("spur from a spur", chained.answer)
 
     def test_one_point_ring_is_a_ring(self) -> None:
         self.assertEqual(shape(run(5, back=6)).kind, "ring")

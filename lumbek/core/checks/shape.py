@@ -10,6 +10,7 @@ _MEND = {
     "loop-off-the-board": "Bring both ends of the loop to the board, or open it.",
     "bridged-ring": "Take out the leg that crosses, or make it a spur.",
     "two-rings": "Give each ring its own device.",
+    "ends-on-two-devices": "Danger: lock both devices off before anyone touches it. Bring both ends to one device.",
     "two-rings-joined": "Part the rings and give each its own device.",
 }
 

@@ -1,5 +1,7 @@
 """Unfused spurs off a ring: one outlet each, no more of them than points on the ring, none from a spur."""
 
+from itertools import pairwise
+
 from lumbek.core.checks.build import not_applicable
 from lumbek.core.circuit.shape import Spur
 from lumbek.core.context import Context
@@ -20,7 +22,11 @@ def check_spurs(context: Context) -> Check:
     too_many = len(unfused) > len(on_ring)
     if wrong:
         outlets = _unfused_outlets(context, wrong)
-        answer = f"Spur from {circuit.point_title(wrong.from_point)} feeds {len(outlets)} outlets"
+        chained = any(
+            a in leg_ends and b in leg_ends for a, b in pairwise(outlets) for leg_ends in _ends(context, wrong)
+        )
+        what = "A spur from a spur" if chained else "A spur to several outlets"
+        answer = f"{what}, from {circuit.point_title(wrong.from_point)}: {len(outlets)} outlets"
     elif too_many:
         answer = f"{len(unfused)} spurs, {len(on_ring)} points on the ring"
     else:
@@ -50,6 +56,10 @@ def check_spurs(context: Context) -> Check:
         place=context.point_place(_unfused_outlets(context, wrong)[-1]) if wrong else context.whole,
         steps=tuple(steps),
     )
+
+
+def _ends(context: Context, spur: Spur) -> list[tuple[str, str]]:
+    return [(context.graph.legs[leg].a, context.graph.legs[leg].b) for leg in spur.legs]
 
 
 def _feeding(context: Context, spur: Spur) -> list[str]:

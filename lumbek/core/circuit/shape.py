@@ -16,6 +16,7 @@ ShapeKind = Literal[
     "bridged-ring",
     "two-rings",
     "two-rings-joined",
+    "ends-on-two-devices",
 ]
 
 _TITLES: dict[ShapeKind, str] = {
@@ -28,6 +29,7 @@ _TITLES: dict[ShapeKind, str] = {
     "bridged-ring": "Ring bridged inside",
     "two-rings": "Two rings on one device",
     "two-rings-joined": "Two rings joined together",
+    "ends-on-two-devices": "Ends on two devices",
 }
 
 _SENTENCES: dict[ShapeKind, str] = {
@@ -40,6 +42,7 @@ _SENTENCES: dict[ShapeKind, str] = {
     "bridged-ring": "A leg crosses the ring from one side to the other: ring tests will not read true.",
     "two-rings": "Two closed runs leave the same device.",
     "two-rings-joined": "Two closed runs from the same device are tied together somewhere.",
+    "ends-on-two-devices": "The run is fed from two devices: switching one off does not make it dead.",
 }
 
 
@@ -104,6 +107,8 @@ def _kind(graph: CircuitGraph) -> tuple[ShapeKind, frozenset[str] | None]:
     """Return the kind, and the legs of the ring where there is one sound ring."""
     if not graph.at[BOARD]:
         return "empty", None
+    if any(leg.other_way not in (None, graph.circuit.number) for leg in graph.at[BOARD]):
+        return "ends-on-two-devices", None
     loops = graph.loops()
     at_board = [group for group in loops if any(leg.id in group for leg in graph.at[BOARD])]
     if not loops:

@@ -136,6 +136,8 @@ class Segment(Frozen):
         "bunched-or-enclosed"
     )
     insulation_mm: Annotated[float, Field(ge=0, le=5000)] = 0.0
+    depth_m: Annotated[float, Field(gt=0, le=3)] | None = None
+    soil_km_w: Annotated[float, Field(gt=0, le=5)] | None = None
 
     @model_validator(mode="after")
     def _range_in_order(self) -> Self:
@@ -152,6 +154,8 @@ class Leg(Frozen):
     b: Id
     state: State = "new"
     cable: Cable | None = None
+    # The way this leg ends in at the board, where that is not the circuit's own: found, not meant.
+    other_way: Annotated[int, Field(ge=1, le=9999)] | None = None
     # Line conductor end to end, measured: gives the length of an old leg that cannot be seen.
     measured_r1_ohm: Annotated[float, Field(gt=0, le=100)] | None = None
     segments: Annotated[tuple[Segment, ...], Field(min_length=1, max_length=12)] = (Segment(),)
@@ -251,6 +255,8 @@ class Circuit(Frozen):
     surroundings: Surroundings = Surroundings()
     points: Annotated[tuple[Point, ...], Field(max_length=MOST_POINTS)] = ()
     legs: Annotated[tuple[Leg, ...], Field(max_length=MOST_LEGS)] = ()
+    # Why device or cable differ from what is usual for the kind.
+    reason: Note = ""
     notes: Note = ""
 
     @model_validator(mode="after")

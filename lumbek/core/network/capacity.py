@@ -6,6 +6,8 @@ from lumbek.core.result import Frozen, Step
 from lumbek.core.rulebooks import Rulebook
 
 SEMI_ENCLOSED_FACTOR = 0.725
+# Buried ratings hold down to this depth (IEC 60364-5-52, B.52.1).
+TABLE_DEPTH_M = 0.8
 
 
 class Capacity(Frozen):
@@ -76,6 +78,12 @@ def _factors(rulebook: Rulebook, segment: Segment, cable: Cable, method: str) ->
         factors.append(("Cg", grouping))
     if segment.insulation_mm > 0 and not rules.insulation_included:
         factors.append(("Ci", rulebook.insulation_factor(segment.insulation_mm)))
+    if rules.medium == "ground":
+        if segment.soil_km_w is not None:
+            factors.append(("Cs", rulebook.soil_factor(method, segment.soil_km_w)))
+        if segment.depth_m is not None and segment.depth_m > TABLE_DEPTH_M:
+            # Deeper is cooler to lose heat from: no table here says by how much, so nothing is assumed.
+            factors.append(("Cd", None))
     return factors
 
 
@@ -92,4 +100,5 @@ def _unrated(rulebook: Rulebook, cable: Cable, method: str) -> str:
 
 def _surroundings(segment: Segment) -> str:
     ambient = "" if segment.ambient_c is None else f"{plain(segment.ambient_c)} °C, "
-    return f"{ambient}{segment.grouped_circuits} circuits together"
+    depth = "" if segment.depth_m is None else f", {plain(segment.depth_m)} m deep"
+    return f"{ambient}{segment.grouped_circuits} circuits together{depth}"

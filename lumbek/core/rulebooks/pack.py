@@ -382,6 +382,23 @@ class Rulebook:
         return at_or_above(self._grouping[arrangement], circuits)
 
     @cached_property
+    def _soil(self) -> dict[str, dict[float, float]]:
+        table: dict[str, dict[float, float]] = {}
+        for row in rows(self.common / "soil_factor.csv"):
+            table.setdefault(row["laying"], {})[float(row["km_per_w"])] = float(row["factor"])
+        return table
+
+    def soil_factor(self, method: str, km_per_w: float) -> float | None:
+        """Return the factor for the soil's thermal resistivity in K m / W (IEC 60364-5-52 Table B.52.16).
+
+        The ratings hold at 2.5 K m / W. Where a method covers ducts and direct burial the lower factor counts.
+        """
+        layings = {"D1": ("duct",), "D2": ("direct",)}.get(method, ("duct", "direct"))
+        factors = [at_or_above(self._soil[laying], km_per_w) for laying in layings]
+        known = [factor for factor in factors if factor is not None]
+        return min(known) if len(known) == len(factors) else None
+
+    @cached_property
     def _insulation(self) -> dict[float, float]:
         return {
             float(row["length_in_insulation_mm"]): float(row["factor"])

@@ -65,6 +65,7 @@ _COMMON_TABLES = {
     "armour_resistance.csv": "Steel armour at 20 °C, makers' greatest figures",
     "grouping_factor.csv": "Grouping, Cg",
     "insulation_factor.csv": "Length in insulation, Ci",
+    "soil_factor.csv": "Thermal resistivity of soil, Cs",
     "flex.csv": "Flexible cords",
     "let_through.csv": "Let-through energy of 6 kA breakers, class 3",
 }

@@ -847,6 +847,8 @@ export interface components {
             advice: string;
             /** Earthing Systems */
             earthing_systems: string[];
+            /** Methods In Ground */
+            methods_in_ground: string[];
             /** Kinds */
             kinds: components["schemas"]["KindChoice"][];
             /** Cables */
@@ -938,6 +940,11 @@ export interface components {
              * @default []
              */
             legs: components["schemas"]["Leg"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
             /**
              * Notes
              * @default
@@ -1430,6 +1437,8 @@ export interface components {
              */
             state: "new" | "as-found";
             cable?: components["schemas"]["Cable"] | null;
+            /** Other Way */
+            other_way?: number | null;
             /** Measured R1 Ohm */
             measured_r1_ohm?: number | null;
             /**
@@ -1973,6 +1982,10 @@ export interface components {
              * @default 0
              */
             insulation_mm: number;
+            /** Depth M */
+            depth_m?: number | null;
+            /** Soil Km W */
+            soil_km_w?: number | null;
         };
         /**
          * Service
@@ -2011,7 +2024,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "empty" | "ring" | "ring-with-spurs" | "radial" | "branched-radial" | "loop-off-the-board" | "bridged-ring" | "two-rings" | "two-rings-joined";
+            kind: "empty" | "ring" | "ring-with-spurs" | "radial" | "branched-radial" | "loop-off-the-board" | "bridged-ring" | "two-rings" | "two-rings-joined" | "ends-on-two-devices";
             /** Title */
             title: string;
             /** Sentence */

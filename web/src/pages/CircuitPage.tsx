@@ -74,6 +74,7 @@ function StartCircuit() {
       kind: "sockets",
       state: "new",
       notes: "",
+      reason: "",
       points: [],
       legs: [],
     } satisfies Circuit;
@@ -325,7 +326,9 @@ function VerdictPanel({ work, view, onPlace, advice, jobId }: { work: CircuitWor
     setTab(next);
     if (next === "whatif" && !work.trial) work.startTrial();
   }
-  const tightest = result.checks.find((check) => check.id === result.tightest);
+  // What decides: the failure, what is missing, or else where least is left.
+  const telling = result.verdict === "cannot-tell" ? result.checks.find((check) => check.verdict === "cannot-tell") : undefined;
+  const tightest = telling ?? result.checks.find((check) => check.id === result.tightest);
   const [inLibrary, setInLibrary] = useState(false);
   async function copy() {
     const made = await ask(api.POST("/api/circuits/{circuit_id}/copy", { params: { path: { circuit_id: view.id } } }));
@@ -354,7 +357,7 @@ function VerdictPanel({ work, view, onPlace, advice, jobId }: { work: CircuitWor
         </div>
         {tightest && (
           <p className="mt-2 leading-tight">
-            <span className="quiet text-sm">{result.verdict === "fail" ? "Because: " : "Tightest: "}{tightest.title.toLowerCase()}</span>
+            <span className="quiet text-sm">{result.verdict === "pass" ? "Tightest: " : "Because of: "}{tightest.title}</span>
             <br />
             <span className="text-2xl font-bold">{tightest.answer}</span>
           </p>

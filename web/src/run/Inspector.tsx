@@ -64,10 +64,19 @@ export function Inspector(props: Props) {
       <button className="btn btn-sm" onClick={() => setTyping(true)}>
         Type the run
       </button>
+      <p className="quiet w-full text-sm">{props.choices.kinds.find((kind) => kind.id === circuit.kind)?.special}</p>
       <details className="w-full" open={circuit.ahead.length > 0}>
         <summary className="cursor-pointer text-sm font-semibold">
-          Ahead of the circuit{circuit.ahead.length > 0 ? `: ${circuit.ahead.length}` : ""}
+          Ahead of the circuit, and reasons{circuit.ahead.length > 0 ? `: ${circuit.ahead.length}` : ""}
         </summary>
+        <Words
+          name="Reason"
+          className="input-sm my-1 w-full"
+          placeholder="Why device or cable differ from the usual, if they do"
+          maxLength={2000}
+          value={circuit.reason}
+          onCommit={(reason) => props.onChange((design) => ({ ...design, reason }))}
+        />
         <AheadEditor circuit={circuit} choices={props.choices} onChange={props.onChange} />
       </details>
     </Bar>
@@ -243,6 +252,25 @@ function LegInspector({ circuit, leg, choices, onChange, onEdit }: Props & { leg
             required
             onCommit={(length) => setSegment(index, { insulation_mm: length ?? 0 })}
           />
+          {choices.methods_in_ground.includes(segment.method ?? circuit.method) && (
+            <>
+              <Figure name={`Segment ${index + 1} soil`} unit="K·m/W" placeholder="2.5" className="input-sm w-28" value={segment.soil_km_w} onCommit={(soil_km_w) => setSegment(index, { soil_km_w })} />
+              <Figure name={`Segment ${index + 1} depth`} unit="m deep" placeholder="usual" className="input-sm w-28" value={segment.depth_m} onCommit={(depth_m) => setSegment(index, { depth_m })} />
+            </>
+          )}
+          {segment.grouped_circuits > 1 && (
+            <Choice
+              name={`Segment ${index + 1} arrangement`}
+              className="select-sm w-44"
+              value={segment.arrangement}
+              options={[
+                ["bunched-or-enclosed", "bunched or enclosed"],
+                ["single-layer-on-wall-or-floor", "one layer on a wall"],
+                ["single-layer-under-ceiling", "one layer under a ceiling"],
+              ]}
+              onCommit={(arrangement) => setSegment(index, { arrangement })}
+            />
+          )}
           {leg.segments.length > 1 && (
             <button className="btn btn-ghost btn-xs" onClick={() => set({ segments: leg.segments.filter((_, place) => place !== index) })}>
               Drop
@@ -293,6 +321,16 @@ function LegInspector({ circuit, leg, choices, onChange, onEdit }: Props & { leg
       >
         Add a segment
       </button>
+      {(leg.a === "board" || leg.b === "board") && (
+        <Figure
+          name="Other way at the board"
+          unit="other way"
+          placeholder="own"
+          className="input-sm w-32"
+          value={leg.other_way}
+          onCommit={(other_way) => set({ other_way })}
+        />
+      )}
       <button className="btn btn-sm" onClick={() => onEdit({ op: "cut", leg: leg.id })}>
         Take out the leg
       </button>

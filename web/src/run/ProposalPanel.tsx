@@ -21,7 +21,7 @@ export function ProposalPanel({ view, onTry }: { view: CircuitView; onTry: Try }
           <h3 className="font-bold">What would mend it</h3>
           <ul>
             {mends.map((mend) => (
-              <Line key={mend.change} words={mend.change} under={mend.leaves.length > 0 ? `leaves ${mend.leaves.join(", ").toLowerCase()}` : "then it complies"} onTry={() => onTry(mend.design)} />
+              <Line key={mend.change} words={mend.change} under={mend.leaves.length > 0 ? `leaves: ${mend.leaves.join(", ")}` : "then it complies"} onTry={() => onTry(mend.design)} />
             ))}
             {rebalances.map((each) => (
               <Line key={each.change} words={each.change} under="shares the ring better" onTry={() => onTry(each.design)} />
@@ -34,7 +34,7 @@ export function ProposalPanel({ view, onTry }: { view: CircuitView; onTry: Try }
         <h3 className="font-bold">Sizes that work, cheapest first</h3>
         {sizes.sizes.length === 0 && (
           <p>
-            None of {sizes.tried} pairs: most fall at {sizes.nearest.toLowerCase()}.
+            None of {sizes.tried} pairs: most fall at: {sizes.nearest}.
           </p>
         )}
         <ul>
@@ -42,7 +42,7 @@ export function ProposalPanel({ view, onTry }: { view: CircuitView; onTry: Try }
             <Line
               key={`${size.csa_mm2}/${size.rating_a}`}
               words={`${plain(size.csa_mm2)}${size.cpc_mm2 ? `/${plain(size.cpc_mm2)}` : ""} mm², ${plain(size.rating_a)} A`}
-              under={`${size.tightest.toLowerCase()}: ${size.answer}${typeof size.margin === "number" ? `, ${Math.floor(size.margin * 100)} % left` : ""}`}
+              under={`${size.tightest}: ${size.answer}${typeof size.margin === "number" ? `, ${Math.floor(size.margin * 100)} % left` : ""}`}
               onTry={size.in_force ? undefined : () => onTry(size.design)}
               note={size.in_force ? "as drawn" : ""}
             />
@@ -103,11 +103,11 @@ function ReachPicture({ reach }: { reach: Proposals["reach"] }) {
   return (
     <section data-reach>
       <h3 className="font-bold">How far it may go</h3>
-      <Bar label="as drawn" value={`${fixed(reach.length_m, 1)} m`} width={at(reach.length_m)} tone="bg-base-content" />
+      <Bar label="As drawn" value={`${fixed(reach.length_m, 1)} m`} width={at(reach.length_m)} tone="bg-base-content" />
       {reach.limits.map((limit) => (
         <Bar
           key={limit.check}
-          label={limit.title.toLowerCase()}
+          label={limit.title}
           value={`${fixed(Math.floor(limit.length_m * 10) / 10, 1)} m`}
           width={at(limit.length_m)}
           tone={limit.factor < 1 ? "bg-error" : "bg-success"}

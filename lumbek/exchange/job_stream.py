@@ -1,0 +1,69 @@
+"""Reading a job file circuit by circuit, so that memory does not grow with the file."""
+
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import ijson
+from ijson.common import ObjectBuilder
+from pydantic import ValidationError
+
+from lumbek.core.model.job import Job, JobCircuit
+from lumbek.core.problems import Problem, problems_of
+from lumbek.exchange.job_file import JobFileError, read_job
+
+# Files up to this size are read whole for the exact place of what is wrong in them.
+_WHOLE_BYTES = 8_000_000
+
+
+class JobStream:
+    """A job file on disk. Made only if the whole file is sound: the first pass checks every circuit."""
+
+    def __init__(self, path: Path) -> None:
+        """Check the file. Raises JobFileError with place and reason, OSError if it cannot be read."""
+        self._path = path
+        self.circuit_count = 0
+        try:
+            self.head = self._read_head()
+            for _ in self.circuits():
+                self.circuit_count += 1
+        except (ijson.JSONError, UnicodeDecodeError, RecursionError) as error:
+            raise self._exactly(error) from error
+
+    def circuits(self) -> Iterator[JobCircuit]:
+        """Yield the circuits one by one. Raises JobFileError at the first that cannot be used."""
+        with self._path.open("rb") as file:
+            for index, each in enumerate(ijson.items(file, "circuits.item", use_float=True)):
+                try:
+                    yield JobCircuit.model_validate(each)
+                except ValidationError as error:
+                    raise JobFileError(
+                        [
+                            Problem(field=f"circuits.{index}.{problem.field}", reason=problem.reason)
+                            for problem in problems_of(error)
+                        ]
+                    ) from error
+
+    def _read_head(self) -> Job:
+        """Return the job without its circuits."""
+        builder = ObjectBuilder()
+        with self._path.open("rb") as file:
+            for prefix, event, value in ijson.parse(file, use_float=True):
+                inside = prefix == "circuits" or prefix.startswith("circuits.")
+                if not inside or (prefix == "circuits" and event in ("start_array", "end_array")):
+                    builder.event(event, value)
+        data: Any = builder.value
+        if not isinstance(data, dict) or data.get("format") != "lumbek-job":
+            raise JobFileError([Problem(field="format", reason='is not "lumbek-job": this is some other file')])
+        try:
+            return Job.model_validate(data)
+        except ValidationError as error:
+            raise JobFileError(problems_of(error)) from error
+
+    def _exactly(self, error: Exception) -> JobFileError:
+        if self._path.stat().st_size <= _WHOLE_BYTES:
+            try:
+                read_job(self._path.read_bytes())
+            except JobFileError as found:
+                return found
+        return JobFileError([Problem(field="file", reason=f"is not JSON: {str(error)[:120]}")])
