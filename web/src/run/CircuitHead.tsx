@@ -186,6 +186,15 @@ export function CircuitHead({ circuit, choices, onChange }: Props) {
           )}
         </span>
       </Row>
+      <details>
+        <summary className="cursor-pointer text-sm">
+          <b>Earth and surroundings:</b> {circuit.own_earth ? "electrode of its own" : "earth of the supply"}
+          {cable.cpc_by !== "core" && `, ${cable.cpc_by} as cpc`}
+          {surroundings.concealed_shallow && ", in walls under 50 mm"}
+          {surroundings.bath_room && ", bath or shower room"}
+          {device.afdd && ", arc-fault detection"}
+        </summary>
+        <div className="flex flex-col gap-1.5 pt-1.5">
       <Row label="Earth">
         {cable.type === "armoured" && (
           <>
@@ -270,6 +279,8 @@ export function CircuitHead({ circuit, choices, onChange }: Props) {
         <Tick words="through a bath or shower room" checked={surroundings.bath_room} onChange={(bath_room) => setPlace({ bath_room })} />
         <Tick words="in walls, less than 50 mm deep" checked={surroundings.concealed_shallow} onChange={(concealed_shallow) => setPlace({ concealed_shallow })} />
       </Row>
+        </div>
+      </details>
     </div>
   );
 }

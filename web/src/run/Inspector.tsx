@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Choices, Circuit, CircuitView, Edit, Leg, Point, Segment } from "../api/client";
 import { plain } from "../numbers";
-import { Choice, Figure, Labelled, Words } from "../parts/fields";
+import { Choice, Figure, Words } from "../parts/fields";
 import { AheadEditor } from "./AheadEditor";
 import { TypedRun } from "./TypedRun";
 import type { Picked } from "./RunDrawing";
@@ -114,39 +114,31 @@ function PointInspector({ circuit, choices, point, onChange, onEdit, onMove, onC
   const load = point.loads[0];
   return (
     <Bar>
-      <Labelled label="Point">
-        <Words name="Point name" className="w-44" value={point.name} placeholder={point.id} onCommit={(name) => set({ name })} />
-      </Labelled>
-      <Labelled label="Room">
-        <Words name="Room" className="w-36" value={point.room} onCommit={(room) => set({ room })} />
-      </Labelled>
-      <Labelled label="Kind">
+        <Words name="Point name" className="input-sm w-44 font-semibold" value={point.name} placeholder={point.id} onCommit={(name) => set({ name })} />
+        <Words name="Room" className="input-sm w-36" placeholder="room" value={point.room} onCommit={(room) => set({ room })} />
         <Choice
           name="Kind of point"
-          className="w-44"
+          className="select-sm w-40"
           value={point.kind}
           options={POINT_KINDS}
           onCommit={(kind) => set({ kind, fuse_a: kind === "fused-spur" ? 13 : null })}
         />
-      </Labelled>
       {point.kind === "fused-spur" && (
-        <Labelled label="Fuse">
           <Choice
             name="Fuse"
-            className="w-24"
+            className="select-sm w-20"
             value={String(point.fuse_a ?? 13) as "3" | "5" | "13"}
             options={FUSES}
             onCommit={(fuse) => set({ fuse_a: Number(fuse) as 3 | 5 | 13 })}
           />
-        </Labelled>
       )}
       {point.kind !== "switch" && point.kind !== "joint" && (
-        <Labelled label={load?.power_w != null ? "Load" : "Load current"}>
+        <>
           {load?.power_w != null ? (
             <Figure
               name="Load power"
               unit="W"
-              className="w-28"
+              className="input-sm w-28"
               value={load.power_w}
               onCommit={(power_w) => set({ loads: power_w === null ? [] : [{ ...load, power_w }] })}
             />
@@ -154,28 +146,26 @@ function PointInspector({ circuit, choices, point, onChange, onEdit, onMove, onC
             <Figure
               name="Load current"
               unit="A"
-              className="w-24"
-              placeholder="usual"
+              className="input-sm w-28"
+              placeholder="usual load"
               value={load?.current_a}
               onCommit={(current_a) => set({ loads: current_a === null ? [] : [{ name: load?.name ?? "", current_a, power_factor: 1, leakage_ma: 0, dc: "none" }] })}
             />
           )}
-        </Labelled>
+        </>
       )}
       {point.kind !== "switch" && point.kind !== "joint" && (
-        <Labelled label={load?.name ? `Feeds ${load.name}` : "Feeds"}>
           <Choice
             name="Appliance"
-            className="w-36"
+            className="select-sm w-40"
             value=""
-            blank={point.loads.length > 1 ? `${point.loads.length} loads` : "choose…"}
+            blank={point.loads.length > 1 ? `${point.loads.length} loads` : load?.name || "feeds…"}
             options={[["", "nothing stated"] as const, ...choices.appliances.map((each) => [each.id, each.name] as const)]}
             onCommit={(id) => {
               const chosen = choices.appliances.find((each) => each.id === id);
               set({ loads: chosen ? [...point.loads, chosen.load] : [] });
             }}
           />
-        </Labelled>
       )}
       <div className="flex flex-wrap gap-2">
         <Key letter="A" words="Add next" primary onClick={() => onEdit({ op: "add", after: point.id, point: nextPoint(circuit), length_m: null })} />
@@ -199,11 +189,15 @@ function LegInspector({ circuit, leg, choices, onChange, onEdit }: Props & { leg
   const sizes = (type?.csas_mm2 ?? []).map((csa) => [String(csa), `${plain(csa)} mm²`] as const);
   return (
     <Bar>
-      <p className="w-full leading-tight font-semibold">
+      <p className="grow leading-tight font-semibold">
         {titleOf(circuit, leg.a)} to {titleOf(circuit, leg.b)}
       </p>
+      <Key letter="I" words="Break in a point" primary onClick={() => onEdit({ op: "insert", leg: leg.id, point: nextPoint(circuit) })} />
+      <button className="btn btn-sm" onClick={() => onEdit({ op: "cut", leg: leg.id })}>
+        Take out the leg
+      </button>
       {leg.segments.map((segment, index) => (
-        <div key={index} className="flex w-full flex-wrap items-center gap-x-3 gap-y-1 text-sm">
+        <div key={index} className="flex w-full flex-wrap items-center gap-2 text-sm">
           {leg.segments.length > 1 && <span className="w-20 font-semibold">Segment {index + 1}</span>}
           <Figure
             name={`Segment ${index + 1} length`}
@@ -215,15 +209,15 @@ function LegInspector({ circuit, leg, choices, onChange, onEdit }: Props & { leg
           />
           <Figure
             name={`Segment ${index + 1} at most`}
-            unit="m at most"
+            unit="to m"
             placeholder="–"
-            className="input-sm w-28"
+            className="input-sm w-22"
             value={segment.length_to_m}
             onCommit={(length_to_m) => setSegment(index, { length_to_m })}
           />
           <Choice
             name={`Segment ${index + 1} method`}
-            className="select-sm w-56"
+            className="select-sm w-48"
             value={segment.method ?? circuit.method}
             options={methods}
             onCommit={(method) => setSegment(index, { method: method === circuit.method ? null : method })}
@@ -247,7 +241,7 @@ function LegInspector({ circuit, leg, choices, onChange, onEdit }: Props & { leg
           <Figure
             name={`Segment ${index + 1} in insulation`}
             unit="mm insulated"
-            className="input-sm w-36"
+            className="input-sm w-32"
             value={segment.insulation_mm}
             required
             onCommit={(length) => setSegment(index, { insulation_mm: length ?? 0 })}
@@ -278,7 +272,6 @@ function LegInspector({ circuit, leg, choices, onChange, onEdit }: Props & { leg
           )}
         </div>
       ))}
-      <Key letter="I" words="Break in a point" primary onClick={() => onEdit({ op: "insert", leg: leg.id, point: nextPoint(circuit) })} />
       <Choice
         name="Size of this leg"
         className="select-sm w-28"
@@ -331,9 +324,6 @@ function LegInspector({ circuit, leg, choices, onChange, onEdit }: Props & { leg
           onCommit={(other_way) => set({ other_way })}
         />
       )}
-      <button className="btn btn-sm" onClick={() => onEdit({ op: "cut", leg: leg.id })}>
-        Take out the leg
-      </button>
     </Bar>
   );
 }

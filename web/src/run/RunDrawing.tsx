@@ -68,7 +68,7 @@ export function RunDrawing(props: Props) {
       <svg
         viewBox={`0 0 ${layout.width} ${layout.height}`}
         className="mx-auto block h-full w-full"
-        style={{ minWidth: layout.width * 0.58, minHeight: layout.height * 0.58, maxWidth: layout.width * 1.1 }}
+        style={{ minWidth: layout.width * 0.72, minHeight: layout.height * 0.72, maxWidth: layout.width * 1.1 }}
         onPointerUp={onPointerUp}
       >
         {layout.legs.map((line) => {
