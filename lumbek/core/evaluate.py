@@ -1,6 +1,7 @@
 """All answers about one circuit: its shape, the figures at every point and leg, and every check."""
 
 from lumbek.core.checks.arc_fault import check_arc_fault
+from lumbek.core.checks.bath_zones import check_bath_zones
 from lumbek.core.checks.breaking import check_breaking
 from lumbek.core.checks.fault_protection import check_fault_protection, zs_limit
 from lumbek.core.checks.overload import check_cable, check_load
@@ -34,6 +35,7 @@ CHECKS = (
     check_rcd_type,
     check_leakage,
     check_arc_fault,
+    check_bath_zones,
     check_breaking,
 )
 

@@ -185,8 +185,8 @@ class Circuits(Api):
             answer = self.client.post(f"{path}/readings", json={"quantity": "r1", "value": value})
             self.assertEqual(answer.status_code, 201)
         sheet = answer.json()["sheet"]
-        self.assertEqual(sheet["stages"][0]["items"][0]["reading"]["value"], 0.41)
-        self.assertEqual(sheet["stages"][0]["items"][0]["reading"]["by"], "Robin Ash")
+        self.assertEqual(sheet["stages"][1]["items"][0]["reading"]["value"], 0.41)
+        self.assertEqual(sheet["stages"][1]["items"][0]["reading"]["by"], "Robin Ash")
         whole = self.client.get(f"/api/jobs/{self.job}/file").json()
         self.assertEqual([each["value"] for each in whole["circuits"][0]["readings"]], [0.4, 0.41])
         lost = self.client.post(f"{path}/readings", json={"quantity": "zs", "value": 1, "point": "P9"})

@@ -42,7 +42,7 @@ def finished() -> Job:
         *(Reading(quantity="r1+r2", point=point, value=0.15) for point in ("P1", "P2")),
         *(Reading(quantity="zs", point=point, value=0.35) for point in ("P1", "P2")),
         *(Reading(quantity=quantity, value=999, beyond=True) for quantity in ("insulation-ll", "insulation-le")),
-        *(Reading(quantity=quantity, correct=True) for quantity in ("polarity", "rcd-button")),
+        *(Reading(quantity=quantity, correct=True) for quantity in ("isolation", "polarity", "rcd-button")),
         Reading(quantity="rcd-trip", value=22),
     ]
     return Job(name="Small", supply=SUPPLY, circuits=(JobCircuit(design=circuit, readings=tuple(readings)),))

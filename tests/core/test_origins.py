@@ -144,6 +144,23 @@ class Residual(unittest.TestCase):
         self.assertEqual(check(judged(run(5)), "arc-fault").verdict, "not-applicable")
 
 
+class BathRooms(unittest.TestCase):
+    def test_what_may_sit_where(self) -> None:
+        for kind, zone, verdict in (
+            ("socket-twin", "2", "fail"),
+            ("socket-single", "outside", "pass"),
+            ("switch", "2", "fail"),
+            ("cord-switch", "2", "pass"),
+            ("light", "1", "pass"),
+            ("light", "0", "fail"),
+            ("light", None, "not-applicable"),
+        ):
+            circuit = run(5).model_copy(update={"points": (Point(id="P1", kind=kind, zone=zone),)})
+            self.assertEqual(check(judged(circuit), "bath").verdict, verdict, (kind, zone))
+        outside = run(5).model_copy(update={"points": (Point(id="P1", zone="outside"),)})
+        self.assertIn("2.5 m", check(judged(outside), "bath").caution)
+
+
 class Withstand(unittest.TestCase):
     def test_energy_in_proportion_below_6_ka(self) -> None:
         found = check(judged(worked_ring()), "withstand")

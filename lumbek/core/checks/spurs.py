@@ -8,7 +8,7 @@ from lumbek.core.context import Context
 from lumbek.core.result import Check, Step, Verdict
 
 TITLE, ASKS = "Spurs", "Does each unfused spur feed one outlet only?"
-_PASSIVE = ("joint", "switch")
+_PASSIVE = ("joint", "switch", "cord-switch")
 
 
 def check_spurs(context: Context) -> Check:

@@ -46,7 +46,11 @@ def demand(
         for end in (graph.legs[leg_id].a, graph.legs[leg_id].b)
         if end != point.id
     }
-    users = [point for point in reached if point.kind not in ("joint", "switch") and point.id not in behind_fuses]
+    users = [
+        point
+        for point in reached
+        if point.kind not in ("joint", "switch", "cord-switch") and point.id not in behind_fuses
+    ]
     if not users:
         return None
     group = rulebook.kinds[circuit.kind].group

@@ -42,7 +42,15 @@ DiversityClass = Literal["lighting", "cooker", "instantaneous", "thermostatic", 
 # The d.c. part of a load's leakage: what type of RCD still sees a fault beside it.
 DcPart = Literal["none", "pulsed", "mixed", "smooth-6ma", "smooth"]
 PointKind = Literal[
-    "socket-single", "socket-twin", "fused-spur", "fixed", "control-with-socket", "light", "switch", "joint"
+    "socket-single",
+    "socket-twin",
+    "fused-spur",
+    "fixed",
+    "control-with-socket",
+    "light",
+    "switch",
+    "cord-switch",
+    "joint",
 ]
 State = Literal["new", "as-found"]
 
@@ -80,6 +88,8 @@ class Point(Frozen):
     kind: PointKind = "socket-twin"
     state: State = "new"
     fuse_a: Literal[3, 5, 13] | None = None
+    # Where in a bath or shower room it sits; None where it is in no such room.
+    zone: Literal["0", "1", "2", "outside"] | None = None
     loads: Annotated[tuple[Load, ...], Field(max_length=20)] = ()
 
     @model_validator(mode="after")

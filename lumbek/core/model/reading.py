@@ -8,6 +8,7 @@ from lumbek.core.model.text import Id, Name
 from lumbek.core.result import Frozen
 
 Quantity = Literal[
+    "isolation",
     "r1",
     "rn",
     "r2",
@@ -24,7 +25,7 @@ Quantity = Literal[
 # Those read at every point; the rest are read once for the circuit.
 AT_POINTS: tuple[Quantity, ...] = ("cross-ln", "cross-le", "r1+r2", "zs")
 # Those that are seen to be right or wrong rather than measured.
-SEEN: tuple[Quantity, ...] = ("polarity", "rcd-button")
+SEEN: tuple[Quantity, ...] = ("isolation", "polarity", "rcd-button")
 
 
 class Reading(Frozen):

@@ -131,6 +131,14 @@ class TestRules(_Data):
     rcd_five_times_ms: float
 
 
+class BathRules(_Data):
+    """Bath and shower rooms: the least protection against water by zone, and how far sockets stay from zone 1."""
+
+    ip_by_zone: dict[str, str]
+    selv_only_zone: str
+    socket_from_zone_1_m: float | None
+
+
 class WithstandRules(_Data):
     """k in A √s / mm² of conductors in a cable, and of steel armour, by insulation."""
 
@@ -187,6 +195,7 @@ class RulebookData(_Data):
     methods: dict[str, Method]
     cables: dict[str, CableType]
     testing: TestRules
+    bath: BathRules
     withstand: WithstandRules
     residual: ResidualRules
     diversity: dict[str, DiversityRule]

@@ -52,6 +52,7 @@ class Sheet(Frozen):
 
 
 _UNITS: dict[Quantity, str] = {
+    "isolation": "",
     "insulation-ll": "MΩ",
     "insulation-le": "MΩ",
     "rcd-trip": "ms",
@@ -60,6 +61,7 @@ _UNITS: dict[Quantity, str] = {
 }
 
 _TITLES: dict[Quantity, str] = {
+    "isolation": "Isolated, locked, proved dead",
     "r1": "Line, end to end (r1)",
     "rn": "Neutral, end to end (rn)",
     "r2": "cpc, end to end (r2)",
@@ -119,7 +121,15 @@ def _plan(context: Context, points: list[str]) -> _Plan:
         return [(quantity, point) for point in points]
 
     volts = f"{context.rulebook.data.testing.insulation_v:.0f} V"
-    plan: _Plan = []
+    plan: _Plan = [
+        (
+            "isolation",
+            "Safe isolation",
+            "Identify, switch off, lock and tag, prove the indicator, test every pair, prove it again.",
+            False,
+            [("isolation", None)],
+        )
+    ]
     if context.is_socket_ring:
         plan += [
             (

@@ -29,7 +29,7 @@ class Bench:
 def judge_reading(bench: Bench, reading: Reading, title: str, expected: Expected | None) -> Check:
     """Return what one reading means."""
     match reading.quantity:
-        case "polarity" | "rcd-button":
+        case "isolation" | "polarity" | "rcd-button":
             return _seen(bench, reading, title)
         case "insulation-ll" | "insulation-le":
             return _insulation(bench, reading, title)
@@ -61,7 +61,7 @@ def _said(reading: Reading, unit: str) -> str:
 
 def _seen(bench: Bench, reading: Reading, title: str) -> Check:
     right = bool(reading.correct)
-    clause = "test-polarity" if reading.quantity == "polarity" else "test-rcd"
+    clause = {"isolation": "isolation", "polarity": "test-polarity"}.get(reading.quantity, "test-rcd")
     return _check(
         bench,
         reading,

@@ -1186,7 +1186,7 @@ export interface components {
             /** Length M */
             length_m: number | null;
             /** Kind */
-            kind?: ("socket-single" | "socket-twin" | "fused-spur" | "fixed" | "control-with-socket" | "light" | "switch" | "joint") | null;
+            kind?: ("socket-single" | "socket-twin" | "fused-spur" | "fixed" | "control-with-socket" | "light" | "switch" | "cord-switch" | "joint") | null;
             /**
              * Name
              * @default
@@ -1280,7 +1280,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "r1" | "rn" | "r2" | "cross-ln" | "cross-le" | "r1+r2" | "insulation-ll" | "insulation-le" | "polarity" | "zs" | "rcd-trip" | "rcd-button";
+            quantity: "isolation" | "r1" | "rn" | "r2" | "cross-ln" | "cross-le" | "r1+r2" | "insulation-ll" | "insulation-le" | "polarity" | "zs" | "rcd-trip" | "rcd-button";
             /** Point */
             point: string | null;
             /** Place */
@@ -1590,7 +1590,7 @@ export interface components {
              * @default socket-twin
              * @enum {string}
              */
-            kind: "socket-single" | "socket-twin" | "fused-spur" | "fixed" | "control-with-socket" | "light" | "switch" | "joint";
+            kind: "socket-single" | "socket-twin" | "fused-spur" | "fixed" | "control-with-socket" | "light" | "switch" | "cord-switch" | "joint";
             /**
              * Name
              * @default
@@ -1647,7 +1647,7 @@ export interface components {
              * @default socket-twin
              * @enum {string}
              */
-            kind: "socket-single" | "socket-twin" | "fused-spur" | "fixed" | "control-with-socket" | "light" | "switch" | "joint";
+            kind: "socket-single" | "socket-twin" | "fused-spur" | "fixed" | "control-with-socket" | "light" | "switch" | "cord-switch" | "joint";
             /**
              * State
              * @default new
@@ -1656,6 +1656,8 @@ export interface components {
             state: "new" | "as-found";
             /** Fuse A */
             fuse_a?: (3 | 5 | 13) | null;
+            /** Zone */
+            zone?: ("0" | "1" | "2" | "outside") | null;
             /**
              * Loads
              * @default []
@@ -1804,7 +1806,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "r1" | "rn" | "r2" | "cross-ln" | "cross-le" | "r1+r2" | "insulation-ll" | "insulation-le" | "polarity" | "zs" | "rcd-trip" | "rcd-button";
+            quantity: "isolation" | "r1" | "rn" | "r2" | "cross-ln" | "cross-le" | "r1+r2" | "insulation-ll" | "insulation-le" | "polarity" | "zs" | "rcd-trip" | "rcd-button";
             /** Point */
             point?: string | null;
             /** Value */

@@ -131,7 +131,7 @@ export function CircuitHead({ circuit, choices, onChange }: Props) {
         </span>
         <Choice
           name="Reference method"
-          className="select-sm w-72"
+          className="select-sm w-60"
           value={circuit.method}
           options={(type?.methods ?? []).map((method) => [method.id, `${method.id}: ${method.name}`] as const)}
           onCommit={(method) => onChange((design) => ({ ...design, method }))}

@@ -108,6 +108,18 @@ export function nextPoint(circuit: Circuit): { kind: Point["kind"]; name: string
   return { kind: last?.kind ?? usual, name: "", room: last?.room ?? "" };
 }
 
+const ZONES = [
+  ["none", "no bath here"],
+  ["0", "zone 0"],
+  ["1", "zone 1"],
+  ["2", "zone 2"],
+  ["outside", "outside the zones"],
+] as const;
+
+function draws(point: Point): boolean {
+  return !["switch", "cord-switch", "joint"].includes(point.kind);
+}
+
 function PointInspector({ circuit, choices, point, onChange, onEdit, onMove, onCloseRing }: Props & { point: Point }) {
   const set = (changes: Partial<Point>) =>
     onChange((design) => ({ ...design, points: design.points.map((each) => (each.id === point.id ? { ...each, ...changes } : each)) }));
@@ -132,7 +144,7 @@ function PointInspector({ circuit, choices, point, onChange, onEdit, onMove, onC
             onCommit={(fuse) => set({ fuse_a: Number(fuse) as 3 | 5 | 13 })}
           />
       )}
-      {point.kind !== "switch" && point.kind !== "joint" && (
+      {draws(point) && (
         <>
           {load?.power_w != null ? (
             <Figure
@@ -154,7 +166,7 @@ function PointInspector({ circuit, choices, point, onChange, onEdit, onMove, onC
           )}
         </>
       )}
-      {point.kind !== "switch" && point.kind !== "joint" && (
+      {draws(point) && (
           <Choice
             name="Appliance"
             className="select-sm w-40"
@@ -167,6 +179,13 @@ function PointInspector({ circuit, choices, point, onChange, onEdit, onMove, onC
             }}
           />
       )}
+      <Choice
+        name="Bath zone"
+        className="select-sm w-36"
+        value={point.zone ?? "none"}
+        options={ZONES}
+        onCommit={(zone) => set({ zone: zone === "none" ? null : zone })}
+      />
       <div className="flex flex-wrap gap-2">
         <Key letter="A" words="Add next" primary onClick={() => onEdit({ op: "add", after: point.id, point: nextPoint(circuit), length_m: null })} />
         <Key letter="S" words="Spur off" onClick={() => onEdit({ op: "spur", off: point.id, point: nextPoint(circuit), length_m: null })} />

@@ -106,6 +106,12 @@ export function RunDrawing(props: Props) {
               ) : (
                 <LegTag leg={leg} spot={line.label} known={known} current={figures?.current_a} showing={showing} />
               )}
+              {failing.has(leg.id) && (
+                <g transform={`translate(${line.label.x} ${line.label.y - 34})`} aria-label="fails here">
+                  <rect x="-12" y="-12" width="24" height="24" rx="3" fill="var(--color-error)" />
+                  <path d="M-5 -5L5 5M5 -5L-5 5" stroke="var(--color-error-content)" strokeWidth="3.5" />
+                </g>
+              )}
             </g>
           );
         })}

@@ -8,7 +8,7 @@ export function WhatIf({ work, view, onDone }: { work: CircuitWork; view: Circui
   const before = view.result.checks;
   const after = new Map((tried?.checks ?? []).map((check) => [check.id, check]));
   const changed = before.filter((check) => after.get(check.id)?.answer !== check.answer || after.get(check.id)?.verdict !== check.verdict);
-  const same = before.length - changed.length;
+  const same = before.filter((check) => !changed.includes(check) && check.verdict !== "not-applicable");
   return (
     <div data-whatif className="flex flex-col">
       <p className="px-3 py-2 text-sm">
@@ -31,11 +31,18 @@ export function WhatIf({ work, view, onDone }: { work: CircuitWork; view: Circui
                 <Cell check={after.get(check.id)} strong />
               </tr>
             ))}
+            {same.map((check) => (
+              <tr key={check.id} className="quiet border-b border-base-300 align-top text-sm">
+                <td className="px-3 py-1">{check.title}</td>
+                <td className="px-1 py-1">{check.answer}</td>
+                <td className="px-1 py-1">the same</td>
+              </tr>
+            ))}
           </tbody>
         </table>
       )}
-      <p className="quiet px-3 py-2 text-sm">{changed.length === 0 ? "Nothing is changed yet." : `${same} checks stay as they are.`}</p>
-      <div className="flex gap-2 px-3 pb-3">
+      {changed.length === 0 && <p className="quiet px-3 pb-2 text-sm">Nothing is changed yet.</p>}
+      <div className="order-first flex gap-2 px-3 pt-3">
         <button
           className="btn btn-primary"
           disabled={changed.length === 0 && work.trial?.design === view.design}

@@ -8,6 +8,7 @@ export const POINT_KINDS: readonly (readonly [Point["kind"], string])[] = [
   ["control-with-socket", "Control with socket"],
   ["light", "Light"],
   ["switch", "Switch"],
+  ["cord-switch", "Cord switch"],
   ["joint", "Joint"],
 ];
 
@@ -62,6 +63,14 @@ export function PointSymbol({ point }: { point: Point }) {
         <>
           <circle className="body" r="15" />
           <path className="ink" d="M-7 6L8 -8" />
+        </>
+      );
+    case "cord-switch":
+      return (
+        <>
+          <circle className="body" r="15" />
+          <path className="ink" d="M-7 -4L8 -10M0 -2v11" />
+          <circle className="inked" cy="10" r="2.5" />
         </>
       );
     case "joint":
