@@ -74,7 +74,9 @@ class Page:
 
     def button(self, words: str) -> None:
         def press() -> bool:
-            next(each for each in self.all("button, a") if each.text.startswith(words) and each.is_displayed()).click()
+            next(
+                each for each in self.all("button, a, summary") if each.text.startswith(words) and each.is_displayed()
+            ).click()
             return True
 
         self.until(press, f"no button {words}")
