@@ -72,10 +72,16 @@ def matrices_of(circuits: list[Circuit]) -> list[np.ndarray]:
     return kept
 
 
+def all_answered(circuits: list[Circuit]) -> None:
+    """Answer every circuit and let each answer go, as the shell does."""
+    for circuit in circuits:
+        evaluate(BOOK, SUPPLY, circuit)
+
+
 def compare(name: str, circuits: list[Circuit]) -> tuple[float, float]:
     matrices = matrices_of(circuits)
     bare = best(lambda: [np.linalg.inv(matrix) for matrix in matrices])
-    full = best(lambda: [evaluate(BOOK, SUPPLY, circuit) for circuit in circuits])
+    full = best(lambda: all_answered(circuits), 2)
     points = sum(len(circuit.points) for circuit in circuits)
     print(
         f"{name}: {len(circuits)} circuits, {points} points, {len(matrices)} matrices: "

@@ -1,8 +1,9 @@
 """Everything the checks of one circuit share, worked out once: graph, shape, demand, network figures."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
+from typing import Any
 
 from lumbek.core.circuit.graph import CircuitGraph
 from lumbek.core.circuit.shape import Shape, recognise
@@ -32,6 +33,9 @@ class Context:
     supply: Supply
     circuit: Circuit
     open_cores: frozenset[OpenCore] = frozenset()
+
+    # Limits of Zs found so far, by device: filled by the check that knows how.
+    zs_limits: dict[tuple[str, float] | None, Any] = field(default_factory=dict, compare=False, repr=False)
 
     # What it is
 

@@ -1,16 +1,19 @@
 """Zs at every point against what lets its device disconnect in time."""
 
+from dataclasses import dataclass
+
 from lumbek.core.checks.build import cannot_tell
 from lumbek.core.context import Context
 from lumbek.core.model.circuit import Device
 from lumbek.core.network.figures import is_open
 from lumbek.core.numbers import floor_to, plain, show
-from lumbek.core.result import Check, Clause, Frozen, Place, Step, Verdict, judge
+from lumbek.core.result import Check, Clause, Place, Step, Verdict, judge
 
 TITLE, ASKS = "Fault loop Zs", "Does an earth fault at the worst point trip the device in time?"
 
 
-class ZsLimit(Frozen):
+@dataclass(frozen=True)
+class ZsLimit:
     """The greatest Zs in Ω that a point may have at design, how it was found, and by which clause."""
 
     ohm: float
@@ -33,6 +36,16 @@ def zs_limit(context: Context, point_id: str) -> ZsLimit | None:
     TN: the published table (BS 7671 Tables 41.2 to 41.4), else U0 Cmin / Ia rounded down to two decimals
     (411.4.4; IEC: U0 / Ia, not rounded). TT with an RCD: 50 V / IΔn (411.5.3).
     """
+    # The limit is the device's, the same for all points behind it.
+    device = protective_device(context, point_id)
+    key = (device.standard, device.rating_a) if device else None
+    if key not in context.zs_limits:
+        context.zs_limits[key] = _device_limit(context, device)
+    found: ZsLimit | None = context.zs_limits[key]
+    return found
+
+
+def _device_limit(context: Context, device: Device | None) -> ZsLimit | None:
     book, rcd = context.rulebook, context.circuit.device.rcd
     rules = book.data.fault_protection
     if context.earthing == "TT":
@@ -46,7 +59,6 @@ def zs_limit(context: Context, point_id: str) -> ZsLimit | None:
             ),
         )
         return ZsLimit(ohm=ohm, steps=steps, by_rcd=True, clause=context.clause("zs-tt"))
-    device = protective_device(context, point_id)
     if device is None:
         return None
     final = book.kinds[context.circuit.kind].final

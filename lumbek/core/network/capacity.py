@@ -1,8 +1,11 @@
 """What each segment of a leg carries: Iz = It x Ca x Cg x Ci x Cf."""
 
+from collections.abc import Callable
+from dataclasses import dataclass
+
 from lumbek.core.model.circuit import Cable, Circuit, Leg, Segment
 from lumbek.core.numbers import plain, show
-from lumbek.core.result import Frozen, Step
+from lumbek.core.result import Step
 from lumbek.core.rulebooks import Rulebook
 
 SEMI_ENCLOSED_FACTOR = 0.725
@@ -10,14 +13,20 @@ SEMI_ENCLOSED_FACTOR = 0.725
 TABLE_DEPTH_M = 0.8
 
 
-class Capacity(Frozen):
+@dataclass(frozen=True)
+class Capacity:
     """Iz in A of one segment with its working; Iz is None where a table has no entry, and `missing` says."""
 
     leg: str
     segment: int
     iz_a: float | None
-    steps: tuple[Step, ...] = ()
+    working: Callable[[], tuple[Step, ...]] = tuple
     missing: str = ""
+
+    @property
+    def steps(self) -> tuple[Step, ...]:
+        """The working, put into words only for the segment that is shown."""
+        return self.working()
 
 
 def segment_capacity(
@@ -48,13 +57,11 @@ def segment_capacity(
     iz = it
     for _, value in factors:
         iz *= value or 0.0
-    product = " × ".join([plain(it), *(plain(value or 0.0) for _, value in factors)])
-    names = " × ".join(["It", *(name for name, _ in factors)])
-    return Capacity(
-        leg=leg.id,
-        segment=index,
-        iz_a=iz,
-        steps=(
+
+    def working() -> tuple[Step, ...]:
+        product = " × ".join([plain(it), *(plain(value or 0.0) for _, value in factors)])
+        names = " × ".join(["It", *(name for name, _ in factors)])
+        return (
             Step(
                 text=f"Table {table}: {plain(cable.csa_mm2)} mm², method {method}, "
                 f"{rulebook.data.methods[method].name}",
@@ -63,8 +70,9 @@ def segment_capacity(
             Step(text=names, sum=f"Iz = {product} = {show(iz, 1)} A")
             if factors
             else Step(text="No factor applies", sum=f"Iz = It = {show(iz, 1)} A"),
-        ),
-    )
+        )
+
+    return Capacity(leg=leg.id, segment=index, iz_a=iz, working=working)
 
 
 def _factors(rulebook: Rulebook, segment: Segment, cable: Cable, method: str) -> list[tuple[str, float | None]]:

@@ -62,21 +62,22 @@ def expand(
         # The board's nodes come first, so that potentials are counted from it.
         network.node(Terminal(conductor, BOARD))
     for leg in legs:
+        taken_out = ring is not None and ends is not Ends.IN_SERVICE and leg.id in ring
         for conductor, ohm in cores_ohm[leg.id].items():
-            if OpenCore(leg.id, conductor) in open_cores:
+            if open_cores and OpenCore(leg.id, conductor) in open_cores:
                 continue
-            a, b = (_terminal(conductor, point, leg.id, ends, ring) for point in (leg.a, leg.b))
+            a, b = Terminal(conductor, leg.a), Terminal(conductor, leg.b)
+            if taken_out and ring is not None:
+                a = _ring_end(conductor, leg.id, ends, ring) if leg.a == BOARD else a
+                b = _ring_end(conductor, leg.id, ends, ring) if leg.b == BOARD else b
             network.join(a, b, ohm)
     return network
 
 
-def _terminal(conductor: Conductor, point: str, leg_id: str, ends: Ends, ring: tuple[str, str] | None) -> Terminal:
-    if point != BOARD or ring is None or leg_id not in ring or ends is Ends.IN_SERVICE:
-        return Terminal(conductor, point)
-    if ends is Ends.OPEN:
-        return Terminal(conductor, BOARD, leg_id)
+def _ring_end(conductor: Conductor, leg_id: str, ends: Ends, ring: tuple[str, str]) -> Terminal:
+    """Return where the end of a ring's leg is at the board while the ring is tested."""
     other = "E" if ends is Ends.CROSSED_LE else "N"
-    if conductor not in ("L", other):
+    if ends is Ends.OPEN or conductor not in ("L", other):
         return Terminal(conductor, BOARD, leg_id)
     swapped = ends is not Ends.OWN_LN and conductor == other
     side = ring[1 - ring.index(leg_id)] if swapped else leg_id

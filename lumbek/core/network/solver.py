@@ -31,7 +31,8 @@ class Network(Generic[Node]):
         """Add a resistance between two nodes and return its branch number. Raises ValueError if not > 0."""
         if not ohm > 0:
             raise ValueError(f"a branch needs a resistance above 0 Ω, not {ohm}")
-        self._ends.append((self.node(a), self.node(b)))
+        index = self._index
+        self._ends.append((index.setdefault(a, len(index)), index.setdefault(b, len(index))))
         self._ohms.append(ohm)
         return len(self._ohms) - 1
 
@@ -42,18 +43,19 @@ class Network(Generic[Node]):
         z = np.zeros((size, size))
         ends = np.array(self._ends, dtype=np.intp).reshape(-1, 2)
         siemens = 1.0 / np.array(self._ohms)
-        g = np.zeros((size, size))
-        np.add.at(g, (ends[:, 0], ends[:, 0]), siemens)
-        np.add.at(g, (ends[:, 1], ends[:, 1]), siemens)
-        np.add.at(g, (ends[:, 0], ends[:, 1]), -siemens)
-        np.add.at(g, (ends[:, 1], ends[:, 0]), -siemens)
+        a, b = ends[:, 0], ends[:, 1]
+        # Every branch adds to two diagonal and two other entries; one count over flat indices sums them all.
+        places = np.concatenate((a * (size + 1), b * (size + 1), a * size + b, b * size + a))
+        entries = np.concatenate((siemens, siemens, -siemens, -siemens))
+        g = np.bincount(places, entries, size * size).reshape(size, size)
         members: dict[int, list[int]] = {}
         for node, root in enumerate(part):
             members.setdefault(root, []).append(node)
         for nodes in members.values():
             free = np.array(nodes[1:], dtype=np.intp)
             if free.size:
-                z[np.ix_(free, free)] = np.linalg.inv(g[np.ix_(free, free)])
+                block = free[:, None], free
+                z[block] = np.linalg.inv(g[block])
         return Solution(self._index, part, ends, siemens, z)
 
 
