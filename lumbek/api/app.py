@@ -76,9 +76,12 @@ def make_app(settings: Settings | None = None) -> FastAPI:
     @app.middleware("http")
     async def around(request: Request, answer: Callable[[Request], Awaitable[Response]]) -> Response:
         most = MOST_BYTES if request.url.path == "/api/jobs/file" else _MOST_EDIT_BYTES
-        length = request.headers.get("content-length", "0")
+        # A body of no stated length could be of any: nothing of ours sends one.
+        length = request.headers.get("content-length", "0" if "transfer-encoding" not in request.headers else "")
         if not length.isdigit() or int(length) > most:
-            body = ErrorBody(code="too-large", message=f"That is more than {most // 1_000_000} MB.")
+            body = ErrorBody(
+                code="too-large", message=f"That is more than {most // 1_000_000} MB, or of a length not stated."
+            )
             return JSONResponse(body.model_dump(), status_code=413)
         started = time.perf_counter()
         structlog.contextvars.clear_contextvars()

@@ -4,7 +4,7 @@ from lumbek.core.checks.arc_fault import check_arc_fault
 from lumbek.core.checks.bath_zones import check_bath_zones
 from lumbek.core.checks.breaking import check_breaking
 from lumbek.core.checks.fault_protection import check_fault_protection, zs_limit
-from lumbek.core.checks.overload import check_cable, check_load
+from lumbek.core.checks.overload import check_cable, check_fuses, check_load
 from lumbek.core.checks.rcd import check_rcd
 from lumbek.core.checks.rcd_type import check_leakage, check_rcd_type
 from lumbek.core.checks.ring_rule import check_ring_current, check_ring_rule
@@ -24,6 +24,7 @@ from lumbek.core.rulebooks import Rulebook
 CHECKS = (
     check_shape,
     check_load,
+    check_fuses,
     check_cable,
     check_ring_rule,
     check_ring_current,

@@ -172,6 +172,7 @@ class Circuits(Api):
             self.client.get("/api/circuits/not-an-id"),
             self.client.get("/api/nothing"),
             self.client.put(path, content=b"x" * 2_500_000),
+            self.client.put(path, content=iter([b"{", b"}"])),
             self.edit(self.view, op="explode"),
             self.edit(self.view, op="remove", point="P77"),
         ):

@@ -212,6 +212,20 @@ class Additional(unittest.TestCase):
         self.assertEqual(load.verdict, "fail")
         self.assertAlmostEqual(load.value, 9500 / 230)
 
+    def test_load_behind_a_fuse_is_held_to_it(self) -> None:
+        for watts, fuse, verdict in ((600, 3, "pass"), (800, 3, "fail"), (2900, 13, "pass"), (3100, 13, "fail")):
+            ring = with_spur(run(5, 5, back=5), "P1", "F1", 1, kind="fused-spur", fuse_a=fuse)
+            ring = with_spur(ring, "F1", "Q1", 2, kind="fixed")
+            heater = ring.points[-1].model_copy(update={"loads": (Load(power_w=watts),)})
+            ring = ring.model_copy(update={"points": (*ring.points[:-1], heater)})
+            found = check(judged(ring), "fuses")
+            self.assertEqual((found.verdict, found.place.id), (verdict, "F1"))
+            self.assertAlmostEqual(found.value, watts / 230)
+
+    def test_points_without_a_load_beside_stated_ones_are_pointed_out(self) -> None:
+        self.assertIn("count as none", check(judged(run(5, 5, loads={"P1": 3})), "load").caution)
+        self.assertEqual(check(judged(run(5, 5, loads={"P1": 3, "P2": 2})), "load").caution, "")
+
     def test_nothing_drawn_cannot_tell(self) -> None:
         result = judged(Circuit())
         self.assertEqual(result.verdict, Verdict.CANNOT_TELL)

@@ -1,12 +1,14 @@
 """Ib <= In <= Iz, in the worst segment of the run."""
 
-from lumbek.core.checks.build import cannot_tell
+from lumbek.core.checks.build import cannot_tell, not_applicable
 from lumbek.core.context import Context
+from lumbek.core.model.circuit import PASSIVE_KINDS
 from lumbek.core.network.capacity import Capacity
 from lumbek.core.numbers import floor_to, plain, show
 from lumbek.core.result import Check, Step, Verdict, judge
 
 TITLE_LOAD, ASKS_LOAD = "Load on the device", "Is the design current within the device rating (Ib ≤ In)?"
+TITLE_FUSES, ASKS_FUSES = "Load on fused spurs", "Do the loads behind each fused spur stay within its fuse?"
 TITLE_CABLE, ASKS_CABLE = (
     "Cable capacity",
     "Does every part of the run carry what its device lets through (In ≤ Iz)?",
@@ -37,8 +39,63 @@ def check_load(context: Context) -> Check:
         clause=context.clause("overload"),
         place=context.whole,
         steps=demand.steps,
-        caution="" if demand.stated else "No loads stated; conventional loads are assumed.",
+        caution=_unstated(context),
     )
+
+
+def _unstated(context: Context) -> str:
+    """Return what is taken for granted where loads are not stated, or only for some points."""
+    if context.demand is None or not context.demand.stated:
+        return "No loads stated; conventional loads are assumed."
+    silent = [
+        point
+        for point in context.circuit.points
+        if point.id in context.graph.distance and not point.loads and point.kind not in PASSIVE_KINDS
+    ]
+    if not silent or context.group not in ("sockets", "lighting"):
+        return ""
+    return f"{len(silent)} points have no load stated and count as none: {silent[0].title} first."
+
+
+def check_fuses(context: Context) -> Check:
+    """Stated loads at and behind each fused spur against its fuse, currents in A (433.1.1)."""
+    fused = [point for point in context.circuit.points if point.kind == "fused-spur"]
+    if not fused:
+        return not_applicable(context, "fuses", TITLE_FUSES, ASKS_FUSES, "fused-spur", "No fused spurs")
+    carried = {
+        fuse.id: sum(
+            load.design_current_a(context.rulebook.u0_v)
+            for point in context.circuit.points
+            if point.id == fuse.id or _behind(context, point.id, fuse.id)
+            for load in point.loads
+        )
+        for fuse in fused
+    }
+    worst = max(fused, key=lambda fuse: carried[fuse.id] / (fuse.fuse_a or 13))
+    rating = float(worst.fuse_a or 13)
+    verdict, margin = judge(carried[worst.id], rating, "at most")
+    return Check(
+        id="fuses",
+        title=TITLE_FUSES,
+        asks=ASKS_FUSES,
+        verdict=verdict,
+        answer=f"{show(carried[worst.id], 1)} A, fuse {plain(rating)} A",
+        value=carried[worst.id],
+        limit=rating,
+        sense="at most",
+        unit="A",
+        decimals=1,
+        margin=margin if carried[worst.id] else None,
+        clause=context.clause("fused-spur"),
+        place=context.point_place(worst.id),
+        steps=tuple(Step(text=fuse.title, sum=f"{show(carried[fuse.id])} A stated behind it") for fuse in fused),
+    )
+
+
+def _behind(context: Context, point_id: str, fuse_id: str) -> bool:
+    """Whether a point is fed through this fused spur, whatever other fuses come after it."""
+    legs = context.graph.beyond(fuse_id)
+    return point_id != fuse_id and any(leg.id in legs for leg in context.graph.at[point_id])
 
 
 def needed_iz_a(context: Context, leg_id: str) -> tuple[float, str]:

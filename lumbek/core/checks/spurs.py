@@ -5,10 +5,10 @@ from itertools import pairwise
 from lumbek.core.checks.build import not_applicable
 from lumbek.core.circuit.shape import Spur
 from lumbek.core.context import Context
+from lumbek.core.model.circuit import PASSIVE_KINDS
 from lumbek.core.result import Check, Step, Verdict
 
 TITLE, ASKS = "Spurs", "Does each unfused spur feed one outlet only?"
-_PASSIVE = ("joint", "switch", "cord-switch")
 
 
 def check_spurs(context: Context) -> Check:
@@ -63,7 +63,7 @@ def _ends(context: Context, spur: Spur) -> list[tuple[str, str]]:
 
 
 def _feeding(context: Context, spur: Spur) -> list[str]:
-    return [point for point in spur.points if context.circuit.point(point).kind not in _PASSIVE]
+    return [point for point in spur.points if context.circuit.point(point).kind not in PASSIVE_KINDS]
 
 
 def _unfused_outlets(context: Context, spur: Spur) -> list[str]:

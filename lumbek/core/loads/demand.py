@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 from lumbek.core.circuit.graph import CircuitGraph
 from lumbek.core.loads.diversity import diversified_a
-from lumbek.core.model.circuit import Circuit, Point
+from lumbek.core.model.circuit import PASSIVE_KINDS, Circuit, Point
 from lumbek.core.numbers import plain, show
 from lumbek.core.result import Frozen, Step
 from lumbek.core.rulebooks import Rulebook
@@ -46,11 +46,7 @@ def demand(
         for end in (graph.legs[leg_id].a, graph.legs[leg_id].b)
         if end != point.id
     }
-    users = [
-        point
-        for point in reached
-        if point.kind not in ("joint", "switch", "cord-switch") and point.id not in behind_fuses
-    ]
+    users = [point for point in reached if point.kind not in PASSIVE_KINDS and point.id not in behind_fuses]
     if not users:
         return None
     group = rulebook.kinds[circuit.kind].group

@@ -52,6 +52,8 @@ PointKind = Literal[
     "cord-switch",
     "joint",
 ]
+# Kinds that draw no current themselves.
+PASSIVE_KINDS: tuple[PointKind, ...] = ("joint", "switch", "cord-switch")
 State = Literal["new", "as-found"]
 
 
