@@ -23,7 +23,7 @@ def suite(names: list[str]) -> unittest.TestSuite:
     """Return the tests named: a folder of tests, or a dotted name; all of them without names."""
     loader = unittest.TestLoader()
     found = unittest.TestSuite()
-    for name in names or ["core", "api", "browser"]:
+    for name in names or ["core", "api", "ops", "browser"]:
         if (HERE / name).is_dir():
             found.addTest(loader.discover(str(HERE / name), top_level_dir=str(HERE.parent)))
         else:
