@@ -29,7 +29,12 @@ export function SignedIn({ children }: { children: ReactNode }) {
       // A session that has run out shows at the first refused request, wherever it was made.
       queries.getQueryCache().subscribe((event) => {
         const error: unknown = event.query.state.error;
-        if (event.type === "updated" && error instanceof Refused && error.status === 401 && !(event.query.queryKey as readonly unknown[]).includes("me"))
+        if (
+          event.type === "updated" &&
+          error instanceof Refused &&
+          error.status === 401 &&
+          !(event.query.queryKey as readonly unknown[]).includes("me")
+        )
           void queries.invalidateQueries({ queryKey: ["me"] });
       }),
     [queries],

@@ -68,7 +68,14 @@ function StartCircuit() {
       name: "New circuit",
       method: "C",
       surroundings: { concealed_shallow: true, bath_room: false },
-      device: { standard: "bs-en-61009", curve: "B", rating_a: 32, breaking_capacity_ka: 6, rcd: { rated_ma: 30, type: "A", delayed: false, shared: false }, afdd: false },
+      device: {
+        standard: "bs-en-61009",
+        curve: "B",
+        rating_a: 32,
+        breaking_capacity_ka: 6,
+        rcd: { rated_ma: 30, type: "A", delayed: false, shared: false },
+        afdd: false,
+      },
       ahead: [],
       cable: { type: "flat-twin-and-earth", insulation: "pvc70", csa_mm2: 2.5, cpc_by: "core", cores: 3, colours: "harmonised" },
       kind: "sockets",
@@ -96,7 +103,11 @@ function StartCircuit() {
                 <button className="grow cursor-pointer py-1.5 text-left text-sm hover:underline" onClick={() => void fromLibrary(line.id)}>
                   {line.name}
                 </button>
-                <button className="btn btn-ghost btn-xs" aria-label={`Take ${line.name} off the library`} onClick={() => void offLibrary(line.id)}>
+                <button
+                  className="btn btn-ghost btn-xs"
+                  aria-label={`Take ${line.name} off the library`}
+                  onClick={() => void offLibrary(line.id)}
+                >
                   ✕
                 </button>
               </li>
@@ -122,7 +133,15 @@ function Bench({ circuitId }: { circuitId: string }) {
   return <OpenBench work={work} view={work.view} choices={choices.data} />;
 }
 
-function OpenBench({ work, view, choices }: { work: CircuitWork; view: CircuitView; choices: NonNullable<ReturnType<typeof useChoices>["data"]> }) {
+function OpenBench({
+  work,
+  view,
+  choices,
+}: {
+  work: CircuitWork;
+  view: CircuitView;
+  choices: NonNullable<ReturnType<typeof useChoices>["data"]>;
+}) {
   const job = useJob();
   const circuit = work.design ?? view.design;
   const result = work.result ?? view.result;
@@ -131,14 +150,25 @@ function OpenBench({ work, view, choices }: { work: CircuitWork; view: CircuitVi
   const [showing, setShowing] = useState<Showing>("lengths");
   const [hovered, setHovered] = useState<string>();
   const litPoint = hovered ?? (picked.kind === "point" && picked.id !== "board" ? picked.id : undefined);
-  const lit = useMemo(() => (litPoint ? litLegs(circuit, view.result.shape, litPoint) : new Set<string>()), [circuit, view.result.shape, litPoint]);
+  const lit = useMemo(
+    () => (litPoint ? litLegs(circuit, view.result.shape, litPoint) : new Set<string>()),
+    [circuit, view.result.shape, litPoint],
+  );
   const layout = useMemo(() => layOut(circuit, view.result.shape), [circuit, view.result.shape]);
-  const failing = useMemo(() => new Set(result.checks.filter((check) => check.verdict === "fail" && check.place?.kind !== "circuit").map((check) => check.place?.id ?? "")), [result]);
+  const failing = useMemo(
+    () =>
+      new Set(
+        result.checks.filter((check) => check.verdict === "fail" && check.place?.kind !== "circuit").map((check) => check.place?.id ?? ""),
+      ),
+    [result],
+  );
 
   const focusDrawing = () => document.querySelector<HTMLElement>("[data-drawing]")?.focus();
   const setLength = (leg: string, length_m: number | null) => (design: Circuit) => ({
     ...design,
-    legs: design.legs.map((each) => (each.id === leg ? { ...each, segments: each.segments.map((segment) => ({ ...segment, length_m })) } : each)),
+    legs: design.legs.map((each) =>
+      each.id === leg ? { ...each, segments: each.segments.map((segment) => ({ ...segment, length_m })) } : each,
+    ),
   });
 
   async function edit(op: Edit) {
@@ -289,7 +319,6 @@ function OpenBench({ work, view, choices }: { work: CircuitWork; view: CircuitVi
             onKey={onKey}
             onLength={(leg, length) => void work.change(setLength(leg, length))}
             onLengthTyping={(leg, length) => work.previewing(setLength(leg, length))}
-            onLengthDone={() => walkBy(1)}
           />
         </div>
         <Inspector
@@ -317,7 +346,19 @@ const HEADLINES: Record<State, string> = {
   "not-applicable": "Nothing to judge",
 };
 
-function VerdictPanel({ work, view, onPlace, advice, jobId }: { work: CircuitWork; view: CircuitView; onPlace: (check: Check) => void; advice: string; jobId: string }) {
+function VerdictPanel({
+  work,
+  view,
+  onPlace,
+  advice,
+  jobId,
+}: {
+  work: CircuitWork;
+  view: CircuitView;
+  onPlace: (check: Check) => void;
+  advice: string;
+  jobId: string;
+}) {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const result = work.result ?? view.result;
@@ -357,7 +398,10 @@ function VerdictPanel({ work, view, onPlace, advice, jobId }: { work: CircuitWor
         </div>
         {tightest && (
           <p className="mt-2 leading-tight">
-            <span className="quiet text-sm">{result.verdict === "pass" ? "Tightest: " : "Because of: "}{tightest.title}</span>
+            <span className="quiet text-sm">
+              {result.verdict === "pass" ? "Tightest: " : "Because of: "}
+              {tightest.title}
+            </span>
             <br />
             <span className="text-2xl font-bold">{tightest.answer}</span>
           </p>
@@ -380,10 +424,15 @@ function VerdictPanel({ work, view, onPlace, advice, jobId }: { work: CircuitWor
         ))}
       </div>
       {tab === "checks" && <CheckList checks={result.checks} onPlace={onPlace} />}
-      {tab === "propose" && <ProposalPanel view={view} onTry={(design) => {
-        setTab("whatif");
-        void work.tryOut(design);
-      }} />}
+      {tab === "propose" && (
+        <ProposalPanel
+          view={view}
+          onTry={(design) => {
+            setTab("whatif");
+            void work.tryOut(design);
+          }}
+        />
+      )}
       {tab === "whatif" && <WhatIf work={work} view={view} onDone={() => setTab("checks")} />}
       {result.assumptions.length > 0 && (
         <p className="px-3 py-2 text-sm">

@@ -31,9 +31,7 @@ export function DocumentsPage() {
       <div className="flex flex-wrap items-center gap-x-6 gap-y-3 pb-3">
         <div className="grow">
           <h1 className="text-2xl font-bold">Schedule of circuit details and test results</h1>
-          <p className="quiet">
-            {[schedule.job, schedule.client, schedule.address, schedule.rulebook].filter(Boolean).join(" · ")}
-          </p>
+          <p className="quiet">{[schedule.job, schedule.client, schedule.address, schedule.rulebook].filter(Boolean).join(" · ")}</p>
         </div>
         <a className="btn btn-primary" href={`${base}/schedule.pdf`} download data-download="pdf">
           PDF

@@ -57,7 +57,10 @@ export function JobPage() {
         </div>
       )}
       {job.data && <Outlet context={job.data} />}
-      <nav aria-label="Stages of the work" className="fixed inset-x-0 bottom-0 z-10 flex border-t-2 border-base-content/80 bg-base-100 md:hidden">
+      <nav
+        aria-label="Stages of the work"
+        className="fixed inset-x-0 bottom-0 z-10 flex border-t-2 border-base-content/80 bg-base-100 md:hidden"
+      >
         {stages}
       </nav>
     </div>
@@ -76,7 +79,18 @@ export function CircuitStrip({ job, base, chosen }: { job: JobView; base: "circu
             line.id === chosen ? "border-l-accent bg-base-200 font-semibold" : "border-l-transparent"
           }`}
         >
-          <VerdictMark state={base === "circuits" ? line.verdict : line.taken === 0 ? "not-applicable" : line.tests === "pass" && line.cautions > 0 ? "mind" : line.tests} size={18} />
+          <VerdictMark
+            state={
+              base === "circuits"
+                ? line.verdict
+                : line.taken === 0
+                  ? "not-applicable"
+                  : line.tests === "pass" && line.cautions > 0
+                    ? "mind"
+                    : line.tests
+            }
+            size={18}
+          />
           <span className="w-5 text-right">{line.number}</span>
           <span className="grow truncate" title={line.name}>
             {line.name}

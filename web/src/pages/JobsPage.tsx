@@ -172,13 +172,27 @@ function StartJob({ onCancel }: { onCancel: () => void }) {
       }}
     >
       <Labelled label="What do you call it?">
-        <input name="job name" className="input w-full" autoFocus required maxLength={80} value={name} onChange={(event) => setName(event.target.value)} />
+        <input
+          name="job name"
+          className="input w-full"
+          autoFocus
+          required
+          maxLength={80}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
       </Labelled>
       <Labelled label="Client">
         <input name="client" className="input w-full" maxLength={80} value={client} onChange={(event) => setClient(event.target.value)} />
       </Labelled>
       <Labelled label="Address">
-        <input name="address" className="input w-full" maxLength={400} value={address} onChange={(event) => setAddress(event.target.value)} />
+        <input
+          name="address"
+          className="input w-full"
+          maxLength={400}
+          value={address}
+          onChange={(event) => setAddress(event.target.value)}
+        />
       </Labelled>
       <Labelled label="Rulebook">
         <Choice name="rulebook" className="w-full" value={rulebook} options={RULEBOOKS} onCommit={setRulebook} />

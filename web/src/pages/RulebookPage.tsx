@@ -19,7 +19,11 @@ export function RulebookPage() {
       <Header>
         <nav className="flex" aria-label="Rulebooks">
           {(["bs7671", "iec60364"] as const).map((each) => (
-            <Link key={each} to={`/rulebooks/${each}`} className={`-mb-2 border-b-4 px-3 py-2 font-semibold ${each === id ? "border-accent" : "quiet border-transparent"}`}>
+            <Link
+              key={each}
+              to={`/rulebooks/${each}`}
+              className={`-mb-2 border-b-4 px-3 py-2 font-semibold ${each === id ? "border-accent" : "quiet border-transparent"}`}
+            >
               {each === "bs7671" ? "BS 7671" : "IEC 60364"}
             </Link>
           ))}

@@ -86,7 +86,9 @@ export function SurveyPage() {
   async function saveHead(head: JobView["head"]) {
     setSaving(true);
     try {
-      const kept = await ask(api.PUT("/api/jobs/{job_id}/head", { params: { path: { job_id: job.id } }, body: { version: job.version, head } }));
+      const kept = await ask(
+        api.PUT("/api/jobs/{job_id}/head", { params: { path: { job_id: job.id } }, body: { version: job.version, head } }),
+      );
       queries.setQueryData(["job", job.id], kept);
       setRefused(undefined);
     } catch (error) {
@@ -109,7 +111,11 @@ export function SurveyPage() {
           <VerdictMark state={job.survey.verdict} size={34} />
           <div>
             <h1 className="text-2xl leading-tight font-bold">
-              {job.survey.verdict === "pass" ? "Supply is sound" : job.survey.verdict === "fail" ? "Supply needs work first" : "Survey not finished"}
+              {job.survey.verdict === "pass"
+                ? "Supply is sound"
+                : job.survey.verdict === "fail"
+                  ? "Supply needs work first"
+                  : "Survey not finished"}
             </h1>
             <p className="quiet text-sm" role="status">
               {saving ? "Saving…" : `Saved by ${job.changed_by}, ${timeOf(job.changed_at)}`}
@@ -120,8 +126,8 @@ export function SurveyPage() {
           <IntakeDrawing supply={supply} />
         </div>
         <p className="border-l-4 border-warning bg-base-200 px-3 py-2 text-sm">
-          Isolate and prove dead before you touch tails or board. The cut-out is the distributor’s. For competent persons; local rules
-          come first.
+          Isolate and prove dead before you touch tails or board. The cut-out is the distributor’s. For competent persons; local rules come
+          first.
         </p>
       </div>
       <div className="flex flex-col">
@@ -136,7 +142,13 @@ export function SurveyPage() {
         </Finding>
         <Finding check={check("ze")}>
           <Figure name="Ze" unit="Ω" className="input-lg w-40 text-xl" value={supply.ze_ohm} onCommit={(ze_ohm) => commit({ ze_ohm })} />
-          <Choice name="Ze origin" className="w-36" value={supply.ze_origin} options={ORIGIN} onCommit={(ze_origin) => commit({ ze_origin })} />
+          <Choice
+            name="Ze origin"
+            className="w-36"
+            value={supply.ze_origin}
+            options={ORIGIN}
+            onCommit={(ze_origin) => commit({ ze_origin })}
+          />
         </Finding>
         <Finding check={check("fault-current")}>
           <Figure
@@ -216,14 +228,37 @@ export function SurveyPage() {
         {supply.services.length === 0 && <Finding check={check("bonding")}>{null}</Finding>}
         {supply.services.map((service, index) => (
           <Finding key={index} check={check(`bonding-${index}`)}>
-            <Choice name={`Service ${index + 1}`} className="w-44" value={service.what} options={SERVICES} onCommit={(what) => setService(index, { what })} />
-            <Pick name={`Service ${index + 1} material`} value={service.material} options={MATERIALS} onCommit={(material) => setService(index, { material })} />
+            <Choice
+              name={`Service ${index + 1}`}
+              className="w-44"
+              value={service.what}
+              options={SERVICES}
+              onCommit={(what) => setService(index, { what })}
+            />
+            <Pick
+              name={`Service ${index + 1} material`}
+              value={service.material}
+              options={MATERIALS}
+              onCommit={(material) => setService(index, { material })}
+            />
             {service.material === "metal" && (
               <>
-                <Choice name={`Service ${index + 1} bonded`} className="w-36" value={service.bonded} options={BONDED} onCommit={(bonded) => setService(index, { bonded })} />
+                <Choice
+                  name={`Service ${index + 1} bonded`}
+                  className="w-36"
+                  value={service.bonded}
+                  options={BONDED}
+                  onCommit={(bonded) => setService(index, { bonded })}
+                />
                 {service.bonded === "yes" && (
                   <>
-                    <Figure name={`Service ${index + 1} bonding size`} unit="mm²" className="w-28" value={service.bonding_mm2} onCommit={(bonding_mm2) => setService(index, { bonding_mm2 })} />
+                    <Figure
+                      name={`Service ${index + 1} bonding size`}
+                      unit="mm²"
+                      className="w-28"
+                      value={service.bonding_mm2}
+                      onCommit={(bonding_mm2) => setService(index, { bonding_mm2 })}
+                    />
                     <label className="flex items-center gap-2">
                       <input
                         type="checkbox"
@@ -249,7 +284,12 @@ export function SurveyPage() {
           <button
             className="btn"
             onClick={() =>
-              commit({ services: [...supply.services, { what: "water", material: "unknown", bonded: "unknown", bonding_mm2: null, within_600mm: null }] })
+              commit({
+                services: [
+                  ...supply.services,
+                  { what: "water", material: "unknown", bonded: "unknown", bonding_mm2: null, within_600mm: null },
+                ],
+              })
             }
           >
             Add an incoming service
@@ -260,10 +300,21 @@ export function SurveyPage() {
             <Words name="Board" className="w-full" value={supply.board} onCommit={(board) => commit({ board })} />
           </Labelled>
           <Labelled label="Protection in this house">
-            <Choice name="Protection school" className="w-full" value={job.head.protection_school} options={SCHOOLS} onCommit={(protection_school) => void saveHead({ ...job.head, protection_school })} />
+            <Choice
+              name="Protection school"
+              className="w-full"
+              value={job.head.protection_school}
+              options={SCHOOLS}
+              onCommit={(protection_school) => void saveHead({ ...job.head, protection_school })}
+            />
           </Labelled>
           <label className="flex items-center gap-2">
-            <input type="checkbox" className="checkbox" checked={supply.higher_risk} onChange={(event) => commit({ higher_risk: event.target.checked })} />
+            <input
+              type="checkbox"
+              className="checkbox"
+              checked={supply.higher_risk}
+              onChange={(event) => commit({ higher_risk: event.target.checked })}
+            />
             high-rise, shared, student or care home
           </label>
           <Labelled label="Found on the day">

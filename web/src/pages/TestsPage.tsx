@@ -50,7 +50,8 @@ function Sheet({ circuitId }: { circuitId: string }) {
   const key = ["sheet", circuitId, ambient];
   const query = useQuery({
     queryKey: key,
-    queryFn: () => ask(api.GET("/api/circuits/{circuit_id}/tests", { params: { path: { circuit_id: circuitId }, query: { ambient_c: ambient } } })),
+    queryFn: () =>
+      ask(api.GET("/api/circuits/{circuit_id}/tests", { params: { path: { circuit_id: circuitId }, query: { ambient_c: ambient } } })),
   });
 
   async function enter(item: Item, entry: Entry): Promise<boolean> {
@@ -96,14 +97,23 @@ function Sheet({ circuitId }: { circuitId: string }) {
         </span>
         <label className="flex items-center gap-2">
           Copper at
-          <Figure name="Ambient temperature" unit="°C" className="w-22" value={ambient} required onCommit={(value) => setAmbient(value ?? 20)} />
+          <Figure
+            name="Ambient temperature"
+            unit="°C"
+            className="w-22"
+            value={ambient}
+            required
+            onCommit={(value) => setAmbient(value ?? 20)}
+          />
         </label>
         <span className="quiet text-sm" role="status">
           {refused ? "Not saved" : savedAt ? `Saved ${timeOf(savedAt)}` : ""}
         </span>
       </div>
       {design === "fail" && (
-        <p className="mb-2 border-l-4 border-error bg-base-200 px-3 py-2 font-semibold">The design of this circuit does not comply: good readings do not mend that.</p>
+        <p className="mb-2 border-l-4 border-error bg-base-200 px-3 py-2 font-semibold">
+          The design of this circuit does not comply: good readings do not mend that.
+        </p>
       )}
       {refused && <RefusalNote refused={refused} onClose={() => setRefused(undefined)} />}
       {sheet.stages.map((stage, index) => (
@@ -162,7 +172,11 @@ function ReadingRow({ item, onEnter }: { item: Item; onEnter: (entry: Entry) => 
   const seen = item.unit === "";
   const state: State | undefined = item.check ? stateOf(item.check) : undefined;
   return (
-    <li className="border-b border-base-300" data-item={`${item.quantity}:${item.point ?? ""}`} data-verdict={item.check?.verdict ?? "none"}>
+    <li
+      className="border-b border-base-300"
+      data-item={`${item.quantity}:${item.point ?? ""}`}
+      data-verdict={item.check?.verdict ?? "none"}
+    >
       <div className="grid grid-cols-[1fr_9.5rem] items-center gap-x-3 py-1.5 md:grid-cols-[1fr_13rem_11rem]">
         <div className="min-w-0">
           <p className="truncate text-lg leading-tight font-semibold">{item.place || item.title}</p>

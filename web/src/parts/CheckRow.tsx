@@ -4,7 +4,15 @@ import { fixed } from "../numbers";
 import { stateOf, verdictColour, VerdictMark, verdictWord } from "./verdict";
 
 /** One check, the same everywhere: verdict, answer, margin, worst place; opened, its clause and working. */
-export function CheckRow({ check, onPlace, untitled }: { check: Check; onPlace?: ((check: Check) => void) | undefined; untitled?: boolean }) {
+export function CheckRow({
+  check,
+  onPlace,
+  untitled,
+}: {
+  check: Check;
+  onPlace?: ((check: Check) => void) | undefined;
+  untitled?: boolean;
+}) {
   const [open, setOpen] = useState(false);
   const panel = useId();
   const state = stateOf(check);
@@ -40,7 +48,11 @@ export function CheckRow({ check, onPlace, untitled }: { check: Check; onPlace?:
           ) : (
             <span className={`block ${check.verdict === "fail" ? "text-lg font-bold text-error" : ""}`}>{check.answer}</span>
           )}
-          {somewhere && <span className="quiet block text-sm">{check.place?.kind === "point" ? "at" : "leg from"} {check.place?.name}</span>}
+          {somewhere && (
+            <span className="quiet block text-sm">
+              {check.place?.kind === "point" ? "at" : "leg from"} {check.place?.name}
+            </span>
+          )}
           {check.caution && <span className="block text-sm text-warning">{check.caution}</span>}
         </span>
         <span aria-hidden="true" className="quiet">
@@ -67,8 +79,8 @@ export function CheckRow({ check, onPlace, untitled }: { check: Check; onPlace?:
           )}
           {typeof check.value === "number" && typeof check.limit === "number" && (
             <p className="mt-2">
-              {fixed(check.value, Math.max(check.decimals, 2))} {check.unit}, {check.sense} {fixed(check.limit, Math.max(check.decimals, 2))}{" "}
-              {check.unit}: <b>{verdictWord(check.verdict)}</b>
+              {fixed(check.value, Math.max(check.decimals, 2))} {check.unit}, {check.sense}{" "}
+              {fixed(check.limit, Math.max(check.decimals, 2))} {check.unit}: <b>{verdictWord(check.verdict)}</b>
             </p>
           )}
           <p className="mt-2 text-sm">

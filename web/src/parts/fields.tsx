@@ -183,7 +183,13 @@ export function Choice<T extends string>({ value, options, onCommit, name, class
 }
 
 /** A few choices side by side, all to be seen at once. */
-export function Pick<T extends string>({ value, options, onCommit, name, small }: Omit<ChoiceProps<T>, "blank" | "className"> & { small?: boolean }) {
+export function Pick<T extends string>({
+  value,
+  options,
+  onCommit,
+  name,
+  small,
+}: Omit<ChoiceProps<T>, "blank" | "className"> & { small?: boolean }) {
   return (
     <span role="radiogroup" aria-label={name} className="join flex-wrap">
       {options.map(([id, words]) => (

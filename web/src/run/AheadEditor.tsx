@@ -20,7 +20,13 @@ export function AheadEditor({ circuit, choices, onChange }: Props) {
         const standard = standards.find((each) => each.id === item.device?.standard);
         return (
           <div key={index} className="flex flex-wrap items-center gap-2">
-            <Words name={`Ahead ${index + 1} name`} className="input-sm w-36" placeholder={item.feed ? "feed" : "device"} value={item.name} onCommit={(name) => change(index, { name })} />
+            <Words
+              name={`Ahead ${index + 1} name`}
+              className="input-sm w-36"
+              placeholder={item.feed ? "feed" : "device"}
+              value={item.name}
+              onCommit={(name) => change(index, { name })}
+            />
             {item.device && (
               <>
                 <Choice
@@ -60,8 +66,22 @@ export function AheadEditor({ circuit, choices, onChange }: Props) {
                   options={[4, 6, 10, 16, 25].map((csa) => [String(csa), `${csa} mm²`] as const)}
                   onCommit={(csa) => item.feed && change(index, { feed: { ...item.feed, csa_mm2: Number(csa), cpc_mm2: null } })}
                 />
-                <Figure name={`Ahead ${index + 1} length`} unit="m" required className="input-sm w-24" value={item.length_m} onCommit={(length_m) => change(index, { length_m })} />
-                <Figure name={`Ahead ${index + 1} current`} unit="A" placeholder="Ib" className="input-sm w-24" value={item.current_a} onCommit={(current_a) => change(index, { current_a })} />
+                <Figure
+                  name={`Ahead ${index + 1} length`}
+                  unit="m"
+                  required
+                  className="input-sm w-24"
+                  value={item.length_m}
+                  onCommit={(length_m) => change(index, { length_m })}
+                />
+                <Figure
+                  name={`Ahead ${index + 1} current`}
+                  unit="A"
+                  placeholder="Ib"
+                  className="input-sm w-24"
+                  value={item.current_a}
+                  onCommit={(current_a) => change(index, { current_a })}
+                />
               </>
             )}
             <button className="btn btn-ghost btn-xs" onClick={() => set(circuit.ahead.filter((_, place) => place !== index))}>
@@ -76,7 +96,11 @@ export function AheadEditor({ circuit, choices, onChange }: Props) {
           onClick={() =>
             set([
               ...circuit.ahead,
-              { name: "", method: "C", device: { standard: "bs88-3", curve: null, rating_a: 63, breaking_capacity_ka: 16, rcd: null, afdd: false } },
+              {
+                name: "",
+                method: "C",
+                device: { standard: "bs88-3", curve: null, rating_a: 63, breaking_capacity_ka: 16, rcd: null, afdd: false },
+              },
             ])
           }
         >

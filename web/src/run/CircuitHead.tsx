@@ -35,7 +35,8 @@ export function CircuitHead({ circuit, choices, onChange }: Props) {
   const { device, cable, surroundings } = circuit;
   const standard = choices.devices.find((each) => each.id === device.standard);
   const type = choices.cables.find((each) => each.id === cable.type);
-  const setDevice = (changes: Partial<Circuit["device"]>) => onChange((design) => ({ ...design, device: { ...design.device, ...changes } }));
+  const setDevice = (changes: Partial<Circuit["device"]>) =>
+    onChange((design) => ({ ...design, device: { ...design.device, ...changes } }));
   const setCable = (changes: Partial<Circuit["cable"]>) => onChange((design) => ({ ...design, cable: { ...design.cable, ...changes } }));
   const setPlace = (changes: Partial<Circuit["surroundings"]>) =>
     onChange((design) => ({ ...design, surroundings: { ...design.surroundings, ...changes } }));
@@ -55,13 +56,20 @@ export function CircuitHead({ circuit, choices, onChange }: Props) {
   function chooseStandard(id: Circuit["device"]["standard"]) {
     const chosen = choices.devices.find((each) => each.id === id);
     if (!chosen) return;
-    const nearest = chosen.ratings_a.reduce((best, each) => (Math.abs(each - device.rating_a) < Math.abs(best - device.rating_a) ? each : best));
+    const nearest = chosen.ratings_a.reduce((best, each) =>
+      Math.abs(each - device.rating_a) < Math.abs(best - device.rating_a) ? each : best,
+    );
     setDevice({
       standard: id,
       curve: chosen.curves.length > 0 ? (device.curve ?? "B") : null,
       rating_a: nearest,
       breaking_capacity_ka: chosen.breaking_capacities_ka[0] ?? null,
-      rcd: id === "bs-en-61009" ? (device.rcd ?? { rated_ma: 30, type: "A", delayed: false, shared: false }) : device.rcd?.shared ? device.rcd : null,
+      rcd:
+        id === "bs-en-61009"
+          ? (device.rcd ?? { rated_ma: 30, type: "A", delayed: false, shared: false })
+          : device.rcd?.shared
+            ? device.rcd
+            : null,
     });
   }
 
@@ -82,15 +90,30 @@ export function CircuitHead({ circuit, choices, onChange }: Props) {
   function chooseRcd(choice: RcdChoice) {
     const kind = device.rcd?.type ?? "A";
     setDevice({
-      rcd: choice === "none" ? null : { rated_ma: choice === "own-100" ? 100 : 30, type: kind, delayed: choice === "own-100", shared: choice !== "own" },
+      rcd:
+        choice === "none"
+          ? null
+          : { rated_ma: choice === "own-100" ? 100 : 30, type: kind, delayed: choice === "own-100", shared: choice !== "own" },
     });
   }
 
   return (
     <div className="flex flex-col gap-1.5 px-4 py-2">
       <Row>
-        <Figure name="Circuit number" unit="" className="input-sm w-12" value={circuit.number} required onCommit={(number) => onChange((design) => ({ ...design, number: number ?? 1 }))} />
-        <Words name="Circuit name" className="input-sm w-60 text-base font-bold" value={circuit.name} onCommit={(name) => onChange((design) => ({ ...design, name }))} />
+        <Figure
+          name="Circuit number"
+          unit=""
+          className="input-sm w-12"
+          value={circuit.number}
+          required
+          onCommit={(number) => onChange((design) => ({ ...design, number: number ?? 1 }))}
+        />
+        <Words
+          name="Circuit name"
+          className="input-sm w-60 text-base font-bold"
+          value={circuit.name}
+          onCommit={(name) => onChange((design) => ({ ...design, name }))}
+        />
         <Choice
           name="Kind of circuit"
           className="select-sm w-44"
@@ -98,7 +121,14 @@ export function CircuitHead({ circuit, choices, onChange }: Props) {
           options={choices.kinds.map((kind) => [kind.id as Circuit["kind"], kind.name] as const)}
           onCommit={chooseKind}
         />
-        <Figure name="Floor area" unit="m² served" placeholder="?" className="input-sm w-32" value={surroundings.floor_area_m2} onCommit={(floor_area_m2) => setPlace({ floor_area_m2 })} />
+        <Figure
+          name="Floor area"
+          unit="m² served"
+          placeholder="?"
+          className="input-sm w-32"
+          value={surroundings.floor_area_m2}
+          onCommit={(floor_area_m2) => setPlace({ floor_area_m2 })}
+        />
       </Row>
       <Row label="Cable">
         <span className="join">
@@ -143,7 +173,9 @@ export function CircuitHead({ circuit, choices, onChange }: Props) {
             name="Device"
             className="select-sm join-item w-36"
             value={device.standard}
-            options={choices.devices.filter((each) => each.id !== "bs1362").map((each) => [each.id as Circuit["device"]["standard"], each.short] as const)}
+            options={choices.devices
+              .filter((each) => each.id !== "bs1362")
+              .map((each) => [each.id as Circuit["device"]["standard"], each.short] as const)}
             onCommit={chooseStandard}
           />
           {device.curve && (
@@ -195,90 +227,98 @@ export function CircuitHead({ circuit, choices, onChange }: Props) {
           {device.afdd && ", arc-fault detection"}
         </summary>
         <div className="flex flex-col gap-1.5 pt-1.5">
-      <Row label="Earth">
-        {cable.type === "armoured" && (
-          <>
+          <Row label="Earth">
+            {cable.type === "armoured" && (
+              <>
+                <Choice
+                  name="Cores"
+                  className="select-sm w-24"
+                  value={String(cable.cores) as "2" | "3" | "4"}
+                  options={[
+                    ["2", "2-core"],
+                    ["3", "3-core"],
+                    ["4", "4-core"],
+                  ]}
+                  onCommit={(cores) => setCable({ cores: Number(cores) as 2 | 3 | 4 })}
+                />
+                <Choice
+                  name="cpc by"
+                  className="select-sm w-36"
+                  value={cable.cpc_by}
+                  options={[
+                    ["core", "a core as cpc"],
+                    ["armour", "armour as cpc"],
+                  ]}
+                  onCommit={(cpc_by) => setCable({ cpc_by })}
+                />
+              </>
+            )}
+            {cable.type === "single-core" && (
+              <Choice
+                name="cpc by"
+                className="select-sm w-44"
+                value={cable.cpc_by}
+                options={[
+                  ["core", "a conductor as cpc"],
+                  ["conduit", "metal conduit as cpc"],
+                ]}
+                onCommit={(cpc_by) => setCable({ cpc_by })}
+              />
+            )}
+            {cable.cpc_by === "conduit" && (
+              <Figure
+                name="Conduit resistance"
+                unit="mΩ/m"
+                placeholder="maker’s"
+                className="input-sm w-32"
+                value={cable.conduit_milliohm_per_m}
+                onCommit={(conduit_milliohm_per_m) => setCable({ conduit_milliohm_per_m })}
+              />
+            )}
             <Choice
-              name="Cores"
-              className="select-sm w-24"
-              value={String(cable.cores) as "2" | "3" | "4"}
+              name="Earth of the circuit"
+              className="select-sm w-44"
+              value={circuit.own_earth ? "own" : "supply"}
               options={[
-                ["2", "2-core"],
-                ["3", "3-core"],
-                ["4", "4-core"],
+                ["supply", "earth of the supply"],
+                ["own", "electrode of its own"],
               ]}
-              onCommit={(cores) => setCable({ cores: Number(cores) as 2 | 3 | 4 })}
+              onCommit={(earth) => onChange((design) => ({ ...design, own_earth: earth === "own" ? { electrode_ohm: null } : null }))}
             />
+            {circuit.own_earth && (
+              <Figure
+                name="Electrode"
+                unit="Ω electrode"
+                placeholder="?"
+                className="input-sm w-36"
+                value={circuit.own_earth.electrode_ohm}
+                onCommit={(electrode_ohm) => onChange((design) => ({ ...design, own_earth: { electrode_ohm } }))}
+              />
+            )}
             <Choice
-              name="cpc by"
-              className="select-sm w-36"
-              value={cable.cpc_by}
+              name="Colours"
+              className="select-sm w-44"
+              value={cable.colours}
               options={[
-                ["core", "a core as cpc"],
-                ["armour", "armour as cpc"],
+                ["harmonised", "harmonised colours"],
+                ["uk-before-2004", "colours before 2004"],
               ]}
-              onCommit={(cpc_by) => setCable({ cpc_by })}
+              onCommit={(colours) => setCable({ colours })}
             />
-          </>
-        )}
-        {cable.type === "single-core" && (
-          <Choice
-            name="cpc by"
-            className="select-sm w-44"
-            value={cable.cpc_by}
-            options={[
-              ["core", "a conductor as cpc"],
-              ["conduit", "metal conduit as cpc"],
-            ]}
-            onCommit={(cpc_by) => setCable({ cpc_by })}
-          />
-        )}
-        {cable.cpc_by === "conduit" && (
-          <Figure
-            name="Conduit resistance"
-            unit="mΩ/m"
-            placeholder="maker’s"
-            className="input-sm w-32"
-            value={cable.conduit_milliohm_per_m}
-            onCommit={(conduit_milliohm_per_m) => setCable({ conduit_milliohm_per_m })}
-          />
-        )}
-        <Choice
-          name="Earth of the circuit"
-          className="select-sm w-44"
-          value={circuit.own_earth ? "own" : "supply"}
-          options={[
-            ["supply", "earth of the supply"],
-            ["own", "electrode of its own"],
-          ]}
-          onCommit={(earth) => onChange((design) => ({ ...design, own_earth: earth === "own" ? { electrode_ohm: null } : null }))}
-        />
-        {circuit.own_earth && (
-          <Figure
-            name="Electrode"
-            unit="Ω electrode"
-            placeholder="?"
-            className="input-sm w-36"
-            value={circuit.own_earth.electrode_ohm}
-            onCommit={(electrode_ohm) => onChange((design) => ({ ...design, own_earth: { electrode_ohm } }))}
-          />
-        )}
-        <Choice
-          name="Colours"
-          className="select-sm w-44"
-          value={cable.colours}
-          options={[
-            ["harmonised", "harmonised colours"],
-            ["uk-before-2004", "colours before 2004"],
-          ]}
-          onCommit={(colours) => setCable({ colours })}
-        />
-        <Tick words="arc-fault detection" checked={device.afdd} onChange={(afdd) => setDevice({ afdd })} />
-      </Row>
-      <Row label="Runs">
-        <Tick words="through a bath or shower room" checked={surroundings.bath_room} onChange={(bath_room) => setPlace({ bath_room })} />
-        <Tick words="in walls, less than 50 mm deep" checked={surroundings.concealed_shallow} onChange={(concealed_shallow) => setPlace({ concealed_shallow })} />
-      </Row>
+            <Tick words="arc-fault detection" checked={device.afdd} onChange={(afdd) => setDevice({ afdd })} />
+          </Row>
+          <Row label="Runs">
+            <Tick
+              words="through a bath or shower room"
+              checked={surroundings.bath_room}
+              onChange={(bath_room) => setPlace({ bath_room })}
+            />
+            <Tick
+              words="in walls, less than 50 mm deep"
+              checked={surroundings.concealed_shallow}
+              onChange={(concealed_shallow) => setPlace({ concealed_shallow })}
+            />
+          </Row>
         </div>
       </details>
     </div>

@@ -58,8 +58,17 @@ export function Inspector(props: Props) {
           ? "Start at the board: lay the first point, give the leg its length, press Enter, go on."
           : "The board. The run leaves here."}
       </p>
-      <Key letter="A" words={circuit.points.length === 0 ? "Lay the first point" : "Add a point"} onClick={() => props.onEdit({ op: "add", after: "board", point: nextPoint(circuit), length_m: null })} primary />
-      <Key letter="S" words="Spur from the board" onClick={() => props.onEdit({ op: "spur", off: "board", point: nextPoint(circuit), length_m: null })} />
+      <Key
+        letter="A"
+        words={circuit.points.length === 0 ? "Lay the first point" : "Add a point"}
+        onClick={() => props.onEdit({ op: "add", after: "board", point: nextPoint(circuit), length_m: null })}
+        primary
+      />
+      <Key
+        letter="S"
+        words="Spur from the board"
+        onClick={() => props.onEdit({ op: "spur", off: "board", point: nextPoint(circuit), length_m: null })}
+      />
       {circuit.points.length > 0 && <Key letter="R" words="Close the ring" onClick={props.onCloseRing} />}
       <button className="btn btn-sm" onClick={() => setTyping(true)}>
         Type the run
@@ -84,7 +93,11 @@ export function Inspector(props: Props) {
 }
 
 function Bar({ children }: { children: React.ReactNode }) {
-  return <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-t border-base-300 bg-base-200 px-4 py-2 [&_.btn:not(.btn-primary)]:bg-base-100">{children}</div>;
+  return (
+    <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-t border-base-300 bg-base-200 px-4 py-2 [&_.btn:not(.btn-primary)]:bg-base-100">
+      {children}
+    </div>
+  );
 }
 
 function Key({ letter, words, onClick, primary }: { letter: string; words: string; onClick: () => void; primary?: boolean }) {
@@ -126,23 +139,29 @@ function PointInspector({ circuit, choices, point, onChange, onEdit, onMove, onC
   const load = point.loads[0];
   return (
     <Bar>
-        <Words name="Point name" className="input-sm w-44 font-semibold" value={point.name} placeholder={point.id} onCommit={(name) => set({ name })} />
-        <Words name="Room" className="input-sm w-36" placeholder="room" value={point.room} onCommit={(room) => set({ room })} />
-        <Choice
-          name="Kind of point"
-          className="select-sm w-40"
-          value={point.kind}
-          options={POINT_KINDS}
-          onCommit={(kind) => set({ kind, fuse_a: kind === "fused-spur" ? 13 : null })}
-        />
+      <Words
+        name="Point name"
+        className="input-sm w-44 font-semibold"
+        value={point.name}
+        placeholder={point.id}
+        onCommit={(name) => set({ name })}
+      />
+      <Words name="Room" className="input-sm w-36" placeholder="room" value={point.room} onCommit={(room) => set({ room })} />
+      <Choice
+        name="Kind of point"
+        className="select-sm w-40"
+        value={point.kind}
+        options={POINT_KINDS}
+        onCommit={(kind) => set({ kind, fuse_a: kind === "fused-spur" ? 13 : null })}
+      />
       {point.kind === "fused-spur" && (
-          <Choice
-            name="Fuse"
-            className="select-sm w-20"
-            value={String(point.fuse_a ?? 13) as "3" | "5" | "13"}
-            options={FUSES}
-            onCommit={(fuse) => set({ fuse_a: Number(fuse) as 3 | 5 | 13 })}
-          />
+        <Choice
+          name="Fuse"
+          className="select-sm w-20"
+          value={String(point.fuse_a ?? 13) as "3" | "5" | "13"}
+          options={FUSES}
+          onCommit={(fuse) => set({ fuse_a: Number(fuse) as 3 | 5 | 13 })}
+        />
       )}
       {draws(point) && (
         <>
@@ -161,23 +180,27 @@ function PointInspector({ circuit, choices, point, onChange, onEdit, onMove, onC
               className="input-sm w-28"
               placeholder="usual load"
               value={load?.current_a}
-              onCommit={(current_a) => set({ loads: current_a === null ? [] : [{ name: load?.name ?? "", current_a, power_factor: 1, leakage_ma: 0, dc: "none" }] })}
+              onCommit={(current_a) =>
+                set({
+                  loads: current_a === null ? [] : [{ name: load?.name ?? "", current_a, power_factor: 1, leakage_ma: 0, dc: "none" }],
+                })
+              }
             />
           )}
         </>
       )}
       {draws(point) && (
-          <Choice
-            name="Appliance"
-            className="select-sm w-40"
-            value=""
-            blank={point.loads.length > 1 ? `${point.loads.length} loads` : load?.name || "feeds…"}
-            options={[["", "nothing stated"] as const, ...choices.appliances.map((each) => [each.id, each.name] as const)]}
-            onCommit={(id) => {
-              const chosen = choices.appliances.find((each) => each.id === id);
-              set({ loads: chosen ? [...point.loads, chosen.load] : [] });
-            }}
-          />
+        <Choice
+          name="Appliance"
+          className="select-sm w-40"
+          value=""
+          blank={point.loads.length > 1 ? `${point.loads.length} loads` : load?.name || "feeds…"}
+          options={[["", "nothing stated"] as const, ...choices.appliances.map((each) => [each.id, each.name] as const)]}
+          onCommit={(id) => {
+            const chosen = choices.appliances.find((each) => each.id === id);
+            set({ loads: chosen ? [...point.loads, chosen.load] : [] });
+          }}
+        />
       )}
       <Choice
         name="Bath zone"
@@ -187,7 +210,12 @@ function PointInspector({ circuit, choices, point, onChange, onEdit, onMove, onC
         onCommit={(zone) => set({ zone: zone === "none" ? null : zone })}
       />
       <div className="flex flex-wrap gap-2">
-        <Key letter="A" words="Add next" primary onClick={() => onEdit({ op: "add", after: point.id, point: nextPoint(circuit), length_m: null })} />
+        <Key
+          letter="A"
+          words="Add next"
+          primary
+          onClick={() => onEdit({ op: "add", after: point.id, point: nextPoint(circuit), length_m: null })}
+        />
         <Key letter="S" words="Spur off" onClick={() => onEdit({ op: "spur", off: point.id, point: nextPoint(circuit), length_m: null })} />
         <Key letter="M" words="Move" onClick={() => onMove(point.id)} />
         <Key letter="Del" words="Take out" onClick={() => onEdit({ op: "remove", point: point.id })} />
@@ -267,8 +295,22 @@ function LegInspector({ circuit, leg, choices, onChange, onEdit }: Props & { leg
           />
           {choices.methods_in_ground.includes(segment.method ?? circuit.method) && (
             <>
-              <Figure name={`Segment ${index + 1} soil`} unit="K·m/W" placeholder="2.5" className="input-sm w-28" value={segment.soil_km_w} onCommit={(soil_km_w) => setSegment(index, { soil_km_w })} />
-              <Figure name={`Segment ${index + 1} depth`} unit="m deep" placeholder="usual" className="input-sm w-28" value={segment.depth_m} onCommit={(depth_m) => setSegment(index, { depth_m })} />
+              <Figure
+                name={`Segment ${index + 1} soil`}
+                unit="K·m/W"
+                placeholder="2.5"
+                className="input-sm w-28"
+                value={segment.soil_km_w}
+                onCommit={(soil_km_w) => setSegment(index, { soil_km_w })}
+              />
+              <Figure
+                name={`Segment ${index + 1} depth`}
+                unit="m deep"
+                placeholder="usual"
+                className="input-sm w-28"
+                value={segment.depth_m}
+                onCommit={(depth_m) => setSegment(index, { depth_m })}
+              />
             </>
           )}
           {segment.grouped_circuits > 1 && (

@@ -21,7 +21,12 @@ export function ProposalPanel({ view, onTry }: { view: CircuitView; onTry: Try }
           <h3 className="font-bold">What would mend it</h3>
           <ul>
             {mends.map((mend) => (
-              <Line key={mend.change} words={mend.change} under={mend.leaves.length > 0 ? `leaves: ${mend.leaves.join(", ")}` : "then it complies"} onTry={() => onTry(mend.design)} />
+              <Line
+                key={mend.change}
+                words={mend.change}
+                under={mend.leaves.length > 0 ? `leaves: ${mend.leaves.join(", ")}` : "then it complies"}
+                onTry={() => onTry(mend.design)}
+              />
             ))}
             {rebalances.map((each) => (
               <Line key={each.change} words={each.change} under="shares the ring better" onTry={() => onTry(each.design)} />

@@ -33,7 +33,6 @@ interface Props {
   onKey: (event: KeyboardEvent) => void;
   onLength: (leg: string, length: number | null) => void;
   onLengthTyping: (leg: string, length: number | null) => void;
-  onLengthDone: () => void;
 }
 
 const DRAG_PX = 12;
@@ -77,7 +76,14 @@ export function RunDrawing(props: Props) {
           const chosen = picked.kind === "leg" && picked.id === leg.id;
           const figures = result.legs.find((each) => each.leg === leg.id);
           const known = figures?.length_m ?? null;
-          const classes = ["leg", chosen && "picked", props.lit.has(leg.id) && "lit", failing.has(leg.id) && "failing", moving && "target", known === null && "unknown"];
+          const classes = [
+            "leg",
+            chosen && "picked",
+            props.lit.has(leg.id) && "lit",
+            failing.has(leg.id) && "failing",
+            moving && "target",
+            known === null && "unknown",
+          ];
           return (
             <g
               key={leg.id}
@@ -160,8 +166,27 @@ export function RunDrawing(props: Props) {
   );
 }
 
-function LegTag({ leg, spot, known, current, showing }: { leg: Leg; spot: Spot; known: number | null; current: number | null | undefined; showing: Showing }) {
-  const words = showing === "current" ? (typeof current === "number" ? `${fixed(Math.abs(current), 1)} A` : "–") : known === null ? "? m" : `${plain(known)} m`;
+function LegTag({
+  leg,
+  spot,
+  known,
+  current,
+  showing,
+}: {
+  leg: Leg;
+  spot: Spot;
+  known: number | null;
+  current: number | null | undefined;
+  showing: Showing;
+}) {
+  const words =
+    showing === "current"
+      ? typeof current === "number"
+        ? `${fixed(Math.abs(current), 1)} A`
+        : "–"
+      : known === null
+        ? "? m"
+        : `${plain(known)} m`;
   const big = showing === "lengths" || showing === "current";
   const width = words.length * 10 + 18;
   return (

@@ -38,7 +38,8 @@ export function TypedRun({ onLay, onClose }: { onLay: (text: string) => Promise<
           {typed.entries.map((entry, index) => (
             <span key={index} className="mr-2 inline-block border border-base-300 bg-base-100 px-1.5">
               {entry.spur && "spur "}
-              <b>{typeof entry.length_m === "number" ? `${plain(entry.length_m)} m` : "? m"}</b> {entry.back ? "back to the board" : [entry.room, entry.name].filter(Boolean).join(": ")}
+              <b>{typeof entry.length_m === "number" ? `${plain(entry.length_m)} m` : "? m"}</b>{" "}
+              {entry.back ? "back to the board" : [entry.room, entry.name].filter(Boolean).join(": ")}
               {entry.kind && ` (${kindWords(entry.kind).toLowerCase()})`}
             </span>
           ))}

@@ -75,7 +75,11 @@ export function layOut(circuit: Circuit, shape: Shape): RunLayout {
       const a = from === undefined ? board : (points.get(from) ?? board);
       const b = to === undefined ? board : (points.get(to) ?? board);
       if (from === undefined) {
-        legs.push({ id: legId, path: `M${board.x} ${board.y}V${topY + corner}Q${board.x} ${topY} ${board.x + corner} ${topY}H${b.x}`, label: { x: board.x + 42, y: topY } });
+        legs.push({
+          id: legId,
+          path: `M${board.x} ${board.y}V${topY + corner}Q${board.x} ${topY} ${board.x + corner} ${topY}H${b.x}`,
+          label: { x: board.x + 42, y: topY },
+        });
       } else if (to === undefined) {
         const upper = a.y === topY;
         const path = upper
@@ -130,12 +134,19 @@ export function layOut(circuit: Circuit, shape: Shape): RunLayout {
         const known = step.point === BOARD ? board : points.get(step.point);
         if (known) {
           const dip = Math.max(from.y, known.y) + 74;
-          legs.push({ id: step.leg, path: `M${from.x} ${from.y}C${from.x} ${dip} ${known.x} ${dip} ${known.x} ${known.y}`, label: { x: (from.x + known.x) / 2, y: dip - 18 } });
+          legs.push({
+            id: step.leg,
+            path: `M${from.x} ${from.y}C${from.x} ${dip} ${known.x} ${dip} ${known.x} ${known.y}`,
+            label: { x: (from.x + known.x) / 2, y: dip - 18 },
+          });
           bottom = Math.max(bottom, dip + 40);
           return;
         }
         const to = { x: start.x + (index + 1) * STEP + (start === board ? 24 : 0), y: board.y + lane * LANE };
-        const path = index === 0 && to.y !== from.y ? `M${from.x} ${from.y}V${to.y - 24}Q${from.x} ${to.y} ${from.x + 24} ${to.y}H${to.x}` : `M${from.x} ${from.y}H${to.x}`;
+        const path =
+          index === 0 && to.y !== from.y
+            ? `M${from.x} ${from.y}V${to.y - 24}Q${from.x} ${to.y} ${from.x + 24} ${to.y}H${to.x}`
+            : `M${from.x} ${from.y}H${to.x}`;
         // The board is wider than a point: the label keeps to the middle of what is seen of the leg.
         const seenFrom = from === board && to.y === from.y ? from.x + 26 : from.x;
         legs.push({ id: step.leg, path, label: { x: (seenFrom + to.x) / 2, y: to.y } });
@@ -162,7 +173,8 @@ export function layOut(circuit: Circuit, shape: Shape): RunLayout {
     for (const leg of circuit.legs) {
       const a = points.get(leg.a);
       const b = points.get(leg.b);
-      if (a && b && !legs.some((drawn) => drawn.id === leg.id)) legs.push({ id: leg.id, path: `M${a.x} ${a.y}L${b.x} ${b.y}`, label: { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 } });
+      if (a && b && !legs.some((drawn) => drawn.id === leg.id))
+        legs.push({ id: leg.id, path: `M${a.x} ${a.y}L${b.x} ${b.y}`, label: { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 } });
     }
     bottom += 140;
     right = Math.max(right, x);

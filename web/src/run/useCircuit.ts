@@ -37,7 +37,10 @@ export function useCircuit(circuitId: string | undefined) {
 
   useEffect(() => () => clearTimeout(timer.current), []);
 
-  function write(send: (view: CircuitView) => Promise<CircuitView>, mine?: (view: CircuitView) => Circuit): Promise<CircuitView | undefined> {
+  function write(
+    send: (view: CircuitView) => Promise<CircuitView>,
+    mine?: (view: CircuitView) => Circuit,
+  ): Promise<CircuitView | undefined> {
     const run = async (): Promise<CircuitView | undefined> => {
       const before = standing();
       if (!before) return undefined;
@@ -93,7 +96,9 @@ export function useCircuit(circuitId: string | undefined) {
     if (!view) return;
     const ticket = (asked.current += 1);
     try {
-      const result = await ask(api.POST("/api/circuits/{circuit_id}/evaluate", { params: { path: { circuit_id: view.id } }, body: design }));
+      const result = await ask(
+        api.POST("/api/circuits/{circuit_id}/evaluate", { params: { path: { circuit_id: view.id } }, body: design }),
+      );
       if (ticket === asked.current) setTrial({ design, result });
       setRefused(undefined);
     } catch (error) {
@@ -134,7 +139,9 @@ export function useCircuit(circuitId: string | undefined) {
 
   async function edit(op: Edit) {
     if (trial) {
-      setRefused(new Refused(0, { code: "trial", message: "Keep or drop what you are trying first: the run is changed for good.", problems: [] }));
+      setRefused(
+        new Refused(0, { code: "trial", message: "Keep or drop what you are trying first: the run is changed for good.", problems: [] }),
+      );
       return undefined;
     }
     const before = standing()?.design;
@@ -213,7 +220,7 @@ export function useCircuit(circuitId: string | undefined) {
     dismiss: () => setRefused(undefined),
     conflict,
     keepTheirs: () => {
-      // Mine stays one undo away.
+      // Mine stays one redo away.
       if (conflict?.mine) setFuture((stack) => [...stack, ...(conflict.mine ? [conflict.mine] : [])]);
       setConflict(undefined);
     },
