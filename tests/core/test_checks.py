@@ -167,6 +167,20 @@ class Fault(unittest.TestCase):
         odd = Device(standard="bs88-3", curve=None, rating_a=45, rcd=None)
         self.assertEqual(check(judged(run(5, device=odd)), "zs").verdict, "cannot-tell")
 
+    def test_the_loop_can_be_followed_by_hand(self) -> None:
+        for circuit, lines in (
+            (
+                worked_ring(),
+                ("22.5 × 31.5 / 54 m × 19.51 mΩ/m / 1000 = 0.256 Ω", "3.5 m × 19.51 mΩ/m / 1000 = 0.068 Ω"),
+            ),
+            (run(10, 5), ("10 m × 19.51 mΩ/m / 1000 = 0.195 Ω", "5 m × 19.51 mΩ/m / 1000 = 0.098 Ω")),
+        ):
+            zs = check(judged(circuit), "zs")
+            sums = [step.sum for step in zs.steps]
+            self.assertEqual(tuple(sums[:2]), lines)
+            written = sum(float(line.rsplit("= ", 1)[1].split()[0]) for line in lines)
+            self.assertAlmostEqual(written, judged(circuit).points[-1].r1_plus_r2_ohm, delta=0.002)
+
     def test_tt_is_held_by_the_rcd(self) -> None:
         tt = SUPPLY.model_copy(update={"earthing": "TT", "ze_ohm": 120.0})
         zs = check(judged(run(5), tt), "zs")

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from lumbek.core.checks.build import cannot_tell
+from lumbek.core.checks.loop_working import loop_steps
 from lumbek.core.context import Context
 from lumbek.core.model.circuit import Device
 from lumbek.core.network.figures import is_open
@@ -139,6 +140,7 @@ def check_fault_protection(context: Context) -> Check:
         place=place,
         steps=(
             *_feed_step(context),
+            *loop_steps(context, worst),
             Step(
                 text=f"R1 + R2 at 20 °C, from the network, at {place.name}",
                 sum=f"{show(cold.joined_ohm[worst], 3)} Ω",

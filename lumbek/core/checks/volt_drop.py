@@ -1,9 +1,7 @@
 """Voltage drop from the origin to the worst point."""
 
 from lumbek.core.checks.build import cannot_tell
-from lumbek.core.circuit.graph import CircuitGraph
 from lumbek.core.context import Context
-from lumbek.core.model.circuit import BOARD
 from lumbek.core.numbers import plain, show
 from lumbek.core.result import Check, Step, judge
 
@@ -59,7 +57,7 @@ def _working(context: Context, worst: str) -> tuple[Step, ...]:
     flow, demand = context.flow, context.demand
     if flow is None or demand is None:
         return ()
-    path = path_to_board(context.graph, worst)
+    path = context.graph.path_to(worst)
     if not context.shares_current:
         lines = []
         for leg_id in path:
@@ -94,16 +92,3 @@ def _working(context: Context, worst: str) -> tuple[Step, ...]:
         Step(text=f"Currents shared by the loop, conductors × {show(hot)} hot; on the way to the worst point:"),
         *reversed(lines),
     )
-
-
-def path_to_board(graph: CircuitGraph, point: str) -> list[str]:
-    """Return the legs of a shortest way from the board to a point, in that order."""
-    path, here = list[str](), point
-    while here != BOARD:
-        leg = min(
-            (leg for leg in graph.at[here] if leg.other_end(here) in graph.distance),
-            key=lambda leg: graph.distance[leg.other_end(here)],
-        )
-        path.append(leg.id)
-        here = leg.other_end(here)
-    return path[::-1]

@@ -85,6 +85,18 @@ class CircuitGraph:
                 del left[leg_id]
         return groups
 
+    def path_to(self, point_id: str) -> list[str]:
+        """Return the legs of a shortest way from the board to a reached point, in that order."""
+        path, here = list[str](), point_id
+        while here != BOARD:
+            leg = min(
+                (leg for leg in self.at[here] if leg.other_end(here) in self.distance),
+                key=lambda leg: self.distance[leg.other_end(here)],
+            )
+            path.append(leg.id)
+            here = leg.other_end(here)
+        return path[::-1]
+
     def beyond(self, point_id: str) -> frozenset[str]:
         """Return the legs that are fed only through this point: those of its side away from the board."""
         legs: set[str] = set()
