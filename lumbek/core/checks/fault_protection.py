@@ -46,6 +46,14 @@ def zs_limit(context: Context, point_id: str) -> ZsLimit | None:
     return found
 
 
+def measured_factor(context: Context, limit: ZsLimit) -> float:
+    """Return the part of a design limit that a measured loop may reach.
+
+    The RCD's limit is a voltage, not a conductor temperature: nothing is taken off it for a cold loop.
+    """
+    return 1.0 if limit.by_rcd else context.rulebook.measured_zs_factor
+
+
 def _device_limit(context: Context, device: Device | None) -> ZsLimit | None:
     book, rcd = context.rulebook, context.circuit.device.rcd
     rules = book.data.fault_protection

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from lumbek.core.checks.overload import needed_iz_a
 from lumbek.core.choosing.reach import reach
 from lumbek.core.context import Context
 from lumbek.core.evaluate import evaluate
@@ -117,7 +118,7 @@ def _leg_tries(rulebook: Rulebook, context: Context) -> Iterator[_Try]:
     short = [
         leg_id
         for leg_id, capacities in context.capacities.items()
-        if any(capacity.iz_a is not None and capacity.iz_a < _needed(context, leg_id) for capacity in capacities)
+        if any(capacity.iz_a is not None and capacity.iz_a < needed_iz_a(context, leg_id)[0] for capacity in capacities)
     ]
     for leg_id in short[:4]:
         leg = context.graph.legs[leg_id]
@@ -132,14 +133,6 @@ def _leg_tries(rulebook: Rulebook, context: Context) -> Iterator[_Try]:
         for csa in [each for each in rulebook.listed_csas(cable, circuit.method) if each > cable.csa_mm2][:3]:
             thicker: Cable = cable.model_copy(update={"csa_mm2": csa, "cpc_mm2": None})
             yield _Try(f"{title}: {plain(csa)} mm²", _with_leg(circuit, leg, cable=thicker))
-
-
-def _needed(context: Context, leg_id: str) -> float:
-    fuse = context.fused.get(leg_id)
-    if fuse is not None:
-        return float(fuse.fuse_a or 13)
-    device = context.protection or context.circuit.device
-    return context.rulebook.data.ring.min_iz_a if context.is_socket_ring else device.rating_a
 
 
 def _with_leg(circuit: Circuit, leg: Leg, **changes: object) -> Circuit:

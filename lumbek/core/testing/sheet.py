@@ -2,7 +2,7 @@
 
 from typing import Literal
 
-from lumbek.core.checks.fault_protection import zs_limit
+from lumbek.core.checks.fault_protection import measured_factor, zs_limit
 from lumbek.core.context import Context
 from lumbek.core.model.circuit import BOARD
 from lumbek.core.model.reading import Quantity, Reading, standing
@@ -234,8 +234,7 @@ def _limit(
     if quantity == "zs" and point is not None and context.earthing:
         limit = zs_limit(context, point)
         if limit is not None:
-            factor = 1.0 if limit.by_rcd else context.rulebook.measured_zs_factor
-            return floor_to(limit.ohm * factor, 0 if limit.by_rcd else 2), "at most"
+            return floor_to(limit.ohm * measured_factor(context, limit), 0 if limit.by_rcd else 2), "at most"
     return None, None
 
 

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from statistics import median
 
-from lumbek.core.checks.fault_protection import zs_limit
+from lumbek.core.checks.fault_protection import measured_factor, zs_limit
 from lumbek.core.context import Context
 from lumbek.core.model.reading import Quantity, Reading
 from lumbek.core.numbers import floor_to, plain, show
@@ -141,8 +141,7 @@ def _zs(bench: Bench, reading: Reading, title: str, expected: Expected | None) -
             unit="Ω",
             missing=("earthing system of the supply and a device that is in the tables",),
         )
-    # The RCD's limit is a voltage, not a conductor temperature: nothing is taken off for a cold loop.
-    factor = 1.0 if limit.by_rcd else context.rulebook.measured_zs_factor
+    factor = measured_factor(context, limit)
     most = limit.ohm * factor
     verdict, margin = judge(value, most, "at most")
     if reading.beyond:
