@@ -12,7 +12,7 @@ from pathlib import Path
 from lumbek import __version__
 from lumbek.core.calculate import answer_circuits
 from lumbek.core.result import Verdict
-from lumbek.core.rulebooks import load_rulebook
+from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.survey.assess import assess
 from lumbek.exchange.job_file import JobFileError, job_schema, read_job
 from lumbek.exchange.job_stream import JobStream
@@ -78,7 +78,7 @@ def _answer(given: argparse.Namespace, path: Path) -> int:
 
 def _print_json(stream: JobStream) -> None:
     job = stream.head
-    rulebook = load_rulebook(job.rulebook)
+    rulebook = rulebook_of(job)
     head = {"job": job.name, "rulebook": rulebook.id, "edition": rulebook.data.edition}
     survey = assess(rulebook, job.supply).model_dump(mode="json")
     # Circuit by circuit: a thousand of them are never held at once.
@@ -92,7 +92,7 @@ def _print_json(stream: JobStream) -> None:
 
 def _print_text(stream: JobStream) -> None:
     job = stream.head
-    rulebook = load_rulebook(job.rulebook)
+    rulebook = rulebook_of(job)
     print(f"{job.name}\n{rulebook.data.title}. {rulebook.data.advice}\n")
     print("Supply")
     for check in assess(rulebook, job.supply).checks:

@@ -12,7 +12,7 @@ from lumbek.core.choosing.propose import Proposals
 from lumbek.core.circuit.bulk import Typed, parse_run
 from lumbek.core.circuit.edit import Edit
 from lumbek.core.evaluate import CircuitResult
-from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.reading import Reading
 from lumbek.core.result import Frozen
 from lumbek.exchange.calculation_sheet import calculation_sheet_pdf
@@ -53,6 +53,12 @@ class RunChange(TypedRun):
 def start_circuit(job_id: UUID, design: Circuit, services: WithServices, person: SignedInPerson) -> CircuitView:
     """Add a circuit to a job."""
     return services.circuits.start(person, job_id, design)
+
+
+@router.post("/jobs/{job_id}/kinds/{kind}", status_code=201)
+def start_usual(job_id: UUID, kind: CircuitKind, services: WithServices, person: SignedInPerson) -> CircuitView:
+    """Add a circuit of a kind to a job, with what such a circuit is usually given."""
+    return services.circuits.start_usual(person, job_id, kind)
 
 
 @router.get("/circuits/{circuit_id}")

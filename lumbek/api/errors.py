@@ -9,6 +9,7 @@ from starlette.exceptions import HTTPException
 
 from lumbek.core.problems import Problem, problems_of
 from lumbek.core.result import Frozen
+from lumbek.core.rulebooks import UnknownEditionError
 from lumbek.exchange.job_file import JobFileError
 from lumbek.services.errors import ChangedMeanwhileError, ServiceError
 
@@ -55,6 +56,10 @@ def install_error_handlers(app: FastAPI) -> None:
     @app.exception_handler(JobFileError)
     def _no_job_file(_: Request, error: JobFileError) -> JSONResponse:
         return _bad_input(error.problems)
+
+    @app.exception_handler(UnknownEditionError)
+    def _no_edition(_: Request, error: UnknownEditionError) -> JSONResponse:
+        return _bad_input([Problem(field="edition", reason=str(error))])
 
     @app.exception_handler(RequestValidationError)
     def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:

@@ -37,16 +37,19 @@ class SupplyChange(Frozen):
     supply: Supply
 
 
+Edition = Annotated[str, Query(max_length=60)]
+
+
 @router.get("/rulebooks/{rulebook}/choices")
-def rulebook_choices(rulebook: RulebookId, _: SignedInPerson) -> Choices:
-    """Say what a rulebook offers to choose from."""
-    return choices(load_rulebook(rulebook))
+def rulebook_choices(rulebook: RulebookId, _: SignedInPerson, edition: Edition = "") -> Choices:
+    """Say what a rulebook offers to choose from, in its newest edition if none is named."""
+    return choices(load_rulebook(rulebook, edition))
 
 
 @router.get("/rulebooks/{rulebook}")
-def open_rulebook(rulebook: RulebookId, _: SignedInPerson) -> RulebookPage:
+def open_rulebook(rulebook: RulebookId, _: SignedInPerson, edition: Edition = "") -> RulebookPage:
     """Lay a rulebook open: clauses, guidance, tables, and where the two differ."""
-    return rulebook_page(load_rulebook(rulebook))
+    return rulebook_page(load_rulebook(rulebook, edition))
 
 
 @router.get("/jobs")

@@ -9,7 +9,7 @@ from lumbek.core.model.reading import Reading, standing
 from lumbek.core.model.supply import Supply
 from lumbek.core.resolve import middle
 from lumbek.core.result import Frozen
-from lumbek.core.rulebooks import Rulebook, load_rulebook
+from lumbek.core.rulebooks import Rulebook, rulebook_of
 from lumbek.core.testing.sheet import Sheet, test_sheet
 
 
@@ -50,7 +50,7 @@ def answer_circuits(job: Job, circuits: Callable[[], Iterable[JobCircuit]] | Non
     `circuits` gives the circuits anew at each call where they are not held in the job: the insulation readings of
     all are wanted beside each.
     """
-    rulebook = load_rulebook(job.rulebook)
+    rulebook = rulebook_of(job)
     given = circuits or (lambda: job.circuits)
     peers = tuple(mohm for circuit in given() for mohm in insulation_mohm(circuit.readings))
     for circuit in given():

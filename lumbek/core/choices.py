@@ -1,17 +1,20 @@
 """What a rulebook offers to choose from: kinds, cables, methods, devices."""
 
-from lumbek.core.model.circuit import Cable, Load
+from lumbek.core.model.circuit import Cable, CircuitKind, Device, Load
 from lumbek.core.result import Frozen
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.usual import usual_cable, usual_device, usual_method
 
 
 class KindChoice(Frozen):
-    """A kind of circuit with its usual device and cable."""
+    """A kind of circuit: its usual device, cable and method, its conventional load, its special rules."""
 
-    id: str
+    id: CircuitKind
     name: str
-    rating_a: float
-    csa_mm2: float
+    device: Device
+    cable: Cable
+    method: str
+    loads: str
     special: str
 
 
@@ -93,7 +96,15 @@ def choices(rulebook: Rulebook) -> Choices:
         earthing_systems=data.supply.earthing_systems,
         methods_in_ground=tuple(key for key, method in data.methods.items() if method.medium == "ground"),
         kinds=tuple(
-            KindChoice(id=key, name=kind.name, rating_a=kind.rating_a, csa_mm2=kind.csa_mm2, special=kind.special)
+            KindChoice(
+                id=key,
+                name=kind.name,
+                device=usual_device(rulebook, key),
+                cable=usual_cable(rulebook, key),
+                method=usual_method(rulebook, key),
+                loads=kind.loads,
+                special=kind.special,
+            )
             for key, kind in rulebook.kinds.items()
         ),
         cables=tuple(cables),

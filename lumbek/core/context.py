@@ -1,8 +1,9 @@
 """Everything the checks of one circuit share, worked out once: graph, shape, demand, network figures."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
+from math import hypot
 from typing import Any
 
 from lumbek.core.circuit.graph import CircuitGraph
@@ -20,9 +21,13 @@ from lumbek.core.network.figures import (
     joined_legs,
     resistances,
 )
+from lumbek.core.network.operating import leg_ct, settled
 from lumbek.core.numbers import plain
 from lumbek.core.result import Clause, Place
 from lumbek.core.rulebooks import Rulebook
+
+# Rounds of currents and Ct in a loop; three or four are enough, the rest is for odd cases.
+_MOST_ROUNDS = 20
 
 
 @dataclass(frozen=True)
@@ -143,24 +148,49 @@ class Context:
 
     @cached_property
     def flow(self) -> Flow | None:
-        """Currents and voltage drops under the demand.
+        """Currents and voltage drops under the demand, with Ct where the circuit asks for it.
+
+        How a loop shares its current depends a little on Ct, and Ct on the current: solved in rounds until they
+        agree. In an open run the first round is exact.
+        """
+        full = self._drop_ohm
+        if full is None or self.demand is None:
+            return None
+        found = flow(self.graph, full, self.demand.at_points)
+        if not self.circuit.drop_with_ct:
+            return found
+        ct: dict[str, float] = dict.fromkeys(full, 1.0)
+        for _ in range(_MOST_ROUNDS):
+            before, ct = ct, {leg_id: self._leg_ct(leg_id, found.leg_a[leg_id]) for leg_id in full}
+            cooled = {leg_id: (line * ct[leg_id], neutral * ct[leg_id]) for leg_id, (line, neutral) in full.items()}
+            found = replace(flow(self.graph, cooled, self.demand.at_points), ct=ct)
+            if settled(before, ct):
+                break
+        return found
+
+    @cached_property
+    def _drop_ohm(self) -> Mapping[str, tuple[float, float]] | None:
+        """Line and neutral of each leg in Ω at the insulation's limit; None where a figure is missing.
 
         Without loops each leg has its tabulated mV/A/m, half in each conductor. Where a loop shares the
         current, the conductors are taken at their working temperature.
         """
-        if self.cold is None or self.demand is None:
+        if self.cold is None:
             return None
+        if self.shares_current:
+            hot = hot_cores(self.rulebook, self.graph, self.cores_ohm)
+            return {leg.id: (hot[leg.id]["L"], hot[leg.id]["N"]) for leg in joined_legs(self.graph)}
         ohm: dict[str, tuple[float, float]] = {}
-        hot = hot_cores(self.rulebook, self.graph, self.cores_ohm) if self.shares_current else {}
         for leg in joined_legs(self.graph):
-            if self.shares_current:
-                ohm[leg.id] = (hot[leg.id]["L"], hot[leg.id]["N"])
-                continue
             each = self.rulebook.volt_drop_mv_per_a_m(leg.cable or self.circuit.cable, self.phases)
             if each is None:
                 return None
             ohm[leg.id] = (each * (leg.length_m or 0.0) / 2000,) * 2
-        return flow(self.graph, ohm, self.demand.at_points)
+        return ohm
+
+    def _leg_ct(self, leg_id: str, current_a: float) -> float:
+        leg = self.graph.legs[leg_id]
+        return leg_ct(leg, leg.cable or self.circuit.cable, self.capacities[leg_id], current_a)
 
     # Capacity and fuses
 
@@ -211,6 +241,11 @@ class Context:
         for device in (self.circuit.device, *(ahead.device for ahead in reversed(self.circuit.ahead))):
             if device is not None and self.rulebook.devices[device.standard].overload_protection:
                 return device
+        return self.main_fuse
+
+    @property
+    def main_fuse(self) -> Device | None:
+        """The distributor's fuse as a device; None where it is not known."""
         fuse = self.supply.main_fuse
         if fuse.rating_a is None or fuse.standard == "unknown":
             return None
@@ -267,15 +302,42 @@ class Context:
         """
         if self.circuit.own_earth is not None:
             return self.circuit.own_earth.electrode_ohm
-        origin = self.supply.ze_ohm
-        if origin is None:
-            origin = self.rulebook.data.supply.assumed_ze_ohm.get(self.supply.earthing or "")
+        origin = self.origin_ze_ohm
         return None if origin is None or self.feed_loop_ohm is None else origin + self.feed_loop_ohm
+
+    @property
+    def origin_ze_ohm(self) -> float | None:
+        """Ze in Ω at the origin: as surveyed, or what the rulebook lets one assume of such a supply."""
+        if self.supply.ze_ohm is not None:
+            return self.supply.ze_ohm
+        return self.rulebook.data.supply.assumed_ze_ohm.get(self.supply.earthing or "")
 
     @property
     def fault_current_ka(self) -> float | None:
         """Prospective fault current in kA at the origin: surveyed, or the greatest that may be declared."""
         return self.supply.fault_current_ka or self.rulebook.data.supply.assumed_fault_current_ka
+
+    @cached_property
+    def board_fault_current_ka(self) -> float | None:
+        """Prospective fault current in kA at the circuit's own board, behind the feeds: no less than the true one.
+
+        I = U0 / √((U0 / I0)² + R²): the source taken as a reactance and the feed, cold, as a resistance, which
+        is the least that the two together can be. None where a feed's size is not listed.
+        """
+        origin = self.fault_current_ka
+        if origin is None or not self.feeds:
+            return origin
+        feed_ohm = 0.0
+        for ahead in self.feeds:
+            cable = ahead.feed or self.circuit.cable
+            line, *back = (core_ohm(self.rulebook, cable, each, ahead.length_m or 0.0) for each in CONDUCTORS)
+            if line is None:
+                return None
+            # Between lines of three phases only one line conductor counts; else the better way back does.
+            ways = [0.0] if self.supply.phases == 3 else [ohm for ohm in back if ohm is not None]
+            feed_ohm += line + min(ways, default=0.0)
+        u0 = self.rulebook.u0_v
+        return u0 / hypot(u0 / (origin * 1000), feed_ohm) / 1000
 
     # Words
 

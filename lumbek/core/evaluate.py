@@ -1,24 +1,29 @@
 """All answers about one circuit: its shape, the figures at every point and leg, and every check."""
 
+from typing import Literal
+
 from lumbek.core.checks.arc_fault import check_arc_fault
 from lumbek.core.checks.bath_zones import check_bath_zones
 from lumbek.core.checks.breaking import check_breaking
-from lumbek.core.checks.fault_protection import check_fault_protection, zs_limit
-from lumbek.core.checks.overload import check_cable, check_fuses, check_load
+from lumbek.core.checks.fault_protection import ZsLimit, check_fault_protection, zs_limit
+from lumbek.core.checks.feed import check_feed, check_feed_zs
+from lumbek.core.checks.overload import check_cable, check_fuses, check_load, needed_iz_a
+from lumbek.core.checks.pme import check_pme
 from lumbek.core.checks.rcd import check_rcd
 from lumbek.core.checks.rcd_type import check_leakage, check_rcd_type
 from lumbek.core.checks.ring_rule import check_ring_current, check_ring_rule
 from lumbek.core.checks.shape import check_shape
 from lumbek.core.checks.spurs import check_spurs
+from lumbek.core.checks.usual import check_usual
 from lumbek.core.checks.volt_drop import check_volt_drop
 from lumbek.core.checks.withstand import check_withstand
 from lumbek.core.circuit.shape import Shape
 from lumbek.core.context import Context
-from lumbek.core.model.circuit import BOARD, Circuit
+from lumbek.core.model.circuit import BOARD, Circuit, Leg
 from lumbek.core.model.supply import Supply
 from lumbek.core.network.figures import is_open
 from lumbek.core.resolve import resolve
-from lumbek.core.result import Check, Frozen, Verdict, overall
+from lumbek.core.result import Check, Frozen, Verdict, judge, overall
 from lumbek.core.rulebooks import Rulebook
 
 CHECKS = (
@@ -38,11 +43,18 @@ CHECKS = (
     check_arc_fault,
     check_bath_zones,
     check_breaking,
+    check_feed,
+    check_feed_zs,
+    check_pme,
+    check_usual,
 )
 
 
 class PointFigures(Frozen):
-    """Figures at one point. Resistances in Ω at 20 °C, Zs in Ω hot; None where unknown or open."""
+    """Figures at one point. Resistances in Ω at 20 °C, Zs in Ω hot; None where unknown or open.
+
+    `margin` is the part of its limit that is left of Zs or of the voltage drop, whichever has less: `margin_of`.
+    """
 
     point: str
     open: bool = False
@@ -58,15 +70,22 @@ class PointFigures(Frozen):
     drop_v: float | None = None
     drop_percent: float | None = None
     load_a: float | None = None
+    margin: float | None = None
+    margin_of: Literal["zs", "drop"] | None = None
 
 
 class LegFigures(Frozen):
-    """Figures of one leg: length in m, line current in A from its end a to b, Iz in A of its worst segment."""
+    """Figures of one leg: length in m, line current in A from its end a to b, Iz in A of its worst segment.
+
+    `needed_a` is what it must carry, `margin` the part of that which it carries more.
+    """
 
     leg: str
     length_m: float | None = None
     current_a: float | None = None
     iz_a: float | None = None
+    needed_a: float | None = None
+    margin: float | None = None
 
 
 class RingFigures(Frozen):
@@ -151,15 +170,7 @@ def evaluate_context(context: Context) -> CircuitResult:
         if ring
         else None,
         points=tuple(_point(context, point.id) for point in context.circuit.points),
-        legs=tuple(
-            LegFigures(
-                leg=leg.id,
-                length_m=leg.length_m,
-                current_a=context.flow.leg_a.get(leg.id) if context.flow else None,
-                iz_a=_least_iz(context, leg.id),
-            )
-            for leg in context.circuit.legs
-        ),
+        legs=tuple(_leg(context, leg) for leg in context.circuit.legs),
         checks=checks,
         tightest=_tightest(checks),
     )
@@ -170,6 +181,19 @@ def _shut(ohm: float | None) -> float | None:
     return None if ohm is None or is_open(ohm) else ohm
 
 
+def _leg(context: Context, leg: Leg) -> LegFigures:
+    iz = _least_iz(context, leg.id)
+    needed = needed_iz_a(context, leg.id)[0] if leg.id in context.capacities and context.protection else None
+    return LegFigures(
+        leg=leg.id,
+        length_m=leg.length_m,
+        current_a=context.flow.leg_a.get(leg.id) if context.flow else None,
+        iz_a=iz,
+        needed_a=needed,
+        margin=None if iz is None or needed is None else judge(iz, needed, "at least")[1],
+    )
+
+
 def _point(context: Context, point: str) -> PointFigures:
     cold = context.cold
     if cold is None or point not in context.graph.distance or point == BOARD:
@@ -178,6 +202,9 @@ def _point(context: Context, point: str) -> PointFigures:
     ze, ring = context.ze_ohm, cold.ring
     limit = zs_limit(context, point) if context.earthing else None
     drop = context.flow.drop_v.get(point) if context.flow else None
+    zs = _shut(ze + hot[point]) if ze is not None and context.earthing else None
+    percent = None if drop is None else 100 * (drop + (context.feed_drop_v or 0.0)) / context.drop_base_v
+    margin, margin_of = _least_margin(context, zs, limit, percent)
     return PointFigures(
         point=point,
         open=is_open(cold.joined_ohm[point]),
@@ -188,12 +215,26 @@ def _point(context: Context, point: str) -> PointFigures:
         cross_ln_ohm=_shut(ring.cross_ln_ohm[point]) if ring else None,
         cross_le_ohm=_shut(ring.cross_le_ohm[point]) if ring else None,
         own_ends_ln_ohm=_shut(ring.own_ends_ln_ohm[point]) if ring else None,
-        zs_ohm=_shut(ze + hot[point]) if ze is not None and context.earthing else None,
+        zs_ohm=zs,
         zs_limit_ohm=limit.ohm if limit else None,
         drop_v=drop,
-        drop_percent=None if drop is None else 100 * (drop + (context.feed_drop_v or 0.0)) / context.drop_base_v,
+        drop_percent=percent,
         load_a=context.demand.at_points.get(point) if context.demand else None,
+        margin=margin,
+        margin_of=margin_of,
     )
+
+
+def _least_margin(
+    context: Context, zs_ohm: float | None, limit: ZsLimit | None, drop_percent: float | None
+) -> tuple[float | None, Literal["zs", "drop"] | None]:
+    """Return the lesser margin of a point and which figure has it."""
+    margins: list[tuple[float, Literal["zs", "drop"]]] = []
+    if zs_ohm is not None and limit is not None:
+        margins.append((1 - zs_ohm / limit.ohm, "zs"))
+    if drop_percent is not None:
+        margins.append((1 - drop_percent / context.rulebook.volt_drop_limit_percent(context.group), "drop"))
+    return min(margins, default=(None, None), key=lambda each: each[0] or 0.0)
 
 
 def _least_iz(context: Context, leg_id: str) -> float | None:

@@ -8,7 +8,7 @@ from lumbek.core.model.job import JobHead
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain, show
 from lumbek.core.result import Check, Frozen, Verdict
-from lumbek.core.rulebooks import load_rulebook
+from lumbek.core.rulebooks import rulebook_of
 from lumbek.exchange.pdf import render_pdf
 
 _BLANK = "–"
@@ -32,7 +32,7 @@ class CalculationSheet(Frozen):
 
 def make_calculation_sheet(head: JobHead, supply: Supply, circuit: Circuit) -> CalculationSheet:
     """Return the calculation sheet of a circuit."""
-    rulebook = load_rulebook(head.rulebook)
+    rulebook = rulebook_of(head)
     result = evaluate(rulebook, supply, circuit)
     context = Context(rulebook, supply, circuit)
     cpc = rulebook.cpc_mm2(circuit.cable)

@@ -7,6 +7,7 @@ from pydantic import ValidationError
 
 from lumbek.core.model.job import Job
 from lumbek.core.problems import Problem, problems_of
+from lumbek.core.rulebooks import UnknownEditionError, rulebook_of
 
 MOST_BYTES = 64_000_000
 
@@ -34,10 +35,19 @@ def read_job(raw: bytes) -> Job:
         raise JobFileError([Problem(field="file", reason=f"is not JSON: {error}")]) from error
     if not isinstance(data, dict) or data.get("format") != "lumbek-job":
         raise JobFileError([Problem(field="format", reason='is not "lumbek-job": this is some other file')])
+    return make_job(data)
+
+
+def make_job(data: dict[str, Any]) -> Job:
+    """Return the job that decoded JSON holds. Raises JobFileError, for an edition that is not known here too."""
     try:
-        return Job.model_validate(data)
+        job = Job.model_validate(data)
+        rulebook_of(job)
     except ValidationError as error:
         raise JobFileError(problems_of(error)) from error
+    except UnknownEditionError as error:
+        raise JobFileError([Problem(field="edition", reason=str(error))]) from error
+    return job
 
 
 def _no_constant(name: str) -> float:

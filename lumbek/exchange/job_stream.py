@@ -10,7 +10,7 @@ from pydantic import ValidationError
 
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.problems import Problem, problems_of
-from lumbek.exchange.job_file import JobFileError, read_job
+from lumbek.exchange.job_file import JobFileError, make_job, read_job
 
 # Files up to this size are read whole for the exact place of what is wrong in them.
 _WHOLE_BYTES = 8_000_000
@@ -55,10 +55,7 @@ class JobStream:
         data: Any = builder.value
         if not isinstance(data, dict) or data.get("format") != "lumbek-job":
             raise JobFileError([Problem(field="format", reason='is not "lumbek-job": this is some other file')])
-        try:
-            return Job.model_validate(data)
-        except ValidationError as error:
-            raise JobFileError(problems_of(error)) from error
+        return make_job(data)
 
     def _exactly(self, error: Exception) -> JobFileError:
         if self._path.stat().st_size <= _WHOLE_BYTES:

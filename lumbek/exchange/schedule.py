@@ -9,7 +9,7 @@ from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.model.reading import Quantity, Reading, standing
 from lumbek.core.numbers import floor_to, plain, show
 from lumbek.core.result import Frozen, Verdict
-from lumbek.core.rulebooks import load_rulebook
+from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.survey.assess import assess
 
 BLANK = "–"
@@ -75,7 +75,7 @@ class Schedule(Frozen):
 
 def make_schedule(job: Job) -> Schedule:
     """Return the schedule of a job. Any failed, open or untested circuit keeps it a draft."""
-    rulebook = load_rulebook(job.rulebook)
+    rulebook = rulebook_of(job)
     survey = assess(rulebook, job.supply)
     rows, reasons = [], []
     if survey.verdict is Verdict.FAIL:

@@ -7,17 +7,18 @@ from sqlalchemy.orm import Session
 
 from lumbek.core.calculate import insulation_mohm
 from lumbek.core.choosing.propose import Proposals, propose
-from lumbek.core.circuit.bulk import lay_run, parse_run
+from lumbek.core.circuit.bulk import Entry, lay_run, parse_run
 from lumbek.core.circuit.edit import Edit, EditRefusedError, apply_edit
 from lumbek.core.context import Context
 from lumbek.core.evaluate import CircuitResult, evaluate
-from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
 from lumbek.core.problems import Problem, problems_of
 from lumbek.core.resolve import middle
-from lumbek.core.rulebooks import load_rulebook
+from lumbek.core.rulebooks import Rulebook, rulebook_of
 from lumbek.core.testing.sheet import test_sheet
+from lumbek.core.usual import next_point, usual_circuit, usual_point
 from lumbek.exchange.calculation_sheet import CalculationSheet, make_calculation_sheet
 from lumbek.services.clock import now, stamp
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
@@ -46,6 +47,12 @@ class CircuitService:
             db.refresh(row)
             return _view(row, job)
 
+    def start_usual(self, person: Person, job_id: UUID, kind: CircuitKind) -> CircuitView:
+        """Add a circuit of a kind to a job, with its usual device and cable, under the next free number."""
+        with self._database.transaction() as db:
+            rulebook = rulebook_of(head_of(need_job(db, person, job_id)))
+        return self._start_numbered(person, job_id, usual_circuit(rulebook, kind))
+
     def open(self, person: Person, circuit_id: UUID) -> CircuitView:
         """Return a circuit with all its results."""
         with self._database.transaction() as db:
@@ -55,7 +62,7 @@ class CircuitService:
         """Return the results a design would have in this circuit's job; nothing is kept."""
         with self._database.transaction() as db:
             _, job = _need(db, person, circuit_id)
-        return evaluate(load_rulebook(head_of(job).rulebook), Supply.model_validate(job.supply), design)
+        return evaluate(rulebook_of(head_of(job)), Supply.model_validate(job.supply), design)
 
     def save(self, person: Person, circuit_id: UUID, version: int, design: Circuit) -> CircuitView:
         """Save a design over the version it was made from. Raises ChangedMeanwhileError with what stands now."""
@@ -69,7 +76,8 @@ class CircuitService:
             row, job = _need(db, person, circuit_id, lock=True)
             _hold(row, version)
             try:
-                edited = apply_edit(Circuit.model_validate(row.design), edit)
+                design = Circuit.model_validate(row.design)
+                edited = apply_edit(design, edit, next_point(rulebook_of(head_of(job)), design))
             except EditRefusedError as error:
                 raise BadInputError(str(error)) from error
             except ValidationError as error:
@@ -83,7 +91,7 @@ class CircuitService:
             row, job = _need(db, person, circuit_id)
         head = head_of(job)
         design, supply = Circuit.model_validate(row.design), Supply.model_validate(job.supply)
-        return propose(load_rulebook(head.rulebook), supply, design, head.protection_school)
+        return propose(rulebook_of(head), supply, design, head.protection_school)
 
     def lay_run(self, person: Person, circuit_id: UUID, version: int, text: str) -> CircuitView:
         """Lay a typed or pasted run. Raises BadInputError with every entry that is not understood."""
@@ -95,7 +103,7 @@ class CircuitService:
             row, job = _need(db, person, circuit_id, lock=True)
             _hold(row, version)
             try:
-                laid = lay_run(Circuit.model_validate(row.design), typed.entries)
+                laid = _laid(rulebook_of(head_of(job)), Circuit.model_validate(row.design), typed.entries)
             except ValidationError as error:
                 raise BadInputError("The circuit cannot hold this run.", problems_of(error)) from error
             return self._keep(db, person, row, job, version, laid)
@@ -208,6 +216,10 @@ def _need_library(db: Session, person: Person, library_id: UUID) -> LibraryCircu
     return row
 
 
+def _laid(rulebook: Rulebook, circuit: Circuit, entries: tuple[Entry, ...]) -> Circuit:
+    return lay_run(circuit, entries, lambda so_far: usual_point(rulebook, so_far))
+
+
 def _hold(row: CircuitRow, version: int) -> None:
     """Refuse to save over what this person has not seen."""
     if row.version != version:
@@ -219,7 +231,7 @@ def _hold(row: CircuitRow, version: int) -> None:
 
 def _view(row: CircuitRow, job: JobRow) -> CircuitView:
     design = Circuit.model_validate(row.design)
-    result = evaluate(load_rulebook(head_of(job).rulebook), Supply.model_validate(job.supply), design)
+    result = evaluate(rulebook_of(head_of(job)), Supply.model_validate(job.supply), design)
     return CircuitView(
         id=row.id,
         job_id=job.id,
@@ -232,7 +244,7 @@ def _view(row: CircuitRow, job: JobRow) -> CircuitView:
 
 
 def _sheet(db: Session, row: CircuitRow, job: JobRow, ambient_c: float) -> SheetView:
-    rulebook, supply = load_rulebook(head_of(job).rulebook), Supply.model_validate(job.supply)
+    rulebook, supply = rulebook_of(head_of(job)), Supply.model_validate(job.supply)
     loaded = load_circuits(db, job.id)
     peers = tuple(mohm for other, circuit in loaded if other.id != row.id for mohm in insulation_mohm(circuit.readings))
     circuit = next(circuit for other, circuit in loaded if other.id == row.id)

@@ -12,7 +12,7 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
-from lumbek.core.rulebooks import load_rulebook
+from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.survey.assess import assess
 from lumbek.exchange.schedule import Schedule, make_schedule
 from lumbek.services.clock import moment, now, stamp
@@ -98,14 +98,15 @@ class JobService:
                     circuits=circuits,
                     changed_by=row.changed_by,
                     changed_at=row.changed_at,
-                    **head_of(row).model_dump(exclude={"protection_school"}),
+                    **head_of(row).model_dump(exclude={"protection_school", "edition"}),
                 )
                 for row, circuits in store.list_jobs(db, person.firm_id, search)
             ]
 
     def start(self, person: Person, head: JobHead) -> JobView:
-        """Start an empty job."""
-        return self.take_in(person, Job(**head.model_dump()))
+        """Start an empty job. It keeps to the edition that is newest now, where none is named."""
+        edition = rulebook_of(head).data.edition
+        return self.take_in(person, Job(**{**head.model_dump(), "edition": edition}))
 
     def take_in(self, person: Person, job: Job) -> JobView:
         """Keep a whole job, from a file or new, in one transaction."""
@@ -171,6 +172,7 @@ class JobService:
                     {"version": row.version, "head": head_of(row).model_dump(), "supply": row.supply},
                 )
             if head is not None:
+                rulebook_of(head)
                 for field, value in head.model_dump().items():
                     setattr(row, field, value)
             if supply is not None:
@@ -184,7 +186,7 @@ class JobService:
 
     def _view(self, db: Session, row: JobRow) -> JobView:
         head, supply = head_of(row), Supply.model_validate(row.supply)
-        rulebook = load_rulebook(head.rulebook)
+        rulebook = rulebook_of(head)
         loaded = load_circuits(db, row.id)
         peers = tuple(mohm for _, circuit in loaded for mohm in insulation_mohm(circuit.readings))
         lines = []

@@ -65,6 +65,7 @@ class JobRow(Base):
     client: Mapped[str]
     address: Mapped[str]
     rulebook: Mapped[str]
+    edition: Mapped[str] = mapped_column(server_default="")
     protection_school: Mapped[str] = mapped_column(server_default="rcbo-each")
     supply: Mapped[dict[str, Any]]
     changed_by: Mapped[str]

@@ -23,7 +23,9 @@ class Access(unittest.TestCase):
         """Every route of the application with its methods, ids filled in with the owner's."""
         paths = self.owner.app.openapi()["paths"]
         for path, methods in paths.items():
-            filled = path.format(job_id=self.job, circuit_id=self.circuit, rulebook="bs7671", library_id=self.kept)
+            filled = path.format(
+                job_id=self.job, circuit_id=self.circuit, library_id=self.kept, rulebook="bs7671", kind="cooker"
+            )
             for method in methods:
                 yield method.upper(), path, filled
 

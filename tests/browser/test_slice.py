@@ -25,7 +25,7 @@ class Way(BrowserCase):
     def draw_ring(self, page: Page) -> None:
         """Eight points, all by keyboard: A lays the next, the figure is its leg's, Enter goes on."""
         page.button("Circuits")
-        page.button("+ Start a circuit")
+        page.start_circuit()
         drawing = page.one("[data-drawing]")
         drawing.send_keys("a")
         for number, length in enumerate((9, 4.5, 6, 3, 7.5, 5, 8, 4), start=1):
@@ -101,7 +101,7 @@ class Way(BrowserCase):
         page = self.page
         self.start_job(page, "Edits")
         page.button("Circuits")
-        page.button("+ Start a circuit")
+        page.start_circuit()
         page.one("[data-drawing]").send_keys("a")
         for number in (1, 2):
             page.one(f"input[name='Length of L{number}']").send_keys("6" + Keys.ENTER)
@@ -130,7 +130,7 @@ class Way(BrowserCase):
         page = self.page
         self.start_job(page, "Slips")
         page.button("Circuits")
-        page.button("+ Start a circuit")
+        page.start_circuit()
         page.one("[data-drawing]").send_keys("a")
         box = page.one("input[name='Length of L1']")
         for typed, words in (("nine", "a number, please"), ("-4", "must be more than 0 m"), ("9000", "500 m or less")):
@@ -177,7 +177,7 @@ class DesignBench(BrowserCase):
         page.browser.get(page.server.address)
         page.one("main ul a").click()
         page.button("Circuits")
-        page.button("+ Start a circuit")
+        page.start_circuit()
         page.button("Type the run")
         page.type("textarea", "9m Loft: hatch twin, 4,5m tank single, nonsense, back 11m")
         page.sees("entry 3 has no length")
@@ -188,7 +188,7 @@ class DesignBench(BrowserCase):
         page.button("To our library")
         page.sees("From our library")
         page.button("Copy")
-        page.until(lambda: page.one("input[name='Circuit name']").get_attribute("value") == "New circuit (copy)")
+        page.until(lambda: page.one("input[name='Circuit name']").get_attribute("value") == "Socket-outlets (copy)")
         page.click("[data-point=P2]")
         page.until(lambda: len(page.all("[data-leg].lit")) == 3)
 

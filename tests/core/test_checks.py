@@ -64,8 +64,8 @@ class Capacity(unittest.TestCase):
         plain = buried(IEC, "D2").value
         self.assertAlmostEqual(buried(IEC, "D2", soil_km_w=3).value, plain * 0.90)
         self.assertAlmostEqual(buried(BS, "D", soil_km_w=1).value, buried(BS, "D").value * 1.18)
-        self.assertEqual(buried(IEC, "D2", depth_m=0.8).value, plain)
-        self.assertEqual(buried(IEC, "D2", depth_m=1.2).verdict, "cannot-tell")
+        for depth, factor in ((0.3, 1), (0.7, 1), (0.8, 0.97), (1.25, 0.95), (3, 0.89)):
+            self.assertAlmostEqual(buried(IEC, "D2", depth_m=depth).value, plain * factor)
 
     def test_insulation_is_not_counted_twice(self) -> None:
         self.assertEqual(self.iz(method="103", insulation_mm=400).value, 13.5)

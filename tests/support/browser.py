@@ -57,7 +57,7 @@ class Page:
         self.folder.cleanup()
 
     def until(self, true, what: str = "", seconds: float = 15):
-        return WebDriverWait(self.browser, seconds, ignored_exceptions=(Exception,)).until(lambda _: true(), what)
+        return WebDriverWait(self.browser, seconds, 0.05, ignored_exceptions=(Exception,)).until(lambda _: true(), what)
 
     def all(self, css: str) -> list[WebElement]:
         return self.browser.find_elements(By.CSS_SELECTOR, css)
@@ -97,6 +97,12 @@ class Page:
         listed = Select(self.one(f"select[name='{name}']"))
         texts = [" ".join((each.get_attribute("textContent") or "").split()) for each in listed.options]
         listed.select_by_index(next(index for index, text in enumerate(texts) if text.startswith(words)))
+
+    def start_circuit(self, kind: str = "Socket-outlets") -> None:
+        """Start a circuit of a kind in the open job."""
+        self.button("+ Start a circuit")
+        self.button(kind)
+        self.one("[data-shape=empty]")
 
     def sees(self, words: str) -> None:
         self.until(lambda: words in self.one("body").text, f"never saw {words!r}")

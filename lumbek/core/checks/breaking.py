@@ -1,37 +1,53 @@
-"""Breaking capacity of the device against the fault current at its board."""
+"""Breaking capacity of the circuit's device, and of those ahead of it, against the fault current where they stand."""
+
+from collections.abc import Iterator
 
 from lumbek.core.checks.build import cannot_tell, not_applicable
+from lumbek.core.checks.fault_protection import device_name
 from lumbek.core.context import Context
-from lumbek.core.numbers import plain
-from lumbek.core.result import Check, Step, judge
+from lumbek.core.model.circuit import Device
+from lumbek.core.numbers import plain, show
+from lumbek.core.result import Check, Step, Verdict, judge
 
-TITLE, ASKS = "Breaking capacity", "Can the device break the greatest fault current at its board?"
+TITLE, ASKS = "Breaking capacity", "Can each device break the greatest fault current where it stands?"
+
+
+def _devices(context: Context) -> Iterator[tuple[str, Device, float | None]]:
+    """Yield each device that breaks faults, from the origin on, with the fault current there in kA.
+
+    One ahead of the circuit is held to the fault current of the origin, whatever feeds lie between.
+    """
+    for ahead in context.circuit.ahead:
+        if ahead.device is not None and context.rulebook.devices[ahead.device.standard].form != "switch":
+            yield ahead.name or device_name(context, ahead.device), ahead.device, context.fault_current_ka
+    if not context.behind_switch:
+        yield device_name(context, context.circuit.device), context.circuit.device, context.board_fault_current_ka
 
 
 def check_breaking(context: Context) -> Check:
-    """Breaking capacity >= prospective fault current, kA (434.5.1)."""
-    supply, capacity = context.supply, context.circuit.device.breaking_capacity_ka
-    fault_ka = context.fault_current_ka
-    if context.behind_switch:
+    """Breaking capacity >= prospective fault current for every device on the way, kA (434.5.1)."""
+    devices = list(_devices(context))
+    if not devices:
         return not_applicable(context, "breaking", TITLE, ASKS, "breaking", "A switch breaks no fault")
-    missing = []
-    if capacity is None:
-        missing.append("breaking capacity of the device")
-    if fault_ka is None:
+    missing = [f"breaking capacity of {name}" for name, device, _ in devices if device.breaking_capacity_ka is None]
+    if any(fault_ka is None for _, _, fault_ka in devices):
         missing.append("prospective fault current of the supply")
-    if capacity is None or fault_ka is None:
+    if missing:
         return cannot_tell(context, "breaking", TITLE, ASKS, "breaking", tuple(missing))
+    known = [(name, device.breaking_capacity_ka or 0.0, fault_ka or 0.0) for name, device, fault_ka in devices]
+    _, capacity, fault_ka = min(known, key=lambda each: each[1] / each[2])
     verdict, margin = judge(capacity, fault_ka, "at least")
-    measured = supply.fault_current_ka is not None
-    if not measured and verdict != "pass":
+    measured = context.supply.fault_current_ka is not None
+    if not measured and verdict is not Verdict.PASS:
         # The distributor's declared maximum is no finding; a measurement settles it.
         return cannot_tell(context, "breaking", TITLE, ASKS, "breaking", ("prospective fault current of the supply",))
+    origin = context.supply.fault_current_origin if measured else "declared maximum"
     return Check(
         id="breaking",
         title=TITLE,
         asks=ASKS,
         verdict=verdict,
-        answer=f"{plain(capacity)} kA against {plain(fault_ka)} kA",
+        answer=f"{plain(capacity)} kA against {plain(round(fault_ka, 2))} kA",
         value=capacity,
         limit=fault_ka,
         sense="at least",
@@ -42,9 +58,12 @@ def check_breaking(context: Context) -> Check:
         place=context.whole,
         steps=(
             Step(
-                text="Prospective fault current at the board",
-                sum=f"{plain(fault_ka)} kA, {supply.fault_current_origin if measured else 'declared maximum'}",
+                text="Prospective fault current at the origin",
+                sum=f"{plain(context.fault_current_ka or 0.0)} kA, {origin}",
             ),
-            Step(text="The device breaks", sum=f"{plain(capacity)} kA"),
+            *(
+                Step(text=each, sum=f"breaks {plain(breaks)} kA, up to {show(fault)} kA there")
+                for each, breaks, fault in known
+            ),
         ),
     )

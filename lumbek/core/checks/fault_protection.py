@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from lumbek.core.checks.build import cannot_tell
 from lumbek.core.checks.loop_working import loop_steps
 from lumbek.core.context import Context
-from lumbek.core.model.circuit import Device
+from lumbek.core.model.circuit import Device, Rcd
 from lumbek.core.network.figures import is_open
 from lumbek.core.numbers import floor_to, plain, show
 from lumbek.core.result import Check, Clause, Place, Step, Verdict, judge
@@ -41,7 +41,8 @@ def zs_limit(context: Context, point_id: str) -> ZsLimit | None:
     device = protective_device(context, point_id)
     key = (device.standard, device.rating_a) if device else None
     if key not in context.zs_limits:
-        context.zs_limits[key] = _device_limit(context, device)
+        final = context.rulebook.kinds[context.circuit.kind].final
+        context.zs_limits[key] = device_limit(context, device, context.earthing, final, context.circuit.device.rcd)
     found: ZsLimit | None = context.zs_limits[key]
     return found
 
@@ -54,10 +55,13 @@ def measured_factor(context: Context, limit: ZsLimit) -> float:
     return 1.0 if limit.by_rcd else context.rulebook.measured_zs_factor
 
 
-def _device_limit(context: Context, device: Device | None) -> ZsLimit | None:
-    book, rcd = context.rulebook, context.circuit.device.rcd
+def device_limit(
+    context: Context, device: Device | None, earthing: str | None, final: bool, rcd: Rcd | None
+) -> ZsLimit | None:
+    """Return the limit that a device or, on TT, an RCD sets; `final` circuits have the shorter time."""
+    book = context.rulebook
     rules = book.data.fault_protection
-    if context.earthing == "TT":
+    if earthing == "TT":
         if rcd is None:
             return None
         ohm = rules.touch_voltage_v / (rcd.rated_ma / 1000)
@@ -70,8 +74,7 @@ def _device_limit(context: Context, device: Device | None) -> ZsLimit | None:
         return ZsLimit(ohm=ohm, steps=steps, by_rcd=True, clause=context.clause("zs-tt"))
     if device is None:
         return None
-    final = book.kinds[context.circuit.kind].final
-    time_s = book.disconnection_time_s(device, context.group, final, context.earthing or "TN-S")
+    time_s = book.disconnection_time_s(device, context.group, final, earthing or "TN-S")
     name = device_name(context, device)
     clause = context.clause("zs")
     published = book.published_zs_ohm(device, time_s) if rules.published_table else None

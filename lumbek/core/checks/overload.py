@@ -7,6 +7,8 @@ from lumbek.core.network.capacity import Capacity
 from lumbek.core.numbers import floor_to, plain, show
 from lumbek.core.result import Check, Step, Verdict, judge
 
+# Of its grouped rating; a cable that carries no more is left out of the group.
+LIGHT_PART = 0.3
 TITLE_LOAD, ASKS_LOAD = "Load on the device", "Is the design current within the device rating (Ib ≤ In)?"
 TITLE_FUSES, ASKS_FUSES = "Load on fused spurs", "Do the loads behind each fused spur stay within its fuse?"
 TITLE_CABLE, ASKS_CABLE = (
@@ -62,6 +64,9 @@ def check_fuses(context: Context) -> Check:
     fused = [point for point in context.circuit.points if point.kind == "fused-spur"]
     if not fused:
         return not_applicable(context, "fuses", TITLE_FUSES, ASKS_FUSES, "fused-spur", "No fused spurs")
+    if context.phases == 3:
+        missing = ("circuit of its own for each fused spur: it takes one line, and three are taken as balanced here",)
+        return cannot_tell(context, "fuses", TITLE_FUSES, ASKS_FUSES, "fused-spur", missing)
     carried = {
         fuse.id: sum(
             load.design_current_a(context.rulebook.u0_v)
@@ -131,7 +136,7 @@ def check_cable(context: Context) -> Check:
     needed, why = needed_iz_a(context, worst.leg)
     iz = worst.iz_a or 0.0
     verdict, margin = judge(iz, needed, "at least")
-    steps = [*worst.steps, Step(text="It must carry", sum=why)]
+    steps = [*worst.steps, Step(text="It must carry", sum=why), *_light_to_neighbours(context, worst)]
     if verdict is Verdict.FAIL and context.group == "sockets" and not context.shape.is_ring:
         steps.append(Step(text="The run is not a closed ring, so each part must carry the whole rating"))
     return Check(
@@ -149,6 +154,26 @@ def check_cable(context: Context) -> Check:
         clause=context.clause(_clause(context, worst.leg)),
         place=context.leg_place(worst.leg, worst.segment),
         steps=tuple(steps),
+    )
+
+
+def _light_to_neighbours(context: Context, capacity: Capacity) -> tuple[Step, ...]:
+    """Say where this circuit may be left out of its neighbours' group count: no more than 30 % of It x Cg.
+
+    BS 7671 Appendix 4, 2.3.3; IEC 60364-5-52, B.52.2.1. All neighbours count for this Cg.
+    """
+    segment = context.graph.legs[capacity.leg].segments[capacity.segment]
+    grouping = context.rulebook.grouping_factor(segment.arrangement, segment.grouped_circuits)
+    if segment.grouped_circuits == 1 or grouping is None or context.flow is None:
+        return ()
+    carried, grouped = abs(context.flow.leg_a[capacity.leg]), capacity.it_a * grouping
+    part = carried / grouped
+    verdict = "its neighbours may leave it out of their count" if part <= LIGHT_PART else "it counts for its neighbours"
+    return (
+        Step(
+            text=f"Of its grouped rating, {plain(LIGHT_PART * 100)} % or less is light: {verdict}",
+            sum=f"{show(carried)} A / ({plain(capacity.it_a)} × {plain(grouping)}) A = {show(100 * part, 1)} %",
+        ),
     )
 
 

@@ -11,6 +11,7 @@ TITLE, ASKS = "RCD protection", "Is there 30 mA protection where it is wanted?"
 def reasons(context: Context) -> list[str]:
     """Return why this circuit wants additional protection, in words; empty if nothing asks for it."""
     rules, circuit = context.rulebook.data.rcd, context.circuit
+    kind = context.rulebook.kinds[circuit.kind]
     rating, place = circuit.device.rating_a, circuit.surroundings
     has_sockets = context.group == "sockets" or any(
         point.kind in ("socket-single", "socket-twin", "control-with-socket") for point in circuit.points
@@ -20,16 +21,16 @@ def reasons(context: Context) -> list[str]:
         found.append(f"socket-outlets up to {plain(rules.sockets_up_to_a)} A")
     if context.group == "lighting" and rules.lighting:
         found.append("lighting in a dwelling")
-    if place.bath_room and rules.bath_room:
+    if kind.rcd_for:
+        found.append(kind.rcd_for)
+    if place.bath_room and rules.bath_room and not kind.rcd_for:
         found.append("a room with a bath or shower")
     if place.concealed_shallow and rules.concealed_cables:
         found.append("cable in a wall at less than 50 mm with no earthed metal covering")
     if context.earthing == "TT" and rules.tt_final:
         found.append("a TT supply")
-    if circuit.kind == "outdoor" and rating <= rules.outdoor_up_to_a:
+    if kind.outdoors == "feed" and rating <= rules.outdoor_up_to_a:
         found.append(f"mobile equipment outdoors up to {plain(rules.outdoor_up_to_a)} A")
-    if circuit.kind == "vehicle-charging":
-        found.append("vehicle charging")
     return found
 
 
@@ -50,6 +51,8 @@ def check_rcd(context: Context) -> Check:
     caution = ""
     if fits and rcd is not None and rcd.type == "AC":
         caution = "Type AC is blind to a d.c. part: only where no load can give one."
+    elif fits and rcd is not None and rcd.shared and context.group == "alarms":
+        caution = "Another circuit can trip this RCD and silence the alarms: give them one of their own."
     return Check(
         id="rcd",
         title=TITLE,

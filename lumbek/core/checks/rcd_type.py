@@ -1,6 +1,8 @@
 """Does the RCD see the faults of its loads, and is it left in peace by their leakage?"""
 
-from lumbek.core.checks.build import not_applicable
+from dataclasses import dataclass
+
+from lumbek.core.checks.build import cannot_tell, not_applicable
 from lumbek.core.context import Context
 from lumbek.core.model.circuit import DcPart
 from lumbek.core.numbers import plain, show
@@ -13,44 +15,68 @@ ORDER = ("AC", "A", "F", "B")
 NEEDED: dict[DcPart, str] = {"none": "AC", "pulsed": "A", "mixed": "F", "smooth-6ma": "A", "smooth": "B"}
 
 
-def needed_type(context: Context) -> tuple[str, str]:
-    """Return the least type of RCD for the loads (531.3.3), and the load that asks for it.
+@dataclass(frozen=True)
+class Need:
+    """The least type of RCD, what asks for it, and where it is an assumption what would settle it."""
 
-    With no loads stated type A is the working default: most appliances hold electronics.
+    type: str
+    why: str
+    unknown: str = ""
+
+
+def needed_type(context: Context) -> Need:
+    """Return the least type of RCD for the loads (531.3.3).
+
+    With no loads stated type A is the working default: most appliances hold electronics. Charging equipment
+    that is not said to detect 6 mA d.c. itself is taken not to, and asks for type B (722.531.3.101).
     """
-    loads = [(NEEDED[load.dc], load.name or point.title) for point in context.circuit.points for load in point.loads]
-    if context.circuit.kind == "vehicle-charging" and not loads:
-        return "B", "vehicle charging without stated 6 mA detection"
+    loads = [(load, load.name or point.title) for point in context.circuit.points for load in point.loads]
+    if context.rulebook.kinds[context.circuit.kind].wants_dc_detection:
+        silent = [title for load, title in loads if load.dc not in ("smooth", "smooth-6ma")]
+        if silent or not loads:
+            unknown = "d.c. part of the charging equipment: does it detect 6 mA d.c. itself"
+            return Need("B", "vehicle charging, unless it detects 6 mA d.c. itself", unknown)
     if not loads:
-        return "A", "electronics, as most appliances have"
-    return max(loads, key=lambda each: ORDER.index(each[0]))
+        return Need("A", "electronics, as most appliances have", "loads of the circuit: has any of them electronics")
+    kind, why = max(((NEEDED[load.dc], title) for load, title in loads), key=lambda each: ORDER.index(each[0]))
+    return Need(kind, why)
 
 
 def check_rcd_type(context: Context) -> Check:
-    """Type AC < A < F < B, by the d.c. part of the loads (531.3.3)."""
+    """Type AC < A < F < B, by the d.c. part of the loads (531.3.3).
+
+    A type that only falls short of an assumption is not failed by it, but no type below A suits vehicle charging.
+    """
     rcd = context.circuit.device.rcd
     if rcd is None:
         return not_applicable(context, "rcd-type", TITLE, ASKS, "rcd-type", "No RCD")
-    needed, why = needed_type(context)
-    fits = ORDER.index(rcd.type) >= ORDER.index(needed)
-    stated = any(point.loads for point in context.circuit.points)
+    need = needed_type(context)
+    fits = ORDER.index(rcd.type) >= ORDER.index(need.type)
+    steps = (Step(text=f"Asked for by {need.why}", sum=f"type {need.type}"),)
+    hopeless = need.type == "B" and rcd.type == "AC"
+    if not fits and need.unknown and not hopeless:
+        missing = cannot_tell(context, "rcd-type", TITLE, ASKS, "rcd-type", (need.unknown,))
+        return missing.model_copy(update={"answer": f"Type {rcd.type}: needs the {need.unknown}", "steps": steps})
     return Check(
         id="rcd-type",
         title=TITLE,
         asks=ASKS,
-        verdict=Verdict.PASS if fits or not stated else Verdict.FAIL,
-        answer=f"Type {rcd.type}, needs {needed}",
+        verdict=Verdict.PASS if fits else Verdict.FAIL,
+        answer=f"Type {rcd.type}, needs {need.type}",
         clause=context.clause("rcd-type"),
         place=context.whole,
-        steps=(Step(text=f"Asked for by {why}", sum=f"type {needed}"),),
-        caution="" if fits or stated else f"Type {rcd.type} only where no load has electronics: say what is fed.",
+        steps=steps,
     )
+
+
+def leakage_ma(context: Context) -> list[float]:
+    """Return the protective-conductor currents that are stated, mA."""
+    return [load.leakage_ma for point in context.circuit.points for load in point.loads if load.leakage_ma]
 
 
 def check_leakage(context: Context) -> Check:
     """Sum of protective-conductor currents <= 0.3 x rated residual current, mA (531.3.2)."""
-    rcd = context.circuit.device.rcd
-    leaks = [load.leakage_ma for point in context.circuit.points for load in point.loads if load.leakage_ma]
+    rcd, leaks = context.circuit.device.rcd, leakage_ma(context)
     if rcd is None or not leaks:
         why = "No RCD" if rcd is None else "No leakage stated"
         return not_applicable(context, "leakage", TITLE_LEAK, ASKS_LEAK, "leakage", why)

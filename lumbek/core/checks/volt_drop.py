@@ -2,6 +2,7 @@
 
 from lumbek.core.checks.build import cannot_tell
 from lumbek.core.context import Context
+from lumbek.core.network.figures import Flow
 from lumbek.core.numbers import plain, show
 from lumbek.core.result import Check, Step, judge
 
@@ -12,7 +13,8 @@ def check_volt_drop(context: Context) -> Check:
     """Greatest drop in percent of U0 against 3 % or 5 % (525; IEC 60364-5-52 Annex G).
 
     Without loops: the sum of mV/A/m x I x L / 1000 over the legs back to the board. With loops: from the
-    network with the conductors at their working temperature.
+    network with the conductors at their working temperature. With Ct (BS 7671 Appendix 4, 6.1) where the circuit
+    asks for it.
     """
     limit = context.rulebook.volt_drop_limit_percent(context.group)
     if context.flow is None or not context.flow.drop_v:
@@ -53,6 +55,11 @@ def _feed_step(context: Context) -> tuple[Step, ...]:
     return (Step(text="The feed ahead of the circuit", sum=f"{show(context.feed_drop_v or 0.0)} V"),)
 
 
+def _by_ct(flow: Flow, leg_id: str) -> str:
+    """Return Ct as it stands in a line of working; nothing where it is not used."""
+    return f" × Ct {show(flow.ct[leg_id], 3)}" if leg_id in flow.ct else ""
+
+
 def _working(context: Context, worst: str) -> tuple[Step, ...]:
     flow, demand = context.flow, context.demand
     if flow is None or demand is None:
@@ -64,11 +71,12 @@ def _working(context: Context, worst: str) -> tuple[Step, ...]:
             leg = context.graph.legs[leg_id]
             each = context.rulebook.volt_drop_mv_per_a_m(leg.cable or context.circuit.cable, context.phases) or 0.0
             current, length = abs(flow.leg_a[leg_id]), leg.length_m or 0.0
+            cooler, by_ct = flow.ct.get(leg_id, 1.0), _by_ct(flow, leg_id)
             lines.append(
                 Step(
                     text=context.circuit.leg_title(leg),
-                    sum=f"{plain(each)} mV/A/m × {show(current)} A × {plain(length)} m / 1000 "
-                    f"= {show(each * current * length / 1000)} V",
+                    sum=f"{plain(each)} mV/A/m{by_ct} × {show(current)} A × {plain(length)} m / 1000 "
+                    f"= {show(each * cooler * current * length / 1000)} V",
                 )
             )
         return (*demand.steps, *lines)
@@ -81,10 +89,11 @@ def _working(context: Context, worst: str) -> tuple[Step, ...]:
         toward = flow.leg_a[leg_id] if leg.b == here else -flow.leg_a[leg_id]
         here = leg.other_end(here)
         both = (cores["L"] + cores["N"]) * hot
+        volts = toward * both * flow.ct.get(leg_id, 1.0)
         lines.append(
             Step(
                 text=context.circuit.leg_title(leg),
-                sum=f"{show(toward)} A × {show(both, 4)} Ω = {show(toward * both)} V",
+                sum=f"{show(toward)} A × {show(both, 4)} Ω{_by_ct(flow, leg_id)} = {show(volts)} V",
             )
         )
     return (

@@ -3,11 +3,12 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from lumbek.core.checks.arc_fault import required_here
 from lumbek.core.checks.overload import needed_iz_a
 from lumbek.core.choosing.reach import reach
 from lumbek.core.context import Context
 from lumbek.core.evaluate import evaluate
-from lumbek.core.model.circuit import Cable, Circuit, Device, Leg, Rcd
+from lumbek.core.model.circuit import Cable, Circuit, Device, Leg, Rcd, Segment
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import floor_to, plain
 from lumbek.core.result import Frozen, Verdict
@@ -82,7 +83,7 @@ def _device_tries(rulebook: Rulebook, context: Context) -> Iterator[_Try]:
         for kind in ("A", "F", "B"):
             if kind != device.rcd.type:
                 yield _Try(f"An RCD of type {kind}", with_device(rcd=device.rcd.model_copy(update={"type": kind})))
-    if not device.afdd and context.supply.higher_risk:
+    if not device.afdd and required_here(context):
         yield _Try("Arc-fault detection", with_device(afdd=True))
     for curve in ("B", "C"):
         if device.curve is not None and curve < device.curve:
@@ -149,18 +150,16 @@ def _shorter(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Iterator[_
     # A hair shorter than the limit, so that rounding cannot bring it back over.
     part = floor_to(factor, 4) - 0.0001
     legs = tuple(
-        leg.model_copy(
-            update={
-                "segments": tuple(
-                    segment.model_copy(
-                        update={"length_m": None if segment.length_m is None else segment.length_m * part}
-                    )
-                    for segment in leg.segments
-                )
-            }
-        )
+        leg.model_copy(update={"segments": tuple(_shortened(segment, part) for segment in leg.segments)})
         for leg in circuit.legs
     )
     yield _Try(
         f"A run no longer than {floor_to(100 * part, 0):.0f} % of this", circuit.model_copy(update={"legs": legs})
+    )
+
+
+def _shortened(segment: Segment, part: float) -> Segment:
+    lengths = {name: getattr(segment, name) for name in ("length_m", "length_to_m")}
+    return segment.model_copy(
+        update={name: None if length is None else length * part for name, length in lengths.items()}
     )

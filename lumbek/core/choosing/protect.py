@@ -2,13 +2,14 @@
 
 from typing import Literal
 
+from lumbek.core.checks.arc_fault import required_here
 from lumbek.core.checks.fault_protection import device_name
 from lumbek.core.checks.rcd import reasons
-from lumbek.core.checks.rcd_type import needed_type
+from lumbek.core.checks.rcd_type import leakage_ma, needed_type
 from lumbek.core.context import Context
 from lumbek.core.model.circuit import Ahead, Circuit, Device, Rcd
 from lumbek.core.model.supply import Supply
-from lumbek.core.numbers import plain
+from lumbek.core.numbers import plain, show
 from lumbek.core.result import Frozen
 from lumbek.core.rulebooks import Rulebook
 
@@ -46,19 +47,17 @@ _SCHOOLS: dict[School, tuple[str, str]] = {
         "keep each fault to itself, for a higher price.",
     ),
 }
-# Loads that draw a multiple of their current when switched on: a type B breaker may trip at them.
-_INRUSH = ("three-phase", "outdoor")
 
 
 def protect(rulebook: Rulebook, supply: Supply, circuit: Circuit, school: School) -> Protection:
     """Return the recommended protection of a circuit under the job's school."""
     context = Context(rulebook, supply, circuit)
     rating = _rating(context)
-    curve: Literal["B", "C"] = "C" if circuit.kind in _INRUSH else "B"
+    curve = rulebook.kinds[circuit.kind].curve
     wants_rcd = reasons(context)
-    rcd_type, asked_by = needed_type(context)
+    need = needed_type(context)
     # Type A is the working default even where AC would do.
-    rcd_type = "A" if rcd_type == "AC" else rcd_type
+    rcd_type = "A" if need.type == "AC" else need.type
     fault_ka = context.fault_current_ka
     capacity = 6.0 if fault_ka is None or fault_ka <= 6 else 10.0
     own = school == "rcbo-each" and bool(wants_rcd)
@@ -69,7 +68,7 @@ def protect(rulebook: Rulebook, supply: Supply, circuit: Circuit, school: School
             "rating_a": rating,
             "breaking_capacity_ka": capacity,
             "rcd": Rcd.model_validate({"type": rcd_type, "shared": not own}).model_dump() if wants_rcd else None,
-            "afdd": circuit.device.afdd or (supply.higher_risk and context.group == "sockets"),
+            "afdd": circuit.device.afdd or (required_here(context) and context.group == "sockets"),
         }
     )
     name, gives_up = _SCHOOLS[school]
@@ -91,7 +90,8 @@ def protect(rulebook: Rulebook, supply: Supply, circuit: Circuit, school: School
             clause=rulebook.clause("breaking").ref,
             settled=fault_ka is not None and (circuit.device.breaking_capacity_ka or 0) >= fault_ka,
         ),
-        *_residual(context, wants_rcd, rcd_type, asked_by, own),
+        *_residual(context, wants_rcd, rcd_type, need.why, own),
+        *_leakage(context, own),
         *_upstream(context),
         *_around(context),
     ]
@@ -110,7 +110,7 @@ def _rating(context: Context) -> float:
     if context.is_socket_ring:
         return 32.0
     if context.demand is None or not context.demand.stated:
-        return circuit.device.rating_a if not context.behind_switch else book.kinds[circuit.kind].rating_a
+        return circuit.device.rating_a if not context.behind_switch else book.kinds[circuit.kind].usual[0].rating_a
     ratings = book.devices["bs-en-61009"].ratings_a
     return min((rating for rating in ratings if rating >= context.demand.ib_a), default=max(ratings))
 
@@ -148,6 +148,22 @@ def _residual(context: Context, wants: list[str], rcd_type: str, asked_by: str, 
             clause=context.clause("rcd-type").ref,
             settled=rcd is not None and rcd.type == rcd_type,
         ),
+    ]
+
+
+def _leakage(context: Context, own: bool) -> list[Advice]:
+    total, rules = sum(leakage_ma(context)), context.rulebook.data
+    if not total:
+        return []
+    most = rules.residual.leakage_fraction * rules.rcd.most_ma
+    others = "" if own else "; the other circuits of a shared RCD add to it"
+    return [
+        Advice(
+            what=f"Leakage of the loads {show(total, 1)} mA",
+            why=f"No more than {plain(most)} mA behind 30 mA, or it trips for no fault{others}",
+            clause=context.clause("leakage").ref,
+            settled=total <= most,
+        )
     ]
 
 
@@ -194,7 +210,7 @@ def _upstream(context: Context) -> list[Advice]:
 def _around(context: Context) -> list[Advice]:
     supply, found = context.supply, []
     if context.group == "sockets":
-        required = supply.higher_risk
+        required = required_here(context)
         found.append(
             Advice(
                 what="Arc-fault detection " + ("required" if required else "recommended"),

@@ -1,9 +1,11 @@
 """How far one may go before what fails: the greatest length by each limit."""
 
+from lumbek.core.checks import fault_protection, volt_drop
+from lumbek.core.checks.withstand import check_withstand
 from lumbek.core.context import Context
-from lumbek.core.evaluate import evaluate
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
+from lumbek.core.resolve import resolve
 from lumbek.core.result import Frozen, Verdict
 from lumbek.core.rulebooks import Rulebook
 
@@ -18,10 +20,14 @@ class ReachLimit(Frozen):
 
 
 class Reach(Frozen):
-    """The run as drawn in m, and how long it could be by each limit, shortest first."""
+    """The run as drawn in m, and how long it could be by each limit, shortest first.
+
+    `any_length` names the limits that are met and do not depend on length.
+    """
 
     length_m: float
     limits: tuple[ReachLimit, ...]
+    any_length: tuple[str, ...] = ()
     missing: tuple[str, ...] = ()
 
 
@@ -29,24 +35,46 @@ def reach(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Reach:
     """Return the greatest length of a run by voltage drop and by Zs, its proportions kept.
 
     All resistances scale with length, so with the same currents the drop is D x f and Zs is Ze + (R1 + R2) x f:
-    each limit is met at one factor f, found without iterating. A feed ahead keeps its own drop and loop.
+    each limit is met at one factor f, found without iterating. A feed ahead keeps its own drop and loop. Where
+    lengths are known within a range, the greatest are scaled.
     """
-    context = Context(rulebook, supply, circuit)
-    length = sum(leg.length_m or 0.0 for leg in circuit.legs if leg.id in context.capacities)
+    context = Context(rulebook, supply, resolve(rulebook, circuit).variants[-1])
+    length = sum(leg.length_m or 0.0 for leg in context.circuit.legs if leg.id in context.capacities)
     if context.cold is None:
         return Reach(length_m=length, limits=(), missing=context.unknown_lengths or ("first leg from the board",))
-    checks = {check.id: check for check in evaluate(rulebook, supply, circuit).checks}
-    limits = []
-    drop, zs = checks["volt-drop"], checks["zs"]
-    for check, fixed in (
-        (drop, 100 * (context.feed_drop_v or 0.0) / context.drop_base_v),
-        (zs, context.ze_ohm or 0.0),
-    ):
-        if check.value is None or check.limit is None or check.value <= fixed:
-            continue
-        factor = max(0.0, (check.limit - fixed) / (check.value - fixed))
-        limits.append(ReachLimit(check=check.id, title=check.title, factor=factor, length_m=length * factor))
-    if checks["withstand"].verdict is Verdict.FAIL:
-        # The let-through energy does not fall with length: no length mends it.
-        limits.append(ReachLimit(check="withstand", title=checks["withstand"].title, factor=0.0, length_m=0.0))
-    return Reach(length_m=length, limits=tuple(sorted(limits, key=lambda each: each.factor)))
+    limits = [
+        ReachLimit(check=key, title=title, factor=factor, length_m=length * factor)
+        for key, title, factor in (
+            ("volt-drop", volt_drop.TITLE, _by_drop(context)),
+            ("zs", fault_protection.TITLE, _by_zs(context)),
+        )
+        if factor is not None
+    ]
+    withstand = check_withstand(context)
+    if withstand.verdict is Verdict.FAIL:
+        # The energy let through is greatest at the board, on no length at all: none mends it.
+        limits.append(ReachLimit(check="withstand", title=withstand.title, factor=0.0, length_m=0.0))
+    return Reach(
+        length_m=length,
+        limits=tuple(sorted(limits, key=lambda each: each.factor)),
+        any_length=(withstand.title,) if withstand.verdict is Verdict.PASS else (),
+    )
+
+
+def _by_drop(context: Context) -> float | None:
+    """Return the factor at which the greatest drop meets its limit (525); None where there is no drop to tell."""
+    if context.flow is None or context.feed_drop_v is None:
+        return None
+    run_v = max(context.flow.drop_v.values(), default=0.0)
+    most_v = context.drop_base_v * context.rulebook.volt_drop_limit_percent(context.group) / 100
+    return max(0.0, most_v - context.feed_drop_v) / run_v if run_v > 0 else None
+
+
+def _by_zs(context: Context) -> float | None:
+    """Return the factor at which the first point meets its limit of Zs (411.4.4); None where one has none."""
+    hot, ze = context.hot_joined_ohm or {}, context.ze_ohm
+    limits = {point: fault_protection.zs_limit(context, point) for point in hot} if context.earthing else {}
+    if ze is None or any(limit is None for limit in limits.values()):
+        return None
+    factors = [max(0.0, limit.ohm - ze) / hot[point] for point, limit in limits.items() if limit and hot[point] > 0]
+    return min(factors, default=None)

@@ -2,6 +2,7 @@
 
 import csv
 import re
+from collections.abc import Callable
 
 from lumbek.core.circuit.edit import AddPoint, AddSpur, Join, NewPoint, apply_edit
 from lumbek.core.circuit.graph import CircuitGraph
@@ -19,9 +20,12 @@ _WORDS: dict[str, PointKind] = {
     "fused": "fused-spur",
     "light": "light",
     "switch": "switch",
+    "cord": "cord-switch",
+    "control": "control-with-socket",
     "joint": "joint",
     "fixed": "fixed",
     "appliance": "fixed",
+    "alarm": "fixed",
 }
 _BACK = ("back", "board", "close", "ring")
 
@@ -140,14 +144,16 @@ def _parse_csv(text: str) -> Typed:
     return Typed(entries=tuple(entries), problems=tuple(problems))
 
 
-def lay_run(circuit: Circuit, entries: tuple[Entry, ...]) -> Circuit:
+def lay_run(
+    circuit: Circuit, entries: tuple[Entry, ...], usual: Callable[[Circuit], NewPoint] = lambda _: NewPoint()
+) -> Circuit:
     """Return the circuit with the typed run laid on from its last point, or from the board if it is empty.
 
-    Raises the model's ValidationError where the circuit would hold too much.
+    `usual` says what point comes next where an entry names no other kind. Raises the model's ValidationError where
+    the circuit would hold too much.
     """
     shape = recognise(CircuitGraph(circuit))
     last = shape.walk[0].steps[-1].point if shape.walk else BOARD
-    usual: PointKind = {"lighting": "light", "sockets": "socket-twin"}.get(circuit.kind, "fixed")  # type: ignore[assignment]
     room = circuit.points[-1].room if circuit.points else ""
     for entry in entries:
         if entry.back:
@@ -156,7 +162,10 @@ def lay_run(circuit: Circuit, entries: tuple[Entry, ...]) -> Circuit:
                 last = BOARD
             continue
         room = entry.room or room
-        point = NewPoint(kind=entry.kind or usual, name=entry.name, room=room)
+        point = usual(circuit)
+        if entry.kind not in (None, point.kind):
+            point = NewPoint(kind=entry.kind or point.kind)
+        point = point.model_copy(update={"name": entry.name, "room": room})
         if entry.spur:
             circuit = apply_edit(circuit, AddSpur(off=last, point=point, length_m=entry.length_m)).circuit
             continue

@@ -7,7 +7,7 @@ from pydantic import Field
 
 from lumbek.core.circuit.graph import CircuitGraph
 from lumbek.core.circuit.shape import recognise
-from lumbek.core.model.circuit import BOARD, Circuit, Leg, Point, PointKind, Segment
+from lumbek.core.model.circuit import BOARD, Circuit, FuseA, Leg, Load, Point, PointKind, Segment
 from lumbek.core.model.text import Id, LengthM, Name
 from lumbek.core.result import Frozen
 
@@ -22,6 +22,11 @@ class NewPoint(Frozen):
     kind: PointKind = "socket-twin"
     name: Name = ""
     room: Name = ""
+    fuse_a: FuseA | None = None
+    loads: Annotated[tuple[Load, ...], Field(max_length=20)] = ()
+
+
+_TWIN = NewPoint()
 
 
 class AddPoint(Frozen):
@@ -29,7 +34,7 @@ class AddPoint(Frozen):
 
     op: Literal["add"] = "add"
     after: Id
-    point: NewPoint = NewPoint()
+    point: NewPoint | None = None
     length_m: LengthM | None = None
 
 
@@ -38,7 +43,7 @@ class AddSpur(Frozen):
 
     op: Literal["spur"] = "spur"
     off: Id
-    point: NewPoint = NewPoint()
+    point: NewPoint | None = None
     length_m: LengthM | None = None
 
 
@@ -47,7 +52,7 @@ class InsertPoint(Frozen):
 
     op: Literal["insert"] = "insert"
     leg: Id
-    point: NewPoint = NewPoint()
+    point: NewPoint | None = None
 
 
 class MovePoint(Frozen):
@@ -93,16 +98,19 @@ class Edited(Frozen):
     focus: str
 
 
-def apply_edit(circuit: Circuit, edit: Edit) -> Edited:
-    """Return the changed circuit. Raises EditRefusedError, and the model's ValidationError at its limits."""
+def apply_edit(circuit: Circuit, edit: Edit, usual: NewPoint = _TWIN) -> Edited:
+    """Return the changed circuit; a new point of which nothing is said is the `usual` one.
+
+    Raises EditRefusedError, and the model's ValidationError at its limits.
+    """
     match edit:
         case AddPoint():
-            return _add(circuit, edit)
+            return _add(circuit, edit, edit.point or usual)
         case AddSpur():
             _need_point(circuit, edit.off)
-            return _hang(circuit, edit.off, edit.point, edit.length_m)
+            return _hang(circuit, edit.off, edit.point or usual, edit.length_m)
         case InsertPoint():
-            point = _new_point(circuit, edit.point)
+            point = _new_point(circuit, edit.point or usual)
             return Edited(circuit=_split(circuit, edit.leg, point), focus=point.id)
         case MovePoint():
             return _move(circuit, edit)
@@ -133,7 +141,7 @@ def _next_id(prefix: str, taken: Sequence[str]) -> str:
 
 def _new_point(circuit: Circuit, new: NewPoint) -> Point:
     point_id = _next_id("P", [point.id for point in circuit.points])
-    return Point(id=point_id, kind=new.kind, name=new.name, room=new.room)
+    return Point.model_validate({"id": point_id, **new.model_dump()})
 
 
 def _new_leg(circuit: Circuit, a: str, b: str, length_m: float | None) -> Leg:
@@ -153,15 +161,15 @@ def _need_leg(circuit: Circuit, leg_id: str) -> Leg:
     raise EditRefusedError(f"There is no leg {leg_id} in this circuit any more.")
 
 
-def _add(circuit: Circuit, edit: AddPoint) -> Edited:
+def _add(circuit: Circuit, edit: AddPoint, new: NewPoint) -> Edited:
     _need_point(circuit, edit.after)
     shape = recognise(CircuitGraph(circuit))
     on_ring = (BOARD, *shape.ring_points)
     if shape.is_ring and edit.after in on_ring:
         leg = shape.ring_legs[on_ring.index(edit.after)]
-        point = _new_point(circuit, edit.point)
+        point = _new_point(circuit, new)
         return Edited(circuit=_split(circuit, leg, point), focus=point.id)
-    return _hang(circuit, edit.after, edit.point, edit.length_m)
+    return _hang(circuit, edit.after, new, edit.length_m)
 
 
 def _hang(circuit: Circuit, off: str, new: NewPoint, length_m: float | None) -> Edited:

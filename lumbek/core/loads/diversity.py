@@ -1,6 +1,6 @@
 """Diversity: how much of several loads is drawn at once in one dwelling."""
 
-from lumbek.core.rulebooks.pack import DiversityRule
+from lumbek.core.rulebooks.rules import DiversityRule
 
 
 def diversified_a(rule: DiversityRule, loads_a: list[float]) -> float:

@@ -55,6 +55,7 @@ PointKind = Literal[
 # Kinds that draw no current themselves.
 PASSIVE_KINDS: tuple[PointKind, ...] = ("joint", "switch", "cord-switch")
 State = Literal["new", "as-found"]
+FuseA = Literal[3, 5, 13]
 
 
 class Load(Frozen):
@@ -89,7 +90,7 @@ class Point(Frozen):
     room: Name = ""
     kind: PointKind = "socket-twin"
     state: State = "new"
-    fuse_a: Literal[3, 5, 13] | None = None
+    fuse_a: FuseA | None = None
     # Where in a bath or shower room it sits; None where it is in no such room.
     zone: Literal["0", "1", "2", "outside"] | None = None
     loads: Annotated[tuple[Load, ...], Field(max_length=20)] = ()
@@ -144,6 +145,8 @@ class Segment(Frozen):
     method: Annotated[str, Field(max_length=4)] | None = None
     ambient_c: TemperatureC | None = None
     grouped_circuits: Annotated[int, Field(ge=1, le=40)] = 1
+    # Of those, others that carry no more than 30 % of their grouped rating: left out of the count.
+    lightly_loaded: Annotated[int, Field(ge=0, le=39)] = 0
     arrangement: Literal["bunched-or-enclosed", "single-layer-on-wall-or-floor", "single-layer-under-ceiling"] = (
         "bunched-or-enclosed"
     )
@@ -152,7 +155,9 @@ class Segment(Frozen):
     soil_km_w: Annotated[float, Field(gt=0, le=5)] | None = None
 
     @model_validator(mode="after")
-    def _range_in_order(self) -> Self:
+    def _in_order(self) -> Self:
+        if self.lightly_loaded >= self.grouped_circuits:
+            raise ValueError("lightly_loaded: must be fewer than grouped_circuits, which counts this one too")
         if self.length_to_m is not None and (self.length_m is None or self.length_to_m < self.length_m):
             raise ValueError("length_to_m: must be more than length_m, which it extends")
         return self
@@ -249,6 +254,8 @@ class Surroundings(Frozen):
 
     concealed_shallow: bool = True
     bath_room: bool = False
+    # What it feeds outdoors cuts itself off when the supply loses its neutral.
+    lost_neutral_guard: bool = False
     floor_area_m2: Annotated[float, Field(gt=0, le=2000)] | None = None
 
 
@@ -264,6 +271,8 @@ class Circuit(Frozen):
     own_earth: OwnEarth | None = None
     cable: Cable = Cable()
     method: Annotated[str, Field(max_length=4)] = "C"
+    # Voltage drop with conductors as warm as their load makes them (Ct), not at their insulation's limit.
+    drop_with_ct: bool = False
     surroundings: Surroundings = Surroundings()
     points: Annotated[tuple[Point, ...], Field(max_length=MOST_POINTS)] = ()
     legs: Annotated[tuple[Leg, ...], Field(max_length=MOST_LEGS)] = ()

@@ -2,7 +2,7 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.reading import Reading
@@ -21,12 +21,14 @@ class JobCircuit(Frozen):
 
 
 class JobHead(Frozen):
-    """What a job is called and which rulebook it follows."""
+    """What a job is called and which rulebook and edition it follows."""
 
     name: GivenName = "New job"
     client: Name = ""
     address: Note = ""
     rulebook: RulebookId = "bs7671"
+    # The edition that a job is judged by, for good; empty for the newest there is.
+    edition: Annotated[str, StringConstraints(max_length=60)] = ""
     protection_school: Literal["rcbo-each", "shared-rcds"] = "rcbo-each"
 
 

@@ -1,7 +1,8 @@
-"""What each segment of a leg carries: Iz = It x Ca x Cg x Ci x Cf."""
+"""What each segment of a leg carries: Iz = It x Ca x Cg x Ci x Cs x Cd x Cf x Cc."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from math import prod
 
 from lumbek.core.model.circuit import Cable, Circuit, Leg, Segment
 from lumbek.core.numbers import plain, show
@@ -9,17 +10,22 @@ from lumbek.core.result import Step
 from lumbek.core.rulebooks import Rulebook
 
 SEMI_ENCLOSED_FACTOR = 0.725
-# Buried ratings hold down to this depth (IEC 60364-5-52, B.52.1).
-TABLE_DEPTH_M = 0.8
+# A BS 3036 fuse ahead of a buried cable: its slow operation and the ground's slow warming together.
+SEMI_ENCLOSED_BURIED_FACTOR = 0.9
 
 
 @dataclass(frozen=True)
 class Capacity:
-    """Iz in A of one segment with its working; Iz is None where a table has no entry, and `missing` says."""
+    """Iz in A of one segment with its working; Iz is None where a table has no entry, and `missing` says.
+
+    `it_a` is the tabulated current and `factor` what its surroundings leave of it, the fuse's Cf and Cc apart.
+    """
 
     leg: str
     segment: int
     iz_a: float | None
+    it_a: float = 0.0
+    factor: float = 1.0
     working: Callable[[], tuple[Step, ...]] = tuple
     missing: str = ""
 
@@ -34,8 +40,9 @@ def segment_capacity(
 ) -> Capacity:
     """Return the capacity of one segment (BS 7671 Appendix 4; IEC 60364-5-52 Annex B).
 
-    `loaded` is 2, or 3 for three phases. A BS 3036 fuse ahead counts as Cf = 0.725. Between table entries the less
-    favourable one is taken.
+    `loaded` is 2, or 3 for three phases. A BS 3036 fuse ahead counts as Cf = 0.725, with Cc = 0.9 in the ground.
+    Cables that carry no more than 30 % of their grouped rating are left out of the count for Cg (BS 7671
+    Appendix 4, 2.3.3; IEC 60364-5-52, B.52.2.1). Between table entries the less favourable one is taken.
     """
     segment, cable = leg.segments[index], leg.cable or circuit.cable
     method = segment.method or circuit.method
@@ -52,16 +59,28 @@ def segment_capacity(
             iz_a=None,
             missing=f"{unknown[0]}: beyond its table ({_surroundings(segment)})",
         )
+    surroundings = prod(value for _, value in factors if value is not None)
     if semi_enclosed:
         factors.append(("Cf", SEMI_ENCLOSED_FACTOR))
+        if rulebook.data.methods[method].medium == "ground":
+            factors.append(("Cc", SEMI_ENCLOSED_BURIED_FACTOR))
     iz = it
     for _, value in factors:
         iz *= value or 0.0
+    counted = segment.grouped_circuits - segment.lightly_loaded
 
     def working() -> tuple[Step, ...]:
         product = " × ".join([plain(it), *(plain(value or 0.0) for _, value in factors)])
         names = " × ".join(["It", *(name for name, _ in factors)])
+        left_out = (
+            Step(
+                text=f"Group of {segment.grouped_circuits}, {segment.lightly_loaded} of them at no more than 30 % of "
+                "their grouped rating",
+                sum=f"{counted} count",
+            ),
+        )
         return (
+            *(left_out if segment.lightly_loaded else ()),
             Step(
                 text=f"Table {table}: {plain(cable.csa_mm2)} mm², method {method}, "
                 f"{rulebook.data.methods[method].name}",
@@ -72,7 +91,7 @@ def segment_capacity(
             else Step(text="No factor applies", sum=f"Iz = It = {show(iz, 1)} A"),
         )
 
-    return Capacity(leg=leg.id, segment=index, iz_a=iz, working=working)
+    return Capacity(leg=leg.id, segment=index, iz_a=iz, it_a=it, factor=surroundings, working=working)
 
 
 def _factors(rulebook: Rulebook, segment: Segment, cable: Cable, method: str) -> list[tuple[str, float | None]]:
@@ -81,7 +100,7 @@ def _factors(rulebook: Rulebook, segment: Segment, cable: Cable, method: str) ->
     factors: list[tuple[str, float | None]] = []
     if segment.ambient_c is not None and segment.ambient_c != rulebook.reference_ambient_c(method):
         factors.append(("Ca", rulebook.ambient_factor(method, cable.insulation, segment.ambient_c)))
-    grouping = rulebook.grouping_factor(segment.arrangement, segment.grouped_circuits)
+    grouping = rulebook.grouping_factor(segment.arrangement, segment.grouped_circuits - segment.lightly_loaded)
     if grouping != 1.0:
         factors.append(("Cg", grouping))
     if segment.insulation_mm > 0 and not rules.insulation_included:
@@ -89,9 +108,9 @@ def _factors(rulebook: Rulebook, segment: Segment, cable: Cable, method: str) ->
     if rules.medium == "ground":
         if segment.soil_km_w is not None:
             factors.append(("Cs", rulebook.soil_factor(method, segment.soil_km_w)))
-        if segment.depth_m is not None and segment.depth_m > TABLE_DEPTH_M:
-            # Deeper is cooler to lose heat from: no table here says by how much, so nothing is assumed.
-            factors.append(("Cd", None))
+        depth = 1.0 if segment.depth_m is None else rulebook.depth_factor(segment.depth_m)
+        if depth != 1.0:
+            factors.append(("Cd", depth))
     return factors
 
 

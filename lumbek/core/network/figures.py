@@ -41,10 +41,14 @@ class Resistances:
 
 @dataclass(frozen=True)
 class Flow:
-    """Currents and drops: line current in each leg in A (from its end a to b), drop to each point in V."""
+    """Currents and drops: line current in each leg in A (from its end a to b), drop to each point in V.
+
+    `ct` holds each leg's Ct where the drop is worked out with it.
+    """
 
     leg_a: Mapping[str, float] = field(default_factory=dict)
     drop_v: Mapping[str, float] = field(default_factory=dict)
+    ct: Mapping[str, float] = field(default_factory=dict)
 
 
 def joined_legs(graph: CircuitGraph) -> list[Leg]:

@@ -1,6 +1,13 @@
-"""Correcting a tabulated voltage drop for the temperature the conductor really reaches."""
+"""Correcting a voltage drop for the temperature the conductors really reach under their load."""
+
+from collections.abc import Mapping, Sequence
+
+from lumbek.core.model.circuit import Cable, Leg
+from lumbek.core.network.capacity import Capacity
 
 LIMIT_C = {"pvc70": 70.0, "xlpe90": 90.0}
+# Above this size reactance takes part in mV/A/m, which does not fall with temperature: nothing is taken off.
+MOST_RESISTIVE_MM2 = 16.0
 
 
 def temperature_factor_ct(
@@ -16,3 +23,24 @@ def temperature_factor_ct(
     tp = LIMIT_C[insulation]
     cooler = (ca**2 * cg**2 * cs**2 - ib_a**2 / it_a**2) * (tp - 30)
     return min(1.0, (230 + tp - cooler) / (230 + tp))
+
+
+def leg_ct(leg: Leg, cable: Cable, capacities: Sequence[Capacity], current_a: float) -> float:
+    """Return Ct of a leg at this current in A: of its segments, each for the part of the length it takes up.
+
+    1 where a segment has no rating or the size is beyond `MOST_RESISTIVE_MM2`.
+    """
+    length = leg.length_m
+    if not length or cable.csa_mm2 > MOST_RESISTIVE_MM2 or any(each.iz_a is None for each in capacities):
+        return 1.0
+    return sum(
+        temperature_factor_ct(abs(current_a), each.it_a, cable.insulation, ca=each.factor)
+        * (leg.segments[each.segment].length_m or 0.0)
+        / length
+        for each in capacities
+    )
+
+
+def settled(before: Mapping[str, float], after: Mapping[str, float]) -> bool:
+    """Whether two rounds of Ct agree: closer than any figure is shown."""
+    return all(abs(after[leg] - before[leg]) < 1e-9 for leg in after)

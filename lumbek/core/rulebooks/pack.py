@@ -7,238 +7,12 @@ import json
 from dataclasses import dataclass
 from functools import cache, cached_property
 from importlib.resources.abc import Traversable
-from typing import Literal
 
-from pydantic import BaseModel, ConfigDict
-
-from lumbek.core.model.circuit import Cable, DcPart, Device, DiversityClass
-from lumbek.core.model.job import RulebookId
+from lumbek.core.model.circuit import Cable, CircuitKind, Device
+from lumbek.core.model.job import JobHead, RulebookId
 from lumbek.core.result import Clause
+from lumbek.core.rulebooks.rules import Appliance, CircuitKindRules, DeviceType, RulebookData
 from lumbek.core.rulebooks.tables import DATA, at_or_above, rows
-
-
-class _Data(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-
-class SupplyRules(_Data):
-    """Nominal voltages in V, and what may be assumed of a supply in Ω and kA until it is measured."""
-
-    u0_v: float
-    u_v: float
-    tolerance_percent: tuple[float, float]
-    earthing_systems: tuple[str, ...]
-    assumed_ze_ohm: dict[str, float]
-    assumed_fault_current_ka: float | None
-    tails_own_device_over_m: float | None
-    tt_stable_ohm: float
-
-
-class BondingRules(_Data):
-    """Sizes of main protective bonding in mm²."""
-
-    pme_min_mm2: float
-    other_min_mm2: float
-    earthing_conductor_fraction: float
-    most_mm2: float
-
-
-class DisconnectionTimes(_Data):
-    """Greatest disconnection times in s, by the family of the earthing system."""
-
-    TN: float
-    TT: float
-
-
-class FaultRules(_Data):
-    """How the greatest Zs is found, and the part of it a cold measurement may reach."""
-
-    cmin: float
-    published_table: bool
-    trip_multiple: dict[str, float]
-    measured_factor: float | tuple[int, int]
-    final_s: DisconnectionTimes
-    other_s: DisconnectionTimes
-    socket_final_up_to_a: float
-    fixed_final_up_to_a: float
-    touch_voltage_v: float
-
-
-class VoltDropRules(_Data):
-    """Greatest voltage drop from the origin, in percent of the nominal voltage."""
-
-    lighting_percent: float
-    other_percent: float
-
-
-class RingRules(_Data):
-    """What a ring final circuit must be."""
-
-    allowed: bool
-    ratings_a: tuple[float, ...]
-    min_csa_mm2: float
-    min_iz_a: float
-    floor_area_m2: float
-    far_a: float
-
-
-class SocketRadialRules(_Data):
-    """Guidance for radial socket circuits, by rating in A."""
-
-    floor_area_m2: dict[str, float]
-    far_a: float
-
-
-class RcdRules(_Data):
-    """Where additional protection by a 30 mA RCD is wanted."""
-
-    sockets_up_to_a: float
-    lighting: bool
-    concealed_cables: bool
-    bath_room: bool
-    tt_final: bool
-    outdoor_up_to_a: float
-    most_ma: float
-
-
-class Method(_Data):
-    """An installation reference method."""
-
-    name: str
-    medium: Literal["air", "ground"]
-    insulation_included: bool = False
-
-
-class CableType(_Data):
-    """A type of cable as this rulebook rates it."""
-
-    name: str
-    rating_rows: str
-    insulations: tuple[str, ...]
-    cpc: Literal["flat", "same"]
-    methods: tuple[str, ...]
-
-
-class TestRules(_Data):
-    """Limits of the verification tests."""
-
-    insulation_v: float
-    insulation_mohm: float
-    insulation_peer_fraction: float
-    ring_ends_within_ohm: float
-    rcd_trip_ms: float
-    rcd_s_trip_ms: tuple[float, float]
-    rcd_five_times_ms: float
-
-
-class BathRules(_Data):
-    """Bath and shower rooms: the least protection against water by zone, and how far sockets stay from zone 1."""
-
-    ip_by_zone: dict[str, str]
-    selv_only_zone: str
-    socket_from_zone_1_m: float | None
-
-
-class WithstandRules(_Data):
-    """k in A √s / mm² of conductors in a cable, and of steel armour, by insulation."""
-
-    k: dict[str, float]
-    k_armour: dict[str, float]
-
-
-class ResidualRules(_Data):
-    """The part of IΔn that leakage may take up, and the ratio of RCDs in series."""
-
-    leakage_fraction: float
-    selective_ratio: float
-
-
-class DiversityRule(_Data):
-    """Full for the first amperes or the largest loads, a part for the rest; amperes more for a socket."""
-
-    first_a: float = 0
-    largest_count: int = 0
-    rest: float = 1
-    socket_a: float = 0
-
-
-class Guidance(_Data):
-    """A rule of place or practice, to be read rather than computed."""
-
-    title: str
-    text: str
-    ref: str
-
-
-class ClauseText(_Data):
-    """A clause: where it stands, and what it asks in our own words."""
-
-    ref: str
-    text: str
-
-
-class RulebookData(_Data):
-    """The file `rules.json` of a pack."""
-
-    id: RulebookId
-    edition: str
-    title: str
-    short: str
-    advice: str
-    supply: SupplyRules
-    bonding: BondingRules
-    fault_protection: FaultRules
-    volt_drop: VoltDropRules
-    ring: RingRules
-    socket_radial: SocketRadialRules
-    rcd: RcdRules
-    methods: dict[str, Method]
-    cables: dict[str, CableType]
-    testing: TestRules
-    bath: BathRules
-    withstand: WithstandRules
-    residual: ResidualRules
-    diversity: dict[str, DiversityRule]
-    guidance: tuple[Guidance, ...]
-    clauses: dict[str, ClauseText]
-
-
-class DeviceType(_Data):
-    """A standard of protective device as it is made and sold."""
-
-    name: str
-    short: str
-    form: Literal["breaker", "fuse", "switch"]
-    curves: tuple[str, ...]
-    ratings_a: tuple[float, ...]
-    breaking_capacities_ka: tuple[float, ...]
-    overload_protection: bool
-    semi_enclosed: bool = False
-
-
-class Appliance(_Data):
-    """A load from the list: power in W or current in A, diversity class, leakage in mA and its d.c. part."""
-
-    name: str
-    power_w: float | None = None
-    current_a: float | None = None
-    power_factor: float = 1.0
-    diversity: DiversityClass
-    leakage_ma: float
-    dc: DcPart
-
-
-class CircuitKindRules(_Data):
-    """What a kind of circuit usually is."""
-
-    name: str
-    group: Literal["sockets", "lighting", "fixed", "alarms", "feed", "vehicle"]
-    rating_a: float
-    csa_mm2: float
-    final: bool
-    special: str
-    phases: Literal[1, 3] = 1
-    rcd_type: str | None = None
 
 
 @dataclass(frozen=True)
@@ -408,6 +182,17 @@ class Rulebook:
         return min(known) if len(known) == len(factors) else None
 
     @cached_property
+    def _depth(self) -> dict[float, float]:
+        return {float(row["depth_m"]): float(row["factor"]) for row in rows(self.common / "depth_factor.csv")}
+
+    def depth_factor(self, depth_m: float) -> float | None:
+        """Return Cd for a cable buried that deep (BS 7671 Table 4B4, the column for direct burial, which is lower).
+
+        The ratings hold at 0.7 m; shallower counts as that, between entries the deeper one; None beyond the table.
+        """
+        return at_or_above(self._depth, depth_m)
+
+    @cached_property
     def _insulation(self) -> dict[float, float]:
         return {
             float(row["length_in_insulation_mm"]): float(row["factor"])
@@ -482,7 +267,7 @@ class Rulebook:
         return {key: DeviceType.model_validate(value) for key, value in raw.items()}
 
     @cached_property
-    def kinds(self) -> dict[str, CircuitKindRules]:
+    def kinds(self) -> dict[CircuitKind, CircuitKindRules]:
         """Kinds of circuit."""
         raw = json.loads((self.common / "kinds.json").read_text(encoding="utf-8"))
         return {key: CircuitKindRules.model_validate(value) for key, value in raw.items()}
@@ -535,10 +320,33 @@ class Rulebook:
         return factor if isinstance(factor, float) else factor[0] / factor[1]
 
 
+class UnknownEditionError(ValueError):
+    """A rulebook that is not known in the edition asked for; the message names those that are."""
+
+
+def editions_in(folder: Traversable, rulebook_id: str) -> tuple[Rulebook, ...]:
+    """Return every edition of a rulebook that has a pack in `folder`, the newest first."""
+    packs = [load_pack(each) for each in folder.iterdir() if (each / "rules.json").is_file()]
+    return tuple(sorted((each for each in packs if each.id == rulebook_id), key=lambda each: each.data.since)[::-1])
+
+
 @cache
-def load_rulebook(rulebook_id: RulebookId) -> Rulebook:
-    """Load a rulebook from the application's own data; KeyError for an unknown id."""
-    return load_pack(DATA / rulebook_id)
+def _editions(rulebook_id: str) -> tuple[Rulebook, ...]:
+    return editions_in(DATA, rulebook_id)
+
+
+def load_rulebook(rulebook_id: RulebookId, edition: str = "") -> Rulebook:
+    """Return a rulebook in an edition, the newest if none is named. Raises UnknownEditionError."""
+    for each in _editions(rulebook_id):
+        if edition in ("", each.data.edition):
+            return each
+    known = ", ".join(each.data.edition for each in _editions(rulebook_id))
+    raise UnknownEditionError(f"{edition} is not known here; known are: {known}")
+
+
+def rulebook_of(head: JobHead) -> Rulebook:
+    """Return the rulebook that a job is judged by. Raises UnknownEditionError."""
+    return load_rulebook(head.rulebook, head.edition)
 
 
 def load_pack(pack: Traversable) -> Rulebook:

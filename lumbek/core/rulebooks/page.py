@@ -3,7 +3,8 @@
 from typing import Any
 
 from lumbek.core.result import Frozen
-from lumbek.core.rulebooks.pack import Guidance, Rulebook, load_rulebook
+from lumbek.core.rulebooks.pack import Rulebook, load_rulebook
+from lumbek.core.rulebooks.rules import Guidance
 from lumbek.core.rulebooks.tables import rows
 
 
@@ -66,6 +67,7 @@ _COMMON_TABLES = {
     "grouping_factor.csv": "Grouping, Cg",
     "insulation_factor.csv": "Length in insulation, Ci",
     "soil_factor.csv": "Thermal resistivity of soil, Cs",
+    "depth_factor.csv": "Depth in the ground, Cd",
     "flex.csv": "Flexible cords",
     "let_through.csv": "Let-through energy of 6 kA breakers, class 3",
 }

@@ -1,14 +1,14 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState, type KeyboardEvent } from "react";
 import { Link, Navigate, useNavigate, useParams } from "react-router-dom";
-import { api, ask, asRefused, type Check, type Circuit, type CircuitView, type Edit } from "../api/client";
+import { api, ask, asRefused, type Check, type Circuit, type CircuitView, type Edit, type JobView, type Refused } from "../api/client";
 import { clockOf } from "../numbers";
 import { CheckList } from "../parts/CheckRow";
 import { Pick } from "../parts/fields";
 import { RefusalNote } from "../parts/RefusalNote";
 import { verdictColour, VerdictMark, type State } from "../parts/verdict";
 import { CircuitHead } from "../run/CircuitHead";
-import { Inspector, nextPoint } from "../run/Inspector";
+import { Inspector } from "../run/Inspector";
 import { layOut } from "../run/layout";
 import { litLegs } from "../run/lit";
 import { ProposalPanel } from "../run/ProposalPanel";
@@ -19,10 +19,10 @@ import { CircuitStrip, useJob } from "./JobPage";
 
 const BOARD: Picked = { kind: "point", id: "board" };
 
-export function useChoices(rulebook: "bs7671" | "iec60364") {
+function useChoices({ rulebook, edition }: JobView["head"]) {
   return useQuery({
-    queryKey: ["choices", rulebook],
-    queryFn: () => ask(api.GET("/api/rulebooks/{rulebook}/choices", { params: { path: { rulebook } } })),
+    queryKey: ["choices", rulebook, edition],
+    queryFn: () => ask(api.GET("/api/rulebooks/{rulebook}/choices", { params: { path: { rulebook }, query: { edition } } })),
     staleTime: Infinity,
   });
 }
@@ -49,53 +49,52 @@ export function CircuitPage() {
 
 function StartCircuit() {
   const job = useJob();
+  const choices = useChoices(job.head);
   const navigate = useNavigate();
   const queries = useQueryClient();
   const library = useQuery({ queryKey: ["library"], queryFn: () => ask(api.GET("/api/library")) });
-  async function fromLibrary(library_id: string) {
-    const made = await ask(api.POST("/api/jobs/{job_id}/library/{library_id}", { params: { path: { job_id: job.id, library_id } } }));
-    await queries.invalidateQueries({ queryKey: ["job", job.id] });
-    void navigate(`/jobs/${job.id}/circuits/${made.id}`);
+  const [open, setOpen] = useState(false);
+  const [refused, setRefused] = useState<Refused>();
+  async function begin(call: Promise<CircuitView>) {
+    try {
+      const made = await call;
+      setOpen(false);
+      setRefused(undefined);
+      await queries.invalidateQueries({ queryKey: ["job", job.id] });
+      void navigate(`/jobs/${job.id}/circuits/${made.id}`);
+    } catch (error) {
+      setRefused(asRefused(error));
+    }
   }
+  const ofKind = (kind: Circuit["kind"]) =>
+    begin(ask(api.POST("/api/jobs/{job_id}/kinds/{kind}", { params: { path: { job_id: job.id, kind } } })));
+  const fromLibrary = (library_id: string) =>
+    begin(ask(api.POST("/api/jobs/{job_id}/library/{library_id}", { params: { path: { job_id: job.id, library_id } } })));
   async function offLibrary(library_id: string) {
     await ask(api.DELETE("/api/library/{library_id}", { params: { path: { library_id } } }));
     await queries.invalidateQueries({ queryKey: ["library"] });
   }
-  const next = Math.max(0, ...job.circuits.map((line) => line.number)) + 1;
-  async function start() {
-    const design = {
-      number: next,
-      name: "New circuit",
-      method: "C",
-      surroundings: { concealed_shallow: true, bath_room: false },
-      device: {
-        standard: "bs-en-61009",
-        curve: "B",
-        rating_a: 32,
-        breaking_capacity_ka: 6,
-        rcd: { rated_ma: 30, type: "A", delayed: false, shared: false },
-        afdd: false,
-      },
-      ahead: [],
-      cable: { type: "flat-twin-and-earth", insulation: "pvc70", csa_mm2: 2.5, cpc_by: "core", cores: 3, colours: "harmonised" },
-      kind: "sockets",
-      state: "new",
-      notes: "",
-      reason: "",
-      points: [],
-      legs: [],
-    } satisfies Circuit;
-    const made = await ask(api.POST("/api/jobs/{job_id}/circuits", { params: { path: { job_id: job.id } }, body: design }));
-    await queries.invalidateQueries({ queryKey: ["job", job.id] });
-    void navigate(`/jobs/${job.id}/circuits/${made.id}`);
-  }
   return (
     <>
-      <button className="btn btn-ghost w-full justify-start" onClick={() => void start()}>
-        + Start a circuit
-      </button>
+      <details open={open} onToggle={(event) => setOpen(event.currentTarget.open)}>
+        <summary className="cursor-pointer px-4 py-2 font-semibold hover:bg-base-200">+ Start a circuit</summary>
+        <ul className="pb-2">
+          {choices.data?.kinds.map((kind) => (
+            <li key={kind.id}>
+              <button
+                className="w-full cursor-pointer py-1.5 pl-8 text-left text-sm hover:bg-base-200"
+                title={kind.special}
+                onClick={() => void ofKind(kind.id)}
+              >
+                {kind.name}
+              </button>
+            </li>
+          ))}
+        </ul>
+      </details>
+      {refused && <RefusalNote refused={refused} onClose={() => setRefused(undefined)} />}
       {(library.data?.length ?? 0) > 0 && (
-        <details className="px-3 py-1">
+        <details className="px-4 py-1">
           <summary className="cursor-pointer text-sm font-semibold">From our library</summary>
           <ul>
             {library.data?.map((line) => (
@@ -121,7 +120,7 @@ function StartCircuit() {
 
 function Bench({ circuitId }: { circuitId: string }) {
   const job = useJob();
-  const choices = useChoices(job.head.rulebook);
+  const choices = useChoices(job.head);
   const work = useCircuit(circuitId);
   if (work.query.isError)
     return (
@@ -227,9 +226,9 @@ function OpenBench({
         else walkBy(1);
       },
       Escape: () => setMoving(undefined),
-      a: () => on && void edit({ op: "add", after: on, point: nextPoint(circuit), length_m: null }),
-      s: () => on && void edit({ op: "spur", off: on, point: nextPoint(circuit), length_m: null }),
-      i: () => picked.kind === "leg" && void edit({ op: "insert", leg: picked.id, point: nextPoint(circuit) }),
+      a: () => on && void edit({ op: "add", after: on, length_m: null }),
+      s: () => on && void edit({ op: "spur", off: on, length_m: null }),
+      i: () => picked.kind === "leg" && void edit({ op: "insert", leg: picked.id }),
       m: () => on && on !== "board" && setMoving(on),
       r: closeRing,
       Delete: () => on && on !== "board" && void edit({ op: "remove", point: on }),
@@ -266,17 +265,22 @@ function OpenBench({
   return (
     <main className="grid min-w-0 lg:h-[calc(100dvh-3.2rem)] lg:grid-cols-[1fr_20rem]">
       <div className="flex min-h-0 min-w-0 flex-col">
-        <CircuitHead circuit={circuit} choices={choices} onChange={(make) => void work.change(make)} />
-        <div className="flex flex-wrap items-center gap-3 border-t border-base-300 px-4 py-1">
+        <CircuitHead
+          circuit={circuit}
+          choices={choices}
+          departs={result.checks.find((check) => check.id === "usual")?.caution ?? ""}
+          onChange={(make) => void work.change(make)}
+        />
+        <div className="flex flex-wrap items-center gap-x-2.5 gap-y-1 border-t border-base-300 px-4 py-1">
           <span className="text-lg font-semibold" data-shape={result.shape.kind}>
             {result.shape.title}
           </span>
           <Pick small name="What the drawing shows" value={showing} options={SHOWINGS} onCommit={setShowing} />
           <span className="grow" />
-          <button className="btn btn-sm" title="Ctrl+Z" disabled={!work.canUndo} onClick={() => void work.undo()}>
+          <button className="btn btn-sm px-2" title="Ctrl+Z" disabled={!work.canUndo} onClick={() => void work.undo()}>
             Undo
           </button>
-          <button className="btn btn-sm" disabled={!work.canRedo} onClick={() => void work.redo()}>
+          <button className="btn btn-sm px-2" disabled={!work.canRedo} onClick={() => void work.redo()}>
             Redo
           </button>
           <span className="quiet text-sm" role="status" data-saved={!work.saving && !work.refused}>

@@ -157,7 +157,7 @@ function StartJob({ onCancel }: { onCancel: () => void }) {
   async function start(event: SyntheticEvent) {
     event.preventDefault();
     try {
-      const job = await ask(api.POST("/api/jobs", { body: { name, client, address, rulebook, protection_school: "rcbo-each" } }));
+      const job = await ask(api.POST("/api/jobs", { body: { name, client, address, rulebook, edition: "", protection_school: "rcbo-each" } }));
       void navigate(`/jobs/${job.id}/survey`);
     } catch (error) {
       setRefused(asRefused(error));

@@ -199,7 +199,7 @@ export function Pick<T extends string>({
           role="radio"
           aria-checked={value === id}
           data-walk={value === id || (value === "" && id === options[0]?.[0]) ? "" : undefined}
-          className={`btn join-item ${small ? "btn-sm" : ""} ${value === id ? "btn-primary" : "bg-base-100"}`}
+          className={`btn join-item ${small ? "btn-sm px-2.5" : ""} ${value === id ? "btn-primary" : "bg-base-100"}`}
           onClick={() => onCommit(id)}
         >
           {words}
@@ -207,4 +207,18 @@ export function Pick<T extends string>({
       ))}
     </span>
   );
+}
+
+export function Tick({ words, checked, onChange }: { words: string; checked: boolean; onChange: (checked: boolean) => void }) {
+  return (
+    <label className="mr-4 flex items-center gap-2 text-sm">
+      <input type="checkbox" className="checkbox checkbox-sm" checked={checked} onChange={(event) => onChange(event.target.checked)} />
+      {words}
+    </label>
+  );
+}
+
+/** The listed figures, with the one in force even where it is not listed. */
+export function listed(figures: readonly number[] | undefined, inForce: number, unit: string) {
+  return [...new Set([...(figures ?? []), inForce])].sort((a, b) => a - b).map((each) => [String(each), `${plain(each)} ${unit}`] as const);
 }

@@ -102,7 +102,7 @@ function Line({ words, under, onTry, note }: { words: string; under: string; onT
 /** How far one may go before what fails: the run as drawn against the length each limit allows. */
 function ReachPicture({ reach }: { reach: Proposals["reach"] }) {
   if (reach.missing.length > 0) return <p className="text-sm">How far it may go needs the {reach.missing[0]}.</p>;
-  if (reach.limits.length === 0) return null;
+  if (reach.limits.length === 0 && reach.any_length.length === 0) return null;
   const longest = Math.max(reach.length_m, ...reach.limits.map((limit) => Math.min(limit.length_m, reach.length_m * 4)));
   const at = (metres: number) => `${Math.min(100, (100 * metres) / longest)}%`;
   return (
@@ -118,6 +118,9 @@ function ReachPicture({ reach }: { reach: Proposals["reach"] }) {
           tone={limit.factor < 1 ? "bg-error" : "bg-success"}
           over={limit.factor < 1}
         />
+      ))}
+      {reach.any_length.map((title) => (
+        <Bar key={title} label={title} value="any length" width="100%" tone="bg-success" />
       ))}
     </section>
   );

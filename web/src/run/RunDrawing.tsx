@@ -9,13 +9,14 @@ export interface Picked {
   kind: "point" | "leg";
   id: string;
 }
-export type Showing = "lengths" | "current" | "drop" | "zs" | "r1r2";
+export type Showing = "lengths" | "current" | "drop" | "zs" | "r1r2" | "margin";
 export const SHOWINGS: readonly (readonly [Showing, string])[] = [
   ["lengths", "Lengths"],
   ["current", "Current"],
   ["drop", "Volt drop"],
   ["zs", "Zs"],
   ["r1r2", "R1+R2"],
+  ["margin", "Margin"],
 ];
 
 interface Props {
@@ -110,7 +111,7 @@ export function RunDrawing(props: Props) {
                   />
                 </foreignObject>
               ) : (
-                <LegTag leg={leg} spot={line.label} known={known} current={figures?.current_a} showing={showing} />
+                <LegTag leg={leg} spot={line.label} known={known} figures={figures} showing={showing} />
               )}
               {failing.has(leg.id) && (
                 <g transform={`translate(${line.label.x} ${line.label.y - 34})`} aria-label="fails here">
@@ -170,24 +171,26 @@ function LegTag({
   leg,
   spot,
   known,
-  current,
+  figures,
   showing,
 }: {
   leg: Leg;
   spot: Spot;
   known: number | null;
-  current: number | null | undefined;
+  figures: CircuitResult["legs"][number] | undefined;
   showing: Showing;
 }) {
+  const current = figures?.current_a;
+  const length = known === null ? "? m" : `${plain(known)} m`;
   const words =
     showing === "current"
       ? typeof current === "number"
         ? `${fixed(Math.abs(current), 1)} A`
         : "–"
-      : known === null
-        ? "? m"
-        : `${plain(known)} m`;
-  const big = showing === "lengths" || showing === "current";
+      : showing === "margin"
+        ? percent(figures?.margin)
+        : length;
+  const big = showing === "lengths" || showing === "current" || showing === "margin";
   const width = words.length * 10 + 18;
   return (
     <g transform={`translate(${spot.x} ${spot.y})`} data-length={leg.id}>
@@ -197,6 +200,13 @@ function LegTag({
       </text>
     </g>
   );
+}
+
+const MARGINS = { zs: "Zs", drop: "V" } as const;
+
+/** What is left of a limit, rounded against the user: the sign says on which side of it. */
+function percent(margin: number | null | undefined): string {
+  return typeof margin === "number" ? `${margin >= 0 ? "+" : "\u2212"}${Math.abs(Math.floor(margin * 100))} %` : "–";
 }
 
 function clip(text: string, most: number): string {
@@ -224,6 +234,7 @@ function PointFigure({ point, result, showing }: { point: Point; result: Circuit
     drop: `${fixed(figures.drop_percent)} %`,
     zs: `${fixed(figures.zs_ohm)} Ω`,
     r1r2: `${fixed(figures.r1_plus_r2_ohm)} Ω`,
+    margin: figures.margin_of ? `${MARGINS[figures.margin_of]} ${percent(figures.margin)}` : "–",
   }[showing];
   return (
     <text y="-26" textAnchor="middle" fontSize="20" fontWeight="700" className="halo">

@@ -1,13 +1,35 @@
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { api, ask, type CircuitView } from "../api/client";
+import { api, ask, type Circuit, type CircuitView } from "../api/client";
 import { plain } from "../numbers";
 import { kindWords } from "./symbols";
 
+const WORDS = ["twin", "single", "fused", "light", "switch", "cord", "control", "fixed", "joint", "spur", "back"];
+
+interface Props {
+  circuit: Circuit;
+  onLay: (text: string) => Promise<CircuitView | undefined>;
+  onClose: () => void;
+}
+
+/** What the word being typed may go on to: rooms of this circuit first, then the words that name points. */
+function completions(text: string, circuit: Circuit): string[] {
+  const word = /[^\s,;:]*$/.exec(text)?.[0].toLowerCase() ?? "";
+  const rooms = [...new Set(circuit.points.map((point) => point.room).filter(Boolean))].map((room) => `${room}:`);
+  const fitting = [...rooms, ...WORDS].filter((each) => each.toLowerCase().startsWith(word) && each !== word);
+  return /\d$/.test(word) ? [] : fitting.slice(0, 12);
+}
+
 /** A run typed, pasted or read from CSV, understood while it is typed. */
-export function TypedRun({ onLay, onClose }: { onLay: (text: string) => Promise<CircuitView | undefined>; onClose: () => void }) {
+export function TypedRun({ circuit, onLay, onClose }: Props) {
   const [text, setText] = useState("");
   const file = useRef<HTMLInputElement>(null);
+  const box = useRef<HTMLTextAreaElement>(null);
+  const offered = completions(text, circuit);
+  function complete(word: string) {
+    setText(`${text.replace(/[^\s,;:]*$/, "")}${word} `);
+    box.current?.focus();
+  }
   const read = useQuery({
     queryKey: ["run", text],
     queryFn: () => ask(api.POST("/api/runs", { body: { text } })),
@@ -21,6 +43,7 @@ export function TypedRun({ onLay, onClose }: { onLay: (text: string) => Promise<
         <span className="font-semibold">Type the run, or paste it from a sheet</span>
         <textarea
           name="typed run"
+          ref={box}
           autoFocus
           rows={3}
           className="textarea w-full text-base"
@@ -29,10 +52,24 @@ export function TypedRun({ onLay, onClose }: { onLay: (text: string) => Promise<
           onChange={(event) => setText(event.target.value)}
           onKeyDown={(event) => {
             if (event.key === "Escape") onClose();
+            const first = offered[0];
+            // Tab takes the first word offered, while one is being typed; else it leaves the box as ever.
+            if (event.key === "Tab" && !event.shiftKey && first && /[^\s,;:]$/.test(text)) {
+              event.preventDefault();
+              complete(first);
+            }
             event.stopPropagation();
           }}
         />
       </label>
+      <p className="flex flex-wrap gap-1" aria-label="Words to go on with">
+        {offered.map((word) => (
+          <button key={word} type="button" data-offered className="btn btn-xs" onClick={() => complete(word)}>
+            {word}
+          </button>
+        ))}
+        <span className="quiet text-sm">A length and the point there, a comma between; ? for a length not known. Tab takes the first.</span>
+      </p>
       {typed && (
         <p className="text-sm">
           {typed.entries.map((entry, index) => (

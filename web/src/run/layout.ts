@@ -22,7 +22,7 @@ export interface RunLayout {
 
 const STEP = 158;
 const LANE = 150;
-const SPUR = 138;
+const SPUR = 150;
 const MARGIN_X = 96;
 const BOARD = "board";
 
@@ -111,7 +111,7 @@ export function layOut(circuit: Circuit, shape: Shape): RunLayout {
         while (taken.some((other) => Math.abs(other.x - next.x) < 90 && Math.abs(other.y - next.y) < 60)) next.x += 100;
         const known = points.get(step.point);
         const to = known ?? next;
-        legs.push({ id: step.leg, path: `M${from.x} ${from.y}L${to.x} ${to.y}`, label: along(from, to, away < 0 ? 0.37 : 0.58) });
+        legs.push({ id: step.leg, path: `M${from.x} ${from.y}L${to.x} ${to.y}`, label: along(from, to, away < 0 ? 0.45 : 0.58) });
         points.set(step.point, to);
         right = Math.max(right, to.x + 100);
         from = to;

@@ -1,0 +1,167 @@
+"""The feed cables between the origin and the circuit's board, each judged by the device ahead of it."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from lumbek.core.checks.build import cannot_tell, not_applicable
+from lumbek.core.checks.fault_protection import device_limit, device_name
+from lumbek.core.context import Context
+from lumbek.core.model.circuit import Ahead, Cable, Device, Leg, Segment
+from lumbek.core.network.capacity import Capacity, segment_capacity
+from lumbek.core.network.expand import core_ohm
+from lumbek.core.numbers import floor_to, plain, show
+from lumbek.core.result import Check, Step, judge
+
+TITLE, ASKS = "Feed ahead", "Does each feed carry its load and what the device ahead of it lets through?"
+TITLE_ZS, ASKS_ZS = "Fault loop of the feed", "Does a fault at the end of each feed trip the device ahead in time?"
+_NONE = "No feed ahead"
+
+
+@dataclass(frozen=True)
+class _Feed:
+    """A feed with the device that protects it, and the loop from the origin to its end in Ω, hot."""
+
+    ahead: Ahead
+    cable: Cable
+    number: int
+    device: Device | None
+    loop_ohm: float | None
+
+    @property
+    def title(self) -> str:
+        return self.ahead.name or f"feed {self.number}"
+
+
+def _feeds(context: Context) -> Iterator[_Feed]:
+    """Yield the feeds from the origin on, each with the last device before it that protects a cable."""
+    device, loop, number = context.main_fuse, 0.0, 0
+    listed = True
+    for ahead in context.circuit.ahead:
+        if ahead.device is not None:
+            if context.rulebook.devices[ahead.device.standard].overload_protection:
+                device = ahead.device
+            continue
+        assert ahead.feed is not None
+        number += 1
+        for conductor in ("L", "E"):
+            ohm = core_ohm(context.rulebook, ahead.feed, "L" if conductor == "L" else "E", ahead.length_m or 0.0)
+            listed = listed and ohm is not None
+            loop += (ohm or 0.0) * context.rulebook.hot_factor(ahead.feed, conductor)
+        yield _Feed(ahead, ahead.feed, number, device, loop if listed else None)
+
+
+def _capacity(context: Context, feed: _Feed) -> Capacity:
+    """Return the capacity of a feed: one segment, laid by its own method (BS 7671 Appendix 4)."""
+    semi = feed.device is not None and context.rulebook.devices[feed.device.standard].semi_enclosed
+    leg = Leg(id="feed", a="origin", b="board", cable=feed.cable, segments=(Segment(method=feed.ahead.method),))
+    return segment_capacity(
+        context.rulebook, context.circuit, leg, 0, semi, loaded=3 if context.supply.phases == 3 else 2
+    )
+
+
+def check_feed(context: Context) -> Check:
+    """Ib <= In <= Iz for the feed with the least to spare (433.1.1), currents in A."""
+    feeds = list(_feeds(context))
+    if not feeds:
+        return not_applicable(context, "feed", TITLE, ASKS, "overload", _NONE)
+    found, missing = [], list[str]()
+    for feed in feeds:
+        capacity = _capacity(context, feed)
+        current = feed.ahead.current_a
+        if current is None and context.demand is not None:
+            current = context.demand.ib_a
+        if feed.device is None:
+            missing.append("main fuse of the supply")
+        elif capacity.iz_a is None:
+            missing.append(f"{feed.title}, {capacity.missing}")
+        elif current is None:
+            missing.append(f"current of {feed.title}")
+        else:
+            # What the device cannot carry comes first, then what the cable cannot.
+            rating = feed.device.rating_a
+            spare = rating - current if current > rating else capacity.iz_a - rating
+            found.append((spare / rating, feed, capacity, current))
+    if missing:
+        return cannot_tell(context, "feed", TITLE, ASKS, "overload", tuple(dict.fromkeys(missing)))
+    _, worst, capacity, current = min(found, key=lambda each: each[0])
+    assert worst.device is not None
+    iz, rating = capacity.iz_a or 0.0, worst.device.rating_a
+    overloaded = current > rating
+    verdict, margin = judge(current, rating, "at most") if overloaded else judge(iz, rating, "at least")
+    name = device_name(context, worst.device)
+    return Check(
+        id="feed",
+        title=TITLE,
+        asks=ASKS,
+        verdict=verdict,
+        answer=f"{show(current, 1)} A through {name}"
+        if overloaded
+        else f"Iz {show(floor_to(iz, 1), 1)} A, behind {name}",
+        value=current if overloaded else iz,
+        limit=rating,
+        sense="at most" if overloaded else "at least",
+        unit="A",
+        decimals=1,
+        margin=margin,
+        clause=context.clause("overload"),
+        place=context.whole,
+        steps=(
+            Step(text=f"{worst.title}: current", sum=f"Ib = {show(current, 1)} A"),
+            Step(text=f"{worst.title} is protected by {name}", sum=f"In = {plain(rating)} A"),
+            *capacity.steps,
+        ),
+        caution="" if worst.ahead.current_a is not None else f"{worst.title}: only this circuit's current is counted.",
+    )
+
+
+def check_feed_zs(context: Context) -> Check:
+    """Zs at the end of each feed against the device ahead of it, Ω (411.3.2.3, 411.4.4, 411.5.3).
+
+    A feed is a distribution circuit: 5 s in TN. On TT an RCD must stand ahead of it.
+    """
+    feeds = list(_feeds(context))
+    if not feeds:
+        return not_applicable(context, "feed-zs", TITLE_ZS, ASKS_ZS, "zs", _NONE)
+    earthing, origin = context.supply.earthing, context.origin_ze_ohm
+    missing = []
+    if earthing is None:
+        missing.append("earthing system of the supply")
+    elif origin is None:
+        missing.append("Ze of the supply")
+    found = []
+    for feed in feeds:
+        if feed.device is None:
+            missing.append("main fuse of the supply")
+            continue
+        rcd = next((each.device.rcd for each in context.circuit.ahead if each.device and each.device.rcd), None)
+        limit = device_limit(context, feed.device, earthing, False, rcd)
+        if limit is None:
+            why = "RCD ahead of it" if earthing == "TT" else f"trip current of {device_name(context, feed.device)}"
+            missing.append(f"{feed.title}: {why}")
+        elif feed.loop_ohm is None:
+            missing.append(f"{feed.title}: cable as listed")
+        else:
+            found.append((feed, limit, feed.loop_ohm))
+    if missing or origin is None:
+        return cannot_tell(context, "feed-zs", TITLE_ZS, ASKS_ZS, "zs", tuple(dict.fromkeys(missing)))
+    worst, limit, loop = min(found, key=lambda each: (each[1].ohm - origin - each[2]) / each[1].ohm)
+    zs = origin + loop
+    verdict, margin = judge(zs, limit.ohm, "at most")
+    return Check(
+        id="feed-zs",
+        title=TITLE_ZS,
+        asks=ASKS_ZS,
+        verdict=verdict,
+        answer=f"{show(zs)} Ω, limit {show(floor_to(limit.ohm, 2))} Ω",
+        value=zs,
+        limit=limit.ohm,
+        sense="at most",
+        unit="Ω",
+        margin=margin,
+        clause=limit.clause,
+        place=context.whole,
+        steps=(
+            Step(text=f"Ze at the origin and {worst.title}, hot", sum=f"{show(origin, 3)} + {show(loop, 3)} Ω"),
+            *limit.steps,
+        ),
+    )

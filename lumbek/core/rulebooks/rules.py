@@ -1,0 +1,270 @@
+"""What the files of a data pack hold: the rules of an edition, and the devices, appliances and kinds of circuit."""
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from lumbek.core.model.circuit import DcPart, DiversityClass, FuseA, Insulation, PointKind
+from lumbek.core.model.job import RulebookId
+
+
+class _Data(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class SupplyRules(_Data):
+    """Nominal voltages in V, and what may be assumed of a supply in Ω and kA until it is measured."""
+
+    u0_v: float
+    u_v: float
+    tolerance_percent: tuple[float, float]
+    earthing_systems: tuple[str, ...]
+    assumed_ze_ohm: dict[str, float]
+    assumed_fault_current_ka: float | None
+    tails_own_device_over_m: float | None
+    tt_stable_ohm: float
+
+
+class BondingRules(_Data):
+    """Sizes of main protective bonding in mm²."""
+
+    pme_min_mm2: float
+    other_min_mm2: float
+    earthing_conductor_fraction: float
+    most_mm2: float
+
+
+class DisconnectionTimes(_Data):
+    """Greatest disconnection times in s, by the family of the earthing system."""
+
+    TN: float
+    TT: float
+
+
+class FaultRules(_Data):
+    """How the greatest Zs is found, and the part of it a cold measurement may reach."""
+
+    cmin: float
+    published_table: bool
+    trip_multiple: dict[str, float]
+    measured_factor: float | tuple[int, int]
+    final_s: DisconnectionTimes
+    other_s: DisconnectionTimes
+    socket_final_up_to_a: float
+    fixed_final_up_to_a: float
+    touch_voltage_v: float
+
+
+class VoltDropRules(_Data):
+    """Greatest voltage drop from the origin, in percent of the nominal voltage."""
+
+    lighting_percent: float
+    other_percent: float
+
+
+class RingRules(_Data):
+    """What a ring final circuit must be."""
+
+    allowed: bool
+    ratings_a: tuple[float, ...]
+    min_csa_mm2: float
+    min_iz_a: float
+    floor_area_m2: float
+    far_a: float
+
+
+class SocketRadialRules(_Data):
+    """Guidance for radial socket circuits, by rating in A."""
+
+    floor_area_m2: dict[str, float]
+    far_a: float
+
+
+class RcdRules(_Data):
+    """Where additional protection by a 30 mA RCD is wanted."""
+
+    sockets_up_to_a: float
+    lighting: bool
+    concealed_cables: bool
+    bath_room: bool
+    tt_final: bool
+    outdoor_up_to_a: float
+    most_ma: float
+
+
+class ArcFaultRules(_Data):
+    """Socket circuits of homes of higher risk: whether arc-fault detection is required there, and up to what rating."""
+
+    required_in_higher_risk: bool
+    sockets_up_to_a: float
+
+
+class PmeRules(_Data):
+    """Whether a combined neutral and earth wants a guard against its lost neutral where it serves outdoors."""
+
+    guard_outdoors: bool
+
+
+class Method(_Data):
+    """An installation reference method."""
+
+    name: str
+    medium: Literal["air", "ground"]
+    insulation_included: bool = False
+
+
+class CableType(_Data):
+    """A type of cable as this rulebook rates it."""
+
+    name: str
+    rating_rows: str
+    insulations: tuple[str, ...]
+    cpc: Literal["flat", "same"]
+    methods: tuple[str, ...]
+
+
+class TestRules(_Data):
+    """Limits of the verification tests."""
+
+    insulation_v: float
+    insulation_mohm: float
+    insulation_peer_fraction: float
+    ring_ends_within_ohm: float
+    rcd_trip_ms: float
+    rcd_s_trip_ms: tuple[float, float]
+    rcd_five_times_ms: float
+
+
+class BathRules(_Data):
+    """Bath and shower rooms: the least protection against water by zone, and how far sockets stay from zone 1."""
+
+    ip_by_zone: dict[str, str]
+    selv_only_zone: str
+    socket_from_zone_1_m: float | None
+
+
+class WithstandRules(_Data):
+    """k in A √s / mm² of conductors in a cable, and of steel armour, by insulation."""
+
+    k: dict[str, float]
+    k_armour: dict[str, float]
+
+
+class ResidualRules(_Data):
+    """The part of IΔn that leakage may take up, and the ratio of RCDs in series."""
+
+    leakage_fraction: float
+    selective_ratio: float
+
+
+class DiversityRule(_Data):
+    """Full for the first amperes or the largest loads, a part for the rest; amperes more for a socket."""
+
+    first_a: float = 0
+    largest_count: int = 0
+    rest: float = 1
+    socket_a: float = 0
+
+
+class Guidance(_Data):
+    """A rule of place or practice, to be read rather than computed."""
+
+    title: str
+    text: str
+    ref: str
+
+
+class ClauseText(_Data):
+    """A clause: where it stands, and what it asks in our own words."""
+
+    ref: str
+    text: str
+
+
+class RulebookData(_Data):
+    """The file `rules.json` of a pack; `since` is the day its edition came into force."""
+
+    id: RulebookId
+    edition: str
+    since: str
+    title: str
+    short: str
+    advice: str
+    supply: SupplyRules
+    bonding: BondingRules
+    fault_protection: FaultRules
+    volt_drop: VoltDropRules
+    ring: RingRules
+    socket_radial: SocketRadialRules
+    rcd: RcdRules
+    arc_fault: ArcFaultRules
+    pme: PmeRules
+    methods: dict[str, Method]
+    cables: dict[str, CableType]
+    testing: TestRules
+    bath: BathRules
+    withstand: WithstandRules
+    residual: ResidualRules
+    diversity: dict[str, DiversityRule]
+    guidance: tuple[Guidance, ...]
+    clauses: dict[str, ClauseText]
+
+
+class DeviceType(_Data):
+    """A standard of protective device as it is made and sold."""
+
+    name: str
+    short: str
+    form: Literal["breaker", "fuse", "switch"]
+    curves: tuple[str, ...]
+    ratings_a: tuple[float, ...]
+    breaking_capacities_ka: tuple[float, ...]
+    overload_protection: bool
+    semi_enclosed: bool = False
+
+
+class Appliance(_Data):
+    """A load from the list: power in W or current in A, diversity class, leakage in mA and its d.c. part."""
+
+    name: str
+    power_w: float | None = None
+    current_a: float | None = None
+    power_factor: float = 1.0
+    diversity: DiversityClass
+    leakage_ma: float
+    dc: DcPart
+
+
+class UsualPair(_Data):
+    """A device rating and a cable size that usually go together, A and mm²."""
+
+    rating_a: float
+    csa_mm2: float
+
+
+class CircuitKindRules(_Data):
+    """What a kind of circuit usually is: its pairs of device and cable, the first most often; its point and load.
+
+    `load` names an appliance for the first point, or with `every_point` for each; `one_load` kinds feed nothing
+    else. `wants_dc_detection` marks loads that may leak smooth d.c., whose RCD must be of type B where they do not
+    detect 6 mA themselves. `rcd_for` says why such a circuit always wants 30 mA, `outdoors` what it takes there.
+    """
+
+    name: str
+    group: Literal["sockets", "lighting", "fixed", "alarms", "feed", "vehicle"]
+    usual: Annotated[tuple[UsualPair, ...], Field(min_length=1)]
+    final: bool
+    loads: str
+    special: str
+    curve: Literal["B", "C"] = "B"
+    cable: str = "flat-twin-and-earth"
+    insulation: Insulation = "pvc70"
+    point: PointKind = "fixed"
+    fuse_a: FuseA | None = None
+    load: str | None = None
+    every_point: bool = False
+    phases: Literal[1, 3] = 1
+    wants_dc_detection: bool = False
+    one_load: bool = False
+    rcd_for: str = ""
+    outdoors: Literal["feed", "vehicle"] | None = None

@@ -1,0 +1,76 @@
+"""What a kind of circuit usually is, and where a design departs from it."""
+
+from lumbek.core.circuit.edit import NewPoint
+from lumbek.core.model.circuit import PASSIVE_KINDS, Cable, Circuit, CircuitKind, Device, Load
+from lumbek.core.numbers import plain
+from lumbek.core.rulebooks import Rulebook
+
+
+def usual_device(rulebook: Rulebook, kind: CircuitKind) -> Device:
+    """Return the device a circuit of this kind is usually given: an RCBO of the kind's curve and first rating."""
+    rules = rulebook.kinds[kind]
+    return Device(curve=rules.curve, rating_a=rules.usual[0].rating_a)
+
+
+def usual_cable(rulebook: Rulebook, kind: CircuitKind) -> Cable:
+    """Return the cable a circuit of this kind is usually wired in."""
+    rules = rulebook.kinds[kind]
+    return Cable.model_validate(
+        {"type": rules.cable, "insulation": rules.insulation, "csa_mm2": rules.usual[0].csa_mm2}
+    )
+
+
+def usual_method(rulebook: Rulebook, kind: CircuitKind) -> str:
+    """Return the reference method that a kind's usual cable is most often laid by."""
+    return rulebook.data.cables[rulebook.kinds[kind].cable].methods[0]
+
+
+def usual_point(rulebook: Rulebook, circuit: Circuit) -> NewPoint:
+    """Return the point that a circuit of this kind usually feeds next.
+
+    The kind's usual load goes with the first point that draws a current, or with every one.
+    """
+    rules = rulebook.kinds[circuit.kind]
+    wanted = rules.load and (rules.every_point or all(point.kind in PASSIVE_KINDS for point in circuit.points))
+    loads = (Load.model_validate(rulebook.appliances[rules.load].model_dump()),) if rules.load and wanted else ()
+    return NewPoint(kind=rules.point, fuse_a=rules.fuse_a, loads=loads)
+
+
+def next_point(rulebook: Rulebook, circuit: Circuit) -> NewPoint:
+    """Return what is most likely put in next: the usual point, or another like the last, in the same room."""
+    usual = usual_point(rulebook, circuit)
+    if not circuit.points:
+        return usual
+    last = circuit.points[-1]
+    if last.kind != usual.kind:
+        return NewPoint(kind=last.kind, room=last.room)
+    return usual.model_copy(update={"room": last.room})
+
+
+def usual_circuit(rulebook: Rulebook, kind: CircuitKind) -> Circuit:
+    """Return a circuit of this kind as it is usually begun: its device and cable, and nothing drawn yet."""
+    return Circuit(
+        name=rulebook.kinds[kind].name,
+        kind=kind,
+        device=usual_device(rulebook, kind),
+        cable=usual_cable(rulebook, kind),
+        method=usual_method(rulebook, kind),
+    )
+
+
+def departures(rulebook: Rulebook, circuit: Circuit) -> list[str]:
+    """Return how a circuit differs from the usual for its kind, each in a sentence: a reason is asked for."""
+    kind = rulebook.kinds[circuit.kind]
+    rating, csa = circuit.device.rating_a, circuit.cable.csa_mm2
+    found = []
+    # A thicker cable than usual needs no excuse.
+    if not any(pair.rating_a == rating and pair.csa_mm2 <= csa for pair in kind.usual):
+        usual = " or ".join(f"{plain(pair.rating_a)} A with {plain(pair.csa_mm2)} mm²" for pair in kind.usual[:3])
+        found.append(f"{plain(rating)} A with {plain(csa)} mm²; usual for {kind.name.lower()}: {usual}")
+    users = [point for point in circuit.points if point.kind not in PASSIVE_KINDS]
+    if kind.one_load and len(users) > 1:
+        found.append(f"{len(users)} points; usual for {kind.name.lower()} is one, and nothing else on the circuit")
+    fuses = [point.fuse_a or 13 for point in circuit.points if point.kind == "fused-spur"]
+    if kind.fuse_a is not None and users and not any(fuse <= kind.fuse_a for fuse in fuses):
+        found.append(f"No fused spur of {kind.fuse_a} A, usual for {kind.name.lower()}")
+    return found

@@ -1,0 +1,234 @@
+import type { Choices, Circuit, Leg, Segment } from "../api/client";
+import { Choice, Figure } from "../parts/fields";
+import { Bar, Key } from "./bar";
+import { CableFields, CpcFields, type Cable } from "./CableFields";
+import type { InspectorProps } from "./Inspector";
+import { titleOf } from "./titles";
+
+const PLAIN_SEGMENT: Segment = {
+  length_m: null,
+  method: null,
+  ambient_c: null,
+  grouped_circuits: 1,
+  lightly_loaded: 0,
+  arrangement: "bunched-or-enclosed",
+  insulation_mm: 0,
+};
+
+/** A leg of the run: its length, what it lies in segment by segment, and a cable of its own where it has one. */
+export function LegInspector({ circuit, leg, choices, onChange, onEdit }: InspectorProps & { leg: Leg }) {
+  const set = (changes: Partial<Leg>) =>
+    onChange((design) => ({ ...design, legs: design.legs.map((each) => (each.id === leg.id ? { ...each, ...changes } : each)) }));
+  const atBoard = leg.a === "board" || leg.b === "board";
+  return (
+    <Bar>
+      <p className="grow leading-tight font-semibold">
+        {titleOf(circuit, leg.a)} to {titleOf(circuit, leg.b)}
+      </p>
+      <Key letter="I" words="Break in a point" primary onClick={() => onEdit({ op: "insert", leg: leg.id })} />
+      <button className="btn btn-sm" onClick={() => onEdit({ op: "cut", leg: leg.id })}>
+        Take out the leg
+      </button>
+      {leg.segments.map((segment, index) => (
+        <SegmentRow
+          key={index}
+          segment={segment}
+          number={leg.segments.length > 1 ? index + 1 : undefined}
+          circuit={circuit}
+          cable={leg.cable ?? circuit.cable}
+          choices={choices}
+          onChange={(changes) => set({ segments: leg.segments.map((each, place) => (place === index ? { ...each, ...changes } : each)) })}
+          onDrop={() => set({ segments: leg.segments.filter((_, place) => place !== index) })}
+        />
+      ))}
+      <button className="btn btn-sm" onClick={() => set({ segments: [...leg.segments, PLAIN_SEGMENT] })}>
+        Add a segment
+      </button>
+      <LegCable circuit={circuit} leg={leg} choices={choices} onSet={set} />
+      {leg.segments.length === 1 && (
+        <Figure
+          name="Measured r1 of the leg"
+          unit="Ω r1"
+          placeholder="measured"
+          className="input-sm w-32"
+          value={leg.measured_r1_ohm}
+          onCommit={(measured_r1_ohm) => set({ measured_r1_ohm })}
+        />
+      )}
+      <Choice
+        name="State of the leg"
+        className="select-sm w-28"
+        value={leg.state}
+        options={[
+          ["new", "new"],
+          ["as-found", "as found"],
+        ]}
+        onCommit={(state) => set({ state })}
+      />
+      {atBoard && (
+        <Figure
+          name="Other way at the board"
+          unit="other way"
+          placeholder="own"
+          className="input-sm w-32"
+          value={leg.other_way}
+          onCommit={(other_way) => set({ other_way })}
+        />
+      )}
+    </Bar>
+  );
+}
+
+interface LegCableProps {
+  circuit: Circuit;
+  leg: Leg;
+  choices: Choices;
+  onSet: (changes: Partial<Leg>) => void;
+}
+
+/** The cable of this leg alone: as the circuit's, until it is given one of its own. */
+function LegCable({ circuit, leg, choices, onSet }: LegCableProps) {
+  const own = leg.cable;
+  if (!own)
+    return (
+      <button className="btn btn-sm" onClick={() => onSet({ cable: circuit.cable })}>
+        A cable of its own
+      </button>
+    );
+  const setCable = (changes: Partial<Cable>, method?: string) =>
+    onSet({
+      cable: { ...own, ...changes },
+      // Another type is laid by a method that it has.
+      ...(method === undefined ? {} : { segments: leg.segments.map((segment) => ({ ...segment, method })) }),
+    });
+  return (
+    <div className="flex w-full flex-wrap items-center gap-2">
+      <CableFields of="Leg" cable={own} choices={choices} onChange={setCable} />
+      <CpcFields of="Leg" cable={own} onChange={setCable} />
+      <button
+        className="btn btn-sm"
+        onClick={() => onSet({ cable: null, segments: leg.segments.map((each) => ({ ...each, method: null })) })}
+      >
+        As the circuit
+      </button>
+    </div>
+  );
+}
+
+interface SegmentProps {
+  segment: Segment;
+  number: number | undefined;
+  circuit: Circuit;
+  cable: Cable;
+  choices: Choices;
+  onChange: (changes: Partial<Segment>) => void;
+  onDrop: () => void;
+}
+
+/** One length in one set of surroundings; what does not apply to it is not asked. */
+function SegmentRow({ segment, number, circuit, cable, choices, onChange, onDrop }: SegmentProps) {
+  const of = `Segment ${number ?? 1}`;
+  const methods = choices.cables.find((each) => each.id === cable.type)?.methods ?? [];
+  const method = segment.method ?? circuit.method;
+  return (
+    <div className="flex w-full flex-wrap items-center gap-2 text-sm">
+      {number !== undefined && <span className="w-20 font-semibold">{of}</span>}
+      <Figure
+        name={`${of} length`}
+        unit="m"
+        placeholder="?"
+        className="input-sm w-20"
+        value={segment.length_m}
+        onCommit={(length_m) => onChange({ length_m, length_to_m: null })}
+      />
+      <Figure
+        name={`${of} at most`}
+        unit="to m"
+        placeholder="–"
+        className="input-sm w-22"
+        value={segment.length_to_m}
+        onCommit={(length_to_m) => onChange({ length_to_m })}
+      />
+      <Choice
+        name={`${of} method`}
+        className="select-sm w-48"
+        value={method}
+        options={methods.map((each) => [each.id, `${each.id}: ${each.name}`] as const)}
+        onCommit={(chosen) => onChange({ method: chosen === circuit.method ? null : chosen })}
+      />
+      <Figure
+        name={`${of} circuits together`}
+        unit="circuits"
+        className="input-sm w-24"
+        value={segment.grouped_circuits}
+        required
+        onCommit={(count) => onChange({ grouped_circuits: count ?? 1, lightly_loaded: Math.min(segment.lightly_loaded, (count ?? 1) - 1) })}
+      />
+      {segment.grouped_circuits > 1 && (
+        <>
+          <Figure
+            name={`${of} lightly loaded`}
+            unit="at ≤ 30 %"
+            className="input-sm w-26"
+            value={segment.lightly_loaded}
+            required
+            onCommit={(count) => onChange({ lightly_loaded: count ?? 0 })}
+          />
+          <Choice
+            name={`${of} arrangement`}
+            className="select-sm w-44"
+            value={segment.arrangement}
+            options={[
+              ["bunched-or-enclosed", "bunched or enclosed"],
+              ["single-layer-on-wall-or-floor", "one layer on a wall"],
+              ["single-layer-under-ceiling", "one layer under a ceiling"],
+            ]}
+            onCommit={(arrangement) => onChange({ arrangement })}
+          />
+        </>
+      )}
+      <Figure
+        name={`${of} temperature`}
+        unit="°C"
+        placeholder="usual"
+        className="input-sm w-24"
+        value={segment.ambient_c}
+        onCommit={(ambient_c) => onChange({ ambient_c })}
+      />
+      {choices.methods_in_ground.includes(method) ? (
+        <>
+          <Figure
+            name={`${of} soil`}
+            unit="K·m/W"
+            placeholder="2.5"
+            className="input-sm w-28"
+            value={segment.soil_km_w}
+            onCommit={(soil_km_w) => onChange({ soil_km_w })}
+          />
+          <Figure
+            name={`${of} depth`}
+            unit="m deep"
+            placeholder="0.7"
+            className="input-sm w-28"
+            value={segment.depth_m}
+            onCommit={(depth_m) => onChange({ depth_m })}
+          />
+        </>
+      ) : (
+        <Figure
+          name={`${of} in insulation`}
+          unit="mm insulated"
+          className="input-sm w-32"
+          value={segment.insulation_mm}
+          required
+          onCommit={(length) => onChange({ insulation_mm: length ?? 0 })}
+        />
+      )}
+      {number !== undefined && (
+        <button className="btn btn-ghost btn-xs" onClick={onDrop}>
+          Drop
+        </button>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,82 @@
+import type { Point } from "../api/client";
+import { Choice, Words } from "../parts/fields";
+import { Bar, Key } from "./bar";
+import type { InspectorProps } from "./Inspector";
+import { LoadsEditor } from "./LoadsEditor";
+import { POINT_KINDS } from "./symbols";
+
+const FUSES = [
+  ["3", "3 A"],
+  ["5", "5 A"],
+  ["13", "13 A"],
+] as const;
+const ZONES = [
+  ["none", "no bath here"],
+  ["0", "zone 0"],
+  ["1", "zone 1"],
+  ["2", "zone 2"],
+  ["outside", "outside the zones"],
+] as const;
+
+function draws(point: Point): boolean {
+  return !["switch", "cord-switch", "joint"].includes(point.kind);
+}
+
+/** A point of the run: what it is called, what it is, what it feeds. */
+export function PointInspector({ choices, point, onChange, onEdit, onMove, onCloseRing }: InspectorProps & { point: Point }) {
+  const set = (changes: Partial<Point>) =>
+    onChange((design) => ({ ...design, points: design.points.map((each) => (each.id === point.id ? { ...each, ...changes } : each)) }));
+  return (
+    <Bar>
+      <Words
+        name="Point name"
+        className="input-sm w-40 font-semibold"
+        value={point.name}
+        placeholder={point.id}
+        onCommit={(name) => set({ name })}
+      />
+      <Words name="Room" className="input-sm w-32" placeholder="room" value={point.room} onCommit={(room) => set({ room })} />
+      <Choice
+        name="Kind of point"
+        className="select-sm w-38"
+        value={point.kind}
+        options={POINT_KINDS}
+        onCommit={(kind) => set({ kind, fuse_a: kind === "fused-spur" ? 13 : null })}
+      />
+      {point.kind === "fused-spur" && (
+        <Choice
+          name="Fuse"
+          className="select-sm w-20"
+          value={String(point.fuse_a ?? 13) as "3" | "5" | "13"}
+          options={FUSES}
+          onCommit={(fuse) => set({ fuse_a: Number(fuse) as 3 | 5 | 13 })}
+        />
+      )}
+      <Choice
+        name="State of the point"
+        className="select-sm w-24"
+        value={point.state}
+        options={[
+          ["new", "new"],
+          ["as-found", "as found"],
+        ]}
+        onCommit={(state) => set({ state })}
+      />
+      <Choice
+        name="Bath zone"
+        className="select-sm w-34"
+        value={point.zone ?? "none"}
+        options={ZONES}
+        onCommit={(zone) => set({ zone: zone === "none" ? null : zone })}
+      />
+      {draws(point) && <LoadsEditor point={point} choices={choices} onChange={(loads) => set({ loads })} />}
+      <div className="flex flex-wrap gap-2">
+        <Key letter="A" words="Add next" primary onClick={() => onEdit({ op: "add", after: point.id, length_m: null })} />
+        <Key letter="S" words="Spur off" onClick={() => onEdit({ op: "spur", off: point.id, length_m: null })} />
+        <Key letter="M" words="Move" onClick={() => onMove(point.id)} />
+        <Key letter="Del" words="Take out" onClick={() => onEdit({ op: "remove", point: point.id })} />
+        <Key letter="R" words="Close the ring" onClick={onCloseRing} />
+      </div>
+    </Bar>
+  );
+}
