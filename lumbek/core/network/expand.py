@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from enum import Enum
+from functools import lru_cache
 from typing import Literal, NamedTuple
 
 from lumbek.core.model.circuit import BOARD, Cable, Leg
@@ -19,6 +20,12 @@ class Terminal(NamedTuple):
     conductor: str
     point: str
     end: str = ""
+
+
+@lru_cache(maxsize=8192)
+def terminal(conductor: str, point: str, end: str = "") -> Terminal:
+    """Return a terminal; the same few are asked for in every network of a circuit, and making one takes time."""
+    return Terminal(conductor, point, end)
 
 
 class Ends(Enum):
@@ -60,13 +67,13 @@ def expand(
     network: Network[Terminal] = Network()
     for conductor in CONDUCTORS:
         # The board's nodes come first, so that potentials are counted from it.
-        network.node(Terminal(conductor, BOARD))
+        network.node(terminal(conductor, BOARD))
     for leg in legs:
         taken_out = ring is not None and ends is not Ends.IN_SERVICE and leg.id in ring
         for conductor, ohm in cores_ohm[leg.id].items():
             if open_cores and OpenCore(leg.id, conductor) in open_cores:
                 continue
-            a, b = Terminal(conductor, leg.a), Terminal(conductor, leg.b)
+            a, b = terminal(conductor, leg.a), terminal(conductor, leg.b)
             if taken_out and ring is not None:
                 a = _ring_end(conductor, leg.id, ends, ring) if leg.a == BOARD else a
                 b = _ring_end(conductor, leg.id, ends, ring) if leg.b == BOARD else b
@@ -78,7 +85,7 @@ def _ring_end(conductor: Conductor, leg_id: str, ends: Ends, ring: tuple[str, st
     """Return where the end of a ring's leg is at the board while the ring is tested."""
     other = "E" if ends is Ends.CROSSED_LE else "N"
     if ends is Ends.OPEN or conductor not in ("L", other):
-        return Terminal(conductor, BOARD, leg_id)
+        return terminal(conductor, BOARD, leg_id)
     swapped = ends is not Ends.OWN_LN and conductor == other
     side = ring[1 - ring.index(leg_id)] if swapped else leg_id
-    return Terminal("joined", BOARD, side)
+    return terminal("joined", BOARD, side)

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from lumbek.core.circuit.graph import CircuitGraph
 from lumbek.core.circuit.shape import Shape
 from lumbek.core.model.circuit import BOARD, Leg
-from lumbek.core.network.expand import Conductor, Ends, OpenCore, Terminal, expand
+from lumbek.core.network.expand import Conductor, Ends, OpenCore, Terminal, expand, terminal
 from lumbek.core.network.solver import OPEN, Network, Solution
 from lumbek.core.rulebooks import Rulebook
 
@@ -68,13 +68,13 @@ def resistances(
     solved = expand(legs, cores_ohm, open_cores=open_cores).solve()
     to_board = {
         conductor: {
-            point: solved.ohm_between(Terminal(conductor, BOARD), Terminal(conductor, point)) for point in points
+            point: solved.ohm_between(terminal(conductor, BOARD), terminal(conductor, point)) for point in points
         }
         for conductor in ("L", "N", "E")
     }
     joined = {
         point: solved.ohm_between_when_joined(
-            Terminal("L", BOARD), Terminal("E", BOARD), Terminal("L", point), Terminal("E", point)
+            terminal("L", BOARD), terminal("E", BOARD), terminal("L", point), terminal("E", point)
         )
         for point in points
     }
@@ -97,13 +97,13 @@ def _ring_readings(
 
     opened = solved(Ends.OPEN)
     r1, rn, r2 = (
-        opened.ohm_between(Terminal(conductor, BOARD, first), Terminal(conductor, BOARD, last))
+        opened.ohm_between(terminal(conductor, BOARD, first), terminal(conductor, BOARD, last))
         for conductor in ("L", "N", "E")
     )
 
     def across(ends: Ends, other: Conductor) -> dict[str, float]:
         joined = solved(ends)
-        return {point: joined.ohm_between(Terminal("L", point), Terminal(other, point)) for point in points}
+        return {point: joined.ohm_between(terminal("L", point), terminal(other, point)) for point in points}
 
     return RingReadings(
         r1_ohm=r1,
@@ -134,26 +134,26 @@ def flow(
     """
     network: Network[Terminal] = Network()
     for conductor in ("L", "N"):
-        network.node(Terminal(conductor, BOARD))
+        network.node(terminal(conductor, BOARD))
     legs = joined_legs(graph)
     line_branch = {}
     for leg in legs:
         line, neutral = resistance_ohm[leg.id]
-        line_branch[leg.id] = network.join(Terminal("L", leg.a), Terminal("L", leg.b), line)
-        network.join(Terminal("N", leg.a), Terminal("N", leg.b), neutral)
+        line_branch[leg.id] = network.join(terminal("L", leg.a), terminal("L", leg.b), line)
+        network.join(terminal("N", leg.a), terminal("N", leg.b), neutral)
     if not legs:
         return Flow()
     solved = network.solve()
     injected = {}
     for point, ampere in at_points.items():
-        injected[Terminal("L", point)] = -ampere
-        injected[Terminal("N", point)] = ampere
+        injected[terminal("L", point)] = -ampere
+        injected[terminal("N", point)] = ampere
     volts = solved.potentials_v(injected)
     currents = solved.branch_currents_a(volts)
     return Flow(
         leg_a={leg_id: float(currents[branch]) for leg_id, branch in line_branch.items()},
         drop_v={
-            point: solved.potential_of(volts, Terminal("N", point)) - solved.potential_of(volts, Terminal("L", point))
+            point: solved.potential_of(volts, terminal("N", point)) - solved.potential_of(volts, terminal("L", point))
             for point in graph.distance
             if point != BOARD
         },

@@ -48,14 +48,14 @@ class Network(Generic[Node]):
         places = np.concatenate((a * (size + 1), b * (size + 1), a * size + b, b * size + a))
         entries = np.concatenate((siemens, siemens, -siemens, -siemens))
         g = np.bincount(places, entries, size * size).reshape(size, size)
-        members: dict[int, list[int]] = {}
-        for node, root in enumerate(part):
-            members.setdefault(root, []).append(node)
-        for nodes in members.values():
-            free = np.array(nodes[1:], dtype=np.intp)
-            if free.size:
-                block = free[:, None], free
-                z[block] = np.linalg.inv(g[block])
+        # Parts of one size (as a cable's line, neutral and cpc are) are inverted together in one call.
+        alike: dict[int, list[list[int]]] = {}
+        for nodes in _free_nodes(part):
+            alike.setdefault(len(nodes), []).append(nodes)
+        for parts in alike.values():
+            free = np.array(parts, dtype=np.intp)
+            blocks = free[:, :, None], free[:, None, :]
+            z[blocks] = np.linalg.inv(g[blocks])
         return Solution(self._index, part, ends, siemens, z)
 
 
@@ -129,18 +129,26 @@ class Solution(Generic[Node]):
         return float(z[i, i] + z[j, j] - 2 * z[i, j])
 
 
+def _free_nodes(part: list[int]) -> list[list[int]]:
+    """Return the nodes of each part that are not its grounded first one; parts of a single node have none."""
+    free: dict[int, list[int]] = {}
+    for node, root in enumerate(part):
+        if node != root:
+            free.setdefault(root, []).append(node)
+    return list(free.values())
+
+
 def _parts(size: int, ends: list[tuple[int, int]]) -> list[int]:
     """Return for each node the lowest node of its connected part (union-find with path halving)."""
     parent = list(range(size))
-
-    def root(node: int) -> int:
-        while parent[node] != node:
-            parent[node] = parent[parent[node]]
-            node = parent[node]
-        return node
-
-    for a, b in ends:
-        ra, rb = root(a), root(b)
-        if ra != rb:
-            parent[max(ra, rb)] = min(ra, rb)
-    return [root(node) for node in range(size)]
+    for ends_of_branch in ends:
+        a, b = ends_of_branch
+        while parent[a] != a:
+            parent[a] = a = parent[parent[a]]
+        while parent[b] != b:
+            parent[b] = b = parent[parent[b]]
+        parent[max(a, b)] = min(a, b)
+    # A parent is never above its child, so going up from the lowest finds each root in one step.
+    for node in range(size):
+        parent[node] = parent[parent[node]]
+    return parent
