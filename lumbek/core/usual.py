@@ -58,13 +58,18 @@ def usual_circuit(rulebook: Rulebook, kind: CircuitKind) -> Circuit:
     )
 
 
+def is_usual(rulebook: Rulebook, circuit: Circuit) -> bool:
+    """Whether the device rating is usual for the kind, on cable no thinner than usual; thicker needs no excuse."""
+    rating, csa = circuit.device.rating_a, circuit.cable.csa_mm2
+    return any(pair.rating_a == rating and pair.csa_mm2 <= csa for pair in rulebook.kinds[circuit.kind].usual)
+
+
 def departures(rulebook: Rulebook, circuit: Circuit) -> list[str]:
     """Return how a circuit differs from the usual for its kind, each in a sentence: a reason is asked for."""
     kind = rulebook.kinds[circuit.kind]
     rating, csa = circuit.device.rating_a, circuit.cable.csa_mm2
     found = []
-    # A thicker cable than usual needs no excuse.
-    if not any(pair.rating_a == rating and pair.csa_mm2 <= csa for pair in kind.usual):
+    if not is_usual(rulebook, circuit):
         usual = " or ".join(f"{plain(pair.rating_a)} A with {plain(pair.csa_mm2)} mm²" for pair in kind.usual[:3])
         found.append(f"{plain(rating)} A with {plain(csa)} mm²; usual for {kind.name.lower()}: {usual}")
     users = [point for point in circuit.points if point.kind not in PASSIVE_KINDS]

@@ -22,8 +22,12 @@ class Sizes(unittest.TestCase):
     def test_a_showers_pairs_cheapest_first(self) -> None:
         sizes = size_it(BS, SUPPLY, fixed(14, 9500, 45, 10)).sizes
         pairs = [(each.csa_mm2, each.rating_a) for each in sizes]
-        self.assertEqual(pairs, [(6, 45), (10, 63), (10, 50), (10, 45), (16, 63), (16, 50), (16, 45)])
-        self.assertEqual([each.in_force for each in sizes].index(True), 3)
+        self.assertEqual(pairs, [(6, 45), (10, 45), (10, 50), (10, 63), (16, 45), (16, 50), (16, 63)])
+        self.assertEqual([each.in_force for each in sizes].index(True), 1)
+
+    def test_without_a_stated_load_the_larger_device_of_a_size_comes_first(self) -> None:
+        sizes = size_it(BS, SUPPLY, run(8, 6, device=Device(rating_a=20))).sizes
+        self.assertEqual([(each.csa_mm2, each.rating_a) for each in sizes][:3], [(2.5, 20), (2.5, 16), (4, 32)])
 
     def test_every_pair_complies_and_says_what_is_tightest(self) -> None:
         for circuit in (worked_ring(), fixed(20, 3000, 16, 2.5, kind="water-heater")):

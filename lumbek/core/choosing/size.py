@@ -4,9 +4,9 @@ from lumbek.core.context import Context
 from lumbek.core.evaluate import CircuitResult, evaluate
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
-from lumbek.core.numbers import plain
 from lumbek.core.result import Check, Frozen, Verdict
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.usual import is_usual
 
 
 class Size(Frozen):
@@ -24,7 +24,9 @@ class Size(Frozen):
 
 
 class Sizes(Frozen):
-    """The workable pairs, cheapest first: thinner copper before thicker, then the larger device.
+    """The workable pairs, cheapest first: thinner copper before thicker, then the device nearest the load.
+
+    Where no load is stated the larger device comes first, for what it may be asked to carry is not known.
 
     `tried` pairs were judged; with none workable `nearest` is the check that most pairs fell at.
     """
@@ -45,18 +47,19 @@ def size_it(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Sizes:
     ratings = [rating for rating in device.ratings_a if rating >= ib]
     if context.is_socket_ring:
         ratings = [rating for rating in ratings if rating in rulebook.data.ring.ratings_a]
-    elif context.group == "sockets" and ib == 0:
-        # Guidance for radials: what people plug in is not known, 20 and 32 A are.
-        ratings = [rating for rating in ratings if plain(rating) in rulebook.data.socket_radial.floor_area_m2]
+    # What people plug in is not known: socket radials keep to the pairs of guidance.
+    guided = context.group == "sockets" and not context.is_socket_ring and ib == 0
     found, failures, tried = [], list[str](), 0
     for csa in rulebook.listed_csas(circuit.cable, circuit.method, 2 if context.phases == 1 else 3):
-        for rating in sorted(ratings, reverse=True):
+        for rating in sorted(ratings, reverse=ib == 0):
             design = circuit.model_copy(
                 update={
                     "device": circuit.device.model_copy(update={"rating_a": rating}),
                     "cable": _sized(circuit, csa),
                 }
             )
+            if guided and not is_usual(rulebook, design):
+                continue
             tried += 1
             result = evaluate(rulebook, supply, design)
             if result.verdict is Verdict.FAIL:

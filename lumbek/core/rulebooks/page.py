@@ -1,10 +1,12 @@
 """A rulebook laid open: its clauses in our words, its tables, and where the two rulebooks differ."""
 
+from collections.abc import Iterator
 from typing import Any
 
+from lumbek.core.numbers import plain
 from lumbek.core.result import Frozen
 from lumbek.core.rulebooks.pack import Rulebook, load_rulebook
-from lumbek.core.rulebooks.rules import Guidance
+from lumbek.core.rulebooks.rules import DiversityRule, Guidance
 from lumbek.core.rulebooks.tables import rows
 
 
@@ -57,6 +59,8 @@ _FIGURES = {
     "fault_protection.measured_factor": "Part of the Zs limit that a cold measurement may reach",
     "ring.allowed": "Ring final circuits described",
     "rcd.concealed_cables": "30 mA for shallow cables in walls",
+    "arc_fault.required_in_higher_risk": "Arc-fault detection required in homes of higher risk",
+    "pme.guard_outdoors": "PME outdoors wants a guard against a lost neutral",
 }
 
 _COMMON_TABLES = {
@@ -80,18 +84,6 @@ _OWN_TABLES = {
 
 def rulebook_page(rulebook: Rulebook) -> RulebookPage:
     """Return a rulebook laid open."""
-    tables = []
-    for folder, names in ((rulebook.pack, _OWN_TABLES), (rulebook.common, _COMMON_TABLES)):
-        for name, title in names.items():
-            path = folder / name
-            if path.is_file():
-                found = rows(path)
-                columns = tuple(found[0])
-                tables.append(
-                    TableView(
-                        title=title, columns=columns, rows=tuple(tuple(row[key] for key in columns) for row in found)
-                    )
-                )
     data = rulebook.data
     return RulebookPage(
         id=data.id,
@@ -103,9 +95,105 @@ def rulebook_page(rulebook: Rulebook) -> RulebookPage:
             for key, clause in data.clauses.items()
         ),
         guidance=tuple(_line(each) for each in data.guidance),
-        tables=tuple(tables),
+        tables=(*_rule_tables(rulebook), *_files(rulebook)),
         differences=_differences(),
     )
+
+
+def _files(rulebook: Rulebook) -> Iterator[TableView]:
+    """Yield the tables of figures as they are kept."""
+    for folder, names in ((rulebook.pack, _OWN_TABLES), (rulebook.common, _COMMON_TABLES)):
+        for name, title in names.items():
+            path = folder / name
+            if path.is_file():
+                found = rows(path)
+                columns = tuple(found[0])
+                yield TableView(
+                    title=title, columns=columns, rows=tuple(tuple(row[key] for key in columns) for row in found)
+                )
+
+
+def _rule_tables(rulebook: Rulebook) -> Iterator[TableView]:
+    """Yield the rules that are tables by nature: times, kinds of circuit, diversity, devices, appliances, k."""
+    data = rulebook.data
+    fault = data.fault_protection
+    yield TableView(
+        title="Disconnection times, s",
+        columns=("circuit", "TN", "TT"),
+        rows=(
+            (
+                f"final: sockets up to {plain(fault.socket_final_up_to_a)} A, "
+                f"fixed up to {plain(fault.fixed_final_up_to_a)} A",
+                plain(fault.final_s.TN),
+                plain(fault.final_s.TT),
+            ),
+            ("distribution, and others", plain(fault.other_s.TN), plain(fault.other_s.TT)),
+        ),
+    )
+    yield TableView(
+        title="Kinds of circuit",
+        columns=("kind", "usual", "load", "special"),
+        rows=tuple(
+            (
+                kind.name,
+                ", ".join(f"{plain(pair.rating_a)} A {plain(pair.csa_mm2)} mm²" for pair in kind.usual),
+                kind.loads,
+                kind.special,
+            )
+            for kind in rulebook.kinds.values()
+        ),
+    )
+    yield TableView(
+        title="Diversity in one dwelling",
+        columns=("loads", "in full", "of the rest"),
+        rows=tuple(
+            (key.replace("-", " "), _in_full(rule), f"{plain(100 * rule.rest)} %")
+            for key, rule in data.diversity.items()
+        ),
+    )
+    yield TableView(
+        title="Protective devices",
+        columns=("device", "ratings, A", "breaks, kA"),
+        rows=tuple(
+            (
+                device.name,
+                ", ".join(plain(rating) for rating in device.ratings_a),
+                ", ".join(plain(ka) for ka in device.breaking_capacities_ka) or "–",
+            )
+            for device in rulebook.devices.values()
+        ),
+    )
+    yield TableView(
+        title="Appliances",
+        columns=("appliance", "draws", "leaks, mA", "d.c. part"),
+        rows=tuple(
+            (
+                each.name,
+                f"{plain(each.power_w)} W" if each.power_w is not None else f"{plain(each.current_a or 0)} A",
+                plain(each.leakage_ma),
+                each.dc,
+            )
+            for each in rulebook.appliances.values()
+        ),
+    )
+    yield TableView(
+        title="k for fault withstand, A √s / mm²",
+        columns=("conductor", "PVC 70 °C", "XLPE 90 °C"),
+        rows=(
+            ("copper in a cable", plain(data.withstand.k["pvc70"]), plain(data.withstand.k["xlpe90"])),
+            ("steel armour", plain(data.withstand.k_armour["pvc70"]), plain(data.withstand.k_armour["xlpe90"])),
+        ),
+    )
+
+
+def _in_full(rule: DiversityRule) -> str:
+    """Return what of several loads counts in full, in words."""
+    parts = [
+        f"first {plain(rule.first_a)} A" if rule.first_a else "",
+        f"largest {rule.largest_count}" if rule.largest_count else "",
+        f"{plain(rule.socket_a)} A more with a socket" if rule.socket_a else "",
+    ]
+    return ", ".join(part for part in parts if part) or "–"
 
 
 def _line(guidance: Guidance) -> ClauseLine:

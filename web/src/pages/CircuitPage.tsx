@@ -1,12 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState, type KeyboardEvent } from "react";
 import { Link, Navigate, useNavigate, useParams } from "react-router-dom";
-import { api, ask, asRefused, type Check, type Circuit, type CircuitView, type Edit, type JobView, type Refused } from "../api/client";
+import { api, ask, asRefused, type Check, type Circuit, type CircuitResult, type CircuitView, type Edit, type JobView, type Refused } from "../api/client";
 import { clockOf } from "../numbers";
 import { CheckList } from "../parts/CheckRow";
-import { Pick } from "../parts/fields";
+import { Choice, Pick } from "../parts/fields";
 import { RefusalNote } from "../parts/RefusalNote";
-import { verdictColour, VerdictMark, type State } from "../parts/verdict";
+import { verdictColour, VerdictMark, verdictWord, type State } from "../parts/verdict";
 import { CircuitHead } from "../run/CircuitHead";
 import { Inspector } from "../run/Inspector";
 import { layOut } from "../run/layout";
@@ -30,12 +30,26 @@ function useChoices({ rulebook, edition }: JobView["head"]) {
 export function CircuitPage() {
   const job = useJob();
   const { circuitId } = useParams();
+  const navigate = useNavigate();
   const first = job.circuits[0];
   if (!circuitId && first) return <Navigate to={`/jobs/${job.id}/circuits/${first.id}`} replace />;
   return (
-    <div className="grid grow md:grid-cols-[12rem_1fr]">
-      <aside className="border-r border-base-300">
-        <CircuitStrip job={job} base="circuits" chosen={circuitId} />
+    <div className="grid grow content-start md:grid-cols-[12rem_1fr] md:content-stretch">
+      <aside className="border-r border-base-300 max-md:border-0">
+        <div className="hidden md:block">
+          <CircuitStrip job={job} base="circuits" chosen={circuitId} />
+        </div>
+        {circuitId && (
+          <div className="px-3 pt-3 md:hidden">
+            <Choice
+              name="Circuit to open"
+              className="select-lg w-full font-semibold"
+              value={circuitId}
+              options={job.circuits.map((line) => [line.id, `${line.number}  ${line.name}: ${verdictWord(line.verdict)}`] as const)}
+              onCommit={(id) => void navigate(`/jobs/${job.id}/circuits/${id}`)}
+            />
+          </div>
+        )}
         <StartCircuit />
       </aside>
       {circuitId ? (
@@ -154,13 +168,11 @@ function OpenBench({
     [circuit, view.result.shape, litPoint],
   );
   const layout = useMemo(() => layOut(circuit, view.result.shape), [circuit, view.result.shape]);
-  const failing = useMemo(
-    () =>
-      new Set(
-        result.checks.filter((check) => check.verdict === "fail" && check.place?.kind !== "circuit").map((check) => check.place?.id ?? ""),
-      ),
-    [result],
-  );
+  const failing = useMemo(() => {
+    const failed = result.checks.filter((check) => check.verdict === "fail");
+    const places = failed.filter((check) => check.place?.kind !== "circuit").map((check) => check.place?.id ?? "");
+    return new Set(failed.some((check) => check.id.startsWith("feed")) ? [...places, "ahead"] : places);
+  }, [result]);
 
   const focusDrawing = () => document.querySelector<HTMLElement>("[data-drawing]")?.focus();
   const setLength = (leg: string, length_m: number | null) => (design: Circuit) => ({
@@ -265,6 +277,9 @@ function OpenBench({
   return (
     <main className="grid min-w-0 lg:h-[calc(100dvh-3.2rem)] lg:grid-cols-[1fr_20rem]">
       <div className="flex min-h-0 min-w-0 flex-col">
+        <div className="lg:hidden">
+          <Headline work={work} result={result} />
+        </div>
         <CircuitHead
           circuit={circuit}
           choices={choices}
@@ -350,6 +365,35 @@ const HEADLINES: Record<State, string> = {
   "not-applicable": "Nothing to judge",
 };
 
+/** The answer, the biggest thing on the page: at the side at a desk, on top on a phone. */
+function Headline({ work, result }: { work: CircuitWork; result: CircuitResult }) {
+  // What decides: the failure, what is missing, or else where least is left.
+  const telling = result.verdict === "cannot-tell" ? result.checks.find((check) => check.verdict === "cannot-tell") : undefined;
+  const tightest = telling ?? result.checks.find((check) => check.id === result.tightest);
+  return (
+    <div className={`border-b-2 border-base-300 px-4 py-3 ${work.previewed ? "bg-base-200" : ""}`}>
+      <div className={`flex items-center gap-3 ${verdictColour(result.verdict)}`}>
+        <VerdictMark state={result.verdict} size={40} />
+        <span className="text-2xl leading-tight font-bold" data-overall={result.verdict}>
+          {HEADLINES[result.verdict]}
+        </span>
+      </div>
+      {tightest && (
+        <p className="mt-2 leading-tight">
+          <span className="quiet text-sm">
+            {result.verdict === "pass" ? "Tightest: " : "Because of: "}
+            {tightest.title}
+          </span>
+          <br />
+          <span className="text-2xl font-bold">{tightest.answer}</span>
+        </p>
+      )}
+      {work.trial && <p className="text-sm font-semibold text-accent">Tried out, not saved</p>}
+      {work.previewed && <p className="quiet text-sm">As typed, not saved yet</p>}
+    </div>
+  );
+}
+
 function VerdictPanel({
   work,
   view,
@@ -371,9 +415,6 @@ function VerdictPanel({
     setTab(next);
     if (next === "whatif" && !work.trial) work.startTrial();
   }
-  // What decides: the failure, what is missing, or else where least is left.
-  const telling = result.verdict === "cannot-tell" ? result.checks.find((check) => check.verdict === "cannot-tell") : undefined;
-  const tightest = telling ?? result.checks.find((check) => check.id === result.tightest);
   const [inLibrary, setInLibrary] = useState(false);
   async function copy() {
     const made = await ask(api.POST("/api/circuits/{circuit_id}/copy", { params: { path: { circuit_id: view.id } } }));
@@ -393,25 +434,8 @@ function VerdictPanel({
   }
   return (
     <aside className="flex min-h-0 flex-col border-l border-base-300 lg:overflow-y-auto" aria-live="polite">
-      <div className={`border-b-2 border-base-300 px-4 py-3 ${work.previewed ? "bg-base-200" : ""}`}>
-        <div className={`flex items-center gap-3 ${verdictColour(result.verdict)}`}>
-          <VerdictMark state={result.verdict} size={40} />
-          <span className="text-2xl leading-tight font-bold" data-overall={result.verdict}>
-            {HEADLINES[result.verdict]}
-          </span>
-        </div>
-        {tightest && (
-          <p className="mt-2 leading-tight">
-            <span className="quiet text-sm">
-              {result.verdict === "pass" ? "Tightest: " : "Because of: "}
-              {tightest.title}
-            </span>
-            <br />
-            <span className="text-2xl font-bold">{tightest.answer}</span>
-          </p>
-        )}
-        {work.trial && <p className="text-sm font-semibold text-accent">Tried out, not saved</p>}
-        {work.previewed && <p className="quiet text-sm">As typed, not saved yet</p>}
+      <div className="max-lg:hidden">
+        <Headline work={work} result={result} />
       </div>
       <div role="tablist" className="flex border-b border-base-300">
         {(["checks", "propose", "whatif"] as const).map((each) => (

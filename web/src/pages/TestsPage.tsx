@@ -81,7 +81,8 @@ function Sheet({ circuitId }: { circuitId: string }) {
     );
   if (!query.data) return <p className="p-6">Opening…</p>;
   const { sheet, name, number, design } = query.data;
-  const state: State = sheet.taken === 0 ? "not-applicable" : sheet.verdict;
+  const passed: State = sheet.cautions > 0 ? "mind" : "pass";
+  const state: State = sheet.taken === 0 ? "not-applicable" : sheet.verdict === "pass" ? passed : sheet.verdict;
   return (
     <main className="mx-auto w-full max-w-4xl px-3 pb-10 md:px-6">
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2 py-3">
@@ -90,7 +91,7 @@ function Sheet({ circuitId }: { circuitId: string }) {
         </h1>
         <span className={`flex items-center gap-2 text-xl font-bold ${verdictColour(state)}`} data-tests={sheet.verdict}>
           <VerdictMark state={state} size={30} />
-          {sheet.taken === 0 ? "not tested" : sheet.verdict === "pass" ? "readings in order" : verdictWord(sheet.verdict)}
+          {sheet.taken === 0 ? "not tested" : state === "pass" ? "readings in order" : verdictWord(state)}
         </span>
         <span className="text-xl">
           <b>{sheet.taken}</b> of {sheet.total}

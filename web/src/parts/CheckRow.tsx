@@ -3,6 +3,12 @@ import type { Check } from "../api/client";
 import { fixed } from "../numbers";
 import { stateOf, verdictColour, VerdictMark, verdictWord } from "./verdict";
 
+/** What is left of a limit, rounded against the user; far inside a least value it is said as a multiple. */
+function marginWords(margin: number): string {
+  if (margin < 0) return `${Math.ceil(-margin * 100)} % over`;
+  return margin > 1 ? `${Math.floor(margin + 1)} × enough` : `${Math.floor(margin * 100)} % left`;
+}
+
 /** One check, the same everywhere: verdict, answer, margin, worst place; opened, its clause and working. */
 export function CheckRow({
   check,
@@ -34,7 +40,7 @@ export function CheckRow({
             <span className="font-semibold">{untitled ? check.answer : check.title}</span>
             {typeof check.margin === "number" && check.verdict !== "not-applicable" && (
               <span className={`text-sm whitespace-nowrap ${verdictColour(state)}`}>
-                {check.margin >= 0 ? `${Math.floor(check.margin * 100)} % left` : `${Math.ceil(-check.margin * 100)} % over`}
+                {marginWords(check.margin)}
               </span>
             )}
           </span>

@@ -37,7 +37,7 @@ export function CircuitHead({ circuit, choices, departs, onChange }: Props) {
   }
 
   return (
-    <div className="flex flex-col gap-1.5 px-4 py-2">
+    <div className="flex flex-col gap-1.5 px-4 py-2 max-lg:order-last">
       <Row>
         <Figure
           name="Circuit number"

@@ -55,7 +55,7 @@ function BoardInspector({ circuit, choices, onChange, onEdit, onCloseRing, onTyp
   return (
     <Bar>
       <p className="grow text-lg">
-        {empty ? "Start at the board: lay the first point, give the leg its length, press Enter, go on." : "The board. The run leaves here."}
+        {empty ? "Start at the board: lay the first point, give the leg its length, press Enter, go on." : "The board"}
       </p>
       <Key
         letter="A"
@@ -63,7 +63,7 @@ function BoardInspector({ circuit, choices, onChange, onEdit, onCloseRing, onTyp
         onClick={() => onEdit({ op: "add", after: "board", length_m: null })}
         primary
       />
-      <Key letter="S" words="Spur from the board" onClick={() => onEdit({ op: "spur", off: "board", length_m: null })} />
+      <Key letter="S" words="Spur here" onClick={() => onEdit({ op: "spur", off: "board", length_m: null })} />
       {!empty && <Key letter="R" words="Close the ring" onClick={onCloseRing} />}
       <button className="btn btn-sm" onClick={onType}>
         Type the run

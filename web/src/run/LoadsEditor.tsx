@@ -83,12 +83,12 @@ interface RowProps {
 function LoadRow({ load, of, onChange, onDrop }: RowProps) {
   const byPower = load.power_w != null;
   return (
-    <div className="flex flex-wrap items-center gap-2">
-      <Words name={`${of} name`} className="input-sm w-52" placeholder="load" value={load.name} onCommit={(name) => onChange({ name })} />
+    <div className="flex flex-wrap items-center gap-1.5">
+      <Words name={`${of} name`} className="input-sm w-32" placeholder="load" value={load.name} onCommit={(name) => onChange({ name })} />
       <Figure
         name={`${of} ${byPower ? "power" : "current"}`}
         unit={byPower ? "W" : "A"}
-        className="input-sm w-28"
+        className="input-sm w-24"
         required
         value={byPower ? load.power_w : load.current_a}
         onCommit={(figure) => onChange(byPower ? { power_w: figure } : { current_a: figure })}
@@ -97,7 +97,7 @@ function LoadRow({ load, of, onChange, onDrop }: RowProps) {
         <Figure
           name={`${of} power factor`}
           unit="cos φ"
-          className="input-sm w-24"
+          className="input-sm w-20"
           required
           value={load.power_factor}
           onCommit={(power_factor) => onChange({ power_factor: power_factor ?? 1 })}
@@ -105,23 +105,23 @@ function LoadRow({ load, of, onChange, onDrop }: RowProps) {
       )}
       <Figure
         name={`${of} leakage`}
-        unit="mA leaks"
-        className="input-sm w-28"
+        unit="mA leak"
+        className="input-sm w-24"
         required
         value={load.leakage_ma}
         onCommit={(leakage_ma) => onChange({ leakage_ma: leakage_ma ?? 0 })}
       />
-      <Choice name={`${of} d.c. part`} className="select-sm w-44" value={load.dc} options={DC_PARTS} onCommit={(dc) => onChange({ dc })} />
+      <Choice name={`${of} d.c. part`} className="select-sm w-32" value={load.dc} options={DC_PARTS} onCommit={(dc) => onChange({ dc })} />
       <Choice
         name={`${of} diversity`}
-        className="select-sm w-48"
+        className="select-sm w-34"
         value={load.diversity ?? ""}
         blank="diversity class"
         options={CLASSES}
         onCommit={(diversity) => onChange({ diversity })}
       />
-      <button className="btn btn-ghost btn-xs" onClick={onDrop}>
-        Drop
+      <button className="btn btn-ghost btn-xs px-1" aria-label={`Drop ${of.toLowerCase()}`} onClick={onDrop}>
+        ✕
       </button>
     </div>
   );

@@ -37,11 +37,15 @@ interface Props {
 }
 
 const DRAG_PX = 12;
+const AHEAD_STEP = 128;
+const BOARD: Picked = { kind: "point", id: "board" };
 
 /** The run drawn as it goes round the house; lengths live on the legs, names at the points. */
 export function RunDrawing(props: Props) {
   const { circuit, result, layout, picked, moving, showing, failing, onPick } = props;
   const points = new Map(circuit.points.map((point) => [point.id, point]));
+  // What stands ahead is drawn to the left of the board, outside the run's own picture.
+  const left = -circuit.ahead.length * AHEAD_STEP;
   const drag = useRef<{ id: string; x: number; y: number } | null>(null);
 
   function onPointerUp(event: PointerEvent) {
@@ -66,11 +70,12 @@ export function RunDrawing(props: Props) {
       onKeyDown={props.onKey}
     >
       <svg
-        viewBox={`0 0 ${layout.width} ${layout.height}`}
+        viewBox={`${left} 0 ${layout.width - left} ${layout.height}`}
         className="mx-auto block h-full w-full"
-        style={{ minWidth: layout.width * 0.72, minHeight: layout.height * 0.72, maxWidth: layout.width * 1.1 }}
+        style={{ minWidth: (layout.width - left) * 0.72, minHeight: layout.height * 0.72, maxWidth: (layout.width - left) * 1.1 }}
         onPointerUp={onPointerUp}
       >
+        <WhatIsAhead ahead={circuit.ahead} board={layout.board} failing={failing.has("ahead")} onPick={() => onPick(BOARD)} />
         {layout.legs.map((line) => {
           const leg = circuit.legs.find((each) => each.id === line.id);
           if (!leg) return null;
@@ -164,6 +169,45 @@ export function RunDrawing(props: Props) {
         })}
       </svg>
     </div>
+  );
+}
+
+interface AheadProps {
+  ahead: Circuit["ahead"];
+  board: Spot;
+  failing: boolean;
+  onPick: () => void;
+}
+
+/** What stands between the origin and the board, origin first: devices as boxes, feeds as lengths on the line. */
+function WhatIsAhead({ ahead, board, failing, onPick }: AheadProps) {
+  if (ahead.length === 0) return null;
+  const start = board.x - 46 - ahead.length * AHEAD_STEP;
+  return (
+    <g className={`leg ${failing ? "failing" : ""}`} data-ahead-drawn={ahead.length} onClick={onPick}>
+      <path className="cable" d={`M${start + 6} ${board.y}H${board.x}`} />
+      {ahead.map((item, index) => {
+        const device = item.device;
+        const words = device ? `${device.curve ?? ""}${plain(device.rating_a)} A` : `${plain(item.length_m)} m`;
+        const under = device ? item.name || "device ahead" : item.name || "feed";
+        return (
+          <g key={index} transform={`translate(${start + (index + 0.5) * AHEAD_STEP} ${board.y})`}>
+            <rect className={device ? "ahead" : "tag"} x="-38" y={device ? -20 : -15} width="76" height={device ? 40 : 30} rx="4" />
+            <text y="6.5" textAnchor="middle" fontSize="18" fontWeight="700">
+              {words}
+            </text>
+            <text y="40" textAnchor="middle" fontSize="13.5" className="small halo">
+              {clip(under, 17)}
+            </text>
+            {item.feed && (
+              <text y="57" textAnchor="middle" fontSize="13.5" className="small halo">
+                {plain(item.feed.csa_mm2)} mm²
+              </text>
+            )}
+          </g>
+        );
+      })}
+    </g>
   );
 }
 
