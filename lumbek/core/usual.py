@@ -37,12 +37,15 @@ def usual_point(rulebook: Rulebook, circuit: Circuit) -> NewPoint:
 
 
 def next_point(rulebook: Rulebook, circuit: Circuit) -> NewPoint:
-    """Return what is most likely put in next: the usual point, or another like the last, in the same room."""
+    """Return what is most likely put in next, in the room of the last: another like it, or the usual point.
+
+    After a switch or a joint comes what the circuit is for.
+    """
     usual = usual_point(rulebook, circuit)
     if not circuit.points:
         return usual
     last = circuit.points[-1]
-    if last.kind != usual.kind:
+    if last.kind != usual.kind and last.kind not in PASSIVE_KINDS:
         return NewPoint(kind=last.kind, room=last.room)
     return usual.model_copy(update={"room": last.room})
 

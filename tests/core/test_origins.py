@@ -1,17 +1,11 @@
 """What stands ahead of a circuit, what is only known within a range, and what its cable is made of."""
 
-import json
-import shutil
-import tempfile
 import unittest
-from pathlib import Path
 
 from lumbek.core.loads.diversity import diversified_a
 from lumbek.core.model.circuit import Ahead, Cable, Circuit, Device, Load, OwnEarth, Point, Rcd, Segment
 from lumbek.core.model.supply import MainFuse
 from lumbek.core.result import Verdict
-from lumbek.core.rulebooks.pack import load_pack
-from lumbek.core.rulebooks.tables import DATA
 from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, leg, run, with_spur, worked_ring
 
 SWITCH = Device(standard="switch", curve=None, rating_a=100, breaking_capacity_ka=None, rcd=Rcd(shared=True))
@@ -179,26 +173,7 @@ class Withstand(unittest.TestCase):
         self.assertAlmostEqual(found.limit, (230 * 0.95 / 1.04) * 0.4**0.5 / 115)
 
 
-class Packs(unittest.TestCase):
-    def test_an_edition_is_added_as_data(self) -> None:
-        """A copy of a pack with other figures is another rulebook; no code knows of it."""
-        with tempfile.TemporaryDirectory() as folder:
-            pack = Path(folder, "next")
-            shutil.copytree(str(DATA / "bs7671"), pack)
-            rules = json.loads((pack / "rules.json").read_text(encoding="utf-8"))
-            rules["edition"] = "next"
-            rules["volt_drop"]["other_percent"] = 2
-            rules["fault_protection"]["published_table"] = False
-            (pack / "rules.json").write_text(json.dumps(rules), encoding="utf-8")
-            table = pack / "cable_ratings.csv"
-            table.write_text(table.read_text().replace("2,C,2.5,27", "2,C,2.5,26"))
-            book = load_pack(pack)
-            result = judged(worked_ring(), rulebook=book)
-        self.assertEqual(result.edition, "next")
-        self.assertEqual(check(result, "volt-drop").verdict, "fail")
-        self.assertEqual(check(result, "cable").value, 26)
-        self.assertAlmostEqual(check(result, "zs").limit, 230 * 0.95 / 160)
-
+class Loads(unittest.TestCase):
     def test_diversity(self) -> None:
         rules = BS.data.diversity
         for name, loads, together in (

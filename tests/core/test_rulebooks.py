@@ -1,12 +1,20 @@
-"""Every table entry is reachable through the interface and is what the reference files say."""
+"""What the tables and clauses of a rulebook say of each other, and which edition is in force."""
 
 import csv
+import json
+import shutil
+import tempfile
 import unittest
 from pathlib import Path
 
-from lumbek.core.model.circuit import Cable, Device
+from pydantic import ValidationError
+
+from lumbek.core.model.circuit import Device
+from lumbek.core.model.job import JobHead
+from lumbek.core.rulebooks import UnknownEditionError, rulebook_of
+from lumbek.core.rulebooks.pack import editions_in
 from lumbek.core.rulebooks.tables import DATA
-from tests.support.houses import BS, IEC
+from tests.support.houses import BS, IEC, check, judged, run
 
 
 def table(*parts: str) -> list[dict[str, str]]:
@@ -14,51 +22,11 @@ def table(*parts: str) -> list[dict[str, str]]:
 
 
 class Tables(unittest.TestCase):
-    def test_every_rating_is_reachable(self) -> None:
-        for book in (BS, IEC):
-            rows_of = {}
-            for name, kind in book.data.cables.items():
-                rows_of.setdefault(kind.rating_rows, []).append((name, kind))
-            for row in table(book.id, "cable_ratings.csv"):
-                found = [
-                    book.tabulated_capacity_a(
-                        Cable(type=name, insulation=row["insulation"], csa_mm2=float(row["csa_mm2"])),
-                        row["method"],
-                        int(row["loaded_conductors"]),
-                    )
-                    for name, kind in rows_of[row["cable"]]
-                    if row["method"] in kind.methods
-                ]
-                self.assertTrue(found, row)
-                self.assertEqual({each[0] for each in found}, {float(row["current_a"])}, row)
-
-    def test_every_zs_is_reachable(self) -> None:
-        for row in table("bs7671", "max_zs.csv"):
-            standard, _, curve = row["device"].partition("-en-60898-")
-            standard = "bs-en-60898" if curve else row["device"]
-            device = Device(standard=standard, curve=curve or None, rating_a=float(row["rating_a"]), rcd=None)
-            self.assertEqual(BS.published_zs_ohm(device, float(row["disconnection_s"])), float(row["max_zs_ohm"]))
-
     def test_published_breaker_limits_follow_their_formula(self) -> None:
         for row in table("bs7671", "max_zs.csv"):
             if "60898" in row["device"]:
                 trip = BS.data.fault_protection.trip_multiple[row["device"][-1]] * float(row["rating_a"])
                 self.assertAlmostEqual(float(row["max_zs_ohm"]), 230 * 0.95 / trip, delta=0.011)
-
-    def test_factors_drops_and_conductors(self) -> None:
-        for book in (BS, IEC):
-            for row in table(book.id, "ambient_factor.csv"):
-                method = next(key for key, each in book.data.methods.items() if each.medium == row["medium"])
-                found = book.ambient_factor(method, row["insulation"], float(row["temperature_c"]))
-                self.assertEqual(found, float(row["factor"]))
-            for row in table("common", "grouping_factor.csv"):
-                self.assertEqual(book.grouping_factor(row["arrangement"], int(row["circuits"])), float(row["factor"]))
-            for row in table("common", "voltage_drop.csv"):
-                cable = Cable(insulation=row["insulation"], csa_mm2=float(row["csa_mm2"]))
-                self.assertEqual(book.volt_drop_mv_per_a_m(cable, int(row["phases"])), float(row["mv_per_a_m"]))
-            for row in table("common", "flat_cable_cpc.csv"):
-                self.assertEqual(book.cpc_mm2(Cable(csa_mm2=float(row["line_csa_mm2"]))), float(row["cpc_csa_mm2"]))
-            self.assertEqual(len(book.conductor_milliohm_per_m), len(table("common", "conductor_resistance.csv")))
 
     def test_disconnection_times(self) -> None:
         mcb = Device(rating_a=32)
@@ -70,4 +38,47 @@ class Tables(unittest.TestCase):
 
     def test_clauses_that_checks_name_exist_in_both(self) -> None:
         self.assertEqual(set(BS.data.clauses), set(IEC.data.clauses))
-        self.assertTrue(Path(str(DATA)).is_dir())
+
+
+class Editions(unittest.TestCase):
+    def folder_with(self, **changes: object) -> Path:
+        """A folder of packs: the two of the application, and one more made from BS 7671 with other figures."""
+        folder = Path(self.enterContext(tempfile.TemporaryDirectory()), "packs")
+        shutil.copytree(str(DATA), folder)
+        shutil.copytree(folder / "bs7671", folder / "the-next-one")
+        rules_file = folder / "the-next-one" / "rules.json"
+        rules = json.loads(rules_file.read_text(encoding="utf-8"))
+        rules_file.write_text(json.dumps({**rules, **changes}), encoding="utf-8")
+        return folder
+
+    def test_the_newest_comes_first_and_the_older_stays(self) -> None:
+        folder = self.folder_with(edition="2030", since="2030-01-01")
+        self.assertEqual([each.data.edition for each in editions_in(folder, "bs7671")], ["2030", BS.data.edition])
+        self.assertEqual([each.data.edition for each in editions_in(folder, "iec60364")], [IEC.data.edition])
+        older = self.folder_with(edition="1970", since="1970-01-01")
+        self.assertEqual([each.data.edition for each in editions_in(older, "bs7671")], [BS.data.edition, "1970"])
+
+    def test_a_changed_pack_changes_answers_without_a_line_of_code(self) -> None:
+        stricter = {**BS.data.model_dump(mode="json")["volt_drop"], "other_percent": 1.0}
+        folder = self.folder_with(edition="2030", since="2030-01-01", volt_drop=stricter)
+        new, old = editions_in(folder, "bs7671")
+        circuit = run(20, 20, device=Device(rating_a=16))
+        self.assertEqual(check(judged(circuit, rulebook=new), "volt-drop").limit, 1)
+        self.assertEqual(judged(circuit, rulebook=new).edition, "2030")
+        self.assertEqual(check(judged(circuit, rulebook=old), "volt-drop").limit, 5)
+
+    def test_a_pack_that_lacks_something_is_refused_by_name(self) -> None:
+        folder = self.folder_with(edition="2030")
+        rules_file = folder / "the-next-one" / "rules.json"
+        rules = json.loads(rules_file.read_text(encoding="utf-8"))
+        del rules["fault_protection"]["cmin"]
+        rules_file.write_text(json.dumps(rules), encoding="utf-8")
+        with self.assertRaisesRegex(ValidationError, "cmin"):
+            editions_in(folder, "bs7671")
+
+    def test_a_job_is_judged_by_its_own_edition(self) -> None:
+        self.assertIs(rulebook_of(JobHead()), BS)
+        self.assertIs(rulebook_of(JobHead(edition=BS.data.edition)), BS)
+        self.assertIs(rulebook_of(JobHead(rulebook="iec60364")), IEC)
+        with self.assertRaisesRegex(UnknownEditionError, "1950 is not known here; known are"):
+            rulebook_of(JobHead(edition="1950"))

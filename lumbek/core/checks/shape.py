@@ -29,7 +29,11 @@ def check_shape(context: Context) -> Check:
     if shape.kind in _MEND:
         steps.append(Step(text=_MEND[shape.kind]))
     wrong = bool(shape.detached) or shape.kind in _MEND
-    ring_elsewhere = shape.is_ring and context.group != "sockets"
+    caution = ""
+    if shape.is_ring and context.group != "sockets":
+        caution = "A closed ring that is not a socket circuit: is it meant?"
+    elif _never_closed(context):
+        caution = "Fed at one end only. On this device and size it looks like a ring that never closed."
     return Check(
         id="shape",
         title=TITLE,
@@ -39,5 +43,21 @@ def check_shape(context: Context) -> Check:
         clause=context.clause("shape"),
         place=place or context.whole,
         steps=tuple(steps),
-        caution="A closed ring that is not a socket circuit: is it meant?" if ring_elsewhere else "",
+        caution=caution,
+    )
+
+
+def _never_closed(context: Context) -> bool:
+    """Whether an open socket run has a ring's device on cable that only a ring may have there."""
+    ring, circuit = context.rulebook.data.ring, context.circuit
+    return (
+        context.group == "sockets"
+        and context.shape.kind in ("radial", "branched-radial")
+        and circuit.device.rating_a in ring.ratings_a
+        and any(
+            capacity.iz_a is not None and capacity.iz_a < circuit.device.rating_a
+            for leg_id, capacities in context.capacities.items()
+            if leg_id not in context.fused
+            for capacity in capacities
+        )
     )

@@ -179,22 +179,37 @@ def _hang(circuit: Circuit, off: str, new: NewPoint, length_m: float | None) -> 
 
 
 def _split(circuit: Circuit, leg_id: str, point: Point) -> Circuit:
-    """Take a leg through a point. A known length is halved: the sum is kept until the halves are measured."""
+    """Take a leg through a point. What is known of its length is halved: the sum is kept until the halves are."""
     leg = _need_leg(circuit, leg_id)
     if len(leg.segments) > 1:
         # Where along its segments it is broken cannot be known: the near part keeps them, the far part is new.
         near, far = leg.segments, (Segment(length_m=None),)
     else:
         whole = leg.segments[0]
-        half = None if whole.length_m is None else whole.length_m / 2
-        near = far = (whole.model_copy(update={"length_m": half}),)
-    first = leg.model_copy(update={"b": point.id, "segments": near})
-    second = leg.model_copy(
-        update={"id": _next_id("L", [each.id for each in circuit.legs]), "a": point.id, "segments": far}
+        halves = {"length_m": _half(whole.length_m), "length_to_m": _half(whole.length_to_m)}
+        near = far = (whole.model_copy(update=halves),)
+    leg_r1 = _half(leg.measured_r1_ohm)
+    first = leg.model_copy(update={"b": point.id, "segments": near, "measured_r1_ohm": leg_r1})
+    second = first.model_copy(
+        update={
+            "id": _next_id("L", [each.id for each in circuit.legs]),
+            "a": point.id,
+            "b": leg.b,
+            "segments": far,
+        }
     )
     at = circuit.legs.index(leg)
     legs = [*circuit.legs[:at], first, second, *circuit.legs[at + 1 :]]
     return _with(circuit, [*circuit.points, point], legs)
+
+
+def _half(value: float | None) -> float | None:
+    return None if value is None else value / 2
+
+
+def _sum(a: float | None, b: float | None) -> float | None:
+    """Return both together, or None where one is not known."""
+    return None if a is None or b is None else a + b
 
 
 def _remove(circuit: Circuit, point_id: str) -> Edited:
@@ -215,7 +230,14 @@ def _remove(circuit: Circuit, point_id: str) -> Edited:
     if a == b:
         # Both legs came from one place: nothing is left to join.
         return Edited(circuit=_with(circuit, points, legs), focus=a)
-    merged = first.model_copy(update={"a": a, "b": b, "segments": _joined_segments(first, second)})
+    merged = first.model_copy(
+        update={
+            "a": a,
+            "b": b,
+            "segments": _joined_segments(first, second),
+            "measured_r1_ohm": _sum(first.measured_r1_ohm, second.measured_r1_ohm),
+        }
+    )
     at = min(circuit.legs.index(first), circuit.legs.index(second))
     legs.insert(at, merged)
     return Edited(circuit=_with(circuit, points, legs), focus=merged.id)
@@ -226,10 +248,12 @@ def _joined_segments(first: Leg, second: Leg) -> tuple[Segment, ...]:
     joined: list[Segment] = []
     for segment in (*first.segments, *second.segments):
         last = joined[-1] if joined else None
-        if last is not None and last.model_copy(update={"length_m": segment.length_m}) == segment:
-            known = last.length_m is not None and segment.length_m is not None
-            total = (last.length_m or 0.0) + (segment.length_m or 0.0) if known else None
-            joined[-1] = last.model_copy(update={"length_m": total})
+        lengths = {"length_m": segment.length_m, "length_to_m": segment.length_to_m}
+        if last is not None and last.model_copy(update=lengths) == segment:
+            ranged = last.length_to_m is not None or segment.length_to_m is not None
+            most = _sum(last.length_to_m or last.length_m, segment.length_to_m or segment.length_m)
+            least = _sum(last.length_m, segment.length_m)
+            joined[-1] = last.model_copy(update={"length_m": least, "length_to_m": most if ranged and least else None})
         else:
             joined.append(segment)
     return tuple(joined[:12])

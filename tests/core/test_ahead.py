@@ -1,0 +1,165 @@
+"""The feeds and devices between the origin and a circuit: each judged by what stands ahead of it."""
+
+import unittest
+from math import hypot, sqrt
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lumbek.core.model.circuit import Ahead, Cable, Circuit, Device, OwnEarth, Rcd
+from lumbek.core.model.supply import MainFuse, Supply
+from lumbek.core.result import Verdict
+from tests.support.houses import BS, IEC, SUPPLY, check, context, judged, run
+
+ARMOURED = Cable(type="armoured", insulation="xlpe90", csa_mm2=10)
+MCB_40 = Ahead(name="Way 9", device=Device(standard="bs-en-60898", curve="C", rating_a=40, rcd=None))
+
+
+def feed(csa_mm2: float = 10, length_m: float = 24, **more: object) -> Ahead:
+    more = {"method": "C", "current_a": 30, **more}
+    cable = ARMOURED.model_copy(update={"csa_mm2": csa_mm2})
+    return Ahead(name="To the shed", feed=cable, length_m=length_m, **more)
+
+
+def fed(*ahead: Ahead, **more: object) -> Circuit:
+    return run(6, 4, ahead=ahead, device=Device(rating_a=20), **more)
+
+
+class Capacity(unittest.TestCase):
+    def test_nothing_ahead_is_nothing_to_judge(self) -> None:
+        for key in ("feed", "feed-zs"):
+            self.assertEqual(check(judged(fed()), key).verdict, Verdict.NOT_APPLICABLE)
+
+    def test_by_the_device_ahead_of_it(self) -> None:
+        found = check(judged(fed(MCB_40, feed())), "feed")
+        it, _ = BS.tabulated_capacity_a(ARMOURED, "C")
+        self.assertEqual((found.verdict, found.value, found.limit), (Verdict.PASS, it, 40))
+        self.assertIn("MCB type C, 40 A", found.answer)
+
+    def test_by_the_main_fuse_where_nothing_else_stands_there(self) -> None:
+        thin = check(judged(fed(feed(csa_mm2=6))), "feed")
+        self.assertEqual((thin.verdict, thin.limit), (Verdict.FAIL, 80))
+        unknown = SUPPLY.model_copy(update={"main_fuse": MainFuse()})
+        self.assertEqual(check(judged(fed(feed()), unknown), "feed").missing, ("main fuse of the supply",))
+
+    def test_a_switch_ahead_protects_no_feed(self) -> None:
+        switch = Ahead(device=Device(standard="switch", curve=None, rating_a=32, breaking_capacity_ka=None, rcd=None))
+        self.assertEqual(check(judged(fed(switch, feed(csa_mm2=6))), "feed").limit, 80)
+
+    def test_the_device_of_one_feed_is_not_that_of_the_next(self) -> None:
+        found = check(judged(fed(MCB_40, feed(csa_mm2=2.5), feed(csa_mm2=10))), "feed")
+        self.assertEqual((found.verdict, found.limit), (Verdict.FAIL, 40))
+        smaller = Ahead(device=Device(standard="bs-en-60898", rating_a=20, rcd=None))
+        two = check(judged(fed(MCB_40, feed(csa_mm2=10), smaller, feed(csa_mm2=2.5, current_a=18))), "feed")
+        self.assertEqual(two.verdict, Verdict.PASS)
+
+    def test_more_than_the_device_carries_fails_whatever_the_cable(self) -> None:
+        found = check(judged(fed(MCB_40, feed(csa_mm2=16, current_a=44))), "feed")
+        self.assertEqual((found.verdict, found.value, found.limit, found.sense), (Verdict.FAIL, 44, 40, "at most"))
+
+    def test_without_a_current_of_its_own_the_circuits_is_taken_aloud(self) -> None:
+        found = check(judged(fed(MCB_40, feed(current_a=None))), "feed")
+        self.assertEqual(found.verdict, Verdict.PASS)
+        self.assertIn("only this circuit's current", found.caution)
+
+    def test_sizes_and_methods_that_are_not_listed_are_asked_for(self) -> None:
+        for odd, words in ((feed(csa_mm2=7), "7 mm²"), (feed(method="101"), "no rating by method 101")):
+            found = check(judged(fed(MCB_40, odd)), "feed")
+            self.assertEqual(found.verdict, Verdict.CANNOT_TELL)
+            self.assertIn(words, found.missing[0])
+
+
+class Loop(unittest.TestCase):
+    def test_zs_at_the_end_of_a_feed_has_five_seconds(self) -> None:
+        fuse = Ahead(device=Device(standard="bs88-3", curve=None, rating_a=32, breaking_capacity_ka=31.5, rcd=None))
+        found = check(judged(fed(fuse, feed())), "feed-zs")
+        self.assertAlmostEqual(found.value, 0.21 + 24 * 2 * 1.83 * 1.28 / 1000)
+        self.assertEqual(found.limit, BS.published_zs_ohm(fuse.device, 5))
+        self.assertGreater(found.limit, BS.published_zs_ohm(fuse.device, 0.4))
+
+    def test_too_long_a_feed_fails_by_itself(self) -> None:
+        self.assertEqual(check(judged(fed(MCB_40, feed(length_m=200))), "feed-zs").verdict, Verdict.FAIL)
+
+    def test_the_circuit_starts_from_where_the_feed_ends(self) -> None:
+        result = judged(fed(MCB_40, feed()))
+        at_board = check(result, "feed-zs").value
+        cold = context(fed(MCB_40, feed())).cold.joined_ohm
+        self.assertAlmostEqual(check(result, "zs").value, at_board + max(cold.values()) * 1.20)
+
+    def test_its_own_electrode_parts_the_circuit_from_the_feeds_earth(self) -> None:
+        result = judged(fed(MCB_40, feed(), own_earth=OwnEarth(electrode_ohm=90)))
+        self.assertAlmostEqual(check(result, "feed-zs").value, 0.21 + 24 * 2 * 1.83 * 1.28 / 1000)
+        self.assertGreater(check(result, "zs").value, 90)
+
+    def test_on_tt_an_rcd_must_stand_ahead_of_the_feed(self) -> None:
+        tt = SUPPLY.model_copy(update={"earthing": "TT", "ze_ohm": 60.0})
+        self.assertIn("RCD ahead of it", check(judged(fed(MCB_40, feed()), tt), "feed-zs").missing[0])
+        delayed = Ahead(device=Device(rating_a=40, curve="C", rcd=Rcd(rated_ma=300, delayed=True)))
+        found = check(judged(fed(delayed, feed()), tt), "feed-zs")
+        self.assertEqual(found.verdict, Verdict.PASS)
+        self.assertAlmostEqual(found.limit, 50 / 0.3)
+
+    def test_what_is_not_known_of_the_supply_is_asked_for(self) -> None:
+        self.assertIn("earthing system of the supply", check(judged(fed(feed()), Supply()), "feed-zs").missing)
+        bare = Supply(earthing="TN-S", main_fuse=SUPPLY.main_fuse)
+        self.assertIn("Ze of the supply", check(judged(fed(MCB_40, feed()), bare, IEC), "feed-zs").missing)
+
+
+class FaultCurrent(unittest.TestCase):
+    def test_a_feed_takes_it_down_but_never_below_the_true_one(self) -> None:
+        strong = SUPPLY.model_copy(update={"fault_current_ka": 8.0})
+        at_board = context(fed(MCB_40, feed()), strong).board_fault_current_ka
+        source, wire = 230 / 8000, 24 * 2 * 1.83 / 1000
+        self.assertAlmostEqual(at_board, 230 / hypot(source, wire) / 1000)
+        # If the source were all resistance the current would be the least it can be.
+        self.assertGreater(at_board, 230 / (source + wire) / 1000)
+        self.assertLess(at_board, 8)
+
+    @given(st.floats(0.5, 16), st.floats(1, 60), st.floats(1, 60))
+    def test_a_longer_feed_never_raises_it(self, origin_ka, short, more) -> None:
+        supply = SUPPLY.model_copy(update={"fault_current_ka": origin_ka})
+        near = context(fed(MCB_40, feed(length_m=short)), supply).board_fault_current_ka
+        far = context(fed(MCB_40, feed(length_m=short + more)), supply).board_fault_current_ka
+        self.assertLessEqual(far, near)
+        self.assertLessEqual(near, origin_ka + 1e-9)
+
+    def test_between_three_lines_only_one_conductor_counts(self) -> None:
+        three = SUPPLY.model_copy(update={"fault_current_ka": 8.0, "phases": 3})
+        one = context(fed(feed()), SUPPLY.model_copy(update={"fault_current_ka": 8.0})).board_fault_current_ka
+        self.assertGreater(context(fed(feed()), three).board_fault_current_ka, one)
+
+    def test_breaking_capacity_is_judged_where_each_device_stands(self) -> None:
+        strong = SUPPLY.model_copy(update={"fault_current_ka": 8.0})
+        # Six kA will do behind the feed, not for the device that feeds it.
+        behind = check(judged(fed(MCB_40, feed()), strong), "breaking")
+        self.assertEqual((behind.verdict, behind.value, behind.limit), (Verdict.FAIL, 6, 8))
+        ten = MCB_40.model_copy(update={"device": MCB_40.device.model_copy(update={"breaking_capacity_ka": 10})})
+        mended = check(judged(fed(ten, feed()), strong), "breaking")
+        self.assertEqual(mended.verdict, Verdict.PASS)
+        self.assertEqual(len(mended.steps), 3)
+
+    def test_a_device_ahead_of_unknown_capacity_is_asked_for(self) -> None:
+        blank = MCB_40.model_copy(update={"device": MCB_40.device.model_copy(update={"breaking_capacity_ka": None})})
+        self.assertEqual(check(judged(fed(blank)), "breaking").missing, ("breaking capacity of Way 9",))
+
+    def test_withstand_counts_the_current_that_is_left(self) -> None:
+        strong = SUPPLY.model_copy(update={"fault_current_ka": 5.0})
+        alone = check(judged(fed(), strong), "withstand")
+        behind = check(judged(fed(MCB_40, feed()), strong), "withstand")
+        left_ka = context(fed(MCB_40, feed()), strong).board_fault_current_ka
+        self.assertAlmostEqual(alone.limit, sqrt(45000 * 5 / 6) / 115)
+        self.assertAlmostEqual(behind.limit, sqrt(45000 * left_ka / 6) / 115)
+
+
+class ArmourInAFault(unittest.TestCase):
+    def test_its_area_follows_from_its_resistance(self) -> None:
+        cable = Cable(type="armoured", insulation="xlpe90", csa_mm2=2.5, cpc_by="armour")
+        found = check(judged(run(20, cable=cable, device=Device(rating_a=16))), "withstand")
+        self.assertAlmostEqual(found.value, 138 / 8.2)
+        self.assertAlmostEqual(found.limit, sqrt(35000 * 1.1 / 6) / 46)
+        self.assertEqual(found.verdict, Verdict.PASS)
+
+    def test_conduit_is_left_to_its_maker(self) -> None:
+        pipe = Cable(type="single-core", cpc_by="conduit", conduit_milliohm_per_m=2)
+        found = check(judged(run(5, cable=pipe, method="B")), "withstand")
+        self.assertEqual((found.verdict, found.answer), (Verdict.NOT_APPLICABLE, "Conduit is the cpc: by its maker"))

@@ -1,0 +1,147 @@
+"""The data packs against the reference figures they were made from, row by row, and nothing that was never there."""
+
+import csv
+import unittest
+from pathlib import Path
+
+from lumbek.core.model.circuit import Cable, Device
+from tests.support.houses import BS, IEC
+
+REFERENCE = Path(__file__).resolve().parents[1] / "reference"
+BOOKS = {"bs7671": BS, "iec60364": IEC}
+# Where the reference names a row of ratings, the cables of the pack that are rated by it.
+ARMOURED = Cable(type="armoured", cpc_by="armour")
+
+
+def reference(name: str) -> list[dict[str, str]]:
+    return list(csv.DictReader((REFERENCE / f"{name}.csv").read_text(encoding="utf-8").splitlines()))
+
+
+class Reference(unittest.TestCase):
+    def test_capacities(self) -> None:
+        seen = {"bs7671": 0, "iec60364": 0}
+        for row in reference("cable_ratings"):
+            book = BOOKS[row["rulebook"]]
+            rated = [name for name, kind in book.data.cables.items() if kind.rating_rows == row["cable"]]
+            self.assertTrue(rated, row)
+            found = set()
+            for name in rated:
+                cable = Cable(type=name, insulation=row["insulation"], csa_mm2=float(row["csa_mm2"]))
+                found.add(book.tabulated_capacity_a(cable, row["method"], int(row["loaded_conductors"])))
+            # A cable that cannot be laid so has no figure; every other has this one.
+            self.assertEqual(found - {None}, {(float(row["current_a"]), row["table"])}, row)
+            seen[row["rulebook"]] += 1
+        for book_id, count in seen.items():
+            self.assertEqual(count, len(BOOKS[book_id]._ratings), "rows that the reference does not have")
+
+    def test_ambient_factors(self) -> None:
+        for book_id, book in BOOKS.items():
+            rows = [row for row in reference("ambient_factor") if row["rulebook"] in (book_id, "both")]
+            for row in rows:
+                table = book._ambient[row["medium"], row["insulation"]]
+                self.assertEqual(table[float(row["temperature_c"])], float(row["factor"]), row)
+            self.assertEqual(sum(len(table) for table in book._ambient.values()), len(rows))
+
+    def test_grouping_and_insulation(self) -> None:
+        for book in BOOKS.values():
+            for row in reference("grouping_factor"):
+                found = book.grouping_factor(row["arrangement"], int(row["circuits"]))
+                self.assertEqual(found, float(row["factor"]), row)
+            for row in reference("insulation_factor"):
+                found = book.insulation_factor(float(row["length_in_insulation_mm"]))
+                self.assertEqual(found, float(row["factor"]), row)
+
+    def test_voltage_drop(self) -> None:
+        for book in BOOKS.values():
+            for row in reference("voltage_drop"):
+                cable = Cable(type="multicore", insulation=row["insulation"], csa_mm2=float(row["csa_mm2"]))
+                self.assertEqual(book.volt_drop_mv_per_a_m(cable, int(row["phases"])), float(row["mv_per_a_m"]), row)
+
+    def test_resistances_of_cores_cpcs_and_armour(self) -> None:
+        for book in BOOKS.values():
+            for row in reference("conductor_resistance"):
+                cable = Cable(type="single-core", csa_mm2=float(row["csa_mm2"]))
+                for conductor in ("L", "N", "E"):
+                    self.assertEqual(book.milliohm_per_m(cable, conductor), float(row["milliohm_per_m_20c"]), row)
+            for row in reference("flat_cable_cpc"):
+                for kind in ("flat-twin-and-earth", "flat-three-core-and-earth"):
+                    cable = Cable(type=kind, csa_mm2=float(row["line_csa_mm2"]))
+                    self.assertEqual(book.cpc_mm2(cable), float(row["cpc_csa_mm2"]), row)
+            for row in reference("armour_resistance"):
+                cable = ARMOURED.model_copy(update={"cores": int(row["cores"]), "csa_mm2": float(row["csa_mm2"])})
+                found = book.milliohm_per_m(cable, "E")
+                self.assertEqual(found, float(row["armour_milliohm_per_m_20c_max"]), row)
+
+    def test_greatest_zs_as_published(self) -> None:
+        rows = reference("max_zs_bs7671")
+        self.assertEqual(len(rows), len(BS._published_zs))
+        for row in rows:
+            breaker = row["device"].startswith("bs-en-60898")
+            standard = "bs-en-60898" if breaker else row["device"]
+            curve = row["device"][-1] if breaker else None
+            device = Device(standard=standard, curve=curve, rating_a=float(row["rating_a"]), rcd=None)
+            found = BS.published_zs_ohm(device, float(row["disconnection_s"]))
+            self.assertEqual(found, float(row["max_zs_ohm"]), row)
+
+
+class Rules(unittest.TestCase):
+    """The figures of the written rules, restated once more by hand."""
+
+    def test_supply(self) -> None:
+        for book, ze, declared in ((BS, {"TN-S": 0.80, "TN-C-S": 0.35, "TT": 21}, 16), (IEC, {}, None)):
+            supply = book.data.supply
+            self.assertEqual((supply.u0_v, supply.u_v), (230, 400))
+            self.assertEqual(supply.assumed_ze_ohm, ze)
+            self.assertEqual(supply.assumed_fault_current_ka, declared)
+            self.assertEqual(supply.earthing_systems, ("TN-S", "TN-C-S", "TT"))
+
+    def test_disconnection(self) -> None:
+        for book, cmin, part in ((BS, 0.95, 0.8), (IEC, 1.0, 2 / 3)):
+            rules = book.data.fault_protection
+            self.assertEqual(rules.trip_multiple, {"B": 5, "C": 10, "D": 20})
+            self.assertEqual((rules.final_s.TN, rules.final_s.TT, rules.other_s.TN, rules.other_s.TT), (0.4, 0.2, 5, 1))
+            self.assertEqual((rules.socket_final_up_to_a, rules.fixed_final_up_to_a), (63, 32))
+            self.assertEqual((rules.cmin, rules.touch_voltage_v), (cmin, 50))
+            self.assertAlmostEqual(book.measured_zs_factor, part)
+
+    def test_rings_radials_and_drops(self) -> None:
+        for book in BOOKS.values():
+            ring, radial = book.data.ring, book.data.socket_radial
+            self.assertEqual((ring.ratings_a, ring.min_csa_mm2, ring.min_iz_a), ((30, 32), 2.5, 20))
+            self.assertEqual((ring.floor_area_m2, ring.far_a, radial.far_a), (100, 20, 20))
+            self.assertEqual(radial.floor_area_m2, {"20": 50, "32": 75})
+            self.assertEqual(book.volt_drop_limit_percent("lighting"), 3)
+            self.assertEqual({book.volt_drop_limit_percent(group) for group in ("sockets", "fixed", "feed")}, {5})
+
+    def test_withstand_leakage_and_tests(self) -> None:
+        for book in BOOKS.values():
+            self.assertEqual(book.data.withstand.k, {"pvc70": 115, "xlpe90": 143})
+            self.assertEqual(book.data.withstand.k_armour, {"pvc70": 51, "xlpe90": 46})
+            self.assertEqual((book.data.residual.leakage_fraction, book.data.residual.selective_ratio), (0.3, 3))
+            for curve, rating, energy in (
+                ("B", 16, 35000),
+                ("B", 20, 45000),
+                ("B", 32, 45000),
+                ("C", 6, 42000),
+                ("C", 32, 55000),
+            ):
+                self.assertEqual(book.let_through_a2s(Device(curve=curve, rating_a=rating)), energy)
+            self.assertIsNone(book.let_through_a2s(Device(curve="B", rating_a=40)))
+            self.assertIsNone(book.let_through_a2s(Device(curve="D", rating_a=16)))
+            tests = book.data.testing
+            self.assertEqual((tests.insulation_v, tests.insulation_mohm, tests.ring_ends_within_ohm), (500, 1, 0.05))
+            self.assertEqual((tests.rcd_trip_ms, tests.rcd_s_trip_ms, tests.rcd_five_times_ms), (300, (130, 500), 40))
+
+    def test_lookups_off_the_tables_are_none_not_guesses(self) -> None:
+        for book in BOOKS.values():
+            odd = Cable(csa_mm2=3.3)
+            self.assertIsNone(book.tabulated_capacity_a(odd, "C"))
+            self.assertIsNone(book.tabulated_capacity_a(Cable(), "no such method"))
+            self.assertIsNone(book.milliohm_per_m(odd, "L"))
+            self.assertIsNone(book.volt_drop_mv_per_a_m(odd))
+            self.assertIsNone(book.cpc_mm2(Cable(csa_mm2=25)))
+            self.assertIsNone(book.grouping_factor("bunched-or-enclosed", 99))
+            self.assertIsNone(book.depth_factor(3.5))
+            method = next(iter(book.data.methods))
+            self.assertIsNone(book.ambient_factor(method, "pvc70", 99))
+            self.assertIsNone(book.published_zs_ohm(Device(standard="bs1362", curve=None, rating_a=7, rcd=None), 0.4))
