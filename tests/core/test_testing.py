@@ -4,9 +4,6 @@ import unittest
 
 from lumbek.core.model.circuit import Device, Rcd
 from lumbek.core.model.reading import Reading, standing
-from lumbek.core.model.supply import Service, Supply
-from lumbek.core.result import Verdict
-from lumbek.core.survey.assess import assess
 from lumbek.core.testing.sheet import Sheet, test_sheet
 from tests.support.houses import BS, IEC, SUPPLY, context, run, worked_ring
 
@@ -105,34 +102,3 @@ class Sheets(unittest.TestCase):
         ):
             with self.assertRaises(ValueError):
                 Reading.model_validate(bad)
-
-
-class Surveyed(unittest.TestCase):
-    def found(self, **changes: object):
-        survey = assess(BS, SUPPLY.model_copy(update=changes))
-        return {each.id: each for each in survey.checks}
-
-    def test_each_finding_decides(self) -> None:
-        self.assertEqual(assess(BS, SUPPLY).verdict, Verdict.PASS)
-        self.assertEqual(self.found(ze_ohm=0.36)["ze"].verdict, "fail")
-        self.assertEqual(self.found(ze_ohm=300.0, earthing="TT")["ze"].caution[:8], "Over 200")
-        self.assertEqual(self.found(earthing_conductor_mm2=10)["earthing-conductor"].verdict, "fail")
-        self.assertEqual(self.found(tails=SUPPLY.tails.model_copy(update={"length_m": 4}))["tails"].verdict, "fail")
-        self.assertEqual(self.found(tails=SUPPLY.tails.model_copy(update={"csa_mm2": 10}))["tails"].verdict, "fail")
-
-    def test_bonding(self) -> None:
-        for service, verdict in (
-            (Service(what="gas", material="metal", bonded="no"), "fail"),
-            (Service(what="gas", material="metal", bonded="yes", bonding_mm2=6), "fail"),
-            (Service(what="gas", material="metal", bonded="yes", bonding_mm2=10), "pass"),
-            (Service(what="gas", material="metal"), "cannot-tell"),
-            (Service(what="gas"), "cannot-tell"),
-        ):
-            self.assertEqual(self.found(services=(service,))["bonding-0"].verdict, verdict)
-        tn_s = self.found(earthing="TN-S", services=(Service(material="metal", bonded="yes", bonding_mm2=8),))
-        self.assertEqual(tn_s["bonding-0"].limit, 8)
-
-    def test_an_empty_survey_asks_for_everything(self) -> None:
-        survey = assess(BS, Supply())
-        self.assertEqual(survey.verdict, Verdict.CANNOT_TELL)
-        self.assertTrue(all(each.missing for each in survey.checks))
