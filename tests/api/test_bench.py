@@ -56,7 +56,71 @@ class Bench(Api):
         page = self.client.get("/api/rulebooks/iec60364").json()
         self.assertTrue(any(each["topic"] == "Cmin on U0 for Zs" for each in page["differences"]))
         self.assertGreater(len(page["tables"]), 8)
-        self.assertEqual(self.client.get("/api/rulebooks/nec").status_code, 422)
+        self.assertEqual(self.client.get("/api/rulebooks/nonesuch").status_code, 422)
+
+    def test_a_circuit_is_started_as_what_is_usual_for_its_kind(self) -> None:
+        for kind, rating, cable in (("shower", 45, "flat-twin-and-earth"), ("outdoor", 16, "armoured")):
+            made = self.client.post(f"/api/jobs/{self.job}/kinds/{kind}")
+            self.assertEqual(made.status_code, 201, made.text)
+            design = made.json()["design"]
+            self.assertEqual(
+                (design["kind"], design["device"]["rating_a"], design["cable"]["type"]), (kind, rating, cable)
+            )
+        self.assertEqual(
+            [line["number"] for line in self.client.get(f"/api/jobs/{self.job}").json()["circuits"]], [1, 2, 3]
+        )
+        self.assertEqual(self.client.post(f"/api/jobs/{self.job}/kinds/sauna").status_code, 422)
+
+    def test_a_point_of_which_nothing_is_said_comes_with_the_usual_load(self) -> None:
+        view = self.client.post(f"/api/jobs/{self.job}/kinds/cooker").json()
+        for _ in range(2):
+            view = self.edit(view, op="add", after="board", length_m=6).json()
+        self.assertEqual([len(point["loads"]) for point in view["design"]["points"]], [1, 0])
+        self.assertAlmostEqual(view["result"]["ib_a"], 10 + 0.3 * (10500 / 230 - 10))
+
+    def test_a_job_keeps_the_edition_it_was_started_in(self) -> None:
+        head = self.client.get(f"/api/jobs/{self.job}").json()["head"]
+        self.assertEqual(head["edition"], "2018+A3:2024")
+        refused = self.client.post("/api/jobs", json={"name": "Old", "edition": "1950"})
+        self.assertEqual((refused.status_code, refused.json()["problems"][0]["field"]), (422, "edition"))
+        changed = {"version": 1, "head": {**head, "edition": "1950"}}
+        self.assertEqual(self.client.put(f"/api/jobs/{self.job}/head", json=changed).status_code, 422)
+        self.assertEqual(self.client.get(f"/api/jobs/{self.job}").json()["head"], head)
+        self.assertEqual(self.client.get("/api/rulebooks/bs7671", params={"edition": "1950"}).status_code, 422)
+        named = self.client.get("/api/rulebooks/bs7671/choices", params={"edition": head["edition"]})
+        self.assertEqual(named.json()["edition"], head["edition"])
+
+    def test_figures_carry_their_margins(self) -> None:
+        self.lay("9m a, 4m b, back 8m")
+        supply = {"earthing": "TN-S", "ze_ohm": 0.3}
+        self.client.put(f"/api/jobs/{self.job}/supply", json={"version": 1, "supply": supply})
+        result = self.client.get(self.path).json()["result"]
+        for leg in result["legs"]:
+            self.assertAlmostEqual(leg["margin"], leg["iz_a"] / leg["needed_a"] - 1)
+        for point in result["points"]:
+            by = {"zs": 1 - point["zs_ohm"] / point["zs_limit_ohm"], "drop": 1 - point["drop_percent"] / 5}
+            self.assertEqual(point["margin_of"], min(by, key=by.get))
+            self.assertAlmostEqual(point["margin"], min(by.values()))
+
+    def test_what_stands_ahead_is_kept_and_judged(self) -> None:
+        self.lay("9m a, 4m b, back 8m")
+        view = self.client.get(self.path).json()
+        feed = {
+            "name": "Feed",
+            "method": "C",
+            "length_m": 30,
+            "current_a": 60,
+            "feed": {"type": "multicore", "csa_mm2": 4},
+        }
+        design = {**view["design"], "ahead": [feed]}
+        saved = self.client.put(self.path, json={"version": view["version"], "design": design}).json()
+        verdicts = {check["id"]: check["verdict"] for check in saved["result"]["checks"]}
+        self.assertEqual(verdicts["feed"], "cannot-tell")
+        supply = {"earthing": "TN-S", "ze_ohm": 0.3, "main_fuse": {"standard": "bs88-3", "rating_a": 80}}
+        job = self.client.get(f"/api/jobs/{self.job}").json()
+        self.client.put(f"/api/jobs/{self.job}/supply", json={"version": job["version"], "supply": supply})
+        checks = {check["id"]: check for check in self.client.get(self.path).json()["result"]["checks"]}
+        self.assertEqual((checks["feed"]["verdict"], checks["feed"]["limit"]), ("fail", 80))
 
     def test_the_second_house_is_another_rulebook_and_three_phases(self) -> None:
         job = self.client.post("/api/jobs/file", content=BOATHOUSE).json()

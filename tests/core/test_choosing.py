@@ -13,9 +13,9 @@ from lumbek.core.choosing.reach import reach
 from lumbek.core.choosing.rebalance import rebalance
 from lumbek.core.choosing.size import size_it
 from lumbek.core.circuit.bulk import lay_run, parse_run
-from lumbek.core.model.circuit import Ahead, Circuit, Device, Load, Point, Rcd
+from lumbek.core.model.circuit import Ahead, Cable, Circuit, Device, Load, Point, Rcd, Segment
 from lumbek.core.result import Verdict
-from tests.support.houses import BS, IEC, SUPPLY, check, context, fixed, judged, run, worked_ring
+from tests.support.houses import BS, IEC, SUPPLY, check, context, fixed, judged, run, with_spur, worked_ring
 
 
 class Sizes(unittest.TestCase):
@@ -77,6 +77,20 @@ class Mends(unittest.TestCase):
     def test_whatever_is_proposed_holds(self, length, csa, curve) -> None:
         self.changes(fixed(length, 2800, 16, csa, kind="fixed-appliance", device=Device(curve=curve, rating_a=16)))
 
+    def test_a_feed_that_is_too_thin_and_a_device_ahead_that_breaks_too_little(self) -> None:
+        way = Device(standard="bs-en-60898", curve="C", rating_a=50, rcd=None)
+        feed = Ahead(name="Feed", feed=Cable(type="multicore", csa_mm2=6), length_m=12, current_a=30)
+        fed = run(5, 5, back=5, ahead=(Ahead(name="Way 3", device=way), feed))
+        changes = self.changes(fed)
+        self.assertIn("Feed in 10 mm²", changes)
+        self.assertIn("Way 3 at 40 A", changes)
+        strong = SUPPLY.model_copy(update={"fault_current_ka": 7.5})
+        thick = feed.model_copy(update={"feed": Cable(type="multicore", csa_mm2=10)})
+        weak = run(
+            5, device=Device(rating_a=16, breaking_capacity_ka=10), ahead=(Ahead(name="Way 3", device=way), thick)
+        )
+        self.assertIn("Way 3 to break 10 kA", self.changes(weak, strong))
+
 
 class Reaches(unittest.TestCase):
     def scaled(self, circuit: Circuit, factor: float) -> Circuit:
@@ -98,6 +112,29 @@ class Reaches(unittest.TestCase):
                 for factor, verdict in ((0.999, "pass"), (1.001, "fail")):
                     scaled = self.scaled(circuit, limit.factor * factor)
                     self.assertEqual(check(judged(scaled), limit.check).verdict, verdict)
+
+    def test_it_is_the_first_point_to_meet_its_own_limit_that_counts(self) -> None:
+        # Behind a 3 A fuse the limit is far higher: the ring's own points meet theirs first.
+        ring = with_spur(run(9, 9, 9, back=9), "P2", "F1", 1, kind="fused-spur", fuse_a=3)
+        ring = with_spur(ring, "F1", "Q1", 12, kind="fixed")
+        found = next(each for each in reach(BS, SUPPLY, ring).limits if each.check == "zs")
+        for factor, verdict in ((0.999, "pass"), (1.001, "fail")):
+            self.assertEqual(check(judged(self.scaled(ring, found.factor * factor)), "zs").verdict, verdict)
+
+    def test_ranges_are_scaled_from_their_greatest_and_ct_counts(self) -> None:
+        circuit = run(8, 6, device=Device(rating_a=20))
+        last = circuit.legs[1].model_copy(update={"segments": (Segment(length_m=6, length_to_m=9),)})
+        ranged = circuit.model_copy(update={"legs": (circuit.legs[0], last)})
+        self.assertEqual(reach(BS, SUPPLY, ranged), reach(BS, SUPPLY, run(8, 9, device=Device(rating_a=20))))
+        warm = circuit.model_copy(update={"drop_with_ct": True})
+        drop = [next(x for x in reach(BS, SUPPLY, c).limits if x.check == "volt-drop").factor for c in (circuit, warm)]
+        self.assertGreater(drop[1], drop[0])
+
+    def test_withstand_holds_at_any_length_or_at_none(self) -> None:
+        self.assertEqual(reach(BS, SUPPLY, worked_ring()).any_length, ("Fault withstand",))
+        hard = SUPPLY.model_copy(update={"fault_current_ka": 6.0})
+        found = reach(BS, hard, worked_ring())
+        self.assertEqual((found.any_length, found.limits[0].check, found.limits[0].length_m), ((), "withstand", 0))
 
     def test_unknown_lengths_are_asked_for(self) -> None:
         self.assertTrue(reach(BS, SUPPLY, run(5, None)).missing)
@@ -144,6 +181,22 @@ class Protected(unittest.TestCase):
         ):
             ahead = Ahead(device=Device(standard="bs-en-61009", rating_a=63, rcd=rcd))
             self.assertEqual(selective(context(run(5)), ahead)[0], fits)
+
+    def test_leakage_of_the_loads_is_part_of_the_advice(self) -> None:
+        leaky = Point(id="P1", loads=(Load(current_a=2, leakage_ma=5), Load(current_a=2, leakage_ma=4.5)))
+        circuit = run(5).model_copy(update={"points": (leaky,)})
+        for school, words in (("rcbo-each", "trips for no fault"), ("shared-rcds", "other circuits")):
+            advice = next(x for x in protect(BS, SUPPLY, circuit, school).advice if x.what.startswith("Leakage"))
+            self.assertEqual((advice.what, advice.settled), ("Leakage of the loads 9.5 mA", False))
+            self.assertIn(words, advice.why)
+        silent = [x.what for x in protect(BS, SUPPLY, run(5), "rcbo-each").advice]
+        self.assertFalse(any(what.startswith("Leakage") for what in silent))
+
+    def test_charging_not_said_to_detect_dc_is_given_type_b(self) -> None:
+        unsaid = fixed(10, 7000, 40, 10, kind="vehicle-charging")
+        found = protect(BS, SUPPLY, unsaid, "rcbo-each")
+        self.assertEqual(found.design.device.rcd.type, "B")
+        self.assertTrue(any("unless it detects 6 mA" in advice.why for advice in found.advice))
 
     def test_all_proposals_for_anything(self) -> None:
         for circuit in (Circuit(), run(5, None), worked_ring()):

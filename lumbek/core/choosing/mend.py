@@ -56,6 +56,7 @@ def _tries(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Iterator[_Tr
     context = Context(rulebook, supply, circuit)
     yield from _device_tries(rulebook, context)
     yield from _leg_tries(rulebook, context)
+    yield from _ahead_tries(rulebook, context)
     larger = [
         csa
         for csa in rulebook.listed_csas(circuit.cable, circuit.method, 2 if context.phases == 1 else 3)
@@ -134,6 +135,34 @@ def _leg_tries(rulebook: Rulebook, context: Context) -> Iterator[_Try]:
         for csa in [each for each in rulebook.listed_csas(cable, circuit.method) if each > cable.csa_mm2][:3]:
             thicker: Cable = cable.model_copy(update={"csa_mm2": csa, "cpc_mm2": None})
             yield _Try(f"{title}: {plain(csa)} mm²", _with_leg(circuit, leg, cable=thicker))
+
+
+def _ahead_tries(rulebook: Rulebook, context: Context) -> Iterator[_Try]:
+    """Try a thicker feed, and another device ahead: one that breaks more, one of a lower rating."""
+    circuit = context.circuit
+    loaded = 3 if context.supply.phases == 3 else 2
+
+    def with_ahead(index: int, **changes: object) -> Circuit:
+        ahead = list(circuit.ahead)
+        ahead[index] = ahead[index].model_copy(update=changes)
+        return circuit.model_copy(update={"ahead": tuple(ahead)})
+
+    for index, each in enumerate(circuit.ahead):
+        if each.feed is not None:
+            sizes = rulebook.listed_csas(each.feed, each.method, loaded)
+            for csa in [size for size in sizes if size > each.feed.csa_mm2][:3]:
+                feed = each.feed.model_copy(update={"csa_mm2": csa, "cpc_mm2": None})
+                yield _Try(f"{each.name or 'The feed'} in {plain(csa)} mm²", with_ahead(index, feed=feed))
+        elif each.device is not None:
+            name, kind_of = each.name or "The device ahead", rulebook.devices[each.device.standard]
+            for capacity in kind_of.breaking_capacities_ka:
+                if capacity > (each.device.breaking_capacity_ka or 0):
+                    device = each.device.model_copy(update={"breaking_capacity_ka": capacity})
+                    yield _Try(f"{name} to break {plain(capacity)} kA", with_ahead(index, device=device))
+            lower = [rating for rating in kind_of.ratings_a if rating < each.device.rating_a]
+            for rating in sorted(lower, reverse=True)[:3]:
+                device = each.device.model_copy(update={"rating_a": rating})
+                yield _Try(f"{name} at {plain(rating)} A", with_ahead(index, device=device))
 
 
 def _with_leg(circuit: Circuit, leg: Leg, **changes: object) -> Circuit:

@@ -1,0 +1,174 @@
+"""The design bench in the browser: kinds, cables, feeds, margins, runs from a file, and a phone."""
+
+from pathlib import Path
+
+from selenium.webdriver.common.keys import Keys
+
+from tests.support.browser import BrowserCase, Page
+
+
+class OnTheBench(BrowserCase):
+    def open_house(self) -> Page:
+        page = self.page
+        page.browser.get(page.server.address)
+        page.one("main ul a").click()
+        page.one("[data-finding]")
+        page.button("Circuits")
+        page.one("[data-drawing]")
+        return page
+
+    def circuit(self, number: str) -> Page:
+        page = self.open_house()
+        page.button(number)
+        page.until(lambda: page.one("input[name='Circuit number']").get_attribute("value") == number)
+        return page
+
+    def verdict(self, name: str) -> str | None:
+        return self.page.one(f"[data-check='{name}']").get_attribute("data-verdict")
+
+    def lay_first(self, length: str) -> None:
+        self.page.one("[data-drawing]").send_keys("a")
+        self.page.one("input[name='Length of L1']").send_keys(length + Keys.ENTER)
+        self.page.saved()
+
+    def test_a_kind_brings_its_device_cable_and_load(self) -> None:
+        page = self.open_house()
+        page.start_circuit("Cooker, hob")
+        self.assertEqual(page.one("select[name='Cable size']").get_attribute("value"), "6")
+        self.lay_first("12")
+        page.until(lambda: self.verdict("load") == "pass")
+        self.assertIn("Ib 20.7 A", page.one("[data-check=load]").text)
+        page.one("[data-loads='1']")
+        page.type("input[name='Load 1 power']", "14000" + Keys.TAB)
+        page.until(lambda: "Ib 25.3 A" in page.one("[data-check=load]").text)
+
+    def test_a_departure_asks_for_its_reason(self) -> None:
+        page = self.open_house()
+        page.start_circuit("Immersion heater")
+        self.assertEqual(page.all("input[name=Reason]"), [])
+        page.choose("Rating", "25 A")
+        page.saved()
+        reason = page.one("input[name=Reason]")
+        self.assertIn("usual for immersion heater", reason.get_attribute("placeholder"))
+        page.type("input[name=Reason]", "Two elements, five kilowatts" + Keys.ENTER)
+        page.saved()
+        page.until(lambda: "with a reason" in page.one("[data-check=usual]").text)
+
+    def test_a_leg_of_another_cable_behind_a_fuse(self) -> None:
+        page = self.open_house()
+        page.start_circuit("Boiler")
+        self.lay_first("9")
+        page.click("[data-point=P1]")
+        page.one("[data-point=P1].picked")
+        page.button("Add next")
+        page.one("input[name='Length of L2']").send_keys("1.5" + Keys.ENTER)
+        page.saved()
+        page.click("[data-leg=L2]")
+        page.button("A cable of its own")
+        page.saved()
+        page.choose("Leg cable", "Flexible cord")
+        page.saved()
+        page.choose("Leg cable size", "0.75 mm²")
+        page.saved()
+        page.until(lambda: self.verdict("cable") == "pass")
+        page.click("[data-point=P1]")
+        page.choose("Fuse", "13 A")
+        page.until(lambda: self.verdict("cable") == "fail")
+        page.one("[data-leg=L2].failing")
+
+    def test_a_feed_ahead_is_drawn_and_fails_where_it_is_too_thin(self) -> None:
+        page = self.circuit("8")
+        page.one("[data-ahead-drawn='2']")
+        page.click("[data-point=board]")
+        page.choose("Ahead 2 cable size", "1.5 mm²")
+        page.until(lambda: self.verdict("feed") == "fail")
+        page.one("[data-ahead-drawn].failing")
+        page.choose("Ahead 2 cable size", "10 mm²")
+        page.until(lambda: self.verdict("feed") == "pass")
+        page.saved()
+
+    def test_margins_stand_on_legs_and_points(self) -> None:
+        page = self.circuit("1")
+        page.button("Margin")
+        page.until(lambda: "+35 %" in page.one("[data-length=L1]").text)
+        self.assertRegex(page.one("[data-point=P1]").text, r"(Zs|V) \+\d+ %")
+
+    def test_voltage_drop_with_ct_is_lower_and_says_so(self) -> None:
+        page = self.circuit("7")
+
+        def drop() -> str:
+            return page.one("[data-check='volt-drop']").text
+
+        before = drop()
+        page.button("Earth and surroundings")
+        next(each for each in page.all("label") if "with Ct" in each.text).click()
+        page.until(lambda: drop() != before)
+        page.click("[data-check='volt-drop'] button")
+        page.sees("× Ct 0.")
+        page.button("Undo")
+        page.until(lambda: "× Ct" not in drop())
+
+    def test_others_in_the_group_that_are_lightly_loaded(self) -> None:
+        page = self.circuit("5")
+        page.click("[data-leg=L1]")
+        page.type("input[name='Segment 1 circuits together']", "4" + Keys.TAB)
+        page.saved()
+        grouped = page.one("[data-check=cable]").text
+        page.type("input[name='Segment 1 lightly loaded']", "2" + Keys.TAB)
+        page.until(lambda: page.one("[data-check=cable]").text != grouped)
+        page.type("input[name='Segment 1 lightly loaded']", "4" + Keys.TAB)
+        page.sees("must be fewer than grouped_circuits")
+        page.button("Undo")
+
+    def test_a_run_from_a_file_and_help_while_typing(self) -> None:
+        page = self.open_house()
+        page.start_circuit("Socket-outlets")
+        page.button("Type the run")
+        page.type("textarea", "9m Den: door tw")
+        page.until(lambda: [each.text for each in page.all("[data-offered]")] == ["twin"])
+        page.keys(Keys.TAB)
+        page.until(lambda: page.one("textarea").get_attribute("value") == "9m Den: door twin ")
+        file = Path(page.folder.name, "run.csv")
+        file.write_text("length,kind,name,room\n9,twin,Door,Den\n4.5,single,Desk,\n11,back,,\n", encoding="utf-8")
+        page.one("input[aria-label='CSV file with a run']").send_keys(str(file))
+        page.button("Lay 3 legs")
+        page.one("[data-shape=ring]")
+        page.saved()
+        page.until(lambda: "Desk" in page.one("[data-point=P2]").text)
+
+    def test_loads_are_added_changed_and_dropped(self) -> None:
+        page = self.circuit("2")
+        page.click("[data-point=P1]")
+        page.choose("Appliance", "Washing machine")
+        page.one("[data-loads='1']")
+        page.choose("Appliance", "Kettle")
+        page.one("[data-loads='2']")
+        page.until(lambda: self.verdict("rcd-type") == "fail")
+        page.choose("Load 1 d.c. part", "pulsed")
+        page.until(lambda: self.verdict("rcd-type") == "pass")
+        page.click("button[aria-label='Drop load 2']")
+        page.one("[data-loads='1']")
+        page.click("button[aria-label='Drop load 1']")
+        page.one("[data-loads='0']")
+        page.saved()
+
+
+class OnAPhone(BrowserCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.page.close()
+        cls.page = Page(cls.server, 390, 844).sign_in()
+
+    def test_the_answer_stands_on_top_and_nothing_is_wider_than_the_screen(self) -> None:
+        page = self.page
+        page.one("main ul a").click()
+        page.one("[data-finding]")
+        page.button("Circuits")
+        page.one("[data-drawing]")
+        page.choose("Circuit to open", "6 Shower")
+        page.until(lambda: page.one("[data-overall]").get_attribute("data-overall") == "fail")
+        self.assertLess(page.one("[data-overall]").location["y"], 300)
+        for there in ("[data-leg=L1]", "[data-point=P1]", "[data-point=board]"):
+            page.click(there)
+            self.assertLessEqual(page.browser.execute_script("return document.documentElement.scrollWidth"), 390)
