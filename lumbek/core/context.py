@@ -281,11 +281,17 @@ class Context:
         for ahead in self.feeds:
             cable = ahead.feed or self.circuit.cable
             each = self.rulebook.volt_drop_mv_per_a_m(cable, self.phases)
-            current = ahead.current_a if ahead.current_a is not None else (self.demand.ib_a if self.demand else None)
+            current = self.feed_current_a(ahead)
             if each is None or current is None:
                 return None
             total += each * current * (ahead.length_m or 0.0) / 1000
         return total
+
+    def feed_current_a(self, ahead: Ahead) -> float | None:
+        """Return the current in A of a feed: as stated for all it feeds, else this circuit's Ib."""
+        if ahead.current_a is not None:
+            return ahead.current_a
+        return self.demand.ib_a if self.demand else None
 
     # Supply
 
@@ -318,6 +324,22 @@ class Context:
         return self.supply.fault_current_ka or self.rulebook.data.supply.assumed_fault_current_ka
 
     @cached_property
+    def feed_fault_ohm(self) -> float | None:
+        """The least resistance in Ω that the feeds put in the way of a fault, cold; None where a size is not listed.
+
+        Between the lines of three phases only one conductor counts; else a line and the better way back.
+        """
+        total = 0.0
+        for ahead in self.feeds:
+            cable = ahead.feed or self.circuit.cable
+            line, *back = (core_ohm(self.rulebook, cable, each, ahead.length_m or 0.0) for each in CONDUCTORS)
+            if line is None:
+                return None
+            ways = [0.0] if self.supply.phases == 3 else [ohm for ohm in back if ohm is not None]
+            total += line + min(ways, default=0.0)
+        return total
+
+    @cached_property
     def board_fault_current_ka(self) -> float | None:
         """Prospective fault current in kA at the circuit's own board, behind the feeds: no less than the true one.
 
@@ -327,17 +349,10 @@ class Context:
         origin = self.fault_current_ka
         if origin is None or not self.feeds:
             return origin
-        feed_ohm = 0.0
-        for ahead in self.feeds:
-            cable = ahead.feed or self.circuit.cable
-            line, *back = (core_ohm(self.rulebook, cable, each, ahead.length_m or 0.0) for each in CONDUCTORS)
-            if line is None:
-                return None
-            # Between lines of three phases only one line conductor counts; else the better way back does.
-            ways = [0.0] if self.supply.phases == 3 else [ohm for ohm in back if ohm is not None]
-            feed_ohm += line + min(ways, default=0.0)
+        if self.feed_fault_ohm is None:
+            return None
         u0 = self.rulebook.u0_v
-        return u0 / hypot(u0 / (origin * 1000), feed_ohm) / 1000
+        return u0 / hypot(u0 / (origin * 1000), self.feed_fault_ohm) / 1000
 
     # Words
 

@@ -53,6 +53,8 @@ def make_calculation_sheet(head: JobHead, supply: Supply, circuit: Circuit) -> C
             ("Ze", _given(ze, "Ω", 2)),
             ("Fault current", _given(supply.fault_current_ka, "kA")),
             ("Ib", _given(result.ib_a, "A", 1)),
+            *((("Ahead", _ahead(context)),) if circuit.ahead else ()),
+            *((("Reason", circuit.reason),) if circuit.reason else ()),
         ),
         verdict=result.verdict,
         shape=result.shape.title,
@@ -61,6 +63,17 @@ def make_calculation_sheet(head: JobHead, supply: Supply, circuit: Circuit) -> C
         points=_points(circuit, result),
         assumptions=result.assumptions,
     )
+
+
+def _ahead(context: Context) -> str:
+    """Return what stands between the origin and the circuit's device, origin first."""
+    words = []
+    for each in context.circuit.ahead:
+        if each.device is not None:
+            words.append(device_name(context, each.device))
+        elif each.feed is not None:
+            words.append(f"{plain(each.length_m or 0)} m of {plain(each.feed.csa_mm2)} mm²")
+    return ", then ".join(words)
 
 
 def _given(value: float | None, unit: str, decimals: int | None = None) -> str:

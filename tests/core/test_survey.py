@@ -61,7 +61,7 @@ class Fault(unittest.TestCase):
 
     def test_ze_gives_the_earth_fault_current(self) -> None:
         found = finding("fault-current", ze_ohm=0.23, fault_current_ka=1.4)
-        self.assertEqual(found.steps[1].sum, "230 / 0.23 = 1.00 kA")
+        self.assertEqual(found.steps[1].sum, "230 V / 0.23 Ω / 1000 = 1.00 kA")
         self.assertEqual(len(finding("fault-current", earthing="TT", ze_ohm=20.0).steps), 1)
 
     def test_unmeasured(self) -> None:

@@ -67,9 +67,7 @@ def check_feed(context: Context) -> Check:
     found, missing = [], list[str]()
     for feed in feeds:
         capacity = _capacity(context, feed)
-        current = feed.ahead.current_a
-        if current is None and context.demand is not None:
-            current = context.demand.ib_a
+        current = context.feed_current_a(feed.ahead)
         if feed.device is None:
             missing.append("main fuse of the supply")
         elif capacity.iz_a is None:

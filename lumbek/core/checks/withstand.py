@@ -164,10 +164,22 @@ def _area(context: Context, cable: Cable) -> tuple[float, Step] | None:
 
 
 def _feed_step(context: Context, fault_ka: float) -> tuple[Step, ...]:
+    """Write out the fault current behind the feeds (see `Context.board_fault_current_ka`)."""
     if not context.feeds:
         return ()
-    origin = plain(context.fault_current_ka or 0.0)
-    return (Step(text=f"Fault current at the board behind the feed, of {origin} kA", sum=f"{show(fault_ka)} kA"),)
+    u0, origin_a = context.rulebook.u0_v, 1000 * (context.fault_current_ka or 0.0)
+    source, feed = u0 / origin_a, context.feed_fault_ohm or 0.0
+    return (
+        Step(
+            text="Source, as a reactance: U0 / I at the origin",
+            sum=f"{plain(u0)} V / {origin_a:.0f} A = {show(source, 4)} Ω",
+        ),
+        Step(text="Feed, cold, as a resistance", sum=f"{show(feed, 4)} Ω"),
+        Step(
+            text="Fault current at the board: no less than the true one",
+            sum=f"{plain(u0)} V / √({show(source, 4)}² + {show(feed, 4)}²) / 1000 = {show(fault_ka)} kA",
+        ),
+    )
 
 
 def _ask_maker(context: Context, device: Device) -> Check:

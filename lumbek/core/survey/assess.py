@@ -163,7 +163,7 @@ def _fault_current(rulebook: Rulebook, supply: Supply) -> Check:
         steps.append(
             Step(
                 text="Line to earth from Ze: U0 / Ze",
-                sum=f"{plain(rulebook.u0_v)} / {show(supply.ze_ohm)} = {show(loop_ka)} kA",
+                sum=f"{plain(rulebook.u0_v)} V / {show(supply.ze_ohm)} Ω / 1000 = {show(loop_ka)} kA",
             )
         )
     return make(
@@ -197,7 +197,7 @@ def _main_fuse(rulebook: Rulebook, supply: Supply) -> Check:
         steps=(
             Step(
                 text="All the house may draw",
-                sum=f"{plain(rating)} A × {plain(rulebook.u0_v)} V × {supply.phases} = {show(kva, 1)} kVA",
+                sum=f"{plain(rating)} A × {plain(rulebook.u0_v)} V × {supply.phases} / 1000 = {show(kva, 1)} kVA",
             ),
         ),
     )
