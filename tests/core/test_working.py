@@ -80,7 +80,7 @@ class Followed(unittest.TestCase):
         self.assertIsNone(arithmetic("32 A"))
 
     def test_a_wrong_sum_would_be_found(self) -> None:
-        wrong = judged(worked_ring()).checks[0].model_copy(update={"steps": (Step(text="a", sum="2 × 3 = 7 A"),)})
+        wrong = judged(worked_ring()).checks[0].model_copy(update={"steps": (Step(text="a", sum="2 × 3 = 8 A"),)})
         with self.assertRaises(AssertionError):
             self.follow(wrong)
 
