@@ -11,6 +11,7 @@ from pathlib import Path
 
 from lumbek import __version__
 from lumbek.core.calculate import answer_circuits
+from lumbek.core.choosing.propose import propose
 from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.survey.assess import assess
@@ -18,7 +19,7 @@ from lumbek.exchange.job_file import JobFileError, job_schema, read_job
 from lumbek.exchange.job_stream import JobStream
 from lumbek.exchange.schedule import make_schedule
 from lumbek.exchange.schedule_csv import schedule_csv
-from lumbek.exchange.text_report import check_lines, circuit_lines
+from lumbek.exchange.text_report import check_lines, circuit_lines, proposal_lines
 
 BAD_INPUT = 2
 
@@ -31,6 +32,10 @@ def main(arguments: list[str] | None = None) -> int:
     calc = commands.add_parser("calc", help="print every result of a job file")
     calc.add_argument("job", type=Path, help="a job file (JSON), or - for standard input")
     calc.add_argument("--text", action="store_true", help="for people instead of as JSON")
+    proposing = commands.add_parser("propose", help="print repairs, sizes, protection and reach of a job's circuits")
+    proposing.add_argument("job", type=Path)
+    proposing.add_argument("--text", action="store_true", help="for people instead of as JSON")
+    proposing.add_argument("--circuit", type=int, help="only the circuit of this number")
     schedule = commands.add_parser("schedule", help="print the schedule of a job file as CSV")
     schedule.add_argument("job", type=Path)
     commands.add_parser("schema", help="print the JSON Schema of the job file")
@@ -66,6 +71,8 @@ def _answer(given: argparse.Namespace, path: Path) -> int:
     try:
         if given.command == "schedule":
             print(schedule_csv(make_schedule(read_job(path.read_bytes()))), end="")
+        elif given.command == "propose":
+            return _print_proposals(given, JobStream(path))
         elif given.text:
             _print_text(JobStream(path))
         else:
@@ -88,6 +95,28 @@ def _print_json(stream: JobStream) -> None:
         print(",\n" if index else "\n", end="")
         print(answer.model_dump_json(), end="")
     print("\n]}")
+
+
+def _print_proposals(given: argparse.Namespace, stream: JobStream) -> int:
+    rulebook, school = rulebook_of(stream.head), stream.head.protection_school
+    wanted = (
+        circuit.design
+        for circuit in stream.circuits()
+        if given.circuit is None or circuit.design.number == given.circuit
+    )
+    found = 0
+    for found, design in enumerate(wanted, start=1):
+        proposals = propose(rulebook, stream.head.supply, design, school)
+        if given.text:
+            print(("\n" if found > 1 else "") + "\n".join(proposal_lines(design, proposals)))
+        else:
+            # One object a line: a reader need not hold them all either.
+            head = {"number": design.number, "name": design.name}
+            print(json.dumps({**head, "proposals": proposals.model_dump(mode="json")}, ensure_ascii=False))
+    if not found and given.circuit is not None:
+        print(f"{given.job}: there is no circuit {given.circuit} in it", file=sys.stderr)
+        return BAD_INPUT
+    return 0
 
 
 def _print_text(stream: JobStream) -> None:

@@ -3,6 +3,9 @@
 from collections.abc import Iterator
 
 from lumbek.core.calculate import CircuitAnswer
+from lumbek.core.choosing.propose import Proposals
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.numbers import floor_to, plain, show
 from lumbek.core.result import Check, Verdict
 
 _MARKS = {Verdict.PASS: "pass", Verdict.FAIL: "FAIL", Verdict.CANNOT_TELL: "open", Verdict.NOT_APPLICABLE: "-"}
@@ -20,6 +23,30 @@ def check_lines(check: Check) -> Iterator[str]:
     if check.verdict is Verdict.FAIL:
         for step in check.steps:
             yield f"        {step.text}{': ' if step.sum else ''}{step.sum}"
+
+
+def proposal_lines(circuit: Circuit, proposals: Proposals) -> Iterator[str]:
+    """Yield what may be done with a circuit as text: repairs, reach, sizes, protection."""
+    yield f"Circuit {circuit.number}  {circuit.name}"
+    for mend in proposals.mends:
+        yield f"  mend    {mend.change}: " + (f"leaves {', '.join(mend.leaves)}" if mend.leaves else "then it complies")
+    for each in proposals.rebalances:
+        yield f"  mend    {each.change}"
+    for limit in proposals.reach.limits:
+        yield f"  reach   {show(floor_to(limit.length_m, 1), 1)} m by {limit.title.lower()}"
+    for title in proposals.reach.any_length:
+        yield f"  reach   any length by {title.lower()}"
+    for missing in proposals.reach.missing:
+        yield f"  reach   needs the {missing}"
+    for size in proposals.sizes.sizes:
+        cpc = f"/{plain(size.cpc_mm2)}" if size.cpc_mm2 else ""
+        pair = f"{plain(size.csa_mm2)}{cpc} mm², {plain(size.rating_a)} A{', as drawn' if size.in_force else ''}"
+        yield f"  size    {pair}: {size.tightest}, {size.answer}"
+    if not proposals.sizes.sizes:
+        yield f"  size    none of {proposals.sizes.tried} pairs: most fall at {proposals.sizes.nearest.lower()}"
+    yield f"  protect {proposals.protection.device}"
+    for advice in proposals.protection.advice:
+        yield f"          {'has' if advice.settled else 'wants'} {advice.what}: {advice.why} [{advice.clause}]"
 
 
 def circuit_lines(answer: CircuitAnswer) -> Iterator[str]:

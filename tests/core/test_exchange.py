@@ -114,6 +114,23 @@ class Shell(unittest.TestCase):
             self.assertNotIn("Traceback", done.stderr)
             self.assertEqual(lumbek("calc", str(Path(folder, "none.json")))[0], 2)
 
+    def test_proposals_of_every_circuit_or_of_one(self) -> None:
+        code, out, _ = lumbek("propose", str(HOUSE))
+        self.assertEqual(code, 0)
+        circuits = [json.loads(line) for line in out.splitlines()]
+        self.assertEqual([each["number"] for each in circuits], list(range(1, 10)))
+        shower = next(each for each in circuits if each["name"] == "Shower")
+        self.assertTrue(any(mend["leaves"] == [] for mend in shower["proposals"]["mends"]))
+        code, text, _ = lumbek("propose", "--text", "--circuit", "6", str(HOUSE))
+        self.assertEqual((code, text.count("Circuit ")), (0, 1))
+        for words in ("then it complies", "m by voltage drop", "16/6 mm², 45 A: Cable capacity", "protect RCBO type B"):
+            self.assertIn(words, text)
+
+    def test_proposals_of_a_circuit_that_is_not_there(self) -> None:
+        code, out, err = lumbek("propose", "--circuit", "77", str(HOUSE))
+        self.assertEqual((code, out), (2, ""))
+        self.assertIn("no circuit 77", err)
+
     def test_schema_and_schedule(self) -> None:
         self.assertEqual(json.loads(lumbek("schema")[1])["title"], "Lumbek job file")
         self.assertIn("Upper floor sockets", lumbek("schedule", str(HOUSE))[1])
