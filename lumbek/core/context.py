@@ -6,7 +6,7 @@ from functools import cached_property
 from math import hypot
 from typing import Any
 
-from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.circuit.graph import CircuitGraph, by_name
 from lumbek.core.circuit.shape import Shape, recognise
 from lumbek.core.loads.demand import Demand, demand
 from lumbek.core.model.circuit import BOARD, Ahead, Cable, Circuit, Device, Leg, Point
@@ -136,10 +136,13 @@ class Context:
         return demand(self.rulebook, self.circuit, self.graph, self.shape.is_ring, rating, self._farthest)
 
     def _farthest(self, points: list[str]) -> str:
+        """Return the point with the most line resistance; of several alike the first by name, however drawn."""
+        ordered = sorted(points, key=by_name)
         if self.cold is None:
-            return max(points, key=lambda point: self.graph.distance[point])
+            return max(ordered, key=lambda point: self.graph.distance[point])
         line = self.cold.r1_ohm
-        return max(points, key=lambda point: line[point])
+        # A hair of binary rounding does not make one point farther than its like.
+        return max(ordered, key=lambda point: round(line[point], 9))
 
     @property
     def shares_current(self) -> bool:

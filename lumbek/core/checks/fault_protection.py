@@ -115,7 +115,7 @@ def check_fault_protection(context: Context) -> Check:
 
     def spare(point: str) -> float:
         limit = limits[point]
-        return (limit.ohm - ze - hot[point]) / limit.ohm if limit else 0.0
+        return round((limit.ohm - ze - hot[point]) / limit.ohm, 9) if limit else 0.0
 
     worst = min(hot, key=spare)
     limit = limits[worst]

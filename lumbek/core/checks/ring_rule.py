@@ -80,7 +80,7 @@ def check_ring_current(context: Context) -> Check:
     if any(limit == 0 for limit in limits.values()):
         return cannot_tell(context, "ring-current", TITLE_CURRENT, ASKS_CURRENT, "ring", ("cable capacity",))
     carried = {leg_id: abs(context.flow.leg_a[leg_id]) for leg_id in limits}
-    worst = max(limits, key=lambda leg_id: carried[leg_id] / limits[leg_id])
+    worst = max(limits, key=lambda leg_id: round(carried[leg_id] / limits[leg_id], 9))
     verdict, margin = judge(carried[worst], limits[worst], "at most")
     usual = context.rulebook.data.ring.min_iz_a
     over = [leg_id for leg_id in limits if carried[leg_id] > usual]

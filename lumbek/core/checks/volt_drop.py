@@ -21,7 +21,7 @@ def check_volt_drop(context: Context) -> Check:
         missing = context.unknown_lengths or ("first point that draws a current",)
         return cannot_tell(context, "volt-drop", TITLE, ASKS, "volt-drop", missing)
     drops = context.flow.drop_v
-    worst = max(drops, key=lambda point: drops[point])
+    worst = max(drops, key=lambda point: round(drops[point], 9))
     if context.feed_drop_v is None:
         return cannot_tell(context, "volt-drop", TITLE, ASKS, "volt-drop", ("size of the feed ahead, as listed",))
     volts = drops[worst] + context.feed_drop_v

@@ -5,16 +5,25 @@ from functools import cached_property
 from lumbek.core.model.circuit import BOARD, Circuit, Leg
 
 
+def by_name(name: str) -> tuple[int, str]:
+    """Return a key that sorts names as one counts: L2 before L10."""
+    return len(name), name
+
+
 class CircuitGraph:
-    """Adjacency of a circuit's points and legs, with the questions that every check asks of it."""
+    """Adjacency of a circuit's points and legs, with the questions that every check asks of it.
+
+    Legs are taken by their names, L2 before L10, so that no answer depends on the order they were drawn in.
+    """
 
     def __init__(self, circuit: Circuit) -> None:
         self.circuit = circuit
-        self.legs = {leg.id: leg for leg in circuit.legs}
+        legs = sorted(circuit.legs, key=lambda leg: by_name(leg.id))
+        self.legs = {leg.id: leg for leg in legs}
         self.at: dict[str, list[Leg]] = {BOARD: []}
         for point in circuit.points:
             self.at[point.id] = []
-        for leg in circuit.legs:
+        for leg in legs:
             self.at[leg.a].append(leg)
             self.at[leg.b].append(leg)
 

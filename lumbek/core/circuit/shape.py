@@ -153,7 +153,7 @@ def _parts_without_board(graph: CircuitGraph, group: frozenset[str]) -> int:
 
 
 def _round(graph: CircuitGraph, ring: frozenset[str]) -> tuple[ChainStep, ...]:
-    """Walk round a ring from the board, leaving by the leg that was drawn first."""
+    """Walk round a ring from the board, leaving by the leg whose name comes first."""
     here, steps = BOARD, list[ChainStep]()
     last = ""
     while not steps or here != BOARD:
