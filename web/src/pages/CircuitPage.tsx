@@ -1,31 +1,22 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState, type KeyboardEvent } from "react";
-import { Link, Navigate, useNavigate, useParams } from "react-router-dom";
-import { api, ask, asRefused, type Check, type Circuit, type CircuitResult, type CircuitView, type Edit, type JobView, type Refused } from "../api/client";
+import { Navigate, useNavigate, useParams } from "react-router-dom";
+import { asRefused, type Check, type Choices, type Circuit, type CircuitView, type Edit } from "../api/client";
 import { clockOf } from "../numbers";
-import { CheckList } from "../parts/CheckRow";
 import { Choice, Pick } from "../parts/fields";
 import { RefusalNote } from "../parts/RefusalNote";
-import { verdictColour, VerdictMark, verdictWord, type State } from "../parts/verdict";
+import { verdictWord } from "../parts/verdict";
 import { CircuitHead } from "../run/CircuitHead";
 import { Inspector } from "../run/Inspector";
 import { layOut } from "../run/layout";
 import { litLegs } from "../run/lit";
-import { ProposalPanel } from "../run/ProposalPanel";
-import { WhatIf } from "../run/WhatIf";
 import { RunDrawing, SHOWINGS, type Picked, type Showing } from "../run/RunDrawing";
+import { StartCircuit } from "../run/StartCircuit";
+import { useChoices } from "../run/useChoices";
 import { useCircuit, type CircuitWork } from "../run/useCircuit";
+import { Headline, VerdictPanel } from "../run/VerdictPanel";
 import { CircuitStrip, useJob } from "./JobPage";
 
 const BOARD: Picked = { kind: "point", id: "board" };
-
-function useChoices({ rulebook, edition }: JobView["head"]) {
-  return useQuery({
-    queryKey: ["choices", rulebook, edition],
-    queryFn: () => ask(api.GET("/api/rulebooks/{rulebook}/choices", { params: { path: { rulebook }, query: { edition } } })),
-    staleTime: Infinity,
-  });
-}
 
 export function CircuitPage() {
   const job = useJob();
@@ -50,7 +41,7 @@ export function CircuitPage() {
             />
           </div>
         )}
-        <StartCircuit />
+        <StartCircuit job={job} />
       </aside>
       {circuitId ? (
         <Bench key={circuitId} circuitId={circuitId} />
@@ -58,77 +49,6 @@ export function CircuitPage() {
         <p className="p-10 text-center text-xl">No circuits yet. Start the first one: sockets, lights, the cooker…</p>
       )}
     </div>
-  );
-}
-
-function StartCircuit() {
-  const job = useJob();
-  const choices = useChoices(job.head);
-  const navigate = useNavigate();
-  const queries = useQueryClient();
-  const library = useQuery({ queryKey: ["library"], queryFn: () => ask(api.GET("/api/library")) });
-  const [open, setOpen] = useState(false);
-  const [refused, setRefused] = useState<Refused>();
-  async function begin(call: Promise<CircuitView>) {
-    try {
-      const made = await call;
-      setOpen(false);
-      setRefused(undefined);
-      await queries.invalidateQueries({ queryKey: ["job", job.id] });
-      void navigate(`/jobs/${job.id}/circuits/${made.id}`);
-    } catch (error) {
-      setRefused(asRefused(error));
-    }
-  }
-  const ofKind = (kind: Circuit["kind"]) =>
-    begin(ask(api.POST("/api/jobs/{job_id}/kinds/{kind}", { params: { path: { job_id: job.id, kind } } })));
-  const fromLibrary = (library_id: string) =>
-    begin(ask(api.POST("/api/jobs/{job_id}/library/{library_id}", { params: { path: { job_id: job.id, library_id } } })));
-  async function offLibrary(library_id: string) {
-    await ask(api.DELETE("/api/library/{library_id}", { params: { path: { library_id } } }));
-    await queries.invalidateQueries({ queryKey: ["library"] });
-  }
-  return (
-    <>
-      <details open={open} onToggle={(event) => setOpen(event.currentTarget.open)}>
-        <summary className="cursor-pointer px-4 py-2 font-semibold hover:bg-base-200">+ Start a circuit</summary>
-        <ul className="pb-2">
-          {choices.data?.kinds.map((kind) => (
-            <li key={kind.id}>
-              <button
-                className="w-full cursor-pointer py-1.5 pl-8 text-left text-sm hover:bg-base-200"
-                title={kind.special}
-                onClick={() => void ofKind(kind.id)}
-              >
-                {kind.name}
-              </button>
-            </li>
-          ))}
-        </ul>
-      </details>
-      {refused && <RefusalNote refused={refused} onClose={() => setRefused(undefined)} />}
-      {(library.data?.length ?? 0) > 0 && (
-        <details className="px-4 py-1">
-          <summary className="cursor-pointer text-sm font-semibold">From our library</summary>
-          <ul>
-            {library.data?.map((line) => (
-              <li key={line.id} className="flex items-center border-b border-base-300">
-                <button className="grow cursor-pointer py-1.5 text-left text-sm hover:underline" onClick={() => void fromLibrary(line.id)}>
-                  {line.name}
-                </button>
-                <button
-                  className="btn btn-ghost btn-xs"
-                  aria-label={`Take ${line.name} off the library`}
-                  onClick={() => void offLibrary(line.id)}
-                >
-                  ✕
-                </button>
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
-    </>
   );
 }
 
@@ -153,7 +73,7 @@ function OpenBench({
 }: {
   work: CircuitWork;
   view: CircuitView;
-  choices: NonNullable<ReturnType<typeof useChoices>["data"]>;
+  choices: Choices;
 }) {
   const job = useJob();
   const circuit = work.design ?? view.design;
@@ -354,139 +274,5 @@ function OpenBench({
       </div>
       <VerdictPanel work={work} view={view} onPlace={onPlace} advice={`${choices.title}. ${choices.advice}`} jobId={job.id} />
     </main>
-  );
-}
-
-const HEADLINES: Record<State, string> = {
-  pass: "Complies",
-  mind: "Complies, mind",
-  fail: "Does not comply",
-  "cannot-tell": "Cannot tell yet",
-  "not-applicable": "Nothing to judge",
-};
-
-/** The answer, the biggest thing on the page: at the side at a desk, on top on a phone. */
-function Headline({ work, result }: { work: CircuitWork; result: CircuitResult }) {
-  // What decides: the failure, what is missing, or else where least is left.
-  const telling = result.verdict === "cannot-tell" ? result.checks.find((check) => check.verdict === "cannot-tell") : undefined;
-  const tightest = telling ?? result.checks.find((check) => check.id === result.tightest);
-  return (
-    <div className={`border-b-2 border-base-300 px-4 py-3 ${work.previewed ? "bg-base-200" : ""}`}>
-      <div className={`flex items-center gap-3 ${verdictColour(result.verdict)}`}>
-        <VerdictMark state={result.verdict} size={40} />
-        <span className="text-2xl leading-tight font-bold" data-overall={result.verdict}>
-          {HEADLINES[result.verdict]}
-        </span>
-      </div>
-      {tightest && (
-        <p className="mt-2 leading-tight">
-          <span className="quiet text-sm">
-            {result.verdict === "pass" ? "Tightest: " : "Because of: "}
-            {tightest.title}
-          </span>
-          <br />
-          <span className="text-2xl font-bold">{tightest.answer}</span>
-        </p>
-      )}
-      {work.trial && <p className="text-sm font-semibold text-accent">Tried out, not saved</p>}
-      {work.previewed && <p className="quiet text-sm">As typed, not saved yet</p>}
-    </div>
-  );
-}
-
-function VerdictPanel({
-  work,
-  view,
-  onPlace,
-  advice,
-  jobId,
-}: {
-  work: CircuitWork;
-  view: CircuitView;
-  onPlace: (check: Check) => void;
-  advice: string;
-  jobId: string;
-}) {
-  const queries = useQueryClient();
-  const navigate = useNavigate();
-  const result = work.result ?? view.result;
-  const [tab, setTab] = useState<"checks" | "propose" | "whatif">("checks");
-  function choose(next: typeof tab) {
-    setTab(next);
-    if (next === "whatif" && !work.trial) work.startTrial();
-  }
-  const [inLibrary, setInLibrary] = useState(false);
-  async function copy() {
-    const made = await ask(api.POST("/api/circuits/{circuit_id}/copy", { params: { path: { circuit_id: view.id } } }));
-    await queries.invalidateQueries({ queryKey: ["job", jobId] });
-    void navigate(`/jobs/${jobId}/circuits/${made.id}`);
-  }
-  async function toLibrary() {
-    await ask(api.POST("/api/circuits/{circuit_id}/library", { params: { path: { circuit_id: view.id } } }));
-    await queries.invalidateQueries({ queryKey: ["library"] });
-    setInLibrary(true);
-  }
-  async function remove() {
-    if (!confirm(`Take ${view.design.name} out of the job? It stays in the records.`)) return;
-    await ask(api.DELETE("/api/circuits/{circuit_id}", { params: { path: { circuit_id: view.id } } }));
-    await queries.invalidateQueries({ queryKey: ["job", jobId] });
-    void navigate(`/jobs/${jobId}/circuits`);
-  }
-  return (
-    <aside className="flex min-h-0 flex-col border-l border-base-300 lg:overflow-y-auto" aria-live="polite">
-      <div className="max-lg:hidden">
-        <Headline work={work} result={result} />
-      </div>
-      <div role="tablist" className="flex border-b border-base-300">
-        {(["checks", "propose", "whatif"] as const).map((each) => (
-          <button
-            key={each}
-            role="tab"
-            aria-selected={tab === each}
-            data-tab={each}
-            className={`grow cursor-pointer px-2 py-2 font-semibold ${tab === each ? "border-b-4 border-accent" : "quiet border-b-4 border-transparent"}`}
-            onClick={() => choose(each)}
-          >
-            {{ checks: "Checks", propose: "Choose", whatif: "What if" }[each]}
-          </button>
-        ))}
-      </div>
-      {tab === "checks" && <CheckList checks={result.checks} onPlace={onPlace} />}
-      {tab === "propose" && (
-        <ProposalPanel
-          view={view}
-          onTry={(design) => {
-            setTab("whatif");
-            void work.tryOut(design);
-          }}
-        />
-      )}
-      {tab === "whatif" && <WhatIf work={work} view={view} onDone={() => setTab("checks")} />}
-      {result.assumptions.length > 0 && (
-        <p className="px-3 py-2 text-sm">
-          <b>Assumed:</b> {result.assumptions.join("; ")}
-        </p>
-      )}
-      <p className="quiet mt-auto px-4 pt-3 text-sm">
-        <Link className="underline" to={`/rulebooks/${result.rulebook}`}>
-          {advice}
-        </Link>{" "}
-        A prediction never replaces a test.
-      </p>
-      <div className="flex flex-wrap gap-1 p-2">
-        <a className="btn btn-sm" href={`/api/circuits/${view.id}/calculation.pdf`} download data-download="calculation">
-          Calculation sheet
-        </a>
-        <button className="btn btn-sm" onClick={() => void copy()}>
-          Copy
-        </button>
-        <button className="btn btn-sm" disabled={inLibrary} onClick={() => void toLibrary()}>
-          {inLibrary ? "In the library" : "To our library"}
-        </button>
-        <button className="btn btn-ghost btn-sm" onClick={() => void remove()}>
-          Take it out
-        </button>
-      </div>
-    </aside>
   );
 }
