@@ -35,6 +35,18 @@ def opened_failure(page: Page) -> None:
     page.click("[data-check=cable] button")
 
 
+def fed_from_afar(page: Page) -> None:
+    in_job("Circuits", "[data-drawing]", "8")(page)
+    page.one("[data-ahead-drawn]")
+    page.click("[data-point=board]")
+
+
+def margins(page: Page) -> None:
+    in_job("Circuits", "[data-drawing]")(page)
+    page.button("Margin")
+    page.click("[data-point=P3]")
+
+
 def phone_tests(page: Page) -> None:
     in_job("Tests", "[data-stage]")(page)
     page.choose("Circuit to test", "2 Ground")
@@ -74,6 +86,9 @@ VIEWS: dict[str, tuple[tuple[int, int], Callable[[Page], None]]] = {
     "survey-phone": (PHONE, in_job("Survey", "[data-finding]")),
     "circuit": (DESK, picked_leg),
     "circuit-fails": (DESK, opened_failure),
+    "circuit-margin": (DESK, margins),
+    "circuit-ahead": (DESK, fed_from_afar),
+    "circuit-phone": (PHONE, in_job("Circuits", "[data-drawing]")),
     "choose": (DESK, proposals),
     "what-if": (DESK, trying),
     "boathouse": (DESK, volt_drop_of_boathouse),

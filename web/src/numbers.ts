@@ -21,6 +21,11 @@ export function parseFigure(text: string): number | null | undefined {
   return /^-?(\d+\.?\d*|\.\d+)$/.test(typed) ? Number(typed) : undefined;
 }
 
+/** Cut a text to the letters there is room for. */
+export function clip(text: string, most: number): string {
+  return text.length > most ? `${text.slice(0, most - 1)}…` : text;
+}
+
 export function clockOf(stamp: string): string {
   return new Date(stamp).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
 }

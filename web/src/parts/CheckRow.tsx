@@ -4,8 +4,8 @@ import { fixed } from "../numbers";
 import { stateOf, verdictColour, VerdictMark, verdictWord } from "./verdict";
 
 /** What is left of a limit, rounded against the user; far inside a least value it is said as a multiple. */
-function marginWords(margin: number): string {
-  if (margin < 0) return `${Math.ceil(-margin * 100)} % over`;
+function marginWords(margin: number, sense: Check["sense"]): string {
+  if (margin < 0) return `${Math.ceil(-margin * 100)} % ${sense === "at least" ? "short" : "over"}`;
   return margin > 1 ? `${Math.floor(margin + 1)} × enough` : `${Math.floor(margin * 100)} % left`;
 }
 
@@ -40,7 +40,7 @@ export function CheckRow({
             <span className="font-semibold">{untitled ? check.answer : check.title}</span>
             {typeof check.margin === "number" && check.verdict !== "not-applicable" && (
               <span className={`text-sm whitespace-nowrap ${verdictColour(state)}`}>
-                {marginWords(check.margin)}
+                {marginWords(check.margin, check.sense)}
               </span>
             )}
           </span>

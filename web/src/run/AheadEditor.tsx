@@ -1,4 +1,5 @@
 import type { Ahead, Choices, Circuit } from "../api/client";
+import { clip } from "../numbers";
 import { Choice, Figure, Words } from "../parts/fields";
 import { CableFields, CpcFields, type Cable } from "./CableFields";
 import { DeviceFields, type Device } from "./DeviceFields";
@@ -92,7 +93,7 @@ function AheadFeed({ index, item, feed, choices, onChange }: FeedProps) {
         name={`${of} method`}
         className="select-sm w-52"
         value={item.method}
-        options={methods.map((method) => [method.id, `${method.id}: ${method.name}`] as const)}
+        options={methods.map((method) => [method.id, clip(`${method.id}: ${method.name}`, 28)] as const)}
         onCommit={(method) => onChange(index, { method })}
       />
       <Figure

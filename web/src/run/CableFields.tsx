@@ -27,7 +27,7 @@ export function CableFields({ cable, choices, of, onChange }: Props) {
     <span className="join">
       <Choice
         name={called(of, "Cable")}
-        className="select-sm join-item w-48"
+        className="select-sm join-item w-44"
         value={cable.type}
         options={choices.cables.map((each) => [each.id as Cable["type"], each.name] as const)}
         onCommit={chooseType}

@@ -73,7 +73,7 @@ export function CircuitHead({ circuit, choices, departs, onChange }: Props) {
         <CableFields cable={circuit.cable} choices={choices} onChange={setCable} />
         <Choice
           name="Reference method"
-          className="select-sm w-60"
+          className="select-sm w-64"
           value={circuit.method}
           options={(type?.methods ?? []).map((method) => [method.id, `${method.id}: ${method.name}`] as const)}
           onCommit={(method) => onChange((design) => ({ ...design, method }))}

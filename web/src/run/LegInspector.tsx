@@ -1,4 +1,5 @@
 import type { Choices, Circuit, Leg, Segment } from "../api/client";
+import { clip } from "../numbers";
 import { Choice, Figure } from "../parts/fields";
 import { Bar, Key } from "./bar";
 import { CableFields, CpcFields, type Cable } from "./CableFields";
@@ -145,15 +146,15 @@ function SegmentRow({ segment, number, circuit, cable, choices, onChange, onDrop
         name={`${of} at most`}
         unit="to m"
         placeholder="–"
-        className="input-sm w-22"
+        className="input-sm w-20"
         value={segment.length_to_m}
         onCommit={(length_to_m) => onChange({ length_to_m })}
       />
       <Choice
         name={`${of} method`}
-        className="select-sm w-48"
+        className="select-sm w-54"
         value={method}
-        options={methods.map((each) => [each.id, `${each.id}: ${each.name}`] as const)}
+        options={methods.map((each) => [each.id, clip(`${each.id}: ${each.name}`, 33)] as const)}
         onCommit={(chosen) => onChange({ method: chosen === circuit.method ? null : chosen })}
       />
       <Figure
@@ -218,7 +219,7 @@ function SegmentRow({ segment, number, circuit, cable, choices, onChange, onDrop
         <Figure
           name={`${of} in insulation`}
           unit="mm insulated"
-          className="input-sm w-32"
+          className="input-sm w-30"
           value={segment.insulation_mm}
           required
           onCommit={(length) => onChange({ insulation_mm: length ?? 0 })}

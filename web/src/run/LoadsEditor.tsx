@@ -4,18 +4,18 @@ import { Choice, Figure, Words } from "../parts/fields";
 const DC_PARTS: readonly (readonly [Load["dc"], string])[] = [
   ["none", "no d.c. part"],
   ["pulsed", "pulsed d.c."],
-  ["mixed", "mixed frequencies"],
-  ["smooth-6ma", "d.c., cut off at 6 mA"],
+  ["mixed", "mixed"],
+  ["smooth-6ma", "6 mA cut-off"],
   ["smooth", "smooth d.c."],
 ];
 const CLASSES: readonly (readonly [NonNullable<Load["diversity"]>, string])[] = [
-  ["sockets", "as sockets"],
-  ["lighting", "as lighting"],
-  ["cooker", "as a cooker"],
-  ["instantaneous", "as instantaneous heating"],
-  ["thermostatic", "as thermostatic heating"],
-  ["fixed-heating", "as fixed heating"],
-  ["vehicle", "as vehicle charging"],
+  ["sockets", "sockets"],
+  ["lighting", "lighting"],
+  ["cooker", "cooker"],
+  ["instantaneous", "instantaneous"],
+  ["thermostatic", "thermostatic"],
+  ["fixed-heating", "fixed heating"],
+  ["vehicle", "vehicle"],
 ];
 
 /** What a point feeds: from the list of appliances or as a figure, each with what matters of it. */

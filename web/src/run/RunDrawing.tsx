@@ -1,6 +1,6 @@
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 import type { Circuit, CircuitResult, Leg, Point } from "../api/client";
-import { fixed, plain } from "../numbers";
+import { clip, fixed, plain } from "../numbers";
 import { Figure } from "../parts/fields";
 import type { RunLayout, Spot } from "./layout";
 import { kindWords, PointSymbol } from "./symbols";
@@ -162,8 +162,8 @@ export function RunDrawing(props: Props) {
             >
               <circle r="30" fill="transparent" />
               <PointSymbol point={point} />
-              <PointLabel point={point} />
-              <PointFigure point={point} result={result} showing={showing} />
+              <PointLabel point={point} beside={layout.beside.has(id)} />
+              <PointFigure point={point} result={result} showing={showing} beside={layout.beside.has(id)} />
             </g>
           );
         })}
@@ -253,24 +253,28 @@ function percent(margin: number | null | undefined): string {
   return typeof margin === "number" ? `${margin >= 0 ? "+" : "\u2212"}${Math.abs(Math.floor(margin * 100))} %` : "–";
 }
 
-function clip(text: string, most: number): string {
-  return text.length > most ? `${text.slice(0, most - 1)}…` : text;
-}
-
-function PointLabel({ point }: { point: Point }) {
+function PointLabel({ point, beside }: { point: Point; beside: boolean }) {
+  const place = beside ? ({ x: 34, textAnchor: "start" } as const) : ({ textAnchor: "middle" } as const);
   return (
     <>
-      <text y="38" textAnchor="middle" fontSize="15" fontWeight="600" className="halo">
+      <text {...place} y={beside ? 3 : 38} fontSize="15" fontWeight="600" className="halo">
         {clip(point.name || point.id, 18)}
       </text>
-      <text y="55" textAnchor="middle" fontSize="13.5" className="small halo">
+      <text {...place} y={beside ? 20 : 55} fontSize="13.5" className="small halo">
         {clip(point.room, 18)}
       </text>
     </>
   );
 }
 
-function PointFigure({ point, result, showing }: { point: Point; result: CircuitResult; showing: Showing }) {
+interface PointFigureProps {
+  point: Point;
+  result: CircuitResult;
+  showing: Showing;
+  beside: boolean;
+}
+
+function PointFigure({ point, result, showing, beside }: PointFigureProps) {
   const figures = result.points.find((each) => each.point === point.id);
   if (!figures || showing === "lengths") return null;
   const words = {
@@ -281,7 +285,7 @@ function PointFigure({ point, result, showing }: { point: Point; result: Circuit
     margin: figures.margin_of ? `${MARGINS[figures.margin_of]} ${percent(figures.margin)}` : "–",
   }[showing];
   return (
-    <text y="-26" textAnchor="middle" fontSize="20" fontWeight="700" className="halo">
+    <text x={beside ? 34 : 0} y={beside ? -18 : -26} textAnchor={beside ? "start" : "middle"} fontSize="20" fontWeight="700" className="halo">
       {words}
     </text>
   );

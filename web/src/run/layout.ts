@@ -15,6 +15,8 @@ export interface RunLayout {
   height: number;
   board: Spot;
   points: Map<string, Spot>;
+  /** Points that a leg enters or leaves upright: their words stand beside them. */
+  beside: Set<string>;
   legs: LegLine[];
   /** Points and legs in the order of a walk along the run, for the arrow keys. */
   walk: { kind: "point" | "leg"; id: string }[];
@@ -36,6 +38,7 @@ type Shape = CircuitResult["shape"];
 export function layOut(circuit: Circuit, shape: Shape): RunLayout {
   const points = new Map<string, Spot>();
   const legs: LegLine[] = [];
+  const beside = new Set<string>();
   const ring = shape.ring_legs.length > 0;
   const board: Spot = { x: MARGIN_X - 20, y: 0 };
   let bottom = 0;
@@ -113,7 +116,8 @@ export function layOut(circuit: Circuit, shape: Shape): RunLayout {
         const to = known ?? next;
         legs.push({ id: step.leg, path: `M${from.x} ${from.y}L${to.x} ${to.y}`, label: along(from, to, away < 0 ? 0.45 : 0.58) });
         points.set(step.point, to);
-        right = Math.max(right, to.x + 100);
+        beside.add(step.point);
+        right = Math.max(right, to.x + 150);
         from = to;
       }
     }
@@ -188,5 +192,5 @@ export function layOut(circuit: Circuit, shape: Shape): RunLayout {
     }
   }
   for (const id of strays) walk.push({ kind: "point", id });
-  return { width: Math.max(right, 520), height: Math.max(bottom, 190), board, points, legs, walk };
+  return { width: Math.max(right, 520), height: Math.max(bottom, 190), board, points, beside, legs, walk };
 }
