@@ -154,11 +154,7 @@ class OnTheBench(BrowserCase):
 
 
 class OnAPhone(BrowserCase):
-    @classmethod
-    def setUpClass(cls) -> None:
-        super().setUpClass()
-        cls.page.close()
-        cls.page = Page(cls.server, 390, 844).sign_in()
+    size = (390, 844)
 
     def test_the_answer_stands_on_top_and_nothing_is_wider_than_the_screen(self) -> None:
         page = self.page

@@ -248,11 +248,7 @@ class Killed(BrowserCase):
 
 
 class OnAPhone(BrowserCase):
-    @classmethod
-    def setUpClass(cls) -> None:
-        super().setUpClass()
-        cls.page.close()
-        cls.page = Page(cls.server, 390, 844).sign_in()
+    size = (390, 844)
 
     def test_survey_and_tests_fit_the_width(self) -> None:
         page = self.page

@@ -16,7 +16,7 @@ from lumbek.exchange.job_file import read_job
 from tests.support.houses import BS, IEC, SUPPLY, fixed, judged, run, with_spur, worked_ring
 from tests.support.random_jobs import designs
 
-_UNITS = r"(?<=\d) ?(mV/A/m|mΩ/m|A²s|mm²|MΩ|kVA|kA|mA|Ω|%|A|V|m|ms)(?![\w/²])"
+_UNITS = r"(?<=[\d)]) ?(mV/A/m|mΩ/m|A²s|mm²|MΩ|kVA|kA|mA|Ω|%|A|V|m|ms)(?![\w/²])"
 _NAMES = r"\b(Iz|Ib|It|Ct|Zs)\b"
 
 

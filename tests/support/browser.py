@@ -129,15 +129,16 @@ class Page:
 
 
 class BrowserCase(unittest.TestCase):
-    """Tests on one running application with the demo's data."""
+    """Tests on one running application with the demo's data, at a desk unless another size is said."""
 
+    size = (1280, 800)
     server: Server
     page: Page
 
     @classmethod
     def setUpClass(cls) -> None:
         cls.server = Server(new_database(demo=True)).start()
-        cls.page = Page(cls.server).sign_in()
+        cls.page = Page(cls.server, *cls.size).sign_in()
 
     @classmethod
     def tearDownClass(cls) -> None:

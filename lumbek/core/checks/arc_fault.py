@@ -1,27 +1,24 @@
 """Arc-fault detection: required in homes of higher risk, recommended elsewhere."""
 
-from lumbek.core.checks.build import not_applicable
+from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
 from lumbek.core.result import Check, Step, Verdict
 
-TITLE, ASKS = "Arc-fault detection", "Is arc-fault detection there where it must be?"
+QUESTION = Question("arc-fault", "Arc-fault detection", "Is arc-fault detection there where it must be?", "afdd")
 
 
 def check_arc_fault(context: Context) -> Check:
     """Socket circuits up to 32 A in high-rise, shared, student and care homes (421.1.7; IEC: recommended)."""
     rules, device = context.rulebook.data.arc_fault, context.circuit.device
     if context.group != "sockets" or device.rating_a > rules.sockets_up_to_a:
-        return not_applicable(context, "arc-fault", TITLE, ASKS, "afdd", "Not a socket circuit up to 32 A")
+        return QUESTION.not_applicable(context, "Not a socket circuit up to 32 A")
     required = required_here(context)
     if not device.afdd and not required:
-        return not_applicable(context, "arc-fault", TITLE, ASKS, "afdd", "Recommended here, not required")
-    return Check(
-        id="arc-fault",
-        title=TITLE,
-        asks=ASKS,
-        verdict=Verdict.PASS if device.afdd else Verdict.FAIL,
-        answer="Fitted" if device.afdd else "None, and the home is of higher risk",
-        clause=context.clause("afdd"),
+        return QUESTION.not_applicable(context, "Recommended here, not required")
+    return QUESTION.check(
+        context,
+        Verdict.PASS if device.afdd else Verdict.FAIL,
+        "Fitted" if device.afdd else "None, and the home is of higher risk",
         place=context.whole,
         steps=(Step(text="Home of higher risk" if required else "Not required here, and fitted"),),
     )

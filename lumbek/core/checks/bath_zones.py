@@ -1,12 +1,12 @@
 """What may sit in the zones of a bath or shower room."""
 
-from lumbek.core.checks.build import not_applicable
+from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
 from lumbek.core.model.circuit import Point
 from lumbek.core.numbers import plain
 from lumbek.core.result import Check, Step, Verdict
 
-TITLE, ASKS = "Bath zones", "May each point sit where it does in the bath or shower room?"
+QUESTION = Question("bath", "Bath zones", "May each point sit where it does in the bath or shower room?", "bath")
 _SOCKETS = ("socket-single", "socket-twin", "control-with-socket")
 _ZONES = ("0", "1", "2")
 
@@ -28,7 +28,7 @@ def check_bath_zones(context: Context) -> Check:
     """Sockets and switches out of zones 0 to 2, SELV alone in zone 0 (7-701, 701.512)."""
     placed = [point for point in context.circuit.points if point.zone is not None]
     if not placed:
-        return not_applicable(context, "bath", TITLE, ASKS, "bath", "No point placed in a bath room")
+        return QUESTION.not_applicable(context, "No point placed in a bath room")
     rules = context.rulebook.data.bath
     wrong = [(point, why) for point in placed if (why := objection(context, point))]
     steps = [Step(text=point.title, sum=why) for point, why in wrong]
@@ -40,13 +40,10 @@ def check_bath_zones(context: Context) -> Check:
     far = rules.socket_from_zone_1_m
     sockets = [point for point in placed if point.kind in _SOCKETS and point.zone == "outside"]
     how_far = f"{plain(far)} m" if far is not None else "as far as the national rule says"
-    return Check(
-        id="bath",
-        title=TITLE,
-        asks=ASKS,
-        verdict=Verdict.FAIL if wrong else Verdict.PASS,
-        answer=f"{wrong[0][0].title}: {wrong[0][1]}" if wrong else f"{len(placed)} points placed",
-        clause=context.clause("bath"),
+    return QUESTION.check(
+        context,
+        Verdict.FAIL if wrong else Verdict.PASS,
+        f"{wrong[0][0].title}: {wrong[0][1]}" if wrong else f"{len(placed)} points placed",
         place=context.point_place(wrong[0][0].id) if wrong else context.whole,
         steps=tuple(steps),
         caution=f"{sockets[0].title} must be {how_far} from zone 1." if sockets and not wrong else "",

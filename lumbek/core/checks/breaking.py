@@ -2,14 +2,16 @@
 
 from collections.abc import Iterator
 
-from lumbek.core.checks.build import cannot_tell, not_applicable
 from lumbek.core.checks.fault_protection import device_name
+from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
 from lumbek.core.model.circuit import Device
 from lumbek.core.numbers import plain, show
 from lumbek.core.result import Check, Step, Verdict, judge
 
-TITLE, ASKS = "Breaking capacity", "Can each device break the greatest fault current where it stands?"
+QUESTION = Question(
+    "breaking", "Breaking capacity", "Can each device break the greatest fault current where it stands?", "breaking"
+)
 
 
 def _devices(context: Context) -> Iterator[tuple[str, Device, float | None]]:
@@ -28,33 +30,30 @@ def check_breaking(context: Context) -> Check:
     """Breaking capacity >= prospective fault current for every device on the way, kA (434.5.1)."""
     devices = list(_devices(context))
     if not devices:
-        return not_applicable(context, "breaking", TITLE, ASKS, "breaking", "A switch breaks no fault")
+        return QUESTION.not_applicable(context, "A switch breaks no fault")
     missing = [f"breaking capacity of {name}" for name, device, _ in devices if device.breaking_capacity_ka is None]
     if any(fault_ka is None for _, _, fault_ka in devices):
         missing.append("prospective fault current of the supply")
     if missing:
-        return cannot_tell(context, "breaking", TITLE, ASKS, "breaking", tuple(missing))
+        return QUESTION.cannot_tell(context, tuple(missing))
     known = [(name, device.breaking_capacity_ka or 0.0, fault_ka or 0.0) for name, device, fault_ka in devices]
     _, capacity, fault_ka = min(known, key=lambda each: each[1] / each[2])
     verdict, margin = judge(capacity, fault_ka, "at least")
     measured = context.supply.fault_current_ka is not None
     if not measured and verdict is not Verdict.PASS:
         # The distributor's declared maximum is no finding; a measurement settles it.
-        return cannot_tell(context, "breaking", TITLE, ASKS, "breaking", ("prospective fault current of the supply",))
+        return QUESTION.cannot_tell(context, ("prospective fault current of the supply",))
     origin = context.supply.fault_current_origin if measured else "declared maximum"
-    return Check(
-        id="breaking",
-        title=TITLE,
-        asks=ASKS,
-        verdict=verdict,
-        answer=f"{plain(capacity)} kA against {plain(round(fault_ka, 2))} kA",
+    return QUESTION.check(
+        context,
+        verdict,
+        f"{plain(capacity)} kA against {plain(round(fault_ka, 2))} kA",
         value=capacity,
         limit=fault_ka,
         sense="at least",
         unit="kA",
         decimals=1,
         margin=margin,
-        clause=context.clause("breaking"),
         place=context.whole,
         steps=(
             Step(

@@ -2,15 +2,15 @@
 
 from dataclasses import dataclass
 
-from lumbek.core.checks.build import cannot_tell
 from lumbek.core.checks.loop_working import loop_steps
+from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
 from lumbek.core.model.circuit import Device, Rcd
 from lumbek.core.network.figures import is_open
 from lumbek.core.numbers import floor_to, plain, show
-from lumbek.core.result import Check, Clause, Place, Step, Verdict, judge
+from lumbek.core.result import Check, Clause, Place, Step, Verdict
 
-TITLE, ASKS = "Fault loop Zs", "Does an earth fault at the worst point trip the device in time?"
+QUESTION = Question("zs", "Fault loop Zs", "Does an earth fault at the worst point trip the device in time?", "zs")
 
 
 @dataclass(frozen=True)
@@ -85,12 +85,14 @@ def device_limit(
     if trip is None:
         return None
     ohm = book.u0_v * rules.cmin / trip
+    # Where limits are published, one that is not listed has two decimals like the others.
+    decimals = 2 if rules.published_table else 3
     if rules.published_table:
-        ohm = floor_to(ohm, 2)
+        ohm = floor_to(ohm, decimals)
     cmin = f" × {plain(rules.cmin)}" if rules.cmin != 1 else ""
     step = Step(
         text=f"{name} operates within {plain(time_s)} s at Ia = {plain(round(trip, 1))} A",
-        sum=f"{plain(book.u0_v)} V{cmin} / {plain(round(trip, 1))} A = {show(floor_to(ohm, 3), 3)} Ω",
+        sum=f"{plain(book.u0_v)} V{cmin} / {plain(round(trip, 1))} A = {show(floor_to(ohm, decimals), decimals)} Ω",
     )
     return ZsLimit(ohm=ohm, steps=(step,), by_rcd=False, clause=clause)
 
@@ -107,7 +109,7 @@ def check_fault_protection(context: Context) -> Check:
     missing = _missing(context)
     hot, ze, cold = context.hot_joined_ohm, context.ze_ohm, context.cold
     if missing or hot is None or ze is None or cold is None:
-        return cannot_tell(context, "zs", TITLE, ASKS, "zs", missing)
+        return QUESTION.cannot_tell(context, missing)
     limits = {point: zs_limit(context, point) for point in hot}
     unlimited = next((point for point, limit in limits.items() if limit is None), None)
     if unlimited is not None:
@@ -123,8 +125,7 @@ def check_fault_protection(context: Context) -> Check:
     zs = ze + hot[worst]
     place = context.point_place(worst)
     if is_open(zs):
-        return _open_loop(place, limit)
-    verdict, margin = judge(zs, limit.ohm, "at most")
+        return _open_loop(context, place, limit)
     factor = hot[worst] / cold.joined_ohm[worst]
     assumed = context.supply.ze_ohm is None and context.circuit.own_earth is None
     decimals = 0 if limit.by_rcd else 2
@@ -135,18 +136,14 @@ def check_fault_protection(context: Context) -> Check:
     stable = context.rulebook.data.supply.tt_stable_ohm
     if limit.by_rcd and ze > stable:
         cautions.append(f"An electrode over {plain(stable)} Ω may not stay stable.")
-    return Check(
-        id="zs",
-        title=TITLE,
-        asks=ASKS,
-        verdict=verdict,
-        answer=f"{show(zs)} Ω, limit {shown} Ω",
-        value=zs,
-        limit=limit.ohm,
-        sense="at most",
+    return QUESTION.held(
+        context,
+        zs,
+        limit.ohm,
+        "at most",
+        f"{show(zs)} Ω, limit {shown} Ω",
         unit="Ω",
         decimals=2,
-        margin=margin,
         clause=limit.clause,
         place=place,
         steps=(
@@ -167,13 +164,28 @@ def check_fault_protection(context: Context) -> Check:
 
 
 def _feed_step(context: Context) -> tuple[Step, ...]:
+    """Write out the loop of the feeds, hot, and Ze with them."""
     if not context.feeds or context.circuit.own_earth is not None:
         return ()
+    book, steps = context.rulebook, []
+    for number, ahead in enumerate(context.feeds, start=1):
+        cable = ahead.feed or context.circuit.cable
+        line, earth = (book.milliohm_per_m(cable, each) or 0.0 for each in ("L", "E"))
+        hot_line, hot_earth = book.hot_factor(cable, "L"), book.hot_factor(cable, "E")
+        length = ahead.length_m or 0.0
+        steps.append(
+            Step(
+                text=f"{ahead.name or f'Feed {number}'}, line and cpc hot",
+                sum=f"{plain(length)} m × ({plain(line)} × {show(hot_line)} + {plain(earth)} × {show(hot_earth)}) mΩ/m"
+                f" / 1000 = {show(length * (line * hot_line + earth * hot_earth) / 1000, 3)} Ω",
+            )
+        )
     feed = context.feed_loop_ohm or 0.0
     origin = (context.ze_ohm or 0.0) - feed
     return (
+        *steps,
         Step(
-            text="Ze at the circuit's board: at the origin, and the feed hot",
+            text="Ze at the circuit's board: at the origin, and the feed",
             sum=f"{show(origin, 3)} + {show(feed, 3)} = {show(origin + feed, 3)} Ω",
         ),
     )
@@ -194,12 +206,10 @@ def _missing(context: Context) -> tuple[str, ...]:
 
 def _nothing_disconnects(context: Context, point: str) -> Check:
     tt = context.earthing == "TT"
-    return Check(
-        id="zs",
-        title=TITLE,
-        asks=ASKS,
-        verdict=Verdict.FAIL if tt else Verdict.CANNOT_TELL,
-        answer="TT without an RCD" if tt else "This device is not in the tables",
+    return QUESTION.check(
+        context,
+        Verdict.FAIL if tt else Verdict.CANNOT_TELL,
+        "TT without an RCD" if tt else "This device is not in the tables",
         clause=context.clause("zs-tt" if tt else "zs"),
         place=context.point_place(point),
         steps=(
@@ -213,13 +223,11 @@ def _nothing_disconnects(context: Context, point: str) -> Check:
     )
 
 
-def _open_loop(place: Place, limit: ZsLimit) -> Check:
-    return Check(
-        id="zs",
-        title=TITLE,
-        asks=ASKS,
-        verdict=Verdict.FAIL,
-        answer="Open: no way back to earth",
+def _open_loop(context: Context, place: Place, limit: ZsLimit) -> Check:
+    return QUESTION.check(
+        context,
+        Verdict.FAIL,
+        "Open: no way back to earth",
         clause=limit.clause,
         place=place,
         steps=(Step(text="Line or cpc is broken on every way to the board"),),

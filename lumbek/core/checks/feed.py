@@ -3,28 +3,33 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from lumbek.core.checks.build import cannot_tell, not_applicable
 from lumbek.core.checks.fault_protection import device_limit, device_name
+from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
-from lumbek.core.model.circuit import Ahead, Cable, Device, Leg, Segment
+from lumbek.core.model.circuit import Ahead, Cable, Device, Leg, Rcd, Segment
 from lumbek.core.network.capacity import Capacity, segment_capacity
 from lumbek.core.network.expand import core_ohm
 from lumbek.core.numbers import floor_to, plain, show
 from lumbek.core.result import Check, Step, judge
 
-TITLE, ASKS = "Feed ahead", "Does each feed carry its load and what the device ahead of it lets through?"
-TITLE_ZS, ASKS_ZS = "Fault loop of the feed", "Does a fault at the end of each feed trip the device ahead in time?"
+QUESTION = Question(
+    "feed", "Feed ahead", "Does each feed carry its load and what the device ahead of it lets through?", "overload"
+)
+FEED_ZS = Question(
+    "feed-zs", "Fault loop of the feed", "Does a fault at the end of each feed trip the device ahead in time?", "zs"
+)
 _NONE = "No feed ahead"
 
 
 @dataclass(frozen=True)
 class _Feed:
-    """A feed with the device that protects it, and the loop from the origin to its end in Ω, hot."""
+    """A feed with the device and the RCD that protect it, and the loop from the origin to its end in Ω, hot."""
 
     ahead: Ahead
     cable: Cable
     number: int
     device: Device | None
+    rcd: Rcd | None
     loop_ohm: float | None
 
     @property
@@ -33,11 +38,13 @@ class _Feed:
 
 
 def _feeds(context: Context) -> Iterator[_Feed]:
-    """Yield the feeds from the origin on, each with the last device before it that protects a cable."""
+    """Yield the feeds from the origin on, each with the last device and RCD before it."""
     device, loop, number = context.main_fuse, 0.0, 0
+    rcd: Rcd | None = None
     listed = True
     for ahead in context.circuit.ahead:
         if ahead.device is not None:
+            rcd = ahead.device.rcd or rcd
             if context.rulebook.devices[ahead.device.standard].overload_protection:
                 device = ahead.device
             continue
@@ -47,7 +54,7 @@ def _feeds(context: Context) -> Iterator[_Feed]:
             ohm = core_ohm(context.rulebook, ahead.feed, "L" if conductor == "L" else "E", ahead.length_m or 0.0)
             listed = listed and ohm is not None
             loop += (ohm or 0.0) * context.rulebook.hot_factor(ahead.feed, conductor)
-        yield _Feed(ahead, ahead.feed, number, device, loop if listed else None)
+        yield _Feed(ahead, ahead.feed, number, device, rcd, loop if listed else None)
 
 
 def _capacity(context: Context, feed: _Feed) -> Capacity:
@@ -63,7 +70,7 @@ def check_feed(context: Context) -> Check:
     """Ib <= In <= Iz for the feed with the least to spare (433.1.1), currents in A."""
     feeds = list(_feeds(context))
     if not feeds:
-        return not_applicable(context, "feed", TITLE, ASKS, "overload", _NONE)
+        return QUESTION.not_applicable(context, _NONE)
     found, missing = [], list[str]()
     for feed in feeds:
         capacity = _capacity(context, feed)
@@ -80,28 +87,23 @@ def check_feed(context: Context) -> Check:
             spare = rating - current if current > rating else capacity.iz_a - rating
             found.append((spare / rating, feed, capacity, current))
     if missing:
-        return cannot_tell(context, "feed", TITLE, ASKS, "overload", tuple(dict.fromkeys(missing)))
+        return QUESTION.cannot_tell(context, tuple(dict.fromkeys(missing)))
     _, worst, capacity, current = min(found, key=lambda each: each[0])
     assert worst.device is not None
     iz, rating = capacity.iz_a or 0.0, worst.device.rating_a
     overloaded = current > rating
     verdict, margin = judge(current, rating, "at most") if overloaded else judge(iz, rating, "at least")
     name = device_name(context, worst.device)
-    return Check(
-        id="feed",
-        title=TITLE,
-        asks=ASKS,
-        verdict=verdict,
-        answer=f"{show(current, 1)} A through {name}"
-        if overloaded
-        else f"Iz {show(floor_to(iz, 1), 1)} A, behind {name}",
+    return QUESTION.check(
+        context,
+        verdict,
+        f"{show(current, 1)} A through {name}" if overloaded else f"Iz {show(floor_to(iz, 1), 1)} A, behind {name}",
         value=current if overloaded else iz,
         limit=rating,
         sense="at most" if overloaded else "at least",
         unit="A",
         decimals=1,
         margin=margin,
-        clause=context.clause("overload"),
         place=context.whole,
         steps=(
             Step(text=f"{worst.title}: current", sum=f"Ib = {show(current, 1)} A"),
@@ -119,7 +121,7 @@ def check_feed_zs(context: Context) -> Check:
     """
     feeds = list(_feeds(context))
     if not feeds:
-        return not_applicable(context, "feed-zs", TITLE_ZS, ASKS_ZS, "zs", _NONE)
+        return FEED_ZS.not_applicable(context, _NONE)
     earthing, origin = context.supply.earthing, context.origin_ze_ohm
     missing = []
     if earthing is None:
@@ -131,8 +133,7 @@ def check_feed_zs(context: Context) -> Check:
         if feed.device is None:
             missing.append("main fuse of the supply")
             continue
-        rcd = next((each.device.rcd for each in context.circuit.ahead if each.device and each.device.rcd), None)
-        limit = device_limit(context, feed.device, earthing, False, rcd)
+        limit = device_limit(context, feed.device, earthing, False, feed.rcd)
         if limit is None:
             why = "RCD ahead of it" if earthing == "TT" else f"trip current of {device_name(context, feed.device)}"
             missing.append(f"{feed.title}: {why}")
@@ -141,25 +142,23 @@ def check_feed_zs(context: Context) -> Check:
         else:
             found.append((feed, limit, feed.loop_ohm))
     if missing or origin is None:
-        return cannot_tell(context, "feed-zs", TITLE_ZS, ASKS_ZS, "zs", tuple(dict.fromkeys(missing)))
+        return FEED_ZS.cannot_tell(context, tuple(dict.fromkeys(missing)))
     worst, limit, loop = min(found, key=lambda each: (each[1].ohm - origin - each[2]) / each[1].ohm)
     zs = origin + loop
-    verdict, margin = judge(zs, limit.ohm, "at most")
-    return Check(
-        id="feed-zs",
-        title=TITLE_ZS,
-        asks=ASKS_ZS,
-        verdict=verdict,
-        answer=f"{show(zs)} Ω, limit {show(floor_to(limit.ohm, 2))} Ω",
-        value=zs,
-        limit=limit.ohm,
-        sense="at most",
+    return FEED_ZS.held(
+        context,
+        zs,
+        limit.ohm,
+        "at most",
+        f"{show(zs)} Ω, limit {show(floor_to(limit.ohm, 2))} Ω",
         unit="Ω",
-        margin=margin,
         clause=limit.clause,
         place=context.whole,
         steps=(
-            Step(text=f"Ze at the origin and {worst.title}, hot", sum=f"{show(origin, 3)} + {show(loop, 3)} Ω"),
+            Step(
+                text=f"Ze at the origin, and the loop to the end of {worst.title}, hot",
+                sum=f"{show(origin, 3)} + {show(loop, 3)} = {show(zs, 3)} Ω",
+            ),
             *limit.steps,
         ),
     )

@@ -1,6 +1,6 @@
 """Ib <= In <= Iz, in the worst segment of the run."""
 
-from lumbek.core.checks.build import cannot_tell, not_applicable
+from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
 from lumbek.core.model.circuit import PASSIVE_KINDS
 from lumbek.core.network.capacity import Capacity
@@ -9,11 +9,12 @@ from lumbek.core.result import Check, Step, Verdict, judge
 
 # Of its grouped rating; a cable that carries no more is left out of the group.
 LIGHT_PART = 0.3
-TITLE_LOAD, ASKS_LOAD = "Load on the device", "Is the design current within the device rating (Ib ≤ In)?"
-TITLE_FUSES, ASKS_FUSES = "Load on fused spurs", "Do the loads behind each fused spur stay within its fuse?"
-TITLE_CABLE, ASKS_CABLE = (
-    "Cable capacity",
-    "Does every part of the run carry what its device lets through (In ≤ Iz)?",
+LOAD = Question("load", "Load on the device", "Is the design current within the device rating (Ib ≤ In)?", "overload")
+FUSES = Question(
+    "fuses", "Load on fused spurs", "Do the loads behind each fused spur stay within its fuse?", "fused-spur"
+)
+CABLE = Question(
+    "cable", "Cable capacity", "Does every part of the run carry what its device lets through (In ≤ Iz)?", "capacity"
 )
 
 
@@ -21,24 +22,21 @@ def check_load(context: Context) -> Check:
     """Ib <= In (433.1.1), currents in A."""
     demand = context.demand
     if context.protection is None:
-        return cannot_tell(context, "load", TITLE_LOAD, ASKS_LOAD, "switch-ahead", ("main fuse of the supply",))
+        return LOAD.cannot_tell(context, ("main fuse of the supply",), clause="switch-ahead")
     rating = context.protection.rating_a
     if demand is None:
-        return cannot_tell(context, "load", TITLE_LOAD, ASKS_LOAD, "overload", ("first point that draws a current",))
+        return LOAD.cannot_tell(context, ("first point that draws a current",))
     verdict, margin = judge(demand.ib_a, rating, "at most")
-    return Check(
-        id="load",
-        title=TITLE_LOAD,
-        asks=ASKS_LOAD,
-        verdict=verdict,
-        answer=f"Ib {show(demand.ib_a, 1)} A, In {plain(rating)} A",
+    return LOAD.check(
+        context,
+        verdict,
+        f"Ib {show(demand.ib_a, 1)} A, In {plain(rating)} A",
         value=demand.ib_a,
         limit=rating,
         sense="at most",
         unit="A",
         decimals=1,
         margin=margin if demand.stated else None,
-        clause=context.clause("overload"),
         place=context.whole,
         steps=demand.steps,
         caution=_unstated(context),
@@ -63,10 +61,10 @@ def check_fuses(context: Context) -> Check:
     """Stated loads at and behind each fused spur against its fuse, currents in A (433.1.1)."""
     fused = [point for point in context.circuit.points if point.kind == "fused-spur"]
     if not fused:
-        return not_applicable(context, "fuses", TITLE_FUSES, ASKS_FUSES, "fused-spur", "No fused spurs")
+        return FUSES.not_applicable(context, "No fused spurs")
     if context.phases == 3:
         missing = ("circuit of its own for each fused spur: it takes one line, and three are taken as balanced here",)
-        return cannot_tell(context, "fuses", TITLE_FUSES, ASKS_FUSES, "fused-spur", missing)
+        return FUSES.cannot_tell(context, missing)
     carried = {
         fuse.id: sum(
             load.design_current_a(context.rulebook.u0_v)
@@ -79,19 +77,16 @@ def check_fuses(context: Context) -> Check:
     worst = max(fused, key=lambda fuse: carried[fuse.id] / (fuse.fuse_a or 13))
     rating = float(worst.fuse_a or 13)
     verdict, margin = judge(carried[worst.id], rating, "at most")
-    return Check(
-        id="fuses",
-        title=TITLE_FUSES,
-        asks=ASKS_FUSES,
-        verdict=verdict,
-        answer=f"{show(carried[worst.id], 1)} A, fuse {plain(rating)} A",
+    return FUSES.check(
+        context,
+        verdict,
+        f"{show(carried[worst.id], 1)} A, fuse {plain(rating)} A",
         value=carried[worst.id],
         limit=rating,
         sense="at most",
         unit="A",
         decimals=1,
         margin=margin if carried[worst.id] else None,
-        clause=context.clause("fused-spur"),
         place=context.point_place(worst.id),
         steps=tuple(Step(text=fuse.title, sum=f"{show(carried[fuse.id])} A stated behind it") for fuse in fused),
     )
@@ -121,12 +116,12 @@ def check_cable(context: Context) -> Check:
     """In <= Iz for the segment with the least to spare (433.1.1; 433.1.204 for a ring), currents in A."""
     every = [capacity for each in context.capacities.values() for capacity in each]
     if not every:
-        return cannot_tell(context, "cable", TITLE_CABLE, ASKS_CABLE, "overload", ("first leg from the board",))
+        return CABLE.cannot_tell(context, ("first leg from the board",), clause="overload")
     if context.protection is None:
-        return cannot_tell(context, "cable", TITLE_CABLE, ASKS_CABLE, "switch-ahead", ("main fuse of the supply",))
+        return CABLE.cannot_tell(context, ("main fuse of the supply",), clause="switch-ahead")
     unrated = list(dict.fromkeys(capacity.missing for capacity in every if capacity.iz_a is None))
     if unrated:
-        return cannot_tell(context, "cable", TITLE_CABLE, ASKS_CABLE, "capacity", tuple(unrated))
+        return CABLE.cannot_tell(context, tuple(unrated))
 
     def spare(capacity: Capacity) -> float:
         needed, _ = needed_iz_a(context, capacity.leg)
@@ -139,12 +134,10 @@ def check_cable(context: Context) -> Check:
     steps = [*worst.steps, Step(text="It must carry", sum=why), *_light_to_neighbours(context, worst)]
     if verdict is Verdict.FAIL and context.group == "sockets" and not context.shape.is_ring:
         steps.append(Step(text="The run is not a closed ring, so each part must carry the whole rating"))
-    return Check(
-        id="cable",
-        title=TITLE_CABLE,
-        asks=ASKS_CABLE,
-        verdict=verdict,
-        answer=f"Iz {show(floor_to(iz, 1), 1)} A, needs {plain(needed)} A",
+    return CABLE.check(
+        context,
+        verdict,
+        f"Iz {show(floor_to(iz, 1), 1)} A, needs {plain(needed)} A",
         value=iz,
         limit=needed,
         sense="at least",

@@ -1,32 +1,34 @@
 """May the earth of a PME supply be taken outdoors to this circuit?"""
 
-from lumbek.core.checks.build import cannot_tell, not_applicable
+from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
 from lumbek.core.result import Check, Step, Verdict
 
-TITLE, ASKS = "PME earth outdoors", "What if the supply loses its neutral while someone outdoors touches this circuit?"
+QUESTION = Question(
+    "pme",
+    "PME earth outdoors",
+    "What if the supply loses its neutral while someone outdoors touches this circuit?",
+    "pme",
+)
 
 
 def check_pme(context: Context) -> Check:
     """Charging equipment on PME cuts off at a lost neutral or has its own electrode (722.411.4.1)."""
     outdoors = context.rulebook.kinds[context.circuit.kind].outdoors
     if outdoors is None or not context.rulebook.data.pme.guard_outdoors:
-        return not_applicable(context, "pme", TITLE, ASKS, "pme", "Nothing outdoors" if outdoors is None else "No rule")
+        return QUESTION.not_applicable(context, "Nothing outdoors" if outdoors is None else "No rule")
     if context.earthing is None:
-        return cannot_tell(context, "pme", TITLE, ASKS, "pme", ("earthing system of the supply",))
+        return QUESTION.cannot_tell(context, ("earthing system of the supply",))
     if context.earthing != "TN-C-S":
-        return not_applicable(context, "pme", TITLE, ASKS, "pme", f"{context.earthing}: no neutral in the earth")
+        return QUESTION.not_applicable(context, f"{context.earthing}: no neutral in the earth")
     guarded = context.circuit.surroundings.lost_neutral_guard
     if outdoors == "vehicle" and not guarded:
         missing = ("guard against a lost neutral: in the charging equipment, or an electrode of its own",)
-        return cannot_tell(context, "pme", TITLE, ASKS, "pme", missing)
-    return Check(
-        id="pme",
-        title=TITLE,
-        asks=ASKS,
-        verdict=Verdict.PASS,
-        answer="Cut off at a lost neutral" if guarded else "PME earth taken outdoors",
-        clause=context.clause("pme"),
+        return QUESTION.cannot_tell(context, missing)
+    return QUESTION.check(
+        context,
+        Verdict.PASS,
+        "Cut off at a lost neutral" if guarded else "PME earth taken outdoors",
         place=context.whole,
         steps=(Step(text="The supply's earth is its neutral (TN-C-S): broken, it lifts all earthed metal to line"),),
         caution=""

@@ -1,11 +1,11 @@
 """Where 30 mA residual-current protection is wanted, and whether it is there."""
 
-from lumbek.core.checks.build import not_applicable
+from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
 from lumbek.core.numbers import plain
 from lumbek.core.result import Check, Step, Verdict
 
-TITLE, ASKS = "RCD protection", "Is there 30 mA protection where it is wanted?"
+QUESTION = Question("rcd", "RCD protection", "Is there 30 mA protection where it is wanted?", "rcd")
 
 
 def reasons(context: Context) -> list[str]:
@@ -38,7 +38,7 @@ def check_rcd(context: Context) -> Check:
     """Rated residual current of 30 mA at most, undelayed, where additional protection is wanted (411.3.3 etc.)."""
     why = reasons(context)
     if not why:
-        return not_applicable(context, "rcd", TITLE, ASKS, "rcd", "Nothing here asks for one")
+        return QUESTION.not_applicable(context, "Nothing here asks for one")
     rcd = context.circuit.device.rcd
     most = context.rulebook.data.rcd.most_ma
     steps = tuple(Step(text=f"Wanted for {reason}") for reason in why)
@@ -53,18 +53,15 @@ def check_rcd(context: Context) -> Check:
         caution = "Type AC is blind to a d.c. part: only where no load can give one."
     elif fits and rcd is not None and rcd.shared and context.group == "alarms":
         caution = "Another circuit can trip this RCD and silence the alarms: give them one of their own."
-    return Check(
-        id="rcd",
-        title=TITLE,
-        asks=ASKS,
-        verdict=Verdict.PASS if fits else Verdict.FAIL,
-        answer=answer,
+    return QUESTION.check(
+        context,
+        Verdict.PASS if fits else Verdict.FAIL,
+        answer,
         value=None if rcd is None else rcd.rated_ma,
         limit=most,
         sense="at most",
         unit="mA",
         decimals=0,
-        clause=context.clause("rcd"),
         place=context.whole,
         steps=steps,
         caution=caution,

@@ -2,14 +2,14 @@
 
 from dataclasses import dataclass
 
-from lumbek.core.checks.build import cannot_tell, not_applicable
+from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
 from lumbek.core.model.circuit import DcPart
 from lumbek.core.numbers import plain, show
-from lumbek.core.result import Check, Step, Verdict, judge
+from lumbek.core.result import Check, Step, Verdict
 
-TITLE, ASKS = "RCD type", "Can the RCD see a fault beside the d.c. part of its loads?"
-TITLE_LEAK, ASKS_LEAK = "Leakage on the RCD", "Do the loads leave the RCD in peace?"
+QUESTION = Question("rcd-type", "RCD type", "Can the RCD see a fault beside the d.c. part of its loads?", "rcd-type")
+LEAKAGE = Question("leakage", "Leakage on the RCD", "Do the loads leave the RCD in peace?", "leakage")
 # From the blindest to the one that sees all.
 ORDER = ("AC", "A", "F", "B")
 NEEDED: dict[DcPart, str] = {"none": "AC", "pulsed": "A", "mixed": "F", "smooth-6ma": "A", "smooth": "B"}
@@ -49,21 +49,18 @@ def check_rcd_type(context: Context) -> Check:
     """
     rcd = context.circuit.device.rcd
     if rcd is None:
-        return not_applicable(context, "rcd-type", TITLE, ASKS, "rcd-type", "No RCD")
+        return QUESTION.not_applicable(context, "No RCD")
     need = needed_type(context)
     fits = ORDER.index(rcd.type) >= ORDER.index(need.type)
     steps = (Step(text=f"Asked for by {need.why}", sum=f"type {need.type}"),)
     hopeless = need.type == "B" and rcd.type == "AC"
     if not fits and need.unknown and not hopeless:
-        missing = cannot_tell(context, "rcd-type", TITLE, ASKS, "rcd-type", (need.unknown,))
+        missing = QUESTION.cannot_tell(context, (need.unknown,))
         return missing.model_copy(update={"answer": f"Type {rcd.type}: needs the {need.unknown}", "steps": steps})
-    return Check(
-        id="rcd-type",
-        title=TITLE,
-        asks=ASKS,
-        verdict=Verdict.PASS if fits else Verdict.FAIL,
-        answer=f"Type {rcd.type}, needs {need.type}",
-        clause=context.clause("rcd-type"),
+    return QUESTION.check(
+        context,
+        Verdict.PASS if fits else Verdict.FAIL,
+        f"Type {rcd.type}, needs {need.type}",
         place=context.whole,
         steps=steps,
     )
@@ -79,22 +76,16 @@ def check_leakage(context: Context) -> Check:
     rcd, leaks = context.circuit.device.rcd, leakage_ma(context)
     if rcd is None or not leaks:
         why = "No RCD" if rcd is None else "No leakage stated"
-        return not_applicable(context, "leakage", TITLE_LEAK, ASKS_LEAK, "leakage", why)
+        return LEAKAGE.not_applicable(context, why)
     part = context.rulebook.data.residual.leakage_fraction
     total, limit = sum(leaks), part * rcd.rated_ma
-    verdict, margin = judge(total, limit, "at most")
-    return Check(
-        id="leakage",
-        title=TITLE_LEAK,
-        asks=ASKS_LEAK,
-        verdict=verdict,
-        answer=f"{show(total)} mA, limit {plain(limit)} mA",
-        value=total,
-        limit=limit,
-        sense="at most",
+    return LEAKAGE.held(
+        context,
+        total,
+        limit,
+        "at most",
+        f"{show(total)} mA, limit {plain(limit)} mA",
         unit="mA",
-        margin=margin,
-        clause=context.clause("leakage"),
         place=context.whole,
         steps=(
             Step(text="The loads together", sum=f"{' + '.join(show(leak) for leak in leaks)} = {show(total)} mA"),

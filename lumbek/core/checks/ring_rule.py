@@ -1,19 +1,19 @@
 """The rule of the ring final circuit: device, size, and the current in every leg."""
 
-from lumbek.core.checks.build import cannot_tell, not_applicable
+from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
 from lumbek.core.numbers import plain, show
-from lumbek.core.result import Check, Step, Verdict, judge
+from lumbek.core.result import Check, Step, Verdict
 
-TITLE, ASKS = "Ring rule", "Do device and cable suit a ring?"
-TITLE_CURRENT, ASKS_CURRENT = "Current round the ring", "Does any leg carry more than it can for long?"
+QUESTION = Question("ring-rule", "Ring rule", "Do device and cable suit a ring?", "ring")
+CURRENT = Question("ring-current", "Current round the ring", "Does any leg carry more than it can for long?", "ring")
 _NO_RING = "No ring here"
 
 
 def check_ring_rule(context: Context) -> Check:
     """30 or 32 A device and 2.5 mm² line and neutral at least (433.1.204)."""
     if not context.is_socket_ring:
-        return not_applicable(context, "ring-rule", TITLE, ASKS, "ring", _NO_RING)
+        return QUESTION.not_applicable(context, _NO_RING)
     rules, circuit = context.rulebook.data.ring, context.circuit
     device_fits = circuit.device.rating_a in rules.ratings_a
     sizes = {
@@ -36,18 +36,15 @@ def check_ring_rule(context: Context) -> Check:
         answer = f"{plain(circuit.device.rating_a)} A device, needs {ratings} A"
     else:
         answer = f"{plain(circuit.device.rating_a)} A, {plain(sizes[thinnest])} mm²"
-    return Check(
-        id="ring-rule",
-        title=TITLE,
-        asks=ASKS,
-        verdict=Verdict.PASS if device_fits and size_fits else Verdict.FAIL,
-        answer=answer,
+    return QUESTION.check(
+        context,
+        Verdict.PASS if device_fits and size_fits else Verdict.FAIL,
+        answer,
         value=sizes[thinnest],
         limit=rules.min_csa_mm2,
         sense="at least",
         unit="mm²",
         decimals=1,
-        clause=context.clause("ring"),
         place=context.leg_place(thinnest) if not size_fits else context.whole,
         steps=(
             Step(text=f"Device: {ratings} A", sum=f"{plain(circuit.device.rating_a)} A"),
@@ -63,44 +60,31 @@ def check_ring_rule(context: Context) -> Check:
 def check_ring_current(context: Context) -> Check:
     """No leg of the ring carries more than its Iz; over 20 A is warned of (433.1.204). Currents in A."""
     if not context.is_socket_ring:
-        return not_applicable(context, "ring-current", TITLE_CURRENT, ASKS_CURRENT, "ring", _NO_RING)
+        return CURRENT.not_applicable(context, _NO_RING)
     if context.flow is None or context.demand is None:
-        return cannot_tell(
-            context,
-            "ring-current",
-            TITLE_CURRENT,
-            ASKS_CURRENT,
-            "ring",
-            context.unknown_lengths or ("first load",),
-        )
+        return CURRENT.cannot_tell(context, context.unknown_lengths or ("first load",))
     limits = {
         leg_id: min((capacity.iz_a or 0.0) for capacity in context.capacities[leg_id])
         for leg_id in context.shape.ring_legs
     }
     if any(limit == 0 for limit in limits.values()):
-        return cannot_tell(context, "ring-current", TITLE_CURRENT, ASKS_CURRENT, "ring", ("cable capacity",))
+        return CURRENT.cannot_tell(context, ("cable capacity",))
     carried = {leg_id: abs(context.flow.leg_a[leg_id]) for leg_id in limits}
     worst = max(limits, key=lambda leg_id: round(carried[leg_id] / limits[leg_id], 9))
-    verdict, margin = judge(carried[worst], limits[worst], "at most")
     usual = context.rulebook.data.ring.min_iz_a
     over = [leg_id for leg_id in limits if carried[leg_id] > usual]
     steps = [
         Step(text=context.circuit.leg_title(context.graph.legs[leg_id]), sum=f"{show(carried[leg_id])} A")
         for leg_id in context.shape.ring_legs
     ]
-    return Check(
-        id="ring-current",
-        title=TITLE_CURRENT,
-        asks=ASKS_CURRENT,
-        verdict=verdict,
-        answer=f"{show(carried[worst], 1)} A, carries {show(limits[worst], 1)} A",
-        value=carried[worst],
-        limit=limits[worst],
-        sense="at most",
+    return CURRENT.held(
+        context,
+        carried[worst],
+        limits[worst],
+        "at most",
+        f"{show(carried[worst], 1)} A, carries {show(limits[worst], 1)} A",
         unit="A",
         decimals=1,
-        margin=margin,
-        clause=context.clause("ring"),
         place=context.leg_place(worst),
         steps=(*context.demand.steps, *steps),
         caution=f"{context.circuit.leg_title(context.graph.legs[over[0]])} carries "

@@ -1,10 +1,10 @@
 """Is the circuit joined up as a circuit of its kind should be?"""
 
-from lumbek.core.checks.build import cannot_tell
+from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
 from lumbek.core.result import Check, Step, Verdict
 
-TITLE, ASKS = "Shape", "Do the legs join up to a sound circuit?"
+QUESTION = Question("shape", "Shape", "Do the legs join up to a sound circuit?", "shape")
 
 _MEND = {
     "loop-off-the-board": "Bring both ends of the loop to the board, or open it.",
@@ -19,7 +19,7 @@ def check_shape(context: Context) -> Check:
     """Fail loops that do not return to the board, bridged or joined rings, and points that nothing feeds."""
     shape, circuit = context.shape, context.circuit
     if shape.kind == "empty":
-        return cannot_tell(context, "shape", TITLE, ASKS, "shape", ("first leg from the board",))
+        return QUESTION.cannot_tell(context, ("first leg from the board",))
     steps = [Step(text=f"{shape.title}. {shape.sentence}")]
     place = None
     if shape.detached:
@@ -34,13 +34,10 @@ def check_shape(context: Context) -> Check:
         caution = "A closed ring that is not a socket circuit: is it meant?"
     elif _never_closed(context):
         caution = "Fed at one end only. On this device and size it looks like a ring that never closed."
-    return Check(
-        id="shape",
-        title=TITLE,
-        asks=ASKS,
-        verdict=Verdict.FAIL if wrong else Verdict.PASS,
-        answer=f"{len(shape.detached)} points not fed" if shape.detached else shape.title,
-        clause=context.clause("shape"),
+    return QUESTION.check(
+        context,
+        Verdict.FAIL if wrong else Verdict.PASS,
+        f"{len(shape.detached)} points not fed" if shape.detached else shape.title,
         place=place or context.whole,
         steps=tuple(steps),
         caution=caution,

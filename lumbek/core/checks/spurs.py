@@ -2,20 +2,20 @@
 
 from itertools import pairwise
 
-from lumbek.core.checks.build import not_applicable
+from lumbek.core.checks.question import Question
 from lumbek.core.circuit.shape import Spur
 from lumbek.core.context import Context
 from lumbek.core.model.circuit import PASSIVE_KINDS
 from lumbek.core.result import Check, Step, Verdict
 
-TITLE, ASKS = "Spurs", "Does each unfused spur feed one outlet only?"
+QUESTION = Question("spurs", "Spurs", "Does each unfused spur feed one outlet only?", "spurs")
 
 
 def check_spurs(context: Context) -> Check:
     """Apply BS 7671 433.1.204 and Appendix 15 to everything that hangs off the ring."""
     shape, circuit = context.shape, context.circuit
     if not context.is_socket_ring or not shape.spurs:
-        return not_applicable(context, "spurs", TITLE, ASKS, "spurs", "No spurs here")
+        return QUESTION.not_applicable(context, "No spurs here")
     unfused = [spur for spur in shape.spurs if _unfused_outlets(context, spur)]
     on_ring = [point for point in shape.ring_points if circuit.point(point).kind != "joint"]
     wrong = next((spur for spur in unfused if len(_unfused_outlets(context, spur)) > 1), None)
@@ -41,18 +41,15 @@ def check_spurs(context: Context) -> Check:
     steps.append(Step(text="Unfused spurs against points on the ring", sum=f"{len(unfused)} ≤ {len(on_ring)}"))
     if wrong:
         steps.append(Step(text="Put a fused spur at its head, or take the points into the ring"))
-    return Check(
-        id="spurs",
-        title=TITLE,
-        asks=ASKS,
-        verdict=Verdict.FAIL if wrong or too_many else Verdict.PASS,
-        answer=answer,
+    return QUESTION.check(
+        context,
+        Verdict.FAIL if wrong or too_many else Verdict.PASS,
+        answer,
         value=float(len(unfused)),
         limit=float(len(on_ring)),
         sense="at most",
         unit="spurs",
         decimals=0,
-        clause=context.clause("spurs"),
         place=context.point_place(_unfused_outlets(context, wrong)[-1]) if wrong else context.whole,
         steps=tuple(steps),
     )

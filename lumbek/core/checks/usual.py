@@ -1,11 +1,14 @@
 """Is the circuit what is usual for its kind, and where it is not, does it say why?"""
 
+from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
 from lumbek.core.numbers import plain
 from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.usual import departures
 
-TITLE, ASKS = "Usual for its kind", "Does it depart from what such a circuit is usually given, and say why?"
+QUESTION = Question(
+    "usual", "Usual for its kind", "Does it depart from what such a circuit is usually given, and say why?", "usual"
+)
 
 
 def check_usual(context: Context) -> Check:
@@ -15,13 +18,10 @@ def check_usual(context: Context) -> Check:
     area = _floor_area(context)
     if area:
         found.append(area)
-    return Check(
-        id="usual",
-        title=TITLE,
-        asks=ASKS,
-        verdict=Verdict.PASS,
-        answer="As usual" if not found else "Departs, with a reason" if circuit.reason else "Departs from the usual",
-        clause=context.clause("usual"),
+    return QUESTION.check(
+        context,
+        Verdict.PASS,
+        "As usual" if not found else "Departs, with a reason" if circuit.reason else "Departs from the usual",
         place=context.whole,
         steps=(
             *(Step(text=each) for each in found),

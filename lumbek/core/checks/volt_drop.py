@@ -1,12 +1,14 @@
 """Voltage drop from the origin to the worst point."""
 
-from lumbek.core.checks.build import cannot_tell
+from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
 from lumbek.core.network.figures import Flow
 from lumbek.core.numbers import plain, show
-from lumbek.core.result import Check, Step, judge
+from lumbek.core.result import Check, Step
 
-TITLE, ASKS = "Voltage drop", "Does the voltage at the worst point stay within its limit?"
+QUESTION = Question(
+    "volt-drop", "Voltage drop", "Does the voltage at the worst point stay within its limit?", "volt-drop"
+)
 
 
 def check_volt_drop(context: Context) -> Check:
@@ -19,26 +21,20 @@ def check_volt_drop(context: Context) -> Check:
     limit = context.rulebook.volt_drop_limit_percent(context.group)
     if context.flow is None or not context.flow.drop_v:
         missing = context.unknown_lengths or ("first point that draws a current",)
-        return cannot_tell(context, "volt-drop", TITLE, ASKS, "volt-drop", missing)
+        return QUESTION.cannot_tell(context, missing)
     drops = context.flow.drop_v
     worst = max(drops, key=lambda point: round(drops[point], 9))
     if context.feed_drop_v is None:
-        return cannot_tell(context, "volt-drop", TITLE, ASKS, "volt-drop", ("size of the feed ahead, as listed",))
+        return QUESTION.cannot_tell(context, ("size of the feed ahead, as listed",))
     volts = drops[worst] + context.feed_drop_v
     percent = 100 * volts / context.drop_base_v
-    verdict, margin = judge(percent, limit, "at most")
-    return Check(
-        id="volt-drop",
-        title=TITLE,
-        asks=ASKS,
-        verdict=verdict,
-        answer=f"{show(percent)} %, limit {plain(limit)} %",
-        value=percent,
-        limit=limit,
-        sense="at most",
+    return QUESTION.held(
+        context,
+        percent,
+        limit,
+        "at most",
+        f"{show(percent)} %, limit {plain(limit)} %",
         unit="%",
-        margin=margin,
-        clause=context.clause("volt-drop"),
         place=context.point_place(worst),
         steps=(*_working(context, worst), *_feed_step(context), _percent_step(context, volts, percent)),
     )

@@ -3,14 +3,16 @@
 from dataclasses import dataclass
 from math import sqrt
 
-from lumbek.core.checks.build import cannot_tell, not_applicable
 from lumbek.core.checks.fault_protection import device_name, protective_device
+from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
 from lumbek.core.model.circuit import Cable, Device
 from lumbek.core.numbers import plain, show
 from lumbek.core.result import Check, Step, Verdict, judge
 
-TITLE, ASKS = "Fault withstand", "Does the cpc survive a fault until the device clears it?"
+QUESTION = Question(
+    "withstand", "Fault withstand", "Does the cpc survive a fault until the device clears it?", "withstand"
+)
 # The breaking capacity at which the let-through table of EN 60898-1 holds, kA.
 _TABLE_KA = 6.0
 # Faster than this a breaker is judged by what it lets through.
@@ -89,15 +91,15 @@ def check_withstand(context: Context) -> Check:
     A cpc that only a bound on the energy is too much for is not failed by it: its maker's figure decides.
     """
     if context.earthing == "TT":
-        return not_applicable(context, "withstand", TITLE, ASKS, "withstand", "An electrode keeps earth faults small")
+        return QUESTION.not_applicable(context, "An electrode keeps earth faults small")
     if context.shape.kind == "empty":
-        return cannot_tell(context, "withstand", TITLE, ASKS, "withstand", ("first leg from the board",))
+        return QUESTION.cannot_tell(context, ("first leg from the board",))
     if context.protection is None:
-        return cannot_tell(context, "withstand", TITLE, ASKS, "withstand", ("main fuse of the supply",))
+        return QUESTION.cannot_tell(context, ("main fuse of the supply",))
     fault_ka = context.board_fault_current_ka
     if context.supply.fault_current_ka is None or fault_ka is None:
         missing = "prospective fault current of the supply" if context.supply.fault_current_ka is None else "feed ahead"
-        return cannot_tell(context, "withstand", TITLE, ASKS, "withstand", (missing,))
+        return QUESTION.cannot_tell(context, (missing,))
     energies: dict[tuple[str, float], Energy | None] = {}
     found = []
     for leg_id in context.capacities:
@@ -108,7 +110,7 @@ def check_withstand(context: Context) -> Check:
         area = _area(context, cable)
         if area is None:
             what = f"cpc of {context.circuit.leg_title(leg)}"
-            return cannot_tell(context, "withstand", TITLE, ASKS, "withstand", (what,))
+            return QUESTION.cannot_tell(context, (what,))
         device = protective_device(context, max(leg.a, leg.b, key=lambda end: context.graph.distance[end]))
         assert device is not None
         key = (device.standard, device.rating_a)
@@ -120,25 +122,22 @@ def check_withstand(context: Context) -> Check:
         area_mm2, area_step = area
         found.append(_Found(leg_id, device, area_mm2, context.rulebook.withstand_k(cable, "E"), energy, area_step))
     if not found:
-        return not_applicable(context, "withstand", TITLE, ASKS, "withstand", "Conduit is the cpc: by its maker")
+        return QUESTION.not_applicable(context, "Conduit is the cpc: by its maker")
     # A finding weighs more than a bound: what fails for certain is shown before what may.
     worst = min(found, key=lambda each: (not each.surely_fails, each.area_mm2 / each.needed_mm2))
     needed = worst.needed_mm2
     verdict, margin = judge(worst.area_mm2, needed, "at least")
     if verdict is Verdict.FAIL and worst.energy.bound:
         return _ask_maker(context, worst.device)
-    return Check(
-        id="withstand",
-        title=TITLE,
-        asks=ASKS,
-        verdict=verdict,
-        answer=f"cpc {plain(round(worst.area_mm2, 1))} mm², needs {show(needed)} mm²",
+    return QUESTION.check(
+        context,
+        verdict,
+        f"cpc {plain(round(worst.area_mm2, 1))} mm², needs {show(needed)} mm²",
         value=worst.area_mm2,
         limit=needed,
         sense="at least",
         unit="mm²",
         margin=margin,
-        clause=context.clause("withstand"),
         place=context.leg_place(worst.leg),
         steps=(
             *_feed_step(context, fault_ka),
@@ -184,4 +183,4 @@ def _feed_step(context: Context, fault_ka: float) -> tuple[Step, ...]:
 
 def _ask_maker(context: Context, device: Device) -> Check:
     missing = (f"let-through energy of {device_name(context, device)}, from its maker",)
-    return cannot_tell(context, "withstand", TITLE, ASKS, "withstand", missing)
+    return QUESTION.cannot_tell(context, missing)

@@ -45,8 +45,8 @@ def reach(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Reach:
     limits = [
         ReachLimit(check=key, title=title, factor=factor, length_m=length * factor)
         for key, title, factor in (
-            ("volt-drop", volt_drop.TITLE, _by_drop(context)),
-            ("zs", fault_protection.TITLE, _by_zs(context)),
+            ("volt-drop", volt_drop.QUESTION.title, _by_drop(context)),
+            ("zs", fault_protection.QUESTION.title, _by_zs(context)),
         )
         if factor is not None
     ]

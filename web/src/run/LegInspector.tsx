@@ -4,6 +4,7 @@ import { Choice, Figure } from "../parts/fields";
 import { Bar, Key } from "./bar";
 import { CableFields, CpcFields, type Cable } from "./CableFields";
 import type { InspectorProps } from "./Inspector";
+import { StateChoice } from "./StateChoice";
 import { titleOf } from "./titles";
 
 const PLAIN_SEGMENT: Segment = {
@@ -56,16 +57,7 @@ export function LegInspector({ circuit, leg, choices, onChange, onEdit }: Inspec
           onCommit={(measured_r1_ohm) => set({ measured_r1_ohm })}
         />
       )}
-      <Choice
-        name="State of the leg"
-        className="select-sm w-28"
-        value={leg.state}
-        options={[
-          ["new", "new"],
-          ["as-found", "as found"],
-        ]}
-        onCommit={(state) => set({ state })}
-      />
+      <StateChoice of="leg" state={leg.state} onCommit={(state) => set({ state })} />
       {atBoard && (
         <Figure
           name="Other way at the board"

@@ -3,6 +3,7 @@ import { Choice, Words } from "../parts/fields";
 import { Bar, Key } from "./bar";
 import type { InspectorProps } from "./Inspector";
 import { LoadsEditor } from "./LoadsEditor";
+import { StateChoice } from "./StateChoice";
 import { POINT_KINDS } from "./symbols";
 
 const FUSES = [
@@ -52,16 +53,7 @@ export function PointInspector({ choices, point, onChange, onEdit, onMove, onClo
           onCommit={(fuse) => set({ fuse_a: Number(fuse) as 3 | 5 | 13 })}
         />
       )}
-      <Choice
-        name="State of the point"
-        className="select-sm w-24"
-        value={point.state}
-        options={[
-          ["new", "new"],
-          ["as-found", "as found"],
-        ]}
-        onCommit={(state) => set({ state })}
-      />
+      <StateChoice of="point" state={point.state} onCommit={(state) => set({ state })} />
       <Choice
         name="Bath zone"
         className="select-sm w-34"
