@@ -81,7 +81,7 @@ def _of_a_fuse(context: Context, device: Device) -> Energy | None:
         return None
     energy = trip**2 * time_s
     text = f"{device_name(context, device)}: Ia² t at {plain(time_s)} s"
-    return Energy(energy, Step(text=text, sum=f"{show(trip, 0)}² × {plain(time_s)} = {energy:.0f} A²s"), bound=True)
+    return Energy(energy, Step(text=text, sum=f"{show(trip)}² × {plain(time_s)} = {energy:.0f} A²s"), bound=True)
 
 
 def check_withstand(context: Context) -> Check:
