@@ -58,7 +58,8 @@ def protect(rulebook: Rulebook, supply: Supply, circuit: Circuit, school: School
     need = needed_type(context)
     # Type A is the working default even where AC would do.
     rcd_type = "A" if need.type == "AC" else need.type
-    fault_ka = context.fault_current_ka
+    # What may be declared at the most is no finding: until it is measured the usual capacity is offered.
+    fault_ka = None if supply.fault_current_ka is None else context.board_fault_current_ka
     capacity = 6.0 if fault_ka is None or fault_ka <= 6 else 10.0
     own = school == "rcbo-each" and bool(wants_rcd)
     device = Device.model_validate(
@@ -84,9 +85,7 @@ def protect(rulebook: Rulebook, supply: Supply, circuit: Circuit, school: School
         ),
         Advice(
             what=f"{plain(capacity)} kA",
-            why=f"Prospective fault current {plain(fault_ka)} kA"
-            if fault_ka
-            else "Fault current not known: measure it",
+            why="Fault current not known: measure it" if fault_ka is None else _breaks(fault_ka, capacity),
             clause=rulebook.clause("breaking").ref,
             settled=fault_ka is not None and (circuit.device.breaking_capacity_ka or 0) >= fault_ka,
         ),
@@ -102,6 +101,11 @@ def protect(rulebook: Rulebook, supply: Supply, circuit: Circuit, school: School
         advice=tuple(advice),
         design=circuit.model_copy(update={"device": device}),
     )
+
+
+def _breaks(fault_ka: float, capacity_ka: float) -> str:
+    found = f"Prospective fault current {show(fault_ka)} kA at its board"
+    return found if fault_ka <= capacity_ka else f"{found}: a rated back-up fuse must stand ahead"
 
 
 def _rating(context: Context) -> float:

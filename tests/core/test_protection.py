@@ -1,0 +1,139 @@
+"""What is recommended to protect a circuit: device, curve, breaking capacity, RCD, and what lies around it."""
+
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lumbek.core.choosing.protect import Protection, protect, selective
+from lumbek.core.model.circuit import Ahead, Circuit, Device, Load, Point, Rcd, Surroundings
+from lumbek.core.result import Verdict
+from lumbek.core.usual import usual_circuit
+from tests.support.houses import BS, IEC, SUPPLY, check, context, fixed, judged, run, worked_ring
+
+SWITCH = Device(standard="switch", curve=None, rating_a=63, breaking_capacity_ka=None, rcd=None)
+DRY = Surroundings(concealed_shallow=False)
+
+
+def advice(found: Protection, begins: str) -> str:
+    return next((each.why for each in found.advice if each.what.startswith(begins)), "")
+
+
+def of(circuit: Circuit, school: str = "rcbo-each", supply=SUPPLY, book=BS) -> Protection:
+    return protect(book, supply, circuit, school)
+
+
+class Rating(unittest.TestCase):
+    def test_the_least_listed_rating_that_carries_the_load(self) -> None:
+        for watts, rating in ((1000, 6), (2300, 10), (2301, 16), (3000, 16), (7000, 32), (9500, 45), (11000, 50)):
+            found = of(fixed(5, watts, 6, 10, kind="fixed-appliance"))
+            self.assertEqual(found.design.device.rating_a, rating, watts)
+
+    def test_a_ring_keeps_its_own(self) -> None:
+        light = worked_ring({"P1": 3})
+        self.assertEqual(of(light).design.device.rating_a, 32)
+        self.assertEqual(advice(of(light), "32 A"), "A ring final circuit")
+
+    def test_without_a_load_it_stays_or_is_the_kinds_usual_one_behind_a_switch(self) -> None:
+        self.assertEqual(of(run(5, device=Device(rating_a=20))).design.device.rating_a, 20)
+        behind = run(5, kind="outdoor", device=SWITCH)
+        self.assertEqual(of(behind).design.device.rating_a, BS.kinds["outdoor"].usual[0].rating_a)
+
+    @given(st.floats(50, 14000))
+    def test_what_is_recommended_carries_its_load(self, watts) -> None:
+        found = of(fixed(2, watts, 6, 16, kind="fixed-appliance"))
+        self.assertEqual(check(judged(found.design), "load").verdict, Verdict.PASS)
+
+
+class Recommended(unittest.TestCase):
+    def test_the_curve_is_the_kinds(self) -> None:
+        for kind, curve in (("sockets", "B"), ("outdoor", "C"), ("three-phase", "C"), ("shower", "B")):
+            self.assertEqual(of(usual_circuit(BS, kind)).design.device.curve, curve)
+        self.assertIn("starting current", advice(of(usual_circuit(BS, "three-phase")), "Type C"))
+
+    def test_it_breaks_what_there_is_to_break(self) -> None:
+        for fault_ka, capacity in ((None, 6), (1.1, 6), (6.0, 6), (6.01, 10)):
+            supply = SUPPLY.model_copy(update={"fault_current_ka": fault_ka})
+            self.assertEqual(of(run(5), supply=supply).design.device.breaking_capacity_ka, capacity)
+        unmeasured = SUPPLY.model_copy(update={"fault_current_ka": None})
+        self.assertIn("measure it", advice(of(run(5), supply=unmeasured), "6 kA"))
+        beyond = SUPPLY.model_copy(update={"fault_current_ka": 14.0})
+        self.assertIn("back-up fuse", advice(of(run(5), supply=beyond), "10 kA"))
+
+    def test_an_rcbo_or_a_breaker_behind_a_shared_rcd_or_none(self) -> None:
+        dry_heater = fixed(5, 2000, 16, 2.5, kind="water-heater", surroundings=DRY)
+        for circuit, school, standard, rcd in (
+            (run(5), "rcbo-each", "bs-en-61009", Rcd()),
+            (run(5), "shared-rcds", "bs-en-60898", Rcd(shared=True)),
+            (dry_heater, "rcbo-each", "bs-en-60898", None),
+            (dry_heater, "shared-rcds", "bs-en-60898", None),
+        ):
+            device = of(circuit, school).design.device
+            self.assertEqual((device.standard, device.rcd), (standard, rcd))
+        self.assertEqual(advice(of(dry_heater), "No RCD"), "Nothing here asks for one")
+
+    def test_the_type_follows_what_is_fed_and_is_never_below_a(self) -> None:
+        for dc, kind in (("none", "A"), ("pulsed", "A"), ("mixed", "F"), ("smooth-6ma", "A"), ("smooth", "B")):
+            point = Point(id="P1", loads=(Load(name="It", current_a=3, dc=dc),))
+            found = of(run(5).model_copy(update={"points": (point,)}))
+            self.assertEqual(found.design.device.rcd.type, kind, dc)
+            self.assertIn("Asked for by It", advice(found, "RCD type"))
+
+    def test_what_is_settled_already_is_said_to_be(self) -> None:
+        found = of(worked_ring())
+        self.assertTrue(all(each.settled for each in found.advice))
+        bare = of(worked_ring().model_copy(update={"device": Device(standard="bs-en-60898", curve="C", rcd=None)}))
+        open_points = [each.what for each in bare.advice if not each.settled]
+        self.assertEqual(open_points, ["Type B", "30 mA, in the device itself", "RCD type A"])
+
+    def test_every_piece_of_advice_has_its_clause(self) -> None:
+        for book in (BS, IEC):
+            for kind in book.kinds:
+                for each in of(usual_circuit(book, kind), book=book).advice:
+                    self.assertTrue(each.why and each.clause, each.what)
+
+
+class Around(unittest.TestCase):
+    def test_arc_detection_where_it_must_be(self) -> None:
+        risk = SUPPLY.model_copy(update={"higher_risk": True})
+        for supply, book, fitted, words in (
+            (SUPPLY, BS, False, "recommended"),
+            (risk, BS, True, "required"),
+            (risk, IEC, False, "recommended"),
+        ):
+            found = of(run(5), supply=supply, book=book)
+            self.assertEqual(found.design.device.afdd, fitted)
+            self.assertTrue(advice(found, f"Arc-fault detection {words}"))
+        self.assertEqual(advice(of(fixed(5, 2000, 16, 2.5)), "Arc-fault"), "")
+
+    def test_surges(self) -> None:
+        for state, words in (("fitted", "Fitted"), ("declined", "Declined"), ("unknown", "ask")):
+            supply = SUPPLY.model_copy(update={"surge_protection": state})
+            self.assertIn(words, advice(of(run(5), supply=supply), "Surge protection"))
+
+
+class Selectivity(unittest.TestCase):
+    def ahead(self, **device: object) -> Ahead:
+        return Ahead(name="Main", device=Device.model_validate({"rating_a": 63, "rcd": None, **device}))
+
+    def test_ratings_in_series(self) -> None:
+        own = run(5, device=Device(rating_a=32, rcd=None, standard="bs-en-60898"))
+        for rating, fits in ((40, False), (50, False), (63, True)):
+            found = selective(context(own), self.ahead(standard="bs-en-60898", rating_a=rating))
+            self.assertEqual(found[0], fits, rating)
+
+    def test_rcds_in_series(self) -> None:
+        for rated, delayed, fits in ((100, True, True), (90, True, True), (89, True, False), (300, False, False)):
+            rcd = Rcd(rated_ma=rated, delayed=delayed)
+            found = selective(context(run(5)), self.ahead(rcd=rcd.model_dump()))
+            self.assertEqual(found[0], fits, (rated, delayed))
+            self.assertTrue(fits or "time-delayed" in found[1])
+
+    def test_a_switch_ahead_takes_nothing_with_it(self) -> None:
+        switch = Ahead(device=SWITCH)
+        self.assertEqual(selective(context(run(5)), switch), (True, "a switch does not trip"))
+
+    def test_it_is_part_of_the_advice(self) -> None:
+        fast = self.ahead(rcd=Rcd(rated_ma=30).model_dump())
+        found = of(run(5, ahead=(fast,)))
+        self.assertIn("Main ahead is not selective", [each.what for each in found.advice])

@@ -1,0 +1,111 @@
+"""What is known only between two lengths, or by a resistance: one answer over all of it."""
+
+import unittest
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lumbek.core.model.circuit import Cable, Circuit, Device, Segment
+from lumbek.core.resolve import middle, resolve
+from lumbek.core.result import Verdict
+from tests.support.houses import BS, IEC, SUPPLY, check, context, judged, run, worked_ring
+
+RADIAL = {"device": Device(rating_a=20)}
+
+
+def ranged(circuit: Circuit, **ends: tuple[float, float]) -> Circuit:
+    """Give legs a range: L2=(5, 9)."""
+    legs = tuple(
+        each.model_copy(update={"segments": (Segment(length_m=ends[each.id][0], length_to_m=ends[each.id][1]),)})
+        if each.id in ends
+        else each
+        for each in circuit.legs
+    )
+    return circuit.model_copy(update={"legs": legs})
+
+
+class Variants(unittest.TestCase):
+    def test_nothing_unknown_is_one_circuit_as_it_is(self) -> None:
+        found = resolve(BS, worked_ring())
+        self.assertEqual((found.variants, found.assumptions), ((worked_ring(),), ()))
+
+    def test_one_range_is_its_two_ends(self) -> None:
+        found = resolve(BS, ranged(run(5, 5, 5), L2=(4, 9)))
+        self.assertEqual([variant.legs[1].length_m for variant in found.variants], [4, 9])
+        self.assertEqual(found.assumptions, ("P1 to P2: 4 to 9 m",))
+
+    def test_several_ranges_are_tried_each_against_the_others(self) -> None:
+        found = resolve(BS, ranged(run(5, 5, back=5), L1=(4, 9), L3=(2, 6)))
+        pairs = {(variant.legs[0].length_m, variant.legs[2].length_m) for variant in found.variants}
+        self.assertEqual(pairs, {(4, 2), (9, 2), (4, 6), (9, 6)})
+
+    def test_very_many_ranges_keep_to_their_ends(self) -> None:
+        circuit = ranged(run(*[5.0] * 14), **{f"L{index}": (4.0, 6.0) for index in range(1, 15)})
+        self.assertEqual(len(resolve(BS, circuit).variants), 2)
+
+    def test_a_reading_is_expected_from_the_middle(self) -> None:
+        circuit = ranged(run(5, 5), L2=(4, 9))
+        self.assertEqual(middle(BS, circuit).legs[1].length_m, 6.5)
+        expected = context(middle(BS, circuit)).cold.joined_ohm["P2"]
+        self.assertAlmostEqual(expected, 11.5 * 19.51e-3)
+
+    def test_a_range_beside_a_fixed_segment(self) -> None:
+        segments = (Segment(length_m=3), Segment(length_m=2, length_to_m=5, method="103"))
+        circuit = run(5, 5)
+        two = circuit.legs[1].model_copy(update={"segments": segments})
+        found = resolve(BS, circuit.model_copy(update={"legs": (circuit.legs[0], two)}))
+        self.assertEqual([variant.legs[1].length_m for variant in found.variants], [5, 8])
+
+
+class Verdicts(unittest.TestCase):
+    def test_a_ring_shares_worst_where_its_sides_are_unlike(self) -> None:
+        even = run(10, 10, back=10, loads={"P1": 12, "P2": 12})
+        found = check(judged(ranged(even, L1=(2, 10), L3=(2, 10))), "ring-current")
+        worst = check(judged(run(2, 10, back=10, loads={"P1": 12, "P2": 12})), "ring-current")
+        self.assertAlmostEqual(found.value, worst.value)
+        self.assertGreater(found.value, check(judged(even), "ring-current").value)
+
+    def test_the_figures_shown_are_those_of_the_greatest_lengths(self) -> None:
+        circuit = ranged(run(5, 5, **RADIAL), L2=(5, 30))
+        long = judged(run(5, 30, **RADIAL))
+        self.assertEqual([each.zs_ohm for each in judged(circuit).points], [each.zs_ohm for each in long.points])
+
+    @settings(max_examples=40, deadline=None)
+    @given(st.floats(1, 60), st.floats(0, 60), st.floats(0, 1))
+    def test_a_length_inside_never_fails_what_the_whole_range_passes(self, low, more, part) -> None:
+        whole = judged(ranged(run(5, 5, **RADIAL), L2=(low, low + more)))
+        inside = judged(run(5, low + more * part, **RADIAL))
+        for one, other in zip(whole.checks, inside.checks, strict=True):
+            if one.verdict is Verdict.PASS:
+                self.assertEqual(other.verdict, Verdict.PASS, one.id)
+            if one.verdict is Verdict.FAIL:
+                self.assertEqual(other.verdict, Verdict.FAIL, one.id)
+
+
+class FromResistance(unittest.TestCase):
+    def measured(self, r1_ohm: float, book=BS, **more: object) -> Circuit:
+        circuit = run(5, None, **more)
+        known = circuit.legs[1].model_copy(update={"measured_r1_ohm": r1_ohm})
+        return circuit.model_copy(update={"legs": (circuit.legs[0], known)})
+
+    def test_length_is_resistance_over_resistance_per_metre(self) -> None:
+        for csa, each in ((1.0, 18.10), (1.5, 12.10), (2.5, 7.41), (10.0, 1.83)):
+            circuit = self.measured(0.2, cable=Cable(csa_mm2=csa))
+            self.assertAlmostEqual(judged(circuit).legs[1].length_m, 200 / each)
+
+    def test_a_known_length_is_not_overruled(self) -> None:
+        circuit = run(5, 7)
+        both = circuit.legs[1].model_copy(update={"measured_r1_ohm": 0.5})
+        found = judged(circuit.model_copy(update={"legs": (circuit.legs[0], both)}))
+        self.assertEqual((found.legs[1].length_m, found.assumptions), (7, ()))
+
+    def test_a_size_without_a_resistance_stays_unknown(self) -> None:
+        circuit = self.measured(0.2, cable=Cable(csa_mm2=3.3))
+        self.assertEqual(check(judged(circuit), "zs").verdict, Verdict.CANNOT_TELL)
+
+    def test_it_holds_beside_a_range_and_in_the_other_book(self) -> None:
+        circuit = ranged(self.measured(0.0741), L1=(3, 6))
+        for book in (BS, IEC):
+            found = judged(circuit, SUPPLY, book)
+            self.assertEqual(len(found.assumptions), 2)
+            self.assertAlmostEqual(found.points[1].r1_ohm, (6 + 10) * 7.41e-3)
