@@ -179,8 +179,8 @@ class Protected(unittest.TestCase):
             (Rcd(rated_ma=100), False),
             (Rcd(delayed=True), False),
         ):
-            ahead = Ahead(device=Device(standard="bs-en-61009", rating_a=63, rcd=rcd))
-            self.assertEqual(selective(context(run(5)), ahead)[0], fits)
+            upstream = Device(standard="bs-en-61009", rating_a=63, rcd=rcd)
+            self.assertEqual(selective(BS, upstream, Device())[0], fits)
 
     def test_leakage_of_the_loads_is_part_of_the_advice(self) -> None:
         leaky = Point(id="P1", loads=(Load(current_a=2, leakage_ma=5), Load(current_a=2, leakage_ma=4.5)))

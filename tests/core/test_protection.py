@@ -7,9 +7,10 @@ from hypothesis import strategies as st
 
 from lumbek.core.choosing.protect import Protection, protect, selective
 from lumbek.core.model.circuit import Ahead, Circuit, Device, Load, Point, Rcd, Surroundings
+from lumbek.core.model.supply import MainFuse
 from lumbek.core.result import Verdict
 from lumbek.core.usual import usual_circuit
-from tests.support.houses import BS, IEC, SUPPLY, check, context, fixed, judged, run, worked_ring
+from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, run, worked_ring
 
 SWITCH = Device(standard="switch", curve=None, rating_a=63, breaking_capacity_ka=None, rcd=None)
 DRY = Surroundings(concealed_shallow=False)
@@ -113,27 +114,34 @@ class Around(unittest.TestCase):
 
 
 class Selectivity(unittest.TestCase):
-    def ahead(self, **device: object) -> Ahead:
-        return Ahead(name="Main", device=Device.model_validate({"rating_a": 63, "rcd": None, **device}))
+    def ahead(self, **device: object) -> Device:
+        return Device.model_validate({"rating_a": 63, "rcd": None, **device})
 
     def test_ratings_in_series(self) -> None:
-        own = run(5, device=Device(rating_a=32, rcd=None, standard="bs-en-60898"))
+        own = Device(rating_a=32, rcd=None, standard="bs-en-60898")
         for rating, fits in ((40, False), (50, False), (63, True)):
-            found = selective(context(own), self.ahead(standard="bs-en-60898", rating_a=rating))
+            found = selective(BS, self.ahead(standard="bs-en-60898", rating_a=rating), own)
             self.assertEqual(found[0], fits, rating)
 
     def test_rcds_in_series(self) -> None:
         for rated, delayed, fits in ((100, True, True), (90, True, True), (89, True, False), (300, False, False)):
-            rcd = Rcd(rated_ma=rated, delayed=delayed)
-            found = selective(context(run(5)), self.ahead(rcd=rcd.model_dump()))
+            found = selective(BS, self.ahead(rcd=Rcd(rated_ma=rated, delayed=delayed).model_dump()), Device())
             self.assertEqual(found[0], fits, (rated, delayed))
             self.assertTrue(fits or "time-delayed" in found[1])
 
     def test_a_switch_ahead_takes_nothing_with_it(self) -> None:
-        switch = Ahead(device=SWITCH)
-        self.assertEqual(selective(context(run(5)), switch), (True, "a switch does not trip"))
+        self.assertEqual(selective(BS, SWITCH, Device()), (True, "a switch does not trip"))
 
     def test_it_is_part_of_the_advice(self) -> None:
-        fast = self.ahead(rcd=Rcd(rated_ma=30).model_dump())
+        fast = Ahead(name="Main", device=self.ahead(rcd=Rcd(rated_ma=30).model_dump()))
         found = of(run(5, ahead=(fast,)))
         self.assertIn("Main ahead is not selective", [each.what for each in found.advice])
+
+    def test_the_supply_fuse_counts_and_the_device_recommended_not_the_one_drawn(self) -> None:
+        small = SUPPLY.model_copy(update={"main_fuse": MainFuse(standard="bs88-3", rating_a=60)})
+        drawn_at_50 = fixed(5, 6000, 50, 10, kind="fixed-appliance")
+        self.assertIn("1.6 × 32 A", advice(of(drawn_at_50, supply=small), "Supply fuse ahead is selective"))
+        heavy = fixed(5, 9500, 16, 10, kind="fixed-appliance")
+        self.assertIn("1.6 × 45 A", advice(of(heavy, supply=small), "Supply fuse ahead is not selective"))
+        unknown = SUPPLY.model_copy(update={"main_fuse": MainFuse()})
+        self.assertEqual(advice(of(run(5), supply=unknown), "Supply fuse"), "")

@@ -7,7 +7,7 @@ from lumbek.core.checks.fault_protection import device_name
 from lumbek.core.checks.rcd import reasons
 from lumbek.core.checks.rcd_type import leakage_ma, needed_type
 from lumbek.core.context import Context
-from lumbek.core.model.circuit import Ahead, Circuit, Device, Rcd
+from lumbek.core.model.circuit import Circuit, Device, Rcd
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain, show
 from lumbek.core.result import Frozen
@@ -91,7 +91,7 @@ def protect(rulebook: Rulebook, supply: Supply, circuit: Circuit, school: School
         ),
         *_residual(context, wants_rcd, rcd_type, need.why, own),
         *_leakage(context, own),
-        *_upstream(context),
+        *_upstream(context, device),
         *_around(context),
     ]
     return Protection(
@@ -171,19 +171,17 @@ def _leakage(context: Context, own: bool) -> list[Advice]:
     ]
 
 
-def selective(context: Context, ahead: Ahead) -> tuple[bool, str]:
-    """Return whether a device ahead leaves faults of this circuit to the circuit's own, and why.
+def selective(rulebook: Rulebook, upstream: Device, own: Device) -> tuple[bool, str]:
+    """Return whether a device ahead leaves the faults of a circuit to the circuit's own, and why.
 
     RCDs: the upstream one delayed and of at least three times IΔn (531.3.6). Overcurrent: a rating of at least 1.6
     times the downstream one; full selectivity of breakers in series is for their maker's tables.
     """
-    upstream, own = ahead.device, context.circuit.device
-    assert upstream is not None
     if upstream.rcd is not None and own.rcd is not None:
-        ratio = context.rulebook.data.residual.selective_ratio
+        ratio = rulebook.data.residual.selective_ratio
         if not upstream.rcd.delayed or upstream.rcd.rated_ma < ratio * own.rcd.rated_ma:
             return False, f"its RCD must be time-delayed (S) and at least {plain(ratio * own.rcd.rated_ma)} mA"
-    if not context.rulebook.devices[upstream.standard].overload_protection:
+    if not rulebook.devices[upstream.standard].overload_protection:
         return True, "a switch does not trip"
     if upstream.rating_a < 1.6 * own.rating_a:
         return False, f"{plain(upstream.rating_a)} A is less than 1.6 × {plain(own.rating_a)} A"
@@ -193,16 +191,17 @@ def selective(context: Context, ahead: Ahead) -> tuple[bool, str]:
     )
 
 
-def _upstream(context: Context) -> list[Advice]:
+def _upstream(context: Context, own: Device) -> list[Advice]:
+    """Return whether what stands ahead, the supply fuse first, is selective with the device recommended."""
+    ahead = [(each.name, each.device) for each in context.circuit.ahead if each.device is not None]
+    if context.main_fuse is not None:
+        ahead.insert(0, ("Supply fuse", context.main_fuse.model_copy(update={"rcd": None})))
     found = []
-    for ahead in context.circuit.ahead:
-        if ahead.device is None:
-            continue
-        fits, why = selective(context, ahead)
-        name = ahead.name or device_name(context, ahead.device)
+    for name, upstream in ahead:
+        fits, why = selective(context.rulebook, upstream, own)
         found.append(
             Advice(
-                what=f"{name} ahead is {'' if fits else 'not '}selective",
+                what=f"{name or device_name(context, upstream)} ahead is {'' if fits else 'not '}selective",
                 why=why,
                 clause=context.clause("selectivity").ref,
                 settled=fits,
