@@ -1,24 +1,11 @@
 import { useState } from "react";
-import type { Choices, Circuit, CircuitView, Edit } from "../api/client";
 import { AheadEditor } from "./AheadEditor";
 import { Bar, Key } from "./bar";
 import { LegInspector } from "./LegInspector";
 import { PointInspector } from "./PointInspector";
-import type { Picked } from "./RunDrawing";
+import type { InspectorProps } from "./inspecting";
 import { TypedRun } from "./TypedRun";
 import { titleOf } from "./titles";
-
-export interface InspectorProps {
-  circuit: Circuit;
-  choices: Choices;
-  picked: Picked;
-  moving: string | undefined;
-  onChange: (make: (design: Circuit) => Circuit) => void;
-  onEdit: (edit: Edit) => void;
-  onMove: (point: string | undefined) => void;
-  onCloseRing: () => void;
-  onLayRun: (text: string) => Promise<CircuitView | undefined>;
-}
 
 /** What is picked on the drawing, to be named, described, and worked on. */
 export function Inspector(props: InspectorProps) {

@@ -3,7 +3,7 @@ import { clip } from "../numbers";
 import { Choice, Figure } from "../parts/fields";
 import { Bar, Key } from "./bar";
 import { CableFields, CpcFields, type Cable } from "./CableFields";
-import type { InspectorProps } from "./Inspector";
+import type { InspectorProps } from "./inspecting";
 import { StateChoice } from "./StateChoice";
 import { titleOf } from "./titles";
 

@@ -1,7 +1,7 @@
 import type { Point } from "../api/client";
 import { Choice, Words } from "../parts/fields";
 import { Bar, Key } from "./bar";
-import type { InspectorProps } from "./Inspector";
+import type { InspectorProps } from "./inspecting";
 import { LoadsEditor } from "./LoadsEditor";
 import { StateChoice } from "./StateChoice";
 import { POINT_KINDS } from "./symbols";
