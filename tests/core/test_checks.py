@@ -163,6 +163,16 @@ class Fault(unittest.TestCase):
         ):
             self.assertEqual(check(judged(run(5, device=device)), "zs").limit, limit)
 
+    def test_a_fuse_between_listed_ones_is_as_quick_as_the_next_larger(self) -> None:
+        ring = with_spur(run(5, 5, back=5), "P1", "F1", 1, kind="fused-spur", fuse_a=5)
+        ring = with_spur(ring, "F1", "Q1", 2, kind="fixed")
+        for book, limit in ((BS, 2.3), (IEC, 230 / (230 * 0.95 / 2.3))):
+            figures = {each.point: each for each in judged(ring, rulebook=book).points}
+            self.assertAlmostEqual(figures["Q1"].zs_limit_ohm, limit)
+        fuse = Device(standard="bs3036", curve=None, rating_a=25, rcd=None)
+        steps = check(judged(run(5, device=fuse)), "zs").steps
+        self.assertIn("not listed: that of rewirable fuse 30 A", steps[-1].text)
+
     def test_unlisted_fuse_cannot_tell(self) -> None:
         odd = Device(standard="bs88-3", curve=None, rating_a=45, rcd=None)
         self.assertEqual(check(judged(run(5, device=odd)), "zs").verdict, "cannot-tell")

@@ -77,9 +77,11 @@ def device_limit(
     time_s = book.disconnection_time_s(device, context.group, final, earthing or "TN-S")
     name = device_name(context, device)
     clause = context.clause("zs")
-    published = book.published_zs_ohm(device, time_s) if rules.published_table else None
+    listed = device if device.curve else book.listed_fuse(device, time_s)
+    published = book.published_zs_ohm(listed, time_s) if rules.published_table else None
     if published is not None:
-        step = Step(text=f"Published limit for {name}, {plain(time_s)} s", sum=f"{show(published)} Ω")
+        instead = "" if listed == device else f", not listed: that of {device_name(context, listed)}"
+        step = Step(text=f"Published limit for {name}{instead}, {plain(time_s)} s", sum=f"{show(published)} Ω")
         return ZsLimit(ohm=published, steps=(step,), by_rcd=False, clause=clause)
     trip = book.trip_current_a(device, time_s)
     if trip is None:

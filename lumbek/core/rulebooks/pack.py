@@ -295,15 +295,27 @@ class Rulebook:
                 return found
         return None
 
+    def listed_fuse(self, device: Device, time_s: float) -> Device:
+        """Return the fuse whose figure counts for this one: itself, or the next larger of its kind that is listed.
+
+        A smaller fuse of the same kind is at least as quick. Breakers, and fuses beyond the table, stay as they are.
+        """
+        larger = [
+            rating
+            for standard, rating, time in self._published_zs
+            if (standard, time) == (device.standard, time_s) and rating >= device.rating_a
+        ]
+        return device.model_copy(update={"rating_a": min(larger)}) if larger else device
+
     def trip_current_a(self, device: Device, time_s: float) -> float | None:
         """Return Ia in A: the current that surely operates the device within `time_s`.
 
-        For EN 60898 and EN 61009 breakers 5, 10 or 20 In by type; for fuses from the published table,
-        Ia = U0 x 0.95 / Zs. A TT time of 0.2 s has no fuse table: None.
+        For EN 60898 and EN 61009 breakers 5, 10 or 20 In by type; for fuses from the published table, by the next
+        larger where one is not listed, Ia = U0 x 0.95 / Zs. A TT time of 0.2 s has no fuse table: None.
         """
         if device.curve is not None:
             return self.data.fault_protection.trip_multiple[device.curve] * device.rating_a
-        published = self.published_zs_ohm(device, time_s)
+        published = self.published_zs_ohm(self.listed_fuse(device, time_s), time_s)
         return None if published is None else self.u0_v * 0.95 / published
 
     def disconnection_time_s(self, device: Device, group: str, final: bool, earthing: str) -> float:
