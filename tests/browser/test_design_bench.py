@@ -152,6 +152,55 @@ class OnTheBench(BrowserCase):
         page.one("[data-loads='0']")
         page.saved()
 
+    def test_how_far_it_may_go_and_what_else_would_do(self) -> None:
+        page = self.circuit("5")
+        page.click("[data-tab=propose]")
+        reach = page.one("[data-reach]")
+        for words in ("As drawn", "Voltage drop", "Fault loop Zs", "any length"):
+            self.assertIn(words, reach.text)
+        sizes = [each.text for each in page.all("[data-proposals] li") if " mm², " in each.text]
+        self.assertTrue(any("as drawn" in each for each in sizes))
+        page.button("Try this protection")
+        page.sees("Tried out, not saved")
+        page.button("Drop it")
+        page.until(lambda: "Tried out" not in page.one("main").text)
+
+    def test_an_edit_waits_while_something_is_tried_out(self) -> None:
+        page = self.circuit("4")
+        page.click("[data-tab=whatif]")
+        page.choose("Rating", "10 A")
+        page.sees("Tried out, not saved")
+        page.one("[data-drawing]").send_keys("a")
+        page.sees("Keep or drop what you are trying first")
+        page.button("Drop it")
+        page.until(lambda: page.one("select[name=Rating]").get_attribute("value") == "6")
+
+    def test_lengths_and_devices_can_be_undone_and_done_again(self) -> None:
+        page = self.circuit("3")
+        before = page.one("select[name='Cable size']").get_attribute("value")
+        page.choose("Cable size", "2.5 mm²")
+        page.saved()
+        page.button("Undo")
+        page.until(lambda: page.one("select[name='Cable size']").get_attribute("value") == before)
+        page.button("Redo")
+        page.until(lambda: page.one("select[name='Cable size']").get_attribute("value") == "2.5")
+        page.chord(Keys.CONTROL, "z")
+        page.until(lambda: page.one("select[name='Cable size']").get_attribute("value") == before)
+        page.saved()
+
+    def test_the_rulebook_lists_its_kinds_times_and_devices(self) -> None:
+        page = self.page
+        page.browser.get(f"{page.server.address}/rulebooks/bs7671")
+        for title, words in (
+            ("Disconnection times", "0.4"),
+            ("Kinds of circuit", "Immersion heater"),
+            ("Diversity", "first 10 A"),
+            ("Protective devices", "Switch-disconnector"),
+            ("Depth in the ground", "0.97"),
+        ):
+            page.button(title)
+            page.sees(words)
+
 
 class OnAPhone(BrowserCase):
     size = (390, 844)
