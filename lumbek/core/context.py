@@ -12,7 +12,7 @@ from lumbek.core.loads.demand import Demand, demand
 from lumbek.core.model.circuit import BOARD, Ahead, Cable, Circuit, Device, Leg, Point
 from lumbek.core.model.supply import Supply
 from lumbek.core.network.capacity import Capacity, segment_capacity
-from lumbek.core.network.expand import CONDUCTORS, Conductor, OpenCore, core_ohm
+from lumbek.core.network.expand import CONDUCTORS, Conductor, OpenCore, core_ohm, hot_loop_ohm
 from lumbek.core.network.figures import (
     Flow,
     Resistances,
@@ -21,6 +21,7 @@ from lumbek.core.network.figures import (
     joined_legs,
     resistances,
 )
+from lumbek.core.network.opened import least_opened_drop_v
 from lumbek.core.network.operating import leg_ct, settled
 from lumbek.core.numbers import plain
 from lumbek.core.result import Clause, Place
@@ -161,7 +162,7 @@ class Context:
             return None
         found = flow(self.graph, full, self.demand.at_points)
         if not self.circuit.drop_with_ct:
-            return found
+            return self._no_worse_than_opened(found, full)
         ct: dict[str, float] = dict.fromkeys(full, 1.0)
         for _ in range(_MOST_ROUNDS):
             before, ct = ct, {leg_id: self._leg_ct(leg_id, found.leg_a[leg_id]) for leg_id in full}
@@ -171,18 +172,36 @@ class Context:
                 break
         return found
 
+    def _no_worse_than_opened(self, found: Flow, full: Mapping[str, tuple[float, float]]) -> Flow:
+        """Hold a ring's drops to what the table gives for it opened, where the network's conductors drop more.
+
+        The table's figures are rounded: for 4 and 6 mm² they lie a hair under the hot conductors of the network.
+        """
+        table = self._table_ohm if self.shape.is_ring else None
+        if table is None or self.demand is None or all(sum(full[leg]) <= sum(table[leg]) for leg in full):
+            return found
+        least = least_opened_drop_v(self.graph, self.shape.ring_legs, table, self.demand.at_points)
+        opened = {point: leg for point, (drop, leg) in least.items() if drop < found.drop_v[point]}
+        drops = {point: least[point][0] if point in opened else drop for point, drop in found.drop_v.items()}
+        return replace(found, drop_v=drops, opened=opened)
+
     @cached_property
     def _drop_ohm(self) -> Mapping[str, tuple[float, float]] | None:
         """Line and neutral of each leg in Ω at the insulation's limit; None where a figure is missing.
 
-        Without loops each leg has its tabulated mV/A/m, half in each conductor. Where a loop shares the
-        current, the conductors are taken at their working temperature.
+        Without loops each leg has its tabulated mV/A/m. Where a loop shares the current, the conductors are taken
+        at their working temperature.
         """
         if self.cold is None:
             return None
         if self.shares_current:
             hot = hot_cores(self.rulebook, self.graph, self.cores_ohm)
             return {leg.id: (hot[leg.id]["L"], hot[leg.id]["N"]) for leg in joined_legs(self.graph)}
+        return self._table_ohm
+
+    @cached_property
+    def _table_ohm(self) -> Mapping[str, tuple[float, float]] | None:
+        """The tabulated mV/A/m of each leg as Ω, half in each conductor; None where a size is not listed."""
         ohm: dict[str, tuple[float, float]] = {}
         for leg in joined_legs(self.graph):
             each = self.rulebook.volt_drop_mv_per_a_m(leg.cable or self.circuit.cable, self.phases)
@@ -269,12 +288,10 @@ class Context:
         """Line and cpc of the feeds in Ω, hot; None where a size is not listed."""
         total = 0.0
         for ahead in self.feeds:
-            cable = ahead.feed or self.circuit.cable
-            for conductor in ("L", "E"):
-                ohm = core_ohm(self.rulebook, cable, "L" if conductor == "L" else "E", ahead.length_m or 0.0)
-                if ohm is None:
-                    return None
-                total += ohm * self.rulebook.hot_factor(cable, conductor)
+            ohm = hot_loop_ohm(self.rulebook, ahead.feed or self.circuit.cable, ahead.length_m or 0.0)
+            if ohm is None:
+                return None
+            total += ohm
         return total
 
     @cached_property

@@ -111,6 +111,20 @@ class Ring(unittest.TestCase):
         self.assertEqual(check(found, "zs").value, check(without, "zs").value)
 
 
+class Opened(unittest.TestCase):
+    def test_a_ring_is_held_to_the_table_of_its_opened_run_only_where_that_is_less(self) -> None:
+        cable, loads = Cable(csa_mm2=4), {"P1": 20}
+        even = context(run(10, back=12, loads=loads, cable=cable)).flow
+        self.assertEqual(even.opened, {})
+        self.assertAlmostEqual(even.drop_v["P1"], 20 * 10 * 12 / 22 * 2 * 4.61e-3 * 1.20)
+        # Nearly nothing comes round the long way: the table's rounded 11 mV/A/m for 1 m is less than the network's.
+        lopsided = context(run(1, back=400, loads=loads, cable=cable)).flow
+        self.assertEqual(lopsided.opened, {"P1": "L2"})
+        self.assertAlmostEqual(lopsided.drop_v["P1"], 11 * 20 / 1000)
+        steps = check(judged(run(1, back=400, loads=loads, cable=cable)), "volt-drop").steps
+        self.assertTrue(any("opened at the leg from P1 to the board" in step.text for step in steps))
+
+
 class Fuse(unittest.TestCase):
     def test_a_buried_cable_behind_a_semi_enclosed_fuse_is_derated_twice(self) -> None:
         fuse = Device(standard="bs3036", curve=None, rating_a=20, breaking_capacity_ka=2)

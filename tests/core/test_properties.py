@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumbek.core.evaluate import evaluate
-from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.circuit import Cable, Circuit
 from lumbek.core.result import Verdict
 from tests.support.houses import BS, SUPPLY, context, judged, run, with_spur
 
@@ -46,10 +46,16 @@ class Properties(unittest.TestCase):
         first, last = flow.leg_a["L1"], flow.leg_a[f"L{len(spec) + 1}"]
         self.assertAlmostEqual(first - last, sum(at.values()), places=6)
 
-    @given(lengths, st.floats(0.5, 60), st.lists(amps, min_size=8, max_size=8))
-    def test_closing_a_ring_never_makes_a_point_worse(self, spec, back, loads) -> None:
-        at = {f"P{i + 1}": loads[i] for i in range(len(spec))}
-        open_run, ring = context(run(*spec, loads=at)), context(run(*spec, back=back, loads=at))
+    @given(
+        st.lists(st.one_of(st.floats(0.5, 40), st.just(0.5)), min_size=1, max_size=8),
+        st.one_of(st.floats(0.5, 60), st.just(400.0)),
+        st.lists(amps, min_size=8, max_size=8),
+        st.sampled_from([1.0, 1.5, 2.5, 4.0, 6.0, 10.0, 16.0]),
+    )
+    def test_closing_a_ring_never_makes_a_point_worse(self, spec, back, loads, csa) -> None:
+        at, cable = {f"P{i + 1}": loads[i] for i in range(len(spec))}, Cable(csa_mm2=csa)
+        open_run = context(run(*spec, loads=at, cable=cable))
+        ring = context(run(*spec, back=back, loads=at, cable=cable))
         for point in at:
             self.assertLessEqual(ring.cold.joined_ohm[point], open_run.cold.joined_ohm[point] + 1e-9)
             self.assertLessEqual(ring.flow.drop_v[point], open_run.flow.drop_v[point] + 1e-9)

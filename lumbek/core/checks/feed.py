@@ -8,7 +8,7 @@ from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
 from lumbek.core.model.circuit import Ahead, Cable, Device, Leg, Rcd, Segment
 from lumbek.core.network.capacity import Capacity, segment_capacity
-from lumbek.core.network.expand import core_ohm
+from lumbek.core.network.expand import hot_loop_ohm
 from lumbek.core.numbers import floor_to, plain, show
 from lumbek.core.result import Check, Step, judge
 
@@ -39,22 +39,19 @@ class _Feed:
 
 def _feeds(context: Context) -> Iterator[_Feed]:
     """Yield the feeds from the origin on, each with the last device and RCD before it."""
-    device, loop, number = context.main_fuse, 0.0, 0
-    rcd: Rcd | None = None
-    listed = True
+    device, rcd = context.main_fuse, None
+    loop: float | None = 0.0
+    number = 0
     for ahead in context.circuit.ahead:
         if ahead.device is not None:
             rcd = ahead.device.rcd or rcd
             if context.rulebook.devices[ahead.device.standard].overload_protection:
                 device = ahead.device
-            continue
-        assert ahead.feed is not None
-        number += 1
-        for conductor in ("L", "E"):
-            ohm = core_ohm(context.rulebook, ahead.feed, "L" if conductor == "L" else "E", ahead.length_m or 0.0)
-            listed = listed and ohm is not None
-            loop += (ohm or 0.0) * context.rulebook.hot_factor(ahead.feed, conductor)
-        yield _Feed(ahead, ahead.feed, number, device, rcd, loop if listed else None)
+        elif ahead.feed is not None:
+            number += 1
+            ohm = hot_loop_ohm(context.rulebook, ahead.feed, ahead.length_m or 0.0)
+            loop = None if loop is None or ohm is None else loop + ohm
+            yield _Feed(ahead, ahead.feed, number, device, rcd, loop)
 
 
 def _capacity(context: Context, feed: _Feed) -> Capacity:

@@ -70,6 +70,10 @@ def _working(context: Context, worst: str) -> tuple[Step, ...]:
     flow, demand = context.flow, context.demand
     if flow is None or demand is None:
         return ()
+    if worst in flow.opened:
+        opened_at = context.circuit.leg_title(context.graph.legs[flow.opened[worst]])
+        text = f"By the table with the ring opened at the leg from {opened_at}: closed, the drop is no more"
+        return (*demand.steps, Step(text=text, sum=f"{show(flow.drop_v[worst])} V"))
     path = context.graph.path_to(worst)
     if not context.shares_current:
         lines = []

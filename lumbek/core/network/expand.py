@@ -52,6 +52,14 @@ def core_ohm(rulebook: Rulebook, cable: Cable, conductor: Conductor, length_m: f
     return None if milliohm is None else milliohm * length_m / 1000
 
 
+def hot_loop_ohm(rulebook: Rulebook, cable: Cable, length_m: float) -> float | None:
+    """Return line and cpc of a cable together in Ω at working temperature. None if a size is not listed."""
+    line, earth = core_ohm(rulebook, cable, "L", length_m), core_ohm(rulebook, cable, "E", length_m)
+    if line is None or earth is None:
+        return None
+    return line * rulebook.hot_factor(cable, "L") + earth * rulebook.hot_factor(cable, "E")
+
+
 def expand(
     legs: Iterable[Leg],
     cores_ohm: Mapping[str, Mapping[Conductor, float]],

@@ -43,12 +43,14 @@ class Resistances:
 class Flow:
     """Currents and drops: line current in each leg in A (from its end a to b), drop to each point in V.
 
-    `ct` holds each leg's Ct where the drop is worked out with it.
+    `ct` holds each leg's Ct where the drop is worked out with it. `opened` names, for points of a ring whose drop is
+    that of the table for the opened run, the leg it is opened at.
     """
 
     leg_a: Mapping[str, float] = field(default_factory=dict)
     drop_v: Mapping[str, float] = field(default_factory=dict)
     ct: Mapping[str, float] = field(default_factory=dict)
+    opened: Mapping[str, str] = field(default_factory=dict)
 
 
 def joined_legs(graph: CircuitGraph) -> list[Leg]:
