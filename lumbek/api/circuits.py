@@ -14,6 +14,7 @@ from lumbek.core.circuit.edit import Edit
 from lumbek.core.evaluate import CircuitResult
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.reading import Reading
+from lumbek.core.model.text import Id
 from lumbek.core.result import Frozen
 from lumbek.exchange.calculation_sheet import calculation_sheet_pdf
 from lumbek.services.views import CircuitView, LibraryLine, SheetView
@@ -44,9 +45,10 @@ class TypedRun(Frozen):
 
 
 class RunChange(TypedRun):
-    """A typed run, and the version of the circuit it is laid on."""
+    """A typed run, the version of the circuit it is laid on, and the leg it is taken through where there is one."""
 
     version: int
+    through_leg: Id | None = None
 
 
 @router.post("/jobs/{job_id}/circuits", status_code=201)
@@ -101,8 +103,8 @@ def read_run(run: TypedRun, _: SignedInPerson) -> Typed:
 
 @router.post("/circuits/{circuit_id}/run")
 def lay_run(circuit_id: UUID, run: RunChange, services: WithServices, person: SignedInPerson) -> CircuitView:
-    """Lay a typed or pasted run on from the circuit's last point."""
-    return services.circuits.lay_run(person, circuit_id, run.version, run.text)
+    """Lay a typed or pasted run on from the circuit's last point, or break a leg and take it through the run."""
+    return services.circuits.lay_run(person, circuit_id, run.version, run.text, run.through_leg)
 
 
 @router.post("/circuits/{circuit_id}/copy", status_code=201)

@@ -7,8 +7,8 @@ from sqlalchemy.orm import Session
 
 from lumbek.core.calculate import insulation_mohm
 from lumbek.core.choosing.propose import Proposals, propose
-from lumbek.core.circuit.bulk import Entry, lay_run, parse_run
-from lumbek.core.circuit.edit import Edit, EditRefusedError, apply_edit
+from lumbek.core.circuit.bulk import Entry, lay_run, lay_through, parse_run
+from lumbek.core.circuit.edit import Edit, EditRefusedError, NewPoint, apply_edit
 from lumbek.core.context import Context
 from lumbek.core.evaluate import CircuitResult, evaluate
 from lumbek.core.model.circuit import Circuit, CircuitKind
@@ -93,8 +93,13 @@ class CircuitService:
         design, supply = Circuit.model_validate(row.design), Supply.model_validate(job.supply)
         return propose(rulebook_of(head), supply, design, head.protection_school)
 
-    def lay_run(self, person: Person, circuit_id: UUID, version: int, text: str) -> CircuitView:
-        """Lay a typed or pasted run. Raises BadInputError with every entry that is not understood."""
+    def lay_run(
+        self, person: Person, circuit_id: UUID, version: int, text: str, through_leg: str | None = None
+    ) -> CircuitView:
+        """Lay a typed or pasted run on from the last point, or take a leg through it.
+
+        Raises BadInputError with every entry that is not understood.
+        """
         typed = parse_run(text)
         if typed.problems or not typed.entries:
             problems = list(typed.problems) or [Problem(field="run", reason="holds no leg: type a length first")]
@@ -103,7 +108,10 @@ class CircuitService:
             row, job = _need(db, person, circuit_id, lock=True)
             _hold(row, version)
             try:
-                laid = _laid(rulebook_of(head_of(job)), Circuit.model_validate(row.design), typed.entries)
+                design = Circuit.model_validate(row.design)
+                laid = _laid(rulebook_of(head_of(job)), design, typed.entries, through_leg)
+            except EditRefusedError as error:
+                raise BadInputError(str(error)) from error
             except ValidationError as error:
                 raise BadInputError("The circuit cannot hold this run.", problems_of(error)) from error
             return self._keep(db, person, row, job, version, laid)
@@ -216,8 +224,13 @@ def _need_library(db: Session, person: Person, library_id: UUID) -> LibraryCircu
     return row
 
 
-def _laid(rulebook: Rulebook, circuit: Circuit, entries: tuple[Entry, ...]) -> Circuit:
-    return lay_run(circuit, entries, lambda so_far: usual_point(rulebook, so_far))
+def _laid(rulebook: Rulebook, circuit: Circuit, entries: tuple[Entry, ...], through_leg: str | None) -> Circuit:
+    def usual(so_far: Circuit) -> NewPoint:
+        return usual_point(rulebook, so_far)
+
+    return (
+        lay_run(circuit, entries, usual) if through_leg is None else lay_through(circuit, through_leg, entries, usual)
+    )
 
 
 def _hold(row: CircuitRow, version: int) -> None:

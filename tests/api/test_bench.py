@@ -27,6 +27,17 @@ class Bench(Api):
         self.assertEqual(self.lay("", 2).status_code, 422)
         self.assertEqual(len(self.client.post("/api/runs", json={"text": "3m, ? x"}).json()["entries"]), 2)
 
+    def test_a_leg_is_taken_through_new_points(self) -> None:
+        self.lay("9m a, 4m b, back 8m")
+        change = {"version": 2, "text": "3m loft single, back 5m", "through_leg": "L2"}
+        laid = self.client.post(f"{self.path}/run", json=change).json()
+        self.assertEqual(laid["result"]["shape"]["ring_points"], ["P1", "P3", "P2"])
+        gone = self.client.post(f"{self.path}/run", json={**change, "version": 3})
+        self.assertEqual(
+            (gone.status_code, gone.json()["message"]), (422, "There is no leg L2 in this circuit any more.")
+        )
+        self.assertEqual(self.client.get(self.path).json()["version"], 3)
+
     def test_proposals_follow_the_jobs_school(self) -> None:
         self.lay("9m a, 4m b, back 8m")
         first = self.client.get(f"{self.path}/proposals").json()

@@ -136,6 +136,22 @@ class OnTheBench(BrowserCase):
         page.saved()
         page.until(lambda: "Desk" in page.one("[data-point=P2]").text)
 
+    def test_a_found_ring_is_extended_through_new_points(self) -> None:
+        page = self.circuit("2")
+        before = len(page.all("[data-point]"))
+        page.click("[data-leg=L3]")
+        page.one("[data-leg=L3].picked")
+        page.button("Through new points")
+        page.sees("and back to")
+        page.type("textarea", "4m shelf single, back 3m")
+        page.button("Lay 2 legs")
+        page.until(lambda: len(page.all("[data-point]")) == before + 1)
+        page.saved()
+        self.assertIn("ring", page.one("[data-shape]").get_attribute("data-shape"))
+        page.button("Undo")
+        page.until(lambda: len(page.all("[data-point]")) == before)
+        page.saved()
+
     def test_loads_are_added_changed_and_dropped(self) -> None:
         page = self.circuit("2")
         page.click("[data-point=P1]")

@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from lumbek.core.circuit.bulk import lay_run, parse_run
+from lumbek.core.circuit.bulk import lay_run, lay_through, parse_run
 from lumbek.core.circuit.edit import (
     AddPoint,
     AddSpur,
@@ -144,6 +144,49 @@ class Kept(unittest.TestCase):
             self.assertAlmostEqual(total(circuit), before, places=6)
             self.assertTrue(judged(circuit).shape.is_ring)
         self.assertEqual(sorted(str(each.loads) for each in circuit.points if each.loads), loads)
+
+
+class Through(unittest.TestCase):
+    """A ring as it was found, extended: a leg broken and taken through new points and back."""
+
+    def through(self, circuit: Circuit, leg: str, text: str) -> Circuit:
+        return lay_through(circuit, leg, parse_run(text).entries)
+
+    def test_the_leg_goes_and_new_cable_comes_in_its_place(self) -> None:
+        found = worked_ring()
+        found = found.model_copy(update={"legs": tuple(x.model_copy(update={"state": "as-found"}) for x in found.legs)})
+        circuit = self.through(found, "L3", "4m Loft: shelf, 3m desk single, back 6m")
+        self.assertEqual(judged(circuit).shape.ring_points[:5], ("P1", "P2", "P8", "P9", "P3"))
+        self.assertAlmostEqual(total(circuit), total(found) - 6 + 13)
+        self.assertNotIn("L3", [each.id for each in circuit.legs])
+        self.assertEqual([each.state for each in circuit.legs].count("new"), 3)
+        self.assertEqual([each.room for each in circuit.points[-2:]], ["Loft", "Loft"])
+
+    def test_a_spur_on_the_way_and_a_length_back_not_known(self) -> None:
+        circuit = self.through(worked_ring(), "L3", "4m shelf, spur 2m lamp")
+        result = judged(circuit)
+        self.assertEqual(result.shape.kind, "ring-with-spurs")
+        self.assertIsNone(circuit.legs[-1].length_m)
+        zs = next(each for each in result.checks if each.id == "zs")
+        self.assertEqual(zs.missing, ("length of shelf to P3",))
+
+    def test_a_leg_of_an_open_run_too_whichever_way_it_was_drawn(self) -> None:
+        circuit = run(5, 6)
+        turned = with_leg(circuit, 1, a="P2", b="P1")
+        for each in (circuit, turned):
+            laid = self.through(each, "L2", "3m new, back 2m")
+            chain = judged(laid).shape.walk[0]
+            self.assertEqual([step.point for step in chain.steps], ["P1", "P3", "P2"])
+            self.assertAlmostEqual(total(laid), 10)
+
+    def test_refusals_say_why(self) -> None:
+        for leg, text, words in (
+            ("L99", "3m a", "no leg L99"),
+            ("L3", "back 3m", "no new point"),
+            ("L3", "spur 3m a", "no new"),
+        ):
+            with self.assertRaisesRegex(EditRefusedError, words):
+                self.through(worked_ring(), leg, text)
 
 
 class TypedRuns(unittest.TestCase):

@@ -4,7 +4,7 @@ import csv
 import re
 from collections.abc import Callable
 
-from lumbek.core.circuit.edit import AddPoint, AddSpur, Join, NewPoint, apply_edit
+from lumbek.core.circuit.edit import AddPoint, AddSpur, EditRefusedError, Join, NewPoint, RemoveLeg, apply_edit
 from lumbek.core.circuit.graph import CircuitGraph
 from lumbek.core.circuit.shape import recognise
 from lumbek.core.model.circuit import BOARD, Circuit, PointKind
@@ -162,13 +162,47 @@ def lay_run(
                 last = BOARD
             continue
         room = entry.room or room
-        point = usual(circuit)
-        if entry.kind not in (None, point.kind):
-            point = NewPoint(kind=entry.kind or point.kind)
-        point = point.model_copy(update={"name": entry.name, "room": room})
+        point = _point_of(entry, usual(circuit), room)
         if entry.spur:
             circuit = apply_edit(circuit, AddSpur(off=last, point=point, length_m=entry.length_m)).circuit
             continue
         edited = apply_edit(circuit, AddPoint(after=last, point=point, length_m=entry.length_m))
         circuit, last = edited.circuit, edited.focus
     return circuit
+
+
+def lay_through(
+    circuit: Circuit,
+    leg_id: str,
+    entries: tuple[Entry, ...],
+    usual: Callable[[Circuit], NewPoint] = lambda _: NewPoint(),
+) -> Circuit:
+    """Return the circuit with a leg broken and taken through new points and back: how a ring found is extended.
+
+    The leg goes; new cable runs from its end nearer the board through the typed points to its other end, by the
+    length of a last `back`, not known without one. Raises EditRefusedError, and the model's ValidationError.
+    """
+    graph = CircuitGraph(circuit)
+    leg = graph.legs.get(leg_id)
+    if leg is None:
+        raise EditRefusedError(f"There is no leg {leg_id} in this circuit any more.")
+    if all(entry.back or entry.spur for entry in entries):
+        raise EditRefusedError("There is no new point to take the leg through.")
+    last, end = sorted((leg.a, leg.b), key=lambda point: graph.distance.get(point, 0))
+    room = circuit.points[-1].room if circuit.points else ""
+    back_m = next((entry.length_m for entry in entries if entry.back), None)
+    circuit = apply_edit(circuit, RemoveLeg(leg=leg_id)).circuit
+    for entry in entries:
+        if entry.back:
+            break
+        room = entry.room or room
+        point = _point_of(entry, usual(circuit), room)
+        edited = apply_edit(circuit, AddSpur(off=last, point=point, length_m=entry.length_m))
+        circuit, last = edited.circuit, last if entry.spur else edited.focus
+    return apply_edit(circuit, Join(a=last, b=end, length_m=back_m)).circuit
+
+
+def _point_of(entry: Entry, usual: NewPoint, room: str) -> NewPoint:
+    """Return the point an entry names: of its own kind if it says one, else the usual one."""
+    point = usual if entry.kind in (None, usual.kind) else NewPoint(kind=entry.kind or usual.kind)
+    return point.model_copy(update={"name": entry.name, "room": room})

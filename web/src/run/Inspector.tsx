@@ -1,4 +1,5 @@
 import { useState } from "react";
+import type { Leg } from "../api/client";
 import { AheadEditor } from "./AheadEditor";
 import { Bar, Key } from "./bar";
 import { LegInspector } from "./LegInspector";
@@ -10,13 +11,21 @@ import { titleOf } from "./titles";
 /** What is picked on the drawing, to be named, described, and worked on. */
 export function Inspector(props: InspectorProps) {
   const { circuit, picked, moving } = props;
-  const [typing, setTyping] = useState(false);
-  if (typing)
+  // What is being typed: a run on from the last point, or one that a leg is taken through.
+  const [typing, setTyping] = useState<"run" | Leg>();
+  if (typing) {
+    const through = typing === "run" ? undefined : typing;
     return (
       <Bar>
-        <TypedRun circuit={circuit} onLay={props.onLayRun} onClose={() => setTyping(false)} />
+        <TypedRun
+          circuit={circuit}
+          through={through}
+          onLay={(text) => props.onLayRun(text, through?.id)}
+          onClose={() => setTyping(undefined)}
+        />
       </Bar>
     );
+  }
   if (moving) {
     return (
       <Bar>
@@ -29,11 +38,11 @@ export function Inspector(props: InspectorProps) {
   }
   if (picked.kind === "leg") {
     const leg = circuit.legs.find((each) => each.id === picked.id);
-    return leg ? <LegInspector key={leg.id} {...props} leg={leg} /> : null;
+    return leg ? <LegInspector key={leg.id} {...props} leg={leg} onExtend={() => setTyping(leg)} /> : null;
   }
   const point = circuit.points.find((each) => each.id === picked.id);
   if (point) return <PointInspector key={point.id} {...props} point={point} />;
-  return <BoardInspector {...props} onType={() => setTyping(true)} />;
+  return <BoardInspector {...props} onType={() => setTyping("run")} />;
 }
 
 function BoardInspector({ circuit, choices, onChange, onEdit, onCloseRing, onType }: InspectorProps & { onType: () => void }) {

@@ -18,7 +18,7 @@ const PLAIN_SEGMENT: Segment = {
 };
 
 /** A leg of the run: its length, what it lies in segment by segment, and a cable of its own where it has one. */
-export function LegInspector({ circuit, leg, choices, onChange, onEdit }: InspectorProps & { leg: Leg }) {
+export function LegInspector({ circuit, leg, choices, onChange, onEdit, onExtend }: InspectorProps & { leg: Leg; onExtend: () => void }) {
   const set = (changes: Partial<Leg>) =>
     onChange((design) => ({ ...design, legs: design.legs.map((each) => (each.id === leg.id ? { ...each, ...changes } : each)) }));
   const atBoard = leg.a === "board" || leg.b === "board";
@@ -28,6 +28,9 @@ export function LegInspector({ circuit, leg, choices, onChange, onEdit }: Inspec
         {titleOf(circuit, leg.a)} to {titleOf(circuit, leg.b)}
       </p>
       <Key letter="I" words="Break in a point" primary onClick={() => onEdit({ op: "insert", leg: leg.id })} />
+      <button className="btn btn-sm" onClick={onExtend}>
+        Through new points
+      </button>
       <button className="btn btn-sm" onClick={() => onEdit({ op: "cut", leg: leg.id })}>
         Take out the leg
       </button>

@@ -1,13 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { api, ask, type Circuit, type CircuitView } from "../api/client";
+import { api, ask, type Circuit, type CircuitView, type Leg } from "../api/client";
 import { plain } from "../numbers";
 import { kindWords } from "./symbols";
+import { titleOf } from "./titles";
 
 const WORDS = ["twin", "single", "fused", "light", "switch", "cord", "control", "fixed", "joint", "spur", "back"];
 
 interface Props {
   circuit: Circuit;
+  /** The leg that is broken and taken through what is typed. */
+  through: Leg | undefined;
   onLay: (text: string) => Promise<CircuitView | undefined>;
   onClose: () => void;
 }
@@ -21,7 +24,7 @@ function completions(text: string, circuit: Circuit): string[] {
 }
 
 /** A run typed, pasted or read from CSV, understood while it is typed. */
-export function TypedRun({ circuit, onLay, onClose }: Props) {
+export function TypedRun({ circuit, through, onLay, onClose }: Props) {
   const [text, setText] = useState("");
   const file = useRef<HTMLInputElement>(null);
   const box = useRef<HTMLTextAreaElement>(null);
@@ -40,14 +43,22 @@ export function TypedRun({ circuit, onLay, onClose }: Props) {
   return (
     <div className="flex w-full flex-col gap-2" data-typed-run>
       <label className="flex flex-col gap-1">
-        <span className="font-semibold">Type the run, or paste it from a sheet</span>
+        <span className="font-semibold">
+          {through
+            ? `New cable from ${titleOf(circuit, through.a)} through new points and back to ${titleOf(circuit, through.b)}`
+            : "Type the run, or paste it from a sheet"}
+        </span>
         <textarea
           name="typed run"
           ref={box}
           autoFocus
           rows={3}
           className="textarea w-full text-base"
-          placeholder="9m Kitchen: by the door twin, 4.5m fridge single, spur 3.5m reading seat, ? window, back 11m"
+          placeholder={
+            through
+              ? "4m shelf twin, 3m desk single, back 6m"
+              : "9m Kitchen: by the door twin, 4.5m fridge single, spur 3.5m reading seat, ? window, back 11m"
+          }
           value={text}
           onChange={(event) => setText(event.target.value)}
           onKeyDown={(event) => {
@@ -76,7 +87,7 @@ export function TypedRun({ circuit, onLay, onClose }: Props) {
             <span key={index} className="mr-2 inline-block border border-base-300 bg-base-100 px-1.5">
               {entry.spur && "spur "}
               <b>{typeof entry.length_m === "number" ? `${plain(entry.length_m)} m` : "? m"}</b>{" "}
-              {entry.back ? "back to the board" : [entry.room, entry.name].filter(Boolean).join(": ")}
+              {entry.back ? `back to ${through ? titleOf(circuit, through.b) : "the board"}` : [entry.room, entry.name].filter(Boolean).join(": ")}
               {entry.kind && ` (${kindWords(entry.kind).toLowerCase()})`}
             </span>
           ))}

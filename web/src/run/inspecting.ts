@@ -11,5 +11,5 @@ export interface InspectorProps {
   onEdit: (edit: Edit) => void;
   onMove: (point: string | undefined) => void;
   onCloseRing: () => void;
-  onLayRun: (text: string) => Promise<CircuitView | undefined>;
+  onLayRun: (text: string, throughLeg?: string) => Promise<CircuitView | undefined>;
 }

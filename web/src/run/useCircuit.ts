@@ -128,10 +128,10 @@ export function useCircuit(circuitId: string | undefined) {
     return kept;
   }
 
-  async function layRun(text: string) {
+  async function layRun(text: string, throughLeg?: string) {
     const before = standing()?.design;
     const kept = await write((view) =>
-      ask(api.POST("/api/circuits/{circuit_id}/run", { params: { path: { circuit_id: view.id } }, body: { version: view.version, text } })),
+      ask(api.POST("/api/circuits/{circuit_id}/run", { params: { path: { circuit_id: view.id } }, body: { version: view.version, text, through_leg: throughLeg ?? null } })),
     );
     if (kept) remember(before);
     return kept;
