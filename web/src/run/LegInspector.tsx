@@ -111,6 +111,8 @@ function LegCable({ circuit, leg, choices, onSet }: LegCableProps) {
   );
 }
 
+type FigureOf = "length_to_m" | "lightly_loaded" | "ambient_c" | "soil_km_w" | "depth_m" | "insulation_mm";
+
 interface SegmentProps {
   segment: Segment;
   number: number | undefined;
@@ -126,6 +128,17 @@ function SegmentRow({ segment, number, circuit, cable, choices, onChange, onDrop
   const of = `Segment ${number ?? 1}`;
   const methods = choices.cables.find((each) => each.id === cable.type)?.methods ?? [];
   const method = segment.method ?? circuit.method;
+  /** A figure of the segment that may be left blank; with `blank` it goes back to that instead. */
+  const figure = (key: FigureOf, what: string, unit: string, width: string, hint?: string, blank: number | null = null) => (
+    <Figure
+      name={`${of} ${what}`}
+      unit={unit}
+      className={`input-sm ${width}`}
+      {...(hint === undefined ? { required: true } : { placeholder: hint })}
+      value={segment[key]}
+      onCommit={(value) => onChange({ [key]: value ?? blank })}
+    />
+  );
   return (
     <div className="flex w-full flex-wrap items-center gap-2 text-sm">
       {number !== undefined && <span className="w-20 font-semibold">{of}</span>}
@@ -137,14 +150,7 @@ function SegmentRow({ segment, number, circuit, cable, choices, onChange, onDrop
         value={segment.length_m}
         onCommit={(length_m) => onChange({ length_m, length_to_m: null })}
       />
-      <Figure
-        name={`${of} at most`}
-        unit="to m"
-        placeholder="–"
-        className="input-sm w-20"
-        value={segment.length_to_m}
-        onCommit={(length_to_m) => onChange({ length_to_m })}
-      />
+      {figure("length_to_m", "at most", "to m", "w-20", "–")}
       <Choice
         name={`${of} method`}
         className="select-sm w-54"
@@ -162,14 +168,7 @@ function SegmentRow({ segment, number, circuit, cable, choices, onChange, onDrop
       />
       {segment.grouped_circuits > 1 && (
         <>
-          <Figure
-            name={`${of} lightly loaded`}
-            unit="at ≤ 30 %"
-            className="input-sm w-26"
-            value={segment.lightly_loaded}
-            required
-            onCommit={(count) => onChange({ lightly_loaded: count ?? 0 })}
-          />
+          {figure("lightly_loaded", "lightly loaded", "at ≤ 30 %", "w-26", undefined, 0)}
           <Choice
             name={`${of} arrangement`}
             className="select-sm w-44"
@@ -183,42 +182,14 @@ function SegmentRow({ segment, number, circuit, cable, choices, onChange, onDrop
           />
         </>
       )}
-      <Figure
-        name={`${of} temperature`}
-        unit="°C"
-        placeholder="usual"
-        className="input-sm w-24"
-        value={segment.ambient_c}
-        onCommit={(ambient_c) => onChange({ ambient_c })}
-      />
+      {figure("ambient_c", "temperature", "°C", "w-24", "usual")}
       {choices.methods_in_ground.includes(method) ? (
         <>
-          <Figure
-            name={`${of} soil`}
-            unit="K·m/W"
-            placeholder="2.5"
-            className="input-sm w-28"
-            value={segment.soil_km_w}
-            onCommit={(soil_km_w) => onChange({ soil_km_w })}
-          />
-          <Figure
-            name={`${of} depth`}
-            unit="m deep"
-            placeholder="0.7"
-            className="input-sm w-28"
-            value={segment.depth_m}
-            onCommit={(depth_m) => onChange({ depth_m })}
-          />
+          {figure("soil_km_w", "soil", "K·m/W", "w-28", "2.5")}
+          {figure("depth_m", "depth", "m deep", "w-28", "0.7")}
         </>
       ) : (
-        <Figure
-          name={`${of} in insulation`}
-          unit="mm insulated"
-          className="input-sm w-30"
-          value={segment.insulation_mm}
-          required
-          onCommit={(length) => onChange({ insulation_mm: length ?? 0 })}
-        />
+        figure("insulation_mm", "in insulation", "mm insulated", "w-30", undefined, 0)
       )}
       {number !== undefined && (
         <button className="btn btn-ghost btn-xs" onClick={onDrop}>
