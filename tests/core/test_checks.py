@@ -148,6 +148,12 @@ class Drop(unittest.TestCase):
         drop = check(judged(run(5, None)), "volt-drop")
         self.assertEqual(drop.missing, ("length of P1 to P2",))
 
+    def test_a_size_that_the_table_lacks_is_named(self) -> None:
+        thick = fixed(30, 9000, 45, 35, cable=Cable(type="multicore", csa_mm2=35))
+        self.assertIn("35 mm², which the table does not list", check(judged(thick), "volt-drop").missing[0])
+        flex = fixed(5, 3000, 16, 1.5, kind="three-phase", cable=Cable(type="flex", csa_mm2=1.5), method="flex")
+        self.assertIn("1.5 mm²", check(judged(flex), "volt-drop").missing[0])
+
     def test_conventional_loads_of_a_radial(self) -> None:
         figures = judged(run(10, 10, device=Device(rating_a=20))).points
         self.assertEqual([each.load_a for each in figures], [0, 20])

@@ -2,7 +2,7 @@
 
 from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
-from lumbek.core.network.figures import Flow
+from lumbek.core.network.figures import Flow, joined_legs
 from lumbek.core.numbers import plain, show
 from lumbek.core.result import Check, Step
 
@@ -20,8 +20,7 @@ def check_volt_drop(context: Context) -> Check:
     """
     limit = context.rulebook.volt_drop_limit_percent(context.group)
     if context.flow is None or not context.flow.drop_v:
-        missing = context.unknown_lengths or ("first point that draws a current",)
-        return QUESTION.cannot_tell(context, missing)
+        return QUESTION.cannot_tell(context, _missing(context))
     drops = context.flow.drop_v
     worst = max(drops, key=lambda point: round(drops[point], 9))
     if context.feed_drop_v is None:
@@ -38,6 +37,15 @@ def check_volt_drop(context: Context) -> Check:
         place=context.point_place(worst),
         steps=(*_working(context, worst), *_feed_step(context), _percent_step(context, volts, percent)),
     )
+
+
+def _missing(context: Context) -> tuple[str, ...]:
+    """Return what stands in the way of a voltage drop: lengths, loads, or a size that the table does not have."""
+    if context.unknown_lengths or context.demand is None or context.cold is None:
+        return context.unknown_lengths or ("first point that draws a current",)
+    cables = {leg.cable or context.circuit.cable for leg in joined_legs(context.graph)}
+    unlisted = [each for each in cables if context.rulebook.volt_drop_mv_per_a_m(each, context.phases) is None]
+    return tuple(f"mV/A/m of {plain(each.csa_mm2)} mm², which the table does not list" for each in unlisted)
 
 
 def _percent_step(context: Context, volts: float, percent: float) -> Step:
