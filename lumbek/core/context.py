@@ -173,14 +173,14 @@ class Context:
         return found
 
     def _no_worse_than_opened(self, found: Flow, full: Mapping[str, tuple[float, float]]) -> Flow:
-        """Hold a ring's drops to what the table gives for it opened, where the network's conductors drop more.
+        """Hold a ring's drops to what the table gives for it opened at the board, where the network's drop more.
 
         The table's figures are rounded: for 4 and 6 mm² they lie a hair under the hot conductors of the network.
         """
         table = self._table_ohm if self.shape.is_ring else None
         if table is None or self.demand is None or all(sum(full[leg]) <= sum(table[leg]) for leg in full):
             return found
-        least = least_opened_drop_v(self.graph, self.shape.ring_legs, table, self.demand.at_points)
+        least = least_opened_drop_v(self.graph, self.shape, table, self.demand.at_points)
         opened = {point: leg for point, (drop, leg) in least.items() if drop < found.drop_v[point]}
         drops = {point: least[point][0] if point in opened else drop for point, drop in found.drop_v.items()}
         return replace(found, drop_v=drops, opened=opened)

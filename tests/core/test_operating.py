@@ -124,6 +124,24 @@ class Opened(unittest.TestCase):
         steps = check(judged(run(1, back=400, loads=loads, cable=cable)), "volt-drop").steps
         self.assertTrue(any("opened at the leg from P1 to the board" in step.text for step in steps))
 
+    @settings(max_examples=60, deadline=None)
+    @given(st.lists(st.floats(0.5, 30), min_size=1, max_size=6), st.floats(0.5, 400), st.sampled_from([1.5, 4.0, 6.0]))
+    def test_it_lowers_no_drop_by_more_than_the_table_is_rounded(self, lengths, back, csa) -> None:
+        loads = {f"P{index + 1}": 3.0 for index in range(len(lengths))}
+        circuit = context(run(*lengths, back=back, loads=loads, cable=Cable(csa_mm2=csa)))
+        each = BS.volt_drop_mv_per_a_m(Cable(csa_mm2=csa)) / (2 * BS.conductor_milliohm_per_m[csa] * 1.20)
+        whole, gone, first = sum(lengths) + back, 0.0, 0.0
+        for length in lengths:
+            gone += length
+            first += 3.0 * (whole - gone) / whole
+        carried, volts = first, 0.0
+        for index, length in enumerate(lengths):
+            volts += carried * 2 * BS.conductor_milliohm_per_m[csa] / 1000 * 1.20 * length
+            carried -= 3.0
+            drop = circuit.flow.drop_v[f"P{index + 1}"]
+            self.assertLessEqual(drop, volts + 1e-9)
+            self.assertGreaterEqual(drop, volts * each - 1e-9)
+
 
 class Fuse(unittest.TestCase):
     def test_a_buried_cable_behind_a_semi_enclosed_fuse_is_derated_twice(self) -> None:
