@@ -75,6 +75,11 @@ class Context:
         """Whether the ring rule applies."""
         return self.group == "sockets" and self.shape.is_ring
 
+    @property
+    def by_ring_rule(self) -> bool:
+        """Whether the cable is held to the ring's own 20 A instead of the device's rating (433.1.204)."""
+        return self.is_socket_ring and self.circuit.device.rating_a in self.rulebook.data.ring.ratings_a
+
     # What is not known
 
     @cached_property
@@ -218,9 +223,12 @@ class Context:
 
     @cached_property
     def capacities(self) -> Mapping[str, tuple[Capacity, ...]]:
-        """Iz of every segment of every joined leg."""
+        """Iz of every segment of every joined leg.
+
+        Cf fits a slow BS 3036 fuse to the cable it guards; the ring's 20 A is the cable's own, whatever the fuse.
+        """
         device = self.protection or self.circuit.device
-        semi = self.rulebook.devices[device.standard].semi_enclosed
+        semi = self.rulebook.devices[device.standard].semi_enclosed and not self.by_ring_rule
         loaded = 2 if self.phases == 1 else 3
         return {
             leg.id: tuple(

@@ -84,6 +84,12 @@ class Capacity(unittest.TestCase):
         fuse = Device(standard="bs3036", curve=None, rating_a=20, breaking_capacity_ka=2, rcd=Rcd(shared=True))
         self.assertAlmostEqual(check(judged(run(5, device=fuse)), "cable").value, 27 * 0.725)
 
+    def test_a_rings_20_a_is_the_cables_own_behind_such_a_fuse(self) -> None:
+        fuse = Device(standard="bs3036", curve=None, rating_a=30, breaking_capacity_ka=2, rcd=Rcd(shared=True))
+        ring = check(judged(run(5, 5, back=5, device=fuse)), "cable")
+        self.assertEqual((ring.value, ring.verdict), (27, Verdict.PASS))
+        self.assertAlmostEqual(check(judged(run(5, 5, device=fuse)), "cable").value, 27 * 0.725)
+
     def test_worst_segment_is_named(self) -> None:
         mixed = fixed(14, 9500, 45, 10)
         two = mixed.legs[0].model_copy(update={"segments": (Segment(length_m=8), Segment(length_m=6, method="101"))})

@@ -104,9 +104,9 @@ def needed_iz_a(context: Context, leg_id: str) -> tuple[float, str]:
     if fuse is not None:
         rating = float(fuse.fuse_a or 13)
         return rating, f"the {plain(rating)} A fuse at {fuse.title}"
-    ring = context.rulebook.data.ring
-    if context.is_socket_ring and context.circuit.device.rating_a in ring.ratings_a:
-        return ring.min_iz_a, f"every part of a ring carries {plain(ring.min_iz_a)} A"
+    if context.by_ring_rule:
+        least = context.rulebook.data.ring.min_iz_a
+        return least, f"every part of a ring carries {plain(least)} A"
     device = context.protection or context.circuit.device
     where = "ahead: the circuit's own switch protects nothing" if context.behind_switch else "of the device"
     return device.rating_a, f"In = {plain(device.rating_a)} A {where}"
