@@ -125,6 +125,7 @@ def _leg_tries(rulebook: Rulebook, context: Context) -> Iterator[_Try]:
     for leg_id in short[:4]:
         leg = context.graph.legs[leg_id]
         title = circuit.leg_title(leg)
+        title = title[:1].upper() + title[1:]
         if any(segment.method not in (None, "C") or segment.grouped_circuits > 1 for segment in leg.segments):
             clear = tuple(
                 segment.model_copy(update={"method": "C", "grouped_circuits": 1, "insulation_mm": 0.0})
