@@ -258,6 +258,10 @@ class Additional(unittest.TestCase):
             self.assertEqual((found.verdict, found.place.id), (verdict, "F1"))
             self.assertAlmostEqual(found.value, watts / 230)
 
+    def test_a_fuse_with_nothing_stated_behind_it_says_so(self) -> None:
+        ring = with_spur(run(5, 5, back=5), "P1", "F1", 1, kind="fused-spur", fuse_a=3)
+        self.assertEqual(check(judged(ring), "fuses").caution, "No load is stated behind F1.")
+
     def test_points_without_a_load_beside_stated_ones_are_pointed_out(self) -> None:
         self.assertIn("count as none", check(judged(run(5, 5, loads={"P1": 3})), "load").caution)
         self.assertEqual(check(judged(run(5, 5, loads={"P1": 3, "P2": 2})), "load").caution, "")

@@ -89,6 +89,7 @@ def check_fuses(context: Context) -> Check:
         margin=margin if carried[worst.id] else None,
         place=context.point_place(worst.id),
         steps=tuple(Step(text=fuse.title, sum=f"{show(carried[fuse.id])} A stated behind it") for fuse in fused),
+        caution="" if carried[worst.id] else f"No load is stated behind {worst.title}.",
     )
 
 
