@@ -32,9 +32,9 @@ def arithmetic(text: str) -> float | None:
 def rounding(text: str) -> float:
     """Return the relative error that the rounding of the figures in a sum can make together."""
     total = 0.0
-    for figure in re.findall(r"\d+\.\d+", text):
+    for figure, squared in re.findall(r"(\d+\.\d+)(²?)", text):
         decimals = len(figure.partition(".")[2])
-        total += 0.5 * 10**-decimals / max(float(figure), 10**-decimals)
+        total += (2 if squared else 1) * 0.5 * 10**-decimals / max(float(figure), 10**-decimals)
     return total
 
 

@@ -1,8 +1,10 @@
 """Jobs of every shape for properties: whatever the model allows."""
 
+from typing import get_args
+
 from hypothesis import strategies as st
 
-from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.job import Job
 from lumbek.core.model.reading import AT_POINTS, SEEN
 
@@ -11,16 +13,64 @@ metres = st.one_of(st.none(), st.floats(0.1, 80).map(lambda length: round(length
 sizes = st.sampled_from([1.0, 1.5, 2.5, 4.0, 6.0, 10.0])
 
 
+kinds_of_circuit = st.sampled_from(get_args(CircuitKind))
+rcds = st.sampled_from(
+    [None, {}, {"type": "AC"}, {"type": "F", "shared": True}, {"rated_ma": 300, "delayed": True, "shared": True}]
+)
+
+
+@st.composite
+def devices(draw) -> dict:
+    standard = draw(st.sampled_from(["bs-en-61009"] * 4 + ["bs-en-60898", "bs88-3", "bs3036", "switch"]))
+    breaker = standard.startswith("bs-en")
+    return {
+        "standard": standard,
+        "curve": draw(st.sampled_from(["B", "C", "D"])) if breaker else None,
+        "rating_a": draw(st.sampled_from([6, 16, 20, 30, 32, 45, 63])),
+        "breaking_capacity_ka": draw(st.sampled_from([None, 6, 10])),
+        "rcd": draw(rcds),
+        "afdd": draw(st.booleans()),
+    }
+
+
+@st.composite
+def cables(draw) -> dict:
+    kind = draw(st.sampled_from(["flat-twin-and-earth"] * 3 + ["multicore", "armoured", "single-core", "flex"]))
+    by = {"armoured": ["core", "armour"], "single-core": ["core", "conduit"]}.get(kind, ["core"])
+    return {
+        "type": kind,
+        "insulation": draw(st.sampled_from(["pvc70", "xlpe90"])),
+        "csa_mm2": draw(sizes),
+        "cpc_by": draw(st.sampled_from(by)),
+        "cores": draw(st.sampled_from([2, 3, 4])),
+        "conduit_milliohm_per_m": draw(st.sampled_from([None, 2.0])),
+    }
+
+
+@st.composite
+def things_ahead(draw) -> dict:
+    if draw(st.booleans()):
+        return {"name": draw(names), "device": draw(devices())}
+    length, method = draw(st.floats(0.5, 60)), draw(st.sampled_from(["C", "D", "D1", "E"]))
+    current = draw(st.sampled_from([None, 10.0, 60.0]))
+    return {"feed": draw(cables()), "length_m": round(length, 2), "method": method, "current_a": current}
+
+
 @st.composite
 def segments(draw) -> dict:
     length = draw(metres)
     ranged = length is not None and draw(st.booleans())
+    together = draw(st.integers(1, 4))
     return {
         "length_m": length,
         "length_to_m": length + draw(st.floats(0, 20)) if ranged else None,
-        "method": draw(st.sampled_from([None, "C", "A", "101"])),
+        "method": draw(st.sampled_from([None, None, "C", "A", "101", "D", "D2", "B"])),
         "ambient_c": draw(st.sampled_from([None, 25.0, 35.0])),
-        "grouped_circuits": draw(st.integers(1, 4)),
+        "grouped_circuits": together,
+        "lightly_loaded": draw(st.integers(0, together - 1)),
+        "insulation_mm": draw(st.sampled_from([0, 0, 80])),
+        "depth_m": draw(st.sampled_from([None, 0.5, 1.1])),
+        "soil_km_w": draw(st.sampled_from([None, 1.0, 4.5])),
     }
 
 
@@ -32,7 +82,9 @@ def circuits(draw) -> dict:
     legs = []
     for index, point in enumerate(ids):
         start = draw(st.sampled_from(ends[: index + 1]))
-        legs.append({"id": f"L{index + 1}", "a": start, "b": point, "segments": [draw(segments())]})
+        own = {"cable": draw(cables())} if draw(st.integers(0, 3)) == 0 else {}
+        parts = draw(st.lists(segments(), min_size=1, max_size=2))
+        legs.append({"id": f"L{index + 1}", "a": start, "b": point, "segments": parts, **own})
     if count and draw(st.booleans()):
         legs.append({"id": "L99", "a": ids[-1], "b": "board", "segments": [draw(segments())]})
     kinds = st.sampled_from(["socket-twin", "socket-single", "fused-spur", "fixed", "light", "switch", "joint"])
@@ -64,9 +116,17 @@ def circuits(draw) -> dict:
     design = {
         "number": draw(st.integers(1, 40)),
         "name": draw(names) or "Circuit",
-        "kind": draw(st.sampled_from(["sockets", "lighting", "cooker", "shower", "outdoor", "vehicle-charging"])),
-        "device": {"rating_a": draw(st.sampled_from([6, 16, 20, 32, 45])), "curve": draw(st.sampled_from(["B", "C"]))},
-        "cable": {"csa_mm2": draw(sizes)},
+        "kind": draw(st.one_of(st.just("sockets"), kinds_of_circuit)),
+        "device": draw(devices()),
+        "ahead": draw(st.lists(things_ahead(), max_size=3)),
+        "own_earth": draw(st.sampled_from([None, None, {}, {"electrode_ohm": 80.0}])),
+        "cable": draw(cables()),
+        "drop_with_ct": draw(st.booleans()),
+        "surroundings": draw(
+            st.fixed_dictionaries(
+                {"concealed_shallow": st.booleans(), "bath_room": st.booleans(), "lost_neutral_guard": st.booleans()}
+            )
+        ),
         "points": points,
         "legs": legs,
     }

@@ -93,8 +93,8 @@ def device_limit(
         ohm = floor_to(ohm, decimals)
     cmin = f" × {plain(rules.cmin)}" if rules.cmin != 1 else ""
     step = Step(
-        text=f"{name} operates within {plain(time_s)} s at Ia = {plain(round(trip, 1))} A",
-        sum=f"{plain(book.u0_v)} V{cmin} / {plain(round(trip, 1))} A = {show(floor_to(ohm, decimals), decimals)} Ω",
+        text=f"{name} operates within {plain(time_s)} s at Ia = {plain(round(trip, 2))} A",
+        sum=f"{plain(book.u0_v)} V{cmin} / {plain(round(trip, 2))} A = {show(floor_to(ohm, decimals), decimals)} Ω",
     )
     return ZsLimit(ohm=ohm, steps=(step,), by_rcd=False, clause=clause)
 
