@@ -268,9 +268,11 @@ class Rulebook:
 
     @cached_property
     def kinds(self) -> dict[CircuitKind, CircuitKindRules]:
-        """Kinds of circuit."""
+        """Kinds of circuit, with the pairs of device and cable that are usual under this rulebook."""
         raw = json.loads((self.common / "kinds.json").read_text(encoding="utf-8"))
-        return {key: CircuitKindRules.model_validate(value) for key, value in raw.items()}
+        kinds = {key: CircuitKindRules.model_validate(value) for key, value in raw.items()}
+        own = self.data.usual
+        return {key: kind.model_copy(update={"usual": own.get(key, kind.usual)}) for key, kind in kinds.items()}
 
     @cached_property
     def _published_zs(self) -> dict[tuple[str, float, float], float]:

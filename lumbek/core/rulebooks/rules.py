@@ -181,6 +181,13 @@ class ClauseText(_Data):
     text: str
 
 
+class UsualPair(_Data):
+    """A device rating and a cable size that usually go together, A and mm²."""
+
+    rating_a: float
+    csa_mm2: float
+
+
 class RulebookData(_Data):
     """The file `rules.json` of a pack; `since` is the day its edition came into force."""
 
@@ -207,6 +214,8 @@ class RulebookData(_Data):
     residual: ResidualRules
     diversity: dict[str, DiversityRule]
     guidance: tuple[Guidance, ...]
+    # Where this rulebook's practice is another than `kinds.json` has it.
+    usual: dict[str, tuple[UsualPair, ...]] = {}
     clauses: dict[str, ClauseText]
 
 
@@ -233,13 +242,6 @@ class Appliance(_Data):
     diversity: DiversityClass
     leakage_ma: float
     dc: DcPart
-
-
-class UsualPair(_Data):
-    """A device rating and a cable size that usually go together, A and mm²."""
-
-    rating_a: float
-    csa_mm2: float
 
 
 class CircuitKindRules(_Data):
