@@ -44,6 +44,7 @@ class AsUsual(unittest.TestCase):
         usual = {book.id: usual_circuit(book, "sockets").device.rating_a for book in BOOKS}
         self.assertEqual(usual, {"bs7671": 32, "iec60364": 16})
         self.assertEqual(departures(IEC, run(5, device=Device(rating_a=16))), [])
+        self.assertEqual({usual_circuit(IEC, kind).cable.type for kind in IEC.kinds}, {"multicore", "armoured"})
 
     def test_usual_pairs_are_listed_ratings_and_sizes(self) -> None:
         for book in BOOKS:

@@ -268,11 +268,16 @@ class Rulebook:
 
     @cached_property
     def kinds(self) -> dict[CircuitKind, CircuitKindRules]:
-        """Kinds of circuit, with the pairs of device and cable that are usual under this rulebook."""
+        """Kinds of circuit, with the devices and cables that are usual under this rulebook."""
         raw = json.loads((self.common / "kinds.json").read_text(encoding="utf-8"))
         kinds = {key: CircuitKindRules.model_validate(value) for key, value in raw.items()}
-        own = self.data.usual
-        return {key: kind.model_copy(update={"usual": own.get(key, kind.usual)}) for key, kind in kinds.items()}
+        pairs, cables = self.data.usual, self.data.usual_cables
+        return {
+            key: kind.model_copy(
+                update={"usual": pairs.get(key, kind.usual), "cable": cables.get(kind.cable, kind.cable)}
+            )
+            for key, kind in kinds.items()
+        }
 
     @cached_property
     def _published_zs(self) -> dict[tuple[str, float, float], float]:

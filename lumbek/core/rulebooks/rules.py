@@ -214,8 +214,9 @@ class RulebookData(_Data):
     residual: ResidualRules
     diversity: dict[str, DiversityRule]
     guidance: tuple[Guidance, ...]
-    # Where this rulebook's practice is another than `kinds.json` has it.
+    # Where this rulebook's practice is another than `kinds.json` has it: pairs by kind, and cables instead of those.
     usual: dict[str, tuple[UsualPair, ...]] = {}
+    usual_cables: dict[str, str] = {}
     clauses: dict[str, ClauseText]
 
 
