@@ -8,8 +8,9 @@ from typing import Any
 
 from lumbek.core.circuit.graph import CircuitGraph, by_name
 from lumbek.core.circuit.shape import Shape, recognise
+from lumbek.core.feeds import Feed, feeds_of
 from lumbek.core.loads.demand import Demand, demand
-from lumbek.core.model.circuit import BOARD, Ahead, Cable, Circuit, Device, Leg, Point
+from lumbek.core.model.circuit import BOARD, Cable, Circuit, Device, Leg, Point
 from lumbek.core.model.supply import Supply
 from lumbek.core.network.capacity import Capacity, segment_capacity
 from lumbek.core.network.expand import CONDUCTORS, Conductor, OpenCore, core_ohm, hot_loop_ohm
@@ -287,16 +288,16 @@ class Context:
         return not self.rulebook.devices[self.circuit.device.standard].overload_protection
 
     @cached_property
-    def feeds(self) -> tuple[Ahead, ...]:
-        """The feed cables between the origin and the circuit's device."""
-        return tuple(ahead for ahead in self.circuit.ahead if ahead.feed is not None)
+    def feeds(self) -> tuple[Feed, ...]:
+        """The feed cables between the origin and the circuit's device, each with what protects it."""
+        return feeds_of(self.rulebook, self.circuit, self.main_fuse)
 
     @cached_property
     def feed_loop_ohm(self) -> float | None:
         """Line and cpc of the feeds in Ω, hot; None where a size is not listed."""
         total = 0.0
-        for ahead in self.feeds:
-            ohm = hot_loop_ohm(self.rulebook, ahead.feed or self.circuit.cable, ahead.length_m or 0.0)
+        for feed in self.feeds:
+            ohm = hot_loop_ohm(self.rulebook, feed.cable, feed.length_m)
             if ohm is None:
                 return None
             total += ohm
@@ -306,19 +307,18 @@ class Context:
     def feed_drop_v(self) -> float | None:
         """Voltage drop in the feeds in V, by the table, for their stated current or else Ib."""
         total = 0.0
-        for ahead in self.feeds:
-            cable = ahead.feed or self.circuit.cable
-            each = self.rulebook.volt_drop_mv_per_a_m(cable, self.phases)
-            current = self.feed_current_a(ahead)
+        for feed in self.feeds:
+            each = self.rulebook.volt_drop_mv_per_a_m(feed.cable, self.phases)
+            current = self.feed_current_a(feed)
             if each is None or current is None:
                 return None
-            total += each * current * (ahead.length_m or 0.0) / 1000
+            total += each * current * feed.length_m / 1000
         return total
 
-    def feed_current_a(self, ahead: Ahead) -> float | None:
+    def feed_current_a(self, feed: Feed) -> float | None:
         """Return the current in A of a feed: as stated for all it feeds, else this circuit's Ib."""
-        if ahead.current_a is not None:
-            return ahead.current_a
+        if feed.stated_a is not None:
+            return feed.stated_a
         return self.demand.ib_a if self.demand else None
 
     # Supply
@@ -358,9 +358,8 @@ class Context:
         Between the lines of three phases only one conductor counts; else a line and the better way back.
         """
         total = 0.0
-        for ahead in self.feeds:
-            cable = ahead.feed or self.circuit.cable
-            line, *back = (core_ohm(self.rulebook, cable, each, ahead.length_m or 0.0) for each in CONDUCTORS)
+        for feed in self.feeds:
+            line, *back = (core_ohm(self.rulebook, feed.cable, each, feed.length_m) for each in CONDUCTORS)
             if line is None:
                 return None
             ways = [0.0] if self.supply.phases == 3 else [ohm for ohm in back if ohm is not None]

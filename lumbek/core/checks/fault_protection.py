@@ -170,16 +170,15 @@ def _feed_step(context: Context) -> tuple[Step, ...]:
     if not context.feeds or context.circuit.own_earth is not None:
         return ()
     book, steps = context.rulebook, []
-    for number, ahead in enumerate(context.feeds, start=1):
-        cable = ahead.feed or context.circuit.cable
-        line, earth = (book.milliohm_per_m(cable, each) or 0.0 for each in ("L", "E"))
-        hot_line, hot_earth = book.hot_factor(cable, "L"), book.hot_factor(cable, "E")
-        length = ahead.length_m or 0.0
+    for each in context.feeds:
+        line, earth = (book.milliohm_per_m(each.cable, conductor) or 0.0 for conductor in ("L", "E"))
+        hot_line, hot_earth = book.hot_factor(each.cable, "L"), book.hot_factor(each.cable, "E")
+        both = f"{plain(line)} × {show(hot_line)} + {plain(earth)} × {show(hot_earth)}"
         steps.append(
             Step(
-                text=f"{ahead.name or f'Feed {number}'}, line and cpc hot",
-                sum=f"{plain(length)} m × ({plain(line)} × {show(hot_line)} + {plain(earth)} × {show(hot_earth)}) mΩ/m"
-                f" / 1000 = {show(length * (line * hot_line + earth * hot_earth) / 1000, 3)} Ω",
+                text=f"{each.title}, line and cpc hot",
+                sum=f"{plain(each.length_m)} m × ({both}) mΩ/m / 1000 "
+                f"= {show(each.length_m * (line * hot_line + earth * hot_earth) / 1000, 3)} Ω",
             )
         )
     feed = context.feed_loop_ohm or 0.0

@@ -1,12 +1,10 @@
 """The feed cables between the origin and the circuit's board, each judged by the device ahead of it."""
 
-from collections.abc import Iterator
-from dataclasses import dataclass
-
 from lumbek.core.checks.fault_protection import device_limit, device_name
 from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
-from lumbek.core.model.circuit import Ahead, Cable, Device, Leg, Rcd, Segment
+from lumbek.core.feeds import Feed
+from lumbek.core.model.circuit import Leg, Segment
 from lumbek.core.network.capacity import Capacity, segment_capacity
 from lumbek.core.network.expand import hot_loop_ohm
 from lumbek.core.numbers import floor_to, plain, show
@@ -21,43 +19,10 @@ FEED_ZS = Question(
 _NONE = "No feed ahead"
 
 
-@dataclass(frozen=True)
-class _Feed:
-    """A feed with the device and the RCD that protect it, and the loop from the origin to its end in Ω, hot."""
-
-    ahead: Ahead
-    cable: Cable
-    number: int
-    device: Device | None
-    rcd: Rcd | None
-    loop_ohm: float | None
-
-    @property
-    def title(self) -> str:
-        return self.ahead.name or f"feed {self.number}"
-
-
-def _feeds(context: Context) -> Iterator[_Feed]:
-    """Yield the feeds from the origin on, each with the last device and RCD before it."""
-    device, rcd = context.main_fuse, None
-    loop: float | None = 0.0
-    number = 0
-    for ahead in context.circuit.ahead:
-        if ahead.device is not None:
-            rcd = ahead.device.rcd or rcd
-            if context.rulebook.devices[ahead.device.standard].overload_protection:
-                device = ahead.device
-        elif ahead.feed is not None:
-            number += 1
-            ohm = hot_loop_ohm(context.rulebook, ahead.feed, ahead.length_m or 0.0)
-            loop = None if loop is None or ohm is None else loop + ohm
-            yield _Feed(ahead, ahead.feed, number, device, rcd, loop)
-
-
-def _capacity(context: Context, feed: _Feed) -> Capacity:
+def _capacity(context: Context, feed: Feed) -> Capacity:
     """Return the capacity of a feed: one segment, laid by its own method (BS 7671 Appendix 4)."""
     semi = feed.device is not None and context.rulebook.devices[feed.device.standard].semi_enclosed
-    leg = Leg(id="feed", a="origin", b="board", cable=feed.cable, segments=(Segment(method=feed.ahead.method),))
+    leg = Leg(id="feed", a="origin", b="board", cable=feed.cable, segments=(Segment(method=feed.method),))
     return segment_capacity(
         context.rulebook, context.circuit, leg, 0, semi, loaded=3 if context.supply.phases == 3 else 2
     )
@@ -65,13 +30,12 @@ def _capacity(context: Context, feed: _Feed) -> Capacity:
 
 def check_feed(context: Context) -> Check:
     """Ib <= In <= Iz for the feed with the least to spare (433.1.1), currents in A."""
-    feeds = list(_feeds(context))
-    if not feeds:
+    if not context.feeds:
         return QUESTION.not_applicable(context, _NONE)
     found, missing = [], list[str]()
-    for feed in feeds:
+    for feed in context.feeds:
         capacity = _capacity(context, feed)
-        current = context.feed_current_a(feed.ahead)
+        current = context.feed_current_a(feed)
         if feed.device is None:
             missing.append("main fuse of the supply")
         elif capacity.iz_a is None:
@@ -107,7 +71,7 @@ def check_feed(context: Context) -> Check:
             Step(text=f"{worst.title} is protected by {name}", sum=f"In = {plain(rating)} A"),
             *capacity.steps,
         ),
-        caution="" if worst.ahead.current_a is not None else f"{worst.title}: only this circuit's current is counted.",
+        caution="" if worst.stated_a is not None else f"{worst.title}: only this circuit's current is counted.",
     )
 
 
@@ -116,8 +80,7 @@ def check_feed_zs(context: Context) -> Check:
 
     A feed is a distribution circuit: 5 s in TN. On TT an RCD must stand ahead of it.
     """
-    feeds = list(_feeds(context))
-    if not feeds:
+    if not context.feeds:
         return FEED_ZS.not_applicable(context, _NONE)
     earthing, origin = context.supply.earthing, context.origin_ze_ohm
     missing = []
@@ -125,19 +88,23 @@ def check_feed_zs(context: Context) -> Check:
         missing.append("earthing system of the supply")
     elif origin is None:
         missing.append("Ze of the supply")
-    found = []
-    for feed in feeds:
+    found, loop = [], 0.0
+    for feed in context.feeds:
+        ohm = hot_loop_ohm(context.rulebook, feed.cable, feed.length_m)
+        if ohm is None:
+            missing.append(f"{feed.title}: cable as listed")
         if feed.device is None:
             missing.append("main fuse of the supply")
+        if ohm is None or feed.device is None:
             continue
+        # Each feed adds its loop to those before it.
+        loop += ohm
         limit = device_limit(context, feed.device, earthing, False, feed.rcd)
         if limit is None:
             why = "RCD ahead of it" if earthing == "TT" else f"trip current of {device_name(context, feed.device)}"
             missing.append(f"{feed.title}: {why}")
-        elif feed.loop_ohm is None:
-            missing.append(f"{feed.title}: cable as listed")
         else:
-            found.append((feed, limit, feed.loop_ohm))
+            found.append((feed, limit, loop))
     if missing or origin is None:
         return FEED_ZS.cannot_tell(context, tuple(dict.fromkeys(missing)))
     worst, limit, loop = min(found, key=lambda each: (each[1].ohm - origin - each[2]) / each[1].ohm)

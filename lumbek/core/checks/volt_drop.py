@@ -55,15 +55,14 @@ def _percent_step(context: Context, volts: float, percent: float) -> Step:
 
 def _feed_step(context: Context) -> tuple[Step, ...]:
     steps = []
-    for number, ahead in enumerate(context.feeds, start=1):
-        cable = ahead.feed or context.circuit.cable
-        each = context.rulebook.volt_drop_mv_per_a_m(cable, context.phases) or 0.0
-        current, length = context.feed_current_a(ahead) or 0.0, ahead.length_m or 0.0
+    for feed in context.feeds:
+        each = context.rulebook.volt_drop_mv_per_a_m(feed.cable, context.phases) or 0.0
+        current = context.feed_current_a(feed) or 0.0
         steps.append(
             Step(
-                text=ahead.name or f"Feed {number} ahead",
-                sum=f"{plain(each)} mV/A/m × {show(current)} A × {plain(length)} m / 1000 "
-                f"= {show(each * current * length / 1000)} V",
+                text=feed.title,
+                sum=f"{plain(each)} mV/A/m × {show(current)} A × {plain(feed.length_m)} m / 1000 "
+                f"= {show(each * current * feed.length_m / 1000)} V",
             )
         )
     return tuple(steps)
