@@ -1,5 +1,6 @@
 """What a rulebook offers to choose from: kinds, cables, methods, devices."""
 
+from lumbek.core.circuit.bulk import OFFERED_WORDS
 from lumbek.core.model.circuit import Cable, CircuitKind, Device, Load
 from lumbek.core.result import Frozen
 from lumbek.core.rulebooks import Rulebook
@@ -67,6 +68,7 @@ class Choices(Frozen):
     cables: tuple[CableChoice, ...]
     devices: tuple[DeviceChoice, ...]
     appliances: tuple[ApplianceChoice, ...]
+    run_words: tuple[str, ...]
 
 
 def choices(rulebook: Rulebook) -> Choices:
@@ -123,4 +125,5 @@ def choices(rulebook: Rulebook) -> Choices:
             ApplianceChoice(id=key, name=each.name, load=Load.model_validate(each.model_dump()))
             for key, each in rulebook.appliances.items()
         ),
+        run_words=OFFERED_WORDS,
     )

@@ -229,11 +229,12 @@ def _least_margin(
     context: Context, zs_ohm: float | None, limit: ZsLimit | None, drop_percent: float | None
 ) -> tuple[float | None, Literal["zs", "drop"] | None]:
     """Return the lesser margin of a point and which figure has it."""
-    margins: list[tuple[float, Literal["zs", "drop"]]] = []
+    margins: list[tuple[float | None, Literal["zs", "drop"]]] = []
     if zs_ohm is not None and limit is not None:
-        margins.append((1 - zs_ohm / limit.ohm, "zs"))
+        margins.append((judge(zs_ohm, limit.ohm, "at most")[1], "zs"))
     if drop_percent is not None:
-        margins.append((1 - drop_percent / context.rulebook.volt_drop_limit_percent(context.group), "drop"))
+        most = context.rulebook.volt_drop_limit_percent(context.group)
+        margins.append((judge(drop_percent, most, "at most")[1], "drop"))
     return min(margins, default=(None, None), key=lambda each: each[0] or 0.0)
 
 

@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from lumbek.core.circuit.bulk import lay_run, lay_through, parse_run
+from lumbek.core.circuit.bulk import OFFERED_WORDS, lay_run, lay_through, parse_run
 from lumbek.core.circuit.edit import (
     AddPoint,
     AddSpur,
@@ -224,6 +224,12 @@ class TypedRuns(unittest.TestCase):
             ("? a", None),
         ):
             self.assertEqual(parse_run(text).entries[0].length_m, length, text)
+
+    def test_every_word_offered_while_typing_is_understood(self) -> None:
+        kinds = [parse_run(f"9m {word}").entries[0].kind for word in OFFERED_WORDS[:-2]]
+        self.assertEqual(len(set(kinds) - {None}), len(kinds))
+        self.assertTrue(parse_run(f"{OFFERED_WORDS[-2]} 9m seat").entries[0].spur)
+        self.assertTrue(parse_run(f"{OFFERED_WORDS[-1]} 9m").entries[0].back)
 
     def test_what_cannot_be_a_length(self) -> None:
         for text in ("0m a", "501m a", "a twin", "m twin"):

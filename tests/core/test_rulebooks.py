@@ -12,7 +12,7 @@ from pydantic import ValidationError
 from lumbek.core.model.circuit import Device
 from lumbek.core.model.job import JobHead
 from lumbek.core.rulebooks import UnknownEditionError, rulebook_of
-from lumbek.core.rulebooks.pack import editions_in
+from lumbek.core.rulebooks.pack import editions_of, packs_in
 from lumbek.core.rulebooks.tables import DATA
 from tests.support.houses import BS, IEC, check, judged, run
 
@@ -53,15 +53,19 @@ class Editions(unittest.TestCase):
 
     def test_the_newest_comes_first_and_the_older_stays(self) -> None:
         folder = self.folder_with(edition="2030", since="2030-01-01")
-        self.assertEqual([each.data.edition for each in editions_in(folder, "bs7671")], ["2030", BS.data.edition])
-        self.assertEqual([each.data.edition for each in editions_in(folder, "iec60364")], [IEC.data.edition])
+        self.assertEqual(
+            [each.data.edition for each in editions_of("bs7671", packs_in(folder))], ["2030", BS.data.edition]
+        )
+        self.assertEqual([each.data.edition for each in editions_of("iec60364", packs_in(folder))], [IEC.data.edition])
         older = self.folder_with(edition="1970", since="1970-01-01")
-        self.assertEqual([each.data.edition for each in editions_in(older, "bs7671")], [BS.data.edition, "1970"])
+        self.assertEqual(
+            [each.data.edition for each in editions_of("bs7671", packs_in(older))], [BS.data.edition, "1970"]
+        )
 
     def test_a_changed_pack_changes_answers_without_a_line_of_code(self) -> None:
         stricter = {**BS.data.model_dump(mode="json")["volt_drop"], "other_percent": 1.0}
         folder = self.folder_with(edition="2030", since="2030-01-01", volt_drop=stricter)
-        new, old = editions_in(folder, "bs7671")
+        new, old = editions_of("bs7671", packs_in(folder))
         circuit = run(20, 20, device=Device(rating_a=16))
         self.assertEqual(check(judged(circuit, rulebook=new), "volt-drop").limit, 1)
         self.assertEqual(judged(circuit, rulebook=new).edition, "2030")
@@ -74,7 +78,7 @@ class Editions(unittest.TestCase):
         del rules["fault_protection"]["cmin"]
         rules_file.write_text(json.dumps(rules), encoding="utf-8")
         with self.assertRaisesRegex(ValidationError, "cmin"):
-            editions_in(folder, "bs7671")
+            editions_of("bs7671", packs_in(folder))
 
     def test_a_job_is_judged_by_its_own_edition(self) -> None:
         self.assertIs(rulebook_of(JobHead()), BS)

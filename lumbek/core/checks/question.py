@@ -14,7 +14,6 @@ class Details(TypedDict, total=False):
 
     unit: str
     decimals: int
-    margin: float | None
     clause: Clause
     place: Place | None
     steps: tuple[Step, ...]
@@ -27,6 +26,7 @@ class Figures(Details, total=False):
     value: float | None
     limit: float | None
     sense: Sense | None
+    margin: float | None
     missing: tuple[str, ...]
 
 
@@ -57,8 +57,7 @@ class Question:
     ) -> Check:
         """Return the answer that follows from holding an unrounded value against its unrounded limit."""
         verdict, margin = judge(value, limit, sense)
-        details.setdefault("margin", margin)
-        return self.check(context, verdict, answer, value=value, limit=limit, sense=sense, **details)
+        return self.check(context, verdict, answer, value=value, limit=limit, sense=sense, margin=margin, **details)
 
     def cannot_tell(self, context: Context, missing: tuple[str, ...], clause: str | None = None) -> Check:
         """Return an answer that waits for inputs, and names them."""

@@ -27,6 +27,11 @@ _WORDS: dict[str, PointKind] = {
     "appliance": "fixed",
     "alarm": "fixed",
 }
+# Those worth offering while a run is typed: one for each kind of point, then the two that steer.
+OFFERED_WORDS = (
+    *("twin", "single", "fused", "light", "switch", "cord", "control", "fixed", "joint"),
+    *("spur", "back"),
+)
 _BACK = ("back", "board", "close", "ring")
 
 

@@ -343,23 +343,29 @@ class UnknownEditionError(ValueError):
     """A rulebook that is not known in the edition asked for; the message names those that are."""
 
 
-def editions_in(folder: Traversable, rulebook_id: str) -> tuple[Rulebook, ...]:
-    """Return every edition of a rulebook that has a pack in `folder`, the newest first."""
-    packs = [load_pack(each) for each in folder.iterdir() if (each / "rules.json").is_file()]
-    return tuple(sorted((each for each in packs if each.id == rulebook_id), key=lambda each: each.data.since)[::-1])
+def editions_of(rulebook_id: str, packs: tuple[Rulebook, ...]) -> tuple[Rulebook, ...]:
+    """Return the editions of a rulebook among these packs, in their order."""
+    return tuple(each for each in packs if each.id == rulebook_id)
+
+
+def packs_in(folder: Traversable) -> tuple[Rulebook, ...]:
+    """Return every pack in `folder`, the newest edition first."""
+    packs = (load_pack(each) for each in folder.iterdir() if (each / "rules.json").is_file())
+    return tuple(sorted(packs, key=lambda each: each.data.since, reverse=True))
 
 
 @cache
-def _editions(rulebook_id: str) -> tuple[Rulebook, ...]:
-    return editions_in(DATA, rulebook_id)
+def _own_packs() -> tuple[Rulebook, ...]:
+    return packs_in(DATA)
 
 
 def load_rulebook(rulebook_id: RulebookId, edition: str = "") -> Rulebook:
     """Return a rulebook in an edition, the newest if none is named. Raises UnknownEditionError."""
-    for each in _editions(rulebook_id):
+    editions = editions_of(rulebook_id, _own_packs())
+    for each in editions:
         if edition in ("", each.data.edition):
             return each
-    known = ", ".join(each.data.edition for each in _editions(rulebook_id))
+    known = ", ".join(each.data.edition for each in editions)
     raise UnknownEditionError(f"{edition} is not known here; known are: {known}")
 
 

@@ -19,6 +19,7 @@ export function Inspector(props: InspectorProps) {
       <Bar>
         <TypedRun
           circuit={circuit}
+          words={props.choices.run_words}
           through={through}
           onLay={(text) => props.onLayRun(text, through?.id)}
           onClose={() => setTyping(undefined)}

@@ -18,6 +18,9 @@ const CLASSES: readonly (readonly [NonNullable<Load["diversity"]>, string])[] = 
   ["vehicle", "vehicle"],
 ];
 
+/** A load of which nothing is known but the figure that goes with it. */
+const BARE = { name: "", power_factor: 1, leakage_ma: 0, dc: "none" } as const;
+
 /** What a point feeds: from the list of appliances or as a figure, each with what matters of it. */
 export function LoadsEditor({ point, choices, onChange }: { point: Point; choices: Choices; onChange: (loads: Load[]) => void }) {
   const loads = point.loads;
@@ -53,9 +56,7 @@ export function LoadsEditor({ point, choices, onChange }: { point: Point; choice
             className="input-sm w-28"
             placeholder="–"
             value={null}
-            onCommit={(current_a) =>
-              current_a !== null && onChange([{ name: "", current_a, power_factor: 1, leakage_ma: 0, dc: "none" }])
-            }
+            onCommit={(current_a) => current_a !== null && onChange([{ ...BARE, current_a }])}
           />
         )}
         {loads.length === 0 && (
@@ -65,7 +66,7 @@ export function LoadsEditor({ point, choices, onChange }: { point: Point; choice
             className="input-sm w-28"
             placeholder="–"
             value={null}
-            onCommit={(power_w) => power_w !== null && onChange([{ name: "", power_w, power_factor: 1, leakage_ma: 0, dc: "none" }])}
+            onCommit={(power_w) => power_w !== null && onChange([{ ...BARE, power_w }])}
           />
         )}
       </div>

@@ -5,10 +5,10 @@ import { plain } from "../numbers";
 import { kindWords } from "./symbols";
 import { titleOf } from "./titles";
 
-const WORDS = ["twin", "single", "fused", "light", "switch", "cord", "control", "fixed", "joint", "spur", "back"];
-
 interface Props {
   circuit: Circuit;
+  /** Words that the text of a run knows. */
+  words: readonly string[];
   /** The leg that is broken and taken through what is typed. */
   through: Leg | undefined;
   onLay: (text: string) => Promise<CircuitView | undefined>;
@@ -16,19 +16,19 @@ interface Props {
 }
 
 /** What the word being typed may go on to: rooms of this circuit first, then the words that name points. */
-function completions(text: string, circuit: Circuit): string[] {
+function completions(text: string, circuit: Circuit, words: readonly string[]): string[] {
   const word = /[^\s,;:]*$/.exec(text)?.[0].toLowerCase() ?? "";
   const rooms = [...new Set(circuit.points.map((point) => point.room).filter(Boolean))].map((room) => `${room}:`);
-  const fitting = [...rooms, ...WORDS].filter((each) => each.toLowerCase().startsWith(word) && each !== word);
+  const fitting = [...rooms, ...words].filter((each) => each.toLowerCase().startsWith(word) && each !== word);
   return /\d$/.test(word) ? [] : fitting.slice(0, 12);
 }
 
 /** A run typed, pasted or read from CSV, understood while it is typed. */
-export function TypedRun({ circuit, through, onLay, onClose }: Props) {
+export function TypedRun({ circuit, words, through, onLay, onClose }: Props) {
   const [text, setText] = useState("");
   const file = useRef<HTMLInputElement>(null);
   const box = useRef<HTMLTextAreaElement>(null);
-  const offered = completions(text, circuit);
+  const offered = completions(text, circuit, words);
   function complete(word: string) {
     setText(`${text.replace(/[^\s,;:]*$/, "")}${word} `);
     box.current?.focus();
