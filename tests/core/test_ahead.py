@@ -151,6 +151,19 @@ class FaultCurrent(unittest.TestCase):
         self.assertAlmostEqual(behind.limit, sqrt(45000 * left_ka / 6) / 115)
 
 
+class Shown(unittest.TestCase):
+    def test_what_is_needed_is_rounded_up_and_what_is_there_down(self) -> None:
+        strong = SUPPLY.model_copy(update={"fault_current_ka": 5.0})
+        withstand = check(judged(fed(), strong), "withstand")
+        needed = float(withstand.answer.rsplit("needs ", 1)[1].split()[0])
+        self.assertTrue(withstand.limit <= needed < withstand.limit + 0.01)
+        breaking = check(judged(fed(feed()), strong), "breaking")
+        against = float(breaking.answer.split()[-2])
+        self.assertTrue(breaking.limit <= against < breaking.limit + 0.01)
+        thin = fed(cable=Cable(type="flex", csa_mm2=1.25), method="flex")
+        self.assertTrue(check(judged(thin), "withstand").answer.startswith("cpc 1.25 mm²"))
+
+
 class ArmourInAFault(unittest.TestCase):
     def test_its_area_follows_from_its_resistance(self) -> None:
         cable = Cable(type="armoured", insulation="xlpe90", csa_mm2=2.5, cpc_by="armour")

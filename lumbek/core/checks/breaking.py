@@ -6,7 +6,7 @@ from lumbek.core.checks.fault_protection import device_name
 from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
 from lumbek.core.model.circuit import Device
-from lumbek.core.numbers import plain, show
+from lumbek.core.numbers import ceil_to, plain, show
 from lumbek.core.result import Check, Step, Verdict, judge
 
 QUESTION = Question(
@@ -47,7 +47,7 @@ def check_breaking(context: Context) -> Check:
     return QUESTION.check(
         context,
         verdict,
-        f"{plain(capacity)} kA against {plain(round(fault_ka, 2))} kA",
+        f"{plain(capacity)} kA against {plain(ceil_to(fault_ka, 2))} kA",
         value=capacity,
         limit=fault_ka,
         sense="at least",

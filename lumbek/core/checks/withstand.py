@@ -7,7 +7,7 @@ from lumbek.core.checks.fault_protection import device_name, protective_device
 from lumbek.core.checks.question import Question
 from lumbek.core.context import Context
 from lumbek.core.model.circuit import Cable, Device
-from lumbek.core.numbers import plain, show
+from lumbek.core.numbers import ceil_to, floor_to, plain, show
 from lumbek.core.result import Check, Step, Verdict, judge
 
 QUESTION = Question(
@@ -132,7 +132,7 @@ def check_withstand(context: Context) -> Check:
     return QUESTION.check(
         context,
         verdict,
-        f"cpc {plain(round(worst.area_mm2, 1))} mm², needs {show(needed)} mm²",
+        f"cpc {plain(floor_to(worst.area_mm2, 2))} mm², needs {show(ceil_to(needed, 2))} mm²",
         value=worst.area_mm2,
         limit=needed,
         sense="at least",
