@@ -13,11 +13,13 @@ from collections.abc import Callable
 
 import numpy as np
 
-from lumbek.core.calculate import answer_circuit
+from lumbek.core.answers import answer_circuit
 from lumbek.core.choosing.size import size_it
-from lumbek.core.evaluate import evaluate
-from lumbek.core.model.circuit import Circuit, Leg, Point, Segment
+from lumbek.core.judgement import judge_circuit
+from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobCircuit
+from lumbek.core.model.leg import Leg, Segment
+from lumbek.core.model.point import Point
 from lumbek.core.model.supply import Supply
 from lumbek.core.network.solver import Network
 from lumbek.core.rulebooks import load_rulebook
@@ -76,7 +78,7 @@ def matrices_of(circuits: list[Circuit]) -> list[np.ndarray]:
     np.linalg.inv = keeping
     try:
         for circuit in circuits:
-            evaluate(BOOK, SUPPLY, circuit)
+            judge_circuit(BOOK, SUPPLY, circuit)
     finally:
         np.linalg.inv = inverse
     return kept
@@ -85,7 +87,7 @@ def matrices_of(circuits: list[Circuit]) -> list[np.ndarray]:
 def all_answered(circuits: list[Circuit]) -> None:
     """Answer every circuit and let each answer go, as the shell does."""
     for circuit in circuits:
-        evaluate(BOOK, SUPPLY, circuit)
+        judge_circuit(BOOK, SUPPLY, circuit)
 
 
 def compare(name: str, circuits: list[Circuit]) -> tuple[float, float]:

@@ -10,14 +10,14 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from lumbek import __version__
-from lumbek.core.calculate import answer_circuits
+from lumbek.core.answers import answer_circuits
 from lumbek.core.choosing.propose import propose
+from lumbek.core.documents.schedule import make_schedule
 from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import rulebook_of
-from lumbek.core.survey.assess import assess
+from lumbek.core.survey.judgement import judge_supply
 from lumbek.exchange.job_file import JobFileError, job_schema, read_job
 from lumbek.exchange.job_stream import JobStream
-from lumbek.exchange.schedule import make_schedule
 from lumbek.exchange.schedule_csv import schedule_csv
 from lumbek.exchange.text_report import check_lines, circuit_lines, proposal_lines
 
@@ -87,7 +87,7 @@ def _print_json(stream: JobStream) -> None:
     job = stream.head
     rulebook = rulebook_of(job)
     head = {"job": job.name, "rulebook": rulebook.id, "edition": rulebook.data.edition}
-    survey = assess(rulebook, job.supply).model_dump(mode="json")
+    survey = judge_supply(rulebook, job.supply).model_dump(mode="json")
     # Circuit by circuit: a thousand of them are never held at once.
     print(json.dumps(head, ensure_ascii=False)[:-1] + ', "survey": ' + json.dumps(survey, ensure_ascii=False), end="")
     print(', "circuits": [', end="")
@@ -124,7 +124,7 @@ def _print_text(stream: JobStream) -> None:
     rulebook = rulebook_of(job)
     print(f"{job.name}\n{rulebook.data.title}. {rulebook.data.advice}\n")
     print("Supply")
-    for check in assess(rulebook, job.supply).checks:
+    for check in judge_supply(rulebook, job.supply).checks:
         for line in check_lines(check):
             print(line)
     failing = 0

@@ -9,14 +9,14 @@ from pydantic import Field
 from lumbek.api.context import SignedInPerson, WithServices
 from lumbek.api.download import download
 from lumbek.core.choosing.propose import Proposals
-from lumbek.core.circuit.bulk import Typed, parse_run
 from lumbek.core.circuit.edit import Edit
-from lumbek.core.evaluate import CircuitResult
+from lumbek.core.judgement import CircuitResult
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.text import Id
-from lumbek.core.result import Frozen
-from lumbek.exchange.calculation_sheet import calculation_sheet_pdf
+from lumbek.core.value import Frozen
+from lumbek.exchange.calculation_pdf import calculation_pdf
+from lumbek.exchange.typed_run import Typed, parse_run
 from lumbek.services.views import CircuitView, LibraryLine, SheetView
 
 router = APIRouter(prefix="/api", tags=["circuits"])
@@ -117,7 +117,7 @@ def copy_circuit(circuit_id: UUID, services: WithServices, person: SignedInPerso
 def calculation_sheet(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
     """Hand out the calculation sheet as PDF."""
     sheet = services.circuits.sheet_document(person, circuit_id)
-    return download(calculation_sheet_pdf(sheet), "application/pdf", f"{sheet.title} calculation.pdf")
+    return download(calculation_pdf(sheet), "application/pdf", f"{sheet.title} calculation.pdf")
 
 
 @router.get("/library")

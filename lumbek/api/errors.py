@@ -7,10 +7,10 @@ from fastapi.responses import JSONResponse
 from pydantic import ValidationError
 from starlette.exceptions import HTTPException
 
-from lumbek.core.problems import Problem, problems_of
-from lumbek.core.result import Frozen
 from lumbek.core.rulebooks import UnknownEditionError
+from lumbek.core.value import Frozen
 from lumbek.exchange.job_file import JobFileError
+from lumbek.exchange.problems import Problem, problems_of
 from lumbek.services.errors import ChangedMeanwhileError, ServiceError
 
 log = structlog.get_logger()

@@ -9,15 +9,16 @@ from fastapi.concurrency import run_in_threadpool
 from lumbek.api.context import SignedInPerson, WithServices
 from lumbek.api.download import download
 from lumbek.core.choices import Choices, choices
+from lumbek.core.documents.schedule import Schedule
 from lumbek.core.model.job import JobHead, RulebookId
 from lumbek.core.model.supply import Supply
-from lumbek.core.result import Frozen
 from lumbek.core.rulebooks import load_rulebook
 from lumbek.core.rulebooks.page import RulebookPage, rulebook_page
+from lumbek.core.value import Frozen
 from lumbek.exchange.job_file import read_job, write_job
-from lumbek.exchange.schedule import Schedule
 from lumbek.exchange.schedule_csv import schedule_csv
 from lumbek.exchange.schedule_pdf import schedule_pdf
+from lumbek.exchange.typed_run import OFFERED_WORDS
 from lumbek.services.views import JobLine, JobView
 
 router = APIRouter(prefix="/api", tags=["jobs"])
@@ -43,7 +44,7 @@ Edition = Annotated[str, Query(max_length=60)]
 @router.get("/rulebooks/{rulebook}/choices")
 def rulebook_choices(rulebook: RulebookId, _: SignedInPerson, edition: Edition = "") -> Choices:
     """Say what a rulebook offers to choose from, in its newest edition if none is named."""
-    return choices(load_rulebook(rulebook, edition))
+    return choices(load_rulebook(rulebook, edition), OFFERED_WORDS)
 
 
 @router.get("/rulebooks/{rulebook}")

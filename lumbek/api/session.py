@@ -7,7 +7,7 @@ from pydantic import Field
 
 from lumbek import __version__
 from lumbek.api.context import COOKIE, SignedInPerson, WithServices
-from lumbek.core.result import Frozen
+from lumbek.core.value import Frozen
 from lumbek.services import demo
 from lumbek.services.errors import WrongTokenError
 from lumbek.services.sign_in import Person

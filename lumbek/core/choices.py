@@ -1,10 +1,12 @@
 """What a rulebook offers to choose from: kinds, cables, methods, devices."""
 
-from lumbek.core.circuit.bulk import OFFERED_WORDS
-from lumbek.core.model.circuit import Cable, CircuitKind, Device, Load
-from lumbek.core.result import Frozen
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.circuit import CircuitKind
+from lumbek.core.model.device import Device
+from lumbek.core.model.point import Load
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.usual import usual_cable, usual_device, usual_method
+from lumbek.core.value import Frozen
 
 
 class KindChoice(Frozen):
@@ -71,8 +73,8 @@ class Choices(Frozen):
     run_words: tuple[str, ...]
 
 
-def choices(rulebook: Rulebook) -> Choices:
-    """Return the choices of a rulebook."""
+def choices(rulebook: Rulebook, run_words: tuple[str, ...] = ()) -> Choices:
+    """Return the choices of a rulebook; `run_words` are those that a typed run understands."""
     data = rulebook.data
     cables = []
     for cable_id, kind in data.cables.items():
@@ -125,5 +127,5 @@ def choices(rulebook: Rulebook) -> Choices:
             ApplianceChoice(id=key, name=each.name, load=Load.model_validate(each.model_dump()))
             for key, each in rulebook.appliances.items()
         ),
-        run_words=OFFERED_WORDS,
+        run_words=run_words,
     )

@@ -1,23 +1,28 @@
-"""How figures are shown: limits rounded against the user, never in favour."""
+"""How figures are shown: rounded against the user, never in favour, and never so that a failure looks like a pass."""
 
 from decimal import ROUND_CEILING, ROUND_FLOOR, Decimal
+from typing import Literal
 
-# Binary fractions such as 1.37 x 0.8 land a hair off the decimal that was meant; nine places settle them.
-_SETTLED = Decimal("1e-9")
+# Binary fractions such as 1.37 x 0.8 land a hair off the decimal that was meant; nine places mend that.
+# How a figure below zero begins, and what stands where there is none.
+MINUS = "\u2212"
+NONE = "–"
+_PLACES = 9
+_MEANT = Decimal(1).scaleb(-_PLACES)
 
 
-def _settled(value: float) -> Decimal:
-    return Decimal(repr(value)).quantize(_SETTLED)
+def _as_meant(value: float) -> Decimal:
+    return Decimal(repr(value)).quantize(_MEANT)
 
 
 def floor_to(value: float, decimals: int) -> float:
     """Return `value` rounded down to `decimals` places: for showing an upper limit."""
-    return float(_settled(value).quantize(Decimal(1).scaleb(-decimals), rounding=ROUND_FLOOR))
+    return float(_as_meant(value).quantize(Decimal(1).scaleb(-decimals), rounding=ROUND_FLOOR))
 
 
 def ceil_to(value: float, decimals: int) -> float:
     """Return `value` rounded up to `decimals` places: for showing a lower limit."""
-    return float(_settled(value).quantize(Decimal(1).scaleb(-decimals), rounding=ROUND_CEILING))
+    return float(_as_meant(value).quantize(Decimal(1).scaleb(-decimals), rounding=ROUND_CEILING))
 
 
 def show(value: float, decimals: int = 2) -> str:
@@ -25,6 +30,35 @@ def show(value: float, decimals: int = 2) -> str:
     return f"{value:.{decimals}f}"
 
 
+def show_up(value: float, decimals: int = 2) -> str:
+    """Return a figure that is better low, rounded up: a drop, a loop, a current."""
+    return show(ceil_to(value, decimals), decimals)
+
+
+def show_down(value: float, decimals: int = 2) -> str:
+    """Return a figure that is better high, rounded down: a capacity, a length one may go."""
+    return show(floor_to(value, decimals), decimals)
+
+
 def plain(value: float) -> str:
     """Return a figure as one would say it: 2.5, 32, 0.35, without an idle decimal point."""
     return f"{value:.10g}"
+
+
+def show_held(
+    value: float, limit: float, sense: Literal["at most", "at least"], met: bool, decimals: int
+) -> tuple[str, str]:
+    """Return a value and its limit as texts, both rounded against the user and told apart as the verdict has them.
+
+    As many decimals are shown as it takes: 1.096 against 1.0956 does not read "1.10, at most 1.10: fails".
+    Round figures are shown as such.
+    """
+    value_up = sense == "at most"
+    for places in range(decimals, _PLACES + 1):
+        shown_value = ceil_to(value, places) if value_up else floor_to(value, places)
+        shown_limit = floor_to(limit, places) if value_up else ceil_to(limit, places)
+        if (shown_value <= shown_limit if value_up else shown_value >= shown_limit) == met:
+            round_limit = limit == int(limit)
+            value_words = plain(value) if round_limit and value == int(value) else show(shown_value, places)
+            return value_words, plain(limit) if round_limit else show(shown_limit, places)
+    return repr(value), repr(limit)

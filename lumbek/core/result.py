@@ -8,13 +8,7 @@ from collections.abc import Iterable
 from enum import StrEnum
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict
-
-
-class Frozen(BaseModel):
-    """A value: equal by content, never changed, and with no fields that its type does not name."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
+from lumbek.core.value import Frozen
 
 
 class Verdict(StrEnum):
@@ -52,6 +46,7 @@ class Step(Frozen):
 class Check(Frozen):
     """The answer to one question about a circuit or a supply.
 
+    `shown_value` and `shown_limit` are the figures as texts, rounded against the user; nothing else is to be shown.
     `margin` is the part of the limit that is left: positive inside the limit, negative beyond it. A `caution`
     goes with a check that is met and still deserves a look.
     """
@@ -63,6 +58,8 @@ class Check(Frozen):
     answer: str
     value: float | None = None
     limit: float | None = None
+    shown_value: str = ""
+    shown_limit: str = ""
     sense: Literal["at most", "at least"] | None = None
     unit: str = ""
     decimals: int = 2
@@ -74,7 +71,7 @@ class Check(Frozen):
     caution: str = ""
 
 
-def judge(value: float, limit: float, sense: Literal["at most", "at least"]) -> tuple[Verdict, float | None]:
+def hold(value: float, limit: float, sense: Literal["at most", "at least"]) -> tuple[Verdict, float | None]:
     """Return the verdict and margin of an unrounded value against an unrounded limit.
 
     The margin is (limit - value) / limit for an upper limit and (value - limit) / limit for a lower one,

@@ -1,7 +1,10 @@
 """What a kind of circuit usually is, and where a design departs from it."""
 
 from lumbek.core.circuit.edit import NewPoint
-from lumbek.core.model.circuit import PASSIVE_KINDS, Cable, Circuit, CircuitKind, Device, Load
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.circuit import Circuit, CircuitKind
+from lumbek.core.model.device import Device
+from lumbek.core.model.point import PASSIVE_KINDS, Load
 from lumbek.core.numbers import plain
 from lumbek.core.rulebooks import Rulebook
 

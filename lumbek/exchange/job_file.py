@@ -6,8 +6,9 @@ from typing import Any
 from pydantic import ValidationError
 
 from lumbek.core.model.job import Job
-from lumbek.core.problems import Problem, problems_of
 from lumbek.core.rulebooks import UnknownEditionError, rulebook_of
+from lumbek.exchange.problems import Problem, problems_of
+from lumbek.formats.upgrade import CURRENT, upgrade_job
 
 MOST_BYTES = 64_000_000
 
@@ -38,10 +39,22 @@ def read_job(raw: bytes) -> Job:
     return make_job(data)
 
 
+def file_version(data: dict[str, Any]) -> int:
+    """Return the version of a decoded job file. Raises JobFileError for one that is not known here."""
+    version = data.get("version", 1)
+    if isinstance(version, bool) or version not in range(1, CURRENT + 1):
+        known = " or ".join(str(each) for each in range(1, CURRENT + 1))
+        raise JobFileError([Problem(field="version", reason=f"must be {known}: this file was made by another Lumbek")])
+    return int(version)
+
+
 def make_job(data: dict[str, Any]) -> Job:
-    """Return the job that decoded JSON holds. Raises JobFileError, for an edition that is not known here too."""
+    """Return the job that decoded JSON of any version holds.
+
+    Raises JobFileError, for an edition that is not known here too.
+    """
     try:
-        job = Job.model_validate(data)
+        job = Job.model_validate(upgrade_job(data, file_version(data)))
         rulebook_of(job)
     except ValidationError as error:
         raise JobFileError(problems_of(error)) from error

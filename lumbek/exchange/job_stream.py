@@ -9,8 +9,9 @@ from ijson.common import ObjectBuilder
 from pydantic import ValidationError
 
 from lumbek.core.model.job import Job, JobCircuit
-from lumbek.core.problems import Problem, problems_of
-from lumbek.exchange.job_file import JobFileError, make_job, read_job
+from lumbek.exchange.job_file import JobFileError, file_version, make_job, read_job
+from lumbek.exchange.problems import Problem, problems_of
+from lumbek.formats.upgrade import upgrade_job_circuit
 
 # Files up to this size are read whole for the exact place of what is wrong in them.
 _WHOLE_BYTES = 8_000_000
@@ -23,6 +24,7 @@ class JobStream:
         """Check the file. Raises JobFileError with place and reason, OSError if it cannot be read."""
         self._path = path
         self.circuit_count = 0
+        self._version = 1
         try:
             self.head = self._read_head()
             for _ in self.circuits():
@@ -35,7 +37,7 @@ class JobStream:
         with self._path.open("rb") as file:
             for index, each in enumerate(ijson.items(file, "circuits.item", use_float=True)):
                 try:
-                    yield JobCircuit.model_validate(each)
+                    yield JobCircuit.model_validate(upgrade_job_circuit(each, self._version))
                 except ValidationError as error:
                     raise JobFileError(
                         [
@@ -55,6 +57,7 @@ class JobStream:
         data: Any = builder.value
         if not isinstance(data, dict) or data.get("format") != "lumbek-job":
             raise JobFileError([Problem(field="format", reason='is not "lumbek-job": this is some other file')])
+        self._version = file_version(data)
         return make_job(data)
 
     def _exactly(self, error: Exception) -> JobFileError:

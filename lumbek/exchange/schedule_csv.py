@@ -3,7 +3,7 @@
 import csv
 import io
 
-from lumbek.exchange.schedule import Schedule
+from lumbek.core.documents.schedule import Schedule
 
 
 def _inert(cell: str) -> str:

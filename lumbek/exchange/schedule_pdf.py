@@ -2,8 +2,8 @@
 
 from itertools import groupby
 
+from lumbek.core.documents.schedule import Schedule
 from lumbek.exchange.pdf import render_pdf
-from lumbek.exchange.schedule import Schedule
 
 
 def schedule_pdf(schedule: Schedule) -> bytes:

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from lumbek.core.calculate import CircuitAnswer
+from lumbek.core.answers import CircuitAnswer
 from lumbek.core.choosing.propose import Proposals
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.numbers import floor_to, plain, show

@@ -5,21 +5,21 @@ from uuid import UUID
 from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
-from lumbek.core.calculate import insulation_mohm
+from lumbek.core.answers import insulation_mohm
 from lumbek.core.choosing.propose import Proposals, propose
-from lumbek.core.circuit.bulk import Entry, lay_run, lay_through, parse_run
 from lumbek.core.circuit.edit import Edit, EditRefusedError, NewPoint, apply_edit
-from lumbek.core.context import Context
-from lumbek.core.evaluate import CircuitResult, evaluate
+from lumbek.core.circuit.laying import Entry, lay_run, lay_through
+from lumbek.core.documents.calculation import CalculationSheet, make_calculation_sheet
+from lumbek.core.judgement import CircuitResult, judge_circuit, judge_studied
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
-from lumbek.core.problems import Problem, problems_of
-from lumbek.core.resolve import middle
 from lumbek.core.rulebooks import Rulebook, rulebook_of
+from lumbek.core.study.door import study_of
 from lumbek.core.testing.sheet import test_sheet
 from lumbek.core.usual import next_point, usual_circuit, usual_point
-from lumbek.exchange.calculation_sheet import CalculationSheet, make_calculation_sheet
+from lumbek.exchange.problems import Problem, problems_of
+from lumbek.exchange.typed_run import parse_run
 from lumbek.services.clock import now, stamp
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
 from lumbek.services.jobs import add_circuit_row, head_of, load_circuits, need_job, reading_row
@@ -62,7 +62,7 @@ class CircuitService:
         """Return the results a design would have in this circuit's job; nothing is kept."""
         with self._database.transaction() as db:
             _, job = _need(db, person, circuit_id)
-        return evaluate(rulebook_of(head_of(job)), Supply.model_validate(job.supply), design)
+        return judge_circuit(rulebook_of(head_of(job)), Supply.model_validate(job.supply), design)
 
     def save(self, person: Person, circuit_id: UUID, version: int, design: Circuit) -> CircuitView:
         """Save a design over the version it was made from. Raises ChangedMeanwhileError with what stands now."""
@@ -244,7 +244,7 @@ def _hold(row: CircuitRow, version: int) -> None:
 
 def _view(row: CircuitRow, job: JobRow) -> CircuitView:
     design = Circuit.model_validate(row.design)
-    result = evaluate(rulebook_of(head_of(job)), Supply.model_validate(job.supply), design)
+    result = judge_circuit(rulebook_of(head_of(job)), Supply.model_validate(job.supply), design)
     return CircuitView(
         id=row.id,
         job_id=job.id,
@@ -261,13 +261,13 @@ def _sheet(db: Session, row: CircuitRow, job: JobRow, ambient_c: float) -> Sheet
     loaded = load_circuits(db, job.id)
     peers = tuple(mohm for other, circuit in loaded if other.id != row.id for mohm in insulation_mohm(circuit.readings))
     circuit = next(circuit for other, circuit in loaded if other.id == row.id)
-    context = Context(rulebook, supply, middle(rulebook, circuit.design))
+    studied = study_of(rulebook, supply, circuit.design)
     return SheetView(
         circuit_id=row.id,
         job_id=job.id,
         number=circuit.design.number,
         name=circuit.design.name,
         ambient_c=ambient_c,
-        sheet=test_sheet(context, circuit.readings, peers, ambient_c),
-        design=evaluate(rulebook, supply, circuit.design).verdict,
+        sheet=test_sheet(studied.middle, circuit.readings, peers, ambient_c),
+        design=judge_studied(studied).verdict,
     )

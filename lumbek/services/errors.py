@@ -1,6 +1,6 @@
 """What a use case may refuse, and why. The API turns each into one shape."""
 
-from lumbek.core.problems import Problem
+from lumbek.exchange.problems import Problem
 
 
 class ServiceError(Exception):

@@ -5,16 +5,15 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from lumbek.core.calculate import answer_circuit, insulation_mohm
-from lumbek.core.checks.fault_protection import device_name
-from lumbek.core.context import Context
+from lumbek.core.answers import answer_circuit, insulation_mohm
+from lumbek.core.documents.schedule import Schedule, make_schedule
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
+from lumbek.core.protection.who import device_name
 from lumbek.core.rulebooks import rulebook_of
-from lumbek.core.survey.assess import assess
-from lumbek.exchange.schedule import Schedule, make_schedule
+from lumbek.core.survey.judgement import judge_supply
 from lumbek.services.clock import moment, now, stamp
 from lumbek.services.errors import ChangedMeanwhileError, NotFoundError
 from lumbek.services.sign_in import Person
@@ -192,7 +191,6 @@ class JobService:
         lines = []
         for circuit_row, circuit in loaded:
             answer = answer_circuit(rulebook, supply, circuit, peers)
-            context = Context(rulebook, supply, circuit.design)
             worst = next((check for check in answer.result.checks if check.verdict == answer.result.verdict), None)
             lines.append(
                 CircuitLine(
@@ -201,7 +199,7 @@ class JobService:
                     name=answer.name,
                     kind=rulebook.kinds[circuit.design.kind].name,
                     shape=answer.result.shape.title,
-                    device=device_name(context, circuit.design.device),
+                    device=device_name(rulebook, circuit.design.device),
                     verdict=answer.result.verdict,
                     worst=f"{worst.title}: {worst.answer}" if worst and answer.result.verdict != "pass" else "",
                     taken=answer.tests.taken,
@@ -215,7 +213,7 @@ class JobService:
             version=row.version,
             head=head,
             supply=supply,
-            survey=assess(rulebook, supply),
+            survey=judge_supply(rulebook, supply),
             circuits=tuple(lines),
             changed_by=row.changed_by,
             changed_at=row.changed_at,

@@ -3,13 +3,14 @@
 from datetime import datetime
 from uuid import UUID
 
-from lumbek.core.evaluate import CircuitResult
+from lumbek.core.judgement import CircuitResult
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobHead, RulebookId
 from lumbek.core.model.supply import Supply
-from lumbek.core.result import Frozen, Verdict
-from lumbek.core.survey.assess import Survey
+from lumbek.core.result import Verdict
+from lumbek.core.survey.judgement import Survey
 from lumbek.core.testing.sheet import Sheet
+from lumbek.core.value import Frozen
 
 
 class JobLine(Frozen):

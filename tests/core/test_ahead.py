@@ -6,10 +6,13 @@ from math import hypot, sqrt
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumbek.core.model.circuit import Ahead, Cable, Circuit, Device, OwnEarth, Rcd
+from lumbek.core.model.ahead import Ahead, OwnEarth
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.device import Device, Rcd
 from lumbek.core.model.supply import MainFuse, Supply
 from lumbek.core.result import Verdict
-from tests.support.houses import BS, IEC, SUPPLY, check, context, judged, run
+from tests.support.houses import BS, IEC, SUPPLY, check, judged, run, study
 
 ARMOURED = Cable(type="armoured", insulation="xlpe90", csa_mm2=10)
 MCB_40 = Ahead(name="Way 9", device=Device(standard="bs-en-60898", curve="C", rating_a=40, rcd=None))
@@ -83,7 +86,7 @@ class Loop(unittest.TestCase):
     def test_the_circuit_starts_from_where_the_feed_ends(self) -> None:
         result = judged(fed(MCB_40, feed()))
         at_board = check(result, "feed-zs").value
-        cold = context(fed(MCB_40, feed())).cold.joined_ohm
+        cold = study(fed(MCB_40, feed())).wires.cold.joined_ohm
         self.assertAlmostEqual(check(result, "zs").value, at_board + max(cold.values()) * 1.20)
 
     def test_its_own_electrode_parts_the_circuit_from_the_feeds_earth(self) -> None:
@@ -108,7 +111,7 @@ class Loop(unittest.TestCase):
 class FaultCurrent(unittest.TestCase):
     def test_a_feed_takes_it_down_but_never_below_the_true_one(self) -> None:
         strong = SUPPLY.model_copy(update={"fault_current_ka": 8.0})
-        at_board = context(fed(MCB_40, feed()), strong).board_fault_current_ka
+        at_board = study(fed(MCB_40, feed()), strong).ahead.board_fault_current_ka
         source, wire = 230 / 8000, 24 * 2 * 1.83 / 1000
         self.assertAlmostEqual(at_board, 230 / hypot(source, wire) / 1000)
         # If the source were all resistance the current would be the least it can be.
@@ -118,15 +121,15 @@ class FaultCurrent(unittest.TestCase):
     @given(st.floats(0.5, 16), st.floats(1, 60), st.floats(1, 60))
     def test_a_longer_feed_never_raises_it(self, origin_ka, short, more) -> None:
         supply = SUPPLY.model_copy(update={"fault_current_ka": origin_ka})
-        near = context(fed(MCB_40, feed(length_m=short)), supply).board_fault_current_ka
-        far = context(fed(MCB_40, feed(length_m=short + more)), supply).board_fault_current_ka
+        near = study(fed(MCB_40, feed(length_m=short)), supply).ahead.board_fault_current_ka
+        far = study(fed(MCB_40, feed(length_m=short + more)), supply).ahead.board_fault_current_ka
         self.assertLessEqual(far, near)
         self.assertLessEqual(near, origin_ka + 1e-9)
 
     def test_between_three_lines_only_one_conductor_counts(self) -> None:
         three = SUPPLY.model_copy(update={"fault_current_ka": 8.0, "phases": 3})
-        one = context(fed(feed()), SUPPLY.model_copy(update={"fault_current_ka": 8.0})).board_fault_current_ka
-        self.assertGreater(context(fed(feed()), three).board_fault_current_ka, one)
+        one = study(fed(feed()), SUPPLY.model_copy(update={"fault_current_ka": 8.0})).ahead.board_fault_current_ka
+        self.assertGreater(study(fed(feed()), three).ahead.board_fault_current_ka, one)
 
     def test_breaking_capacity_is_judged_where_each_device_stands(self) -> None:
         strong = SUPPLY.model_copy(update={"fault_current_ka": 8.0})
@@ -146,7 +149,7 @@ class FaultCurrent(unittest.TestCase):
         strong = SUPPLY.model_copy(update={"fault_current_ka": 5.0})
         alone = check(judged(fed(), strong), "withstand")
         behind = check(judged(fed(MCB_40, feed()), strong), "withstand")
-        left_ka = context(fed(MCB_40, feed()), strong).board_fault_current_ka
+        left_ka = study(fed(MCB_40, feed()), strong).ahead.board_fault_current_ka
         self.assertAlmostEqual(alone.limit, sqrt(45000 * 5 / 6) / 115)
         self.assertAlmostEqual(behind.limit, sqrt(45000 * left_ka / 6) / 115)
 

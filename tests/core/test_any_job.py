@@ -10,14 +10,14 @@ from pathlib import Path
 from hypothesis import HealthCheck, given, settings
 
 from lumbek.cli import main
-from lumbek.core.calculate import answer_circuits
+from lumbek.core.answers import answer_circuits
 from lumbek.core.choosing.propose import propose
+from lumbek.core.documents.schedule import BLANK, make_schedule
 from lumbek.core.model.job import Job
-from lumbek.core.resolve import middle, resolve
 from lumbek.core.result import Check, Verdict
-from lumbek.core.survey.assess import assess
+from lumbek.core.study.lengths import settle
+from lumbek.core.survey.judgement import judge_supply
 from lumbek.exchange.job_file import read_job, write_job
-from lumbek.exchange.schedule import BLANK, make_schedule
 from lumbek.exchange.schedule_csv import schedule_csv
 from tests.support.houses import BS, IEC, SUPPLY, judged
 from tests.support.random_jobs import designs, jobs
@@ -45,7 +45,7 @@ class AnyJob(unittest.TestCase):
                     if item.expected:
                         self.assertLessEqual(item.expected.low, item.expected.value)
                         self.assertLessEqual(item.expected.value, item.expected.high)
-        for check in assess(BS if job.rulebook == "bs7671" else IEC, job.supply).checks:
+        for check in judge_supply(BS if job.rulebook == "bs7671" else IEC, job.supply).checks:
             self.sound(check)
 
     @slow
@@ -102,13 +102,13 @@ class AnyJob(unittest.TestCase):
     @slow
     @given(designs)
     def test_ranges_are_covered_from_end_to_end(self, design) -> None:
-        resolved = resolve(BS, design)
+        resolved = settle(BS, design)
         ranged = any(segment.length_to_m is not None for leg in design.legs for segment in leg.segments)
         self.assertEqual(len(resolved.variants) > 1, ranged)
         for variant in resolved.variants:
             self.assertTrue(all(s.length_to_m is None for leg in variant.legs for s in leg.segments))
         low, high = resolved.variants[0], resolved.variants[-1]
-        for short, mid, long in zip(low.legs, middle(BS, design).legs, high.legs, strict=True):
+        for short, mid, long in zip(low.legs, settle(BS, design).middle.legs, high.legs, strict=True):
             if short.length_m is not None:
                 self.assertLessEqual(short.length_m, mid.length_m + 1e-9)
                 self.assertLessEqual(mid.length_m, long.length_m + 1e-9)
@@ -117,7 +117,7 @@ class AnyJob(unittest.TestCase):
     @given(designs)
     def test_a_range_never_passes_what_one_of_its_ends_fails(self, design) -> None:
         whole = {check.id: check.verdict for check in judged(design).checks}
-        for variant in resolve(BS, design).variants:
+        for variant in settle(BS, design).variants:
             for check in judged(variant).checks:
                 if check.verdict is Verdict.FAIL:
                     self.assertNotEqual(whole[check.id], Verdict.PASS, check.id)

@@ -6,10 +6,12 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lumbek.core.model.circuit import Cable, Circuit, Device, Point
-from lumbek.core.network.expand import OpenCore
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.device import Device
+from lumbek.core.model.point import Point
 from lumbek.core.network.solver import Network
-from tests.support.houses import SUPPLY, check, context, fixed, judged, leg, run, with_spur
+from tests.support.houses import SUPPLY, check, cut, fixed, judged, leg, run, study, with_spur
 
 LINE, CPC = 7.41e-3, 12.10e-3
 HOT = 1.20
@@ -20,7 +22,7 @@ amps = st.lists(st.floats(0.1, 5), min_size=8, max_size=8)
 class Rings(unittest.TestCase):
     @given(lengths, st.floats(0.5, 30))
     def test_every_reading_of_a_ring_in_closed_form(self, spec, back) -> None:
-        ring = context(run(*spec, back=back)).cold.ring
+        ring = study(run(*spec, back=back)).wires.cold.ring
         whole = sum(spec) + back
         r1, r2 = LINE * whole, CPC * whole
         self.assertAlmostEqual(ring.r1_ohm, r1)
@@ -38,7 +40,7 @@ class Rings(unittest.TestCase):
 
     @given(lengths, st.floats(0.5, 30))
     def test_r1_plus_r2_is_two_ways_in_parallel(self, spec, back) -> None:
-        joined = context(run(*spec, back=back)).cold.joined_ohm
+        joined = study(run(*spec, back=back)).wires.cold.joined_ohm
         whole, gone = sum(spec) + back, 0.0
         for index, length in enumerate(spec):
             gone += length
@@ -48,7 +50,7 @@ class Rings(unittest.TestCase):
     @given(lengths, st.floats(0.5, 30), amps)
     def test_currents_by_moments_about_the_board(self, spec, back, loads) -> None:
         at = {f"P{index + 1}": loads[index] for index in range(len(spec))}
-        flow = context(run(*spec, back=back, loads=at)).flow
+        flow = study(run(*spec, back=back, loads=at)).currents.flow
         whole, gone, first = sum(spec) + back, 0.0, 0.0
         for index, length in enumerate(spec):
             gone += length
@@ -64,15 +66,15 @@ class Rings(unittest.TestCase):
     @given(st.lists(st.floats(1, 20), min_size=3, max_size=7), st.floats(1, 20), st.floats(0.5, 15))
     def test_a_spur_adds_its_own_length_to_the_point_it_leaves(self, spec, back, more) -> None:
         circuit = with_spur(run(*spec, back=back), "P2", "S1", more)
-        cold = context(circuit).cold
+        cold = study(circuit).wires.cold
         self.assertAlmostEqual(cold.joined_ohm["S1"], cold.joined_ohm["P2"] + more * (LINE + CPC))
         self.assertAlmostEqual(cold.ring.cross_le_ohm["S1"], cold.ring.cross_le_ohm["P2"] + more * (LINE + CPC))
 
     @given(st.lists(st.floats(1, 20), min_size=2, max_size=6), st.floats(1, 20), st.integers(0, 6))
     def test_a_broken_line_leaves_one_way(self, spec, back, where) -> None:
         broken = where % (len(spec) + 1)
-        cut = frozenset({OpenCore(f"L{broken + 1}", "L")})
-        cold = context(run(*spec, back=back), open_cores=cut).cold
+        as_found = cut((f"L{broken + 1}", "L"))
+        cold = study(run(*spec, back=back), as_found=as_found).wires.cold
         whole, gone = sum(spec) + back, 0.0
         for index, length in enumerate(spec):
             gone += length
@@ -101,7 +103,7 @@ class Trees(unittest.TestCase):
             while here != "board":
                 carried[here] += loads[index]
                 here = parent[here]
-        flow = context(circuit).flow
+        flow = study(circuit).currents.flow
         for index, name in enumerate(parent):
             self.assertAlmostEqual(abs(flow.leg_a[f"L{index + 1}"]), carried[name], places=6)
             here, volts, metres = name, 0.0, 0.0
@@ -111,7 +113,7 @@ class Trees(unittest.TestCase):
                 metres += length
                 here = parent[here]
             self.assertAlmostEqual(flow.drop_v[name], volts, places=6)
-            self.assertAlmostEqual(context(circuit).cold.joined_ohm[name], metres * (LINE + CPC))
+            self.assertAlmostEqual(study(circuit).wires.cold.joined_ohm[name], metres * (LINE + CPC))
 
 
 class AnyNetwork(unittest.TestCase):
@@ -216,7 +218,7 @@ class Cases(unittest.TestCase):
 
     def test_conventional_loads_of_a_ring(self) -> None:
         circuit = run(10, 10, 10, back=10)
-        flow = context(circuit).flow
+        flow = study(circuit).currents.flow
         # P2 lies farthest: 20 + 4 A there, 4 A at each of the others; by symmetry half goes each way.
         self.assertAlmostEqual(flow.leg_a["L1"], 16)
         self.assertAlmostEqual(flow.leg_a["L2"], 12)

@@ -2,10 +2,14 @@
 
 import unittest
 
-from lumbek.core.model.circuit import Cable, Circuit, Device, Load, Point, Rcd, Segment, Surroundings
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.circuit import Circuit, Surroundings
+from lumbek.core.model.device import Device, Rcd
+from lumbek.core.model.leg import Segment
+from lumbek.core.model.point import Load, Point
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import ceil_to, floor_to
-from lumbek.core.result import Verdict, judge, overall
+from lumbek.core.result import Verdict, hold, overall
 from tests.support.houses import (
     BS,
     IEC,
@@ -30,8 +34,8 @@ class Numbers(unittest.TestCase):
         self.assertEqual(ceil_to(1.001, 2), 1.01)
 
     def test_judge_by_the_unrounded_value(self) -> None:
-        self.assertEqual(judge(1.3701, 1.37, "at most")[0], Verdict.FAIL)
-        self.assertEqual(judge(1.37, 1.37, "at most"), (Verdict.PASS, 0.0))
+        self.assertEqual(hold(1.3701, 1.37, "at most")[0], Verdict.FAIL)
+        self.assertEqual(hold(1.37, 1.37, "at most"), (Verdict.PASS, 0.0))
         self.assertEqual(overall([]), Verdict.NOT_APPLICABLE)
 
 

@@ -8,14 +8,21 @@ from pydantic import ValidationError
 
 from lumbek.core.choosing.mend import mend
 from lumbek.core.choosing.propose import propose
-from lumbek.core.choosing.protect import protect, selective
+from lumbek.core.choosing.protect import protect
 from lumbek.core.choosing.reach import reach
 from lumbek.core.choosing.rebalance import rebalance
 from lumbek.core.choosing.size import size_it
-from lumbek.core.circuit.bulk import lay_run, parse_run
-from lumbek.core.model.circuit import Ahead, Cable, Circuit, Device, Load, Point, Rcd, Segment
+from lumbek.core.circuit.laying import lay_run
+from lumbek.core.model.ahead import Ahead
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.device import Device, Rcd
+from lumbek.core.model.leg import Segment
+from lumbek.core.model.point import Load, Point
+from lumbek.core.protection.selectivity import selective
 from lumbek.core.result import Verdict
-from tests.support.houses import BS, IEC, SUPPLY, check, context, fixed, judged, run, with_spur, worked_ring
+from lumbek.exchange.typed_run import parse_run
+from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, run, study, with_spur, worked_ring
 
 
 class Sizes(unittest.TestCase):
@@ -146,9 +153,9 @@ class Rebalanced(unittest.TestCase):
         found = rebalance(BS, SUPPLY, crowded)
         self.assertTrue(found)
         for each in found:
-            flow = context(each.design).flow
+            flow = study(each.design).currents.flow
             self.assertAlmostEqual(
-                max(abs(flow.leg_a[leg]) for leg in context(each.design).shape.ring_legs), each.after_a
+                max(abs(flow.leg_a[leg]) for leg in study(each.design).shape.ring_legs), each.after_a
             )
             self.assertLess(each.after_a, each.before_a)
         self.assertLess(found[0].after_a, 20)

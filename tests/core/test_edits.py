@@ -6,7 +6,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from lumbek.core.circuit.bulk import OFFERED_WORDS, lay_run, lay_through, parse_run
 from lumbek.core.circuit.edit import (
     AddPoint,
     AddSpur,
@@ -19,8 +18,12 @@ from lumbek.core.circuit.edit import (
     RemovePoint,
     apply_edit,
 )
-from lumbek.core.model.circuit import MOST_POINTS, Circuit, Load, Segment
+from lumbek.core.circuit.laying import lay_run, lay_through
+from lumbek.core.model.circuit import MOST_POINTS, Circuit
+from lumbek.core.model.leg import Segment
+from lumbek.core.model.point import Load
 from lumbek.core.usual import usual_circuit, usual_point
+from lumbek.exchange.typed_run import OFFERED_WORDS, parse_run
 from tests.support.houses import BS, judged, run, worked_ring
 
 

@@ -15,14 +15,14 @@ from pathlib import Path
 import jsonschema
 
 from lumbek.cli import main
+from lumbek.core.documents.calculation import make_calculation_sheet
+from lumbek.core.documents.schedule import make_schedule
 from lumbek.core.model.job import Job, JobCircuit, JobHead
-from lumbek.core.model.reading import Reading
-from lumbek.exchange.calculation_sheet import calculation_sheet_pdf, make_calculation_sheet
+from lumbek.exchange.calculation_pdf import calculation_pdf
 from lumbek.exchange.job_file import JobFileError, job_schema, read_job, write_job
-from lumbek.exchange.schedule import make_schedule
 from lumbek.exchange.schedule_csv import schedule_csv
 from lumbek.exchange.schedule_pdf import schedule_pdf
-from tests.support.houses import SUPPLY, run, worked_ring
+from tests.support.houses import SUPPLY, read, run, worked_ring
 
 HOUSE = files("lumbek.services") / "demo_data" / "signal_box.json"
 
@@ -39,11 +39,11 @@ def finished() -> Job:
     circuit = run(5, 4)
     circuit = circuit.model_copy(update={"device": circuit.device.model_copy(update={"rating_a": 20})})
     readings = [
-        *(Reading(quantity="r1+r2", point=point, value=0.15) for point in ("P1", "P2")),
-        *(Reading(quantity="zs", point=point, value=0.35) for point in ("P1", "P2")),
-        *(Reading(quantity=quantity, value=999, beyond=True) for quantity in ("insulation-ll", "insulation-le")),
-        *(Reading(quantity=quantity, correct=True) for quantity in ("isolation", "polarity", "rcd-button")),
-        Reading(quantity="rcd-trip", value=22),
+        *(read(quantity="r1+r2", point=point, value=0.15) for point in ("P1", "P2")),
+        *(read(quantity="zs", point=point, value=0.35) for point in ("P1", "P2")),
+        *(read(quantity=quantity, value=999, beyond=True) for quantity in ("insulation-ll", "insulation-le")),
+        *(read(quantity=quantity, correct=True) for quantity in ("isolation", "polarity", "rcd-button")),
+        read(quantity="rcd-trip", value=22),
     ]
     return Job(name="Small", supply=SUPPLY, circuits=(JobCircuit(design=circuit, readings=tuple(readings)),))
 
@@ -75,7 +75,7 @@ class JobFile(unittest.TestCase):
             (b'{"format": "other"}', "lumbek-job"),
             (b"[" * 100_000, "not JSON"),
             (changed(circuits=legs), "circuits.0.design.legs: leg L1 ends (b) at 'P9'"),
-            (changed(circuits=short), "length_m: must be more than 0 m"),
+            (changed(circuits=short), "length_m: must be 0.001 m or more"),
             (changed(circuits=many), "200 at most, not 10000"),
             (changed(rulebook="nec"), "rulebook: must be one of"),
             (changed(colour="red"), "colour: is not a field"),
@@ -160,7 +160,7 @@ class Streams(unittest.TestCase):
             path.write_text(json.dumps(whole), encoding="utf-8")
             code, out, err = lumbek("calc", str(path))
         self.assertEqual((code, out), (2, ""))
-        self.assertIn("circuits.7.design.legs.0.segments.0.length_m: must be more than 0 m", err)
+        self.assertIn("circuits.7.design.legs.0.segments.0.length_m: must be 0.001 m or more", err)
 
     def test_odd_files(self) -> None:
         for raw, words in ((b"", "not JSON"), (b"{", "line 1"), (b"[]", "lumbek-job"), (b"\xff", "UTF-8")):
@@ -176,7 +176,7 @@ class Calculation(unittest.TestCase):
     def test_sheet_can_be_followed_by_hand(self) -> None:
         sheet = make_calculation_sheet(JobHead(name="Hut"), SUPPLY, worked_ring())
         with tempfile.NamedTemporaryFile(suffix=".pdf") as file:
-            file.write(calculation_sheet_pdf(sheet))
+            file.write(calculation_pdf(sheet))
             file.flush()
             done = subprocess.run(["pdftotext", "-layout", file.name, "-"], capture_output=True, text=True, check=True)
         text = " ".join(done.stdout.split())

@@ -4,7 +4,10 @@ import unittest
 
 from lumbek.core.choices import choices
 from lumbek.core.circuit.edit import AddPoint, apply_edit
-from lumbek.core.model.circuit import Circuit, Device, Load, OwnEarth, Point, Rcd, Surroundings
+from lumbek.core.model.ahead import OwnEarth
+from lumbek.core.model.circuit import Circuit, Surroundings
+from lumbek.core.model.device import Device, Rcd
+from lumbek.core.model.point import Load, Point
 from lumbek.core.result import Verdict
 from lumbek.core.usual import departures, next_point, usual_circuit, usual_point
 from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, leg, run

@@ -2,10 +2,15 @@
 
 import unittest
 
-from lumbek.core.loads.diversity import diversified_a
-from lumbek.core.model.circuit import Ahead, Cable, Circuit, Device, Load, OwnEarth, Point, Rcd, Segment
+from lumbek.core.model.ahead import Ahead, OwnEarth
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.device import Device, Rcd
+from lumbek.core.model.leg import Segment
+from lumbek.core.model.point import Load, Point
 from lumbek.core.model.supply import MainFuse
 from lumbek.core.result import Verdict
+from lumbek.core.sizing.diversity import diversified_a
 from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, leg, run, with_spur, worked_ring
 
 SWITCH = Device(standard="switch", curve=None, rating_a=100, breaking_capacity_ka=None, rcd=Rcd(shared=True))

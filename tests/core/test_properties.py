@@ -6,17 +6,18 @@ import unittest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lumbek.core.evaluate import evaluate
-from lumbek.core.model.circuit import Cable, Circuit
+from lumbek.core.judgement import judge_circuit
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.circuit import Circuit
 from lumbek.core.result import Verdict
-from tests.support.houses import BS, SUPPLY, context, judged, run, with_spur
+from tests.support.houses import BS, SUPPLY, judged, run, study, with_spur
 
 lengths = st.lists(st.floats(0.5, 40), min_size=2, max_size=8)
 amps = st.floats(0.1, 13)
 
 
 def worst_drop(circuit: Circuit) -> float:
-    return max(context(circuit).flow.drop_v.values())
+    return max(study(circuit).currents.flow.drop_v.values())
 
 
 class Properties(unittest.TestCase):
@@ -26,8 +27,8 @@ class Properties(unittest.TestCase):
         longer = [length + (more if index == at % len(spec) else 0) for index, length in enumerate(spec)]
         for closed in (None, back):
             before, after = run(*spec, back=closed), run(*longer, back=closed)
-            for point, ohm in context(before).cold.joined_ohm.items():
-                self.assertGreaterEqual(context(after).cold.joined_ohm[point], ohm - 1e-9)
+            for point, ohm in study(before).wires.cold.joined_ohm.items():
+                self.assertGreaterEqual(study(after).wires.cold.joined_ohm[point], ohm - 1e-9)
         before = run(*spec, loads=given_loads)
         self.assertGreaterEqual(worst_drop(run(*longer, loads=given_loads)), worst_drop(before) - 1e-9)
 
@@ -42,7 +43,7 @@ class Properties(unittest.TestCase):
     @given(lengths, st.floats(0.5, 40), st.lists(amps, min_size=8, max_size=8))
     def test_a_rings_legs_carry_its_loads_together(self, spec, back, loads) -> None:
         at = {f"P{i + 1}": loads[i] for i in range(len(spec))}
-        flow = context(run(*spec, back=back, loads=at)).flow
+        flow = study(run(*spec, back=back, loads=at)).currents.flow
         first, last = flow.leg_a["L1"], flow.leg_a[f"L{len(spec) + 1}"]
         self.assertAlmostEqual(first - last, sum(at.values()), places=6)
 
@@ -54,11 +55,11 @@ class Properties(unittest.TestCase):
     )
     def test_closing_a_ring_never_makes_a_point_worse(self, spec, back, loads, csa) -> None:
         at, cable = {f"P{i + 1}": loads[i] for i in range(len(spec))}, Cable(csa_mm2=csa)
-        open_run = context(run(*spec, loads=at, cable=cable))
-        ring = context(run(*spec, back=back, loads=at, cable=cable))
+        open_run = study(run(*spec, loads=at, cable=cable))
+        ring = study(run(*spec, back=back, loads=at, cable=cable))
         for point in at:
-            self.assertLessEqual(ring.cold.joined_ohm[point], open_run.cold.joined_ohm[point] + 1e-9)
-            self.assertLessEqual(ring.flow.drop_v[point], open_run.flow.drop_v[point] + 1e-9)
+            self.assertLessEqual(ring.wires.cold.joined_ohm[point], open_run.wires.cold.joined_ohm[point] + 1e-9)
+            self.assertLessEqual(ring.currents.flow.drop_v[point], open_run.currents.flow.drop_v[point] + 1e-9)
 
     @given(
         st.lists(st.one_of(st.floats(0.5, 40), st.just(5.0)), min_size=2, max_size=8),
@@ -94,11 +95,11 @@ class Properties(unittest.TestCase):
     def test_a_larger_cpc_never_raises_zs(self, spec, small, large) -> None:
         circuit = run(*spec)
         by_cpc = [
-            context(circuit.model_copy(update={"cable": circuit.cable.model_copy(update={"cpc_mm2": cpc})}))
+            study(circuit.model_copy(update={"cable": circuit.cable.model_copy(update={"cpc_mm2": cpc})}))
             for cpc in (small, large)
         ]
-        for point in by_cpc[0].hot_joined_ohm:
-            self.assertLessEqual(by_cpc[1].hot_joined_ohm[point], by_cpc[0].hot_joined_ohm[point] + 1e-12)
+        for point in by_cpc[0].wires.hot_joined_ohm:
+            self.assertLessEqual(by_cpc[1].wires.hot_joined_ohm[point], by_cpc[0].wires.hot_joined_ohm[point] + 1e-12)
 
     @given(lengths, st.floats(0.5, 60))
     def test_a_limit_is_met_only_by_the_unrounded_value(self, spec, back) -> None:
@@ -125,9 +126,9 @@ class Properties(unittest.TestCase):
             if a % len(names) != b % len(names)
         ]
         circuit = Circuit.model_validate({"kind": kind, "points": [{"id": n} for n in names[1:]], "legs": legs})
-        result = evaluate(BS, SUPPLY, circuit)
+        result = judge_circuit(BS, SUPPLY, circuit)
         result.model_dump_json()
         walked = [step.leg for chain in result.shape.walk for step in chain.steps]
         self.assertEqual(len(walked), len(set(walked)))
-        reached = context(circuit).graph.distance
+        reached = study(circuit).graph.distance
         self.assertEqual(set(walked), {each.id for each in circuit.legs if each.a in reached})

@@ -5,9 +5,13 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumbek.core.choosing.protect import Protection, protect, selective
-from lumbek.core.model.circuit import Ahead, Circuit, Device, Load, Point, Rcd, Surroundings
+from lumbek.core.choosing.protect import Protection, protect
+from lumbek.core.model.ahead import Ahead
+from lumbek.core.model.circuit import Circuit, Surroundings
+from lumbek.core.model.device import Device, Rcd
+from lumbek.core.model.point import Load, Point
 from lumbek.core.model.supply import MainFuse
+from lumbek.core.protection.selectivity import selective
 from lumbek.core.result import Verdict
 from lumbek.core.usual import usual_circuit
 from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, run, worked_ring

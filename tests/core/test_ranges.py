@@ -5,10 +5,13 @@ import unittest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lumbek.core.model.circuit import Cable, Circuit, Device, Segment
-from lumbek.core.resolve import middle, resolve
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.device import Device
+from lumbek.core.model.leg import Segment
 from lumbek.core.result import Verdict
-from tests.support.houses import BS, IEC, SUPPLY, check, context, judged, run, worked_ring
+from lumbek.core.study.lengths import settle
+from tests.support.houses import BS, IEC, SUPPLY, check, judged, run, study, worked_ring
 
 RADIAL = {"device": Device(rating_a=20)}
 
@@ -26,34 +29,34 @@ def ranged(circuit: Circuit, **ends: tuple[float, float]) -> Circuit:
 
 class Variants(unittest.TestCase):
     def test_nothing_unknown_is_one_circuit_as_it_is(self) -> None:
-        found = resolve(BS, worked_ring())
+        found = settle(BS, worked_ring())
         self.assertEqual((found.variants, found.assumptions), ((worked_ring(),), ()))
 
     def test_one_range_is_its_two_ends(self) -> None:
-        found = resolve(BS, ranged(run(5, 5, 5), L2=(4, 9)))
+        found = settle(BS, ranged(run(5, 5, 5), L2=(4, 9)))
         self.assertEqual([variant.legs[1].length_m for variant in found.variants], [4, 9])
         self.assertEqual(found.assumptions, ("P1 to P2: 4 to 9 m",))
 
     def test_several_ranges_are_tried_each_against_the_others(self) -> None:
-        found = resolve(BS, ranged(run(5, 5, back=5), L1=(4, 9), L3=(2, 6)))
+        found = settle(BS, ranged(run(5, 5, back=5), L1=(4, 9), L3=(2, 6)))
         pairs = {(variant.legs[0].length_m, variant.legs[2].length_m) for variant in found.variants}
         self.assertEqual(pairs, {(4, 2), (9, 2), (4, 6), (9, 6)})
 
     def test_very_many_ranges_keep_to_their_ends(self) -> None:
         circuit = ranged(run(*[5.0] * 14), **{f"L{index}": (4.0, 6.0) for index in range(1, 15)})
-        self.assertEqual(len(resolve(BS, circuit).variants), 2)
+        self.assertEqual(len(settle(BS, circuit).variants), 2)
 
     def test_a_reading_is_expected_from_the_middle(self) -> None:
         circuit = ranged(run(5, 5), L2=(4, 9))
-        self.assertEqual(middle(BS, circuit).legs[1].length_m, 6.5)
-        expected = context(middle(BS, circuit)).cold.joined_ohm["P2"]
+        self.assertEqual(settle(BS, circuit).middle.legs[1].length_m, 6.5)
+        expected = study(settle(BS, circuit).middle).wires.cold.joined_ohm["P2"]
         self.assertAlmostEqual(expected, 11.5 * 19.51e-3)
 
     def test_a_range_beside_a_fixed_segment(self) -> None:
         segments = (Segment(length_m=3), Segment(length_m=2, length_to_m=5, method="103"))
         circuit = run(5, 5)
         two = circuit.legs[1].model_copy(update={"segments": segments})
-        found = resolve(BS, circuit.model_copy(update={"legs": (circuit.legs[0], two)}))
+        found = settle(BS, circuit.model_copy(update={"legs": (circuit.legs[0], two)}))
         self.assertEqual([variant.legs[1].length_m for variant in found.variants], [5, 8])
 
 

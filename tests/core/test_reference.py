@@ -4,7 +4,8 @@ import csv
 import unittest
 from pathlib import Path
 
-from lumbek.core.model.circuit import Cable, Device
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.device import Device
 from tests.support.houses import BS, IEC
 
 REFERENCE = Path(__file__).resolve().parents[1] / "reference"

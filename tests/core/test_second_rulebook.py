@@ -3,12 +3,15 @@
 import unittest
 from importlib.resources import files
 
-from lumbek.core.calculate import answer_circuits
+from lumbek.core.answers import answer_circuits
 from lumbek.core.choosing.propose import propose
-from lumbek.core.model.circuit import Cable, Device, Rcd, Segment, Surroundings
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.circuit import Surroundings
+from lumbek.core.model.device import Device, Rcd
+from lumbek.core.model.leg import Segment
 from lumbek.core.model.supply import Service, Supply
 from lumbek.core.result import Verdict
-from lumbek.core.survey.assess import assess, needed_bonding_mm2, needed_earthing_conductor_mm2
+from lumbek.core.survey.judgement import judge_supply, needed_bonding_mm2
 from lumbek.exchange.job_file import read_job
 from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, leg, run
 
@@ -99,19 +102,19 @@ class Intake(unittest.TestCase):
 
     def test_earthing_conductor_by_table_54_7(self) -> None:
         for tails, wanted in ((10, 10), (16, 16), (25, 16), (35, 16), (50, 25)):
-            self.assertEqual(needed_earthing_conductor_mm2(tails), wanted)
+            self.assertEqual(BS.earthing_conductor_mm2(tails), wanted)
 
     def test_nothing_is_assumed_of_a_supply_that_is_not_declared(self) -> None:
-        checks = {each.id: each for each in assess(IEC, Supply(earthing="TN-S")).checks}
+        checks = {each.id: each for each in judge_supply(IEC, Supply(earthing="TN-S")).checks}
         self.assertEqual(checks["ze"].verdict, Verdict.CANNOT_TELL)
         self.assertIn("Nothing may be assumed", checks["ze"].steps[0].text)
         long_tails = SUPPLY.model_copy(update={"tails": SUPPLY.tails.model_copy(update={"length_m": 9})})
-        self.assertEqual({e.id: e.verdict for e in assess(IEC, long_tails).checks}["tails"], Verdict.PASS)
+        self.assertEqual({e.id: e.verdict for e in judge_supply(IEC, long_tails).checks}["tails"], Verdict.PASS)
 
     def test_plastic_is_never_bonded(self) -> None:
         for book in (BS, IEC):
             supply = SUPPLY.model_copy(update={"services": (Service(what="gas", material="plastic", bonded="no"),)})
-            self.assertEqual({e.id: e.verdict for e in assess(book, supply).checks}["bonding-0"], Verdict.PASS)
+            self.assertEqual({e.id: e.verdict for e in judge_supply(book, supply).checks}["bonding-0"], Verdict.PASS)
 
 
 class Boathouse(unittest.TestCase):

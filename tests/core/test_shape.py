@@ -18,7 +18,8 @@ from lumbek.core.circuit.edit import (
 )
 from lumbek.core.circuit.graph import CircuitGraph
 from lumbek.core.circuit.shape import recognise
-from lumbek.core.model.circuit import Circuit, Segment
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.leg import Segment
 from tests.support.houses import check, judged, leg, run, with_spur, worked_ring
 
 

@@ -4,14 +4,14 @@ import unittest
 
 from pydantic import BaseModel, Field, ValidationError
 
-from lumbek.core.calculate import answer_circuits
+from lumbek.core.answers import answer_circuits
 from lumbek.core.choices import choices
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain, show
-from lumbek.core.problems import problems_of
 from lumbek.core.rulebooks.page import rulebook_page
+from lumbek.exchange.problems import problems_of
 from lumbek.exchange.text_report import circuit_lines
 from tests.support.houses import BS, IEC, SUPPLY, fixed, run, worked_ring
 

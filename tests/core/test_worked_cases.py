@@ -2,11 +2,12 @@
 
 import unittest
 
-from lumbek.core.model.circuit import Cable, Device, Load, Point
-from lumbek.core.network.expand import OpenCore
-from lumbek.core.network.operating import temperature_factor_ct
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.device import Device
+from lumbek.core.model.point import Load, Point
 from lumbek.core.result import Verdict
-from tests.support.houses import BS, IEC, check, context, fixed, judged, leg, run, worked_ring
+from lumbek.core.sizing.operating import temperature_factor_ct
+from tests.support.houses import BS, IEC, check, cut, fixed, judged, leg, run, study, worked_ring
 
 ON_RING = [f"P{index}" for index in range(1, 8)]
 LOADS = {"P2": 13, "P3": 10, "P6": 7, "S1": 2}
@@ -21,7 +22,7 @@ class WorkedCase(unittest.TestCase):
 
 class Ring(WorkedCase):
     def test_1_continuity_end_to_end_and_crossed(self) -> None:
-        cold = context(worked_ring()).cold
+        cold = study(worked_ring()).wires.cold
         self.near(cold.ring.r1_ohm, 0.400)
         self.near(cold.ring.rn_ohm, 0.400)
         self.near(cold.ring.r2_ohm, 0.653)
@@ -33,7 +34,7 @@ class Ring(WorkedCase):
             self.near(cold.ring.own_ends_ln_ohm[point], wanted)
 
     def test_1_r1_plus_r2_in_service(self) -> None:
-        cold = context(worked_ring()).cold
+        cold = study(worked_ring()).wires.cold
         for point, wanted in zip(ON_RING, (0.146, 0.198, 0.243, 0.256, 0.260, 0.240, 0.171), strict=True):
             self.near(cold.joined_ohm[point], wanted)
         self.near(cold.joined_ohm["S1"], 0.324)
@@ -64,8 +65,8 @@ class Ring(WorkedCase):
         self.assertIn("the board to P1", current.caution)
 
     def test_4_line_broken(self) -> None:
-        broken = frozenset({OpenCore("L4", "L")})
-        cold = context(worked_ring(), open_cores=broken).cold
+        broken = cut(("L4", "L"))
+        cold = study(worked_ring(), as_found=broken).wires.cold
         self.assertEqual(cold.ring.r1_ohm, float("inf"))
         self.near(cold.ring.rn_ohm, 0.400)
         self.near(cold.ring.r2_ohm, 0.653)
@@ -77,10 +78,10 @@ class Ring(WorkedCase):
         self.assertGreater(max(crossed) - min(crossed), 0.05)
 
     def test_4_cpc_broken_raises_zs_to_the_way_that_is_left(self) -> None:
-        broken = context(worked_ring(), open_cores=frozenset({OpenCore("L4", "E")}))
+        broken = study(worked_ring(), as_found=cut(("L4", "E")))
         # Line: both ways round in parallel; cpc: 31.5 m the long way only.
         line = 1 / (1 / 22.5 + 1 / 31.5) * 7.41e-3
-        self.near(broken.cold.joined_ohm["P4"], line + 31.5 * 12.10e-3)
+        self.near(broken.wires.cold.joined_ohm["P4"], line + 31.5 * 12.10e-3)
 
 
 class FixedLoads(WorkedCase):

@@ -7,11 +7,16 @@ from math import sqrt
 
 from hypothesis import HealthCheck, given, settings
 
-from lumbek.core.calculate import answer_circuits
-from lumbek.core.model.circuit import Ahead, Cable, Circuit, Device, Load, OwnEarth, Rcd, Segment
+from lumbek.core.answers import answer_circuits
+from lumbek.core.model.ahead import Ahead, OwnEarth
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.device import Device, Rcd
+from lumbek.core.model.leg import Segment
+from lumbek.core.model.point import Load
 from lumbek.core.model.supply import MainFuse
 from lumbek.core.result import Check, Step
-from lumbek.core.survey.assess import assess
+from lumbek.core.survey.judgement import judge_supply
 from lumbek.exchange.job_file import read_job
 from tests.support.houses import BS, IEC, SUPPLY, fixed, judged, run, with_spur, worked_ring
 from tests.support.random_jobs import designs
@@ -92,7 +97,7 @@ class Followed(unittest.TestCase):
                 done += sum(self.follow(check) for check in answer.result.checks)
                 done += sum(self.follow(item.check) for s in answer.tests.stages for item in s.items if item.check)
             self.assertGreater(done, 30)
-            for check in assess(BS if job.rulebook == "bs7671" else IEC, job.supply).checks:
+            for check in judge_supply(BS if job.rulebook == "bs7671" else IEC, job.supply).checks:
                 self.follow(check)
 
     def test_circuits_of_many_kinds(self) -> None:

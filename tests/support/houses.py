@@ -1,11 +1,18 @@
 """Circuits to test with, made as short as they can be said."""
 
-from lumbek.core.context import Context
-from lumbek.core.evaluate import CircuitResult, evaluate
-from lumbek.core.model.circuit import Cable, Circuit, Device, Leg, Load, Point, Segment
+from lumbek.core.judgement import CircuitResult, judge_circuit
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.device import Device
+from lumbek.core.model.leg import Leg, Segment
+from lumbek.core.model.point import Load, Point
+from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import MainFuse, Service, Supply, Tails
+from lumbek.core.network.wiring import ALONE, IN_SERVICE, Setup
 from lumbek.core.result import Check
 from lumbek.core.rulebooks import load_rulebook
+from lumbek.core.study.door import study_of
+from lumbek.core.study.study import Study
 
 BS = load_rulebook("bs7671")
 IEC = load_rulebook("iec60364")
@@ -73,12 +80,26 @@ def fixed(length_m: float, watts: float, rating_a: float, csa_mm2: float, kind: 
 
 
 def judged(circuit: Circuit, supply: Supply = SUPPLY, rulebook=BS) -> CircuitResult:
-    return evaluate(rulebook, supply, circuit)
+    return judge_circuit(rulebook, supply, circuit)
 
 
 def check(result: CircuitResult, check_id: str) -> Check:
     return next(each for each in result.checks if each.id == check_id)
 
 
-def context(circuit: Circuit, supply: Supply = SUPPLY, rulebook=BS, **more) -> Context:
-    return Context(rulebook, supply, circuit, **more)
+def study(circuit: Circuit, supply: Supply = SUPPLY, rulebook=BS, as_found: Setup = IN_SERVICE) -> Study:
+    return study_of(rulebook, supply, circuit, as_found).longest
+
+
+def cut(*cores: tuple[str, str]) -> Setup:
+    """Breaks in single cores, each by leg and core."""
+    return Setup(broken=frozenset((ALONE, leg, core) for leg, core in cores))
+
+
+AT = "2026-01-31T09:30:00Z"
+
+
+def read(quantity: str, value: float | None = None, point: str | None = None, **more: object) -> Reading:
+    return Reading.model_validate(
+        {"quantity": quantity, "value": value, "point": point, "by": "Robin Ash", "at": AT, **more}
+    )

@@ -13,6 +13,11 @@ metres = st.one_of(st.none(), st.floats(0.1, 80).map(lambda length: round(length
 sizes = st.sampled_from([1.0, 1.5, 2.5, 4.0, 6.0, 10.0])
 
 
+def amounts(most: float) -> st.SearchStrategy[float]:
+    """Nothing, or a figure above zero that somebody may mean."""
+    return st.one_of(st.just(0.0), st.floats(1e-9, most))
+
+
 kinds_of_circuit = st.sampled_from(get_args(CircuitKind))
 rcds = st.sampled_from(
     [None, {}, {"type": "AC"}, {"type": "F", "shared": True}, {"rated_ma": 300, "delayed": True, "shared": True}]
@@ -89,7 +94,7 @@ def circuits(draw) -> dict:
         legs.append({"id": "L99", "a": ids[-1], "b": "board", "segments": [draw(segments())]})
     kinds = st.sampled_from(["socket-twin", "socket-single", "fused-spur", "fixed", "light", "switch", "joint"])
     loads = st.lists(
-        st.fixed_dictionaries({"name": names, "current_a": st.floats(0, 16), "leakage_ma": st.floats(0, 4)}), max_size=2
+        st.fixed_dictionaries({"name": names, "current_a": amounts(16), "leakage_ma": amounts(4)}), max_size=2
     )
     points = [
         {"id": point, "name": draw(names), "room": draw(names), "kind": draw(kinds), "loads": draw(loads)}
@@ -107,7 +112,7 @@ def circuits(draw) -> dict:
             {
                 "quantity": what,
                 "point": draw(st.sampled_from(ids)) if what in AT_POINTS else None,
-                "value": None if what in SEEN else draw(st.floats(0, 999)),
+                "value": None if what in SEEN else draw(amounts(999)),
                 "correct": draw(st.booleans()) if what in SEEN else None,
                 "by": draw(names),
                 "at": "2026-01-31T09:30:00Z",

@@ -1,8 +1,8 @@
 """May the earth of a PME supply be taken outdoors to this circuit?"""
 
-from lumbek.core.checks.question import Question
-from lumbek.core.context import Context
+from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict
+from lumbek.core.study.study import Study
 
 QUESTION = Question(
     "pme",
@@ -12,24 +12,24 @@ QUESTION = Question(
 )
 
 
-def check_pme(context: Context) -> Check:
+def check_pme(study: Study) -> Check:
     """Charging equipment on PME cuts off at a lost neutral or has its own electrode (722.411.4.1)."""
-    outdoors = context.rulebook.kinds[context.circuit.kind].outdoors
-    if outdoors is None or not context.rulebook.data.pme.guard_outdoors:
-        return QUESTION.not_applicable(context, "Nothing outdoors" if outdoors is None else "No rule")
-    if context.earthing is None:
-        return QUESTION.cannot_tell(context, ("earthing system of the supply",))
-    if context.earthing != "TN-C-S":
-        return QUESTION.not_applicable(context, f"{context.earthing}: no neutral in the earth")
-    guarded = context.circuit.surroundings.lost_neutral_guard
+    outdoors = study.rulebook.kinds[study.circuit.kind].outdoors
+    if outdoors is None or not study.rulebook.data.pme.guard_outdoors:
+        return QUESTION.not_applicable(study, "Nothing outdoors" if outdoors is None else "No rule")
+    if study.ahead.earthing is None:
+        return QUESTION.cannot_tell(study, ("earthing system of the supply",))
+    if study.ahead.earthing != "TN-C-S":
+        return QUESTION.not_applicable(study, f"{study.ahead.earthing}: no neutral in the earth")
+    guarded = study.circuit.surroundings.lost_neutral_guard
     if outdoors == "vehicle" and not guarded:
         missing = ("guard against a lost neutral: in the charging equipment, or an electrode of its own",)
-        return QUESTION.cannot_tell(context, missing)
+        return QUESTION.cannot_tell(study, missing)
     return QUESTION.check(
-        context,
+        study,
         Verdict.PASS,
         "Cut off at a lost neutral" if guarded else "PME earth taken outdoors",
-        place=context.whole,
+        place=study.whole,
         steps=(Step(text="The supply's earth is its neutral (TN-C-S): broken, it lifts all earthed metal to line"),),
         caution=""
         if guarded

@@ -1,8 +1,8 @@
 """Is the circuit joined up as a circuit of its kind should be?"""
 
-from lumbek.core.checks.question import Question
-from lumbek.core.context import Context
+from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict
+from lumbek.core.study.study import Study
 
 QUESTION = Question("shape", "Shape", "Do the legs join up to a sound circuit?", "shape")
 
@@ -15,46 +15,46 @@ _MEND = {
 }
 
 
-def check_shape(context: Context) -> Check:
+def check_shape(study: Study) -> Check:
     """Fail loops that do not return to the board, bridged or joined rings, and points that nothing feeds."""
-    shape, circuit = context.shape, context.circuit
+    shape, circuit = study.shape, study.circuit
     if shape.kind == "empty":
-        return QUESTION.cannot_tell(context, ("first leg from the board",))
+        return QUESTION.cannot_tell(study, ("first leg from the board",))
     steps = [Step(text=f"{shape.title}. {shape.sentence}")]
     place = None
     if shape.detached:
-        place = context.point_place(shape.detached[0])
+        place = study.point_place(shape.detached[0])
         names = ", ".join(circuit.point_title(point) for point in shape.detached)
         steps.append(Step(text=f"No leg leads from the board to {names}"))
     if shape.kind in _MEND:
         steps.append(Step(text=_MEND[shape.kind]))
     wrong = bool(shape.detached) or shape.kind in _MEND
     caution = ""
-    if shape.is_ring and context.group != "sockets":
+    if shape.is_ring and study.group != "sockets":
         caution = "A closed ring that is not a socket circuit: is it meant?"
-    elif _never_closed(context):
+    elif _never_closed(study):
         caution = "Fed at one end only. On this device and size it looks like a ring that never closed."
     return QUESTION.check(
-        context,
+        study,
         Verdict.FAIL if wrong else Verdict.PASS,
         f"{len(shape.detached)} points not fed" if shape.detached else shape.title,
-        place=place or context.whole,
+        place=place or study.whole,
         steps=tuple(steps),
         caution=caution,
     )
 
 
-def _never_closed(context: Context) -> bool:
+def _never_closed(study: Study) -> bool:
     """Whether an open socket run has a ring's device on cable that only a ring may have there."""
-    ring, circuit = context.rulebook.data.ring, context.circuit
+    ring, circuit = study.rulebook.data.ring, study.circuit
     return (
-        context.group == "sockets"
-        and context.shape.kind in ("radial", "branched-radial")
+        study.group == "sockets"
+        and study.shape.kind in ("radial", "branched-radial")
         and circuit.device.rating_a in ring.ratings_a
         and any(
             capacity.iz_a is not None and capacity.iz_a < circuit.device.rating_a
-            for leg_id, capacities in context.capacities.items()
-            if leg_id not in context.fused
+            for leg_id, capacities in study.capacities.items()
+            if leg_id not in study.fused.legs
             for capacity in capacities
         )
     )

@@ -2,29 +2,27 @@
 
 from itertools import pairwise
 
-from lumbek.core.checks.question import Question
 from lumbek.core.circuit.shape import Spur
-from lumbek.core.context import Context
-from lumbek.core.model.circuit import PASSIVE_KINDS
+from lumbek.core.model.point import PASSIVE_KINDS
+from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict
+from lumbek.core.study.study import Study
 
 QUESTION = Question("spurs", "Spurs", "Does each unfused spur feed one outlet only?", "spurs")
 
 
-def check_spurs(context: Context) -> Check:
+def check_spurs(study: Study) -> Check:
     """Apply BS 7671 433.1.204 and Appendix 15 to everything that hangs off the ring."""
-    shape, circuit = context.shape, context.circuit
-    if not context.is_socket_ring or not shape.spurs:
-        return QUESTION.not_applicable(context, "No spurs here")
-    unfused = [spur for spur in shape.spurs if _unfused_outlets(context, spur)]
+    shape, circuit = study.shape, study.circuit
+    if not study.is_socket_ring or not shape.spurs:
+        return QUESTION.not_applicable(study, "No spurs here")
+    unfused = [spur for spur in shape.spurs if _unfused_outlets(study, spur)]
     on_ring = [point for point in shape.ring_points if circuit.point(point).kind != "joint"]
-    wrong = next((spur for spur in unfused if len(_unfused_outlets(context, spur)) > 1), None)
+    wrong = next((spur for spur in unfused if len(_unfused_outlets(study, spur)) > 1), None)
     too_many = len(unfused) > len(on_ring)
     if wrong:
-        outlets = _unfused_outlets(context, wrong)
-        chained = any(
-            a in leg_ends and b in leg_ends for a, b in pairwise(outlets) for leg_ends in _ends(context, wrong)
-        )
+        outlets = _unfused_outlets(study, wrong)
+        chained = any(a in leg_ends and b in leg_ends for a, b in pairwise(outlets) for leg_ends in _ends(study, wrong))
         what = "A spur from a spur" if chained else "A spur to several outlets"
         answer = f"{what}, from {circuit.point_title(wrong.from_point)}: {len(outlets)} outlets"
     elif too_many:
@@ -34,7 +32,7 @@ def check_spurs(context: Context) -> Check:
     steps = [
         Step(
             text=f"From {circuit.point_title(spur.from_point)}",
-            sum=", then ".join(circuit.point_title(point) for point in _feeding(context, spur)) or "nothing",
+            sum=", then ".join(circuit.point_title(point) for point in _feeding(study, spur)) or "nothing",
         )
         for spur in shape.spurs
     ]
@@ -42,7 +40,7 @@ def check_spurs(context: Context) -> Check:
     if wrong:
         steps.append(Step(text="Put a fused spur at its head, or take the points into the ring"))
     return QUESTION.check(
-        context,
+        study,
         Verdict.FAIL if wrong or too_many else Verdict.PASS,
         answer,
         value=float(len(unfused)),
@@ -50,23 +48,23 @@ def check_spurs(context: Context) -> Check:
         sense="at most",
         unit="spurs",
         decimals=0,
-        place=context.point_place(_unfused_outlets(context, wrong)[-1]) if wrong else context.whole,
+        place=study.point_place(_unfused_outlets(study, wrong)[-1]) if wrong else study.whole,
         steps=tuple(steps),
     )
 
 
-def _ends(context: Context, spur: Spur) -> list[tuple[str, str]]:
-    return [(context.graph.legs[leg].a, context.graph.legs[leg].b) for leg in spur.legs]
+def _ends(study: Study, spur: Spur) -> list[tuple[str, str]]:
+    return [(study.graph.legs[leg].a, study.graph.legs[leg].b) for leg in spur.legs]
 
 
-def _feeding(context: Context, spur: Spur) -> list[str]:
-    return [point for point in spur.points if context.circuit.point(point).kind not in PASSIVE_KINDS]
+def _feeding(study: Study, spur: Spur) -> list[str]:
+    return [point for point in spur.points if study.circuit.point(point).kind not in PASSIVE_KINDS]
 
 
-def _unfused_outlets(context: Context, spur: Spur) -> list[str]:
+def _unfused_outlets(study: Study, spur: Spur) -> list[str]:
     """Return the outlets of a spur that no fuse but the circuit's own protects; a fused spur is its own fuse."""
     return [
         point
-        for point in _feeding(context, spur)
-        if context.circuit.point(point).kind != "fused-spur" and context.fuse_before(point) is None
+        for point in _feeding(study, spur)
+        if study.circuit.point(point).kind != "fused-spur" and study.fused.before(point) is None
     ]

@@ -1,9 +1,9 @@
 """Is the circuit what is usual for its kind, and where it is not, does it say why?"""
 
-from lumbek.core.checks.question import Question
-from lumbek.core.context import Context
 from lumbek.core.numbers import plain
+from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict
+from lumbek.core.study.study import Study
 from lumbek.core.usual import departures
 
 QUESTION = Question(
@@ -11,31 +11,31 @@ QUESTION = Question(
 )
 
 
-def check_usual(context: Context) -> Check:
+def check_usual(study: Study) -> Check:
     """Point out a departure from practice without a reason; never fail it, for the other checks decide."""
-    circuit = context.circuit
-    found = departures(context.rulebook, circuit)
-    area = _floor_area(context)
+    circuit = study.circuit
+    found = departures(study.rulebook, circuit)
+    area = _floor_area(study)
     if area:
         found.append(area)
     return QUESTION.check(
-        context,
+        study,
         Verdict.PASS,
         "As usual" if not found else "Departs, with a reason" if circuit.reason else "Departs from the usual",
-        place=context.whole,
+        place=study.whole,
         steps=(
             *(Step(text=each) for each in found),
             *((Step(text="Reason given", sum=circuit.reason),) if circuit.reason else ()),
-            Step(text=context.rulebook.kinds[circuit.kind].special),
+            Step(text=study.rulebook.kinds[circuit.kind].special),
         ),
         caution=f"{found[0]}. Say why." if found and not circuit.reason else "",
     )
 
 
-def _floor_area(context: Context) -> str:
+def _floor_area(study: Study) -> str:
     """Return where a socket radial serves more floor than guidance has it: 20 A for 50 m², 32 A for 75 m²."""
-    area, rating = context.circuit.surroundings.floor_area_m2, context.circuit.device.rating_a
-    most = context.rulebook.data.socket_radial.floor_area_m2.get(plain(rating))
-    if context.group != "sockets" or context.shape.is_ring or area is None or most is None or area <= most:
+    area, rating = study.circuit.surroundings.floor_area_m2, study.circuit.device.rating_a
+    most = study.rulebook.data.socket_radial.floor_area_m2.get(plain(rating))
+    if study.group != "sockets" or study.shape.is_ring or area is None or most is None or area <= most:
         return ""
     return f"Serves {plain(area)} m²; guidance for a radial of {plain(rating)} A is {plain(most)} m²"

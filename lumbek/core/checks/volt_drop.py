@@ -1,63 +1,63 @@
 """Voltage drop from the origin to the worst point."""
 
-from lumbek.core.checks.question import Question
-from lumbek.core.context import Context
-from lumbek.core.network.figures import Flow, joined_legs
+from lumbek.core.network.figures import Flow
 from lumbek.core.numbers import plain, show
+from lumbek.core.question import Question
 from lumbek.core.result import Check, Step
+from lumbek.core.study.study import Study
 
 QUESTION = Question(
     "volt-drop", "Voltage drop", "Does the voltage at the worst point stay within its limit?", "volt-drop"
 )
 
 
-def check_volt_drop(context: Context) -> Check:
+def check_volt_drop(study: Study) -> Check:
     """Greatest drop in percent of U0 against 3 % or 5 % (525; IEC 60364-5-52 Annex G).
 
     Without loops: the sum of mV/A/m x I x L / 1000 over the legs back to the board. With loops: from the
     network with the conductors at their working temperature. With Ct (BS 7671 Appendix 4, 6.1) where the circuit
     asks for it.
     """
-    limit = context.rulebook.volt_drop_limit_percent(context.group)
-    if context.flow is None or not context.flow.drop_v:
-        return QUESTION.cannot_tell(context, _missing(context))
-    drops = context.flow.drop_v
+    limit = study.rulebook.volt_drop_limit_percent(study.group)
+    if study.currents.flow is None or not study.currents.flow.drop_v:
+        return QUESTION.cannot_tell(study, _missing(study))
+    drops = study.currents.flow.drop_v
     worst = max(drops, key=lambda point: round(drops[point], 9))
-    if context.feed_drop_v is None:
-        return QUESTION.cannot_tell(context, ("size of the feed ahead, as listed",))
-    volts = drops[worst] + context.feed_drop_v
-    percent = 100 * volts / context.drop_base_v
+    if study.currents.feed_drop_v is None:
+        return QUESTION.cannot_tell(study, ("size of the feed ahead, as listed",))
+    volts = drops[worst] + study.currents.feed_drop_v
+    percent = 100 * volts / study.currents.drop_base_v
     return QUESTION.held(
-        context,
+        study,
         percent,
         limit,
         "at most",
-        f"{show(percent)} %, limit {plain(limit)} %",
+        "{value} %, limit {limit} %",
         unit="%",
-        place=context.point_place(worst),
-        steps=(*_working(context, worst), *_feed_step(context), _percent_step(context, volts, percent)),
+        place=study.point_place(worst),
+        steps=(*_working(study, worst), *_feed_step(study), _percent_step(study, volts, percent)),
     )
 
 
-def _missing(context: Context) -> tuple[str, ...]:
+def _missing(study: Study) -> tuple[str, ...]:
     """Return what stands in the way of a voltage drop: lengths, loads, or a size that the table does not have."""
-    if context.unknown_lengths or context.demand is None or context.cold is None:
-        return context.unknown_lengths or ("first point that draws a current",)
-    cables = {leg.cable or context.circuit.cable for leg in joined_legs(context.graph)}
-    unlisted = [each for each in cables if context.rulebook.volt_drop_mv_per_a_m(each, context.phases) is None]
+    if study.wires.unknown_lengths or study.currents.demand is None or study.wires.cold is None:
+        return study.wires.unknown_lengths or ("first point that draws a current",)
+    cables = {study.circuit.cable_of(leg) for leg in study.wires.legs}
+    unlisted = [each for each in cables if study.rulebook.volt_drop_mv_per_a_m(each, study.phases) is None]
     return tuple(f"mV/A/m of {plain(each.csa_mm2)} mm², which the table does not list" for each in unlisted)
 
 
-def _percent_step(context: Context, volts: float, percent: float) -> Step:
-    u0 = plain(context.drop_base_v)
+def _percent_step(study: Study, volts: float, percent: float) -> Step:
+    u0 = plain(study.currents.drop_base_v)
     return Step(text="As a part of the nominal voltage", sum=f"{show(volts)} V / {u0} V = {show(percent)} %")
 
 
-def _feed_step(context: Context) -> tuple[Step, ...]:
+def _feed_step(study: Study) -> tuple[Step, ...]:
     steps = []
-    for feed in context.feeds:
-        each = context.rulebook.volt_drop_mv_per_a_m(feed.cable, context.phases) or 0.0
-        current = context.feed_current_a(feed) or 0.0
+    for feed in study.ahead.feeds:
+        each = study.rulebook.volt_drop_mv_per_a_m(feed.cable, study.phases) or 0.0
+        current = study.currents.of_feed_a(feed) or 0.0
         steps.append(
             Step(
                 text=feed.title,
@@ -73,25 +73,25 @@ def _by_ct(flow: Flow, leg_id: str) -> str:
     return f" × Ct {show(flow.ct[leg_id], 3)}" if leg_id in flow.ct else ""
 
 
-def _working(context: Context, worst: str) -> tuple[Step, ...]:
-    flow, demand = context.flow, context.demand
+def _working(study: Study, worst: str) -> tuple[Step, ...]:
+    flow, demand = study.currents.flow, study.currents.demand
     if flow is None or demand is None:
         return ()
     if worst in flow.opened:
-        opened_at = context.circuit.leg_title(context.graph.legs[flow.opened[worst]])
+        opened_at = study.circuit.leg_title(study.graph.legs[flow.opened[worst]])
         text = f"By the table with the ring opened at the leg from {opened_at}: closed, the drop is no more"
         return (*demand.steps, Step(text=text, sum=f"{show(flow.drop_v[worst])} V"))
-    path = context.graph.path_to(worst)
-    if not context.shares_current:
+    path = study.graph.path_to(worst)
+    if not study.currents.are_shared:
         lines = []
         for leg_id in path:
-            leg = context.graph.legs[leg_id]
-            each = context.rulebook.volt_drop_mv_per_a_m(leg.cable or context.circuit.cable, context.phases) or 0.0
+            leg = study.graph.legs[leg_id]
+            each = study.rulebook.volt_drop_mv_per_a_m(study.circuit.cable_of(leg), study.phases) or 0.0
             current, length = abs(flow.leg_a[leg_id]), leg.length_m or 0.0
             cooler, by_ct = flow.ct.get(leg_id, 1.0), _by_ct(flow, leg_id)
             lines.append(
                 Step(
-                    text=context.circuit.leg_title(leg),
+                    text=study.circuit.leg_title(leg),
                     sum=f"{plain(each)} mV/A/m{by_ct} × {show(current)} A × {plain(length)} m / 1000 "
                     f"= {show(each * cooler * current * length / 1000)} V",
                 )
@@ -100,16 +100,16 @@ def _working(context: Context, worst: str) -> tuple[Step, ...]:
     lines = []
     here = worst
     for leg_id in reversed(path):
-        leg = context.graph.legs[leg_id]
-        hot = context.rulebook.hot_factor(leg.cable or context.circuit.cable)
-        cores = context.cores_ohm[leg_id]
+        leg = study.graph.legs[leg_id]
+        hot = study.rulebook.hot_factor(study.circuit.cable_of(leg))
+        cores = study.wires.cores_ohm[leg_id]
         toward = flow.leg_a[leg_id] if leg.b == here else -flow.leg_a[leg_id]
         here = leg.other_end(here)
         both = (cores["L"] + cores["N"]) * hot
         volts = toward * both * flow.ct.get(leg_id, 1.0)
         lines.append(
             Step(
-                text=context.circuit.leg_title(leg),
+                text=study.circuit.leg_title(leg),
                 sum=f"{show(toward)} A × {show(both, 4)} Ω{_by_ct(flow, leg_id)} = {show(volts)} V",
             )
         )

@@ -6,13 +6,18 @@ from dataclasses import dataclass
 from lumbek.core.checks.arc_fault import required_here
 from lumbek.core.checks.overload import needed_iz_a
 from lumbek.core.choosing.reach import reach
-from lumbek.core.context import Context
-from lumbek.core.evaluate import evaluate
-from lumbek.core.model.circuit import Cable, Circuit, Device, Leg, Rcd, Segment
+from lumbek.core.judgement import judge_circuit
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.device import Device, Rcd
+from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import floor_to, plain
-from lumbek.core.result import Frozen, Verdict
+from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.study.door import study_of
+from lumbek.core.study.study import Study
+from lumbek.core.value import Frozen
 
 
 class Mend(Frozen):
@@ -49,17 +54,18 @@ def mend(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> tuple[Mend, ..
 
 
 def _failing(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> list[str]:
-    return [check.title for check in evaluate(rulebook, supply, circuit).checks if check.verdict is Verdict.FAIL]
+    return [check.title for check in judge_circuit(rulebook, supply, circuit).checks if check.verdict is Verdict.FAIL]
 
 
 def _tries(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Iterator[_Try]:
-    context = Context(rulebook, supply, circuit)
-    yield from _device_tries(rulebook, context)
-    yield from _leg_tries(rulebook, context)
-    yield from _ahead_tries(rulebook, context)
+    study = study_of(rulebook, supply, circuit).longest
+    # The study has its lengths settled; what is proposed keeps them as they are known.
+    yield from _device_tries(study, circuit)
+    yield from _leg_tries(study, circuit)
+    yield from _ahead_tries(study, circuit)
     larger = [
         csa
-        for csa in rulebook.listed_csas(circuit.cable, circuit.method, 2 if context.phases == 1 else 3)
+        for csa in rulebook.listed_csas(circuit.cable, circuit.method, 2 if study.phases == 1 else 3)
         if csa > circuit.cable.csa_mm2
     ]
     for csa in larger[:3]:
@@ -68,8 +74,8 @@ def _tries(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Iterator[_Tr
     yield from _shorter(rulebook, supply, circuit)
 
 
-def _device_tries(rulebook: Rulebook, context: Context) -> Iterator[_Try]:
-    circuit, device = context.circuit, context.circuit.device
+def _device_tries(study: Study, circuit: Circuit) -> Iterator[_Try]:
+    rulebook, device = study.rulebook, circuit.device
 
     def with_device(**changes: object) -> Circuit:
         changed = Device.model_validate({**device.model_dump(), **changes})
@@ -84,7 +90,7 @@ def _device_tries(rulebook: Rulebook, context: Context) -> Iterator[_Try]:
         for kind in ("A", "F", "B"):
             if kind != device.rcd.type:
                 yield _Try(f"An RCD of type {kind}", with_device(rcd=device.rcd.model_copy(update={"type": kind})))
-    if not device.afdd and required_here(context):
+    if not device.afdd and required_here(study):
         yield _Try("Arc-fault detection", with_device(afdd=True))
     for curve in ("B", "C"):
         if device.curve is not None and curve < device.curve:
@@ -97,9 +103,9 @@ def _device_tries(rulebook: Rulebook, context: Context) -> Iterator[_Try]:
     for rating in nearest[:6]:
         if rating != device.rating_a:
             yield _Try(f"{plain(rating)} A instead of {plain(device.rating_a)} A", with_device(rating_a=rating))
-    if context.behind_switch:
+    if study.ahead.behind_switch:
         for rating in rulebook.devices["bs-en-61009"].ratings_a:
-            if context.demand is None or rating >= context.demand.ib_a or rating >= 16:
+            if study.currents.demand is None or rating >= study.currents.demand.ib_a or rating >= 16:
                 changed = Device(rating_a=rating)
                 yield _Try(
                     f"An RCBO of {plain(rating)} A in place of the switch",
@@ -114,16 +120,16 @@ def _device_tries(rulebook: Rulebook, context: Context) -> Iterator[_Try]:
                     yield _Try(f"A {fuse} A fuse in {point.title}", circuit.model_copy(update={"points": points}))
 
 
-def _leg_tries(rulebook: Rulebook, context: Context) -> Iterator[_Try]:
+def _leg_tries(study: Study, circuit: Circuit) -> Iterator[_Try]:
     """Try another method or a larger size for each leg that fails by itself."""
-    circuit = context.circuit
+    rulebook, legs = study.rulebook, {leg.id: leg for leg in circuit.legs}
     short = [
         leg_id
-        for leg_id, capacities in context.capacities.items()
-        if any(capacity.iz_a is not None and capacity.iz_a < needed_iz_a(context, leg_id)[0] for capacity in capacities)
+        for leg_id, capacities in study.capacities.items()
+        if any(capacity.iz_a is not None and capacity.iz_a < needed_iz_a(study, leg_id)[0] for capacity in capacities)
     ]
     for leg_id in short[:4]:
-        leg = context.graph.legs[leg_id]
+        leg = legs[leg_id]
         title = circuit.leg_title(leg)
         title = title[:1].upper() + title[1:]
         if any(segment.method not in (None, "C") or segment.grouped_circuits > 1 for segment in leg.segments):
@@ -132,16 +138,16 @@ def _leg_tries(rulebook: Rulebook, context: Context) -> Iterator[_Try]:
                 for segment in leg.segments
             )
             yield _Try(f"{title}: clipped direct, clear of insulation", _with_leg(circuit, leg, segments=clear))
-        cable = leg.cable or circuit.cable
+        cable = circuit.cable_of(leg)
         for csa in [each for each in rulebook.listed_csas(cable, circuit.method) if each > cable.csa_mm2][:3]:
             thicker: Cable = cable.model_copy(update={"csa_mm2": csa, "cpc_mm2": None})
             yield _Try(f"{title}: {plain(csa)} mm²", _with_leg(circuit, leg, cable=thicker))
 
 
-def _ahead_tries(rulebook: Rulebook, context: Context) -> Iterator[_Try]:
+def _ahead_tries(study: Study, circuit: Circuit) -> Iterator[_Try]:
     """Try a thicker feed, and another device ahead: one that breaks more, one of a lower rating."""
-    circuit = context.circuit
-    loaded = 3 if context.supply.phases == 3 else 2
+    rulebook = study.rulebook
+    loaded = 3 if study.supply.phases == 3 else 2
 
     def with_ahead(index: int, **changes: object) -> Circuit:
         ahead = list(circuit.ahead)

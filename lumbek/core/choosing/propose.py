@@ -7,8 +7,8 @@ from lumbek.core.choosing.rebalance import Rebalance, rebalance
 from lumbek.core.choosing.size import Sizes, size_it
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
-from lumbek.core.result import Frozen
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.value import Frozen
 
 
 class Proposals(Frozen):

@@ -3,15 +3,18 @@
 from typing import Literal
 
 from lumbek.core.checks.arc_fault import required_here
-from lumbek.core.checks.fault_protection import device_name
 from lumbek.core.checks.rcd import reasons
 from lumbek.core.checks.rcd_type import leakage_ma, needed_type
-from lumbek.core.context import Context
-from lumbek.core.model.circuit import Circuit, Device, Rcd
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.device import Device, Rcd
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain, show
-from lumbek.core.result import Frozen
+from lumbek.core.protection.selectivity import selective
+from lumbek.core.protection.who import device_name
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.study.door import study_of
+from lumbek.core.study.study import Study
+from lumbek.core.value import Frozen
 
 School = Literal["rcbo-each", "shared-rcds"]
 
@@ -51,16 +54,16 @@ _SCHOOLS: dict[School, tuple[str, str]] = {
 
 def protect(rulebook: Rulebook, supply: Supply, circuit: Circuit, school: School) -> Protection:
     """Return the recommended protection of a circuit under the job's school."""
-    context = Context(rulebook, supply, circuit)
-    rating = _rating(context)
+    study = study_of(rulebook, supply, circuit).longest
+    rating = _rating(study)
     curve = rulebook.kinds[circuit.kind].curve
-    wants_rcd = reasons(context)
-    need = needed_type(context)
+    wants_rcd = reasons(study)
+    need = needed_type(study)
     # Type A is the working default even where AC would do.
     rcd_type = "A" if need.type == "AC" else need.type
     # What may be declared at the most is no finding: until it is measured the usual capacity is offered.
-    fault_ka = None if supply.fault_current_ka is None else context.board_fault_current_ka
-    capacity = 6.0 if fault_ka is None or fault_ka <= 6 else 10.0
+    fault_ka = None if supply.fault_current_ka is None else study.ahead.board_fault_current_ka
+    capacity = rulebook.usual_breaking_ka(fault_ka)
     own = school == "rcbo-each" and bool(wants_rcd)
     device = Device.model_validate(
         {
@@ -69,12 +72,12 @@ def protect(rulebook: Rulebook, supply: Supply, circuit: Circuit, school: School
             "rating_a": rating,
             "breaking_capacity_ka": capacity,
             "rcd": Rcd.model_validate({"type": rcd_type, "shared": not own}).model_dump() if wants_rcd else None,
-            "afdd": circuit.device.afdd or (required_here(context) and context.group == "sockets"),
+            "afdd": circuit.device.afdd or (required_here(study) and study.group == "sockets"),
         }
     )
     name, gives_up = _SCHOOLS[school]
     advice = [
-        _rated(context, rating),
+        _rated(study, rating),
         Advice(
             what=f"Type {curve}",
             why="Loads with a high starting current would trip type B"
@@ -89,13 +92,14 @@ def protect(rulebook: Rulebook, supply: Supply, circuit: Circuit, school: School
             clause=rulebook.clause("breaking").ref,
             settled=fault_ka is not None and (circuit.device.breaking_capacity_ka or 0) >= fault_ka,
         ),
-        *_residual(context, wants_rcd, rcd_type, need.why, own),
-        *_leakage(context, own),
-        *_upstream(context, device),
-        *_around(context),
+        *_residual(study, wants_rcd, rcd_type, need.why, own),
+        *_leakage(study, own),
+        *_upstream(study, device),
+        *_around(study),
     ]
     return Protection(
-        device=device_name(context, device) + (f", 30 mA type {rcd_type}" if wants_rcd else ""),
+        device=device_name(study.rulebook, device)
+        + (f", {plain(rulebook.data.rcd.most_ma)} mA type {rcd_type}" if wants_rcd else ""),
         school=name,
         gives_up=gives_up,
         advice=tuple(advice),
@@ -108,55 +112,54 @@ def _breaks(fault_ka: float, capacity_ka: float) -> str:
     return found if fault_ka <= capacity_ka else f"{found}: a rated back-up fuse must stand ahead"
 
 
-def _rating(context: Context) -> float:
+def _rating(study: Study) -> float:
     """Return the least listed rating that carries Ib; the usual one of the kind where no load is stated."""
-    book, circuit = context.rulebook, context.circuit
-    if context.is_socket_ring:
-        return 32.0
-    if context.demand is None or not context.demand.stated:
-        return circuit.device.rating_a if not context.behind_switch else book.kinds[circuit.kind].usual[0].rating_a
+    book, circuit = study.rulebook, study.circuit
+    if study.is_socket_ring:
+        return max(book.data.ring.ratings_a)
+    if study.currents.demand is None or not study.currents.demand.stated:
+        return circuit.device.rating_a if not study.ahead.behind_switch else book.kinds[circuit.kind].usual[0].rating_a
     ratings = book.devices["bs-en-61009"].ratings_a
-    return min((rating for rating in ratings if rating >= context.demand.ib_a), default=max(ratings))
+    return min((rating for rating in ratings if rating >= study.currents.demand.ib_a), default=max(ratings))
 
 
-def _rated(context: Context, rating: float) -> Advice:
-    ib = context.demand.ib_a if context.demand and context.demand.stated else None
+def _rated(study: Study, rating: float) -> Advice:
+    ib = study.currents.demand.ib_a if study.currents.demand and study.currents.demand.stated else None
     why = f"The least that carries Ib = {ib:.1f} A" if ib is not None else "The usual rating; no loads are stated"
     return Advice(
         what=f"{plain(rating)} A",
-        why="A ring final circuit" if context.is_socket_ring else why,
-        clause=context.clause("overload").ref,
-        settled=context.circuit.device.rating_a == rating,
+        why="A ring final circuit" if study.is_socket_ring else why,
+        clause=study.clause("overload").ref,
+        settled=study.circuit.device.rating_a == rating,
     )
 
 
-def _residual(context: Context, wants: list[str], rcd_type: str, asked_by: str, own: bool) -> list[Advice]:
-    rcd = context.circuit.device.rcd
+def _residual(study: Study, wants: list[str], rcd_type: str, asked_by: str, own: bool) -> list[Advice]:
+    rcd = study.circuit.device.rcd
     if not wants:
         return [
-            Advice(
-                what="No RCD", why="Nothing here asks for one", clause=context.clause("rcd").ref, settled=rcd is None
-            )
+            Advice(what="No RCD", why="Nothing here asks for one", clause=study.clause("rcd").ref, settled=rcd is None)
         ]
-    fits = rcd is not None and rcd.rated_ma <= 30 and not rcd.delayed
+    most_ma = study.rulebook.data.rcd.most_ma
+    fits = rcd is not None and rcd.rated_ma <= most_ma and not rcd.delayed
     return [
         Advice(
-            what="30 mA, in the device itself" if own else "30 mA, shared",
+            what=f"{plain(most_ma)} mA, {'in the device itself' if own else 'shared'}",
             why="Wanted for " + ", ".join(wants),
-            clause=context.clause("rcd").ref,
+            clause=study.clause("rcd").ref,
             settled=fits,
         ),
         Advice(
             what=f"RCD type {rcd_type}",
             why=f"Asked for by {asked_by}",
-            clause=context.clause("rcd-type").ref,
+            clause=study.clause("rcd-type").ref,
             settled=rcd is not None and rcd.type == rcd_type,
         ),
     ]
 
 
-def _leakage(context: Context, own: bool) -> list[Advice]:
-    total, rules = sum(leakage_ma(context)), context.rulebook.data
+def _leakage(study: Study, own: bool) -> list[Advice]:
+    total, rules = sum(leakage_ma(study)), study.rulebook.data
     if not total:
         return []
     most = rules.residual.leakage_fraction * rules.rcd.most_ma
@@ -164,62 +167,42 @@ def _leakage(context: Context, own: bool) -> list[Advice]:
     return [
         Advice(
             what=f"Leakage of the loads {show(total, 1)} mA",
-            why=f"No more than {plain(most)} mA behind 30 mA, or it trips for no fault{others}",
-            clause=context.clause("leakage").ref,
+            why=f"No more than {plain(most)} mA behind {plain(rules.rcd.most_ma)} mA, or it trips for no fault{others}",
+            clause=study.clause("leakage").ref,
             settled=total <= most,
         )
     ]
 
 
-def selective(rulebook: Rulebook, upstream: Device, own: Device) -> tuple[bool, str]:
-    """Return whether a device ahead leaves the faults of a circuit to the circuit's own, and why.
-
-    RCDs: the upstream one delayed and of at least three times IΔn (531.3.6). Overcurrent: a rating of at least 1.6
-    times the downstream one; full selectivity of breakers in series is for their maker's tables.
-    """
-    if upstream.rcd is not None and own.rcd is not None:
-        ratio = rulebook.data.residual.selective_ratio
-        if not upstream.rcd.delayed or upstream.rcd.rated_ma < ratio * own.rcd.rated_ma:
-            return False, f"its RCD must be time-delayed (S) and at least {plain(ratio * own.rcd.rated_ma)} mA"
-    if not rulebook.devices[upstream.standard].overload_protection:
-        return True, "a switch does not trip"
-    if upstream.rating_a < 1.6 * own.rating_a:
-        return False, f"{plain(upstream.rating_a)} A is less than 1.6 × {plain(own.rating_a)} A"
-    return (
-        True,
-        f"{plain(upstream.rating_a)} A is at least 1.6 × {plain(own.rating_a)} A; makers' tables say up to what fault",
-    )
-
-
-def _upstream(context: Context, own: Device) -> list[Advice]:
+def _upstream(study: Study, own: Device) -> list[Advice]:
     """Return whether what stands ahead, the supply fuse first, is selective with the device recommended."""
-    ahead = [(each.name, each.device) for each in context.circuit.ahead if each.device is not None]
-    if context.main_fuse is not None:
-        ahead.insert(0, ("Supply fuse", context.main_fuse.model_copy(update={"rcd": None})))
+    ahead = [(each.name, each.device) for each in study.circuit.ahead if each.device is not None]
+    if study.ahead.main_fuse is not None:
+        ahead.insert(0, ("Supply fuse", study.ahead.main_fuse.model_copy(update={"rcd": None})))
     found = []
     for name, upstream in ahead:
-        fits, why = selective(context.rulebook, upstream, own)
+        fits, why = selective(study.rulebook, upstream, own)
         found.append(
             Advice(
-                what=f"{name or device_name(context, upstream)} ahead is {'' if fits else 'not '}selective",
+                what=f"{name or device_name(study.rulebook, upstream)} ahead is {'' if fits else 'not '}selective",
                 why=why,
-                clause=context.clause("selectivity").ref,
+                clause=study.clause("selectivity").ref,
                 settled=fits,
             )
         )
     return found
 
 
-def _around(context: Context) -> list[Advice]:
-    supply, found = context.supply, []
-    if context.group == "sockets":
-        required = required_here(context)
+def _around(study: Study) -> list[Advice]:
+    supply, found = study.supply, []
+    if study.group == "sockets":
+        required = required_here(study)
         found.append(
             Advice(
                 what="Arc-fault detection " + ("required" if required else "recommended"),
                 why="A home of higher risk" if required else "It finds arcs that no breaker sees; not required here",
-                clause=context.clause("afdd").ref,
-                settled=context.circuit.device.afdd or not required,
+                clause=study.clause("afdd").ref,
+                settled=study.circuit.device.afdd or not required,
             )
         )
     found.append(
@@ -230,7 +213,7 @@ def _around(context: Context) -> list[Advice]:
                 "declined": "Declined by the owner of a single dwelling, who carries the risk",
                 "unknown": "Required unless the owner of a single dwelling accepts the risk: ask",
             }[supply.surge_protection],
-            clause=context.clause("spd").ref,
+            clause=study.clause("spd").ref,
             settled=supply.surge_protection != "unknown",
         )
     )

@@ -2,12 +2,14 @@
 
 from lumbek.core.checks import fault_protection, volt_drop
 from lumbek.core.checks.withstand import check_withstand
-from lumbek.core.context import Context
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
-from lumbek.core.resolve import resolve
-from lumbek.core.result import Frozen, Verdict
+from lumbek.core.protection.zs_limit import zs_limit
+from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.study.door import study_of
+from lumbek.core.study.study import Study
+from lumbek.core.value import Frozen
 
 
 class ReachLimit(Frozen):
@@ -38,19 +40,19 @@ def reach(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Reach:
     each limit is met at one factor f, found without iterating. A feed ahead keeps its own drop and loop. Where
     lengths are known within a range, the greatest are scaled.
     """
-    context = Context(rulebook, supply, resolve(rulebook, circuit).variants[-1])
-    length = sum(leg.length_m or 0.0 for leg in context.circuit.legs if leg.id in context.capacities)
-    if context.cold is None:
-        return Reach(length_m=length, limits=(), missing=context.unknown_lengths or ("first leg from the board",))
+    study = study_of(rulebook, supply, circuit).longest
+    length = sum(leg.length_m or 0.0 for leg in study.circuit.legs if leg.id in study.capacities)
+    if study.wires.cold is None:
+        return Reach(length_m=length, limits=(), missing=study.wires.unknown_lengths or ("first leg from the board",))
     limits = [
         ReachLimit(check=key, title=title, factor=factor, length_m=length * factor)
         for key, title, factor in (
-            ("volt-drop", volt_drop.QUESTION.title, _by_drop(context)),
-            ("zs", fault_protection.QUESTION.title, _by_zs(context)),
+            ("volt-drop", volt_drop.QUESTION.title, _by_drop(study)),
+            ("zs", fault_protection.QUESTION.title, _by_zs(study)),
         )
         if factor is not None
     ]
-    withstand = check_withstand(context)
+    withstand = check_withstand(study)
     if withstand.verdict is Verdict.FAIL:
         # The energy let through is greatest at the board, on no length at all: none mends it.
         limits.append(ReachLimit(check="withstand", title=withstand.title, factor=0.0, length_m=0.0))
@@ -61,19 +63,19 @@ def reach(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Reach:
     )
 
 
-def _by_drop(context: Context) -> float | None:
+def _by_drop(study: Study) -> float | None:
     """Return the factor at which the greatest drop meets its limit (525); None where there is no drop to tell."""
-    if context.flow is None or context.feed_drop_v is None:
+    if study.currents.flow is None or study.currents.feed_drop_v is None:
         return None
-    run_v = max(context.flow.drop_v.values(), default=0.0)
-    most_v = context.drop_base_v * context.rulebook.volt_drop_limit_percent(context.group) / 100
-    return max(0.0, most_v - context.feed_drop_v) / run_v if run_v > 0 else None
+    run_v = max(study.currents.flow.drop_v.values(), default=0.0)
+    most_v = study.currents.drop_base_v * study.rulebook.volt_drop_limit_percent(study.group) / 100
+    return max(0.0, most_v - study.currents.feed_drop_v) / run_v if run_v > 0 else None
 
 
-def _by_zs(context: Context) -> float | None:
+def _by_zs(study: Study) -> float | None:
     """Return the factor at which the first point meets its limit of Zs (411.4.4); None where one has none."""
-    hot, ze = context.hot_joined_ohm or {}, context.ze_ohm
-    limits = {point: fault_protection.zs_limit(context, point) for point in hot} if context.earthing else {}
+    hot, ze = study.wires.hot_joined_ohm or {}, study.ahead.ze_ohm
+    limits = {point: zs_limit(study, point) for point in hot} if study.ahead.earthing else {}
     if ze is None or any(limit is None for limit in limits.values()):
         return None
     factors = [max(0.0, limit.ohm - ze) / hot[point] for point, limit in limits.items() if limit and hot[point] > 0]

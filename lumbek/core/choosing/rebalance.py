@@ -3,12 +3,14 @@
 from itertools import combinations
 
 from lumbek.core.circuit.edit import EditRefusedError, MovePoint, apply_edit
-from lumbek.core.context import Context
-from lumbek.core.model.circuit import Circuit, Point
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.point import Point
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import show
-from lumbek.core.result import Frozen
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.study.door import study_of
+from lumbek.core.study.study import Study
+from lumbek.core.value import Frozen
 
 _MOST_POINTS = 16
 
@@ -24,17 +26,17 @@ class Rebalance(Frozen):
 
 def rebalance(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> tuple[Rebalance, ...]:
     """Return the best three changes where a leg carries over 20 A (433.1.204): loads swapped, a point moved."""
-    context = Context(rulebook, supply, circuit)
-    before = _greatest(context)
-    points = context.shape.ring_points
+    study = study_of(rulebook, supply, circuit).longest
+    before = _greatest(study)
+    points = study.shape.ring_points
     limit = rulebook.data.ring.min_iz_a
-    stated = context.demand is not None and context.demand.stated
+    stated = study.currents.demand is not None and study.currents.demand.stated
     if before is None or before <= limit or not stated or len(points) > _MOST_POINTS:
         return ()
     found: list[Rebalance] = []
 
     def consider(words: str, design: Circuit) -> None:
-        after = _greatest(Context(rulebook, supply, design))
+        after = _greatest(study_of(rulebook, supply, design).longest)
         if after is not None and after < before - 0.01:
             change = f"{words}: {show(after, 1)} A at most instead of {show(before, 1)} A"
             found.append(Rebalance(change=change, before_a=before, after_a=after, design=design))
@@ -44,21 +46,21 @@ def rebalance(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> tuple[Reb
         if first.loads != second.loads:
             consider(f"Swap what {first.title} and {second.title} feed", _swapped(circuit, first, second))
     for point in points:
-        for leg in context.shape.ring_legs:
+        for leg in study.shape.ring_legs:
             try:
                 moved = apply_edit(circuit, MovePoint(point=point, into_leg=leg)).circuit
             except EditRefusedError:
                 continue
-            target = context.graph.legs[leg]
+            target = study.graph.legs[leg]
             consider(f"Take {circuit.point(point).title} into the leg from {circuit.leg_title(target)}", moved)
     return tuple(sorted(found, key=lambda each: each.after_a)[:3])
 
 
-def _greatest(context: Context) -> float | None:
-    if not context.is_socket_ring or context.flow is None:
+def _greatest(study: Study) -> float | None:
+    if not study.is_socket_ring or study.currents.flow is None:
         return None
-    currents = context.flow.leg_a
-    return max(abs(currents[leg]) for leg in context.shape.ring_legs)
+    currents = study.currents.flow.leg_a
+    return max(abs(currents[leg]) for leg in study.shape.ring_legs)
 
 
 def _swapped(circuit: Circuit, first: Point, second: Point) -> Circuit:

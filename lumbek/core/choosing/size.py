@@ -1,12 +1,13 @@
 """All workable pairs of device rating and cable size for a circuit as it is drawn."""
 
-from lumbek.core.context import Context
-from lumbek.core.evaluate import CircuitResult, evaluate
+from lumbek.core.judgement import CircuitResult, judge_circuit
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
-from lumbek.core.result import Check, Frozen, Verdict
+from lumbek.core.result import Check, Verdict
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.study.door import study_of
 from lumbek.core.usual import is_usual
+from lumbek.core.value import Frozen
 
 
 class Size(Frozen):
@@ -41,16 +42,16 @@ def size_it(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Sizes:
 
     The type of device, the type of cable and its surroundings stay as drawn. Legs with a cable of their own keep it.
     """
-    context = Context(rulebook, supply, circuit)
+    study = study_of(rulebook, supply, circuit).longest
     device = rulebook.devices[circuit.device.standard]
-    ib = context.demand.ib_a if context.demand and context.demand.stated else 0.0
+    ib = study.currents.demand.ib_a if study.currents.demand and study.currents.demand.stated else 0.0
     ratings = [rating for rating in device.ratings_a if rating >= ib]
-    if context.is_socket_ring:
+    if study.is_socket_ring:
         ratings = [rating for rating in ratings if rating in rulebook.data.ring.ratings_a]
     # What people plug in is not known: socket radials keep to the pairs of guidance.
-    guided = context.group == "sockets" and not context.is_socket_ring and ib == 0
+    guided = study.group == "sockets" and not study.is_socket_ring and ib == 0
     found, failures, tried = [], list[str](), 0
-    for csa in rulebook.listed_csas(circuit.cable, circuit.method, 2 if context.phases == 1 else 3):
+    for csa in rulebook.listed_csas(circuit.cable, circuit.method, 2 if study.phases == 1 else 3):
         for rating in sorted(ratings, reverse=ib == 0):
             design = circuit.model_copy(
                 update={
@@ -61,7 +62,7 @@ def size_it(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Sizes:
             if guided and not is_usual(rulebook, design):
                 continue
             tried += 1
-            result = evaluate(rulebook, supply, design)
+            result = judge_circuit(rulebook, supply, design)
             if result.verdict is Verdict.FAIL:
                 failures += [check.title for check in result.checks if check.verdict is Verdict.FAIL]
                 continue

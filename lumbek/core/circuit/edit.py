@@ -7,9 +7,11 @@ from pydantic import Field
 
 from lumbek.core.circuit.graph import CircuitGraph
 from lumbek.core.circuit.shape import recognise
-from lumbek.core.model.circuit import BOARD, Circuit, FuseA, Leg, Load, Point, PointKind, Segment
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.leg import BOARD, Leg, Segment
+from lumbek.core.model.point import FuseA, Load, Point, PointKind
 from lumbek.core.model.text import Id, LengthM, Name
-from lumbek.core.result import Frozen
+from lumbek.core.value import Frozen
 
 
 class EditRefusedError(Exception):

@@ -2,7 +2,8 @@
 
 from functools import cached_property
 
-from lumbek.core.model.circuit import BOARD, Circuit, Leg
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.leg import BOARD, Leg
 
 
 def by_name(name: str) -> tuple[int, str]:

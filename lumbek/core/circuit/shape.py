@@ -3,8 +3,8 @@
 from typing import Literal
 
 from lumbek.core.circuit.graph import CircuitGraph
-from lumbek.core.model.circuit import BOARD
-from lumbek.core.result import Frozen
+from lumbek.core.model.leg import BOARD
+from lumbek.core.value import Frozen
 
 ShapeKind = Literal[
     "empty",

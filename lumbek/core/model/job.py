@@ -8,7 +8,7 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
 from lumbek.core.model.text import GivenName, Name, Note
-from lumbek.core.result import Frozen
+from lumbek.core.value import Frozen
 
 RulebookId = Literal["bs7671", "iec60364"]
 
@@ -36,6 +36,6 @@ class Job(JobHead):
     """One installation, whole: the job file."""
 
     format: Literal["lumbek-job"] = "lumbek-job"
-    version: Literal[1] = 1
+    version: Literal[2] = 2
     supply: Supply = Supply()
     circuits: Annotated[tuple[JobCircuit, ...], Field(max_length=5000)] = ()

@@ -1,11 +1,12 @@
 """A reading off the tester, as it was entered, for ever."""
 
+import re
 from typing import Annotated, Literal, Self
 
-from pydantic import Field, StringConstraints, model_validator
+from pydantic import AfterValidator, StringConstraints, model_validator
 
-from lumbek.core.model.text import Id, Name
-from lumbek.core.result import Frozen
+from lumbek.core.model.text import Figure, Id, Name
+from lumbek.core.value import Frozen
 
 Quantity = Literal[
     "isolation",
@@ -28,19 +29,37 @@ AT_POINTS: tuple[Quantity, ...] = ("cross-ln", "cross-le", "r1+r2", "zs")
 SEEN: tuple[Quantity, ...] = ("isolation", "polarity", "rcd-button")
 
 
-class Reading(Frozen):
-    """One reading. `beyond` marks a display such as ">999": more than the tester can say.
+def _is_a_time(text: str) -> str:
+    """Refuse 30 February, second 60 and the year 0: times that no clock shows."""
+    year, month, day, hour, minute, second = (int(part) for part in re.split("[-T:]", text[:-1]))
+    leap = year % 4 == 0 and (year % 100 != 0 or year % 400 == 0)
+    days = (31, 29 if leap else 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)
+    if not (year >= 1 and 1 <= month <= 12 and 1 <= day <= days[month - 1]):
+        raise ValueError("is no day of the calendar")
+    if not (hour < 24 and minute < 60 and second < 60):
+        raise ValueError("is no time of day")
+    return text
+
+
+# A moment in UTC: 2026-01-31T09:30:00Z.
+Stamp = Annotated[
+    str,
+    StringConstraints(pattern=r"^[0-9]{4}-[0-9]{2}-[0-9]{2}T[0-9]{2}:[0-9]{2}:[0-9]{2}Z$"),
+    AfterValidator(_is_a_time),
+]
+
+
+class ReadingTaken(Frozen):
+    """What was read, without who read it and when. `beyond` marks a display such as ">999": more than the tester can say.
 
     A reading with neither value nor tick clears the one before it; both stay on record.
     """
 
     quantity: Quantity
     point: Id | None = None
-    value: Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)] | None = None
+    value: Figure | None = None
     beyond: bool = False
     correct: bool | None = None
-    by: Name = ""
-    at: Annotated[str, StringConstraints(pattern=r"^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\dZ$")] = "1970-01-01T00:00:00Z"
 
     @model_validator(mode="after")
     def _fits_quantity(self) -> Self:
@@ -54,6 +73,13 @@ class Reading(Frozen):
         if self.beyond and self.value is None:
             raise ValueError("value: say what the reading lies beyond")
         return self
+
+
+class Reading(ReadingTaken):
+    """A reading as it is kept: by whom and at what moment it was taken."""
+
+    by: Name
+    at: Stamp
 
 
 def standing(readings: tuple[Reading, ...]) -> dict[tuple[Quantity, str | None], Reading]:

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from lumbek.core.model.text import CsaMm2, Name, Note, OhmsUpTo, RatingA
-from lumbek.core.result import Frozen
+from lumbek.core.value import Frozen
 
 Earthing = Literal["TN-S", "TN-C-S", "TT"]
 Origin = Literal["measured", "declared"]
@@ -22,7 +22,7 @@ class Tails(Frozen):
     """The consumer's tails from the meter to the board."""
 
     csa_mm2: CsaMm2 | None = None
-    length_m: Annotated[float, Field(gt=0, le=100)] | None = None
+    length_m: Annotated[float, Field(ge=0.01, le=100)] | None = None
     own_device: bool = False
 
 
@@ -43,7 +43,7 @@ class Supply(Frozen):
     phases: Literal[1, 3] = 1
     ze_ohm: Annotated[OhmsUpTo, Field(le=2000)] | None = None
     ze_origin: Origin = "measured"
-    fault_current_ka: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)] | None = None
+    fault_current_ka: Annotated[float, Field(ge=0.001, le=100, allow_inf_nan=False)] | None = None
     fault_current_origin: Origin = "measured"
     main_fuse: MainFuse = MainFuse()
     tails: Tails = Tails()

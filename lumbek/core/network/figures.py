@@ -1,16 +1,14 @@
-"""The figures of a circuit, all read off its conductor network."""
+"""The figures of a circuit, all read off its one conductor network."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
-from lumbek.core.circuit.graph import CircuitGraph
-from lumbek.core.circuit.shape import Shape
-from lumbek.core.model.circuit import BOARD, Leg
-from lumbek.core.network.expand import Conductor, Ends, OpenCore, Terminal, expand, terminal
-from lumbek.core.network.solver import OPEN, Network, Solution
-from lumbek.core.rulebooks import Rulebook
-
-CoresOhm = Mapping[str, Mapping[Conductor, float]]
+from lumbek.core.model.leg import BOARD
+from lumbek.core.model.terminals import CONDUCTORS
+from lumbek.core.network.measure import Wired, measure
+from lumbek.core.network.readings import crossed, end_to_end, one_way, own_ends, r1_plus_r2
+from lumbek.core.network.solver import OPEN
+from lumbek.core.network.wiring import ALONE, IN_SERVICE, CoresOhm, Setup, Wiring, node
 
 
 @dataclass(frozen=True)
@@ -53,111 +51,58 @@ class Flow:
     opened: Mapping[str, str] = field(default_factory=dict)
 
 
-def joined_legs(graph: CircuitGraph) -> list[Leg]:
-    """Return the legs that the board reaches."""
-    return [leg for leg in graph.legs.values() if leg.a in graph.distance]
-
-
 def resistances(
-    graph: CircuitGraph,
-    shape: Shape,
-    cores_ohm: CoresOhm,
-    open_cores: frozenset[OpenCore] = frozenset(),
+    wired: Wired, points: list[str], ring: tuple[str, str] | None, as_found: Setup = IN_SERVICE
 ) -> Resistances:
-    """Return every resistance figure of a circuit from its network, for cores in Ω at one temperature."""
-    legs = joined_legs(graph)
-    points = [point for point in graph.distance if point != BOARD]
-    solved = expand(legs, cores_ohm, open_cores=open_cores).solve()
+    """Return what reads at these points; `ring` names the first and last leg of a ring, `as_found` its breaks."""
     to_board = {
-        conductor: {
-            point: solved.ohm_between(terminal(conductor, BOARD), terminal(conductor, point)) for point in points
-        }
-        for conductor in ("L", "N", "E")
+        core: {point: measure(wired, one_way(core, point, as_found)) for point in points} for core in CONDUCTORS
     }
-    joined = {
-        point: solved.ohm_between_when_joined(
-            terminal("L", BOARD), terminal("E", BOARD), terminal("L", point), terminal("E", point)
-        )
-        for point in points
-    }
-    ring = _ring_readings(graph, shape, cores_ohm, open_cores, points) if shape.is_ring else None
-    return Resistances(to_board["L"], to_board["N"], to_board["E"], joined, ring)
+    joined = {point: measure(wired, r1_plus_r2(point, as_found)) for point in points}
+    around = None if ring is None else _ring_readings(wired, points, ring, as_found)
+    return Resistances(to_board["L"], to_board["N"], to_board["E"], joined, around)
 
 
-def _ring_readings(
-    graph: CircuitGraph,
-    shape: Shape,
-    cores_ohm: CoresOhm,
-    open_cores: frozenset[OpenCore],
-    points: list[str],
-) -> RingReadings:
-    legs = joined_legs(graph)
-    first, last = shape.ring_legs[0], shape.ring_legs[-1]
-
-    def solved(ends: Ends) -> Solution[Terminal]:
-        return expand(legs, cores_ohm, ends, (first, last), open_cores).solve()
-
-    opened = solved(Ends.OPEN)
-    r1, rn, r2 = (
-        opened.ohm_between(terminal(conductor, BOARD, first), terminal(conductor, BOARD, last))
-        for conductor in ("L", "N", "E")
-    )
-
-    def across(ends: Ends, other: Conductor) -> dict[str, float]:
-        joined = solved(ends)
-        return {point: joined.ohm_between(terminal("L", point), terminal(other, point)) for point in points}
-
+def _ring_readings(wired: Wired, points: list[str], ring: tuple[str, str], as_found: Setup) -> RingReadings:
+    r1, rn, r2 = (measure(wired, end_to_end(ring, core, as_found)) for core in CONDUCTORS)
     return RingReadings(
         r1_ohm=r1,
         rn_ohm=rn,
         r2_ohm=r2,
-        cross_ln_ohm=across(Ends.CROSSED_LN, "N"),
-        cross_le_ohm=across(Ends.CROSSED_LE, "E"),
-        own_ends_ln_ohm=across(Ends.OWN_LN, "N"),
+        cross_ln_ohm={point: measure(wired, crossed(ring, "N", point, as_found)) for point in points},
+        cross_le_ohm={point: measure(wired, crossed(ring, "E", point, as_found)) for point in points},
+        own_ends_ln_ohm={point: measure(wired, own_ends(ring, point, as_found)) for point in points},
     )
 
 
-def hot_cores(rulebook: Rulebook, graph: CircuitGraph, cores_ohm: CoresOhm) -> CoresOhm:
-    """Return the cores at their working temperature: 20 °C resistance times 1.20 or 1.28."""
-    circuit = graph.circuit
-    hot = {}
-    for leg_id, cores in cores_ohm.items():
-        cable = graph.legs[leg_id].cable or circuit.cable
-        hot[leg_id] = {conductor: ohm * rulebook.hot_factor(cable, conductor) for conductor, ohm in cores.items()}
-    return hot
-
-
 def flow(
-    graph: CircuitGraph, resistance_ohm: Mapping[str, tuple[float, float]], at_points: Mapping[str, float]
+    wiring: Wiring, cores_ohm: CoresOhm, at_points: Mapping[str, float], points: Iterable[str], without: str = ""
 ) -> Flow:
-    """Return currents and drops for loads in A at points, with (line, neutral) Ω of each leg.
+    """Return currents and drops for loads in A at points, with the cores of each leg in Ω.
 
-    Loads are constant currents; the current that leaves by the line at a point returns by its neutral.
+    Loads are constant currents; the current that leaves by the line at a point returns by its neutral. A load whose
+    line or neutral does not reach the board draws none. `without` names a leg that is taken out.
     """
-    network: Network[Terminal] = Network()
-    for conductor in ("L", "N"):
-        network.node(terminal(conductor, BOARD))
-    legs = joined_legs(graph)
-    line_branch = {}
-    for leg in legs:
-        line, neutral = resistance_ohm[leg.id]
-        line_branch[leg.id] = network.join(terminal("L", leg.a), terminal("L", leg.b), line)
-        network.join(terminal("N", leg.a), terminal("N", leg.b), neutral)
-    if not legs:
+    broken = frozenset((ALONE, without, core) for core in CONDUCTORS) if without else frozenset[tuple[int, str, str]]()
+    if not wiring.branches:
         return Flow()
-    solved = network.solve()
+    solved = wiring.solve(wiring.ohms(cores_ohm), Setup(broken=broken))
+    fed = [point for point in points if all(solved.joined(node(core, BOARD), node(core, point)) for core in ("L", "N"))]
     injected = {}
-    for point, ampere in at_points.items():
-        injected[terminal("L", point)] = -ampere
-        injected[terminal("N", point)] = ampere
+    for point in fed:
+        ampere = at_points.get(point)
+        if ampere is not None:
+            injected[node("L", point)] = -ampere
+            injected[node("N", point)] = ampere
     volts = solved.potentials_v(injected)
     currents = solved.branch_currents_a(volts)
+    lines = [leg for _, leg, core in (each for each in wiring.branches if each not in broken) if core == "L"]
+    line_at = [at for at, each in enumerate(b for b in wiring.branches if b not in broken) if each[2] == "L"]
     return Flow(
-        leg_a={leg_id: float(currents[branch]) for leg_id, branch in line_branch.items()},
+        leg_a={leg: float(currents[at]) for leg, at in zip(lines, line_at, strict=True)},
         drop_v={
-            point: solved.potential_of(volts, terminal("N", point)) - solved.potential_of(volts, terminal("L", point))
-            for point in graph.distance
-            if point != BOARD
+            point: solved.potential_of(volts, node("N", point)) - solved.potential_of(volts, node("L", point))
+            for point in fed
         },
     )
 

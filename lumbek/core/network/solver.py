@@ -2,79 +2,78 @@
 
 Each connected part is grounded at one node and its conductance matrix inverted once. From that inverse Z
 follow the resistance between any two nodes, the same with two further nodes shorted, node potentials for any
-injected currents, and branch currents. Kirchhoff's and Ohm's laws; nothing else is assumed.
+injected currents, and branch currents. Kirchhoff's and Ohm's laws; nothing else is assumed. Nodes joined by 0 Ω
+(a closed contact, a link) are one node. Where resistances lie further apart than `WIDE`, as insulation beside
+copper, single resistances are found by elimination, which keeps every digit.
 """
 
-from collections.abc import Hashable, Mapping
+from collections.abc import Hashable, Mapping, Sequence
 from typing import Generic, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 
+from lumbek.core.network.elimination import ohm_by_elimination
+
 Node = TypeVar("Node", bound=Hashable)
 OPEN = float("inf")
+# An inverse loses about as many digits as the greatest resistance has over the least: beyond this it is not used.
+WIDE = 1e6
+
+Ends = NDArray[np.intp]
+Reals = NDArray[np.float64]
 
 
-class Network(Generic[Node]):
-    """Resistances in Ω between named nodes."""
+class Solution(Generic[Node]):
+    """A solved network. `z` has shape (nodes, nodes), in Ω, zero in the rows of grounded and of merged nodes."""
 
-    def __init__(self) -> None:
-        self._index: dict[Node, int] = {}
-        self._ends: list[tuple[int, int]] = []
-        self._ohms: list[float] = []
+    def __init__(self, index: Mapping[Node, int], ends: Ends, ohms: Reals, merged: Sequence[tuple[int, int]] = ()):
+        """Invert the network of branches `ends` (branches, 2) and `ohms`, with pairs of nodes `merged` into one.
 
-    def node(self, name: Node) -> int:
-        """Return the index of a node, made if it is new."""
-        return self._index.setdefault(name, len(self._index))
-
-    def join(self, a: Node, b: Node, ohm: float) -> int:
-        """Add a resistance between two nodes and return its branch number. Raises ValueError if not > 0."""
-        if not ohm > 0:
-            raise ValueError(f"a branch needs a resistance above 0 Ω, not {ohm}")
-        index = self._index
-        self._ends.append((index.setdefault(a, len(index)), index.setdefault(b, len(index))))
-        self._ohms.append(ohm)
-        return len(self._ohms) - 1
-
-    def solve(self) -> "Solution[Node]":
-        """Invert the network, each connected part grounded at its first-named node."""
-        size = len(self._index)
-        part = _parts(size, self._ends)
-        z = np.zeros((size, size))
-        ends = np.array(self._ends, dtype=np.intp).reshape(-1, 2)
-        siemens = 1.0 / np.array(self._ohms)
+        Each connected part is grounded at its first node.
+        """
+        self._index = index
+        size = len(index)
+        # Nodes that are one: each goes by the first of them.
+        self._one: list[int] | None = None
+        if merged:
+            self._one = _parts(size, merged)
+            ends = np.array(self._one, dtype=np.intp)[ends].reshape(-1, 2)
+        self._ends, self._siemens = ends, 1.0 / ohms
+        self._part = _parts(size, ends.tolist())
+        self._wide = len(ohms) > 0 and float(ohms.max()) > WIDE * float(ohms.min())
         a, b = ends[:, 0], ends[:, 1]
+        siemens = self._siemens if not merged else np.where(a == b, 0.0, self._siemens)
         # Every branch adds to two diagonal and two other entries; one count over flat indices sums them all.
         places = np.concatenate((a * (size + 1), b * (size + 1), a * size + b, b * size + a))
         entries = np.concatenate((siemens, siemens, -siemens, -siemens))
         g = np.bincount(places, entries, size * size).reshape(size, size)
+        self._z = np.zeros((size, size))
         # Parts of one size (as a cable's line, neutral and cpc are) are inverted together in one call.
         alike: dict[int, list[list[int]]] = {}
-        for nodes in _free_nodes(part):
+        for nodes in self._free_nodes():
             alike.setdefault(len(nodes), []).append(nodes)
         for parts in alike.values():
             free = np.array(parts, dtype=np.intp)
             blocks = free[:, :, None], free[:, None, :]
-            z[blocks] = np.linalg.inv(g[blocks])
-        return Solution(self._index, part, ends, siemens, z)
+            self._z[blocks] = np.linalg.inv(g[blocks])
 
+    def _free_nodes(self) -> list[list[int]]:
+        """Return the nodes of each part that are not its grounded first one; parts of a single node have none."""
+        free: dict[int, list[int]] = {}
+        one = self._one
+        for node, root in enumerate(self._part):
+            if node != root and (one is None or one[node] == node):
+                free.setdefault(root, []).append(node)
+        return list(free.values())
 
-class Solution(Generic[Node]):
-    """A solved network. `z` has shape (nodes, nodes), in Ω, zero in the rows of grounded nodes."""
-
-    def __init__(
-        self,
-        index: Mapping[Node, int],
-        part: list[int],
-        ends: NDArray[np.intp],
-        siemens: NDArray[np.float64],
-        z: NDArray[np.float64],
-    ) -> None:
-        self._index, self._part, self._ends, self._siemens, self._z = index, part, ends, siemens, z
+    def _at(self, node: Node) -> int | None:
+        index = self._index.get(node)
+        return index if index is None or self._one is None else self._one[index]
 
     def ohm_between(self, a: Node, b: Node) -> float:
         """Return the resistance in Ω between two nodes; infinite where nothing joins them."""
-        i, j = self._index.get(a), self._index.get(b)
+        i, j = self._at(a), self._at(b)
         if i is None or j is None or self._part[i] != self._part[j]:
             return OPEN
         return self._between(i, j)
@@ -85,10 +84,9 @@ class Solution(Generic[Node]):
         In separate parts the two ways add. In one part the short is a rank-one change of the inverse
         (Sherman-Morrison), so nothing is solved again.
         """
-        indices = [self._index.get(node) for node in (a, b, c, d)]
-        if any(index is None for index in indices):
+        i, j, k, m = self._at(a), self._at(b), self._at(c), self._at(d)
+        if i is None or j is None or k is None or m is None:
             return OPEN
-        i, j, k, m = (index for index in indices if index is not None)
         part = self._part
         if part[k] != part[m]:
             if part[i] == part[j]:
@@ -100,54 +98,93 @@ class Solution(Generic[Node]):
             return self._between(i, k) + self._between(j, m)
         if part[i] != part[j]:
             return OPEN
-        if part[i] != part[k]:
+        if part[i] != part[k] or k == m:
             return self._between(i, j)
+        if self._wide:
+            ends = np.where(self._ends == m, k, self._ends)
+            return ohm_by_elimination(ends, self._siemens, *(k if each == m else each for each in (i, j)))
         z, across = self._z, self._between(k, m)
         if across == 0:
             return self._between(i, j)
         transfer = z[i, k] - z[i, m] - z[j, k] + z[j, m]
         return self._between(i, j) - float(transfer) ** 2 / across
 
-    def potentials_v(self, injected_a: Mapping[Node, float]) -> NDArray[np.float64]:
+    def potentials_v(self, injected_a: Mapping[Node, float]) -> Reals:
         """Return node potentials in V for currents injected at nodes, returning at each part's ground."""
         current = np.zeros(len(self._index))
         for node, ampere in injected_a.items():
-            current[self._index[node]] += ampere
+            at = self._at(node)
+            if at is None:
+                raise KeyError(node)
+            current[at] += ampere
         return np.asarray(self._z @ current)
 
-    def potential_of(self, potentials_v: NDArray[np.float64], node: Node) -> float:
-        """Return the potential of one node in V."""
-        return float(potentials_v[self._index[node]])
+    def potential_of(self, potentials_v: Reals, node: Node) -> float:
+        """Return the potential of one node in V; KeyError where it is not in the network."""
+        at = self._at(node)
+        if at is None:
+            raise KeyError(node)
+        return float(potentials_v[at])
 
-    def branch_currents_a(self, potentials_v: NDArray[np.float64]) -> NDArray[np.float64]:
+    def joined(self, a: Node, b: Node) -> bool:
+        """Whether any way leads from one node to the other."""
+        i, j = self._at(a), self._at(b)
+        return i is not None and j is not None and self._part[i] == self._part[j]
+
+    def branch_currents_a(self, potentials_v: Reals) -> Reals:
         """Return the current in A in each branch, from its first end to its second."""
         drop = potentials_v[self._ends[:, 0]] - potentials_v[self._ends[:, 1]]
         return np.asarray(drop * self._siemens)
 
     def _between(self, i: int, j: int) -> float:
+        if self._wide:
+            return ohm_by_elimination(self._ends, self._siemens, i, j)
         z = self._z
         return float(z[i, i] + z[j, j] - 2 * z[i, j])
 
 
-def _free_nodes(part: list[int]) -> list[list[int]]:
-    """Return the nodes of each part that are not its grounded first one; parts of a single node have none."""
-    free: dict[int, list[int]] = {}
-    for node, root in enumerate(part):
-        if node != root:
-            free.setdefault(root, []).append(node)
-    return list(free.values())
+class Network(Generic[Node]):
+    """Resistances in Ω between named nodes, put together one by one."""
+
+    def __init__(self) -> None:
+        self._index: dict[Node, int] = {}
+        self._ends: list[tuple[int, int]] = []
+        self._ohms: list[float] = []
+        self._merged: list[tuple[int, int]] = []
+
+    def node(self, name: Node) -> int:
+        """Return the index of a node, made if it is new."""
+        return self._index.setdefault(name, len(self._index))
+
+    def join(self, a: Node, b: Node, ohm: float) -> None:
+        """Add a resistance between two nodes; 0 Ω makes them one. Raises ValueError for less, and for no number."""
+        if not ohm >= 0:
+            raise ValueError(f"a branch needs a resistance of 0 Ω or more, not {ohm}")
+        ends = (self.node(a), self.node(b))
+        if ohm == 0:
+            self._merged.append(ends)
+            return
+        self._ends.append(ends)
+        self._ohms.append(ohm)
+
+    def solve(self) -> Solution[Node]:
+        """Return the network solved, each connected part grounded at its first-named node."""
+        ends = np.array(self._ends, dtype=np.intp).reshape(-1, 2)
+        return Solution(self._index, ends, np.array(self._ohms), self._merged)
 
 
-def _parts(size: int, ends: list[tuple[int, int]]) -> list[int]:
+def _parts(size: int, ends: Sequence[Sequence[int]]) -> list[int]:
     """Return for each node the lowest node of its connected part (union-find with path halving)."""
     parent = list(range(size))
-    for ends_of_branch in ends:
-        a, b = ends_of_branch
+    for a, b in ends:
         while parent[a] != a:
             parent[a] = a = parent[parent[a]]
         while parent[b] != b:
             parent[b] = b = parent[parent[b]]
-        parent[max(a, b)] = min(a, b)
+        if a < b:
+            parent[b] = a
+        else:
+            parent[a] = b
     # A parent is never above its child, so going up from the lowest finds each root in one step.
     for node in range(size):
         parent[node] = parent[parent[node]]

@@ -8,7 +8,9 @@ from dataclasses import dataclass
 from functools import cache, cached_property
 from importlib.resources.abc import Traversable
 
-from lumbek.core.model.circuit import Cable, CircuitKind, Device
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.circuit import CircuitKind
+from lumbek.core.model.device import Device
 from lumbek.core.model.job import JobHead, RulebookId
 from lumbek.core.result import Clause
 from lumbek.core.rulebooks.rules import Appliance, CircuitKindRules, DeviceType, RulebookData
@@ -94,8 +96,7 @@ class Rulebook:
             return self.flex[csa]["milliohm_per_m_20c"] if csa in self.flex else None
         return self.conductor_milliohm_per_m.get(csa)
 
-    @staticmethod
-    def hot_factor(cable: Cable, conductor: str = "L") -> float:
+    def hot_factor(self, cable: Cable, conductor: str = "L") -> float:
         """Return the factor on 20 °C resistance at the insulation's limit: 1.20 at 70 °C, 1.28 at 90 °C.
 
         R = R20 (1 + 0.004 (t - 20)), IEC 60228 and BS 7671 Appendix 3. Armour and conduit stay at 20 °C: their
@@ -103,7 +104,11 @@ class Rulebook:
         """
         if conductor == "E" and cable.cpc_by != "core":
             return 1.0
-        return {"pvc70": 1.20, "xlpe90": 1.28}[cable.insulation]
+        return self.temperature_factor(self.data.conductors.limit_c[cable.insulation])
+
+    def temperature_factor(self, conductor_c: float) -> float:
+        """Return the factor on 20 °C resistance of copper at a temperature in °C: 1 + 0.004 (t - 20)."""
+        return 1 + self.data.conductors.per_kelvin * (conductor_c - 20)
 
     # Capacity
 
@@ -281,11 +286,10 @@ class Rulebook:
 
     @cached_property
     def _published_zs(self) -> dict[tuple[str, float, float], float]:
-        table = DATA / "bs7671" / "max_zs.csv"
-        path = self.pack / "max_zs.csv"
+        own, common = self.pack / "max_zs.csv", self.common / "max_zs.csv"
         return {
             (row["device"], float(row["rating_a"]), float(row["disconnection_s"])): float(row["max_zs_ohm"])
-            for row in rows(path if path.is_file() else table)
+            for row in rows(own if own.is_file() else common)
         }
 
     def published_zs_ohm(self, device: Device, time_s: float) -> float | None:
@@ -318,12 +322,12 @@ class Rulebook:
         """Return Ia in A: the current that surely operates the device within `time_s`.
 
         For EN 60898 and EN 61009 breakers 5, 10 or 20 In by type; for fuses from the published table, by the next
-        larger where one is not listed, Ia = U0 x 0.95 / Zs. A TT time of 0.2 s has no fuse table: None.
+        larger where one is not listed, Ia = U0 Cmin / Zs with the Cmin of the table. A TT time of 0.2 s has no fuse table: None.
         """
         if device.curve is not None:
             return self.data.fault_protection.trip_multiple[device.curve] * device.rating_a
         published = self.published_zs_ohm(self.listed_fuse(device, time_s), time_s)
-        return None if published is None else self.u0_v * 0.95 / published
+        return None if published is None else self.u0_v * self.data.fault_protection.published_cmin / published
 
     def disconnection_time_s(self, device: Device, group: str, final: bool, earthing: str) -> float:
         """Return the greatest disconnection time in s (Table 41.1 and 411.3.2.2 to 411.3.2.4)."""
@@ -332,11 +336,31 @@ class Rulebook:
         times = rules.final_s if final and device.rating_a <= most else rules.other_s
         return times.TT if earthing == "TT" else times.TN
 
+    def earthing_conductor_mm2(self, line_mm2: float) -> float:
+        """Return the least protective conductor in mm² for a line conductor (Table 54.7; IEC 60364-5-54 Table 54.2)."""
+        rules = self.data.earthing_conductor
+        if line_mm2 <= rules.same_up_to_mm2:
+            return line_mm2
+        if line_mm2 <= rules.one_size_up_to_mm2:
+            return rules.same_up_to_mm2
+        return line_mm2 * rules.beyond_fraction
+
+    def usual_breaking_ka(self, fault_ka: float | None) -> float:
+        """Return the least usual breaking capacity in kA for a fault current; the first where it is not known."""
+        usual = self.data.breaking.usual_ka
+        return next((each for each in usual if fault_ka is None or fault_ka <= each), usual[-1])
+
     @property
     def measured_zs_factor(self) -> float:
         """The part of the design limit that a loop measured at ambient temperature may reach."""
         factor = self.data.fault_protection.measured_factor
         return factor if isinstance(factor, float) else factor[0] / factor[1]
+
+    @property
+    def measured_zs_words(self) -> str:
+        """That part as it is written: 0.8, or 2/3."""
+        factor = self.data.fault_protection.measured_factor
+        return f"{factor:g}" if isinstance(factor, float) else f"{factor[0]}/{factor[1]}"
 
 
 class UnknownEditionError(ValueError):

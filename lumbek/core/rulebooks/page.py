@@ -4,10 +4,10 @@ from collections.abc import Iterator
 from typing import Any
 
 from lumbek.core.numbers import plain
-from lumbek.core.result import Frozen
 from lumbek.core.rulebooks.pack import Rulebook, load_rulebook
 from lumbek.core.rulebooks.rules import DiversityRule, Guidance
 from lumbek.core.rulebooks.tables import rows
+from lumbek.core.value import Frozen
 
 
 class ClauseLine(Frozen):
@@ -73,12 +73,12 @@ _COMMON_TABLES = {
     "soil_factor.csv": "Thermal resistivity of soil, Cs",
     "depth_factor.csv": "Depth in the ground, Cd",
     "flex.csv": "Flexible cords",
+    "max_zs.csv": "Greatest Zs as published",
     "let_through.csv": "Let-through energy of 6 kA breakers, class 3",
 }
 _OWN_TABLES = {
     "cable_ratings.csv": "Current-carrying capacity, A",
     "ambient_factor.csv": "Ambient temperature, Ca",
-    "max_zs.csv": "Greatest Zs as published",
 }
 
 

@@ -4,8 +4,9 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from lumbek.core.model.circuit import DcPart, DiversityClass, FuseA, Insulation, PointKind
+from lumbek.core.model.cable import Insulation
 from lumbek.core.model.job import RulebookId
+from lumbek.core.model.point import DcPart, DiversityClass, FuseA, PointKind
 
 
 class _Data(BaseModel):
@@ -53,6 +54,8 @@ class FaultRules(_Data):
     socket_final_up_to_a: float
     fixed_final_up_to_a: float
     touch_voltage_v: float
+    # Cmin that the published table was drawn up with: a fuse's trip current is worked back from it.
+    published_cmin: float
 
 
 class VoltDropRules(_Data):
@@ -133,6 +136,11 @@ class TestRules(_Data):
     rcd_trip_ms: float
     rcd_s_trip_ms: tuple[float, float]
     rcd_five_times_ms: float
+    # Lengths scaled off a plan or paced out are good to about this part.
+    length_tolerance: float
+    # Probe contact and terminals between them add up to this much on a sound circuit; one digit of the display.
+    contact_ohm: float
+    digit_ohm: float
 
 
 class BathRules(_Data):
@@ -144,17 +152,56 @@ class BathRules(_Data):
 
 
 class WithstandRules(_Data):
-    """k in A √s / mm² of conductors in a cable, and of steel armour, by insulation."""
+    """k in A √s / mm² of conductors in a cable, and of steel armour, by insulation.
+
+    Faster than `fast_s` a breaker is judged by what it lets through, listed at `let_through_at_ka`. Steel's
+    resistivity is that at 20 °C, in mΩ mm² / m (IEC 60949).
+    """
 
     k: dict[str, float]
     k_armour: dict[str, float]
+    fast_s: float
+    let_through_at_ka: float
+    steel_milliohm_mm2_per_m: float
+
+
+class ConductorRules(_Data):
+    """The temperature in °C that each insulation allows its conductor, and the change of resistance per K from 20 °C."""
+
+    limit_c: dict[str, float]
+    per_kelvin: float
+
+
+class CapacityRules(_Data):
+    """Cf and Cc of a BS 3036 fuse, the part of its rating at which a cable is left out of its group, and Ct's end."""
+
+    semi_enclosed: float
+    semi_enclosed_buried: float
+    light_part: float
+    ct_up_to_mm2: float
+
+
+class EarthingConductorRules(_Data):
+    """The protective conductor by the line conductor, in mm²: as thick, then one size, then a part of it."""
+
+    same_up_to_mm2: float
+    one_size_up_to_mm2: float
+    beyond_fraction: float
+    table: str
+
+
+class BreakingRules(_Data):
+    """The usual breaking capacities of devices at a board, in kA."""
+
+    usual_ka: tuple[float, ...]
 
 
 class ResidualRules(_Data):
-    """The part of IΔn that leakage may take up, and the ratio of RCDs in series."""
+    """The part of IΔn that leakage may take up, the ratio of RCDs in series, and that of overcurrent ratings."""
 
     leakage_fraction: float
     selective_ratio: float
+    rating_ratio: float
 
 
 class DiversityRule(_Data):
@@ -210,6 +257,10 @@ class RulebookData(_Data):
     cables: dict[str, CableType]
     testing: TestRules
     bath: BathRules
+    conductors: ConductorRules
+    capacity: CapacityRules
+    earthing_conductor: EarthingConductorRules
+    breaking: BreakingRules
     withstand: WithstandRules
     residual: ResidualRules
     diversity: dict[str, DiversityRule]

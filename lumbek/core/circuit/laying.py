@@ -1,0 +1,86 @@
+"""Laying a run of several legs at once: on from the last point, or through a leg that is broken for it."""
+
+from collections.abc import Callable
+
+from lumbek.core.circuit.edit import AddPoint, AddSpur, EditRefusedError, Join, NewPoint, RemoveLeg, apply_edit
+from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.circuit.shape import recognise
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.leg import BOARD
+from lumbek.core.model.point import PointKind
+from lumbek.core.value import Frozen
+
+
+class Entry(Frozen):
+    """One leg of a typed run: its length in m (None for `?`), the point it ends at, or the way back to the board."""
+
+    length_m: float | None
+    kind: PointKind | None = None
+    name: str = ""
+    room: str = ""
+    spur: bool = False
+    back: bool = False
+
+
+def lay_run(
+    circuit: Circuit, entries: tuple[Entry, ...], usual: Callable[[Circuit], NewPoint] = lambda _: NewPoint()
+) -> Circuit:
+    """Return the circuit with the typed run laid on from its last point, or from the board if it is empty.
+
+    `usual` says what point comes next where an entry names no other kind. Raises the model's ValidationError where
+    the circuit would hold too much.
+    """
+    shape = recognise(CircuitGraph(circuit))
+    last = shape.walk[0].steps[-1].point if shape.walk else BOARD
+    room = circuit.points[-1].room if circuit.points else ""
+    for entry in entries:
+        if entry.back:
+            if last != BOARD:
+                circuit = apply_edit(circuit, Join(a=last, b=BOARD, length_m=entry.length_m)).circuit
+                last = BOARD
+            continue
+        room = entry.room or room
+        point = _point_of(entry, usual(circuit), room)
+        if entry.spur:
+            circuit = apply_edit(circuit, AddSpur(off=last, point=point, length_m=entry.length_m)).circuit
+            continue
+        edited = apply_edit(circuit, AddPoint(after=last, point=point, length_m=entry.length_m))
+        circuit, last = edited.circuit, edited.focus
+    return circuit
+
+
+def lay_through(
+    circuit: Circuit,
+    leg_id: str,
+    entries: tuple[Entry, ...],
+    usual: Callable[[Circuit], NewPoint] = lambda _: NewPoint(),
+) -> Circuit:
+    """Return the circuit with a leg broken and taken through new points and back: how a ring found is extended.
+
+    The leg goes; new cable runs from its end nearer the board through the typed points to its other end, by the
+    length of a last `back`, not known without one. Raises EditRefusedError, and the model's ValidationError.
+    """
+    graph = CircuitGraph(circuit)
+    leg = graph.legs.get(leg_id)
+    if leg is None:
+        raise EditRefusedError(f"There is no leg {leg_id} in this circuit any more.")
+    if all(entry.back or entry.spur for entry in entries):
+        raise EditRefusedError("There is no new point to take the leg through.")
+    last, end = sorted((leg.a, leg.b), key=lambda point: graph.distance.get(point, 0))
+    room = circuit.points[-1].room if circuit.points else ""
+    back_m = next((entry.length_m for entry in entries if entry.back), None)
+    circuit = apply_edit(circuit, RemoveLeg(leg=leg_id)).circuit
+    for entry in entries:
+        if entry.back:
+            break
+        room = entry.room or room
+        point = _point_of(entry, usual(circuit), room)
+        edited = apply_edit(circuit, AddSpur(off=last, point=point, length_m=entry.length_m))
+        circuit, last = edited.circuit, last if entry.spur else edited.focus
+    return apply_edit(circuit, Join(a=last, b=end, length_m=back_m)).circuit
+
+
+def _point_of(entry: Entry, usual: NewPoint, room: str) -> NewPoint:
+    """Return the point an entry names: of its own kind if it says one, else the usual one."""
+    point = usual if entry.kind in (None, usual.kind) else NewPoint(kind=entry.kind or usual.kind)
+    return point.model_copy(update={"name": entry.name, "room": room})

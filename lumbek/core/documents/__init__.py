@@ -1,0 +1,1 @@
+"""Documents as data: the schedule, the calculation sheet, and whether they are a draft."""

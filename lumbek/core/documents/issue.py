@@ -1,0 +1,44 @@
+"""Draft or issued: what stands against handing a document out as complied with."""
+
+from collections.abc import Iterable
+
+from lumbek.core.answers import CircuitAnswer
+from lumbek.core.result import Verdict
+from lumbek.core.survey.judgement import Survey
+
+
+def may_issue(*verdicts: Verdict) -> bool:
+    """Whether all of these are passed: nothing failed, nothing open, nothing left unasked."""
+    return bool(verdicts) and all(verdict is Verdict.PASS for verdict in verdicts)
+
+
+def draft_reasons(survey: Survey, circuits: Iterable[tuple[CircuitAnswer, tuple[str, ...]]]) -> list[str]:
+    """Return why a job's documents are drafts; any failed, open or untested circuit keeps them so. Empty if none."""
+    reasons = []
+    if survey.verdict is Verdict.FAIL:
+        reasons += [f"Survey: {check.title}, {check.answer}" for check in survey.checks if check.verdict == "fail"]
+    elif survey.verdict is Verdict.CANNOT_TELL:
+        open_ones = [check.title for check in survey.checks if check.verdict == "cannot-tell"]
+        reasons.append(f"Survey not finished: {', '.join(open_ones)}")
+    none = True
+    for answer, failed in circuits:
+        none = False
+        reasons += [f"Circuit {answer.number}, {answer.name}: {failure}" for failure in failed]
+    if none:
+        reasons.append("No circuits yet")
+    return reasons
+
+
+def failures(answer: CircuitAnswer) -> Iterable[str]:
+    """Yield what stands against one circuit, in words."""
+    for check in answer.result.checks:
+        if check.verdict is Verdict.FAIL:
+            yield f"{check.title}: {check.answer}"
+        elif check.verdict is Verdict.CANNOT_TELL:
+            yield f"{check.title} cannot be told: {', '.join(check.missing[:2])}"
+    for stage in answer.tests.stages:
+        for item in stage.items:
+            if item.check is not None and item.check.verdict is not Verdict.PASS:
+                yield f"test {item.check.title}: {item.check.answer}"
+    if answer.tests.taken < answer.tests.total:
+        yield f"{answer.tests.total - answer.tests.taken} of {answer.tests.total} readings not taken"

@@ -1,1 +1,0 @@
-"""What a circuit is asked to carry."""

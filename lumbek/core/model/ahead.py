@@ -1,0 +1,38 @@
+"""What stands between the origin and a circuit's own device, and an earth of its own."""
+
+from typing import Annotated, Self
+
+from pydantic import Field, model_validator
+
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.device import Device
+from lumbek.core.model.text import CurrentA, LengthM, Name
+from lumbek.core.value import Frozen
+
+
+class Ahead(Frozen):
+    """One thing between the origin and the circuit's own device, origin first: a device, or a feed cable.
+
+    A feed's current is that of everything it feeds; None takes the circuit's own.
+    """
+
+    name: Name = ""
+    device: Device | None = None
+    feed: Cable | None = None
+    length_m: LengthM | None = None
+    method: Annotated[str, Field(max_length=4)] = "C"
+    current_a: CurrentA | None = None
+
+    @model_validator(mode="after")
+    def _one_thing(self) -> Self:
+        if (self.device is None) == (self.feed is None):
+            raise ValueError("device: give either a device or a feed")
+        if self.feed is not None and self.length_m is None:
+            raise ValueError("length_m: a feed has a length")
+        return self
+
+
+class OwnEarth(Frozen):
+    """An electrode that takes over from the supply's earth in an outbuilding: a TT island."""
+
+    electrode_ohm: Annotated[float, Field(ge=0.01, le=10_000, allow_inf_nan=False)] | None = None

@@ -1,0 +1,50 @@
+"""A cable: its type, insulation, conductor sizes, and what its cores are called."""
+
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from lumbek.core.model.terminals import CONDUCTORS, CoreName
+from lumbek.core.model.text import CsaMm2
+from lumbek.core.value import Frozen
+
+Insulation = Literal["pvc70", "xlpe90"]
+CableKind = Literal["flat-twin-and-earth", "flat-three-core-and-earth", "single-core", "multicore", "armoured", "flex"]
+
+
+class Cable(Frozen):
+    """A cable by type, insulation and conductor sizes in mm²; a cpc of None is the usual one for the type.
+
+    The cpc is a core, the steel armour, or a metal conduit whose resistance its maker states.
+    """
+
+    type: CableKind = "flat-twin-and-earth"
+    insulation: Insulation = "pvc70"
+    csa_mm2: CsaMm2 = 2.5
+    cpc_mm2: CsaMm2 | None = None
+    cpc_by: Literal["core", "armour", "conduit"] = "core"
+    cores: Literal[2, 3, 4] = 3
+    conduit_milliohm_per_m: Annotated[float, Field(ge=0.001, le=100, allow_inf_nan=False)] | None = None
+    colours: Literal["harmonised", "uk-before-2004"] = "harmonised"
+
+    @model_validator(mode="after")
+    def _cpc_is_there(self) -> Self:
+        if self.cpc_by == "armour" and self.type != "armoured":
+            raise ValueError("cpc_by: only an armoured cable has armour")
+        if self.cpc_by == "conduit" and self.type != "single-core":
+            raise ValueError("cpc_by: only singles run in conduit")
+        return self
+
+    @property
+    def core_names(self) -> tuple[CoreName, ...]:
+        """What its conductors are called: line, neutral and cpc (whatever serves as that), then those to spare.
+
+        A flat cable of three cores has one more live core than a circuit needs, `S1`; what a multicore or armoured
+        cable has beyond line, neutral and cpc is counted on.
+        """
+        if self.type == "flat-three-core-and-earth":
+            return (*CONDUCTORS, "S1")
+        if self.type in ("multicore", "armoured"):
+            used = 3 if self.cpc_by == "core" else 2
+            return (*CONDUCTORS, *(f"S{index}" for index in range(1, self.cores - used + 1)))
+        return CONDUCTORS

@@ -1,0 +1,81 @@
+"""A place where cable ends, and what is expected to draw current there."""
+
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from lumbek.core.model.terminals import Join, Switch
+from lumbek.core.model.text import CurrentA, Id, LeakageMa, Name, PowerW
+from lumbek.core.value import Frozen
+
+DiversityClass = Literal["lighting", "cooker", "instantaneous", "thermostatic", "fixed-heating", "sockets", "vehicle"]
+# The d.c. part of a load's leakage: what type of RCD still sees a fault beside it.
+DcPart = Literal["none", "pulsed", "mixed", "smooth-6ma", "smooth"]
+PointKind = Literal[
+    "socket-single",
+    "socket-twin",
+    "fused-spur",
+    "fixed",
+    "control-with-socket",
+    "light",
+    "switch",
+    "cord-switch",
+    "joint",
+]
+# Kinds that draw no current themselves.
+PASSIVE_KINDS: tuple[PointKind, ...] = ("joint", "switch", "cord-switch")
+State = Literal["new", "as-found"]
+FuseA = Literal[3, 5, 13]
+
+
+class Load(Frozen):
+    """What a point is expected to draw: a current, or a power that is divided by U0 and power factor."""
+
+    name: Name = ""
+    current_a: CurrentA | None = None
+    power_w: PowerW | None = None
+    power_factor: Annotated[float, Field(ge=0.01, le=1)] = 1.0
+    diversity: DiversityClass | None = None
+    leakage_ma: LeakageMa = 0.0
+    dc: DcPart = "none"
+
+    @model_validator(mode="after")
+    def _one_measure(self) -> Self:
+        if (self.current_a is None) == (self.power_w is None):
+            raise ValueError("give either current_a or power_w")
+        return self
+
+    def design_current_a(self, u0_v: float, phases: int = 1) -> float:
+        """Return the line current in A: as given, or P / (U0 cos phi), shared by the lines of three phases."""
+        if self.current_a is not None:
+            return self.current_a
+        return (self.power_w or 0.0) / (u0_v * self.power_factor * phases)
+
+
+class Point(Frozen):
+    """A place where cable ends: socket, switch, light, joint, equipment."""
+
+    id: Id
+    name: Name = ""
+    room: Name = ""
+    kind: PointKind = "socket-twin"
+    state: State = "new"
+    fuse_a: FuseA | None = None
+    # Where in a bath or shower room it sits; None where it is in no such room.
+    zone: Literal["0", "1", "2", "outside"] | None = None
+    loads: Annotated[tuple[Load, ...], Field(max_length=20)] = ()
+    # What is joined otherwise than plainly, and the switches between its terminals.
+    joins: Annotated[tuple[Join, ...], Field(max_length=60)] = ()
+    switches: Annotated[tuple[Switch, ...], Field(max_length=12)] = ()
+
+    @model_validator(mode="after")
+    def _only_fused_spurs_have_fuses(self) -> Self:
+        if self.fuse_a is not None and self.kind != "fused-spur":
+            raise ValueError("fuse_a: only a fused spur has a fuse")
+        return self
+
+    @property
+    def title(self) -> str:
+        """The name as a person says it, with the room where there is one."""
+        name = self.name or self.id
+        return f"{name}, {self.room}" if self.room else name

@@ -1,0 +1,54 @@
+"""The measurements of a circuit's tests, each as data: what is taken out, linked and probed."""
+
+from functools import lru_cache
+
+from lumbek.core.model.leg import BOARD
+from lumbek.core.model.terminals import CONDUCTORS
+from lumbek.core.network.measure import Measurement
+from lumbek.core.network.wiring import IN_SERVICE, CoreAt, Setup, loose, node
+
+
+def end_to_end(ring: tuple[str, str], core: str, broken: Setup = IN_SERVICE) -> Measurement:
+    """Return the reading of one conductor of a ring from end to end; `ring` are its first and last leg."""
+    first, last = (loose(CoreAt(leg, core, BOARD)) for leg in ring)
+    return Measurement("resistance", (first, last), _ends_out(ring, (), broken))
+
+
+def crossed(ring: tuple[str, str], other: str, point: str, broken: Setup = IN_SERVICE) -> Measurement:
+    """Return the reading at a point with the line of each end linked to the `other` conductor of the opposite end."""
+    first, last = ring
+    return _across(ring, other, point, (first, last), (last, first), broken)
+
+
+def own_ends(ring: tuple[str, str], point: str, broken: Setup = IN_SERVICE) -> Measurement:
+    """Return the reading at a point where line and neutral of each end are linked with each other by mistake."""
+    first, last = ring
+    return _across(ring, "N", point, (first, first), (last, last), broken)
+
+
+def r1_plus_r2(point: str, broken: Setup = IN_SERVICE) -> Measurement:
+    """Return the reading at the board between line and cpc, linked at the point."""
+    return Measurement("resistance", (node("L", BOARD), node("E", BOARD)), broken, (node("L", point), node("E", point)))
+
+
+def fault_loop(point: str, broken: Setup = IN_SERVICE) -> Measurement:
+    """Return the reading of Zs at a point: out by the line, back by the cpc, and through what lies outside."""
+    return r1_plus_r2(point, broken)._replace(function="loop")
+
+
+def one_way(core: str, point: str, broken: Setup = IN_SERVICE) -> Measurement:
+    """Return the reading of one conductor from the board to a point, by a long lead."""
+    return Measurement("resistance", (node(core, BOARD), node(core, point)), broken)
+
+
+def _across(
+    ring: tuple[str, str], other: str, point: str, one: tuple[str, str], two: tuple[str, str], broken: Setup
+) -> Measurement:
+    pairs = tuple((loose(CoreAt(a, "L", BOARD)), loose(CoreAt(b, other, BOARD))) for a, b in (one, two))
+    return Measurement("resistance", (node("L", point), node(other, point)), _ends_out(ring, pairs, broken))
+
+
+@lru_cache(maxsize=256)
+def _ends_out(ring: tuple[str, str], links: tuple, broken: Setup) -> Setup:  # type: ignore[type-arg]
+    out = frozenset(CoreAt(leg, core, BOARD) for leg in ring for core in CONDUCTORS)
+    return broken._replace(taken_out=broken.taken_out | out, links=(*broken.links, *links))

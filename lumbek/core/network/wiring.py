@@ -1,0 +1,236 @@
+"""Expanding circuits to their conductor network: a node where cores meet, a branch for each core of each leg.
+
+One expansion serves design currents, fault loops and every test reading. It follows the joins that are said, the
+plain ones where nothing is said, and the contacts of the switches; several circuits are expanded together where they
+share a board or are joined by mistake.
+"""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from functools import lru_cache
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.leg import BOARD, Leg
+from lumbek.core.model.terminals import CONDUCTORS, Join
+from lumbek.core.network.solver import Solution
+
+# Ohms of each core of each leg: (circuit, leg) to core to Ω.
+CoresOhm = Mapping[str, Mapping[str, float]]
+# A circuit expanded by itself goes by this number.
+ALONE = 0
+
+
+class Node(NamedTuple):
+    """Where conductors meet: a terminal of a point, or of the board; or the end of a core that meets nothing."""
+
+    name: str
+    point: str
+    circuit: int = ALONE
+
+
+class CoreAt(NamedTuple):
+    """One core of one leg, at the point where it ends."""
+
+    leg: str
+    core: str
+    point: str
+    circuit: int = ALONE
+
+
+@lru_cache(maxsize=8192)
+def node(name: str, point: str, circuit: int = ALONE) -> Node:
+    """Return a node; the same few are asked for in every network of a circuit, and making one takes time."""
+    return Node(name, point, circuit)
+
+
+def loose(end: CoreAt) -> Node:
+    """Return the node of a core end that has been taken out of its terminal."""
+    return Node(f"{end.leg}:{end.core}", end.point, end.circuit)
+
+
+class Setup(NamedTuple):
+    """How a network stands while it is measured: what is taken out, linked, switched, broken or bridged."""
+
+    taken_out: frozenset[CoreAt] = frozenset()
+    links: tuple[tuple[Node, Node], ...] = ()
+    # Switches that stand otherwise than they do by themselves: (circuit, point, switch) and the position.
+    positions: frozenset[tuple[tuple[int, str, str], int]] = frozenset()
+    # Devices at the board that are off, by circuit.
+    off: frozenset[int] = frozenset()
+    # Cores with a break in them: (circuit, leg, core).
+    broken: frozenset[tuple[int, str, str]] = frozenset()
+    # Paths that no cable makes, in Ω: insulation, a fault, a load left in.
+    bridges: tuple[tuple[Node, Node, float], ...] = ()
+
+
+IN_SERVICE = Setup()
+
+
+@dataclass(frozen=True)
+class Wiring:
+    """The conductors of one circuit, or of several together, by what is joined to what.
+
+    `ends` has shape (branches, 2) and holds indices of `index`; `branches` names the core of each.
+    """
+
+    index: Mapping[Node, int]
+    branches: tuple[tuple[int, str, str], ...]
+    ends: NDArray[np.intp]
+    merged: tuple[tuple[int, int], ...]
+    contacts: Mapping[tuple[int, str, str], tuple[tuple[tuple[Node, Node], ...], ...]]
+    positions: Mapping[tuple[int, str, str], int]
+    devices: Mapping[int, tuple[Node, Node]] = field(default_factory=dict)
+    place_of: Mapping[CoreAt, tuple[int, int]] = field(default_factory=dict)
+
+    def ohms(self, cores: CoresOhm, circuit: int = ALONE) -> NDArray[np.float64]:
+        """Return the resistance in Ω of each branch, shape (branches,), from the cores of one circuit's legs."""
+        return np.array([cores[leg][core] for number, leg, core in self.branches if number == circuit])
+
+    def solve(self, ohms: NDArray[np.float64], setup: Setup = IN_SERVICE) -> Solution[Node]:
+        """Return the network solved as it is set up, for branches of `ohms` Ω; 0 Ω joins its two ends."""
+        index, ends, merged = self.index, self.ends, list(self.merged)
+        if setup != IN_SERVICE:
+            index, ends = dict(index), ends.copy()
+            for end in setup.taken_out:
+                ends[self.place_of[end]] = index.setdefault(loose(end), len(index))
+            if setup.broken:
+                kept = [at for at, branch in enumerate(self.branches) if branch not in setup.broken]
+                ends, ohms = ends[kept], ohms[kept]
+            if setup.bridges:
+                more = [(index.setdefault(a, len(index)), index.setdefault(b, len(index))) for a, b, _ in setup.bridges]
+                ends = np.concatenate((ends, np.array(more, dtype=np.intp)))
+                ohms = np.concatenate((ohms, [ohm for _, _, ohm in setup.bridges]))
+            merged += [(index.setdefault(a, len(index)), index.setdefault(b, len(index))) for a, b in setup.links]
+        merged += [(index[a], index[b]) for a, b in self._closed(setup)]
+        if not ohms.all():
+            flat = ohms == 0
+            merged += [(int(a), int(b)) for a, b in ends[flat]]
+            ends, ohms = ends[~flat], ohms[~flat]
+        return Solution(index, ends, ohms, merged)
+
+    def _closed(self, setup: Setup) -> Iterable[tuple[Node, Node]]:
+        """Yield the pairs of terminals that contacts join."""
+        moved = dict(setup.positions)
+        for switch, positions in self.contacts.items():
+            yield from positions[moved.get(switch, self.positions[switch])]
+        for circuit, pair in self.devices.items():
+            if circuit not in setup.off:
+                yield pair
+
+
+def expand(circuit: Circuit, legs: Iterable[Leg]) -> Wiring:
+    """Return the wiring of one circuit by itself: these of its legs, probed behind its device."""
+    return _expand({ALONE: (circuit, list(legs))}, {})
+
+
+def expand_together(circuits: Mapping[int, Circuit]) -> Wiring:
+    """Return the wiring of several circuits of one board, by their numbers.
+
+    They share the board's neutral and earth; each has its line through its own device, a contact. Node circuits are
+    these numbers; the board's own terminals have the number `ALONE`.
+    """
+    parts = {number: (circuit, list(circuit.legs)) for number, circuit in circuits.items()}
+    return _expand(parts, {number: (node("L", BOARD), node("L", BOARD, number)) for number in circuits})
+
+
+def _expand(parts: Mapping[int, tuple[Circuit, list[Leg]]], devices: Mapping[int, tuple[Node, Node]]) -> Wiring:
+    index: dict[Node, int] = {}
+    merged: list[tuple[int, int]] = []
+
+    def at(name: str, point: str, number: int) -> int:
+        return index.setdefault(node(name, point, number), len(index))
+
+    for number in dict.fromkeys((*(ALONE,) * bool(devices), *parts)):
+        # The board's nodes come first, so that potentials are counted from it.
+        for conductor in CONDUCTORS:
+            here = at(conductor, BOARD, number)
+            if number != ALONE and conductor != "L":
+                merged.append((index[node(conductor, BOARD)], here))
+    said, contacts, positions = _said(parts, index, merged)
+    branches: list[tuple[int, str, str]] = []
+    ends: list[tuple[int, int]] = []
+    place_of: dict[CoreAt, tuple[int, int]] = {}
+    for number, (circuit, legs) in parts.items():
+        for leg in legs:
+            # Cores to spare lead nowhere unless a join says so.
+            for core in CONDUCTORS if not said else circuit.cable_of(leg).core_names:
+                both = (CoreAt(leg.id, core, leg.a, number), CoreAt(leg.id, core, leg.b, number))
+                if core not in CONDUCTORS and both[0] not in said and both[1] not in said:
+                    continue
+                joined = tuple(
+                    said[end] if end in said else at(core, end.point, number) if core in CONDUCTORS else -1
+                    for end in both
+                )
+                joined = tuple(
+                    index.setdefault(loose(end), len(index)) if where < 0 else where
+                    for end, where in zip(both, joined, strict=True)
+                )
+                place_of[both[0]], place_of[both[1]] = (len(ends), 0), (len(ends), 1)
+                branches.append((number, leg.id, core))
+                ends.append((joined[0], joined[1]))
+    return Wiring(
+        index=index,
+        branches=tuple(branches),
+        ends=np.array(ends, dtype=np.intp).reshape(-1, 2),
+        merged=tuple(merged),
+        contacts=contacts,
+        positions=positions,
+        devices=devices,
+        place_of=place_of,
+    )
+
+
+_Contacts = dict[tuple[int, str, str], tuple[tuple[tuple[Node, Node], ...], ...]]
+
+
+def _said(
+    parts: Mapping[int, tuple[Circuit, list[Leg]]], index: dict[Node, int], merged: list[tuple[int, int]]
+) -> tuple[dict[CoreAt, int], _Contacts, dict[tuple[int, str, str], int]]:
+    """Return where the joins that are said put core ends, and the contacts of the switches with their positions."""
+    said: dict[CoreAt, int] = {}
+    contacts: _Contacts = {}
+    positions: dict[tuple[int, str, str], int] = {}
+
+    def terminal(name: str, point: str, number: int) -> int:
+        return index.setdefault(node(name, point, number), len(index))
+
+    for number, (circuit, _) in parts.items():
+        for point_id, joins in (
+            (BOARD, circuit.board_joins),
+            *((point.id, point.joins) for point in circuit.points if point.joins),
+        ):
+            for count, join in enumerate(joins):
+                places = [terminal(name, point_id, number) for name in join.terminals]
+                here = places[0] if places else terminal(f"join {count + 1}", point_id, number)
+                merged += [(here, other) for other in places[1:]]
+                for core_at in _ends_of(join, point_id, number):
+                    # What belongs to a circuit that is not looked at leads nowhere.
+                    if core_at.circuit in parts:
+                        said[core_at] = here
+        for point in circuit.points:
+            for switch in point.switches:
+                key = (number, point.id, switch.id)
+                for pairs in switch.positions:
+                    for pair in pairs:
+                        terminal(pair.a, point.id, number)
+                        terminal(pair.b, point.id, number)
+                contacts[key] = tuple(
+                    tuple((node(pair.a, point.id, number), node(pair.b, point.id, number)) for pair in pairs)
+                    for pairs in switch.positions
+                )
+                positions[key] = switch.at
+    return said, contacts, positions
+
+
+def _ends_of(join: Join, point_id: str, number: int) -> Iterable[CoreAt]:
+    for end in join.ends:
+        own = end.circuit is None or end.at is None
+        yield (
+            CoreAt(end.leg, end.core, point_id, number)
+            if own
+            else CoreAt(end.leg, end.core, str(end.at), int(end.circuit or 0))
+        )

@@ -1,0 +1,87 @@
+"""The greatest Zs that lets a device disconnect in time."""
+
+from dataclasses import dataclass
+
+from lumbek.core.model.device import Device, Rcd
+from lumbek.core.numbers import floor_to, plain, show
+from lumbek.core.protection.who import device_name, protective_device
+from lumbek.core.result import Clause, Step
+from lumbek.core.study.study import Study
+
+
+@dataclass(frozen=True)
+class ZsLimit:
+    """The greatest Zs in Ω that a point may have at design, how it was found, and by which clause."""
+
+    ohm: float
+    steps: tuple[Step, ...]
+    by_rcd: bool
+    clause: Clause
+
+
+def zs_limit(study: Study, point_id: str) -> ZsLimit | None:
+    """Return the design limit of Zs at a point, or None where nothing in the tables disconnects in time.
+
+    TN: the published table (BS 7671 Tables 41.2 to 41.4), else U0 Cmin / Ia rounded down to two decimals
+    (411.4.4; IEC: U0 / Ia, not rounded). TT with an RCD: 50 V / IΔn (411.5.3).
+    """
+    # The limit is the device's, the same for all points behind it.
+    device = protective_device(study, point_id)
+    key = (device.standard, device.rating_a) if device else None
+    if key not in study.zs_limits:
+        final = study.rulebook.kinds[study.circuit.kind].final
+        study.zs_limits[key] = device_limit(study, device, study.ahead.earthing, final, study.circuit.device.rcd)
+    found: ZsLimit | None = study.zs_limits[key]
+    return found
+
+
+def measured_factor(study: Study, limit: ZsLimit) -> float:
+    """Return the part of a design limit that a measured loop may reach.
+
+    The RCD's limit is a voltage, not a conductor temperature: nothing is taken off it for a cold loop.
+    """
+    return 1.0 if limit.by_rcd else study.rulebook.measured_zs_factor
+
+
+def device_limit(
+    study: Study, device: Device | None, earthing: str | None, final: bool, rcd: Rcd | None
+) -> ZsLimit | None:
+    """Return the limit that a device or, on TT, an RCD sets; `final` circuits have the shorter time."""
+    book = study.rulebook
+    rules = book.data.fault_protection
+    if earthing == "TT":
+        if rcd is None:
+            return None
+        ohm = rules.touch_voltage_v / (rcd.rated_ma / 1000)
+        steps = (
+            Step(
+                text=f"The RCD disconnects: RA × IΔn no more than {plain(rules.touch_voltage_v)} V",
+                sum=f"{plain(rules.touch_voltage_v)} V / {plain(rcd.rated_ma / 1000)} A = {plain(floor_to(ohm, 0))} Ω",
+            ),
+        )
+        return ZsLimit(ohm=ohm, steps=steps, by_rcd=True, clause=study.clause("zs-tt"))
+    if device is None:
+        return None
+    time_s = book.disconnection_time_s(device, study.group, final, earthing or "TN-S")
+    name = device_name(study.rulebook, device)
+    clause = study.clause("zs")
+    listed = device if device.curve else book.listed_fuse(device, time_s)
+    published = book.published_zs_ohm(listed, time_s) if rules.published_table else None
+    if published is not None:
+        instead = "" if listed == device else f", not listed: that of {device_name(study.rulebook, listed)}"
+        step = Step(text=f"Published limit for {name}{instead}, {plain(time_s)} s", sum=f"{show(published)} Ω")
+        return ZsLimit(ohm=published, steps=(step,), by_rcd=False, clause=clause)
+    trip = book.trip_current_a(device, time_s)
+    if trip is None:
+        return None
+    ohm = book.u0_v * rules.cmin / trip
+    # Where limits are published, one that is not listed has two decimals like the others.
+    decimals = 2 if rules.published_table else 3
+    if rules.published_table:
+        ohm = floor_to(ohm, decimals)
+    cmin = f" × {plain(rules.cmin)}" if rules.cmin != 1 else ""
+    step = Step(
+        text=f"{name} operates within {plain(time_s)} s at Ia = {plain(round(trip, 2))} A",
+        sum=f"{plain(book.u0_v)} V{cmin} / {plain(round(trip, 2))} A = {show(floor_to(ohm, decimals), decimals)} Ω",
+    )
+    return ZsLimit(ohm=ohm, steps=(step,), by_rcd=False, clause=clause)

@@ -1,0 +1,124 @@
+"""What a check asks, once for all its answers: the verdict, what is missing, or why it does not apply.
+
+The one builder of checks, for circuits, surveys and readings alike.
+"""
+
+from dataclasses import dataclass
+from typing import Literal, Protocol, TypedDict, Unpack
+
+from lumbek.core.numbers import show, show_held
+from lumbek.core.result import Check, Clause, Place, Step, Verdict, hold
+
+Sense = Literal["at most", "at least"]
+
+
+class Clauses(Protocol):
+    """Whatever knows the clauses in force: a rulebook, or what is judged by it."""
+
+    def clause(self, key: str) -> Clause:
+        """Return a clause by its key."""
+
+
+class Details(TypedDict, total=False):
+    """What may go with an answer: the fields of `Check` of the same names."""
+
+    unit: str
+    decimals: int
+    place: Place | None
+    steps: tuple[Step, ...]
+    caution: str
+
+
+class Figures(Details, total=False):
+    """The same with the clause, and the figures themselves where holding one against the other does not decide."""
+
+    clause: Clause
+    value: float | None
+    limit: float | None
+    sense: Sense | None
+    margin: float | None
+    missing: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Question:
+    """A check by its id, what it is called, what it asks, and the clause it most often applies."""
+
+    id: str
+    title: str
+    asks: str
+    clause: str
+
+    def check(self, book: Clauses, verdict: Verdict, answer: str, **details: Unpack[Figures]) -> Check:
+        """Return an answer to this question; `{value}` and `{limit}` in it stand for the figures as they are shown."""
+        fields: Figures = {**details}
+        if "clause" not in fields:
+            fields["clause"] = book.clause(self.clause)
+        shown_value, shown_limit = _shown(verdict, details)
+        return Check(
+            id=self.id,
+            title=self.title,
+            asks=self.asks,
+            verdict=verdict,
+            answer=answer.replace("{value}", shown_value).replace("{limit}", shown_limit),
+            shown_value=shown_value,
+            shown_limit=shown_limit,
+            **fields,
+        )
+
+    def held(
+        self,
+        book: Clauses,
+        value: float,
+        limit: float,
+        sense: Sense,
+        answer: str,
+        *,
+        clause: Clause | None = None,
+        has_margin: bool = True,
+        **details: Unpack[Details],
+    ) -> Check:
+        """Return the answer that follows from holding an unrounded value against its unrounded limit.
+
+        A margin says nothing where the value is only taken for granted.
+        """
+        verdict, margin = hold(value, limit, sense)
+        return self.check(
+            book,
+            verdict,
+            answer,
+            clause=clause or book.clause(self.clause),
+            value=value,
+            limit=limit,
+            sense=sense,
+            margin=margin if has_margin else None,
+            **details,
+        )
+
+    def cannot_tell(
+        self,
+        book: Clauses,
+        missing: tuple[str, ...],
+        clause: str | None = None,
+        answer: str = "",
+        **details: Unpack[Details],
+    ) -> Check:
+        """Return an answer that waits for inputs, and names them."""
+        needs = f"Needs the {missing[0]}" if len(missing) == 1 else f"Needs {len(missing)} inputs"
+        where = book.clause(clause or self.clause)
+        return self.check(book, Verdict.CANNOT_TELL, answer or needs, clause=where, missing=missing, **details)
+
+    def not_applicable(self, book: Clauses, why: str) -> Check:
+        """Return that the question does not arise, and why."""
+        return self.check(book, Verdict.NOT_APPLICABLE, why)
+
+
+def _shown(verdict: Verdict, figures: Figures) -> tuple[str, str]:
+    """Return value and limit as texts; nothing for what is not there."""
+    value, limit, decimals = figures.get("value"), figures.get("limit"), figures.get("decimals", 2)
+    sense = figures.get("sense")
+    if value is None or limit is None or sense is None:
+        return "" if value is None else show(value, decimals), "" if limit is None else show(limit, decimals)
+    # What is met as a figure may fail for another reason; the two are told apart as figures.
+    met = hold(value, limit, sense)[0] is Verdict.PASS
+    return show_held(value, limit, sense, met, decimals)

@@ -1,0 +1,121 @@
+"""What stands between the supply and a circuit: its devices and feeds, and the loop and fault current they leave."""
+
+from dataclasses import dataclass
+from functools import cached_property
+from math import hypot
+
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.device import Device
+from lumbek.core.model.supply import Supply
+from lumbek.core.model.terminals import CONDUCTORS
+from lumbek.core.rulebooks import Rulebook
+from lumbek.core.study.feeds import Feed, feeds_of
+from lumbek.core.study.resistance import core_ohm, hot_loop_ohm
+
+
+@dataclass(frozen=True)
+class AheadOf:
+    """What stands ahead of one circuit on one supply."""
+
+    rulebook: Rulebook
+    supply: Supply
+    circuit: Circuit
+
+    @cached_property
+    def protection(self) -> Device | None:
+        """The device that protects the circuit's cable: its own, else the nearest ahead that can.
+
+        A switch-disconnector protects nothing: then the last device ahead that can, then the main fuse;
+        None where the main fuse is not known.
+        """
+        for device in (self.circuit.device, *(ahead.device for ahead in reversed(self.circuit.ahead))):
+            if device is not None and self.rulebook.devices[device.standard].overload_protection:
+                return device
+        return self.main_fuse
+
+    @property
+    def main_fuse(self) -> Device | None:
+        """The distributor's fuse as a device; None where it is not known."""
+        fuse = self.supply.main_fuse
+        if fuse.rating_a is None or fuse.standard == "unknown":
+            return None
+        return Device(standard=fuse.standard, curve=None, rating_a=fuse.rating_a, rcd=self.circuit.device.rcd)
+
+    @property
+    def behind_switch(self) -> bool:
+        """Whether the circuit's own device only switches."""
+        return not self.rulebook.devices[self.circuit.device.standard].overload_protection
+
+    @cached_property
+    def feeds(self) -> tuple[Feed, ...]:
+        """The feed cables between the origin and the circuit's device, each with what protects it."""
+        return feeds_of(self.rulebook, self.circuit, self.main_fuse) if self.circuit.ahead else ()
+
+    @cached_property
+    def feed_loop_ohm(self) -> float | None:
+        """Line and cpc of the feeds in Ω, hot; None where a size is not listed."""
+        total = 0.0
+        for feed in self.feeds:
+            ohm = hot_loop_ohm(self.rulebook, feed.cable, feed.length_m)
+            if ohm is None:
+                return None
+            total += ohm
+        return total
+
+    @property
+    def earthing(self) -> str | None:
+        """The earthing system that serves this circuit: an electrode of its own makes it TT."""
+        return "TT" if self.circuit.own_earth is not None else self.supply.earthing
+
+    @property
+    def ze_ohm(self) -> float | None:
+        """The loop outside this circuit in Ω, at its board: Ze as surveyed or assumed, and the feeds' loop.
+
+        With an electrode of its own, that electrode's resistance. None where it is not known.
+        """
+        if self.circuit.own_earth is not None:
+            return self.circuit.own_earth.electrode_ohm
+        origin = self.origin_ze_ohm
+        return None if origin is None or self.feed_loop_ohm is None else origin + self.feed_loop_ohm
+
+    @property
+    def origin_ze_ohm(self) -> float | None:
+        """Ze in Ω at the origin: as surveyed, or what the rulebook lets one assume of such a supply."""
+        if self.supply.ze_ohm is not None:
+            return self.supply.ze_ohm
+        return self.rulebook.data.supply.assumed_ze_ohm.get(self.supply.earthing or "")
+
+    @property
+    def fault_current_ka(self) -> float | None:
+        """Prospective fault current in kA at the origin: surveyed, or the greatest that may be declared."""
+        return self.supply.fault_current_ka or self.rulebook.data.supply.assumed_fault_current_ka
+
+    @cached_property
+    def feed_fault_ohm(self) -> float | None:
+        """The least resistance in Ω that the feeds put in the way of a fault, cold; None where a size is not listed.
+
+        Between the lines of three phases only one conductor counts; else a line and the better way back.
+        """
+        total = 0.0
+        for feed in self.feeds:
+            line, *back = (core_ohm(self.rulebook, feed.cable, core, feed.length_m) for core in CONDUCTORS)
+            if line is None:
+                return None
+            ways = [0.0] if self.supply.phases == 3 else [ohm for ohm in back if ohm is not None]
+            total += line + min(ways, default=0.0)
+        return total
+
+    @cached_property
+    def board_fault_current_ka(self) -> float | None:
+        """Prospective fault current in kA at the circuit's own board, behind the feeds: no less than the true one.
+
+        I = U0 / √((U0 / I0)² + R²): the source taken as a reactance and the feed, cold, as a resistance, which
+        is the least that the two together can be. None where a feed's size is not listed.
+        """
+        origin = self.fault_current_ka
+        if origin is None or not self.feeds:
+            return origin
+        if self.feed_fault_ohm is None:
+            return None
+        u0 = self.rulebook.u0_v
+        return u0 / hypot(u0 / (origin * 1000), self.feed_fault_ohm) / 1000

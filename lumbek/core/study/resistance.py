@@ -1,0 +1,18 @@
+"""The resistance of a length of cable."""
+
+from lumbek.core.model.cable import Cable
+from lumbek.core.rulebooks import Rulebook
+
+
+def core_ohm(rulebook: Rulebook, cable: Cable, core: str, length_m: float) -> float | None:
+    """Return the resistance in Ω at 20 °C of one core: R = ρ' l. None if the size is not listed."""
+    milliohm = rulebook.milliohm_per_m(cable, core)
+    return None if milliohm is None else milliohm * length_m / 1000
+
+
+def hot_loop_ohm(rulebook: Rulebook, cable: Cable, length_m: float) -> float | None:
+    """Return line and cpc of a cable together in Ω at working temperature. None if a size is not listed."""
+    line, earth = core_ohm(rulebook, cable, "L", length_m), core_ohm(rulebook, cable, "E", length_m)
+    if line is None or earth is None:
+        return None
+    return line * rulebook.hot_factor(cable, "L") + earth * rulebook.hot_factor(cable, "E")

@@ -1,0 +1,129 @@
+"""A circuit in its job with definite lengths: its parts, each worked out when first asked for, and kept."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any
+
+from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.circuit.shape import Shape, recognise
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.leg import BOARD, Leg
+from lumbek.core.model.supply import Supply
+from lumbek.core.network.wiring import IN_SERVICE, Setup
+from lumbek.core.result import Clause, Place
+from lumbek.core.rulebooks import Rulebook
+from lumbek.core.sizing.capacity import Capacity, segment_capacity
+from lumbek.core.study.ahead import AheadOf
+from lumbek.core.study.currents import Currents
+from lumbek.core.study.fused import FusedSpurs
+from lumbek.core.study.wires import Wires
+
+
+@dataclass(frozen=True)
+class Study:
+    """One circuit on one supply under one rulebook, every length settled. Made by `study_of`, and nowhere else."""
+
+    rulebook: Rulebook
+    supply: Supply
+    circuit: Circuit
+    as_found: Setup = IN_SERVICE
+
+    # Limits of Zs found so far, by device: filled by the room that knows how.
+    zs_limits: dict[tuple[str, float] | None, Any] = field(default_factory=dict, compare=False, repr=False)
+
+    # What it is
+
+    @cached_property
+    def graph(self) -> CircuitGraph:
+        """The circuit's graph."""
+        return CircuitGraph(self.circuit)
+
+    @cached_property
+    def shape(self) -> Shape:
+        """What the circuit really is."""
+        return recognise(self.graph)
+
+    @property
+    def group(self) -> str:
+        """The group of the circuit's kind: sockets, lighting, fixed..."""
+        return self.rulebook.kinds[self.circuit.kind].group
+
+    @property
+    def phases(self) -> int:
+        """How many lines the circuit's loads are shared by."""
+        return self.rulebook.kinds[self.circuit.kind].phases
+
+    @property
+    def is_socket_ring(self) -> bool:
+        """Whether the ring rule applies."""
+        return self.group == "sockets" and self.shape.is_ring
+
+    @property
+    def by_ring_rule(self) -> bool:
+        """Whether the cable is held to the ring's own 20 A instead of the device's rating (433.1.204)."""
+        return self.is_socket_ring and self.circuit.device.rating_a in self.rulebook.data.ring.ratings_a
+
+    # Its parts
+
+    @cached_property
+    def wires(self) -> Wires:
+        """The conductors, and what reads on them."""
+        return Wires(self.rulebook, self.graph, self.shape, self.as_found)
+
+    @cached_property
+    def ahead(self) -> AheadOf:
+        """What stands between the supply and the circuit."""
+        return AheadOf(self.rulebook, self.supply, self.circuit)
+
+    @cached_property
+    def fused(self) -> FusedSpurs:
+        """What lies behind fused spurs."""
+        return FusedSpurs(self.graph)
+
+    @cached_property
+    def capacities(self) -> Mapping[str, tuple[Capacity, ...]]:
+        """Iz of every segment of every joined leg.
+
+        Cf fits a slow BS 3036 fuse to the cable it guards; the ring's 20 A is the cable's own, whatever the fuse.
+        """
+        device = self.ahead.protection or self.circuit.device
+        semi = self.rulebook.devices[device.standard].semi_enclosed and not self.by_ring_rule
+        loaded = 2 if self.phases == 1 else 3
+        return {
+            leg.id: tuple(
+                segment_capacity(
+                    self.rulebook, self.circuit, leg, index, semi and leg.id not in self.fused.legs, loaded=loaded
+                )
+                for index in range(len(leg.segments))
+            )
+            for leg in self.wires.legs
+        }
+
+    @cached_property
+    def currents(self) -> Currents:
+        """What it carries, and what that costs in volts."""
+        return Currents(self.rulebook, self.wires, self.ahead, self.capacities, self.phases)
+
+    # Words
+
+    def clause(self, key: str) -> Clause:
+        """Return a clause of the rulebook in force."""
+        return self.rulebook.clause(key)
+
+    def point_place(self, point_id: str) -> Place:
+        """Return a point as a place."""
+        return Place(kind="point", id=point_id, name=self.circuit.point_title(point_id))
+
+    def leg_place(self, leg_id: str, segment: int | None = None) -> Place:
+        """Return a leg, or one segment of it where it has several, as a place."""
+        leg: Leg = self.graph.legs[leg_id]
+        name = self.circuit.leg_title(leg)
+        if segment is None or len(leg.segments) == 1:
+            return Place(kind="leg", id=leg_id, name=name)
+        return Place(kind="segment", id=leg_id, name=f"{name}, segment {segment + 1}")
+
+    @property
+    def whole(self) -> Place:
+        """The circuit itself as a place."""
+        return Place(kind="circuit", id=BOARD, name=self.circuit.name)

@@ -1,0 +1,132 @@
+"""The conductors of a circuit and what reads on them, worked out when first asked for."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.circuit.shape import Shape
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.leg import BOARD, Leg
+from lumbek.core.model.terminals import CONDUCTORS
+from lumbek.core.network.figures import Resistances, resistances
+from lumbek.core.network.measure import Wired
+from lumbek.core.network.wiring import IN_SERVICE, CoresOhm, Setup, Wiring, expand
+from lumbek.core.numbers import plain
+from lumbek.core.rulebooks import Rulebook
+from lumbek.core.study.resistance import core_ohm
+
+
+@dataclass(frozen=True)
+class Wires:
+    """The legs that the board reaches, their cores in Ω, and the readings that follow.
+
+    `as_found` are breaks and links that the drawing does not show.
+    """
+
+    rulebook: Rulebook
+    graph: CircuitGraph
+    shape: Shape
+    as_found: Setup = IN_SERVICE
+
+    @cached_property
+    def legs(self) -> tuple[Leg, ...]:
+        """The legs that the board reaches, in the order of their names."""
+        return tuple(leg for leg in self.graph.legs.values() if leg.a in self.graph.distance)
+
+    def cable_of(self, leg: Leg) -> Cable:
+        """Return the cable of a leg."""
+        return self.graph.circuit.cable_of(leg)
+
+    @cached_property
+    def unknown_lengths(self) -> tuple[str, ...]:
+        """What stands in the way of the network: legs without a length, sizes without a resistance."""
+        circuit, missing = self.graph.circuit, []
+        for leg in self.legs:
+            if leg.length_m is None:
+                missing.append(f"length of {circuit.leg_title(leg)}")
+                continue
+            cable = self.cable_of(leg)
+            for core in CONDUCTORS:
+                if core_ohm(self.rulebook, cable, core, leg.length_m) is None:
+                    missing.append(f"cable of {circuit.leg_title(leg)}: {_no_resistance(self.rulebook, cable, core)}")
+                    break
+        return tuple(missing)
+
+    @cached_property
+    def cores_ohm(self) -> CoresOhm:
+        """Cores of every joined leg in Ω at 20 °C; ask only where `unknown_lengths` is empty."""
+        return {
+            leg.id: {
+                core: core_ohm(self.rulebook, self.cable_of(leg), core, leg.length_m or 0.0) or 0.0
+                for core in self.cable_of(leg).core_names
+            }
+            for leg in self.legs
+        }
+
+    @cached_property
+    def hot_ohm(self) -> CoresOhm:
+        """The cores at their working temperature: 20 °C resistance times the factor of their insulation."""
+        return {
+            leg.id: {
+                core: ohm * self.rulebook.hot_factor(self.cable_of(leg), core)
+                for core, ohm in self.cores_ohm[leg.id].items()
+            }
+            for leg in self.legs
+        }
+
+    @cached_property
+    def wiring(self) -> Wiring:
+        """The network of the joined legs, for all that is worked out of this circuit."""
+        return expand(self.graph.circuit, self.legs)
+
+    @cached_property
+    def wired(self) -> Wired | None:
+        """The network with its cores at 20 °C, to be measured on; None while something is unknown."""
+        if self.unknown_lengths or self.shape.kind == "empty":
+            return None
+        return Wired(self.wiring, self.wiring.ohms(self.cores_ohm))
+
+    @cached_property
+    def cold(self) -> Resistances | None:
+        """Resistances at 20 °C, or None while something is unknown."""
+        return None if self.wired is None else self._read(self.wired)
+
+    @cached_property
+    def hot_joined_ohm(self) -> Mapping[str, float] | None:
+        """R1 + R2 in Ω of each point with conductors at their working temperature."""
+        if self.cold is None:
+            return None
+        factors = {
+            self.rulebook.hot_factor(cable, core)
+            for cable in {self.cable_of(leg) for leg in self.legs}
+            for core in CONDUCTORS
+        }
+        if len(factors) == 1:
+            # One factor for all: the network's answer scales with it.
+            (factor,) = factors
+            return {point: ohm * factor for point, ohm in self.cold.joined_ohm.items()}
+        return self._read(Wired(self.wiring, self.wiring.ohms(self.hot_ohm))).joined_ohm
+
+    @property
+    def points(self) -> list[str]:
+        """The points that the board reaches."""
+        return [point for point in self.graph.distance if point != BOARD]
+
+    @property
+    def ring_ends(self) -> tuple[str, str] | None:
+        """The first and last leg of the ring, where there is one."""
+        return (self.shape.ring_legs[0], self.shape.ring_legs[-1]) if self.shape.is_ring else None
+
+    def _read(self, wired: Wired) -> Resistances:
+        return resistances(wired, self.points, self.ring_ends, self.as_found)
+
+
+def _no_resistance(rulebook: Rulebook, cable: Cable, core: str) -> str:
+    """Return why a core's resistance cannot be told."""
+    if core == "E" and cable.cpc_by == "armour":
+        return f"armour of {cable.cores} × {plain(cable.csa_mm2)} mm² is not listed: use its maker's figure"
+    if core == "E" and cable.cpc_by == "conduit":
+        return "resistance of the conduit per metre, from its maker"
+    csa = rulebook.cpc_mm2(cable) if core == "E" else cable.csa_mm2
+    return "no usual cpc" if csa is None else f"{plain(csa)} mm² is not a listed size"

@@ -1,0 +1,353 @@
+"""What each finding of the survey decides, as checks like any other."""
+
+from dataclasses import dataclass
+from typing import Unpack
+
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.supply import Service, Supply
+from lumbek.core.numbers import plain, show
+from lumbek.core.question import Details, Figures, Question, Sense
+from lumbek.core.result import Check, Place, Step, Verdict, hold, overall
+from lumbek.core.rulebooks import Rulebook
+from lumbek.core.value import Frozen
+
+# Method C for singles on a wall: how tails run.
+_TAILS_METHOD = "C"
+_NAMES = {
+    "water": "Water pipe",
+    "gas": "Gas pipe",
+    "oil": "Oil pipe",
+    "steel": "Structural steel",
+    "lightning": "Lightning protection",
+    "other": "Other service",
+}
+
+
+class Survey(Frozen):
+    """The findings of a survey with what each decides, and whether anything stands in the way."""
+
+    verdict: Verdict
+    checks: tuple[Check, ...]
+
+
+def judge_supply(rulebook: Rulebook, supply: Supply) -> Survey:
+    """Return what the survey decides, a check for each finding."""
+    checks: list[Check] = [
+        _earthing(rulebook, supply),
+        _ze(rulebook, supply),
+        _fault_current(rulebook, supply),
+        _main_fuse(rulebook, supply),
+        _tails(rulebook, supply),
+        _earthing_conductor(rulebook, supply),
+        _surge(rulebook, supply),
+    ]
+    checks += [_bonding(rulebook, supply, index) for index in range(len(supply.services))]
+    if not supply.services:
+        checks.append(
+            _finding(rulebook, "bonding", "Bonding", "bonding", "Is every incoming metal service bonded?").check(
+                Verdict.CANNOT_TELL, "No services listed", missing=("incoming services",)
+            )
+        )
+    return Survey(verdict=overall(checks), checks=tuple(checks))
+
+
+@dataclass(frozen=True)
+class _Finding:
+    """A question about the supply, put under one rulebook."""
+
+    rulebook: Rulebook
+    question: Question
+
+    def check(self, verdict: Verdict, answer: str, **more: Unpack[Figures]) -> Check:
+        """Return what the finding decides."""
+        more.setdefault("place", self._place)
+        return self.question.check(self.rulebook, verdict, answer, **more)
+
+    def held(self, value: float, limit: float, sense: Sense, answer: str, **more: Unpack[Details]) -> Check:
+        """Return what follows from holding a figure against its limit."""
+        more.setdefault("place", self._place)
+        return self.question.held(self.rulebook, value, limit, sense, answer, **more)
+
+    @property
+    def _place(self) -> Place:
+        return Place(kind="supply", id=self.question.id, name=self.question.title)
+
+
+def _finding(rulebook: Rulebook, key: str, title: str, clause: str, asks: str) -> _Finding:
+    return _Finding(rulebook, Question(key, title, asks, clause))
+
+
+def _earthing(rulebook: Rulebook, supply: Supply) -> Check:
+    make = _finding(
+        rulebook, "earthing", "Earthing system", "earthing", "What carries an earth fault back to the source?"
+    )
+    if supply.earthing is None:
+        return make.check(
+            Verdict.CANNOT_TELL,
+            "Not known yet",
+            missing=("earthing system",),
+            steps=(Step(text="Every Zs and every RCD decision waits for this"),),
+        )
+    decides = {
+        "TN-S": (
+            "cable sheath or separate conductor",
+            "Overcurrent devices disconnect; Zs to the published limits",
+        ),
+        "TN-C-S": (
+            "combined neutral and earth outside (PME)",
+            "Overcurrent devices disconnect; main bonding to the PME sizes; think before taking PME outdoors",
+        ),
+        "TT": ("own electrode", "An RCD on every final circuit; the electrode is measured"),
+    }[supply.earthing]
+    return make.check(Verdict.PASS, f"{supply.earthing}: {decides[0]}", steps=(Step(text=decides[1]),))
+
+
+def _ze(rulebook: Rulebook, supply: Supply) -> Check:
+    make = _finding(rulebook, "ze", "Ze", "ze", "Is the loop outside the installation as low as such a supply gives?")
+    usual = rulebook.data.supply.assumed_ze_ohm.get(supply.earthing or "")
+    if supply.ze_ohm is None:
+        assumed = f"{plain(usual)} Ω is assumed for {supply.earthing} until then" if usual else "Nothing may be assumed"
+        return make.check(Verdict.CANNOT_TELL, "Not measured", missing=("Ze",), steps=(Step(text=assumed),))
+    steps = [Step(text=f"Ze {supply.ze_origin}", sum=f"{show(supply.ze_ohm)} Ω")]
+    if supply.earthing == "TT":
+        # Beside an electrode the limit is what an RCD of 30 mA allows, and what keeps it stable.
+        stable = rulebook.data.supply.tt_stable_ohm
+        touch_v, rated_ma = rulebook.data.fault_protection.touch_voltage_v, rulebook.data.rcd.most_ma
+        steps.append(
+            Step(
+                text=f"RA × {plain(rated_ma)} mA no more than {plain(touch_v)} V",
+                sum=f"{show(supply.ze_ohm * rated_ma / 1000)} V",
+            )
+        )
+        return make.held(
+            supply.ze_ohm,
+            touch_v / (rated_ma / 1000),
+            "at most",
+            "{value} Ω",
+            unit="Ω",
+            steps=tuple(steps),
+            caution=f"Over {plain(stable)} Ω an electrode may not stay stable." if supply.ze_ohm > stable else "",
+        )
+    if usual is None:
+        return make.check(Verdict.PASS, f"{show(supply.ze_ohm)} Ω", value=supply.ze_ohm, unit="Ω", steps=tuple(steps))
+    if supply.ze_ohm > usual:
+        steps.append(Step(text="Too high for this earthing system: ask the distributor before any work"))
+    return make.held(
+        supply.ze_ohm,
+        usual,
+        "at most",
+        "{value} Ω, usually {limit} Ω at most",
+        unit="Ω",
+        steps=tuple(steps),
+    )
+
+
+def _fault_current(rulebook: Rulebook, supply: Supply) -> Check:
+    make = _finding(
+        rulebook,
+        "fault-current",
+        "Prospective fault current",
+        "fault-current",
+        "What must every device at the board break?",
+    )
+    if supply.fault_current_ka is None:
+        most = rulebook.data.supply.assumed_fault_current_ka
+        text = f"Up to {plain(most)} kA may be declared" if most else "As declared by the distributor"
+        return make.check(
+            Verdict.CANNOT_TELL,
+            "Not measured",
+            missing=("prospective fault current",),
+            steps=(Step(text=text),),
+        )
+    capacity, largest = rulebook.usual_breaking_ka(supply.fault_current_ka), rulebook.data.breaking.usual_ka[-1]
+    fits = supply.fault_current_ka <= largest
+    steps = [
+        Step(
+            text=f"Devices at the board break {plain(capacity)} kA at least"
+            if fits
+            else f"Over {plain(largest)} kA: devices of {plain(largest)} kA want a rated back-up fuse ahead of them"
+        )
+    ]
+    if supply.ze_ohm and supply.earthing != "TT":
+        loop_ka = rulebook.u0_v / supply.ze_ohm / 1000
+        steps.append(
+            Step(
+                text="Line to earth from Ze: U0 / Ze",
+                sum=f"{plain(rulebook.u0_v)} V / {show(supply.ze_ohm)} Ω / 1000 = {show(loop_ka)} kA",
+            )
+        )
+    return make.check(
+        Verdict.PASS,
+        f"{plain(supply.fault_current_ka)} kA",
+        value=supply.fault_current_ka,
+        unit="kA",
+        steps=tuple(steps),
+        caution="" if fits else f"Over {plain(largest)} kA: check the back-up protection.",
+    )
+
+
+def _main_fuse(rulebook: Rulebook, supply: Supply) -> Check:
+    make = _finding(
+        rulebook,
+        "main-fuse",
+        "Main fuse",
+        "main-fuse",
+        "How much may the house draw, and what guards the tails?",
+    )
+    rating = supply.main_fuse.rating_a
+    if rating is None:
+        return make.check(Verdict.CANNOT_TELL, "Rating not known", missing=("rating of the main fuse",))
+    kva = rating * rulebook.u0_v * supply.phases / 1000
+    return make.check(
+        Verdict.PASS,
+        f"{plain(rating)} A",
+        value=rating,
+        unit="A",
+        decimals=0,
+        steps=(
+            Step(
+                text="All the house may draw",
+                sum=f"{plain(rating)} A × {plain(rulebook.u0_v)} V × {supply.phases} / 1000 = {show(kva, 1)} kVA",
+            ),
+        ),
+    )
+
+
+def _tails(rulebook: Rulebook, supply: Supply) -> Check:
+    make = _finding(rulebook, "tails", "Tails", "tails", "Do the tails carry what the main fuse lets through?")
+    csa, fuse = supply.tails.csa_mm2, supply.main_fuse.rating_a
+    missing = [name for name, value in (("size of the tails", csa), ("rating of the main fuse", fuse)) if value is None]
+    if csa is None or fuse is None:
+        return make.check(Verdict.CANNOT_TELL, "Not known yet", missing=tuple(missing))
+    found = rulebook.tabulated_capacity_a(Cable(type="single-core", csa_mm2=csa), _TAILS_METHOD)
+    # IEC rates singles on a wall with the multicore figures of method C.
+    found = found or rulebook.tabulated_capacity_a(Cable(type="multicore", csa_mm2=csa), _TAILS_METHOD)
+    if found is None:
+        return make.check(Verdict.CANNOT_TELL, f"{plain(csa)} mm² is not a listed size", missing=("a listed size",))
+    verdict, margin = hold(found[0], fuse, "at least")
+    most, length = rulebook.data.supply.tails_own_device_over_m, supply.tails.length_m
+    steps = [
+        Step(
+            text=f"Table {found[1]}, method C: {plain(csa)} mm²",
+            sum=f"Iz = {plain(found[0])} A against {plain(fuse)} A",
+        )
+    ]
+    caution = ""
+    if most is not None and length is not None and length > most and not supply.tails.own_device:
+        verdict = Verdict.FAIL
+        steps.append(
+            Step(text=f"{plain(length)} m of tails: over about {plain(most)} m a switch-fuse at the origin is wanted")
+        )
+    elif length is None:
+        caution = "Length of the tails not noted."
+    return make.check(
+        verdict,
+        f"{plain(csa)} mm² carries {plain(found[0])} A",
+        value=found[0],
+        limit=fuse,
+        sense="at least",
+        unit="A",
+        decimals=0,
+        margin=margin,
+        steps=tuple(steps),
+        caution=caution,
+    )
+
+
+def _surge(rulebook: Rulebook, supply: Supply) -> Check:
+    make = _finding(rulebook, "surge", "Surge protection", "spd", "Is the house guarded against surges?")
+    if supply.surge_protection == "unknown":
+        return make.check(
+            Verdict.CANNOT_TELL, "Not decided", missing=("surge protection: fitted, or declined by the owner",)
+        )
+    fitted = supply.surge_protection == "fitted"
+    return make.check(
+        Verdict.PASS,
+        "Type 2 at the board" if fitted else "Declined by the owner",
+        steps=(Step(text="Leads no longer than 0.5 m" if fitted else "Keep the owner's word in writing"),),
+        caution="" if fitted else "Only for a single dwelling whose owner accepts the risk.",
+    )
+
+
+def _earthing_conductor(rulebook: Rulebook, supply: Supply) -> Check:
+    make = _finding(
+        rulebook,
+        "earthing-conductor",
+        "Earthing conductor",
+        "earthing-conductor",
+        "Is the earthing conductor thick enough?",
+    )
+    have, tails = supply.earthing_conductor_mm2, supply.tails.csa_mm2
+    missing = [
+        name
+        for name, value in (("size of the earthing conductor", have), ("size of the tails", tails))
+        if value is None
+    ]
+    if have is None or tails is None:
+        return make.check(Verdict.CANNOT_TELL, "Not known yet", missing=tuple(missing))
+    needed = rulebook.earthing_conductor_mm2(tails)
+    return make.held(
+        have,
+        needed,
+        "at least",
+        f"{plain(have)} mm², needs {plain(needed)} mm²",
+        unit="mm²",
+        decimals=1,
+        steps=(
+            Step(
+                text=f"{rulebook.data.earthing_conductor.table} for tails of {plain(tails)} mm²",
+                sum=f"{plain(needed)} mm²",
+            ),
+        ),
+    )
+
+
+def needed_bonding_mm2(rulebook: Rulebook, supply: Supply) -> float:
+    """Return the size in mm² of main bonding: PME 10 mm², else half the earthing conductor and 6 mm² at least."""
+    rules = rulebook.data.bonding
+    if supply.earthing == "TN-C-S" and rules.pme_min_mm2 > rules.other_min_mm2:
+        return rules.pme_min_mm2
+    earth = supply.earthing_conductor_mm2 or 0.0
+    return min(rules.most_mm2, max(rules.other_min_mm2, earth * rules.earthing_conductor_fraction))
+
+
+def _bonding(rulebook: Rulebook, supply: Supply, index: int) -> Check:
+    service: Service = supply.services[index]
+    name = _NAMES[service.what]
+    make = _finding(
+        rulebook,
+        f"bonding-{index}",
+        f"Bonding: {name.lower()}",
+        "bonding",
+        f"Is the {name.lower()} bonded as it must be?",
+    )
+    if service.material == "plastic":
+        return make.check(
+            Verdict.PASS,
+            "Plastic: none wanted",
+            steps=(Step(text="An insulating pipe brings in no potential"),),
+        )
+    if service.material == "unknown":
+        return make.check(Verdict.CANNOT_TELL, "Metal or plastic?", missing=("material where it enters",))
+    if service.bonded == "unknown":
+        return make.check(Verdict.CANNOT_TELL, "Metal: is it bonded?", missing=("whether it is bonded",))
+    needed = needed_bonding_mm2(rulebook, supply)
+    if service.bonded == "no":
+        return make.check(
+            Verdict.FAIL,
+            f"Metal, not bonded: needs {plain(needed)} mm²",
+            steps=(Step(text="Bond it near its entry, before any branch"),),
+        )
+    if service.bonding_mm2 is None:
+        return make.check(Verdict.CANNOT_TELL, "Bonded: what size?", missing=("size of the bonding conductor",))
+    late = service.within_600mm is False
+    return make.held(
+        service.bonding_mm2,
+        needed,
+        "at least",
+        f"{plain(service.bonding_mm2)} mm², needs {plain(needed)} mm²",
+        unit="mm²",
+        decimals=1,
+        steps=(Step(text="Main protective bonding", sum=f"{plain(needed)} mm² at least"),),
+        caution="Connected more than 600 mm from the entry or after a branch." if late else "",
+    )

@@ -1,0 +1,88 @@
+"""The steps of testing in their order (BS 7671 Part 6; IEC 60364-6): what is joined, and what is read."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from lumbek.core.model.reading import Quantity
+from lumbek.core.study.study import Study
+
+
+@dataclass(frozen=True)
+class StageKind:
+    """A step of testing: how it is set up, whether it is live, what is read in it, and whether a circuit wants it."""
+
+    id: str
+    title: str
+    how: str
+    quantities: tuple[Quantity, ...]
+    live: bool = False
+    wanted: Callable[[Study], bool] = lambda _: True
+
+
+def _ring(study: Study) -> bool:
+    return study.is_socket_ring
+
+
+STAGES: tuple[StageKind, ...] = (
+    StageKind(
+        "isolation",
+        "Safe isolation",
+        "Identify, switch off, lock and tag, prove the indicator, test every pair, prove it again.",
+        ("isolation",),
+    ),
+    StageKind(
+        "ring-1",
+        "Ring, end to end",
+        "Take both ends out at the board. Read each conductor from end to end.",
+        ("r1", "rn", "r2"),
+        wanted=_ring,
+    ),
+    StageKind(
+        "ring-2",
+        "Ring, line and neutral crossed",
+        "Join the line of each end to the neutral of the other. Read L–N at every point: all alike.",
+        ("cross-ln",),
+        wanted=_ring,
+    ),
+    StageKind(
+        "ring-3",
+        "Ring, line and cpc crossed",
+        "Join the line of each end to the cpc of the other. Read L–cpc at every point: this is R1+R2.",
+        ("cross-le",),
+        wanted=_ring,
+    ),
+    StageKind(
+        "cpc",
+        "Continuity of the cpc",
+        "Link line and cpc at the board. Read between them at every point: R1+R2.",
+        ("r1+r2",),
+        wanted=lambda study: not _ring(study),
+    ),
+    StageKind(
+        "insulation",
+        "Insulation resistance",
+        "{insulation_v} V d.c., loads out, switches on, electronics disconnected.",
+        ("insulation-ll", "insulation-le"),
+    ),
+    StageKind(
+        "polarity",
+        "Polarity",
+        "Line to the device and the switches, every outlet right way round.",
+        ("polarity",),
+    ),
+    StageKind(
+        "zs",
+        "Earth fault loop",
+        "Live. Read Zs at every point; the highest goes on the schedule.",
+        ("zs",),
+        live=True,
+    ),
+    StageKind(
+        "rcd",
+        "RCD",
+        "Live. Trip time at the rated residual current, then the button.",
+        ("rcd-trip", "rcd-button"),
+        live=True,
+        wanted=lambda study: study.circuit.device.rcd is not None,
+    ),
+)

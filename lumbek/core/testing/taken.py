@@ -1,0 +1,24 @@
+"""The readings of one circuit beside its predicted figures."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from lumbek.core.model.reading import Quantity, Reading
+from lumbek.core.study.study import Study
+
+Readings = Mapping[tuple[Quantity, str | None], Reading]
+
+
+@dataclass(frozen=True)
+class Taken:
+    """What has been read of a circuit, with the insulation of its fellows in MΩ and the copper's temperature in °C."""
+
+    study: Study
+    readings: Readings
+    peers_mohm: tuple[float, ...] = ()
+    ambient_c: float = 20.0
+
+    def value(self, quantity: Quantity, point: str | None = None) -> float | None:
+        """Return the figure read, or None where there is none or it lies beyond the display."""
+        reading = self.readings.get((quantity, point))
+        return None if reading is None or reading.beyond else reading.value

@@ -1,0 +1,92 @@
+"""Bringing a document of an older version forward. Pure: decoded JSON in, decoded JSON out, the input untouched.
+
+The job file and the stored documents share these steps: a stored circuit is the `design` of the file's circuit.
+A step is written once, when the version it starts from is left behind, and is never changed after that.
+"""
+
+from collections.abc import Callable
+from copy import deepcopy
+from typing import Any, Literal
+
+# The version that is written now.
+CURRENT = 2
+
+Document = dict[str, Any]
+Part = Literal["circuit", "supply", "head", "reading"]
+
+
+def upgrade(part: Part, document: Document, version: int) -> Document:
+    """Return a document of the current version from one of an older. A newer one is returned as it is."""
+    for step in range(version, CURRENT):
+        document = _STEPS[step, part](deepcopy(document)) if (step, part) in _STEPS else document
+    return document
+
+
+def upgrade_job(data: Document, version: int) -> Document:
+    """Return a whole job of the current version: its head and supply, each circuit, each reading."""
+    if version >= CURRENT:
+        return data
+    job = {**upgrade("head", data, version), "version": CURRENT}
+    if isinstance(job.get("supply"), dict):
+        job["supply"] = upgrade("supply", job["supply"], version)
+    if isinstance(job.get("circuits"), list):
+        job["circuits"] = [upgrade_job_circuit(circuit, version) for circuit in job["circuits"]]
+    return job
+
+
+def upgrade_job_circuit(data: Any, version: int) -> Any:
+    """Return a circuit of a job with its readings; what is no such thing is returned for the model to refuse."""
+    if not isinstance(data, dict) or version >= CURRENT:
+        return data
+    found = dict(data)
+    if isinstance(found.get("design"), dict):
+        found["design"] = upgrade("circuit", found["design"], version)
+    if isinstance(found.get("readings"), list):
+        found["readings"] = [
+            upgrade("reading", reading, version) if isinstance(reading, dict) else reading
+            for reading in found["readings"]
+        ]
+    return found
+
+
+# --- 1 to 2 ---------------------------------------------------------------------------------------------------------
+
+# Version 1 took any figure above zero; these are the least that version 2 takes, and none of them can be meant.
+_LEAST = {
+    **dict.fromkeys(("length_m", "length_to_m", "measured_r1_ohm", "conduit_milliohm_per_m"), 0.001),
+    **dict.fromkeys(("csa_mm2", "cpc_mm2", "bonding_mm2", "earthing_conductor_mm2", "rating_a", "rated_ma"), 0.1),
+    **dict.fromkeys(("depth_m", "soil_km_w", "electrode_ohm", "power_factor", "breaking_capacity_ka"), 0.01),
+    "floor_area_m2": 0.1,
+    "fault_current_ka": 0.001,
+}
+# Of these so little is nothing.
+_NOTHING = dict.fromkeys(("current_a", "power_w", "leakage_ma", "ze_ohm", "value"), 1e-9)
+
+
+def _without_dust(document: Any) -> Any:
+    """Lift figures that are too small to be meant to the least there is, or let them be nothing."""
+    if isinstance(document, list):
+        return [_without_dust(each) for each in document]
+    if not isinstance(document, dict):
+        return document
+    return {key: _figure(key, value) for key, value in document.items()}
+
+
+def _figure(key: str, value: Any) -> Any:
+    if isinstance(value, bool) or not isinstance(value, int | float) or value <= 0:
+        return _without_dust(value)
+    if value < _NOTHING.get(key, 0):
+        return 0.0
+    return max(value, _LEAST.get(key, 0))
+
+
+def _signed(reading: Document) -> Document:
+    """Say of a reading who took it and when, which version 1 took for granted where it was left out."""
+    return {"by": "", "at": "1970-01-01T00:00:00Z", **_without_dust(reading)}
+
+
+_STEPS: dict[tuple[int, Part], Callable[[Document], Document]] = {
+    (1, "circuit"): _without_dust,
+    (1, "supply"): _without_dust,
+    (1, "reading"): _signed,
+}
