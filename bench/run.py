@@ -10,6 +10,7 @@ entries as the solver builds; nothing else.
 import argparse
 import time
 from collections.abc import Callable
+from uuid import uuid4
 
 import numpy as np
 
@@ -117,18 +118,23 @@ def sizing(circuits: list[Circuit]) -> None:
 def request_against_bare() -> None:
     try:
         client = sign_in(make_client(demo_database()))
-        job = client.post("/api/jobs", json={"name": "Bench"}).json()["id"]
+        job = client.post("/api/jobs", json={"id": str(uuid4()), "head": {"name": "Bench"}}).json()["id"]
         design = ring(9, 1)
-        view = client.post(f"/api/jobs/{job}/circuits", json=design.model_dump(mode="json")).json()
-        state = {"version": view["version"]}
+        started = {"id": str(uuid4()), "design": design.model_dump(mode="json")}
+        view = client.post(f"/api/jobs/{job}/circuits", json=started).json()
+        state = {"version": view["version"], "length": 3}
+
+        def longer(metres: int) -> dict[str, object]:
+            return {"op": "segment", "leg": "L1", "length_m": metres}
 
         def save() -> None:
-            body = {"version": state["version"], "design": view["design"]}
-            state["version"] = client.put(f"/api/circuits/{view['id']}", json=body).json()["version"]
+            state["length"] = 3 + state["length"] % 7
+            body = {"id": str(uuid4()), "version": state["version"], "commands": [longer(state["length"])]}
+            state["version"] = client.post(f"/api/circuits/{view['id']}/commands", json=body).json()["version"]
 
         bare = best(lambda: answer_circuit(BOOK, SUPPLY, JobCircuit(design=design)))
         edit = best(save, 3)
-        preview = best(lambda: client.post(f"/api/circuits/{view['id']}/evaluate", json=view["design"]), 3)
+        preview = best(lambda: client.post(f"/api/circuits/{view['id']}/preview", json={"commands": [longer(4)]}), 3)
         print(f"bare computation of one circuit: {bare * 1e3:.1f} ms")
         print(f"one edit saved over HTTP: {edit * 1e3:.1f} ms, ratio {edit / bare:.1f}")
         print(f"one preview over HTTP: {preview * 1e3:.1f} ms, ratio {preview / bare:.1f}")

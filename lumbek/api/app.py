@@ -1,32 +1,26 @@
 """The application: API and built front end from one process."""
 
 import logging
-import time
-from collections.abc import AsyncIterator, Awaitable, Callable
+from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
-from uuid import uuid4
 
 import structlog
-from fastapi import FastAPI, Request, Response
+from fastapi import FastAPI, Response
+from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import FileResponse, JSONResponse
 from fastapi.staticfiles import StaticFiles
 
 from lumbek import __version__
 from lumbek.api import circuits, jobs, session
+from lumbek.api.around import Around
 from lumbek.api.context import Services
 from lumbek.api.errors import ErrorBody, install_error_handlers
 from lumbek.exchange.job_file import MOST_BYTES
 from lumbek.settings import Settings
 
 WEB = Path(__file__).resolve().parents[2] / "web" / "dist"
-_POLICY = (
-    "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; "
-    "frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
-)
 _MOST_EDIT_BYTES = 2_000_000
-
-log = structlog.get_logger()
 
 
 def configure_logs(level: str) -> None:
@@ -62,7 +56,7 @@ def make_app(settings: Settings | None = None) -> FastAPI:
         docs_url=None,
         redoc_url=None,
         openapi_url=None,
-        responses={"4XX": {"model": ErrorBody}},
+        responses={"4XX": {"model": ErrorBody}, "500": {"model": ErrorBody}, "503": {"model": ErrorBody}},
     )
     app.state.services = services
     install_error_handlers(app)
@@ -70,39 +64,21 @@ def make_app(settings: Settings | None = None) -> FastAPI:
         app.include_router(router)
 
     @app.get("/api/health", include_in_schema=False)
-    def health() -> dict[str, str]:
-        return {"state": "up"}
-
-    @app.middleware("http")
-    async def around(request: Request, answer: Callable[[Request], Awaitable[Response]]) -> Response:
-        most = MOST_BYTES if request.url.path == "/api/jobs/file" else _MOST_EDIT_BYTES
-        # A body of no stated length could be of any: nothing of ours sends one.
-        length = request.headers.get("content-length", "0" if "transfer-encoding" not in request.headers else "")
-        if not length.isdigit() or int(length) > most:
-            body = ErrorBody(
-                code="too-large", message=f"That is more than {most // 1_000_000} MB, or of a length not stated."
-            )
-            return JSONResponse(body.model_dump(), status_code=413)
-        started = time.perf_counter()
-        structlog.contextvars.clear_contextvars()
-        structlog.contextvars.bind_contextvars(request=uuid4().hex[:12])
-        response = await answer(request)
-        response.headers["Content-Security-Policy"] = _POLICY
-        response.headers["X-Content-Type-Options"] = "nosniff"
-        response.headers["Referrer-Policy"] = "same-origin"
-        if request.url.path.startswith("/api/"):
-            response.headers["Cache-Control"] = "no-store"
-            log.info(
-                "request",
-                method=request.method,
-                path=request.url.path,
-                status=response.status_code,
-                ms=round((time.perf_counter() - started) * 1000, 1),
-            )
-        return response
+    def health() -> JSONResponse:
+        # An application whose database is gone is not up.
+        if services.database.answers():
+            return JSONResponse({"state": "up"})
+        return JSONResponse({"state": "down", "why": "the database does not answer"}, status_code=503)
 
     _serve_web(app)
+    app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=6)
+    app.add_middleware(Around, most_bytes=_most_bytes)
     return app
+
+
+def _most_bytes(path: str) -> int:
+    """Return the greatest body in bytes that an address takes."""
+    return MOST_BYTES if path == "/api/jobs/file" else _MOST_EDIT_BYTES
 
 
 def _serve_web(app: FastAPI) -> None:
@@ -110,6 +86,7 @@ def _serve_web(app: FastAPI) -> None:
     if not (WEB / "index.html").is_file():
         return
     app.mount("/assets", StaticFiles(directory=WEB / "assets"))
+    pages = {f"/{path.relative_to(WEB)}": path for path in WEB.rglob("*") if path.is_file()}
 
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str) -> Response:
@@ -117,7 +94,8 @@ def _serve_web(app: FastAPI) -> None:
             return JSONResponse(
                 ErrorBody(code="not-found", message="There is nothing at this address.").model_dump(), status_code=404
             )
-        wanted = (WEB / path).resolve()
-        if path and wanted.is_file() and wanted.is_relative_to(WEB):
-            return FileResponse(wanted)
+        # Only what was built is ever opened: a path from outside is looked up, not followed.
+        found = pages.get(f"/{path}")
+        if found is not None and path != "index.html":
+            return FileResponse(found)
         return FileResponse(WEB / "index.html", headers={"Cache-Control": "no-cache"})

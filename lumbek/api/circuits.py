@@ -1,41 +1,67 @@
-"""Circuits: open, save, edit, judge, and their readings."""
+"""Circuits: open, change by commands, undo, judge, and their readings."""
 
-from typing import Annotated
+from typing import Annotated, Self
 from uuid import UUID
 
 from fastapi import APIRouter, Query, Response
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from lumbek.api.context import SignedInPerson, WithServices
-from lumbek.api.download import download
+from lumbek.api.download import download, hands_out
 from lumbek.core.choosing.propose import Proposals
-from lumbek.core.circuit.edit import Edit
-from lumbek.core.judgement import CircuitResult
+from lumbek.core.circuit.commands import Command
 from lumbek.core.model.circuit import Circuit, CircuitKind
-from lumbek.core.model.reading import Reading
+from lumbek.core.model.reading import ReadingTaken
 from lumbek.core.model.text import Id
 from lumbek.core.value import Frozen
 from lumbek.exchange.calculation_pdf import calculation_pdf
 from lumbek.exchange.typed_run import Typed, parse_run
-from lumbek.services.views import CircuitView, LibraryLine, SheetView
+from lumbek.services.circuits import NewCircuit
+from lumbek.services.views import CircuitView, LibraryLine, Preview, SheetView
 
 router = APIRouter(prefix="/api", tags=["circuits"])
 
 AmbientC = Annotated[float, Query(ge=-20, le=60)]
+Commands = Annotated[tuple[Command, ...], Field(min_length=1, max_length=50)]
 
 
-class DesignChange(Frozen):
-    """A circuit's design, and the version it was changed from."""
+class Write(Frozen):
+    """An id that the sender made: what is sent twice is done once."""
+
+    id: UUID
+
+
+class OnVersion(Write):
+    """A write on the version of the circuit that its sender saw."""
 
     version: int
-    design: Circuit
 
 
-class EditChange(Frozen):
-    """One edit of the run, and the version it was made on."""
+class StartCircuit(Write):
+    """A circuit to start: of a kind, by a design, as a copy of another, or from the firm's library; one of these."""
 
-    version: int
-    edit: Edit
+    kind: CircuitKind | None = None
+    design: Circuit | None = None
+    copy_of: UUID | None = None
+    library: UUID | None = None
+
+    @model_validator(mode="after")
+    def _from_one_thing(self) -> Self:
+        if sum(each is not None for each in (self.kind, self.design, self.copy_of, self.library)) != 1:
+            raise ValueError("kind: give one of kind, design, copy_of and library")
+        return self
+
+
+class CircuitChange(OnVersion):
+    """Commands on a circuit, carried out all or none."""
+
+    commands: Commands
+
+
+class TryOut(Frozen):
+    """Commands to try out on a circuit as it stands; nothing is kept."""
+
+    commands: Commands
 
 
 class TypedRun(Frozen):
@@ -44,23 +70,23 @@ class TypedRun(Frozen):
     text: Annotated[str, Field(max_length=20_000)]
 
 
-class RunChange(TypedRun):
-    """A typed run, the version of the circuit it is laid on, and the leg it is taken through where there is one."""
+class RunChange(OnVersion, TypedRun):
+    """A typed run to lay, and the leg it is taken through where there is one."""
 
-    version: int
     through_leg: Id | None = None
 
 
+class EnterReading(Write):
+    """A reading as it was taken; who and when is known."""
+
+    reading: ReadingTaken
+
+
 @router.post("/jobs/{job_id}/circuits", status_code=201)
-def start_circuit(job_id: UUID, design: Circuit, services: WithServices, person: SignedInPerson) -> CircuitView:
-    """Add a circuit to a job."""
-    return services.circuits.start(person, job_id, design)
-
-
-@router.post("/jobs/{job_id}/kinds/{kind}", status_code=201)
-def start_usual(job_id: UUID, kind: CircuitKind, services: WithServices, person: SignedInPerson) -> CircuitView:
-    """Add a circuit of a kind to a job, with what such a circuit is usually given."""
-    return services.circuits.start_usual(person, job_id, kind)
+def start_circuit(job_id: UUID, new: StartCircuit, services: WithServices, person: SignedInPerson) -> CircuitView:
+    """Add a circuit to a job, under a number that is free."""
+    begun_from = NewCircuit(kind=new.kind, design=new.design, copy_of=new.copy_of, library=new.library)
+    return services.circuits.start(person, job_id, new.id, begun_from)
 
 
 @router.get("/circuits/{circuit_id}")
@@ -69,24 +95,30 @@ def open_circuit(circuit_id: UUID, services: WithServices, person: SignedInPerso
     return services.circuits.open(person, circuit_id)
 
 
-@router.put("/circuits/{circuit_id}")
-def save_circuit(circuit_id: UUID, change: DesignChange, services: WithServices, person: SignedInPerson) -> CircuitView:
-    """Save a design; 409 with what stands now if someone else has saved meanwhile."""
-    return services.circuits.save(person, circuit_id, change.version, change.design)
+@router.post("/circuits/{circuit_id}/commands")
+def change_circuit(
+    circuit_id: UUID, change: CircuitChange, services: WithServices, person: SignedInPerson
+) -> CircuitView:
+    """Carry out commands; 409 with what stands now if someone else has changed the circuit meanwhile."""
+    return services.circuits.command(person, circuit_id, change.id, change.version, change.commands)
 
 
-@router.post("/circuits/{circuit_id}/edits")
-def edit_circuit(circuit_id: UUID, change: EditChange, services: WithServices, person: SignedInPerson) -> CircuitView:
-    """Apply one edit of the run."""
-    return services.circuits.edit(person, circuit_id, change.version, change.edit)
+@router.post("/circuits/{circuit_id}/preview")
+def preview(circuit_id: UUID, tried: TryOut, services: WithServices, person: SignedInPerson) -> Preview:
+    """Show the circuit as it would be after commands, judged; nothing is kept."""
+    return services.circuits.preview(person, circuit_id, tried.commands)
 
 
-@router.post("/circuits/{circuit_id}/evaluate")
-def evaluate_circuit(
-    circuit_id: UUID, design: Circuit, services: WithServices, person: SignedInPerson
-) -> CircuitResult:
-    """Judge a design in this circuit's job without keeping it."""
-    return services.circuits.evaluate(person, circuit_id, design)
+@router.post("/circuits/{circuit_id}/undo")
+def undo(circuit_id: UUID, write: OnVersion, services: WithServices, person: SignedInPerson) -> CircuitView:
+    """Go back to the state before the last change."""
+    return services.circuits.undo(person, circuit_id, write.id, write.version)
+
+
+@router.post("/circuits/{circuit_id}/redo")
+def redo(circuit_id: UUID, write: OnVersion, services: WithServices, person: SignedInPerson) -> CircuitView:
+    """Go forward again to what was undone."""
+    return services.circuits.redo(person, circuit_id, write.id, write.version)
 
 
 @router.get("/circuits/{circuit_id}/proposals")
@@ -104,44 +136,32 @@ def read_run(run: TypedRun, _: SignedInPerson) -> Typed:
 @router.post("/circuits/{circuit_id}/run")
 def lay_run(circuit_id: UUID, run: RunChange, services: WithServices, person: SignedInPerson) -> CircuitView:
     """Lay a typed or pasted run on from the circuit's last point, or break a leg and take it through the run."""
-    return services.circuits.lay_run(person, circuit_id, run.version, run.text, run.through_leg)
+    return services.circuits.lay_run(person, circuit_id, run.id, run.version, run.text, run.through_leg)
 
 
-@router.post("/circuits/{circuit_id}/copy", status_code=201)
-def copy_circuit(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> CircuitView:
-    """Add a copy of a circuit to its job."""
-    return services.circuits.copy(person, circuit_id)
-
-
-@router.get("/circuits/{circuit_id}/calculation.pdf")
+@router.get("/circuits/{circuit_id}/calculation.pdf", response_class=Response, responses=hands_out("application/pdf"))
 def calculation_sheet(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
     """Hand out the calculation sheet as PDF."""
-    sheet = services.circuits.sheet_document(person, circuit_id)
+    sheet = services.circuits.calculation(person, circuit_id)
     return download(calculation_pdf(sheet), "application/pdf", f"{sheet.title} calculation.pdf")
 
 
 @router.get("/library")
 def list_library(services: WithServices, person: SignedInPerson) -> list[LibraryLine]:
     """List the firm's own usual circuits."""
-    return services.circuits.library(person)
+    return services.library.list(person)
 
 
 @router.post("/circuits/{circuit_id}/library", status_code=201)
-def keep_in_library(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> LibraryLine:
+def keep_in_library(circuit_id: UUID, write: Write, services: WithServices, person: SignedInPerson) -> LibraryLine:
     """Keep a circuit among the firm's usual ones."""
-    return services.circuits.keep_in_library(person, circuit_id)
+    return services.library.keep(person, write.id, circuit_id)
 
 
 @router.delete("/library/{library_id}", status_code=204)
 def remove_from_library(library_id: UUID, services: WithServices, person: SignedInPerson) -> None:
     """Take a circuit off the firm's list."""
-    services.circuits.remove_from_library(person, library_id)
-
-
-@router.post("/jobs/{job_id}/library/{library_id}", status_code=201)
-def start_from_library(job_id: UUID, library_id: UUID, services: WithServices, person: SignedInPerson) -> CircuitView:
-    """Add one of the firm's usual circuits to a job."""
-    return services.circuits.start_from_library(person, job_id, library_id)
+    services.library.remove(person, library_id)
 
 
 @router.delete("/circuits/{circuit_id}", status_code=204)
@@ -153,12 +173,12 @@ def remove_circuit(circuit_id: UUID, services: WithServices, person: SignedInPer
 @router.get("/circuits/{circuit_id}/tests")
 def test_sheet(circuit_id: UUID, services: WithServices, person: SignedInPerson, ambient_c: AmbientC = 20) -> SheetView:
     """Return a circuit's test sheet."""
-    return services.circuits.sheet(person, circuit_id, ambient_c)
+    return services.testing.sheet(person, circuit_id, ambient_c)
 
 
 @router.post("/circuits/{circuit_id}/readings", status_code=201)
 def enter_reading(
-    circuit_id: UUID, reading: Reading, services: WithServices, person: SignedInPerson, ambient_c: AmbientC = 20
+    circuit_id: UUID, entered: EnterReading, services: WithServices, person: SignedInPerson, ambient_c: AmbientC = 20
 ) -> SheetView:
     """Enter a reading; the answer means that it is kept."""
-    return services.circuits.enter_reading(person, circuit_id, reading, ambient_c)
+    return services.testing.enter(person, circuit_id, entered.id, entered.reading, ambient_c)

@@ -9,7 +9,10 @@ from fastapi import Depends, Request
 from lumbek.services.circuits import CircuitService
 from lumbek.services.errors import WrongTokenError
 from lumbek.services.jobs import JobService
+from lumbek.services.library import LibraryService
+from lumbek.services.results import Results
 from lumbek.services.sign_in import Person, SignInService
+from lumbek.services.testing import TestingService
 from lumbek.settings import Settings
 from lumbek.store.database import Database
 
@@ -27,13 +30,23 @@ class Services:
     sign_in: SignInService
     jobs: JobService
     circuits: CircuitService
+    library: LibraryService
+    testing: TestingService
+    results: Results
 
     @classmethod
     def make(cls, settings: Settings) -> "Services":
         """Return the services on the database of the settings."""
-        database = Database(settings.database_url)
+        database, results = Database(settings.database_url), Results()
         return cls(
-            settings, database, SignInService(database, settings), JobService(database), CircuitService(database)
+            settings,
+            database,
+            SignInService(database, settings),
+            JobService(database, results),
+            CircuitService(database, results),
+            LibraryService(database),
+            TestingService(database, results),
+            results,
         )
 
 

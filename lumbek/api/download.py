@@ -1,6 +1,7 @@
-"""Handing out a file under a plain name."""
+"""Handing out a file under a plain name, and saying so in the API's description."""
 
 import re
+from typing import Any
 
 from fastapi import Response
 
@@ -11,3 +12,16 @@ def download(content: bytes, media_type: str, name: str) -> Response:
     return Response(
         content, media_type=media_type, headers={"Content-Disposition": f'attachment; filename="{plain_name}"'}
     )
+
+
+def hands_out(media_type: str) -> dict[int | str, dict[str, Any]]:
+    """Return how the API's description names a route that answers with a file."""
+    return {200: {"description": "The file", "content": {media_type: {"schema": _FILE}}}}
+
+
+def takes(media_type: str) -> dict[str, Any]:
+    """Return how the API's description names a route whose body is a file."""
+    return {"requestBody": {"required": True, "content": {media_type: {"schema": _FILE}}}}
+
+
+_FILE = {"type": "string", "format": "binary"}

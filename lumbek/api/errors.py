@@ -1,5 +1,7 @@
 """One shape for every error, and no stack trace to a user."""
 
+import re
+
 import structlog
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
@@ -12,6 +14,9 @@ from lumbek.core.value import Frozen
 from lumbek.exchange.job_file import JobFileError
 from lumbek.exchange.problems import Problem, problems_of
 from lumbek.services.errors import ChangedMeanwhileError, ServiceError
+from lumbek.store.database import DatabaseGoneError
+
+_IN_COMMANDS = re.compile(r"^commands\.\d+\.")
 
 log = structlog.get_logger()
 
@@ -39,6 +44,8 @@ def _answer(status: int, body: ErrorBody) -> JSONResponse:
 
 
 def _bad_input(problems: list[Problem]) -> JSONResponse:
+    # A person knows a command by what it changes, not by its place in the list that was sent.
+    problems = [each.model_copy(update={"field": _IN_COMMANDS.sub("", each.field)}) for each in problems]
     first = problems[0] if problems else None
     message = f"{first.field}: {first.reason}" if first else "The input cannot be used."
     return _answer(422, ErrorBody(code="bad-input", message=message, problems=tuple(problems)))
@@ -85,10 +92,18 @@ def install_error_handlers(app: FastAPI) -> None:
             ),
         )
 
-    @app.exception_handler(Exception)
-    def _unforeseen(request: Request, error: Exception) -> JSONResponse:
-        log.error("unforeseen", path=request.url.path, exc_info=error)
-        return _answer(
-            500,
-            ErrorBody(code="our-fault", message="Something went wrong here. Nothing was changed; it is in the log."),
-        )
+    @app.exception_handler(DatabaseGoneError)
+    def _no_database(request: Request, error: DatabaseGoneError) -> JSONResponse:
+        log.error("database", path=request.url.path, exc_info=error)
+        return _answer(503, unforeseen(writing=request.method not in ("GET", "HEAD")))
+
+
+def unforeseen(writing: bool) -> ErrorBody:
+    """Return what a person is told when something broke: of a write it cannot be said whether it was kept."""
+    if not writing:
+        return ErrorBody(code="our-fault", message="Something went wrong here; it is in the log. Try again.")
+    return ErrorBody(
+        code="not-known",
+        message="Something went wrong here, and it is not known whether this was kept. Send it again: "
+        "what was kept is not done twice.",
+    )

@@ -5,15 +5,17 @@ from uuid import UUID
 
 from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
+from pydantic import AfterValidator, Field
 
 from lumbek.api.context import SignedInPerson, WithServices
-from lumbek.api.download import download
+from lumbek.api.download import download, hands_out, takes
 from lumbek.core.choices import Choices, choices
 from lumbek.core.documents.schedule import Schedule
-from lumbek.core.model.job import JobHead, RulebookId
-from lumbek.core.model.supply import Supply
+from lumbek.core.model.job import Edition, JobHead, RulebookId
+from lumbek.core.model.text import printable
 from lumbek.core.rulebooks import load_rulebook
 from lumbek.core.rulebooks.page import RulebookPage, rulebook_page
+from lumbek.core.survey.commands import JobCommand
 from lumbek.core.value import Frozen
 from lumbek.exchange.job_file import read_job, write_job
 from lumbek.exchange.schedule_csv import schedule_csv
@@ -24,54 +26,54 @@ from lumbek.services.views import JobLine, JobView
 router = APIRouter(prefix="/api", tags=["jobs"])
 
 
-class HeadChange(Frozen):
-    """A job's head, and the version it was changed from."""
+class NewJob(Frozen):
+    """A job to start, with an id that its sender made: sent twice, it is started once."""
 
+    id: UUID
+    head: JobHead = JobHead()
+
+
+class JobChange(Frozen):
+    """Commands on a job, an id that their sender made, and the version they were made on."""
+
+    id: UUID
     version: int
-    head: JobHead
+    commands: Annotated[tuple[JobCommand, ...], Field(min_length=1, max_length=50)]
 
 
-class SupplyChange(Frozen):
-    """A job's supply, and the version it was changed from."""
-
-    version: int
-    supply: Supply
-
-
-Edition = Annotated[str, Query(max_length=60)]
+EditionAsked = Annotated[Edition, Query()]
+Search = Annotated[str, Query(max_length=200), AfterValidator(printable)]
 
 
 @router.get("/rulebooks/{rulebook}/choices")
-def rulebook_choices(rulebook: RulebookId, _: SignedInPerson, edition: Edition = "") -> Choices:
+def rulebook_choices(rulebook: RulebookId, _: SignedInPerson, edition: EditionAsked = "") -> Choices:
     """Say what a rulebook offers to choose from, in its newest edition if none is named."""
     return choices(load_rulebook(rulebook, edition), OFFERED_WORDS)
 
 
 @router.get("/rulebooks/{rulebook}")
-def open_rulebook(rulebook: RulebookId, _: SignedInPerson, edition: Edition = "") -> RulebookPage:
+def open_rulebook(rulebook: RulebookId, _: SignedInPerson, edition: EditionAsked = "") -> RulebookPage:
     """Lay a rulebook open: clauses, guidance, tables, and where the two differ."""
     return rulebook_page(load_rulebook(rulebook, edition))
 
 
 @router.get("/jobs")
-def list_jobs(
-    services: WithServices, person: SignedInPerson, search: Annotated[str, Query(max_length=200)] = ""
-) -> list[JobLine]:
+def list_jobs(services: WithServices, person: SignedInPerson, search: Search = "") -> list[JobLine]:
     """List the firm's jobs, last changed first."""
     return services.jobs.list(person, search)
 
 
 @router.post("/jobs", status_code=201)
-def start_job(head: JobHead, services: WithServices, person: SignedInPerson) -> JobView:
+def start_job(new: NewJob, services: WithServices, person: SignedInPerson) -> JobView:
     """Start a job."""
-    return services.jobs.start(person, head)
+    return services.jobs.start(person, new.id, new.head)
 
 
-@router.post("/jobs/file", status_code=201)
-async def take_in_job(request: Request, services: WithServices, person: SignedInPerson) -> JobView:
-    """Take in a job file: the body is the file."""
+@router.post("/jobs/file", status_code=201, openapi_extra=takes("application/json"))
+async def take_in_job(request: Request, services: WithServices, person: SignedInPerson, id: UUID) -> JobView:  # noqa: A002
+    """Take in a job file: the body is the file, `id` one that its sender made."""
     raw = await request.body()
-    return await run_in_threadpool(lambda: services.jobs.take_in(person, read_job(raw)))
+    return await run_in_threadpool(lambda: services.jobs.take_in(person, id, read_job(raw)))
 
 
 @router.get("/jobs/{job_id}")
@@ -80,16 +82,10 @@ def open_job(job_id: UUID, services: WithServices, person: SignedInPerson) -> Jo
     return services.jobs.open(person, job_id)
 
 
-@router.put("/jobs/{job_id}/head")
-def change_head(job_id: UUID, change: HeadChange, services: WithServices, person: SignedInPerson) -> JobView:
-    """Save name, client, address and rulebook."""
-    return services.jobs.change_head(person, job_id, change.version, change.head)
-
-
-@router.put("/jobs/{job_id}/supply")
-def change_supply(job_id: UUID, change: SupplyChange, services: WithServices, person: SignedInPerson) -> JobView:
-    """Save the supply."""
-    return services.jobs.change_supply(person, job_id, change.version, change.supply)
+@router.post("/jobs/{job_id}/commands")
+def change_job(job_id: UUID, change: JobChange, services: WithServices, person: SignedInPerson) -> JobView:
+    """Carry out commands on a job's head and supply; 409 with what stands now if someone else was first."""
+    return services.jobs.command(person, job_id, change.id, change.version, change.commands)
 
 
 @router.delete("/jobs/{job_id}", status_code=204)
@@ -98,7 +94,7 @@ def remove_job(job_id: UUID, services: WithServices, person: SignedInPerson) -> 
     services.jobs.remove(person, job_id)
 
 
-@router.get("/jobs/{job_id}/file")
+@router.get("/jobs/{job_id}/file", response_class=Response, responses=hands_out("application/json"))
 def job_file(job_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
     """Hand out the whole job as a job file."""
     job = services.jobs.whole(person, job_id)
@@ -111,7 +107,7 @@ def schedule(job_id: UUID, services: WithServices, person: SignedInPerson) -> Sc
     return services.jobs.schedule(person, job_id)
 
 
-@router.get("/jobs/{job_id}/schedule.csv")
+@router.get("/jobs/{job_id}/schedule.csv", response_class=Response, responses=hands_out("text/csv"))
 def schedule_as_csv(job_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
     """Hand out the schedule as CSV."""
     made = services.jobs.schedule(person, job_id)
@@ -119,7 +115,7 @@ def schedule_as_csv(job_id: UUID, services: WithServices, person: SignedInPerson
     return download(("\ufeff" + schedule_csv(made)).encode(), "text/csv; charset=utf-8", f"{made.job} schedule.csv")
 
 
-@router.get("/jobs/{job_id}/schedule.pdf")
+@router.get("/jobs/{job_id}/schedule.pdf", response_class=Response, responses=hands_out("application/pdf"))
 def schedule_as_pdf(job_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
     """Hand out the schedule as PDF."""
     made = services.jobs.schedule(person, job_id)

@@ -1,12 +1,14 @@
 """Signing in and out, and what a page may know before anyone has."""
 
+from typing import Annotated
 from urllib.parse import urlsplit
 
 from fastapi import APIRouter, Request, Response
-from pydantic import Field
+from pydantic import AfterValidator, Field
 
 from lumbek import __version__
 from lumbek.api.context import COOKIE, SignedInPerson, WithServices
+from lumbek.core.model.text import printable
 from lumbek.core.value import Frozen
 from lumbek.services import demo
 from lumbek.services.errors import WrongTokenError
@@ -18,8 +20,8 @@ router = APIRouter(prefix="/api", tags=["session"])
 class Credentials(Frozen):
     """What signs a person in."""
 
-    email: str = Field(min_length=1, max_length=200)
-    password: str = Field(min_length=1, max_length=200)
+    email: Annotated[str, Field(min_length=1, max_length=200), AfterValidator(printable)]
+    password: Annotated[str, Field(min_length=1, max_length=200), AfterValidator(printable)]
 
 
 class Me(Frozen):

@@ -1,9 +1,13 @@
 """What a rulebook offers to choose from: kinds, cables, methods, devices."""
 
+from typing import get_args
+
+from lumbek.core.circuit.presets import POINT_NAMES, RCD_PRESETS, RcdPreset
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import CircuitKind
-from lumbek.core.model.device import Device
-from lumbek.core.model.point import Load
+from lumbek.core.model.device import Device, RcdType
+from lumbek.core.model.point import PASSIVE_KINDS, Load, PointKind
+from lumbek.core.model.supply import Earthing
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.usual import usual_cable, usual_device, usual_method
 from lumbek.core.value import Frozen
@@ -38,6 +42,16 @@ class CableChoice(Frozen):
     csas_mm2: tuple[float, ...]
 
 
+class EarthingChoice(Frozen):
+    """An earthing system that a supply may have under this rulebook."""
+
+    id: Earthing
+    name: str
+
+
+_EARTHING_NAMES: dict[Earthing, str] = {"TN-C-S": "TN-C-S (PME)"}
+
+
 class DeviceChoice(Frozen):
     """A standard of device."""
 
@@ -47,6 +61,15 @@ class DeviceChoice(Frozen):
     curves: tuple[str, ...]
     ratings_a: tuple[float, ...]
     breaking_capacities_ka: tuple[float, ...]
+
+
+class PointChoice(Frozen):
+    """A kind of point: whether it draws a current itself, and whether a fuse of its own sits in it."""
+
+    id: PointKind
+    name: str
+    draws: bool
+    fused: bool
 
 
 class ApplianceChoice(Frozen):
@@ -64,12 +87,15 @@ class Choices(Frozen):
     title: str
     edition: str
     advice: str
-    earthing_systems: tuple[str, ...]
+    earthing_systems: tuple[EarthingChoice, ...]
     methods_in_ground: tuple[str, ...]
     kinds: tuple[KindChoice, ...]
     cables: tuple[CableChoice, ...]
     devices: tuple[DeviceChoice, ...]
     appliances: tuple[ApplianceChoice, ...]
+    rcds: tuple[RcdPreset, ...]
+    rcd_types: tuple[RcdType, ...]
+    point_kinds: tuple[PointChoice, ...]
     run_words: tuple[str, ...]
 
 
@@ -97,7 +123,9 @@ def choices(rulebook: Rulebook, run_words: tuple[str, ...] = ()) -> Choices:
         title=data.title,
         edition=data.edition,
         advice=data.advice,
-        earthing_systems=data.supply.earthing_systems,
+        earthing_systems=tuple(
+            EarthingChoice(id=each, name=_EARTHING_NAMES.get(each, each)) for each in data.supply.earthing_systems
+        ),
         methods_in_ground=tuple(key for key, method in data.methods.items() if method.medium == "ground"),
         kinds=tuple(
             KindChoice(
@@ -126,6 +154,12 @@ def choices(rulebook: Rulebook, run_words: tuple[str, ...] = ()) -> Choices:
         appliances=tuple(
             ApplianceChoice(id=key, name=each.name, load=Load.model_validate(each.model_dump()))
             for key, each in rulebook.appliances.items()
+        ),
+        rcds=RCD_PRESETS,
+        rcd_types=get_args(RcdType),
+        point_kinds=tuple(
+            PointChoice(id=kind, name=name, draws=kind not in PASSIVE_KINDS, fused=kind == "fused-spur")
+            for kind, name in POINT_NAMES.items()
         ),
         run_words=run_words,
     )

@@ -1,6 +1,6 @@
 """How figures are shown: rounded against the user, never in favour, and never so that a failure looks like a pass."""
 
-from decimal import ROUND_CEILING, ROUND_FLOOR, Decimal
+from math import ceil, floor
 from typing import Literal
 
 # Binary fractions such as 1.37 x 0.8 land a hair off the decimal that was meant; nine places mend that.
@@ -8,21 +8,21 @@ from typing import Literal
 MINUS = "\u2212"
 NONE = "–"
 _PLACES = 9
-_MEANT = Decimal(1).scaleb(-_PLACES)
 
 
-def _as_meant(value: float) -> Decimal:
-    return Decimal(repr(value)).quantize(_MEANT)
+def _scaled(value: float, decimals: int) -> float:
+    """Return `value` in units of its last place, rid of the hair that binary fractions put on it."""
+    return round(value * 10.0**decimals, max(0, _PLACES - decimals))
 
 
 def floor_to(value: float, decimals: int) -> float:
     """Return `value` rounded down to `decimals` places: for showing an upper limit."""
-    return float(_as_meant(value).quantize(Decimal(1).scaleb(-decimals), rounding=ROUND_FLOOR))
+    return floor(_scaled(value, decimals)) / 10.0**decimals
 
 
 def ceil_to(value: float, decimals: int) -> float:
     """Return `value` rounded up to `decimals` places: for showing a lower limit."""
-    return float(_as_meant(value).quantize(Decimal(1).scaleb(-decimals), rounding=ROUND_CEILING))
+    return ceil(_scaled(value, decimals)) / 10.0**decimals
 
 
 def show(value: float, decimals: int = 2) -> str:

@@ -11,6 +11,9 @@ from lumbek.exchange.problems import Problem, problems_of
 from lumbek.formats.upgrade import CURRENT, upgrade_job
 
 MOST_BYTES = 64_000_000
+# A file of that size as it is written here has about half as many.
+MOST_CONTAINERS = 1_500_000
+MOST_VALUES = 5_000_000
 
 
 class JobFileError(Exception):
@@ -25,6 +28,9 @@ def read_job(raw: bytes) -> Job:
     """Return the job in a file's bytes. Raises JobFileError with the place and the reason."""
     if len(raw) > MOST_BYTES:
         raise JobFileError([Problem(field="file", reason=f"is larger than {MOST_BYTES // 1_000_000} MB")])
+    if raw.count(b"[") + raw.count(b"{") > MOST_CONTAINERS or raw.count(b",") > MOST_VALUES:
+        # Told by counting: taken apart it would fill the memory first.
+        raise JobFileError([Problem(field="file", reason="holds more lists and values than any job has")])
     try:
         data = json.loads(raw.decode("utf-8-sig"), parse_constant=_no_constant)
     except UnicodeDecodeError as error:

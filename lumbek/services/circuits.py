@@ -1,100 +1,131 @@
-"""Circuits and their readings: open, change, judge, test."""
+"""Circuits: open, change by commands, undo, judge, propose."""
 
-from uuid import UUID
+from dataclasses import dataclass
+from uuid import UUID, uuid4
 
 from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
-from lumbek.core.answers import insulation_mohm
 from lumbek.core.choosing.propose import Proposals, propose
-from lumbek.core.circuit.edit import Edit, EditRefusedError, NewPoint, apply_edit
-from lumbek.core.circuit.laying import Entry, lay_run, lay_through
+from lumbek.core.circuit.commands import Command, carry_out
+from lumbek.core.circuit.edit import Edited, EditRefusedError, NewPoint
+from lumbek.core.circuit.laying import lay_run, lay_through
 from lumbek.core.documents.calculation import CalculationSheet, make_calculation_sheet
-from lumbek.core.judgement import CircuitResult, judge_circuit, judge_studied
+from lumbek.core.judgement import judge_circuit
 from lumbek.core.model.circuit import Circuit, CircuitKind
-from lumbek.core.model.reading import Reading
-from lumbek.core.model.supply import Supply
-from lumbek.core.rulebooks import Rulebook, rulebook_of
-from lumbek.core.study.door import study_of
-from lumbek.core.testing.sheet import test_sheet
-from lumbek.core.usual import next_point, usual_circuit, usual_point
+from lumbek.core.model.job import JobHead
+from lumbek.core.rulebooks import rulebook_of
+from lumbek.core.usual import usual_circuit, usual_point
 from lumbek.exchange.problems import Problem, problems_of
 from lumbek.exchange.typed_run import parse_run
-from lumbek.services.clock import now, stamp
+from lumbek.services.clock import now
+from lumbek.services.documents import design_of, head_of, supply_of, write_design
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
-from lumbek.services.jobs import add_circuit_row, head_of, load_circuits, need_job, reading_row
+from lumbek.services.jobs import add_circuit_row, done_before, need_job
+from lumbek.services.results import Results, Source, house_key
 from lumbek.services.sign_in import Person
-from lumbek.services.views import CircuitView, LibraryLine, SheetView
+from lumbek.services.views import CircuitView, Preview
 from lumbek.store import jobs as store
 from lumbek.store import people
 from lumbek.store.database import Database
-from lumbek.store.models import CircuitRow, JobRow, LibraryCircuit
+from lumbek.store.models import CircuitRevision, CircuitRow, JobRow, LibraryCircuit
+
+_MOST_NUMBER = 9999
+
+
+@dataclass(frozen=True)
+class NewCircuit:
+    """What a new circuit is begun from: a kind's usual, a design, another circuit, or one of the firm's own."""
+
+    kind: CircuitKind | None = None
+    design: Circuit | None = None
+    copy_of: UUID | None = None
+    library: UUID | None = None
 
 
 class CircuitService:
     """Use cases on one circuit."""
 
-    def __init__(self, database: Database) -> None:
-        self._database = database
+    def __init__(self, database: Database, results: Results) -> None:
+        self._database, self._results = database, results
 
-    def start(self, person: Person, job_id: UUID, design: Circuit) -> CircuitView:
-        """Add a circuit to a job."""
+    def start(self, person: Person, job_id: UUID, write_id: UUID, new: NewCircuit) -> CircuitView:
+        """Add a circuit to a job, under its own number if that is free, else under the least that is."""
         with self._database.transaction() as db:
+            # The job is held meanwhile: numbers and places are given to one after another.
             job = need_job(db, person, job_id, lock=True)
-            row = add_circuit_row(db, job.id, store.next_place(db, job.id), design, person.name)
+            circuit_id = uuid4()
+            before = done_before(db, person, write_id, circuit_id)
+            if before is not None:
+                return self._view(db, *need_circuit(db, person, before))
+            design = self._begun(db, person, job, new)
+            taken = {other.design["number"] for other in store.circuits_of(db, job.id)}
+            if design.number in taken or new.design is None:
+                free = next((number for number in range(1, _MOST_NUMBER + 1) if number not in taken), None)
+                if free is None:
+                    raise BadInputError("This job has no number left for another circuit.")
+                design = design.model_copy(update={"number": free})
+            row = add_circuit_row(db, job.id, store.next_place(db, job.id), design, person.name, circuit_id)
             store.touch_job(db, job.id, person.name, now())
             people.record(db, person.firm_id, person.user_id, "circuit-started", str(row.id))
+            db.flush()
             db.refresh(row)
-            return _view(row, job)
+            return self._view(db, row, job)
 
-    def start_usual(self, person: Person, job_id: UUID, kind: CircuitKind) -> CircuitView:
-        """Add a circuit of a kind to a job, with its usual device and cable, under the next free number."""
-        with self._database.transaction() as db:
-            rulebook = rulebook_of(head_of(need_job(db, person, job_id)))
-        return self._start_numbered(person, job_id, usual_circuit(rulebook, kind))
+    def _begun(self, db: Session, person: Person, job: JobRow, new: NewCircuit) -> Circuit:
+        if new.kind is not None:
+            return usual_circuit(rulebook_of(head_of(job)), new.kind)
+        if new.copy_of is not None:
+            row, _ = need_circuit(db, person, new.copy_of)
+            design = design_of(row)
+            return design.model_copy(update={"name": f"{design.name[:73]} (copy)"})
+        if new.library is not None:
+            return design_of(_need_library(db, person, new.library))
+        if new.design is None:
+            raise BadInputError("Say what the circuit is begun from.")
+        return new.design
 
     def open(self, person: Person, circuit_id: UUID) -> CircuitView:
         """Return a circuit with all its results."""
         with self._database.transaction() as db:
-            return _view(*_need(db, person, circuit_id))
+            return self._view(db, *need_circuit(db, person, circuit_id))
 
-    def evaluate(self, person: Person, circuit_id: UUID, design: Circuit) -> CircuitResult:
-        """Return the results a design would have in this circuit's job; nothing is kept."""
+    def preview(self, person: Person, circuit_id: UUID, commands: tuple[Command, ...]) -> Preview:
+        """Return the circuit as it would be after these commands, judged; nothing is kept."""
         with self._database.transaction() as db:
-            _, job = _need(db, person, circuit_id)
-        return judge_circuit(rulebook_of(head_of(job)), Supply.model_validate(job.supply), design)
+            row, job = need_circuit(db, person, circuit_id)
+            head, supply, design = head_of(job), supply_of(job), design_of(row)
+        changed = _changed(head_of(job), design, commands).circuit
+        return Preview(design=changed, result=judge_circuit(rulebook_of(head), supply, changed))
 
-    def save(self, person: Person, circuit_id: UUID, version: int, design: Circuit) -> CircuitView:
-        """Save a design over the version it was made from. Raises ChangedMeanwhileError with what stands now."""
-        with self._database.transaction() as db:
-            row, job = _need(db, person, circuit_id, lock=True)
-            return self._keep(db, person, row, job, version, design)
+    def command(
+        self, person: Person, circuit_id: UUID, write_id: UUID, version: int, commands: tuple[Command, ...]
+    ) -> CircuitView:
+        """Carry out commands on a circuit, all or none.
 
-    def edit(self, person: Person, circuit_id: UUID, version: int, edit: Edit) -> CircuitView:
-        """Apply one edit to the run. Raises BadInputError where the circuit does not allow it."""
+        Raises ChangedMeanwhileError with what stands now, BadInputError for what the circuit does not allow.
+        """
+
+        def change(design: Circuit, job: JobRow) -> Edited:
+            return _changed(head_of(job), design, commands)
+
         with self._database.transaction() as db:
-            row, job = _need(db, person, circuit_id, lock=True)
+            row, job = need_circuit(db, person, circuit_id, lock=True)
+            if done_before(db, person, write_id, circuit_id) is not None:
+                return self._view(db, row, job)
             _hold(row, version)
-            try:
-                design = Circuit.model_validate(row.design)
-                edited = apply_edit(design, edit, next_point(rulebook_of(head_of(job)), design))
-            except EditRefusedError as error:
-                raise BadInputError(str(error)) from error
-            except ValidationError as error:
-                raise BadInputError("The circuit cannot be changed so.", problems_of(error)) from error
-            view = self._keep(db, person, row, job, version, edited.circuit)
+            edited = change(design_of(row), job)
+            view = self._keep(db, person, row, job, edited.circuit, undo_to=row.version)
             return view.model_copy(update={"focus": edited.focus})
 
-    def propose(self, person: Person, circuit_id: UUID) -> Proposals:
-        """Return what may be done with a circuit, all of it computed."""
-        with self._database.transaction() as db:
-            row, job = _need(db, person, circuit_id)
-        head = head_of(job)
-        design, supply = Circuit.model_validate(row.design), Supply.model_validate(job.supply)
-        return propose(rulebook_of(head), supply, design, head.protection_school)
-
     def lay_run(
-        self, person: Person, circuit_id: UUID, version: int, text: str, through_leg: str | None = None
+        self,
+        person: Person,
+        circuit_id: UUID,
+        write_id: UUID,
+        version: int,
+        text: str,
+        through_leg: str | None = None,
     ) -> CircuitView:
         """Lay a typed or pasted run on from the last point, or take a leg through it.
 
@@ -105,112 +136,108 @@ class CircuitService:
             problems = list(typed.problems) or [Problem(field="run", reason="holds no leg: type a length first")]
             raise BadInputError("Not all of the run is understood; nothing was laid.", problems)
         with self._database.transaction() as db:
-            row, job = _need(db, person, circuit_id, lock=True)
+            row, job = need_circuit(db, person, circuit_id, lock=True)
+            if done_before(db, person, write_id, circuit_id) is not None:
+                return self._view(db, row, job)
             _hold(row, version)
+            rulebook = rulebook_of(head_of(job))
+
+            def usual(so_far: Circuit) -> NewPoint:
+                return usual_point(rulebook, so_far)
+
             try:
-                design = Circuit.model_validate(row.design)
-                laid = _laid(rulebook_of(head_of(job)), design, typed.entries, through_leg)
+                design = design_of(row)
+                if through_leg is None:
+                    laid = lay_run(design, typed.entries, usual)
+                else:
+                    laid = lay_through(design, through_leg, typed.entries, usual)
             except EditRefusedError as error:
                 raise BadInputError(str(error)) from error
             except ValidationError as error:
                 raise BadInputError("The circuit cannot hold this run.", problems_of(error)) from error
-            return self._keep(db, person, row, job, version, laid)
+            return self._keep(db, person, row, job, laid, undo_to=row.version)
 
-    def copy(self, person: Person, circuit_id: UUID) -> CircuitView:
-        """Add a copy of a circuit to its job, under the next free number, without its readings."""
+    def undo(self, person: Person, circuit_id: UUID, write_id: UUID, version: int) -> CircuitView:
+        """Go back to the state before the last change, whoever made it and wherever it is asked from."""
+        return self._step(person, circuit_id, write_id, version, back=True)
+
+    def redo(self, person: Person, circuit_id: UUID, write_id: UUID, version: int) -> CircuitView:
+        """Go forward again to what was undone."""
+        return self._step(person, circuit_id, write_id, version, back=False)
+
+    def _step(self, person: Person, circuit_id: UUID, write_id: UUID, version: int, back: bool) -> CircuitView:
         with self._database.transaction() as db:
-            row, job = _need(db, person, circuit_id)
-        design = Circuit.model_validate(row.design)
-        return self._start_numbered(person, job.id, design.model_copy(update={"name": f"{design.name[:73]} (copy)"}))
+            row, job = need_circuit(db, person, circuit_id, lock=True)
+            if done_before(db, person, write_id, circuit_id) is not None:
+                return self._view(db, row, job)
+            _hold(row, version)
+            standing = store.circuit_revision(db, row.id, row.version)
+            wanted = None if standing is None else standing.undo_to if back else standing.redo_to
+            target = None if wanted is None else store.circuit_revision(db, row.id, wanted)
+            if target is None:
+                raise BadInputError("There is nothing to undo." if back else "There is nothing to redo.")
+            # Going back, the way further back is that of the state gone to; the way forward is the state left.
+            undo_to, redo_to = (target.undo_to, row.version) if back else (row.version, target.redo_to)
+            return self._keep(db, person, row, job, design_of(target), undo_to, redo_to)
 
-    def _start_numbered(self, person: Person, job_id: UUID, design: Circuit) -> CircuitView:
+    def propose(self, person: Person, circuit_id: UUID) -> Proposals:
+        """Return what may be done with a circuit, all of it computed."""
         with self._database.transaction() as db:
-            taken = [other.design["number"] for other in store.circuits_of(db, need_job(db, person, job_id).id)]
-        number = max(taken, default=0) + 1
-        return self.start(person, job_id, design.model_copy(update={"number": number}))
+            row, job = need_circuit(db, person, circuit_id)
+            head, supply, design = head_of(job), supply_of(job), design_of(row)
+        return propose(rulebook_of(head), supply, design, head.protection_school)
 
-    def sheet_document(self, person: Person, circuit_id: UUID) -> CalculationSheet:
+    def calculation(self, person: Person, circuit_id: UUID) -> CalculationSheet:
         """Return the calculation sheet of a circuit."""
         with self._database.transaction() as db:
-            row, job = _need(db, person, circuit_id)
-        head = head_of(job)
-        return make_calculation_sheet(head, Supply.model_validate(job.supply), Circuit.model_validate(row.design))
-
-    def library(self, person: Person) -> list[LibraryLine]:
-        """Return the firm's own usual circuits."""
-        with self._database.transaction() as db:
-            return [
-                LibraryLine(id=row.id, name=row.name, design=Circuit.model_validate(row.design), by=row.by)
-                for row in store.library_of(db, person.firm_id)
-            ]
-
-    def keep_in_library(self, person: Person, circuit_id: UUID) -> LibraryLine:
-        """Keep a circuit's design among the firm's usual ones."""
-        with self._database.transaction() as db:
-            row, _ = _need(db, person, circuit_id)
-            kept = LibraryCircuit(firm_id=person.firm_id, name=row.design["name"], design=row.design, by=person.name)
-            db.add(kept)
-            people.record(db, person.firm_id, person.user_id, "library-kept", str(row.id))
-            db.flush()
-            return LibraryLine(id=kept.id, name=kept.name, design=Circuit.model_validate(kept.design), by=kept.by)
-
-    def remove_from_library(self, person: Person, library_id: UUID) -> None:
-        """Take a circuit off the firm's list; it stays in the records."""
-        with self._database.transaction() as db:
-            _need_library(db, person, library_id).removed_at = now()
-            people.record(db, person.firm_id, person.user_id, "library-removed", str(library_id))
-
-    def start_from_library(self, person: Person, job_id: UUID, library_id: UUID) -> CircuitView:
-        """Add one of the firm's usual circuits to a job."""
-        with self._database.transaction() as db:
-            design = Circuit.model_validate(_need_library(db, person, library_id).design)
-        return self._start_numbered(person, job_id, design)
+            row, job = need_circuit(db, person, circuit_id)
+            return make_calculation_sheet(head_of(job), supply_of(job), design_of(row))
 
     def remove(self, person: Person, circuit_id: UUID) -> None:
         """Take a circuit out of its job; nothing of it is deleted."""
         with self._database.transaction() as db:
-            row, job = _need(db, person, circuit_id, lock=True)
+            row, job = need_circuit(db, person, circuit_id, lock=True)
             row.removed_at = now()
             store.touch_job(db, job.id, person.name, now())
             people.record(db, person.firm_id, person.user_id, "circuit-removed", str(circuit_id))
 
-    def sheet(self, person: Person, circuit_id: UUID, ambient_c: float) -> SheetView:
-        """Return a circuit's test sheet, expected readings for copper at `ambient_c`."""
-        with self._database.transaction() as db:
-            row, job = _need(db, person, circuit_id)
-            return _sheet(db, row, job, ambient_c)
-
-    def enter_reading(self, person: Person, circuit_id: UUID, reading: Reading, ambient_c: float) -> SheetView:
-        """Add a reading, by this person, now; answer with the sheet as it stands then."""
-        with self._database.transaction() as db:
-            row, job = _need(db, person, circuit_id, lock=True)
-            points = {point["id"] for point in row.design["points"]}
-            if reading.point is not None and reading.point not in points:
-                raise BadInputError(
-                    "That point is not in this circuit.", [Problem(field="point", reason="is not in this circuit")]
-                )
-            stamped = reading.model_copy(update={"by": person.name, "at": stamp(now())})
-            db.add(reading_row(row.id, stamped))
-            store.touch_job(db, job.id, person.name, now())
-            people.record(db, person.firm_id, person.user_id, "reading", str(row.id))
-            db.flush()
-            return _sheet(db, row, job, ambient_c)
-
     def _keep(
-        self, db: Session, person: Person, row: CircuitRow, job: JobRow, version: int, design: Circuit
+        self,
+        db: Session,
+        person: Person,
+        row: CircuitRow,
+        job: JobRow,
+        design: Circuit,
+        undo_to: int | None,
+        redo_to: int | None = None,
     ) -> CircuitView:
-        _hold(row, version)
-        row.design = design.model_dump(mode="json")
+        write_design(row, design)
         row.version += 1
         row.changed_by, row.changed_at = person.name, now()
-        store.keep_circuit_revision(db, row)
+        revision = store.keep_circuit_revision(db, row, undo_to, redo_to)
         store.touch_job(db, job.id, person.name, now())
         people.record(db, person.firm_id, person.user_id, "circuit-changed", str(row.id))
         db.flush()
-        return _view(row, job)
+        return self._view(db, row, job, revision)
+
+    def _view(self, db: Session, row: CircuitRow, job: JobRow, revision: CircuitRevision | None = None) -> CircuitView:
+        head, supply, design = head_of(job), supply_of(job), design_of(row)
+        revision = revision or store.circuit_revision(db, row.id, row.version)
+        return CircuitView(
+            id=row.id,
+            job_id=job.id,
+            version=row.version,
+            design=design,
+            result=self._results.circuit(Source(row.id, row.version, house_key(head, supply)), head, supply, design),
+            changed_by=row.changed_by,
+            changed_at=row.changed_at,
+            can_undo=revision is not None and revision.undo_to is not None,
+            can_redo=revision is not None and revision.redo_to is not None,
+        )
 
 
-def _need(db: Session, person: Person, circuit_id: UUID, lock: bool = False) -> tuple[CircuitRow, JobRow]:
+def need_circuit(db: Session, person: Person, circuit_id: UUID, lock: bool = False) -> tuple[CircuitRow, JobRow]:
+    """Return a circuit of the person's firm with its job. Raises NotFoundError, for another firm's circuits too."""
     found = store.find_circuit(db, person.firm_id, circuit_id, lock)
     if found is None:
         raise NotFoundError("There is no such circuit here.")
@@ -224,13 +251,14 @@ def _need_library(db: Session, person: Person, library_id: UUID) -> LibraryCircu
     return row
 
 
-def _laid(rulebook: Rulebook, circuit: Circuit, entries: tuple[Entry, ...], through_leg: str | None) -> Circuit:
-    def usual(so_far: Circuit) -> NewPoint:
-        return usual_point(rulebook, so_far)
-
-    return (
-        lay_run(circuit, entries, usual) if through_leg is None else lay_through(circuit, through_leg, entries, usual)
-    )
+def _changed(head: JobHead, design: Circuit, commands: tuple[Command, ...]) -> Edited:
+    """Return the design after commands. Raises BadInputError where the circuit does not allow one."""
+    try:
+        return carry_out(rulebook_of(head), design, commands)
+    except EditRefusedError as error:
+        raise BadInputError(str(error)) from error
+    except ValidationError as error:
+        raise BadInputError("The circuit cannot be changed so.", problems_of(error)) from error
 
 
 def _hold(row: CircuitRow, version: int) -> None:
@@ -240,34 +268,3 @@ def _hold(row: CircuitRow, version: int) -> None:
             f"{row.changed_by} changed this circuit while you worked on it.",
             {"version": row.version, "design": row.design},
         )
-
-
-def _view(row: CircuitRow, job: JobRow) -> CircuitView:
-    design = Circuit.model_validate(row.design)
-    result = judge_circuit(rulebook_of(head_of(job)), Supply.model_validate(job.supply), design)
-    return CircuitView(
-        id=row.id,
-        job_id=job.id,
-        version=row.version,
-        design=design,
-        result=result,
-        changed_by=row.changed_by,
-        changed_at=row.changed_at,
-    )
-
-
-def _sheet(db: Session, row: CircuitRow, job: JobRow, ambient_c: float) -> SheetView:
-    rulebook, supply = rulebook_of(head_of(job)), Supply.model_validate(job.supply)
-    loaded = load_circuits(db, job.id)
-    peers = tuple(mohm for other, circuit in loaded if other.id != row.id for mohm in insulation_mohm(circuit.readings))
-    circuit = next(circuit for other, circuit in loaded if other.id == row.id)
-    studied = study_of(rulebook, supply, circuit.design)
-    return SheetView(
-        circuit_id=row.id,
-        job_id=job.id,
-        number=circuit.design.number,
-        name=circuit.design.name,
-        ambient_c=ambient_c,
-        sheet=test_sheet(studied.middle, circuit.readings, peers, ambient_c),
-        design=judge_studied(studied).verdict,
-    )

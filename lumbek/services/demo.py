@@ -1,9 +1,11 @@
 """The demo: its own firm and sign-in, and its house. Only ever loaded in demo mode."""
 
 from importlib.resources import files
+from uuid import uuid4
 
 from lumbek.exchange.job_file import read_job
 from lumbek.services.jobs import JobService
+from lumbek.services.results import Results
 from lumbek.services.sign_in import Person, hash_password
 from lumbek.store.database import Database
 from lumbek.store.models import Firm, User
@@ -35,5 +37,5 @@ def load_demo(database: Database) -> bool:
         person = Person(user.id, firm.id, user.name, firm.name, "")
     for house in HOUSES:
         raw = (files("lumbek.services") / "demo_data" / house).read_bytes()
-        JobService(database).take_in(person, read_job(raw))
+        JobService(database, Results()).take_in(person, uuid4(), read_job(raw))
     return True

@@ -1,52 +1,40 @@
 """Jobs: find, open, start, change, take in and hand out whole."""
 
-from typing import Any
-from uuid import UUID
+from collections.abc import Sequence
+from uuid import UUID, uuid4
 
+from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
-from lumbek.core.answers import answer_circuit, insulation_mohm
+from lumbek.core.answers import CircuitAnswer, insulation_mohm
+from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.documents.schedule import Schedule, make_schedule
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit, JobHead
-from lumbek.core.model.reading import Reading
-from lumbek.core.model.supply import Supply
 from lumbek.core.protection.who import device_name
+from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import rulebook_of
-from lumbek.core.survey.judgement import judge_supply
-from lumbek.services.clock import moment, now, stamp
-from lumbek.services.errors import ChangedMeanwhileError, NotFoundError
+from lumbek.core.survey.commands import JobCommand, carry_out_on_job
+from lumbek.exchange.problems import problems_of
+from lumbek.services.clock import now
+from lumbek.services.documents import (
+    design_of,
+    head_of,
+    job_document,
+    reading_of,
+    reading_row,
+    supply_of,
+    write_design,
+    write_job,
+)
+from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
+from lumbek.services.results import Results, Source, house_key
 from lumbek.services.sign_in import Person
 from lumbek.services.views import CircuitLine, JobLine, JobView
 from lumbek.store import jobs as store
 from lumbek.store import people
 from lumbek.store.database import Database
-from lumbek.store.models import CircuitRow, JobRow, ReadingRow
-
-
-def head_of(row: JobRow) -> JobHead:
-    """Return a job's head as the core knows it."""
-    return JobHead.model_validate({field: getattr(row, field) for field in JobHead.model_fields})
-
-
-def reading_of(row: ReadingRow) -> Reading:
-    """Return a kept reading as the core knows it."""
-    return Reading.model_validate(
-        {
-            "quantity": row.quantity,
-            "point": row.point,
-            "value": row.value,
-            "beyond": row.beyond,
-            "correct": row.correct,
-            "by": row.by,
-            "at": stamp(row.at),
-        }
-    )
-
-
-def reading_row(circuit_id: UUID, reading: Reading) -> ReadingRow:
-    """Return a reading as it is kept."""
-    return ReadingRow(circuit_id=circuit_id, **{**reading.model_dump(), "at": moment(reading.at)})
+from lumbek.store.models import CircuitRow, JobRow
 
 
 def need_job(db: Session, person: Person, job_id: UUID, lock: bool = False) -> JobRow:
@@ -57,36 +45,33 @@ def need_job(db: Session, person: Person, job_id: UUID, lock: bool = False) -> J
     return row
 
 
-def add_circuit_row(db: Session, job_id: UUID, place: int, design: Circuit, by: str) -> CircuitRow:
+def done_before(db: Session, person: Person, write_id: UUID, subject: UUID) -> UUID | None:
+    """Mark a write as done; where it has been already, return what it made. Raises BadInputError for another's id."""
+    if store.do_once(db, write_id, person.firm_id, subject):
+        return None
+    found = store.subject_of_write(db, write_id, person.firm_id)
+    if found is None:
+        raise BadInputError("This id has been used already; send another.")
+    return found
+
+
+def add_circuit_row(
+    db: Session, job_id: UUID, place: int, design: Circuit, by: str, circuit_id: UUID | None = None
+) -> CircuitRow:
     """Keep a new circuit and its first revision."""
-    row = CircuitRow(job_id=job_id, place=place, version=1, design=design.model_dump(mode="json"), changed_by=by)
+    row = CircuitRow(id=circuit_id or uuid4(), job_id=job_id, place=place, version=1, changed_by=by)
+    write_design(row, design)
     db.add(row)
     db.flush()
     store.keep_circuit_revision(db, row)
     return row
 
 
-def load_circuits(db: Session, job_id: UUID) -> list[tuple[CircuitRow, JobCircuit]]:
-    """Return a job's circuits with their readings."""
-    rows = store.circuits_of(db, job_id)
-    readings = store.readings_of(db, [row.id for row in rows])
-    return [
-        (
-            row,
-            JobCircuit(
-                design=Circuit.model_validate(row.design),
-                readings=tuple(reading_of(reading) for reading in readings[row.id]),
-            ),
-        )
-        for row in rows
-    ]
-
-
 class JobService:
     """Use cases on whole jobs."""
 
-    def __init__(self, database: Database) -> None:
-        self._database = database
+    def __init__(self, database: Database, results: Results) -> None:
+        self._database, self._results = database, results
 
     def list(self, person: Person, search: str = "") -> list[JobLine]:
         """Return the firm's jobs, last changed first."""
@@ -102,26 +87,23 @@ class JobService:
                 for row, circuits in store.list_jobs(db, person.firm_id, search)
             ]
 
-    def start(self, person: Person, head: JobHead) -> JobView:
+    def start(self, person: Person, write_id: UUID, head: JobHead) -> JobView:
         """Start an empty job. It keeps to the edition that is newest now, where none is named."""
         edition = rulebook_of(head).data.edition
-        return self.take_in(person, Job(**{**head.model_dump(), "edition": edition}))
+        return self.take_in(person, write_id, Job(**{**head.model_dump(), "edition": edition}))
 
-    def take_in(self, person: Person, job: Job) -> JobView:
+    def take_in(self, person: Person, write_id: UUID, job: Job) -> JobView:
         """Keep a whole job, from a file or new, in one transaction."""
         head = JobHead.model_validate(job.model_dump(include=set(JobHead.model_fields)))
         with self._database.transaction() as db:
-            row = JobRow(
-                firm_id=person.firm_id,
-                version=1,
-                supply=job.supply.model_dump(mode="json"),
-                changed_by=person.name,
-                changed_at=now(),
-                **head.model_dump(),
-            )
+            row = JobRow(id=uuid4(), firm_id=person.firm_id, version=1, changed_by=person.name, changed_at=now())
+            before = done_before(db, person, write_id, row.id)
+            if before is not None:
+                return self._view(db, need_job(db, person, before))
+            write_job(row, head, job.supply)
             db.add(row)
             db.flush()
-            store.keep_job_revision(db, row, _document(head, job.supply))
+            store.keep_job_revision(db, row, job_document(head, job.supply))
             for place, circuit in enumerate(job.circuits, start=1):
                 kept = add_circuit_row(db, row.id, place, circuit.design, person.name)
                 db.add_all(reading_row(kept.id, reading) for reading in circuit.readings)
@@ -134,13 +116,36 @@ class JobService:
         with self._database.transaction() as db:
             return self._view(db, need_job(db, person, job_id))
 
-    def change_head(self, person: Person, job_id: UUID, version: int, head: JobHead) -> JobView:
-        """Save a job's name, client, address and rulebook."""
-        return self._change(person, job_id, version, head=head)
+    def command(
+        self, person: Person, job_id: UUID, write_id: UUID, version: int, commands: tuple[JobCommand, ...]
+    ) -> JobView:
+        """Carry out commands on a job's head and supply, all or none.
 
-    def change_supply(self, person: Person, job_id: UUID, version: int, supply: Supply) -> JobView:
-        """Save a job's supply."""
-        return self._change(person, job_id, version, supply=supply)
+        Raises ChangedMeanwhileError with what stands now, BadInputError for what cannot be.
+        """
+        with self._database.transaction() as db:
+            row = need_job(db, person, job_id, lock=True)
+            if done_before(db, person, write_id, job_id) is not None:
+                return self._view(db, row)
+            if row.version != version:
+                raise ChangedMeanwhileError(
+                    f"{row.changed_by} changed this job while you worked on it.",
+                    {"version": row.version, "head": head_of(row).model_dump(), "supply": row.supply},
+                )
+            try:
+                head, supply = carry_out_on_job(head_of(row), supply_of(row), commands)
+            except EditRefusedError as error:
+                raise BadInputError(str(error)) from error
+            except ValidationError as error:
+                raise BadInputError("That cannot be.", problems_of(error)) from error
+            rulebook_of(head)
+            write_job(row, head, supply)
+            row.version += 1
+            row.changed_by, row.changed_at = person.name, now()
+            store.keep_job_revision(db, row, job_document(head, supply))
+            people.record(db, person.firm_id, person.user_id, "job-changed", str(job_id))
+            db.flush()
+            return self._view(db, row)
 
     def remove(self, person: Person, job_id: UUID) -> None:
         """Take a job off the list; nothing of it is deleted."""
@@ -150,47 +155,53 @@ class JobService:
             people.record(db, person.firm_id, person.user_id, "job-removed", str(job_id))
 
     def whole(self, person: Person, job_id: UUID) -> Job:
-        """Return a job as the job file holds it."""
+        """Return a job as the job file holds it, every reading ever taken with it."""
         with self._database.transaction() as db:
             row = need_job(db, person, job_id)
-            circuits = tuple(circuit for _, circuit in load_circuits(db, row.id))
-            return Job(**head_of(row).model_dump(), supply=Supply.model_validate(row.supply), circuits=circuits)
+            rows = store.circuits_of(db, row.id)
+            readings = store.readings_of(db, [each.id for each in rows])
+            circuits = tuple(
+                JobCircuit(design=design_of(each), readings=tuple(reading_of(reading) for reading in readings[each.id]))
+                for each in rows
+            )
+            return Job(**head_of(row).model_dump(), supply=supply_of(row), circuits=circuits)
 
     def schedule(self, person: Person, job_id: UUID) -> Schedule:
         """Return the schedule of a job."""
-        return make_schedule(self.whole(person, job_id))
-
-    def _change(
-        self, person: Person, job_id: UUID, version: int, head: JobHead | None = None, supply: Supply | None = None
-    ) -> JobView:
         with self._database.transaction() as db:
-            row = need_job(db, person, job_id, lock=True)
-            if row.version != version:
-                raise ChangedMeanwhileError(
-                    f"{row.changed_by} changed this job while you worked on it.",
-                    {"version": row.version, "head": head_of(row).model_dump(), "supply": row.supply},
-                )
-            if head is not None:
-                rulebook_of(head)
-                for field, value in head.model_dump().items():
-                    setattr(row, field, value)
-            if supply is not None:
-                row.supply = supply.model_dump(mode="json")
-            row.version += 1
-            row.changed_by, row.changed_at = person.name, now()
-            store.keep_job_revision(db, row, _document(head_of(row), Supply.model_validate(row.supply)))
-            people.record(db, person.firm_id, person.user_id, "job-changed", str(job_id))
-            db.flush()
-            return self._view(db, row)
+            row = need_job(db, person, job_id)
+            answered = self._answered(db, row)
+            circuits = tuple(circuit for _, circuit, _ in answered)
+            job = Job(**head_of(row).model_dump(), supply=supply_of(row), circuits=circuits)
+            return make_schedule(job, [answer for _, _, answer in answered])
+
+    def _answered(self, db: Session, row: JobRow) -> Sequence[tuple[CircuitRow, JobCircuit, CircuitAnswer]]:
+        """Return each circuit of a job with its readings in force and everything there is to say of it."""
+        head, supply = head_of(row), supply_of(row)
+        house = house_key(head, supply)
+        rows = store.circuits_of(db, row.id)
+        readings = store.standing_readings_of(db, [each.id for each in rows])
+        circuits = [
+            JobCircuit(design=design_of(each), readings=tuple(reading_of(reading) for reading in readings[each.id]))
+            for each in rows
+        ]
+        peers = tuple(mohm for circuit in circuits for mohm in insulation_mohm(circuit.readings))
+        return [
+            (
+                each,
+                circuit,
+                self._results.answer(
+                    Source(each.id, each.version, house), head, supply, circuit.design, circuit.readings, peers
+                ),
+            )
+            for each, circuit in zip(rows, circuits, strict=True)
+        ]
 
     def _view(self, db: Session, row: JobRow) -> JobView:
-        head, supply = head_of(row), Supply.model_validate(row.supply)
+        head, supply = head_of(row), supply_of(row)
         rulebook = rulebook_of(head)
-        loaded = load_circuits(db, row.id)
-        peers = tuple(mohm for _, circuit in loaded for mohm in insulation_mohm(circuit.readings))
         lines = []
-        for circuit_row, circuit in loaded:
-            answer = answer_circuit(rulebook, supply, circuit, peers)
+        for circuit_row, circuit, answer in self._answered(db, row):
             worst = next((check for check in answer.result.checks if check.verdict == answer.result.verdict), None)
             lines.append(
                 CircuitLine(
@@ -201,7 +212,7 @@ class JobService:
                     shape=answer.result.shape.title,
                     device=device_name(rulebook, circuit.design.device),
                     verdict=answer.result.verdict,
-                    worst=f"{worst.title}: {worst.answer}" if worst and answer.result.verdict != "pass" else "",
+                    worst=f"{worst.title}: {worst.answer}" if worst and answer.result.verdict != Verdict.PASS else "",
                     taken=answer.tests.taken,
                     total=answer.tests.total,
                     tests=answer.tests.verdict,
@@ -213,12 +224,8 @@ class JobService:
             version=row.version,
             head=head,
             supply=supply,
-            survey=judge_supply(rulebook, supply),
+            survey=self._results.survey(head, supply),
             circuits=tuple(lines),
             changed_by=row.changed_by,
             changed_at=row.changed_at,
         )
-
-
-def _document(head: JobHead, supply: Supply) -> dict[str, Any]:
-    return {"head": head.model_dump(mode="json"), "supply": supply.model_dump(mode="json")}

@@ -4,6 +4,7 @@ import hashlib
 import secrets
 from dataclasses import dataclass
 from datetime import timedelta
+from threading import BoundedSemaphore
 from uuid import UUID
 
 from argon2 import PasswordHasher
@@ -17,6 +18,8 @@ from lumbek.store.database import Database
 from lumbek.store.models import SignedIn, SignInFailure
 
 _hasher = PasswordHasher()
+# So many passwords are hashed at once, and no more.
+_HASHING = BoundedSemaphore(2)
 # Compared with when there is no such account, so that both answers take the same time.
 _NOBODY = _hasher.hash(secrets.token_hex(16))
 
@@ -48,6 +51,8 @@ class SignInService:
         moment = now()
         since = moment - timedelta(minutes=self._settings.sign_in_window_minutes)
         with self._database.transaction() as db:
+            # Counted and set down as a try in one step, one after another: many at once do not slip past the limit.
+            people.hold_sign_ins(db, email, address)
             account, from_address = people.count_failures(db, email, address, since)
             if (
                 account >= self._settings.sign_in_failures_per_account
@@ -56,15 +61,21 @@ class SignInService:
                 raise TooManyAttemptsError(
                     f"Too many failed sign-ins. Try again in {self._settings.sign_in_window_minutes} minutes."
                 )
+            attempt = SignInFailure(email=email.lower(), address=address, at=moment)
+            db.add(attempt)
+            db.flush()
+            attempt_id = attempt.id
             user = people.user_by_email(db, email)
             known_hash = user.password_hash if user else _NOBODY
-        right = _matches(known_hash, password)
+        # Each hash takes 64 MB for a moment; the rest wait their turn.
+        with _HASHING:
+            right = _matches(known_hash, password)
         with self._database.transaction() as db:
             if user is None or not right:
-                db.add(SignInFailure(email=email.lower(), address=address, at=moment))
                 people.record(db, None, None, "sign-in-failed", email.lower())
             else:
                 people.forget_failures(db, email)
+                people.forget_failure(db, attempt_id)
                 people.remove_expired_sessions(db, moment)
                 token, csrf = secrets.token_urlsafe(32), secrets.token_urlsafe(24)
                 expires = moment + timedelta(hours=self._settings.session_hours)

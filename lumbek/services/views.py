@@ -66,7 +66,16 @@ class CircuitView(Frozen):
     result: CircuitResult
     changed_by: str
     changed_at: datetime
+    can_undo: bool
+    can_redo: bool
     focus: str = ""
+
+
+class Preview(Frozen):
+    """A circuit as it would be after some commands, and what would be said of it; nothing is kept."""
+
+    design: Circuit
+    result: CircuitResult
 
 
 class LibraryLine(Frozen):

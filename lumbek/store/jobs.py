@@ -5,9 +5,10 @@ from typing import Any
 from uuid import UUID
 
 from sqlalchemy import Select, func, or_, select, update
+from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from lumbek.store.models import CircuitRevision, CircuitRow, JobRevision, JobRow, LibraryCircuit, ReadingRow
+from lumbek.store.models import CircuitRevision, CircuitRow, DoneWrite, JobRevision, JobRow, LibraryCircuit, ReadingRow
 
 
 def _jobs_of(firm_id: UUID) -> Select[JobRow]:
@@ -46,7 +47,7 @@ def find_job(db: Session, firm_id: UUID, job_id: UUID, lock: bool = False) -> Jo
 
 def keep_job_revision(db: Session, job: JobRow, document: dict[str, Any]) -> None:
     """Remember the state a job is in now."""
-    db.add(JobRevision(job_id=job.id, version=job.version, document=document, by=job.changed_by))
+    db.add(JobRevision(job_id=job.id, version=job.version, document=document, format=job.format, by=job.changed_by))
 
 
 def circuits_of(db: Session, job_id: UUID) -> list[CircuitRow]:
@@ -79,11 +80,26 @@ def next_place(db: Session, job_id: UUID) -> int:
     return (last or 0) + 1
 
 
-def keep_circuit_revision(db: Session, circuit: CircuitRow) -> None:
-    """Remember the state a circuit is in now."""
-    db.add(
-        CircuitRevision(circuit_id=circuit.id, version=circuit.version, design=circuit.design, by=circuit.changed_by)
+def keep_circuit_revision(
+    db: Session, circuit: CircuitRow, undo_to: int | None = None, redo_to: int | None = None
+) -> CircuitRevision:
+    """Remember the state a circuit is in now, and the versions that undoing and redoing it lead to."""
+    revision = CircuitRevision(
+        circuit_id=circuit.id,
+        version=circuit.version,
+        design=circuit.design,
+        format=circuit.format,
+        undo_to=undo_to,
+        redo_to=redo_to,
+        by=circuit.changed_by,
     )
+    db.add(revision)
+    return revision
+
+
+def circuit_revision(db: Session, circuit_id: UUID, version: int) -> CircuitRevision | None:
+    """Return the state a circuit was in at a version."""
+    return db.get(CircuitRevision, (circuit_id, version))
 
 
 def touch_job(db: Session, job_id: UUID, by: str, now: datetime) -> None:
@@ -97,6 +113,34 @@ def readings_of(db: Session, circuit_ids: list[UUID]) -> dict[UUID, list[Reading
     for row in db.scalars(select(ReadingRow).where(ReadingRow.circuit_id.in_(circuit_ids)).order_by(ReadingRow.id)):
         found[row.circuit_id].append(row)
     return found
+
+
+def standing_readings_of(db: Session, circuit_ids: list[UUID]) -> dict[UUID, list[ReadingRow]]:
+    """Return the last reading of each quantity and point of these circuits: all that is in force."""
+    found: dict[UUID, list[ReadingRow]] = {circuit_id: [] for circuit_id in circuit_ids}
+    last = (
+        select(ReadingRow)
+        .where(ReadingRow.circuit_id.in_(circuit_ids))
+        .distinct(ReadingRow.circuit_id, ReadingRow.quantity, ReadingRow.point)
+        .order_by(ReadingRow.circuit_id, ReadingRow.quantity, ReadingRow.point, ReadingRow.id.desc())
+    )
+    for row in db.scalars(last):
+        found[row.circuit_id].append(row)
+    return found
+
+
+def do_once(db: Session, write_id: UUID, firm_id: UUID, subject: UUID) -> bool:
+    """Mark a write as done, by the id its sender made; False where it has been done already.
+
+    A write of the same id that is under way elsewhere is waited for.
+    """
+    marked = insert(DoneWrite).values(id=write_id, firm_id=firm_id, subject=subject).on_conflict_do_nothing()
+    return db.execute(marked.returning(DoneWrite.id)).first() is not None
+
+
+def subject_of_write(db: Session, write_id: UUID, firm_id: UUID) -> UUID | None:
+    """Return what a write that was done was about; None for another firm's."""
+    return db.scalar(select(DoneWrite.subject).where(DoneWrite.id == write_id, DoneWrite.firm_id == firm_id))
 
 
 def library_of(db: Session, firm_id: UUID) -> list[LibraryCircuit]:

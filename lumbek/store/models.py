@@ -1,4 +1,7 @@
-"""The tables. Designs are documents held to the core's models; readings and revisions are only ever added."""
+"""The tables. Designs are documents held to the core's models; readings and revisions are only ever added.
+
+`format` is the version of the document beside it: old ones are brought forward when they are read.
+"""
 
 from datetime import datetime
 from typing import Any
@@ -68,6 +71,7 @@ class JobRow(Base):
     edition: Mapped[str] = mapped_column(server_default="")
     protection_school: Mapped[str] = mapped_column(server_default="rcbo-each")
     supply: Mapped[dict[str, Any]]
+    format: Mapped[int] = mapped_column(server_default="1")
     changed_by: Mapped[str]
     changed_at: Mapped[datetime] = mapped_column(server_default=func.now())
     removed_at: Mapped[datetime | None]
@@ -80,6 +84,7 @@ class JobRevision(Base):
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), primary_key=True)
     version: Mapped[int] = mapped_column(primary_key=True)
     document: Mapped[dict[str, Any]]
+    format: Mapped[int] = mapped_column(server_default="1")
     by: Mapped[str]
     at: Mapped[datetime] = mapped_column(server_default=func.now())
 
@@ -94,18 +99,22 @@ class CircuitRow(Base):
     place: Mapped[int]
     version: Mapped[int] = mapped_column(default=1)
     design: Mapped[dict[str, Any]]
+    format: Mapped[int] = mapped_column(server_default="1")
     changed_by: Mapped[str]
     changed_at: Mapped[datetime] = mapped_column(server_default=func.now())
     removed_at: Mapped[datetime | None]
 
 
 class CircuitRevision(Base):
-    """Every state a circuit's design has been in."""
+    """Every state a circuit's design has been in, and the ones that undoing and redoing it lead to."""
 
     __tablename__ = "circuit_revision"
     circuit_id: Mapped[UUID] = mapped_column(ForeignKey("circuit.id"), primary_key=True)
     version: Mapped[int] = mapped_column(primary_key=True)
     design: Mapped[dict[str, Any]]
+    format: Mapped[int] = mapped_column(server_default="1")
+    undo_to: Mapped[int | None]
+    redo_to: Mapped[int | None]
     by: Mapped[str]
     at: Mapped[datetime] = mapped_column(server_default=func.now())
 
@@ -145,6 +154,17 @@ class LibraryCircuit(Base):
     firm_id: Mapped[UUID] = mapped_column(ForeignKey("firm.id"), index=True)
     name: Mapped[str]
     design: Mapped[dict[str, Any]]
+    format: Mapped[int] = mapped_column(server_default="1")
     by: Mapped[str]
     at: Mapped[datetime] = mapped_column(server_default=func.now())
     removed_at: Mapped[datetime | None]
+
+
+class DoneWrite(Base):
+    """A write that has been done, by the id its sender made: sent twice, it is done once. `subject` is what it made."""
+
+    __tablename__ = "done_write"
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    firm_id: Mapped[UUID] = mapped_column(ForeignKey("firm.id"))
+    subject: Mapped[UUID]
+    at: Mapped[datetime] = mapped_column(server_default=func.now())

@@ -43,6 +43,18 @@ def count_failures(db: Session, email: str, address: str, since: datetime) -> tu
     return account, from_address
 
 
+def hold_sign_ins(db: Session, email: str, address: str) -> None:
+    """Let sign-ins of one account, and from one address, go one after another until the transaction ends."""
+    # In a fixed order, so that two who want both do not wait for each other.
+    for name in sorted((f"account {email.lower()}", f"address {address}")):
+        db.execute(select(func.pg_advisory_xact_lock(func.hashtextextended(name, 0))))
+
+
+def forget_failure(db: Session, attempt_id: int) -> None:
+    """Take back one try: it was right."""
+    db.execute(delete(SignInFailure).where(SignInFailure.id == attempt_id))
+
+
 def forget_failures(db: Session, email: str) -> None:
     """Start an account's count afresh."""
     db.execute(delete(SignInFailure).where(SignInFailure.email == email.lower()))

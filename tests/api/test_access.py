@@ -3,6 +3,7 @@
 import unittest
 
 from lumbek.services import demo
+from tests.api.case import new_id
 from tests.support.client import RIVAL, demo_database, make_client, sign_in
 
 # What anyone may ask: the sign-in page needs these two.
@@ -17,7 +18,7 @@ class Access(unittest.TestCase):
         cls.job = cls.owner.get("/api/jobs").json()[0]["id"]
         cls.circuit = cls.owner.get(f"/api/jobs/{cls.job}").json()["circuits"][0]["id"]
 
-        cls.kept = cls.owner.post(f"/api/circuits/{cls.circuit}/library").json()["id"]
+        cls.kept = cls.owner.post(f"/api/circuits/{cls.circuit}/library", json={"id": new_id()}).json()["id"]
 
     def routes(self):
         """Every route of the application with its methods, ids filled in with the owner's."""
@@ -33,18 +34,20 @@ class Access(unittest.TestCase):
         """A body that is right in shape, so that a refusal is for who asks and not for what."""
         circuit = self.owner.get(f"/api/circuits/{self.circuit}").json()
         job = self.owner.get(f"/api/jobs/{self.job}").json()
+        write = {"id": new_id(), "version": circuit["version"]}
         bodies = {
-            "/api/jobs/{job_id}/head": {"version": job["version"], "head": job["head"]},
-            "/api/jobs/{job_id}/supply": {"version": job["version"], "supply": job["supply"]},
-            "/api/circuits/{circuit_id}": {"version": circuit["version"], "design": circuit["design"]},
-            "/api/circuits/{circuit_id}/edits": {
-                "version": circuit["version"],
-                "edit": {"op": "remove", "point": "P1"},
-            },
-            "/api/circuits/{circuit_id}/run": {"version": circuit["version"], "text": "5m"},
-            "/api/circuits/{circuit_id}/readings": {"quantity": "r1", "value": 0.4},
+            "/api/jobs": {"id": new_id(), "head": job["head"]},
+            "/api/jobs/{job_id}/commands": {**write, "commands": [{"op": "supply", "board": "x"}]},
+            "/api/jobs/{job_id}/circuits": {"id": new_id(), "kind": "cooker"},
+            "/api/circuits/{circuit_id}/commands": {**write, "commands": [{"op": "remove", "point": "P1"}]},
+            "/api/circuits/{circuit_id}/preview": {"commands": [{"op": "remove", "point": "P1"}]},
+            "/api/circuits/{circuit_id}/run": {**write, "text": "5m"},
+            "/api/circuits/{circuit_id}/undo": write,
+            "/api/circuits/{circuit_id}/redo": write,
+            "/api/circuits/{circuit_id}/library": {"id": new_id()},
+            "/api/circuits/{circuit_id}/readings": {"id": new_id(), "reading": {"quantity": "r1", "value": 0.4}},
         }
-        return bodies.get(path, circuit["design"])
+        return bodies.get(path, {})
 
     def test_the_walk_meets_every_route(self) -> None:
         self.assertGreaterEqual(len(list(self.routes())), 20)

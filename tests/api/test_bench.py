@@ -2,7 +2,7 @@
 
 from importlib.resources import files
 
-from tests.api.test_jobs import Api
+from tests.api.case import Api, new_id
 from tests.support.client import RIVAL, make_client, sign_in
 
 BOATHOUSE = (files("lumbek.services") / "demo_data" / "boathouse.json").read_bytes()
@@ -15,7 +15,7 @@ class Bench(Api):
         self.path = f"/api/circuits/{self.view['id']}"
 
     def lay(self, text: str, version: int = 1):
-        return self.client.post(f"{self.path}/run", json={"version": version, "text": text})
+        return self.client.post(f"{self.path}/run", json={"id": new_id(), "version": version, "text": text})
 
     def test_a_typed_run_is_laid_whole_or_not_at_all(self) -> None:
         bad = self.lay("9m kitchen twin, no length here, 4m")
@@ -29,10 +29,10 @@ class Bench(Api):
 
     def test_a_leg_is_taken_through_new_points(self) -> None:
         self.lay("9m a, 4m b, back 8m")
-        change = {"version": 2, "text": "3m loft single, back 5m", "through_leg": "L2"}
+        change = {"id": new_id(), "version": 2, "text": "3m loft single, back 5m", "through_leg": "L2"}
         laid = self.client.post(f"{self.path}/run", json=change).json()
         self.assertEqual(laid["result"]["shape"]["ring_points"], ["P1", "P3", "P2"])
-        gone = self.client.post(f"{self.path}/run", json={**change, "version": 3})
+        gone = self.client.post(f"{self.path}/run", json={**change, "id": new_id(), "version": 3})
         self.assertEqual(
             (gone.status_code, gone.json()["message"]), (422, "There is no leg L2 in this circuit any more.")
         )
@@ -42,25 +42,23 @@ class Bench(Api):
         self.lay("9m a, 4m b, back 8m")
         first = self.client.get(f"{self.path}/proposals").json()
         self.assertTrue(first["sizes"]["sizes"])
-        job = self.client.get(f"/api/jobs/{self.job}").json()
-        head = {**job["head"], "protection_school": "shared-rcds"}
-        kept = self.client.put(f"/api/jobs/{self.job}/head", json={"version": job["version"], "head": head})
+        kept = self.do_job(self.job, op="head", protection_school="shared-rcds")
         self.assertEqual(kept.json()["head"]["protection_school"], "shared-rcds")
         second = self.client.get(f"{self.path}/proposals").json()
         self.assertNotEqual(first["protection"]["school"], second["protection"]["school"])
 
     def test_copy_and_library(self) -> None:
         self.lay("9m a, 4m b, back 8m")
-        copy = self.client.post(f"{self.path}/copy").json()
+        copy = self.started(self.job, copy_of=self.view["id"]).json()
         self.assertEqual((copy["design"]["number"], copy["design"]["name"]), (2, "Ring (copy)"))
-        kept = self.client.post(f"{self.path}/library").json()
+        kept = self.client.post(f"{self.path}/library", json={"id": new_id()}).json()
         self.assertIn(kept["id"], [each["id"] for each in self.client.get("/api/library").json()])
         rival = sign_in(make_client(self.url), *RIVAL)
         self.assertEqual(rival.get("/api/library").json(), [])
-        used = self.client.post(f"/api/jobs/{self.job}/library/{kept['id']}")
+        used = self.started(self.job, library=kept["id"])
         self.assertEqual((used.status_code, used.json()["design"]["number"]), (201, 3))
         self.assertEqual(self.client.delete(f"/api/library/{kept['id']}").status_code, 204)
-        self.assertEqual(self.client.post(f"/api/jobs/{self.job}/library/{kept['id']}").status_code, 404)
+        self.assertEqual(self.started(self.job, library=kept["id"]).status_code, 404)
 
     def test_calculation_sheet_and_rulebook(self) -> None:
         self.assertTrue(self.client.get(f"{self.path}/calculation.pdf").content.startswith(b"%PDF"))
@@ -71,7 +69,7 @@ class Bench(Api):
 
     def test_a_circuit_is_started_as_what_is_usual_for_its_kind(self) -> None:
         for kind, rating, cable in (("shower", 45, "flat-twin-and-earth"), ("outdoor", 16, "armoured")):
-            made = self.client.post(f"/api/jobs/{self.job}/kinds/{kind}")
+            made = self.started(self.job, kind=kind)
             self.assertEqual(made.status_code, 201, made.text)
             design = made.json()["design"]
             self.assertEqual(
@@ -80,22 +78,21 @@ class Bench(Api):
         self.assertEqual(
             [line["number"] for line in self.client.get(f"/api/jobs/{self.job}").json()["circuits"]], [1, 2, 3]
         )
-        self.assertEqual(self.client.post(f"/api/jobs/{self.job}/kinds/sauna").status_code, 422)
+        self.assertEqual(self.started(self.job, kind="sauna").status_code, 422)
 
     def test_a_point_of_which_nothing_is_said_comes_with_the_usual_load(self) -> None:
-        view = self.client.post(f"/api/jobs/{self.job}/kinds/cooker").json()
+        view = self.started(self.job, kind="cooker").json()
         for _ in range(2):
-            view = self.edit(view, op="add", after="board", length_m=6).json()
+            view = self.do(view, op="add", after="board", length_m=6).json()
         self.assertEqual([len(point["loads"]) for point in view["design"]["points"]], [1, 0])
         self.assertAlmostEqual(view["result"]["ib_a"], 10 + 0.3 * (10500 / 230 - 10))
 
     def test_a_job_keeps_the_edition_it_was_started_in(self) -> None:
         head = self.client.get(f"/api/jobs/{self.job}").json()["head"]
         self.assertEqual(head["edition"], "2018+A3:2024")
-        refused = self.client.post("/api/jobs", json={"name": "Old", "edition": "1950"})
+        refused = self.client.post("/api/jobs", json={"id": new_id(), "head": {"name": "Old", "edition": "1950"}})
         self.assertEqual((refused.status_code, refused.json()["problems"][0]["field"]), (422, "edition"))
-        changed = {"version": 1, "head": {**head, "edition": "1950"}}
-        self.assertEqual(self.client.put(f"/api/jobs/{self.job}/head", json=changed).status_code, 422)
+        self.assertEqual(self.do_job(self.job, op="head", edition="1950").status_code, 422)
         self.assertEqual(self.client.get(f"/api/jobs/{self.job}").json()["head"], head)
         self.assertEqual(self.client.get("/api/rulebooks/bs7671", params={"edition": "1950"}).status_code, 422)
         named = self.client.get("/api/rulebooks/bs7671/choices", params={"edition": head["edition"]})
@@ -103,8 +100,7 @@ class Bench(Api):
 
     def test_figures_carry_their_margins(self) -> None:
         self.lay("9m a, 4m b, back 8m")
-        supply = {"earthing": "TN-S", "ze_ohm": 0.3}
-        self.client.put(f"/api/jobs/{self.job}/supply", json={"version": 1, "supply": supply})
+        self.do_job(self.job, op="supply", earthing="TN-S", ze_ohm=0.3)
         result = self.client.get(self.path).json()["result"]
         for leg in result["legs"]:
             self.assertAlmostEqual(leg["margin"], leg["iz_a"] / leg["needed_a"] - 1)
@@ -116,25 +112,25 @@ class Bench(Api):
     def test_what_stands_ahead_is_kept_and_judged(self) -> None:
         self.lay("9m a, 4m b, back 8m")
         view = self.client.get(self.path).json()
-        feed = {
-            "name": "Feed",
-            "method": "C",
-            "length_m": 30,
-            "current_a": 60,
-            "feed": {"type": "multicore", "csa_mm2": 4},
-        }
-        design = {**view["design"], "ahead": [feed]}
-        saved = self.client.put(self.path, json={"version": view["version"], "design": design}).json()
+        saved = self.do(
+            view,
+            {"op": "add-ahead", "what": "feed"},
+            {"op": "cable", "ahead": 0, "type": "multicore", "insulation": "pvc70", "csa_mm2": 4},
+            {"op": "ahead", "index": 0, "name": "Feed", "method": "C", "length_m": 30, "current_a": 60},
+        ).json()
+        self.assertEqual(saved["design"]["ahead"][0]["feed"]["type"], "multicore")
         verdicts = {check["id"]: check["verdict"] for check in saved["result"]["checks"]}
         self.assertEqual(verdicts["feed"], "cannot-tell")
-        supply = {"earthing": "TN-S", "ze_ohm": 0.3, "main_fuse": {"standard": "bs88-3", "rating_a": 80}}
-        job = self.client.get(f"/api/jobs/{self.job}").json()
-        self.client.put(f"/api/jobs/{self.job}/supply", json={"version": job["version"], "supply": supply})
+        self.do_job(
+            self.job,
+            {"op": "supply", "earthing": "TN-S", "ze_ohm": 0.3},
+            {"op": "main-fuse", "standard": "bs88-3", "rating_a": 80},
+        )
         checks = {check["id"]: check for check in self.client.get(self.path).json()["result"]["checks"]}
         self.assertEqual((checks["feed"]["verdict"], checks["feed"]["limit"]), ("fail", 80))
 
     def test_the_second_house_is_another_rulebook_and_three_phases(self) -> None:
-        job = self.client.post("/api/jobs/file", content=BOATHOUSE).json()
+        job = self.take_in(BOATHOUSE).json()
         stands = {line["name"]: line["verdict"] for line in job["circuits"]}
         self.assertEqual(stands["Heat pump"], "fail")
         self.assertEqual(stands["Boat hoist"], "pass")

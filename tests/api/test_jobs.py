@@ -1,7 +1,6 @@
 """Jobs and circuits over the API: kept whole, changed by two, refused with reasons."""
 
 import json
-import unittest
 from importlib.resources import files
 
 from sqlalchemy import text
@@ -9,27 +8,10 @@ from sqlalchemy import text
 from lumbek.exchange.job_file import read_job, write_job
 from lumbek.store.database import Database
 from lumbek.store.migrate import check
-from tests.support.client import demo_database, make_client, sign_in
+from tests.api.case import Api
+from tests.support.client import make_client, sign_in
 
 HOUSE = (files("lumbek.services") / "demo_data" / "signal_box.json").read_bytes()
-
-
-class Api(unittest.TestCase):
-    @classmethod
-    def setUpClass(cls) -> None:
-        cls.url = demo_database()
-        cls.client = sign_in(make_client(cls.url))
-
-    def start(self, **head: object) -> str:
-        return self.client.post("/api/jobs", json={"name": "Test", **head}).json()["id"]
-
-    def circuit(self, job: str, **design: object) -> dict:
-        answer = self.client.post(f"/api/jobs/{job}/circuits", json={"name": "Ring", **design})
-        self.assertEqual(answer.status_code, 201, answer.text)
-        return answer.json()
-
-    def edit(self, view: dict, **edit: object):
-        return self.client.post(f"/api/circuits/{view['id']}/edits", json={"version": view["version"], "edit": edit})
 
 
 class Jobs(Api):
@@ -51,7 +33,7 @@ class Jobs(Api):
         self.assertIn(second, order)
 
     def test_job_file_in_and_out_loses_nothing(self) -> None:
-        taken = self.client.post("/api/jobs/file", content=HOUSE)
+        taken = self.take_in(HOUSE)
         self.assertEqual(taken.status_code, 201, taken.text)
         out = self.client.get(f"/api/jobs/{taken.json()['id']}/file")
         self.assertEqual(out.content.decode(), write_job(read_job(HOUSE)))
@@ -62,17 +44,16 @@ class Jobs(Api):
         job = json.loads(HOUSE)
         job["circuits"][8]["design"]["legs"][0]["b"] = "nowhere"
         for body in (json.dumps(job).encode(), b"not json", b""):
-            answer = self.client.post("/api/jobs/file", content=body)
+            answer = self.take_in(body)
             self.assertEqual((answer.status_code, answer.json()["code"]), (422, "bad-input"))
             self.assertTrue(answer.json()["problems"][0]["reason"])
         self.assertEqual(len(self.client.get("/api/jobs").json()), before)
 
     def test_supply_is_kept_and_a_stale_change_is_told(self) -> None:
         job = self.start()
-        path = f"/api/jobs/{job}/supply"
-        kept = self.client.put(path, json={"version": 1, "supply": {"ze_ohm": 0.2, "earthing": "TN-S"}})
+        kept = self.do_job(job, op="supply", ze_ohm=0.2, earthing="TN-S")
         self.assertEqual(kept.json()["supply"]["ze_ohm"], 0.2)
-        stale = self.client.put(path, json={"version": 1, "supply": {"ze_ohm": 0.5}})
+        stale = self.do_job(job, op="supply", ze_ohm=0.5, version=1)
         self.assertEqual((stale.status_code, stale.json()["current"]["version"]), (409, 2))
         self.assertEqual(self.client.get(f"/api/jobs/{job}").json()["supply"]["ze_ohm"], 0.2)
 
@@ -92,7 +73,7 @@ class Jobs(Api):
         database.close()
 
     def test_schedule_in_three_forms(self) -> None:
-        job = self.client.post("/api/jobs/file", content=HOUSE).json()["id"]
+        job = self.take_in(HOUSE).json()["id"]
         self.assertEqual(len(self.client.get(f"/api/jobs/{job}/schedule").json()["rows"]), 9)
         self.assertTrue(self.client.get(f"/api/jobs/{job}/schedule.pdf").content.startswith(b"%PDF"))
         self.assertIn("Kiln", self.client.get(f"/api/jobs/{job}/schedule.csv").text)
@@ -104,8 +85,8 @@ class Circuits(Api):
         view = self.circuit(self.job)
         for _ in range(3):
             last = view["design"]["points"][-1]["id"] if view["design"]["points"] else "board"
-            view = self.edit(view, op="add", after=last, length_m=5).json()
-        self.view = self.edit(view, op="join", a="P3", b="board", length_m=6).json()
+            view = self.do(view, op="add", after=last, length_m=5).json()
+        self.view = self.do(view, op="join", a="P3", b="board", length_m=6).json()
 
     def test_a_ring_built_edit_by_edit(self) -> None:
         self.assertEqual(self.view["result"]["shape"]["kind"], "ring")
@@ -120,44 +101,44 @@ class Circuits(Api):
 
     def test_two_people_the_second_is_told_and_nothing_is_lost(self) -> None:
         mate = sign_in(make_client(self.url), "mate@signalbox.example")
-        path = f"/api/circuits/{self.view['id']}"
-        theirs = {**self.view["design"], "name": "Theirs"}
-        self.assertEqual(mate.put(path, json={"version": 5, "design": theirs}).status_code, 200)
-        mine = {**self.view["design"], "name": "Mine"}
-        told = self.client.put(path, json={"version": 5, "design": mine})
+        theirs = self.do(self.view, op="circuit", name="Theirs", client=mate)
+        self.assertEqual(theirs.status_code, 200)
+        told = self.do(self.view, op="circuit", name="Mine")
         self.assertEqual((told.status_code, told.json()["code"]), (409, "changed-meanwhile"))
         self.assertIn("Kit Marlow", told.json()["message"])
         self.assertEqual(told.json()["current"]["design"]["name"], "Theirs")
-        self.assertEqual(self.edit(self.view, op="add", after="P1").status_code, 409)
-        again = self.client.put(path, json={"version": 6, "design": mine})
+        self.assertEqual(self.do(self.view, op="add", after="P1").status_code, 409)
+        again = self.do(theirs.json(), op="circuit", name="Mine")
         self.assertEqual(again.json()["design"]["name"], "Mine")
 
-    def test_evaluating_keeps_nothing(self) -> None:
+    def test_a_preview_keeps_nothing(self) -> None:
         path = f"/api/circuits/{self.view['id']}"
-        design = {**self.view["design"], "device": {**self.view["design"]["device"], "rating_a": 20}}
-        result = self.client.post(f"{path}/evaluate", json=design).json()
-        self.assertEqual(result["verdict"], "fail")
+        tried = self.client.post(f"{path}/preview", json={"commands": [{"op": "device", "rating_a": 20}]}).json()
+        self.assertEqual((tried["result"]["verdict"], tried["design"]["device"]["rating_a"]), ("fail", 20))
         self.assertEqual(self.client.get(path).json()["version"], 5)
 
     def test_bad_input_names_the_field_and_saves_nothing(self) -> None:
         path = f"/api/circuits/{self.view['id']}"
 
-        def with_length(value: object) -> dict:
-            design = json.loads(json.dumps(self.view["design"]))
-            design["legs"][0]["segments"][0]["length_m"] = value
-            return design
+        def length(value: object) -> dict:
+            return {"op": "segment", "leg": "L1", "length_m": value}
 
         crowd = {**self.view["design"], "points": [{"id": f"P{i}"} for i in range(10_000)]}
         stray = {**self.view["design"], "legs": [{"id": "L1", "a": "board", "b": "Q"}]}
-        for design, field, words in (
-            (with_length(-4), "design.legs.0.segments.0.length_m", "more than 0 m"),
-            (with_length(0), "design.legs.0.segments.0.length_m", "more than 0 m"),
-            (with_length(5000), "design.legs.0.segments.0.length_m", "500 m or less"),
-            (with_length("nine"), "design.legs.0.segments.0.length_m", "a number"),
-            (crowd, "design.points", "200 at most"),
-            (stray, "design.legs", "no point here"),
+        for command, field, words in (
+            (length(-4), "segment.length_m", "0.001 m or more"),
+            (length(0), "segment.length_m", "0.001 m or more"),
+            (length(5000), "segment.length_m", "500 m or less"),
+            (length("nine"), "segment.length_m", "a number"),
+            ({"op": "take", "design": crowd}, "take.design.points", "200 at most"),
+            ({"op": "take", "design": stray}, "take.design.legs", "no point here"),
+            ({"op": "surroundings", "floor_area_m2": -1}, "surroundings.floor_area_m2", "0.1 m² or more"),
+            ({"op": "device", "rcd": "gold"}, "rcd", "must be one of none, own"),
+            ({"op": "circuit", "number": 10_000}, "circuit.number", "9999 or less"),
+            ({"op": "circuit", "name": "a\u0000b"}, "circuit.name", "cannot be printed"),
+            ({"op": "circuit", "name": "\ud800"}, "circuit.name", ""),
         ):
-            answer = self.client.put(path, json={"version": 5, "design": design})
+            answer = self.do(self.view, command)
             self.assertEqual(answer.status_code, 422, words)
             problem = answer.json()["problems"][0]
             self.assertEqual(problem["field"], field)
@@ -165,30 +146,29 @@ class Circuits(Api):
         self.assertEqual(self.client.get(path).json()["version"], 5)
 
     def test_odd_bodies_get_the_one_shape_of_error(self) -> None:
-        path = f"/api/circuits/{self.view['id']}"
+        path = f"/api/circuits/{self.view['id']}/commands"
         for answer in (
-            self.client.put(path, content=b"{", headers={"Content-Type": "application/json"}),
-            self.client.put(path, json=[1]),
+            self.client.post(path, content=b"{", headers={"Content-Type": "application/json"}),
+            self.client.post(path, json=[1]),
             self.client.get("/api/circuits/not-an-id"),
             self.client.get("/api/nothing"),
-            self.client.put(path, content=b"x" * 2_500_000),
-            self.client.put(path, content=iter([b"{", b"}"])),
-            self.edit(self.view, op="explode"),
-            self.edit(self.view, op="remove", point="P77"),
+            self.client.post(path, content=b"x" * 2_500_000),
+            self.client.post(path, content=iter([b"x" * 1_500_000] * 2)),
+            self.do(self.view, op="explode"),
+            self.do(self.view, op="remove", point="P77"),
         ):
             self.assertIn(answer.status_code, (404, 413, 422))
             self.assertEqual({"code", "message", "problems", "current"}, set(answer.json()))
             self.assertTrue(answer.json()["message"])
 
     def test_readings_are_added_never_changed(self) -> None:
-        path = f"/api/circuits/{self.view['id']}"
         for value in (0.4, 0.41):
-            answer = self.client.post(f"{path}/readings", json={"quantity": "r1", "value": value})
+            answer = self.enter(self.view["id"], quantity="r1", value=value)
             self.assertEqual(answer.status_code, 201)
         sheet = answer.json()["sheet"]
         self.assertEqual(sheet["stages"][1]["items"][0]["reading"]["value"], 0.41)
         self.assertEqual(sheet["stages"][1]["items"][0]["reading"]["by"], "Robin Ash")
         whole = self.client.get(f"/api/jobs/{self.job}/file").json()
         self.assertEqual([each["value"] for each in whole["circuits"][0]["readings"]], [0.4, 0.41])
-        lost = self.client.post(f"{path}/readings", json={"quantity": "zs", "value": 1, "point": "P9"})
+        lost = self.enter(self.view["id"], quantity="zs", value=1, point="P9")
         self.assertEqual((lost.status_code, lost.json()["problems"][0]["field"]), (422, "point"))

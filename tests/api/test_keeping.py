@@ -7,11 +7,12 @@ from sqlalchemy import create_engine, text
 
 from lumbek.services.demo import load_demo
 from lumbek.services.jobs import JobService
+from lumbek.services.results import Results
 from lumbek.services.sign_in import SignInService
 from lumbek.settings import Settings
 from lumbek.store.database import Database
 from lumbek.store.migrate import alembic_config, check, upgrade
-from tests.api.test_jobs import Api
+from tests.api.case import Api
 from tests.support.client import make_client
 from tests.support.stack import cluster, new_database
 
@@ -26,8 +27,8 @@ class Kept(Api):
 
     def test_every_state_of_a_job_and_who_made_it(self) -> None:
         job = self.start(name="Kept")
-        for version, ze in ((1, 0.2), (2, 0.3)):
-            self.client.put(f"/api/jobs/{job}/supply", json={"version": version, "supply": {"ze_ohm": ze}})
+        for ze in (0.2, 0.3):
+            self.do_job(job, op="supply", ze_ohm=ze)
         found = self.rows("select version, document, by from job_revision where job_id = :i order by version", i=job)
         self.assertEqual([row.document["supply"]["ze_ohm"] for row in found], [None, 0.2, 0.3])
         self.assertEqual({row.by for row in found}, {"Robin Ash"})
@@ -35,7 +36,7 @@ class Kept(Api):
     def test_audit_says_who_did_what(self) -> None:
         job = self.start(name="Audited")
         circuit = self.circuit(job)["id"]
-        self.client.post(f"/api/circuits/{circuit}/readings", json={"quantity": "isolation", "correct": True})
+        self.enter(circuit, quantity="isolation", correct=True)
         self.client.delete(f"/api/circuits/{circuit}")
         found = self.rows("select action, subject from audit where subject in (:j, :c) order by id", j=job, c=circuit)
         actions = [row.action for row in found]
@@ -69,8 +70,8 @@ class Kept(Api):
         view = self.circuit(job)
         before = self.rows("select count(*) as n from circuit_revision")[0].n
         design = {**view["design"], "points": [{"id": "P1"}, {"id": "P1"}]}
-        answer = self.client.put(f"/api/circuits/{view['id']}", json={"version": 1, "design": design})
-        self.assertEqual((answer.status_code, answer.json()["problems"][0]["field"]), (422, "design.points"))
+        answer = self.do(view, {"op": "circuit", "name": "Half"}, {"op": "take", "design": design})
+        self.assertEqual((answer.status_code, answer.json()["problems"][0]["field"]), (422, "take.design.points"))
         self.assertEqual(self.rows("select count(*) as n from circuit_revision")[0].n, before)
 
 
@@ -105,6 +106,7 @@ class OlderDatabases(unittest.TestCase):
         service = SignInService(database, Settings())
         _, person = service.sign_in("spark@signalbox.example", "signal-box-42", "127.0.0.1")
         self.assertEqual(
-            [job.name for job in JobService(database).list(person)], ["The old signal box", "Lakeside boathouse cabin"]
+            [job.name for job in JobService(database, Results()).list(person)],
+            ["The old signal box", "Lakeside boathouse cabin"],
         )
         database.close()

@@ -1,11 +1,12 @@
 """Everything that can be proposed for one circuit, together."""
 
 from lumbek.core.choosing.mend import Mend, mend
-from lumbek.core.choosing.protect import Protection, School, protect
+from lumbek.core.choosing.protect import Protection, protect
 from lumbek.core.choosing.reach import Reach, reach
 from lumbek.core.choosing.rebalance import Rebalance, rebalance
 from lumbek.core.choosing.size import Sizes, size_it
 from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.job import School
 from lumbek.core.model.supply import Supply
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.value import Frozen

@@ -1,12 +1,11 @@
 """What should protect a circuit: a recommendation with its reasons, and what the other school gives up."""
 
-from typing import Literal
-
 from lumbek.core.checks.arc_fault import required_here
 from lumbek.core.checks.rcd import reasons
 from lumbek.core.checks.rcd_type import leakage_ma, needed_type
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.device import Device, Rcd
+from lumbek.core.model.job import School
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.selectivity import selective
@@ -15,8 +14,6 @@ from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.door import study_of
 from lumbek.core.study.study import Study
 from lumbek.core.value import Frozen
-
-School = Literal["rcbo-each", "shared-rcds"]
 
 
 class Advice(Frozen):

@@ -10,6 +10,7 @@ from lumbek.core.circuit.shape import recognise
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg, Segment
 from lumbek.core.model.point import FuseA, Load, Point, PointKind
+from lumbek.core.model.terminals import Join as Joined
 from lumbek.core.model.text import Id, LengthM, Name
 from lumbek.core.value import Frozen
 
@@ -128,12 +129,55 @@ def apply_edit(circuit: Circuit, edit: Edit, usual: NewPoint = _TWIN) -> Edited:
 
 def _with(circuit: Circuit, points: Sequence[Point] | None = None, legs: Sequence[Leg] | None = None) -> Circuit:
     """Return the circuit with other points or legs, held to the model's rules again."""
-    changed = circuit.model_dump()
-    if points is not None:
-        changed["points"] = [point.model_dump() for point in points]
-    if legs is not None:
-        changed["legs"] = [leg.model_dump() for leg in legs]
+    kept_points = circuit.points if points is None else tuple(points)
+    kept_legs = circuit.legs if legs is None else tuple(legs)
+    here = {(leg.id, end) for leg in kept_legs for end in (leg.a, leg.b)}
+    tidied = tuple(
+        point.model_copy(update={"joins": _still_there(point.joins, point.id, here)}) if point.joins else point
+        for point in kept_points
+    )
+    changed = {
+        **circuit.model_dump(exclude={"points", "legs", "board_joins"}),
+        "points": [point.model_dump() for point in tidied],
+        "legs": [leg.model_dump() for leg in kept_legs],
+        "board_joins": [join.model_dump() for join in _still_there(circuit.board_joins, BOARD, here)],
+    }
     return Circuit.model_validate(changed)
+
+
+def _still_there(joins: tuple[Joined, ...], point_id: str, here: set[tuple[str, str]]) -> tuple[Joined, ...]:
+    """Return what is joined at a point without the core ends that are no longer there."""
+    found = []
+    for join in joins:
+        ends = tuple(end for end in join.ends if end.circuit is not None or (end.leg, point_id) in here)
+        if ends or join.terminals:
+            found.append(join.model_copy(update={"ends": ends}))
+    return tuple(found)
+
+
+def _renamed(circuit: Circuit, point_id: str, leg_id: str, new_id: str) -> Circuit:
+    """Return the circuit with what is joined of a leg at one of its ends joined of another that comes there now."""
+
+    def joins(of: tuple[Joined, ...]) -> tuple[Joined, ...]:
+        return tuple(
+            join.model_copy(
+                update={
+                    "ends": tuple(
+                        end.model_copy(update={"leg": new_id}) if end.circuit is None and end.leg == leg_id else end
+                        for end in join.ends
+                    )
+                }
+            )
+            for join in of
+        )
+
+    if point_id == BOARD:
+        return circuit.model_copy(update={"board_joins": joins(circuit.board_joins)})
+    points = tuple(
+        point.model_copy(update={"joins": joins(point.joins)}) if point.id == point_id else point
+        for point in circuit.points
+    )
+    return circuit.model_copy(update={"points": points})
 
 
 def _next_id(prefix: str, taken: Sequence[str]) -> str:
@@ -202,7 +246,8 @@ def _split(circuit: Circuit, leg_id: str, point: Point) -> Circuit:
     )
     at = circuit.legs.index(leg)
     legs = [*circuit.legs[:at], first, second, *circuit.legs[at + 1 :]]
-    return _with(circuit, [*circuit.points, point], legs)
+    followed = _renamed(circuit, leg.b, leg.id, second.id)
+    return _with(followed, [*followed.points, point], legs)
 
 
 def _half(value: float | None) -> float | None:
@@ -242,7 +287,9 @@ def _remove(circuit: Circuit, point_id: str) -> Edited:
     )
     at = min(circuit.legs.index(first), circuit.legs.index(second))
     legs.insert(at, merged)
-    return Edited(circuit=_with(circuit, points, legs), focus=merged.id)
+    followed = _renamed(circuit, b, second.id, merged.id)
+    points = [point for point in followed.points if point.id != point_id]
+    return Edited(circuit=_with(followed, points, legs), focus=merged.id)
 
 
 def _joined_segments(first: Leg, second: Leg) -> tuple[Segment, ...]:

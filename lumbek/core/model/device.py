@@ -7,12 +7,15 @@ from pydantic import Field, model_validator
 from lumbek.core.model.text import RatingA
 from lumbek.core.value import Frozen
 
+Standard = Literal["bs-en-60898", "bs-en-61009", "bs88-2", "bs88-3", "bs3036", "bs1362", "switch"]
+RcdType = Literal["AC", "A", "F", "B"]
+
 
 class Rcd(Frozen):
     """A residual-current device: in the circuit's own device, or one it shares at the board."""
 
     rated_ma: Annotated[float, Field(ge=0.1, le=1000)] = 30
-    type: Literal["AC", "A", "F", "B"] = "A"
+    type: RcdType = "A"
     delayed: bool = False
     shared: bool = False
 
@@ -20,7 +23,7 @@ class Rcd(Frozen):
 class Device(Frozen):
     """The overcurrent device at the board, and the residual-current protection that goes with it."""
 
-    standard: Literal["bs-en-60898", "bs-en-61009", "bs88-2", "bs88-3", "bs3036", "bs1362", "switch"] = "bs-en-61009"
+    standard: Standard = "bs-en-61009"
     curve: Literal["B", "C", "D"] | None = "B"
     rating_a: RatingA = 32
     breaking_capacity_ka: Annotated[float, Field(ge=0.01, le=100)] | None = 6

@@ -2,15 +2,17 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Field, StringConstraints
+from pydantic import AfterValidator, Field, StringConstraints
 
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
-from lumbek.core.model.text import GivenName, Name, Note
+from lumbek.core.model.text import GivenName, Name, Note, printable
 from lumbek.core.value import Frozen
 
 RulebookId = Literal["bs7671", "iec60364"]
+School = Literal["rcbo-each", "shared-rcds"]
+Edition = Annotated[str, StringConstraints(max_length=60), AfterValidator(printable)]
 
 
 class JobCircuit(Frozen):
@@ -28,8 +30,8 @@ class JobHead(Frozen):
     address: Note = ""
     rulebook: RulebookId = "bs7671"
     # The edition that a job is judged by, for good; empty for the newest there is.
-    edition: Annotated[str, StringConstraints(max_length=60)] = ""
-    protection_school: Literal["rcbo-each", "shared-rcds"] = "rcbo-each"
+    edition: Edition = ""
+    protection_school: School = "rcbo-each"
 
 
 class Job(JobHead):

@@ -12,6 +12,9 @@ from lumbek.core.value import Frozen
 BOARD = "board"
 
 
+Arrangement = Literal["bunched-or-enclosed", "single-layer-on-wall-or-floor", "single-layer-under-ceiling"]
+
+
 class Segment(Frozen):
     """A length of a leg in one set of surroundings; a length of None is not known.
 
@@ -25,9 +28,7 @@ class Segment(Frozen):
     grouped_circuits: Annotated[int, Field(ge=1, le=40)] = 1
     # Of those, others that carry no more than 30 % of their grouped rating: left out of the count.
     lightly_loaded: Annotated[int, Field(ge=0, le=39)] = 0
-    arrangement: Literal["bunched-or-enclosed", "single-layer-on-wall-or-floor", "single-layer-under-ceiling"] = (
-        "bunched-or-enclosed"
-    )
+    arrangement: Arrangement = "bunched-or-enclosed"
     insulation_mm: Annotated[float, Field(ge=0, le=5000)] = 0.0
     depth_m: Annotated[float, Field(ge=0.01, le=3)] | None = None
     soil_km_w: Annotated[float, Field(ge=0.01, le=5)] | None = None

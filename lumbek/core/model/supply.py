@@ -26,10 +26,13 @@ class Tails(Frozen):
     own_device: bool = False
 
 
+ServiceKind = Literal["water", "gas", "oil", "steel", "lightning", "other"]
+
+
 class Service(Frozen):
     """A pipe or part that comes in from outside, and its bonding."""
 
-    what: Literal["water", "gas", "oil", "steel", "lightning", "other"] = "water"
+    what: ServiceKind = "water"
     material: Literal["metal", "plastic", "unknown"] = "unknown"
     bonding_mm2: CsaMm2 | None = None
     bonded: Literal["yes", "no", "unknown"] = "unknown"

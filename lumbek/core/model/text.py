@@ -5,10 +5,11 @@ from typing import Annotated
 from pydantic import AfterValidator, Field, StringConstraints
 
 
-def _printable(text: str) -> str:
-    """Refuse control characters, which no keyboard gives and PostgreSQL cannot store (NUL)."""
+def printable(text: str) -> str:
+    """Refuse control characters and halves of characters: no keyboard gives them, and PostgreSQL cannot store them."""
     for character in text:
-        if (ord(character) < 32 and character not in "\n\t") or character == "\x7f":
+        code = ord(character)
+        if (code < 32 and character not in "\n\t") or code == 127 or 0xD800 <= code < 0xE000:
             raise ValueError("holds a character that cannot be printed")
     return text
 
@@ -21,11 +22,11 @@ def _no_dust(value: float) -> float:
 
 
 LEAST = 1e-9
-Name = Annotated[str, StringConstraints(strip_whitespace=True, max_length=80), AfterValidator(_printable)]
+Name = Annotated[str, StringConstraints(strip_whitespace=True, max_length=80), AfterValidator(printable)]
 GivenName = Annotated[
-    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80), AfterValidator(_printable)
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80), AfterValidator(printable)
 ]
-Note = Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000), AfterValidator(_printable)]
+Note = Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000), AfterValidator(printable)]
 Id = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9][A-Za-z0-9_-]{0,31}$")]
 
 # Final circuits of a dwelling: figures beyond these, or too small to be meant, are slips of

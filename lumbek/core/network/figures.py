@@ -1,11 +1,11 @@
 """The figures of a circuit, all read off its one conductor network."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 
 from lumbek.core.model.leg import BOARD
 from lumbek.core.model.terminals import CONDUCTORS
-from lumbek.core.network.measure import Wired, measure
+from lumbek.core.network.measure import Measurement, Wired, measure, measure_all
 from lumbek.core.network.readings import crossed, end_to_end, one_way, own_ends, r1_plus_r2
 from lumbek.core.network.solver import OPEN
 from lumbek.core.network.wiring import ALONE, IN_SERVICE, CoresOhm, Setup, Wiring, node
@@ -55,23 +55,33 @@ def resistances(
     wired: Wired, points: list[str], ring: tuple[str, str] | None, as_found: Setup = IN_SERVICE
 ) -> Resistances:
     """Return what reads at these points; `ring` names the first and last leg of a ring, `as_found` its breaks."""
-    to_board = {
-        core: {point: measure(wired, one_way(core, point, as_found)) for point in points} for core in CONDUCTORS
-    }
-    joined = {point: measure(wired, r1_plus_r2(point, as_found)) for point in points}
-    around = None if ring is None else _ring_readings(wired, points, ring, as_found)
-    return Resistances(to_board["L"], to_board["N"], to_board["E"], joined, around)
+
+    def read(how: Callable[[str], Measurement]) -> dict[str, float]:
+        return dict(zip(points, measure_all(wired, [how(point) for point in points]), strict=True))
+
+    return Resistances(
+        r1_ohm=read(lambda point: one_way("L", point, as_found)),
+        rn_ohm=read(lambda point: one_way("N", point, as_found)),
+        r2_ohm=read(lambda point: one_way("E", point, as_found)),
+        joined_ohm=read(lambda point: r1_plus_r2(point, as_found)),
+        ring=None if ring is None else _ring_readings(wired, read, ring, as_found),
+    )
 
 
-def _ring_readings(wired: Wired, points: list[str], ring: tuple[str, str], as_found: Setup) -> RingReadings:
+def _ring_readings(
+    wired: Wired,
+    read: Callable[[Callable[[str], Measurement]], dict[str, float]],
+    ring: tuple[str, str],
+    as_found: Setup,
+) -> RingReadings:
     r1, rn, r2 = (measure(wired, end_to_end(ring, core, as_found)) for core in CONDUCTORS)
     return RingReadings(
         r1_ohm=r1,
         rn_ohm=rn,
         r2_ohm=r2,
-        cross_ln_ohm={point: measure(wired, crossed(ring, "N", point, as_found)) for point in points},
-        cross_le_ohm={point: measure(wired, crossed(ring, "E", point, as_found)) for point in points},
-        own_ends_ln_ohm={point: measure(wired, own_ends(ring, point, as_found)) for point in points},
+        cross_ln_ohm=read(lambda point: crossed(ring, "N", point, as_found)),
+        cross_le_ohm=read(lambda point: crossed(ring, "E", point, as_found)),
+        own_ends_ln_ohm=read(lambda point: own_ends(ring, point, as_found)),
     )
 
 

@@ -1,5 +1,6 @@
 """What an ideal meter reads: the one door to every reading, predicted, simulated or searched for."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Literal, NamedTuple
 
@@ -53,3 +54,12 @@ def measure(wired: Wired, reading: Measurement) -> float:
     a, b = reading.probes
     ohm = solved.ohm_between(a, b) if reading.linked is None else solved.ohm_between_when_joined(a, b, *reading.linked)
     return ohm + wired.outside_ohm if reading.function == "loop" else ohm
+
+
+def measure_all(wired: Wired, readings: Sequence[Measurement]) -> list[float]:
+    """Return what each of these reads, as `measure` does; those of one setup without a link are read together."""
+    if readings and all(each.setup is readings[0].setup and each.linked is None for each in readings):
+        found = wired.solved(readings[0].setup).ohms_between([each.probes for each in readings])
+        outside = [wired.outside_ohm if each.function == "loop" else 0.0 for each in readings]
+        return [ohm + more for ohm, more in zip(found, outside, strict=True)]
+    return [measure(wired, each) for each in readings]

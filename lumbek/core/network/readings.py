@@ -5,7 +5,7 @@ from functools import lru_cache
 from lumbek.core.model.leg import BOARD
 from lumbek.core.model.terminals import CONDUCTORS
 from lumbek.core.network.measure import Measurement
-from lumbek.core.network.wiring import IN_SERVICE, CoreAt, Setup, loose, node
+from lumbek.core.network.wiring import IN_SERVICE, CoreAt, Node, Setup, loose, node
 
 
 def end_to_end(ring: tuple[str, str], core: str, broken: Setup = IN_SERVICE) -> Measurement:
@@ -44,11 +44,16 @@ def one_way(core: str, point: str, broken: Setup = IN_SERVICE) -> Measurement:
 def _across(
     ring: tuple[str, str], other: str, point: str, one: tuple[str, str], two: tuple[str, str], broken: Setup
 ) -> Measurement:
-    pairs = tuple((loose(CoreAt(a, "L", BOARD)), loose(CoreAt(b, other, BOARD))) for a, b in (one, two))
-    return Measurement("resistance", (node("L", point), node(other, point)), _ends_out(ring, pairs, broken))
+    return Measurement("resistance", (node("L", point), node(other, point)), _linked(ring, other, one, two, broken))
 
 
-@lru_cache(maxsize=256)
-def _ends_out(ring: tuple[str, str], links: tuple, broken: Setup) -> Setup:  # type: ignore[type-arg]
+@lru_cache(maxsize=1024)
+def _linked(ring: tuple[str, str], other: str, one: tuple[str, str], two: tuple[str, str], broken: Setup) -> Setup:
+    links = tuple((loose(CoreAt(a, "L", BOARD)), loose(CoreAt(b, other, BOARD))) for a, b in (one, two))
+    return _ends_out(ring, links, broken)
+
+
+@lru_cache(maxsize=1024)
+def _ends_out(ring: tuple[str, str], links: tuple[tuple[Node, Node], ...], broken: Setup) -> Setup:
     out = frozenset(CoreAt(leg, core, BOARD) for leg in ring for core in CONDUCTORS)
     return broken._replace(taken_out=broken.taken_out | out, links=(*broken.links, *links))

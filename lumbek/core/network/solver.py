@@ -19,53 +19,43 @@ Node = TypeVar("Node", bound=Hashable)
 OPEN = float("inf")
 # An inverse loses about as many digits as the greatest resistance has over the least: beyond this it is not used.
 WIDE = 1e6
+# Up to so many nodes it is quicker to invert a network whole than to take it apart first.
+SMALL = 48
 
-Ends = NDArray[np.intp]
 Reals = NDArray[np.float64]
 
 
 class Solution(Generic[Node]):
     """A solved network. `z` has shape (nodes, nodes), in Ω, zero in the rows of grounded and of merged nodes."""
 
-    def __init__(self, index: Mapping[Node, int], ends: Ends, ohms: Reals, merged: Sequence[tuple[int, int]] = ()):
-        """Invert the network of branches `ends` (branches, 2) and `ohms`, with pairs of nodes `merged` into one.
+    def __init__(
+        self,
+        index: Mapping[Node, int],
+        ends: Sequence[tuple[int, int]],
+        ohms: Reals,
+        merged: Sequence[tuple[int, int]] = (),
+    ) -> None:
+        """Invert the network of branches `ends` of `ohms` Ω, shape (branches,), with pairs of nodes `merged` into one.
 
         Each connected part is grounded at its first node.
         """
         self._index = index
         size = len(index)
         # Nodes that are one: each goes by the first of them.
-        self._one: list[int] | None = None
-        if merged:
-            self._one = _parts(size, merged)
-            ends = np.array(self._one, dtype=np.intp)[ends].reshape(-1, 2)
+        self._one = one = _parts(size, merged) if merged else None
+        if one is not None:
+            ends = [(one[a], one[b]) for a, b in ends]
         self._ends, self._siemens = ends, 1.0 / ohms
-        self._part = _parts(size, ends.tolist())
-        self._wide = len(ohms) > 0 and float(ohms.max()) > WIDE * float(ohms.min())
-        a, b = ends[:, 0], ends[:, 1]
-        siemens = self._siemens if not merged else np.where(a == b, 0.0, self._siemens)
+        self._part = part = _parts(size, ends)
+        self._wide = len(ends) > 0 and float(ohms.max()) > WIDE * float(ohms.min())
+        both = np.array(ends, dtype=np.intp).reshape(-1, 2)
+        a, b = both[:, 0], both[:, 1]
+        siemens = self._siemens if one is None else np.where(a == b, 0.0, self._siemens)
         # Every branch adds to two diagonal and two other entries; one count over flat indices sums them all.
         places = np.concatenate((a * (size + 1), b * (size + 1), a * size + b, b * size + a))
         entries = np.concatenate((siemens, siemens, -siemens, -siemens))
-        g = np.bincount(places, entries, size * size).reshape(size, size)
-        self._z = np.zeros((size, size))
-        # Parts of one size (as a cable's line, neutral and cpc are) are inverted together in one call.
-        alike: dict[int, list[list[int]]] = {}
-        for nodes in self._free_nodes():
-            alike.setdefault(len(nodes), []).append(nodes)
-        for parts in alike.values():
-            free = np.array(parts, dtype=np.intp)
-            blocks = free[:, :, None], free[:, None, :]
-            self._z[blocks] = np.linalg.inv(g[blocks])
-
-    def _free_nodes(self) -> list[list[int]]:
-        """Return the nodes of each part that are not its grounded first one; parts of a single node have none."""
-        free: dict[int, list[int]] = {}
-        one = self._one
-        for node, root in enumerate(self._part):
-            if node != root and (one is None or one[node] == node):
-                free.setdefault(root, []).append(node)
-        return list(free.values())
+        g: Reals = np.bincount(places, entries, size * size).reshape(size, size).astype(np.float64, copy=False)
+        self._z = _inverse_whole(g, part, one) if size <= SMALL else _inverse_by_parts(g, part, one)
 
     def _at(self, node: Node) -> int | None:
         index = self._index.get(node)
@@ -101,7 +91,7 @@ class Solution(Generic[Node]):
         if part[i] != part[k] or k == m:
             return self._between(i, j)
         if self._wide:
-            ends = np.where(self._ends == m, k, self._ends)
+            ends = [(k if a == m else a, k if b == m else b) for a, b in self._ends]
             return ohm_by_elimination(ends, self._siemens, *(k if each == m else each for each in (i, j)))
         z, across = self._z, self._between(k, m)
         if across == 0:
@@ -133,8 +123,19 @@ class Solution(Generic[Node]):
 
     def branch_currents_a(self, potentials_v: Reals) -> Reals:
         """Return the current in A in each branch, from its first end to its second."""
-        drop = potentials_v[self._ends[:, 0]] - potentials_v[self._ends[:, 1]]
-        return np.asarray(drop * self._siemens)
+        ends = np.array(self._ends, dtype=np.intp).reshape(-1, 2)
+        return np.asarray((potentials_v[ends[:, 0]] - potentials_v[ends[:, 1]]) * self._siemens)
+
+    def ohms_between(self, pairs: Sequence[tuple[Node, Node]]) -> list[float]:
+        """Return the resistance in Ω between the nodes of each pair, as `ohm_between` does, many at once."""
+        indices = [(self._at(a), self._at(b)) for a, b in pairs]
+        part = self._part
+        if self._wide or any(i is None or j is None or part[i] != part[j] for i, j in indices):
+            return [self.ohm_between(a, b) for a, b in pairs]
+        at = np.array(indices, dtype=np.intp)
+        i, j, z = at[:, 0], at[:, 1], self._z
+        found: list[float] = (z[i, i] + z[j, j] - 2 * z[i, j]).tolist()
+        return found
 
     def _between(self, i: int, j: int) -> float:
         if self._wide:
@@ -169,14 +170,43 @@ class Network(Generic[Node]):
 
     def solve(self) -> Solution[Node]:
         """Return the network solved, each connected part grounded at its first-named node."""
-        ends = np.array(self._ends, dtype=np.intp).reshape(-1, 2)
-        return Solution(self._index, ends, np.array(self._ohms), self._merged)
+        return Solution(self._index, self._ends, np.array(self._ohms), self._merged)
 
 
-def _parts(size: int, ends: Sequence[Sequence[int]]) -> list[int]:
+def _inverse_whole(g: Reals, part: list[int], one: list[int] | None) -> Reals:
+    """Return the inverse of a small network in one piece, zero in the rows of grounded and merged nodes."""
+    grounded = [node for node, root in enumerate(part) if node == root or (one is not None and one[node] != node)]
+    g[grounded] = 0.0
+    g[:, grounded] = 0.0
+    g[grounded, grounded] = 1.0
+    z = np.asarray(np.linalg.inv(g), dtype=np.float64)
+    z[grounded, grounded] = 0.0
+    return z
+
+
+def _inverse_by_parts(g: Reals, part: list[int], one: list[int] | None) -> Reals:
+    """Return the same part by part: of a large network that is less work, though each part must be picked out."""
+    free: dict[int, list[int]] = {}
+    for node, root in enumerate(part):
+        if node != root and (one is None or one[node] == node):
+            free.setdefault(root, []).append(node)
+    # Parts of one size (as a cable's line, neutral and cpc are) are inverted together in one call.
+    alike: dict[int, list[list[int]]] = {}
+    for nodes in free.values():
+        alike.setdefault(len(nodes), []).append(nodes)
+    z = np.zeros_like(g)
+    for parts in alike.values():
+        rows = np.array(parts, dtype=np.intp)
+        blocks = rows[:, :, None], rows[:, None, :]
+        z[blocks] = np.linalg.inv(g[blocks])
+    return z
+
+
+def _parts(size: int, ends: Sequence[tuple[int, int]]) -> list[int]:
     """Return for each node the lowest node of its connected part (union-find with path halving)."""
     parent = list(range(size))
-    for a, b in ends:
+    for one, other in ends:
+        a, b = one, other
         while parent[a] != a:
             parent[a] = a = parent[parent[a]]
         while parent[b] != b:

@@ -47,6 +47,7 @@ def node(name: str, point: str, circuit: int = ALONE) -> Node:
     return Node(name, point, circuit)
 
 
+@lru_cache(maxsize=8192)
 def loose(end: CoreAt) -> Node:
     """Return the node of a core end that has been taken out of its terminal."""
     return Node(f"{end.leg}:{end.core}", end.point, end.circuit)
@@ -74,12 +75,12 @@ IN_SERVICE = Setup()
 class Wiring:
     """The conductors of one circuit, or of several together, by what is joined to what.
 
-    `ends` has shape (branches, 2) and holds indices of `index`; `branches` names the core of each.
+    `ends` are pairs of indices of `index`; `branches` names the core of each.
     """
 
     index: Mapping[Node, int]
     branches: tuple[tuple[int, str, str], ...]
-    ends: NDArray[np.intp]
+    ends: tuple[tuple[int, int], ...]
     merged: tuple[tuple[int, int], ...]
     contacts: Mapping[tuple[int, str, str], tuple[tuple[tuple[Node, Node], ...], ...]]
     positions: Mapping[tuple[int, str, str], int]
@@ -92,24 +93,24 @@ class Wiring:
 
     def solve(self, ohms: NDArray[np.float64], setup: Setup = IN_SERVICE) -> Solution[Node]:
         """Return the network solved as it is set up, for branches of `ohms` Ω; 0 Ω joins its two ends."""
-        index, ends, merged = self.index, self.ends, list(self.merged)
-        if setup != IN_SERVICE:
-            index, ends = dict(index), ends.copy()
-            for end in setup.taken_out:
-                ends[self.place_of[end]] = index.setdefault(loose(end), len(index))
-            if setup.broken:
-                kept = [at for at, branch in enumerate(self.branches) if branch not in setup.broken]
-                ends, ohms = ends[kept], ohms[kept]
-            if setup.bridges:
-                more = [(index.setdefault(a, len(index)), index.setdefault(b, len(index))) for a, b, _ in setup.bridges]
-                ends = np.concatenate((ends, np.array(more, dtype=np.intp)))
-                ohms = np.concatenate((ohms, [ohm for _, _, ohm in setup.bridges]))
-            merged += [(index.setdefault(a, len(index)), index.setdefault(b, len(index))) for a, b in setup.links]
+        if setup is IN_SERVICE and not self.contacts and not self.devices and ohms.all():
+            return Solution(self.index, self.ends, ohms, self.merged)
+        index, ends, merged = dict(self.index), list(self.ends), list(self.merged)
+        for end in setup.taken_out:
+            at, side = self.place_of[end]
+            out = index.setdefault(loose(end), len(index))
+            ends[at] = (out, ends[at][1]) if side == 0 else (ends[at][0], out)
+        if setup.broken:
+            kept = [at for at, branch in enumerate(self.branches) if branch not in setup.broken]
+            ends, ohms = [ends[at] for at in kept], ohms[kept]
+        if setup.bridges:
+            ends += [(index.setdefault(a, len(index)), index.setdefault(b, len(index))) for a, b, _ in setup.bridges]
+            ohms = np.concatenate((ohms, [ohm for _, _, ohm in setup.bridges]))
+        merged += [(index.setdefault(a, len(index)), index.setdefault(b, len(index))) for a, b in setup.links]
         merged += [(index[a], index[b]) for a, b in self._closed(setup)]
         if not ohms.all():
-            flat = ohms == 0
-            merged += [(int(a), int(b)) for a, b in ends[flat]]
-            ends, ohms = ends[~flat], ohms[~flat]
+            merged += [pair for pair, ohm in zip(ends, ohms, strict=True) if ohm == 0]
+            ends, ohms = [pair for pair, ohm in zip(ends, ohms, strict=True) if ohm != 0], ohms[ohms != 0]
         return Solution(index, ends, ohms, merged)
 
     def _closed(self, setup: Setup) -> Iterable[tuple[Node, Node]]:
@@ -151,31 +152,32 @@ def _expand(parts: Mapping[int, tuple[Circuit, list[Leg]]], devices: Mapping[int
             if number != ALONE and conductor != "L":
                 merged.append((index[node(conductor, BOARD)], here))
     said, contacts, positions = _said(parts, index, merged)
+
+    def meets(end: CoreAt, plain: bool) -> int:
+        """Return the node where a core ends: as a join says, else plainly, else by itself."""
+        if end in said:
+            return said[end]
+        where = node(end.core, end.point, end.circuit) if plain else loose(end)
+        return index.setdefault(where, len(index))
+
     branches: list[tuple[int, str, str]] = []
     ends: list[tuple[int, int]] = []
     place_of: dict[CoreAt, tuple[int, int]] = {}
     for number, (circuit, legs) in parts.items():
         for leg in legs:
-            # Cores to spare lead nowhere unless a join says so.
             for core in CONDUCTORS if not said else circuit.cable_of(leg).core_names:
-                both = (CoreAt(leg.id, core, leg.a, number), CoreAt(leg.id, core, leg.b, number))
-                if core not in CONDUCTORS and both[0] not in said and both[1] not in said:
+                one, other = CoreAt(leg.id, core, leg.a, number), CoreAt(leg.id, core, leg.b, number)
+                plain = core in CONDUCTORS
+                # Cores to spare lead nowhere unless a join says so.
+                if not plain and one not in said and other not in said:
                     continue
-                joined = tuple(
-                    said[end] if end in said else at(core, end.point, number) if core in CONDUCTORS else -1
-                    for end in both
-                )
-                joined = tuple(
-                    index.setdefault(loose(end), len(index)) if where < 0 else where
-                    for end, where in zip(both, joined, strict=True)
-                )
-                place_of[both[0]], place_of[both[1]] = (len(ends), 0), (len(ends), 1)
+                place_of[one], place_of[other] = (len(ends), 0), (len(ends), 1)
                 branches.append((number, leg.id, core))
-                ends.append((joined[0], joined[1]))
+                ends.append((meets(one, plain), meets(other, plain)))
     return Wiring(
         index=index,
         branches=tuple(branches),
-        ends=np.array(ends, dtype=np.intp).reshape(-1, 2),
+        ends=tuple(ends),
         merged=tuple(merged),
         contacts=contacts,
         positions=positions,

@@ -37,8 +37,12 @@ class Rulebook:
 
     def clause(self, key: str) -> Clause:
         """Return the clause that a check applies; KeyError for an unknown key."""
-        clause = self.data.clauses[key]
-        return Clause(rulebook=self.data.short, ref=clause.ref, text=clause.text)
+        return self._clauses[key]
+
+    @cached_property
+    def _clauses(self) -> dict[str, Clause]:
+        short = self.data.short
+        return {key: Clause(rulebook=short, ref=each.ref, text=each.text) for key, each in self.data.clauses.items()}
 
     # Conductors
 

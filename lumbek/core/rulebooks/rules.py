@@ -7,6 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from lumbek.core.model.cable import Insulation
 from lumbek.core.model.job import RulebookId
 from lumbek.core.model.point import DcPart, DiversityClass, FuseA, PointKind
+from lumbek.core.model.supply import Earthing
 
 
 class _Data(BaseModel):
@@ -19,7 +20,7 @@ class SupplyRules(_Data):
     u0_v: float
     u_v: float
     tolerance_percent: tuple[float, float]
-    earthing_systems: tuple[str, ...]
+    earthing_systems: tuple[Earthing, ...]
     assumed_ze_ohm: dict[str, float]
     assumed_fault_current_ka: float | None
     tails_own_device_over_m: float | None

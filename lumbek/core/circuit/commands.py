@@ -1,0 +1,541 @@
+"""Small named changes of a circuit: the only way that a design is written.
+
+A command says what it is about and what it sets; fields that it does not name stay as they are. What follows from a
+choice (the nearest rating of another standard, the method a cable of another type is laid by) is decided here.
+"""
+
+from collections.abc import Callable
+from typing import Annotated, Any, Literal, TypeVar, cast
+
+from pydantic import Field
+
+from lumbek.core.circuit.edit import (
+    AddPoint,
+    AddSpur,
+    Edited,
+    EditRefusedError,
+    InsertPoint,
+    Join,
+    MovePoint,
+    RemoveLeg,
+    RemovePoint,
+    apply_edit,
+)
+from lumbek.core.circuit.presets import device_of_standard, laid_by, rcd_of_preset, retyped
+from lumbek.core.model.ahead import Ahead, OwnEarth
+from lumbek.core.model.cable import Cable, CableKind, Insulation
+from lumbek.core.model.circuit import Circuit, CircuitKind
+from lumbek.core.model.device import Device, RcdType, Standard
+from lumbek.core.model.leg import BOARD, Arrangement, Leg, Segment
+from lumbek.core.model.point import DcPart, DiversityClass, FuseA, Load, Point, PointKind, State
+from lumbek.core.model.terminals import Join as JoinHere
+from lumbek.core.model.terminals import Switch
+from lumbek.core.model.text import CsaMm2, CurrentA, GivenName, Id, LeakageMa, LengthM, Name, Note, PowerW, RatingA
+from lumbek.core.rulebooks import Rulebook
+from lumbek.core.usual import next_point, usual_cable, usual_device, usual_method
+from lumbek.core.value import Frozen
+
+Index = Annotated[int, Field(ge=0, le=40)]
+
+
+class SetCircuit(Frozen):
+    """What a circuit is called, what it is for, and how it is laid. Another kind brings its usual while it is empty."""
+
+    op: Literal["circuit"] = "circuit"
+    number: Annotated[int, Field(ge=1, le=9999)] = 1
+    name: GivenName = "-"
+    kind: CircuitKind = "sockets"
+    state: State = "new"
+    method: Annotated[str, Field(max_length=4)] = "C"
+    drop_with_ct: bool = False
+    reason: Note = ""
+    notes: Note = ""
+
+
+class SetSurroundings(Frozen):
+    """Where a circuit runs."""
+
+    op: Literal["surroundings"] = "surroundings"
+    concealed_shallow: bool = True
+    bath_room: bool = False
+    lost_neutral_guard: bool = False
+    floor_area_m2: float | None = None
+
+
+class SetEarth(Frozen):
+    """Whether an electrode of its own takes over from the supply's earth."""
+
+    op: Literal["earth"] = "earth"
+    own_earth: OwnEarth | None
+
+
+class SetDevice(Frozen):
+    """The circuit's device, or one ahead of it. Another standard takes its nearest rating along."""
+
+    op: Literal["device"] = "device"
+    ahead: Index | None = None
+    standard: Standard = "bs-en-61009"
+    curve: Literal["B", "C", "D"] = "B"
+    rating_a: RatingA = 32
+    breaking_capacity_ka: float = 6
+    afdd: bool = False
+    rcd: str = "none"
+    rcd_type: RcdType = "A"
+
+
+class SetCable(Frozen):
+    """The cable of the circuit, of one leg, or of a feed ahead. Another type is laid by a method that it has."""
+
+    op: Literal["cable"] = "cable"
+    leg: Id | None = None
+    ahead: Index | None = None
+    type: CableKind = "flat-twin-and-earth"
+    insulation: Insulation = "pvc70"
+    csa_mm2: CsaMm2 = 2.5
+    cpc_mm2: CsaMm2 | None = None
+    cpc_by: Literal["core", "armour", "conduit"] = "core"
+    cores: Literal[2, 3, 4] = 3
+    conduit_milliohm_per_m: float | None = None
+    colours: Literal["harmonised", "uk-before-2004"] = "harmonised"
+
+
+class OwnCable(Frozen):
+    """Give a leg a cable of its own, or let it have the circuit's again."""
+
+    op: Literal["own-cable"] = "own-cable"
+    leg: Id
+    own: bool
+
+
+class SetPoint(Frozen):
+    """What a point is called and what it is."""
+
+    op: Literal["point"] = "point"
+    point: Id
+    name: Name = ""
+    room: Name = ""
+    kind: PointKind = "socket-twin"
+    state: State = "new"
+    fuse_a: FuseA | None = None
+    zone: Literal["0", "1", "2", "outside"] | None = None
+
+
+class AddLoad(Frozen):
+    """Something that a point feeds: an appliance of the list, or a figure."""
+
+    op: Literal["add-load"] = "add-load"
+    point: Id
+    appliance: Annotated[str, Field(max_length=40)] | None = None
+    current_a: CurrentA | None = None
+    power_w: PowerW | None = None
+
+
+class SetLoad(Frozen):
+    """One of a point's loads."""
+
+    op: Literal["load"] = "load"
+    point: Id
+    index: Index
+    name: Name = ""
+    current_a: CurrentA | None = None
+    power_w: PowerW | None = None
+    power_factor: float = 1.0
+    diversity: DiversityClass | None = None
+    leakage_ma: LeakageMa = 0.0
+    dc: DcPart = "none"
+
+
+class DropLoad(Frozen):
+    """Take a load away."""
+
+    op: Literal["drop-load"] = "drop-load"
+    point: Id
+    index: Index
+
+
+class SetLeg(Frozen):
+    """Whether a leg was there, what was measured of it, and where else it ends."""
+
+    op: Literal["leg"] = "leg"
+    leg: Id
+    state: State = "new"
+    other_way: Annotated[int, Field(ge=1, le=9999)] | None = None
+    measured_r1_ohm: float | None = None
+
+
+class SetSegment(Frozen):
+    """One segment of a leg; a length given anew is no range any more, and one method is the circuit's by itself."""
+
+    op: Literal["segment"] = "segment"
+    leg: Id
+    index: Index = 0
+    length_m: LengthM | None = None
+    length_to_m: LengthM | None = None
+    method: Annotated[str, Field(max_length=4)] | None = None
+    ambient_c: float | None = None
+    grouped_circuits: int = 1
+    lightly_loaded: int = 0
+    arrangement: Arrangement = "bunched-or-enclosed"
+    insulation_mm: float = 0.0
+    depth_m: float | None = None
+    soil_km_w: float | None = None
+
+
+class AddSegment(Frozen):
+    """One more segment of a leg, of unknown length."""
+
+    op: Literal["add-segment"] = "add-segment"
+    leg: Id
+
+
+class DropSegment(Frozen):
+    """Take a segment of a leg away; the last one stays."""
+
+    op: Literal["drop-segment"] = "drop-segment"
+    leg: Id
+    index: Index
+
+
+class AddAhead(Frozen):
+    """A device or a feed more between the origin and the circuit."""
+
+    op: Literal["add-ahead"] = "add-ahead"
+    what: Literal["device", "feed"]
+
+
+class SetAhead(Frozen):
+    """What stands ahead: its name, and of a feed how it is laid and what it carries."""
+
+    op: Literal["ahead"] = "ahead"
+    index: Index
+    name: Name = ""
+    length_m: LengthM | None = None
+    method: Annotated[str, Field(max_length=4)] = "C"
+    current_a: CurrentA | None = None
+
+
+class DropAhead(Frozen):
+    """Take away what stands ahead."""
+
+    op: Literal["drop-ahead"] = "drop-ahead"
+    index: Index
+
+
+class SetJoins(Frozen):
+    """What is joined at a point, or at the board, otherwise than plainly, and the point's switches."""
+
+    op: Literal["joins"] = "joins"
+    point: Id
+    joins: Annotated[tuple[JoinHere, ...], Field(max_length=60)] = ()
+    switches: Annotated[tuple[Switch, ...], Field(max_length=12)] = ()
+
+
+class Take(Frozen):
+    """Take a whole design: one that was proposed, or one's own over somebody else's."""
+
+    op: Literal["take"] = "take"
+    design: Circuit
+
+
+RunCommand = AddPoint | AddSpur | InsertPoint | MovePoint | RemovePoint | Join | RemoveLeg
+Command = Annotated[
+    RunCommand
+    | SetCircuit
+    | SetSurroundings
+    | SetEarth
+    | SetDevice
+    | SetCable
+    | OwnCable
+    | SetPoint
+    | AddLoad
+    | SetLoad
+    | DropLoad
+    | SetLeg
+    | SetSegment
+    | AddSegment
+    | DropSegment
+    | AddAhead
+    | SetAhead
+    | DropAhead
+    | SetJoins
+    | Take,
+    Field(discriminator="op"),
+]
+
+_M = TypeVar("_M", bound=Frozen)
+
+
+def carry_out(rulebook: Rulebook, circuit: Circuit, commands: tuple[Command, ...]) -> Edited:
+    """Return the circuit after these commands, one after another, and what the eye should go to.
+
+    Raises EditRefusedError where the circuit does not allow one, and the model's ValidationError at its limits.
+    """
+    found = Edited(circuit=circuit, focus="")
+    for command in commands:
+        found = _carry_out(rulebook, found.circuit, command)
+    return found
+
+
+def _carry_out(rulebook: Rulebook, circuit: Circuit, command: Command) -> Edited:
+    if isinstance(command, RunCommand):
+        return apply_edit(circuit, command, next_point(rulebook, circuit))
+    changed = _DO[command.op](rulebook, circuit, command)
+    # Held to the model again: a field by itself may be sound and the whole not.
+    return Edited(circuit=Circuit.model_validate(changed.model_dump()), focus="")
+
+
+def _said(command: Frozen, *about: str) -> dict[str, Any]:
+    """Return the fields that a command names, without what they are about."""
+    return {key: getattr(command, key) for key in command.model_fields_set if key not in ("op", *about)}
+
+
+def _with(model: _M, changes: dict[str, Any]) -> _M:
+    return model.model_copy(update=changes)
+
+
+def _swapped(all_of: tuple[_M, ...], at: int, new: _M | None) -> tuple[_M, ...]:
+    return (*all_of[:at], *(() if new is None else (new,)), *all_of[at + 1 :])
+
+
+def _at(all_of: tuple[_M, ...], index: int, what: str) -> _M:
+    if index >= len(all_of):
+        raise EditRefusedError(f"There is no {what} {index + 1} any more.")
+    return all_of[index]
+
+
+def _on_leg(circuit: Circuit, leg_id: str, change: Callable[[Leg], Leg]) -> Circuit:
+    if all(leg.id != leg_id for leg in circuit.legs):
+        raise EditRefusedError(f"There is no leg {leg_id} in this circuit any more.")
+    return _with(circuit, {"legs": tuple(change(leg) if leg.id == leg_id else leg for leg in circuit.legs)})
+
+
+def _on_point(circuit: Circuit, point_id: str, change: Callable[[Point], Point]) -> Circuit:
+    if all(point.id != point_id for point in circuit.points):
+        raise EditRefusedError(f"There is no point {point_id} in this circuit any more.")
+    points = tuple(change(point) if point.id == point_id else point for point in circuit.points)
+    return _with(circuit, {"points": points})
+
+
+def _on_ahead(circuit: Circuit, index: int, change: Callable[[Ahead], Ahead | None]) -> Circuit:
+    new = change(_at(circuit.ahead, index, "thing ahead"))
+    return _with(circuit, {"ahead": _swapped(circuit.ahead, index, new)})
+
+
+def _set_circuit(rulebook: Rulebook, circuit: Circuit, command: SetCircuit) -> Circuit:
+    changes = _said(command)
+    if "kind" in changes and not circuit.points:
+        # The usual device and cable of the kind, as long as nothing is drawn yet.
+        kind = command.kind
+        usual = {"device": usual_device(rulebook, kind), "cable": usual_cable(rulebook, kind)}
+        changes = {**usual, "method": usual_method(rulebook, kind), **changes}
+    return _with(circuit, changes)
+
+
+def _set_surroundings(_: Rulebook, circuit: Circuit, command: SetSurroundings) -> Circuit:
+    return _with(circuit, {"surroundings": _with(circuit.surroundings, _said(command))})
+
+
+def _set_earth(_: Rulebook, circuit: Circuit, command: SetEarth) -> Circuit:
+    return _with(circuit, {"own_earth": command.own_earth})
+
+
+def _set_device(rulebook: Rulebook, circuit: Circuit, command: SetDevice) -> Circuit:
+    def changed(device: Device) -> Device:
+        said = _said(command, "ahead", "rcd", "rcd_type", "standard")
+        if "standard" in command.model_fields_set:
+            device = device_of_standard(rulebook, device, command.standard)
+        if "rcd" in command.model_fields_set:
+            device = _with(device, {"rcd": rcd_of_preset(command.rcd, device.rcd)})
+        if "rcd_type" in command.model_fields_set and device.rcd is not None:
+            device = _with(device, {"rcd": _with(device.rcd, {"type": command.rcd_type})})
+        return _with(device, said)
+
+    if command.ahead is None:
+        return _with(circuit, {"device": changed(circuit.device)})
+
+    def ahead(item: Ahead) -> Ahead:
+        if item.device is None:
+            raise EditRefusedError("That is a feed, not a device.")
+        return _with(item, {"device": changed(item.device)})
+
+    return _on_ahead(circuit, command.ahead, ahead)
+
+
+def _set_cable(rulebook: Rulebook, circuit: Circuit, command: SetCable) -> Circuit:
+    def changed(cable: Cable) -> Cable:
+        said = _said(command, "leg", "ahead", "type")
+        if "type" in command.model_fields_set:
+            cable = retyped(rulebook, cable, command.type)
+        if "csa_mm2" in said:
+            # Another size has its own usual cpc.
+            said.setdefault("cpc_mm2", None)
+        return _with(cable, said)
+
+    if command.leg is not None:
+
+        def leg(found: Leg) -> Leg:
+            cable = changed(circuit.cable_of(found))
+            segments = found.segments
+            if cable.type != circuit.cable_of(found).type:
+                segments = tuple(_laid(rulebook, circuit, cable, segment) for segment in segments)
+            return _with(found, {"cable": cable, "segments": segments})
+
+        return _on_leg(circuit, command.leg, leg)
+    if command.ahead is not None:
+
+        def ahead(item: Ahead) -> Ahead:
+            if item.feed is None:
+                raise EditRefusedError("That is a device, not a feed.")
+            feed = changed(item.feed)
+            return _with(item, {"feed": feed, "method": laid_by(rulebook, feed, item.method)})
+
+        return _on_ahead(circuit, command.ahead, ahead)
+    cable = changed(circuit.cable)
+    return _with(circuit, {"cable": cable, "method": laid_by(rulebook, cable, circuit.method)})
+
+
+def _laid(rulebook: Rulebook, circuit: Circuit, cable: Cable, segment: Segment) -> Segment:
+    """Return a segment whose method its cable has."""
+    now = segment.method or circuit.method
+    method = laid_by(rulebook, cable, now)
+    return segment if method == now else _with(segment, {"method": method})
+
+
+def _own_cable(_: Rulebook, circuit: Circuit, command: OwnCable) -> Circuit:
+    def leg(found: Leg) -> Leg:
+        if command.own:
+            return _with(found, {"cable": circuit.cable_of(found)})
+        segments = tuple(_with(segment, {"method": None}) for segment in found.segments)
+        return _with(found, {"cable": None, "segments": segments})
+
+    return _on_leg(circuit, command.leg, leg)
+
+
+def _set_point(_: Rulebook, circuit: Circuit, command: SetPoint) -> Circuit:
+    changes = _said(command, "point")
+    if "kind" in changes:
+        # A fused spur comes with the usual fuse; nothing else has one.
+        changes.setdefault("fuse_a", 13 if command.kind == "fused-spur" else None)
+    return _on_point(circuit, command.point, lambda point: _with(point, changes))
+
+
+def _add_load(rulebook: Rulebook, circuit: Circuit, command: AddLoad) -> Circuit:
+    if command.appliance is None:
+        load = Load(current_a=command.current_a, power_w=command.power_w)
+    elif command.appliance in rulebook.appliances:
+        load = Load.model_validate(rulebook.appliances[command.appliance].model_dump())
+    else:
+        raise EditRefusedError(f"The list of appliances has no {command.appliance}.")
+    return _on_point(circuit, command.point, lambda point: _with(point, {"loads": (*point.loads, load)}))
+
+
+def _set_load(_: Rulebook, circuit: Circuit, command: SetLoad) -> Circuit:
+    changes = _said(command, "point", "index")
+
+    def point(found: Point) -> Point:
+        load = _with(_at(found.loads, command.index, "load"), changes)
+        return _with(found, {"loads": _swapped(found.loads, command.index, load)})
+
+    return _on_point(circuit, command.point, point)
+
+
+def _drop_load(_: Rulebook, circuit: Circuit, command: DropLoad) -> Circuit:
+    def point(found: Point) -> Point:
+        _at(found.loads, command.index, "load")
+        return _with(found, {"loads": _swapped(found.loads, command.index, None)})
+
+    return _on_point(circuit, command.point, point)
+
+
+def _set_leg(_: Rulebook, circuit: Circuit, command: SetLeg) -> Circuit:
+    changes = _said(command, "leg")
+    return _on_leg(circuit, command.leg, lambda leg: _with(leg, changes))
+
+
+def _set_segment(_: Rulebook, circuit: Circuit, command: SetSegment) -> Circuit:
+    changes = _said(command, "leg", "index")
+    if "length_m" in changes:
+        changes.setdefault("length_to_m", None)
+    if changes.get("method") == circuit.method:
+        changes["method"] = None
+
+    def leg(found: Leg) -> Leg:
+        segment = _at(found.segments, command.index, "segment")
+        if "grouped_circuits" in changes:
+            # Of fewer circuits no more can be light than there are others.
+            most = max(0, command.grouped_circuits - 1)
+            changes.setdefault("lightly_loaded", min(segment.lightly_loaded, most))
+        return _with(found, {"segments": _swapped(found.segments, command.index, _with(segment, changes))})
+
+    return _on_leg(circuit, command.leg, leg)
+
+
+def _add_segment(_: Rulebook, circuit: Circuit, command: AddSegment) -> Circuit:
+    return _on_leg(circuit, command.leg, lambda leg: _with(leg, {"segments": (*leg.segments, Segment())}))
+
+
+def _drop_segment(_: Rulebook, circuit: Circuit, command: DropSegment) -> Circuit:
+    def leg(found: Leg) -> Leg:
+        _at(found.segments, command.index, "segment")
+        if len(found.segments) == 1:
+            raise EditRefusedError("A leg has one segment at least.")
+        return _with(found, {"segments": _swapped(found.segments, command.index, None)})
+
+    return _on_leg(circuit, command.leg, leg)
+
+
+def _add_ahead(rulebook: Rulebook, circuit: Circuit, command: AddAhead) -> Circuit:
+    if command.what == "device":
+        standard = Device(standard="bs88-3", curve=None, rating_a=63, breaking_capacity_ka=16, rcd=None)
+        new = Ahead(device=standard)
+    else:
+        # A feed is begun as the usual cable of an outdoor feed, thicker.
+        cable = _with(usual_cable(rulebook, "outdoor"), {"csa_mm2": 10.0})
+        new = Ahead(feed=cable, length_m=10, method=usual_method(rulebook, "outdoor"))
+    return _with(circuit, {"ahead": (*circuit.ahead, new)})
+
+
+def _set_ahead(_: Rulebook, circuit: Circuit, command: SetAhead) -> Circuit:
+    changes = _said(command, "index")
+    return _on_ahead(circuit, command.index, lambda item: _with(item, changes))
+
+
+def _drop_ahead(_: Rulebook, circuit: Circuit, command: DropAhead) -> Circuit:
+    return _on_ahead(circuit, command.index, lambda _: None)
+
+
+def _set_joins(_: Rulebook, circuit: Circuit, command: SetJoins) -> Circuit:
+    if command.point == BOARD:
+        return _with(circuit, {"board_joins": command.joins})
+    changes = {"joins": command.joins, "switches": command.switches}
+    return _on_point(circuit, command.point, lambda point: _with(point, changes))
+
+
+def _take(_: Rulebook, __: Circuit, command: Take) -> Circuit:
+    return command.design
+
+
+_DO = cast(
+    "dict[str, Callable[[Rulebook, Circuit, Command], Circuit]]",
+    {
+        "circuit": _set_circuit,
+        "surroundings": _set_surroundings,
+        "earth": _set_earth,
+        "device": _set_device,
+        "cable": _set_cable,
+        "own-cable": _own_cable,
+        "point": _set_point,
+        "add-load": _add_load,
+        "load": _set_load,
+        "drop-load": _drop_load,
+        "leg": _set_leg,
+        "segment": _set_segment,
+        "add-segment": _add_segment,
+        "drop-segment": _drop_segment,
+        "add-ahead": _add_ahead,
+        "ahead": _set_ahead,
+        "drop-ahead": _drop_ahead,
+        "joins": _set_joins,
+        "take": _take,
+    },
+)

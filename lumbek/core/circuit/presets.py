@@ -1,0 +1,76 @@
+"""What follows from a choice: the nearest rating of a standard, the RCDs one chooses from, how a cable is laid."""
+
+from lumbek.core.model.cable import Cable, CableKind
+from lumbek.core.model.device import Device, Rcd, Standard
+from lumbek.core.model.point import PointKind
+from lumbek.core.rulebooks import Rulebook
+from lumbek.core.value import Frozen
+
+# Kinds of point in the order they are offered, as one says them.
+POINT_NAMES: dict[PointKind, str] = {
+    "socket-twin": "Twin socket",
+    "socket-single": "Single socket",
+    "fused-spur": "Fused spur",
+    "fixed": "Fixed equipment",
+    "control-with-socket": "Control with socket",
+    "light": "Light",
+    "switch": "Switch",
+    "cord-switch": "Cord switch",
+    "joint": "Joint",
+}
+
+
+class RcdPreset(Frozen):
+    """An RCD to choose, all but its type; `rcd` is None for none."""
+
+    id: str
+    name: str
+    rcd: Rcd | None
+
+
+RCD_PRESETS: tuple[RcdPreset, ...] = (
+    RcdPreset(id="none", name="no RCD", rcd=None),
+    RcdPreset(id="own", name="30 mA in it", rcd=Rcd()),
+    RcdPreset(id="shared", name="30 mA shared", rcd=Rcd(shared=True)),
+    RcdPreset(id="delayed", name="100 mA delayed", rcd=Rcd(rated_ma=100, delayed=True, shared=True)),
+)
+
+
+def rcd_of_preset(preset_id: str, now: Rcd | None) -> Rcd | None:
+    """Return the RCD of a preset, of the type that the one there now has. Raises ValueError for no such preset."""
+    for preset in RCD_PRESETS:
+        if preset.id == preset_id:
+            kept = {} if now is None else {"type": now.type}
+            return None if preset.rcd is None else preset.rcd.model_copy(update=kept)
+    raise ValueError(f"rcd: must be one of {', '.join(preset.id for preset in RCD_PRESETS)}")
+
+
+def device_of_standard(rulebook: Rulebook, device: Device, standard: Standard) -> Device:
+    """Return a device of another standard: its nearest rating, its first breaking capacity, its own RCD or none."""
+    kind = rulebook.devices[standard]
+    nearest = min(kind.ratings_a, key=lambda rating: abs(rating - device.rating_a))
+    shared = device.rcd if device.rcd is not None and device.rcd.shared else None
+    return device.model_copy(
+        update={
+            "standard": standard,
+            "curve": (device.curve or "B") if kind.curves else None,
+            "rating_a": nearest,
+            "breaking_capacity_ka": next(iter(kind.breaking_capacities_ka), None),
+            "rcd": (device.rcd or Rcd()) if standard == "bs-en-61009" else shared,
+        }
+    )
+
+
+def retyped(rulebook: Rulebook, cable: Cable, kind: CableKind) -> Cable:
+    """Return a cable of another type: its insulation where that type has it, its cpc the usual one."""
+    insulations = rulebook.data.cables[kind].insulations
+    insulation = cable.insulation if cable.insulation in insulations else insulations[0]
+    return Cable.model_validate(
+        {**cable.model_dump(), "type": kind, "insulation": insulation, "cpc_mm2": None, "cpc_by": "core"}
+    )
+
+
+def laid_by(rulebook: Rulebook, cable: Cable, method: str) -> str:
+    """Return the method a cable goes on being laid by: the one it has, else the first that its type has."""
+    methods = rulebook.data.cables[cable.type].methods
+    return method if method in methods else methods[0]

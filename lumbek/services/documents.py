@@ -1,0 +1,65 @@
+"""What the rows hold, as the core knows it: documents of whatever version, read and written in one place."""
+
+from typing import Any
+
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.job import JobHead
+from lumbek.core.model.reading import Reading
+from lumbek.core.model.supply import Supply
+from lumbek.formats.stored import read_stored
+from lumbek.formats.upgrade import CURRENT
+from lumbek.services.clock import moment, stamp
+from lumbek.store.models import CircuitRevision, CircuitRow, JobRow, LibraryCircuit, ReadingRow
+
+
+def design_of(row: CircuitRow | CircuitRevision | LibraryCircuit) -> Circuit:
+    """Return the design that a row holds."""
+    return read_stored(Circuit, "circuit", row.design, row.format)
+
+
+def supply_of(row: JobRow) -> Supply:
+    """Return the supply of a job."""
+    return read_stored(Supply, "supply", row.supply, row.format)
+
+
+def head_of(row: JobRow) -> JobHead:
+    """Return what a job is called and judged by."""
+    fields = {name: getattr(row, name) for name in JobHead.model_fields}
+    return read_stored(JobHead, "head", fields, row.format)
+
+
+def reading_of(row: ReadingRow) -> Reading:
+    """Return a reading as it was taken."""
+    return Reading.model_validate(
+        {
+            "quantity": row.quantity,
+            "point": row.point,
+            "value": row.value,
+            "beyond": row.beyond,
+            "correct": row.correct,
+            "by": row.by,
+            "at": stamp(row.at),
+        }
+    )
+
+
+def reading_row(circuit_id: Any, reading: Reading) -> ReadingRow:
+    """Return a reading as it is kept."""
+    return ReadingRow(circuit_id=circuit_id, **{**reading.model_dump(), "at": moment(reading.at)})
+
+
+def write_design(row: CircuitRow | LibraryCircuit, design: Circuit) -> None:
+    """Put a design into a row, in the version that is written now."""
+    row.design, row.format = design.model_dump(mode="json"), CURRENT
+
+
+def write_job(row: JobRow, head: JobHead, supply: Supply) -> None:
+    """Put head and supply into a job's row, in the version that is written now."""
+    for field, value in head.model_dump().items():
+        setattr(row, field, value)
+    row.supply, row.format = supply.model_dump(mode="json"), CURRENT
+
+
+def job_document(head: JobHead, supply: Supply) -> dict[str, Any]:
+    """Return head and supply as one document, as it is kept among the revisions."""
+    return {"head": head.model_dump(mode="json"), "supply": supply.model_dump(mode="json")}

@@ -1,0 +1,116 @@
+"""What has been worked out, kept by what it was worked out from, so that nothing is worked out twice."""
+
+import json
+from collections import OrderedDict
+from collections.abc import Callable, Hashable
+from dataclasses import dataclass
+from threading import Lock
+from typing import Any, TypeVar, cast
+from uuid import UUID
+
+from lumbek.core.answers import CircuitAnswer
+from lumbek.core.judgement import CircuitResult, judge_studied
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.job import JobHead
+from lumbek.core.model.reading import Reading
+from lumbek.core.model.supply import Supply
+from lumbek.core.rulebooks import rulebook_of
+from lumbek.core.study.door import Studied, study_of
+from lumbek.core.survey.judgement import Survey, judge_supply
+from lumbek.core.testing.sheet import Sheet, test_sheet
+
+Found = TypeVar("Found")
+
+# What is kept is counted in points of circuits: about 25 kB each with everything that is known of it.
+MOST_POINTS = 4000
+
+
+@dataclass(frozen=True)
+class Source:
+    """What a circuit's results follow from: the circuit and its version, and the house it stands in, as text."""
+
+    circuit_id: UUID
+    version: int
+    house: str
+
+
+def house_key(head: JobHead, supply: Supply) -> str:
+    """Return what of a job the results of its circuits follow from: rulebook, edition and supply."""
+    return json.dumps([head.rulebook, head.edition, supply.model_dump(mode="json")], sort_keys=True)
+
+
+class Results:
+    """Results by their source, those longest unused forgotten first; safe to ask from several threads."""
+
+    def __init__(self, most_points: int = MOST_POINTS) -> None:
+        self._most, self._held = most_points, 0
+        self._kept: OrderedDict[Hashable, tuple[int, Any]] = OrderedDict()
+        self._lock = Lock()
+        # How many circuits were worked out: what a test of this counts.
+        self.worked_out = 0
+
+    def survey(self, head: JobHead, supply: Supply) -> Survey:
+        """Return what the survey of a job decides."""
+        return self._of(("survey", house_key(head, supply)), 10, lambda: judge_supply(rulebook_of(head), supply))
+
+    def circuit(self, source: Source, head: JobHead, supply: Supply, design: Circuit) -> CircuitResult:
+        """Return the verdict on a circuit."""
+        return self._judged(source, head, supply, design)[1]
+
+    def sheet(
+        self,
+        source: Source,
+        head: JobHead,
+        supply: Supply,
+        design: Circuit,
+        readings: tuple[Reading, ...],
+        peers_mohm: tuple[float, ...],
+        ambient_c: float = 20.0,
+    ) -> Sheet:
+        """Return the test sheet of a circuit."""
+        studied = self._judged(source, head, supply, design)[0]
+        key = ("sheet", source, readings, peers_mohm, ambient_c)
+        return self._of(
+            key, len(design.points) + 2, lambda: test_sheet(studied.middle, readings, peers_mohm, ambient_c)
+        )
+
+    def answer(
+        self,
+        source: Source,
+        head: JobHead,
+        supply: Supply,
+        design: Circuit,
+        readings: tuple[Reading, ...],
+        peers_mohm: tuple[float, ...],
+    ) -> CircuitAnswer:
+        """Return all answers about one circuit."""
+        return CircuitAnswer(
+            number=design.number,
+            name=design.name,
+            result=self.circuit(source, head, supply, design),
+            tests=self.sheet(source, head, supply, design, readings, peers_mohm),
+        )
+
+    def _judged(self, source: Source, head: JobHead, supply: Supply, design: Circuit) -> tuple[Studied, CircuitResult]:
+        def work() -> tuple[Studied, CircuitResult]:
+            self.worked_out += 1
+            studied = study_of(rulebook_of(head), supply, design)
+            return studied, judge_studied(studied)
+
+        return self._of(("judged", source), len(design.points) + 4, work)
+
+    def _of(self, key: Hashable, weight: int, work: Callable[[], Found]) -> Found:
+        with self._lock:
+            if key in self._kept:
+                self._kept.move_to_end(key)
+                return cast("Found", self._kept[key][1])
+        # Worked out outside the lock: two who ask at once may both do it, and nobody waits for another's circuit.
+        found = work()
+        with self._lock:
+            if key not in self._kept:
+                self._kept[key] = (weight, found)
+                self._held += weight
+                while self._held > self._most and len(self._kept) > 1:
+                    _, (freed, _) = self._kept.popitem(last=False)
+                    self._held -= freed
+        return found
