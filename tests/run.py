@@ -7,6 +7,7 @@ from pathlib import Path
 
 from hypothesis import settings
 
+from lumbek.ops.stopping import StoppedError, ignore, stoppable
 from tests.support.stack import stop_stack
 
 HERE = Path(__file__).parent
@@ -42,8 +43,12 @@ def suite(names: list[str]) -> unittest.TestSuite:
 def main() -> int:
     runner = unittest.TextTestRunner(resultclass=Result, verbosity=1, buffer=True)
     try:
-        result = runner.run(suite(sys.argv[1:]))
+        with stoppable():
+            result = runner.run(suite(sys.argv[1:]))
+    except StoppedError:
+        return 1
     finally:
+        ignore()
         stop_stack()
     failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
     print(f"{result.passed} passed, {failed} failed, {len(result.skipped)} skipped", flush=True)

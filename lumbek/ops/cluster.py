@@ -1,17 +1,25 @@
 """A PostgreSQL cluster of our own: on loopback, on a free port, as root or as a plain user.
 
-PostgreSQL refuses to run as root, so root starts it as the account that Debian's package makes.
+PostgreSQL refuses to run as root, so root starts it as the account that Debian's package makes. The server is run
+directly, not through pg_ctl: no shell stands between, so that any path will do. Every step of starting is done anew
+or finished, wherever an earlier start was cut off.
 """
 
 import os
 import pwd
 import shutil
+import signal
 import socket
 import subprocess
 import time
 from pathlib import Path
 
+import psycopg
+from psycopg import sql
+
 _ACCOUNT = "postgres"
+_NAME = "lumbek"
+_SECONDS = 60.0
 
 
 class ClusterError(Exception):
@@ -20,12 +28,23 @@ class ClusterError(Exception):
 
 def free_port(preferred: int = 0) -> int:
     """Return a port on loopback that nothing listens on: the preferred one if it is free."""
+    return preferred if preferred and is_free(preferred) else _any_port()
+
+
+def is_free(port: int) -> bool:
+    """Whether nothing listens on a loopback port."""
     with socket.socket() as probe:
         probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
-            probe.bind(("127.0.0.1", preferred))
+            probe.bind(("127.0.0.1", port))
         except OSError:
-            return free_port()
+            return False
+        return True
+
+
+def _any_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
         port: int = probe.getsockname()[1]
         return port
 
@@ -44,51 +63,106 @@ class Cluster:
     def __init__(self, folder: Path, durable: bool = True) -> None:
         self.folder, self.durable = folder, durable
         self.port = 0
+        self._data = folder / "data"
 
     @property
     def url(self) -> str:
         """The SQLAlchemy address of the database `lumbek`."""
-        return f"postgresql+psycopg://lumbek@127.0.0.1:{self.port}/lumbek"
+        return f"postgresql+psycopg://{_NAME}@127.0.0.1:{self.port}/{_NAME}"
 
     def start(self) -> None:
         """Start the cluster, made first if it is new. Raises ClusterError."""
+        if "\n" in str(self.folder):
+            raise ClusterError("Lumbek cannot live in a folder whose name has a line break: move it elsewhere.")
         self.folder.mkdir(parents=True, exist_ok=True)
-        data = self.folder / "data"
         self._hand_over(self.folder)
-        new = not (data / "PG_VERSION").is_file()
-        if new:
-            self._run("initdb", "-D", str(data), "-U", "lumbek", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8")
-        if self._running():
-            # Left behind by a start that was killed: its data is sound, its port may not be known.
-            self.stop()
-        self.port = free_port()
-        options = [
-            f"-c port={self.port}",
-            "-c listen_addresses=127.0.0.1",
-            f"-c unix_socket_directories={self.folder}",
-            "-c max_connections=50",
-        ]
+        if not (self._data / "PG_VERSION").is_file():
+            self._make()
+        # Left behind by a start that was killed: its data is sound, its port may not be known.
+        self.stop()
+        self.port = _any_port()
+        self._run_server()
+        self._make_database()
+
+    def _make(self) -> None:
+        """Make the data folder beside its place and move it there when it is whole."""
+        half = self.folder / "data.new"
+        shutil.rmtree(half, ignore_errors=True)
+        shutil.rmtree(self._data, ignore_errors=True)
+        self._run("initdb", "-D", str(half), "-U", _NAME, "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8")
+        half.rename(self._data)
+
+    def _run_server(self) -> None:
+        # No socket in a folder: its path could be longer than sockets may have, or hold what divides a list.
+        settings = {"port": str(self.port), "listen_addresses": "127.0.0.1", "unix_socket_directories": ""}
+        settings["max_connections"] = "50"
         if not self.durable:
-            options += ["-c fsync=off", "-c synchronous_commit=off", "-c full_page_writes=off"]
+            settings |= {"fsync": "off", "synchronous_commit": "off", "full_page_writes": "off"}
+        options = [part for key, value in settings.items() for part in ("-c", f"{key}={value}")]
         log = self.folder / "log"
-        self._run("pg_ctl", "-D", str(data), "-l", str(log), "-w", "-t", "60", "-o", " ".join(options), "start")
-        if new:
-            self._run("createdb", "-h", "127.0.0.1", "-p", str(self.port), "-U", "lumbek", "lumbek")
+        with log.open("a") as out:
+            server = subprocess.Popen(
+                self._as_account(_binary("postgres"), "-D", str(self._data), *options),
+                stdin=subprocess.DEVNULL,
+                stdout=out,
+                stderr=subprocess.STDOUT,
+                cwd="/",
+                # Out of the terminal's reach: Ctrl-C is for us, and we stop it in order.
+                start_new_session=True,
+            )
+        end = time.monotonic() + _SECONDS
+        while time.monotonic() < end:
+            if server.poll() is not None:
+                break
+            if self._connects():
+                return
+            time.sleep(0.05)
+        self.stop()
+        raise ClusterError(f"PostgreSQL did not start:\n{_tail(log)}")
+
+    def _connects(self) -> bool:
+        try:
+            with self._connection():
+                return True
+        except psycopg.OperationalError:
+            return False
+
+    def _connection(self) -> "psycopg.Connection[tuple[object, ...]]":
+        return psycopg.connect(
+            host="127.0.0.1", port=self.port, user=_NAME, dbname="postgres", autocommit=True, connect_timeout=5
+        )
+
+    def _make_database(self) -> None:
+        with self._connection() as connection:
+            there = connection.execute("SELECT 1 FROM pg_database WHERE datname = %s", (_NAME,)).fetchone()
+            if there is None:
+                connection.execute(sql.SQL("CREATE DATABASE {}").format(sql.Identifier(_NAME)))
 
     def stop(self) -> None:
-        """Stop the cluster if it runs."""
-        data = self.folder / "data"
-        if (data / "postmaster.pid").exists():
-            self._run("pg_ctl", "-D", str(data), "-m", "fast", "-w", "stop", check=False)
+        """Stop the cluster if it runs, whoever started it."""
+        pid = self._server()
+        if pid is None:
+            return
+        end = time.monotonic() + _SECONDS
+        os.kill(pid, signal.SIGINT)
+        while self._server() == pid and time.monotonic() < end:
+            # A child of ours is gone for good only when it has been asked after.
+            _reap(pid)
+            time.sleep(0.02)
 
     def remove(self) -> None:
         """Stop the cluster and delete it with all its data."""
         self.stop()
         shutil.rmtree(self.folder, ignore_errors=True)
 
-    def _running(self) -> bool:
-        data = self.folder / "data"
-        return self._run("pg_ctl", "-D", str(data), "status", check=False) == 0
+    def _server(self) -> int | None:
+        """Return the process that serves this folder; None if none does, whatever an old file says."""
+        try:
+            pid = int((self._data / "postmaster.pid").read_text().split("\n", 1)[0])
+            runs_here = Path(f"/proc/{pid}/cwd").resolve() == self._data.resolve()
+        except (OSError, ValueError):
+            return None
+        return pid if runs_here else None
 
     def _hand_over(self, folder: Path) -> None:
         """As root, give the folder to PostgreSQL's account, and see that it can get there."""
@@ -105,6 +179,8 @@ class Cluster:
 
     @staticmethod
     def _as_account(*command: str) -> list[str]:
+        if os.geteuid() != 0:
+            return list(command)
         account = pwd.getpwnam(_ACCOUNT)
         return [
             "setpriv",
@@ -115,19 +191,31 @@ class Cluster:
             *command,
         ]
 
-    def _run(self, name: str, *arguments: str, check: bool = True) -> int:
-        command = [_binary(name), *arguments]
-        if os.geteuid() == 0:
-            command = self._as_account(*command)
-        # A file, not a pipe: the server keeps what pg_ctl had open, and a pipe would never end.
+    def _run(self, name: str, *arguments: str) -> None:
         output = self.folder / f"{name}.out"
         with output.open("w") as out:
             done = subprocess.run(
-                command, stdin=subprocess.DEVNULL, stdout=out, stderr=subprocess.STDOUT, cwd="/", check=False
+                self._as_account(_binary(name), *arguments),
+                stdin=subprocess.DEVNULL,
+                stdout=out,
+                stderr=subprocess.STDOUT,
+                cwd="/",
+                start_new_session=True,
+                check=False,
             )
-        if check and done.returncode:
-            raise ClusterError(f"{name} failed:\n{output.read_text(errors='replace')}")
-        return done.returncode
+        if done.returncode:
+            raise ClusterError(f"{name} failed:\n{_tail(output)}")
+
+
+def _reap(pid: int) -> None:
+    try:
+        os.waitpid(pid, os.WNOHANG)
+    except ChildProcessError:
+        return
+
+
+def _tail(path: Path, lines: int = 12) -> str:
+    return "\n".join(path.read_text(errors="replace").splitlines()[-lines:])
 
 
 def wait_for(port: int, seconds: float = 30) -> bool:

@@ -8,6 +8,7 @@ from lumbek.services.jobs import JobService
 from lumbek.services.results import Results
 from lumbek.services.sign_in import Person, hash_password
 from lumbek.store.database import Database
+from lumbek.store.jobs import names_ever
 from lumbek.store.models import Firm, User
 from lumbek.store.people import user_by_email
 
@@ -20,22 +21,30 @@ HOUSES = ("boathouse.json", "signal_box.json")
 
 
 def load_demo(database: Database) -> bool:
-    """Make the demo's firm, users and houses, unless they are there; return whether they were made."""
+    """Make what is missing of the demo's firm, people and houses; return whether anything was.
+
+    A start that was cut off between them is finished by the next one. A house that was taken off the list stays off.
+    """
     with database.transaction() as db:
-        if user_by_email(db, EMAIL) is not None:
-            return False
-        firm = Firm(name=FIRM)
-        db.add(firm)
-        db.flush()
-        users = [
-            User(firm_id=firm.id, email=email, name=name, password_hash=hash_password(PASSWORD))
-            for email, name in ((EMAIL, "Robin Ash"), (SECOND_EMAIL, "Kit Marlow"))
-        ]
-        db.add_all(users)
-        db.flush()
-        user = users[0]
-        person = Person(user.id, firm.id, user.name, firm.name, "")
+        user = user_by_email(db, EMAIL)
+        made = user is None
+        if user is None:
+            firm = Firm(name=FIRM)
+            db.add(firm)
+            db.flush()
+            users = [
+                User(firm_id=firm.id, email=email, name=name, password_hash=hash_password(PASSWORD))
+                for email, name in ((EMAIL, "Robin Ash"), (SECOND_EMAIL, "Kit Marlow"))
+            ]
+            db.add_all(users)
+            db.flush()
+            user = users[0]
+        person = Person(user.id, user.firm_id, user.name, FIRM, "")
+        there = names_ever(db, user.firm_id)
+    jobs = JobService(database, Results())
     for house in HOUSES:
-        raw = (files("lumbek.services") / "demo_data" / house).read_bytes()
-        JobService(database, Results()).take_in(person, uuid4(), read_job(raw))
-    return True
+        job = read_job((files("lumbek.services") / "demo_data" / house).read_bytes())
+        if job.name not in there:
+            made = True
+            jobs.take_in(person, uuid4(), job)
+    return made

@@ -39,6 +39,11 @@ def list_jobs(db: Session, firm_id: UUID, search: str, most: int = 200) -> list[
     return [(job, count) for job, count in db.execute(query)]
 
 
+def names_ever(db: Session, firm_id: UUID) -> set[str]:
+    """Return the names of all jobs a firm has ever had, removed ones too."""
+    return set(db.scalars(select(JobRow.name).where(JobRow.firm_id == firm_id)))
+
+
 def find_job(db: Session, firm_id: UUID, job_id: UUID, lock: bool = False) -> JobRow | None:
     """Return a job of this firm; with `lock`, held against other writers until the transaction ends."""
     query = _jobs_of(firm_id).where(JobRow.id == job_id)

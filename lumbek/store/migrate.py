@@ -9,7 +9,7 @@ from alembic.config import Config
 def alembic_config(url: str) -> Config:
     """Return Alembic's configuration for our migrations on this database."""
     config = Config()
-    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+    config.set_main_option("script_location", str(Path(__file__).parent / "migrations").replace("%", "%%"))
     config.set_main_option("sqlalchemy.url", url.replace("%", "%%"))
     return config
 

@@ -3,17 +3,26 @@
 import contextlib
 import os
 import re
+import shutil
 import signal
+import socket
 import subprocess
 import sys
 import tempfile
+import time
 import unittest
+import unittest.mock
 from pathlib import Path
+from uuid import uuid4
 
 import httpx2 as httpx
+import psycopg
 
 from lumbek.ops.cluster import Cluster, ClusterError, free_port, wait_for
-from lumbek.services.demo import EMAIL, PASSWORD
+from lumbek.services import demo
+from lumbek.services.demo import EMAIL, PASSWORD, load_demo
+from lumbek.store.database import Database
+from lumbek.store.migrate import upgrade
 from tests.support.stack import ROOT
 
 _RUN = """
@@ -25,36 +34,55 @@ sys.exit(demo.main())
 """
 
 
-class Demo(unittest.TestCase):
+class DemoCase(unittest.TestCase):
+    """A checkout of its own, in a folder called like no other."""
+
+    name = "demo"
+
     def setUp(self) -> None:
         (ROOT / "var").mkdir(exist_ok=True)
-        self.folder = Path(tempfile.mkdtemp(prefix="demo-", dir=ROOT / "var"))
-        self.folder.chmod(0o755)
+        self.kept = Path(tempfile.mkdtemp(prefix="demo-", dir=ROOT / "var"))
+        self.kept.chmod(0o755)
+        self.folder = self.kept / self.name
+        self.folder.mkdir()
         self.port = free_port()
-        self.process: subprocess.Popen[str] | None = None
+        self.started: list[subprocess.Popen[str]] = []
 
     def tearDown(self) -> None:
-        if self.process and self.process.poll() is None:
-            self.process.kill()
-            self.process.wait()
-        if self.process and self.process.stdout:
-            self.process.stdout.close()
+        for process in self.started:
+            if process.poll() is None:
+                process.kill()
+            process.communicate()
         Cluster(self.folder / "var" / "demo").remove()
-        subprocess.run(["rm", "-rf", str(self.folder)], check=False)
+        shutil.rmtree(self.kept)
 
-    def start(self) -> str:
-        """Start the demo and return what it prints until it is up."""
-        if self.process and self.process.stdout:
-            self.process.stdout.close()
-        self.process = subprocess.Popen(
+    def run_demo(self, port: str | None = None) -> subprocess.Popen[str]:
+        process = subprocess.Popen(
             [sys.executable, "-c", _RUN, str(self.folder)],
-            env={**os.environ, "LUMBEK_PORT": str(self.port)},
+            env={**os.environ, "LUMBEK_PORT": str(self.port) if port is None else port},
             stdout=subprocess.PIPE,
+            stderr=subprocess.PIPE,
             text=True,
         )
+        self.started.append(process)
+        return process
+
+    def start(self) -> tuple[subprocess.Popen[str], str]:
+        """Start the demo and return what it prints until it is up."""
+        process = self.run_demo()
         self.assertTrue(wait_for(self.port, 60))
-        assert self.process.stdout is not None
-        return "".join(self.process.stdout.readline() for _ in range(4))
+        assert process.stdout is not None
+        return process, "".join(process.stdout.readline() for _ in range(4))
+
+    def servers(self) -> list[str]:
+        """The PostgreSQL servers of this folder that are running."""
+        data = (self.folder / "var" / "demo" / "data").resolve()
+        found = []
+        for each in Path("/proc").glob("[0-9]*/cwd"):
+            with contextlib.suppress(OSError):
+                if each.resolve() == data:
+                    found.append(each.parent.name)
+        return found
 
     def client(self) -> httpx.Client:
         client = httpx.Client(base_url=f"http://127.0.0.1:{self.port}")
@@ -63,25 +91,106 @@ class Demo(unittest.TestCase):
         client.headers["X-CSRF-Token"] = answer.json()["csrf_token"]
         return client
 
+
+class Demo(DemoCase):
     def test_what_was_entered_outlives_kill_9_and_ctrl_c_stops_all(self) -> None:
-        said = self.start()
+        process, said = self.start()
         self.assertIn(f"http://127.0.0.1:{self.port}", said)
         self.assertIn(PASSWORD, said)
         self.assertIn("Demo data loaded", said)
         with contextlib.closing(self.client()) as client:
             self.assertIn('<div id="root">', client.get("/").text)
-            client.post("/api/jobs", json={"name": "Entered by hand"})
-        assert self.process is not None
-        self.process.kill()
-        self.process.wait()
-        self.assertIn("kept", self.start())
+            new = {"id": str(uuid4()), "head": {"name": "Entered by hand"}}
+            self.assertEqual(client.post("/api/jobs", json=new).status_code, 201)
+        process.kill()
+        process.wait()
+        process, said = self.start()
+        self.assertIn("kept", said)
         with contextlib.closing(self.client()) as client:
             names = [job["name"] for job in client.get("/api/jobs").json()]
         self.assertIn("Entered by hand", names)
         self.assertEqual(names.count("The old signal box"), 1)
-        self.process.send_signal(signal.SIGINT)
-        self.assertEqual(self.process.wait(timeout=30), 0)
-        self.assertFalse((self.folder / "var" / "demo" / "data" / "postmaster.pid").exists())
+        process.send_signal(signal.SIGINT)
+        self.assertEqual(process.wait(timeout=30), 0)
+        self.assertEqual(self.servers(), [])
+
+    def test_a_second_demo_says_where_the_first_is_and_leaves_it_alone(self) -> None:
+        first, _ = self.start()
+        out, _ = self.run_demo(port="").communicate(timeout=60)
+        self.assertIn(f"runs already at http://127.0.0.1:{self.port}", out)
+        with contextlib.closing(self.client()) as client:
+            self.assertEqual(client.get("/api/health").json(), {"state": "up"})
+            self.assertEqual(client.get("/api/jobs").status_code, 200)
+        self.assertIsNone(first.poll())
+
+    def test_told_to_stop_at_any_moment_it_leaves_no_server(self) -> None:
+        for told, after_s in (
+            (signal.SIGTERM, 0.7),
+            (signal.SIGHUP, 1.4),
+            (signal.SIGTERM, 2.5),
+            (signal.SIGHUP, None),
+        ):
+            process = self.run_demo()
+            if after_s is None:
+                self.assertTrue(wait_for(self.port, 60))
+            else:
+                time.sleep(after_s)
+            process.send_signal(told)
+            process.communicate(timeout=60)
+            self.assertEqual(self.servers(), [], (told, after_s))
+
+    def test_a_start_cut_off_anywhere_is_finished_by_the_next(self) -> None:
+        self.start()[0].kill()
+        place = self.folder / "var" / "demo"
+        # Cut off inside initdb; before the database was made; between the people and their houses.
+        Cluster(place).stop()
+        (place / "data").rename(place / "data.new")
+        (place / "data.new" / "PG_VERSION").unlink()
+        (place / "data").mkdir()
+        cluster = Cluster(place)
+        cluster.start()
+        with psycopg.connect(cluster.url.replace("+psycopg", "").removesuffix("lumbek") + "postgres") as admin:
+            admin.autocommit = True
+            admin.execute("DROP DATABASE lumbek")
+        cluster.stop()
+        cluster.start()
+        upgrade(cluster.url)
+        database = Database(cluster.url)
+        with unittest.mock.patch.object(demo, "HOUSES", ("boathouse.json",)):
+            self.assertTrue(load_demo(database))
+        database.close()
+        cluster.stop()
+        self.assertIn("Demo data loaded", self.start()[1])
+        with contextlib.closing(self.client()) as client:
+            self.assertEqual(len(client.get("/api/jobs").json()), 2)
+
+    def test_a_port_that_cannot_be_is_said_in_a_sentence(self) -> None:
+        with socket.socket() as taken:
+            taken.bind(("127.0.0.1", 0))
+            taken.listen()
+            for port, words in (
+                ("ninety", "must be a number"),
+                ("70000", "must be a number"),
+                ("٣٣٣٣", "must be a number"),
+                (str(taken.getsockname()[1]), "listens on"),
+            ):
+                process = self.run_demo(port)
+                _, err = process.communicate(timeout=60)
+                self.assertEqual(process.returncode, 1)
+                self.assertIn(words, err)
+                self.assertEqual(len(err.strip().splitlines()), 1, err)
+        self.assertEqual(self.servers(), [])
+
+
+class OddPlace(DemoCase):
+    name = "a 'b', \"c\" $d " + "long " * 24
+
+    def test_any_folder_will_do(self) -> None:
+        process, said = self.start()
+        self.assertIn(f"http://127.0.0.1:{self.port}", said)
+        process.send_signal(signal.SIGTERM)
+        process.communicate(timeout=30)
+        self.assertEqual(self.servers(), [])
 
 
 class Ports(unittest.TestCase):

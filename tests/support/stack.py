@@ -25,11 +25,20 @@ def cluster() -> Cluster:
     global _cluster  # noqa: PLW0603 - one cluster for the whole run
     if _cluster is None:
         (ROOT / "var").mkdir(exist_ok=True)
-        folder = Path(tempfile.mkdtemp(prefix="test-", dir=ROOT / "var"))
+        _clear_up()
+        folder = Path(tempfile.mkdtemp(prefix=f"test-{os.getpid()}-", dir=ROOT / "var"))
         folder.chmod(0o755)
         _cluster = Cluster(folder, durable=False)
         _cluster.start()
     return _cluster
+
+
+def _clear_up() -> None:
+    """Remove the clusters of runs that were killed."""
+    for left in (ROOT / "var").glob("test-*-*"):
+        owner = left.name.split("-")[1]
+        if owner.isdigit() and not Path(f"/proc/{owner}").exists():
+            Cluster(left).remove()
 
 
 def stop_stack() -> None:

@@ -21,7 +21,7 @@ from lumbek.core.circuit.edit import (
     RemovePoint,
     apply_edit,
 )
-from lumbek.core.circuit.presets import device_of_standard, laid_by, rcd_of_preset, retyped
+from lumbek.core.circuit.presets import RcdPresetId, device_of_standard, laid_by, rcd_of_preset, retyped
 from lumbek.core.model.ahead import Ahead, OwnEarth
 from lumbek.core.model.cable import Cable, CableKind, Insulation
 from lumbek.core.model.circuit import Circuit, CircuitKind
@@ -79,7 +79,7 @@ class SetDevice(Frozen):
     rating_a: RatingA = 32
     breaking_capacity_ka: float = 6
     afdd: bool = False
-    rcd: str = "none"
+    rcd: RcdPresetId = "none"
     rcd_type: RcdType = "A"
 
 

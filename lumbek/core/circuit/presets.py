@@ -1,5 +1,7 @@
 """What follows from a choice: the nearest rating of a standard, the RCDs one chooses from, how a cable is laid."""
 
+from typing import Literal
+
 from lumbek.core.model.cable import Cable, CableKind
 from lumbek.core.model.device import Device, Rcd, Standard
 from lumbek.core.model.point import PointKind
@@ -20,10 +22,13 @@ POINT_NAMES: dict[PointKind, str] = {
 }
 
 
+RcdPresetId = Literal["none", "own", "shared", "delayed"]
+
+
 class RcdPreset(Frozen):
     """An RCD to choose, all but its type; `rcd` is None for none."""
 
-    id: str
+    id: RcdPresetId
     name: str
     rcd: Rcd | None
 
@@ -36,13 +41,10 @@ RCD_PRESETS: tuple[RcdPreset, ...] = (
 )
 
 
-def rcd_of_preset(preset_id: str, now: Rcd | None) -> Rcd | None:
-    """Return the RCD of a preset, of the type that the one there now has. Raises ValueError for no such preset."""
-    for preset in RCD_PRESETS:
-        if preset.id == preset_id:
-            kept = {} if now is None else {"type": now.type}
-            return None if preset.rcd is None else preset.rcd.model_copy(update=kept)
-    raise ValueError(f"rcd: must be one of {', '.join(preset.id for preset in RCD_PRESETS)}")
+def rcd_of_preset(preset_id: RcdPresetId, now: Rcd | None) -> Rcd | None:
+    """Return the RCD of a preset, of the type that the one there now has."""
+    chosen = next(preset.rcd for preset in RCD_PRESETS if preset.id == preset_id)
+    return chosen if chosen is None or now is None else chosen.model_copy(update={"type": now.type})
 
 
 def device_of_standard(rulebook: Rulebook, device: Device, standard: Standard) -> Device:
