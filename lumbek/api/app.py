@@ -3,23 +3,21 @@
 import logging
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
-from pathlib import Path
 
 import structlog
-from fastapi import FastAPI, Response
+from fastapi import FastAPI
 from fastapi.middleware.gzip import GZipMiddleware
-from fastapi.responses import FileResponse, JSONResponse
-from fastapi.staticfiles import StaticFiles
+from fastapi.responses import JSONResponse
 
 from lumbek import __version__
 from lumbek.api import circuits, jobs, session
 from lumbek.api.around import Around
 from lumbek.api.context import Services
 from lumbek.api.errors import ErrorBody, install_error_handlers
+from lumbek.api.web import serve_web
 from lumbek.exchange.job_file import MOST_BYTES
 from lumbek.settings import Settings
 
-WEB = Path(__file__).resolve().parents[2] / "web" / "dist"
 _MOST_EDIT_BYTES = 2_000_000
 
 
@@ -70,7 +68,7 @@ def make_app(settings: Settings | None = None) -> FastAPI:
             return JSONResponse({"state": "up"})
         return JSONResponse({"state": "down", "why": "the database does not answer"}, status_code=503)
 
-    _serve_web(app)
+    serve_web(app)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=6)
     app.add_middleware(Around, most_bytes=_most_bytes)
     return app
@@ -79,23 +77,3 @@ def make_app(settings: Settings | None = None) -> FastAPI:
 def _most_bytes(path: str) -> int:
     """Return the greatest body in bytes that an address takes."""
     return MOST_BYTES if path == "/api/jobs/file" else _MOST_EDIT_BYTES
-
-
-def _serve_web(app: FastAPI) -> None:
-    """Serve the built front end; every other address is one of its pages."""
-    if not (WEB / "index.html").is_file():
-        return
-    app.mount("/assets", StaticFiles(directory=WEB / "assets"))
-    pages = {f"/{path.relative_to(WEB)}": path for path in WEB.rglob("*") if path.is_file()}
-
-    @app.get("/{path:path}", include_in_schema=False)
-    def page(path: str) -> Response:
-        if path.startswith("api/"):
-            return JSONResponse(
-                ErrorBody(code="not-found", message="There is nothing at this address.").model_dump(), status_code=404
-            )
-        # Only what was built is ever opened: a path from outside is looked up, not followed.
-        found = pages.get(f"/{path}")
-        if found is not None and path != "index.html":
-            return FileResponse(found)
-        return FileResponse(WEB / "index.html", headers={"Cache-Control": "no-cache"})

@@ -46,7 +46,7 @@ class Around:
             return
         try:
             await self._app(scope, exchange.receive, exchange.send)
-        except Exception as error:  # noqa: BLE001 - whatever it is, the person gets a plain answer and the log the rest
+        except Exception as error:
             log.error("unforeseen", path=scope["path"], exc_info=error)
             if not exchange.started:
                 await exchange.answer(500, unforeseen(writing=scope["method"] not in _READING))

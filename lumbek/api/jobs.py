@@ -70,7 +70,7 @@ def start_job(new: NewJob, services: WithServices, person: SignedInPerson) -> Jo
 
 
 @router.post("/jobs/file", status_code=201, openapi_extra=takes("application/json"))
-async def take_in_job(request: Request, services: WithServices, person: SignedInPerson, id: UUID) -> JobView:  # noqa: A002
+async def take_in_job(request: Request, services: WithServices, person: SignedInPerson, id: UUID) -> JobView:
     """Take in a job file: the body is the file, `id` one that its sender made."""
     raw = await request.body()
     return await run_in_threadpool(lambda: services.jobs.take_in(person, id, read_job(raw)))

@@ -149,7 +149,7 @@ def point_figures(study: Study, point: str) -> PointFigures:
 
 def _percent(margin: float | None) -> str:
     """Return what is left of a limit in whole percent, rounded down: a failure never shows as none left over."""
-    return NONE if margin is None else f"{floor_to(100 * margin, 0):.0f} %".replace("-", MINUS)
+    return NONE if margin is None else f"{floor_to(100 * margin, 0):+.0f} %".replace("-", MINUS)
 
 
 def ring_figures(study: Study) -> RingFigures | None:

@@ -107,6 +107,7 @@ def _one_over_range(found: list[Check]) -> Check:
         update={
             "verdict": Verdict.CANNOT_TELL,
             "answer": f"Depends on lengths: {worst.answer} at worst",
+            "shown_margin": "",
             "missing": ("true lengths of the legs that are known within a range",),
         }
     )

@@ -45,6 +45,13 @@ def plain(value: float) -> str:
     return f"{value:.10g}"
 
 
+def show_margin(margin: float, sense: Literal["at most", "at least"] | None) -> str:
+    """Return in words what is left of a limit, rounded against the user; far inside a least value as a multiple."""
+    if margin < 0:
+        return f"{ceil_to(-100 * margin, 0):.0f} % {'short' if sense == 'at least' else 'over'}"
+    return f"{floor_to(margin + 1, 0):.0f} × enough" if margin > 1 else f"{floor_to(100 * margin, 0):.0f} % left"
+
+
 def show_held(
     value: float, limit: float, sense: Literal["at most", "at least"], met: bool, decimals: int
 ) -> tuple[str, str]:

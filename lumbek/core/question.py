@@ -6,7 +6,7 @@ The one builder of checks, for circuits, surveys and readings alike.
 from dataclasses import dataclass
 from typing import Literal, Protocol, TypedDict, Unpack
 
-from lumbek.core.numbers import show, show_held
+from lumbek.core.numbers import show, show_held, show_margin
 from lumbek.core.result import Check, Clause, Place, Step, Verdict, hold
 
 Sense = Literal["at most", "at least"]
@@ -54,7 +54,7 @@ class Question:
         fields: Figures = {**details}
         if "clause" not in fields:
             fields["clause"] = book.clause(self.clause)
-        shown_value, shown_limit = _shown(verdict, details)
+        shown_value, shown_limit = _shown(details)
         return Check(
             id=self.id,
             title=self.title,
@@ -63,6 +63,7 @@ class Question:
             answer=answer.replace("{value}", shown_value).replace("{limit}", shown_limit),
             shown_value=shown_value,
             shown_limit=shown_limit,
+            shown_margin=_shown_margin(verdict, details),
             **fields,
         )
 
@@ -113,7 +114,15 @@ class Question:
         return self.check(book, Verdict.NOT_APPLICABLE, why)
 
 
-def _shown(verdict: Verdict, figures: Figures) -> tuple[str, str]:
+def _shown_margin(verdict: Verdict, figures: Figures) -> str:
+    """Return in words what is left of the limit; nothing where there is no margin, or the verdict is another's."""
+    margin = figures.get("margin")
+    if margin is None or verdict not in (Verdict.PASS, Verdict.FAIL):
+        return ""
+    return show_margin(margin, figures.get("sense"))
+
+
+def _shown(figures: Figures) -> tuple[str, str]:
     """Return value and limit as texts; nothing for what is not there."""
     value, limit, decimals = figures.get("value"), figures.get("limit"), figures.get("decimals", 2)
     sense = figures.get("sense")

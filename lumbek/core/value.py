@@ -1,5 +1,7 @@
 """The base of every value: equal by content, never changed."""
 
+from typing import Any
+
 from pydantic import BaseModel, ConfigDict
 
 
@@ -7,3 +9,20 @@ class Frozen(BaseModel):
     """A value: equal by content, never changed, and with no fields that its type does not name."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+def _no_defaults(schema: dict[str, Any]) -> None:
+    """Leave out of a schema what a field would be by itself: here it means that the field is not named."""
+    for name, field in schema.get("properties", {}).items():
+        if name != "op":
+            field.pop("default", None)
+
+
+class Change(Frozen):
+    """A change of a value: only the fields that it names count, whatever the others would be by themselves."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", json_schema_extra=_no_defaults)
+
+    def said(self, *about: str) -> dict[str, Any]:
+        """Return the fields that it names, without what it is about."""
+        return {key: getattr(self, key) for key in self.model_fields_set if key not in ("op", *about)}

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from lumbek.core.answers import CircuitAnswer
 from lumbek.core.choosing.propose import Proposals
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.numbers import floor_to, plain, show
+from lumbek.core.numbers import plain
 from lumbek.core.result import Check, Verdict
 
 _MARKS = {Verdict.PASS: "pass", Verdict.FAIL: "FAIL", Verdict.CANNOT_TELL: "open", Verdict.NOT_APPLICABLE: "-"}
@@ -33,7 +33,7 @@ def proposal_lines(circuit: Circuit, proposals: Proposals) -> Iterator[str]:
     for each in proposals.rebalances:
         yield f"  mend    {each.change}"
     for limit in proposals.reach.limits:
-        yield f"  reach   {show(floor_to(limit.length_m, 1), 1)} m by {limit.title.lower()}"
+        yield f"  reach   {limit.shown} by {limit.title.lower()}"
     for title in proposals.reach.any_length:
         yield f"  reach   any length by {title.lower()}"
     for missing in proposals.reach.missing:
@@ -46,7 +46,7 @@ def proposal_lines(circuit: Circuit, proposals: Proposals) -> Iterator[str]:
         yield f"  size    none of {proposals.sizes.tried} pairs: most fall at {proposals.sizes.nearest.lower()}"
     yield f"  protect {proposals.protection.device}"
     for advice in proposals.protection.advice:
-        yield f"          {'has' if advice.settled else 'wants'} {advice.what}: {advice.why} [{advice.clause}]"
+        yield f"          {'has' if advice.has else 'wants'} {advice.what}: {advice.why} [{advice.clause}]"
 
 
 def circuit_lines(answer: CircuitAnswer) -> Iterator[str]:

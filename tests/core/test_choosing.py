@@ -194,7 +194,7 @@ class Protected(unittest.TestCase):
         circuit = run(5).model_copy(update={"points": (leaky,)})
         for school, words in (("rcbo-each", "trips for no fault"), ("shared-rcds", "other circuits")):
             advice = next(x for x in protect(BS, SUPPLY, circuit, school).advice if x.what.startswith("Leakage"))
-            self.assertEqual((advice.what, advice.settled), ("Leakage of the loads 9.5 mA", False))
+            self.assertEqual((advice.what, advice.has), ("Leakage of the loads 9.5 mA", False))
             self.assertIn(words, advice.why)
         silent = [x.what for x in protect(BS, SUPPLY, run(5), "rcbo-each").advice]
         self.assertFalse(any(what.startswith("Leakage") for what in silent))

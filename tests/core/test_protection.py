@@ -86,9 +86,9 @@ class Recommended(unittest.TestCase):
 
     def test_what_is_settled_already_is_said_to_be(self) -> None:
         found = of(worked_ring())
-        self.assertTrue(all(each.settled for each in found.advice))
+        self.assertTrue(all(each.has for each in found.advice))
         bare = of(worked_ring().model_copy(update={"device": Device(standard="bs-en-60898", curve="C", rcd=None)}))
-        open_points = [each.what for each in bare.advice if not each.settled]
+        open_points = [each.what for each in bare.advice if not each.has]
         self.assertEqual(open_points, ["Type B", "30 mA, in the device itself", "RCD type A"])
 
     def test_every_piece_of_advice_has_its_clause(self) -> None:

@@ -1,24 +1,24 @@
 import "@fontsource/ibm-plex-sans/latin-400.css";
 import "@fontsource/ibm-plex-sans/latin-600.css";
-import "@fontsource/ibm-plex-sans/latin-700.css";
 import "@fontsource/ibm-plex-sans/greek-400.css";
 import "@fontsource/ibm-plex-sans/greek-600.css";
-import "@fontsource/ibm-plex-sans/greek-700.css";
 import "./app.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { StrictMode } from "react";
+import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router-dom";
 import { Refused } from "./api/client";
 import { SignedIn } from "./app/SignedIn";
 import { applyTheme, storedTheme } from "./app/theme";
-import { CircuitPage } from "./pages/CircuitPage";
-import { DocumentsPage } from "./pages/DocumentsPage";
-import { JobPage } from "./pages/JobPage";
-import { JobsPage } from "./pages/JobsPage";
-import { RulebookPage } from "./pages/RulebookPage";
-import { SurveyPage } from "./pages/SurveyPage";
-import { TestsPage } from "./pages/TestsPage";
+import { JobsPage } from "./jobs/JobsPage";
+
+// The list of jobs comes at once; each stage when it is first gone to.
+const JobPage = lazy(() => import("./jobs/JobPage").then((page) => ({ default: page.JobPage })));
+const SurveyPage = lazy(() => import("./stages/survey/SurveyPage").then((page) => ({ default: page.SurveyPage })));
+const CircuitPage = lazy(() => import("./stages/circuits/CircuitPage").then((page) => ({ default: page.CircuitPage })));
+const TestsPage = lazy(() => import("./stages/tests/TestsPage").then((page) => ({ default: page.TestsPage })));
+const DocumentsPage = lazy(() => import("./stages/handover/DocumentsPage").then((page) => ({ default: page.DocumentsPage })));
+const RulebookPage = lazy(() => import("./rulebook/RulebookPage").then((page) => ({ default: page.RulebookPage })));
 
 applyTheme(storedTheme());
 
@@ -39,18 +39,20 @@ if (root) {
       <QueryClientProvider client={queries}>
         <BrowserRouter>
           <SignedIn>
-            <Routes>
-              <Route path="/" element={<JobsPage />} />
-              <Route path="/jobs/:jobId" element={<JobPage />}>
-                <Route index element={<Navigate to="survey" replace />} />
-                <Route path="survey" element={<SurveyPage />} />
-                <Route path="circuits/:circuitId?" element={<CircuitPage />} />
-                <Route path="tests/:circuitId?" element={<TestsPage />} />
-                <Route path="documents" element={<DocumentsPage />} />
-              </Route>
-              <Route path="/rulebooks/:rulebook" element={<RulebookPage />} />
-              <Route path="*" element={<Navigate to="/" replace />} />
-            </Routes>
+            <Suspense fallback={<p className="p-6">Opening…</p>}>
+              <Routes>
+                <Route path="/" element={<JobsPage />} />
+                <Route path="/jobs/:jobId" element={<JobPage />}>
+                  <Route index element={<Navigate to="survey" replace />} />
+                  <Route path="survey" element={<SurveyPage />} />
+                  <Route path="circuits/:circuitId?" element={<CircuitPage />} />
+                  <Route path="tests/:circuitId?" element={<TestsPage />} />
+                  <Route path="documents" element={<DocumentsPage />} />
+                </Route>
+                <Route path="/rulebooks/:rulebook" element={<RulebookPage />} />
+                <Route path="*" element={<Navigate to="/" replace />} />
+              </Routes>
+            </Suspense>
           </SignedIn>
         </BrowserRouter>
       </QueryClientProvider>

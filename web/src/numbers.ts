@@ -1,15 +1,6 @@
-/** Showing and reading figures; nothing electrical is worked out here. */
+/** Reading figures, and showing those that were entered; every figure that is worked out comes as a text. */
 
-const MINUS = "\u2212";
-
-/** Return a figure with fixed decimals, or a dash where there is none. */
-export function fixed(value: number | null | undefined, decimals = 2): string {
-  if (value === null || value === undefined) return "–";
-  const text = Math.abs(value).toFixed(decimals);
-  return value < 0 && Number(text) !== 0 ? MINUS + text : text;
-}
-
-/** Return a figure as one would say it: 2.5, 32, 0.35. */
+/** Return an entered figure as one would say it: 2.5, 32, 0.35. */
 export function plain(value: number | null | undefined): string {
   return value === null || value === undefined ? "" : String(Number(value.toPrecision(10)));
 }

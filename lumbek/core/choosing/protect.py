@@ -17,12 +17,12 @@ from lumbek.core.value import Frozen
 
 
 class Advice(Frozen):
-    """One point of the recommendation: what, why, and by which clause. `settled` if the design has it already."""
+    """One point of the recommendation: what, why, and by which clause. `has` if the design has it already."""
 
     what: str
     why: str
     clause: str
-    settled: bool
+    has: bool
 
 
 class Protection(Frozen):
@@ -81,13 +81,13 @@ def protect(rulebook: Rulebook, supply: Supply, circuit: Circuit, school: School
             if curve == "C"
             else "Household loads: type B trips at 5 In and allows the highest Zs",
             clause=rulebook.clause("zs").ref,
-            settled=circuit.device.curve == curve,
+            has=circuit.device.curve == curve,
         ),
         Advice(
             what=f"{plain(capacity)} kA",
             why="Fault current not known: measure it" if fault_ka is None else _breaks(fault_ka, capacity),
             clause=rulebook.clause("breaking").ref,
-            settled=fault_ka is not None and (circuit.device.breaking_capacity_ka or 0) >= fault_ka,
+            has=fault_ka is not None and (circuit.device.breaking_capacity_ka or 0) >= fault_ka,
         ),
         *_residual(study, wants_rcd, rcd_type, need.why, own),
         *_leakage(study, own),
@@ -127,16 +127,14 @@ def _rated(study: Study, rating: float) -> Advice:
         what=f"{plain(rating)} A",
         why="A ring final circuit" if study.is_socket_ring else why,
         clause=study.clause("overload").ref,
-        settled=study.circuit.device.rating_a == rating,
+        has=study.circuit.device.rating_a == rating,
     )
 
 
 def _residual(study: Study, wants: list[str], rcd_type: str, asked_by: str, own: bool) -> list[Advice]:
     rcd = study.circuit.device.rcd
     if not wants:
-        return [
-            Advice(what="No RCD", why="Nothing here asks for one", clause=study.clause("rcd").ref, settled=rcd is None)
-        ]
+        return [Advice(what="No RCD", why="Nothing here asks for one", clause=study.clause("rcd").ref, has=rcd is None)]
     most_ma = study.rulebook.data.rcd.most_ma
     fits = rcd is not None and rcd.rated_ma <= most_ma and not rcd.delayed
     return [
@@ -144,13 +142,13 @@ def _residual(study: Study, wants: list[str], rcd_type: str, asked_by: str, own:
             what=f"{plain(most_ma)} mA, {'in the device itself' if own else 'shared'}",
             why="Wanted for " + ", ".join(wants),
             clause=study.clause("rcd").ref,
-            settled=fits,
+            has=fits,
         ),
         Advice(
             what=f"RCD type {rcd_type}",
             why=f"Asked for by {asked_by}",
             clause=study.clause("rcd-type").ref,
-            settled=rcd is not None and rcd.type == rcd_type,
+            has=rcd is not None and rcd.type == rcd_type,
         ),
     ]
 
@@ -166,7 +164,7 @@ def _leakage(study: Study, own: bool) -> list[Advice]:
             what=f"Leakage of the loads {show(total, 1)} mA",
             why=f"No more than {plain(most)} mA behind {plain(rules.rcd.most_ma)} mA, or it trips for no fault{others}",
             clause=study.clause("leakage").ref,
-            settled=total <= most,
+            has=total <= most,
         )
     ]
 
@@ -184,7 +182,7 @@ def _upstream(study: Study, own: Device) -> list[Advice]:
                 what=f"{name or device_name(study.rulebook, upstream)} ahead is {'' if fits else 'not '}selective",
                 why=why,
                 clause=study.clause("selectivity").ref,
-                settled=fits,
+                has=fits,
             )
         )
     return found
@@ -199,7 +197,7 @@ def _around(study: Study) -> list[Advice]:
                 what="Arc-fault detection " + ("required" if required else "recommended"),
                 why="A home of higher risk" if required else "It finds arcs that no breaker sees; not required here",
                 clause=study.clause("afdd").ref,
-                settled=study.circuit.device.afdd or not required,
+                has=study.circuit.device.afdd or not required,
             )
         )
     found.append(
@@ -211,7 +209,7 @@ def _around(study: Study) -> list[Advice]:
                 "unknown": "Required unless the owner of a single dwelling accepts the risk: ask",
             }[supply.surge_protection],
             clause=study.clause("spd").ref,
-            settled=supply.surge_protection != "unknown",
+            has=supply.surge_protection != "unknown",
         )
     )
     return found

@@ -4,6 +4,7 @@ from lumbek.core.checks import fault_protection, volt_drop
 from lumbek.core.checks.withstand import check_withstand
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
+from lumbek.core.numbers import show, show_down
 from lumbek.core.protection.zs_limit import zs_limit
 from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import Rulebook
@@ -19,6 +20,7 @@ class ReachLimit(Frozen):
     title: str
     factor: float
     length_m: float
+    shown: str
 
 
 class Reach(Frozen):
@@ -28,6 +30,7 @@ class Reach(Frozen):
     """
 
     length_m: float
+    shown: str
     limits: tuple[ReachLimit, ...]
     any_length: tuple[str, ...] = ()
     missing: tuple[str, ...] = ()
@@ -42,10 +45,22 @@ def reach(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Reach:
     """
     study = study_of(rulebook, supply, circuit).longest
     length = sum(leg.length_m or 0.0 for leg in study.circuit.legs if leg.id in study.capacities)
+    shown = f"{show(length, 1)} m"
     if study.wires.cold is None:
-        return Reach(length_m=length, limits=(), missing=study.wires.unknown_lengths or ("first leg from the board",))
+        return Reach(
+            length_m=length,
+            shown=shown,
+            limits=(),
+            missing=study.wires.unknown_lengths or ("first leg from the board",),
+        )
     limits = [
-        ReachLimit(check=key, title=title, factor=factor, length_m=length * factor)
+        ReachLimit(
+            check=key,
+            title=title,
+            factor=factor,
+            length_m=length * factor,
+            shown=f"{show_down(length * factor, 1)} m",
+        )
         for key, title, factor in (
             ("volt-drop", volt_drop.QUESTION.title, _by_drop(study)),
             ("zs", fault_protection.QUESTION.title, _by_zs(study)),
@@ -55,9 +70,10 @@ def reach(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Reach:
     withstand = check_withstand(study)
     if withstand.verdict is Verdict.FAIL:
         # The energy let through is greatest at the board, on no length at all: none mends it.
-        limits.append(ReachLimit(check="withstand", title=withstand.title, factor=0.0, length_m=0.0))
+        limits.append(ReachLimit(check="withstand", title=withstand.title, factor=0.0, length_m=0.0, shown="0 m"))
     return Reach(
         length_m=length,
+        shown=shown,
         limits=tuple(sorted(limits, key=lambda each: each.factor)),
         any_length=(withstand.title,) if withstand.verdict is Verdict.PASS else (),
     )

@@ -21,6 +21,7 @@ class Size(Frozen):
     tightest: str
     answer: str
     margin: float | None
+    left: str
     design: Circuit
 
 
@@ -89,5 +90,6 @@ def _size(rulebook: Rulebook, circuit: Circuit, design: Circuit, result: Circuit
         tightest=tightest.title if tightest else "",
         answer=tightest.answer if tightest else "",
         margin=tightest.margin if tightest else None,
+        left=tightest.shown_margin if tightest else "",
         design=design,
     )

@@ -33,12 +33,12 @@ from lumbek.core.model.terminals import Switch
 from lumbek.core.model.text import CsaMm2, CurrentA, GivenName, Id, LeakageMa, LengthM, Name, Note, PowerW, RatingA
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.usual import next_point, usual_cable, usual_device, usual_method
-from lumbek.core.value import Frozen
+from lumbek.core.value import Change, Frozen
 
 Index = Annotated[int, Field(ge=0, le=40)]
 
 
-class SetCircuit(Frozen):
+class SetCircuit(Change):
     """What a circuit is called, what it is for, and how it is laid. Another kind brings its usual while it is empty."""
 
     op: Literal["circuit"] = "circuit"
@@ -52,7 +52,7 @@ class SetCircuit(Frozen):
     notes: Note = ""
 
 
-class SetSurroundings(Frozen):
+class SetSurroundings(Change):
     """Where a circuit runs."""
 
     op: Literal["surroundings"] = "surroundings"
@@ -62,14 +62,14 @@ class SetSurroundings(Frozen):
     floor_area_m2: float | None = None
 
 
-class SetEarth(Frozen):
+class SetEarth(Change):
     """Whether an electrode of its own takes over from the supply's earth."""
 
     op: Literal["earth"] = "earth"
     own_earth: OwnEarth | None
 
 
-class SetDevice(Frozen):
+class SetDevice(Change):
     """The circuit's device, or one ahead of it. Another standard takes its nearest rating along."""
 
     op: Literal["device"] = "device"
@@ -83,7 +83,7 @@ class SetDevice(Frozen):
     rcd_type: RcdType = "A"
 
 
-class SetCable(Frozen):
+class SetCable(Change):
     """The cable of the circuit, of one leg, or of a feed ahead. Another type is laid by a method that it has."""
 
     op: Literal["cable"] = "cable"
@@ -99,7 +99,7 @@ class SetCable(Frozen):
     colours: Literal["harmonised", "uk-before-2004"] = "harmonised"
 
 
-class OwnCable(Frozen):
+class OwnCable(Change):
     """Give a leg a cable of its own, or let it have the circuit's again."""
 
     op: Literal["own-cable"] = "own-cable"
@@ -107,7 +107,7 @@ class OwnCable(Frozen):
     own: bool
 
 
-class SetPoint(Frozen):
+class SetPoint(Change):
     """What a point is called and what it is."""
 
     op: Literal["point"] = "point"
@@ -120,7 +120,7 @@ class SetPoint(Frozen):
     zone: Literal["0", "1", "2", "outside"] | None = None
 
 
-class AddLoad(Frozen):
+class AddLoad(Change):
     """Something that a point feeds: an appliance of the list, or a figure."""
 
     op: Literal["add-load"] = "add-load"
@@ -130,7 +130,7 @@ class AddLoad(Frozen):
     power_w: PowerW | None = None
 
 
-class SetLoad(Frozen):
+class SetLoad(Change):
     """One of a point's loads."""
 
     op: Literal["load"] = "load"
@@ -145,7 +145,7 @@ class SetLoad(Frozen):
     dc: DcPart = "none"
 
 
-class DropLoad(Frozen):
+class DropLoad(Change):
     """Take a load away."""
 
     op: Literal["drop-load"] = "drop-load"
@@ -153,7 +153,7 @@ class DropLoad(Frozen):
     index: Index
 
 
-class SetLeg(Frozen):
+class SetLeg(Change):
     """Whether a leg was there, what was measured of it, and where else it ends."""
 
     op: Literal["leg"] = "leg"
@@ -163,7 +163,7 @@ class SetLeg(Frozen):
     measured_r1_ohm: float | None = None
 
 
-class SetSegment(Frozen):
+class SetSegment(Change):
     """One segment of a leg; a length given anew is no range any more, and one method is the circuit's by itself."""
 
     op: Literal["segment"] = "segment"
@@ -181,14 +181,14 @@ class SetSegment(Frozen):
     soil_km_w: float | None = None
 
 
-class AddSegment(Frozen):
+class AddSegment(Change):
     """One more segment of a leg, of unknown length."""
 
     op: Literal["add-segment"] = "add-segment"
     leg: Id
 
 
-class DropSegment(Frozen):
+class DropSegment(Change):
     """Take a segment of a leg away; the last one stays."""
 
     op: Literal["drop-segment"] = "drop-segment"
@@ -196,14 +196,14 @@ class DropSegment(Frozen):
     index: Index
 
 
-class AddAhead(Frozen):
+class AddAhead(Change):
     """A device or a feed more between the origin and the circuit."""
 
     op: Literal["add-ahead"] = "add-ahead"
     what: Literal["device", "feed"]
 
 
-class SetAhead(Frozen):
+class SetAhead(Change):
     """What stands ahead: its name, and of a feed how it is laid and what it carries."""
 
     op: Literal["ahead"] = "ahead"
@@ -214,14 +214,14 @@ class SetAhead(Frozen):
     current_a: CurrentA | None = None
 
 
-class DropAhead(Frozen):
+class DropAhead(Change):
     """Take away what stands ahead."""
 
     op: Literal["drop-ahead"] = "drop-ahead"
     index: Index
 
 
-class SetJoins(Frozen):
+class SetJoins(Change):
     """What is joined at a point, or at the board, otherwise than plainly, and the point's switches."""
 
     op: Literal["joins"] = "joins"
@@ -230,7 +230,7 @@ class SetJoins(Frozen):
     switches: Annotated[tuple[Switch, ...], Field(max_length=12)] = ()
 
 
-class Take(Frozen):
+class Take(Change):
     """Take a whole design: one that was proposed, or one's own over somebody else's."""
 
     op: Literal["take"] = "take"
@@ -284,11 +284,6 @@ def _carry_out(rulebook: Rulebook, circuit: Circuit, command: Command) -> Edited
     return Edited(circuit=Circuit.model_validate(changed.model_dump()), focus="")
 
 
-def _said(command: Frozen, *about: str) -> dict[str, Any]:
-    """Return the fields that a command names, without what they are about."""
-    return {key: getattr(command, key) for key in command.model_fields_set if key not in ("op", *about)}
-
-
 def _with(model: _M, changes: dict[str, Any]) -> _M:
     return model.model_copy(update=changes)
 
@@ -322,7 +317,7 @@ def _on_ahead(circuit: Circuit, index: int, change: Callable[[Ahead], Ahead | No
 
 
 def _set_circuit(rulebook: Rulebook, circuit: Circuit, command: SetCircuit) -> Circuit:
-    changes = _said(command)
+    changes = command.said()
     if "kind" in changes and not circuit.points:
         # The usual device and cable of the kind, as long as nothing is drawn yet.
         kind = command.kind
@@ -332,7 +327,7 @@ def _set_circuit(rulebook: Rulebook, circuit: Circuit, command: SetCircuit) -> C
 
 
 def _set_surroundings(_: Rulebook, circuit: Circuit, command: SetSurroundings) -> Circuit:
-    return _with(circuit, {"surroundings": _with(circuit.surroundings, _said(command))})
+    return _with(circuit, {"surroundings": _with(circuit.surroundings, command.said())})
 
 
 def _set_earth(_: Rulebook, circuit: Circuit, command: SetEarth) -> Circuit:
@@ -341,7 +336,7 @@ def _set_earth(_: Rulebook, circuit: Circuit, command: SetEarth) -> Circuit:
 
 def _set_device(rulebook: Rulebook, circuit: Circuit, command: SetDevice) -> Circuit:
     def changed(device: Device) -> Device:
-        said = _said(command, "ahead", "rcd", "rcd_type", "standard")
+        said = command.said("ahead", "rcd", "rcd_type", "standard")
         if "standard" in command.model_fields_set:
             device = device_of_standard(rulebook, device, command.standard)
         if "rcd" in command.model_fields_set:
@@ -363,7 +358,7 @@ def _set_device(rulebook: Rulebook, circuit: Circuit, command: SetDevice) -> Cir
 
 def _set_cable(rulebook: Rulebook, circuit: Circuit, command: SetCable) -> Circuit:
     def changed(cable: Cable) -> Cable:
-        said = _said(command, "leg", "ahead", "type")
+        said = command.said("leg", "ahead", "type")
         if "type" in command.model_fields_set:
             cable = retyped(rulebook, cable, command.type)
         if "csa_mm2" in said:
@@ -412,7 +407,7 @@ def _own_cable(_: Rulebook, circuit: Circuit, command: OwnCable) -> Circuit:
 
 
 def _set_point(_: Rulebook, circuit: Circuit, command: SetPoint) -> Circuit:
-    changes = _said(command, "point")
+    changes = command.said("point")
     if "kind" in changes:
         # A fused spur comes with the usual fuse; nothing else has one.
         changes.setdefault("fuse_a", 13 if command.kind == "fused-spur" else None)
@@ -430,7 +425,7 @@ def _add_load(rulebook: Rulebook, circuit: Circuit, command: AddLoad) -> Circuit
 
 
 def _set_load(_: Rulebook, circuit: Circuit, command: SetLoad) -> Circuit:
-    changes = _said(command, "point", "index")
+    changes = command.said("point", "index")
 
     def point(found: Point) -> Point:
         load = _with(_at(found.loads, command.index, "load"), changes)
@@ -448,12 +443,12 @@ def _drop_load(_: Rulebook, circuit: Circuit, command: DropLoad) -> Circuit:
 
 
 def _set_leg(_: Rulebook, circuit: Circuit, command: SetLeg) -> Circuit:
-    changes = _said(command, "leg")
+    changes = command.said("leg")
     return _on_leg(circuit, command.leg, lambda leg: _with(leg, changes))
 
 
 def _set_segment(_: Rulebook, circuit: Circuit, command: SetSegment) -> Circuit:
-    changes = _said(command, "leg", "index")
+    changes = command.said("leg", "index")
     if "length_m" in changes:
         changes.setdefault("length_to_m", None)
     if changes.get("method") == circuit.method:
@@ -496,7 +491,7 @@ def _add_ahead(rulebook: Rulebook, circuit: Circuit, command: AddAhead) -> Circu
 
 
 def _set_ahead(_: Rulebook, circuit: Circuit, command: SetAhead) -> Circuit:
-    changes = _said(command, "index")
+    changes = command.said("index")
     return _on_ahead(circuit, command.index, lambda item: _with(item, changes))
 
 

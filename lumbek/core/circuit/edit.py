@@ -12,14 +12,14 @@ from lumbek.core.model.leg import BOARD, Leg, Segment
 from lumbek.core.model.point import FuseA, Load, Point, PointKind
 from lumbek.core.model.terminals import Join as Joined
 from lumbek.core.model.text import Id, LengthM, Name
-from lumbek.core.value import Frozen
+from lumbek.core.value import Change, Frozen
 
 
 class EditRefusedError(Exception):
     """An edit that the circuit as it stands does not allow; the message says why and what would."""
 
 
-class NewPoint(Frozen):
+class NewPoint(Change):
     """What is known of a point when it is put in."""
 
     kind: PointKind = "socket-twin"
@@ -32,7 +32,7 @@ class NewPoint(Frozen):
 _TWIN = NewPoint()
 
 
-class AddPoint(Frozen):
+class AddPoint(Change):
     """Carry the run on from a point to a new one; on a ring, between the point and the next."""
 
     op: Literal["add"] = "add"
@@ -41,7 +41,7 @@ class AddPoint(Frozen):
     length_m: LengthM | None = None
 
 
-class AddSpur(Frozen):
+class AddSpur(Change):
     """Hang a new point off a point, whatever it is part of."""
 
     op: Literal["spur"] = "spur"
@@ -50,7 +50,7 @@ class AddSpur(Frozen):
     length_m: LengthM | None = None
 
 
-class InsertPoint(Frozen):
+class InsertPoint(Change):
     """Break a leg and take it through a new point."""
 
     op: Literal["insert"] = "insert"
@@ -58,7 +58,7 @@ class InsertPoint(Frozen):
     point: NewPoint | None = None
 
 
-class MovePoint(Frozen):
+class MovePoint(Change):
     """Take a point out of its place and into a leg elsewhere."""
 
     op: Literal["move"] = "move"
@@ -66,14 +66,14 @@ class MovePoint(Frozen):
     into_leg: Id
 
 
-class RemovePoint(Frozen):
+class RemovePoint(Change):
     """Take a point out; a run that went through it goes on as one leg."""
 
     op: Literal["remove"] = "remove"
     point: Id
 
 
-class Join(Frozen):
+class Join(Change):
     """Lay a leg between two points; from the last point to the board it closes a ring."""
 
     op: Literal["join"] = "join"
@@ -82,7 +82,7 @@ class Join(Frozen):
     length_m: LengthM | None = None
 
 
-class RemoveLeg(Frozen):
+class RemoveLeg(Change):
     """Take a leg out and leave its points."""
 
     op: Literal["cut"] = "cut"

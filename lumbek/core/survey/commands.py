@@ -8,10 +8,10 @@ from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.model.job import Edition, JobHead, RulebookId, School
 from lumbek.core.model.supply import Earthing, MainFuse, Origin, Service, ServiceKind, Supply, Tails
 from lumbek.core.model.text import CsaMm2, GivenName, Name, Note, OhmsUpTo, RatingA
-from lumbek.core.value import Frozen
+from lumbek.core.value import Change
 
 
-class SetHead(Frozen):
+class SetHead(Change):
     """What a job is called, for whom it is done, and what it is judged by."""
 
     op: Literal["head"] = "head"
@@ -23,7 +23,7 @@ class SetHead(Frozen):
     protection_school: School = "rcbo-each"
 
 
-class SetSupply(Frozen):
+class SetSupply(Change):
     """What was found out of the supply."""
 
     op: Literal["supply"] = "supply"
@@ -40,7 +40,7 @@ class SetSupply(Frozen):
     notes: Note = ""
 
 
-class SetMainFuse(Frozen):
+class SetMainFuse(Change):
     """The distributor's fuse."""
 
     op: Literal["main-fuse"] = "main-fuse"
@@ -48,7 +48,7 @@ class SetMainFuse(Frozen):
     rating_a: RatingA | None = None
 
 
-class SetTails(Frozen):
+class SetTails(Change):
     """The consumer's tails."""
 
     op: Literal["tails"] = "tails"
@@ -57,14 +57,14 @@ class SetTails(Frozen):
     own_device: bool = False
 
 
-class AddService(Frozen):
+class AddService(Change):
     """A pipe or part more that comes in from outside."""
 
     op: Literal["add-service"] = "add-service"
     what: ServiceKind
 
 
-class SetService(Frozen):
+class SetService(Change):
     """What was found of a service that comes in."""
 
     op: Literal["service"] = "service"
@@ -76,7 +76,7 @@ class SetService(Frozen):
     within_600mm: bool | None = None
 
 
-class DropService(Frozen):
+class DropService(Change):
     """Take a service off the list."""
 
     op: Literal["drop-service"] = "drop-service"
@@ -91,7 +91,7 @@ JobCommand = Annotated[
 def carry_out_on_job(head: JobHead, supply: Supply, commands: tuple[JobCommand, ...]) -> tuple[JobHead, Supply]:
     """Return head and supply after these commands. Raises EditRefusedError, and ValidationError at the limits."""
     for command in commands:
-        said = {key: getattr(command, key) for key in command.model_fields_set - {"op", "index"}}
+        said = command.said("index")
         match command:
             case SetHead():
                 head = JobHead.model_validate({**head.model_dump(), **said})

@@ -19,7 +19,11 @@ export type SheetView = Schemas["SheetView"];
 export type Item = Schemas["Item"];
 export type Reading = Schemas["Reading"];
 export type Schedule = Schemas["Schedule"];
-export type Edit = Schemas["EditChange"]["edit"];
+export type Command = Schemas["CircuitChange"]["commands"][number];
+export type JobCommand = Schemas["JobChange"]["commands"][number];
+export type JobHead = Schemas["JobHead"];
+export type NewCircuit = Omit<Schemas["StartCircuit"], "id">;
+export type Preview = Schemas["Preview"];
 export type Problem = Schemas["Problem"];
 export type ErrorBody = Schemas["ErrorBody"];
 export type Proposals = Schemas["Proposals"];
@@ -44,11 +48,29 @@ export function keepToken(token: string): void {
   csrfToken = token;
 }
 
+/** Asked when a session has ended while somebody works: signs in again, in place, before the request goes on. */
+let signInAgain: (() => Promise<void>) | undefined;
+export function whenSessionEnds(ask: () => Promise<void>): void {
+  signInAgain = ask;
+}
+
+const SESSION = "/api/session";
+const sent = new WeakMap<Request, Request>();
+
 export const api = createClient<paths>({ baseUrl: "/" });
 api.use({
-  onRequest({ request }) {
+  onRequest({ request, schemaPath }) {
     if (request.method !== "GET") request.headers.set("X-CSRF-Token", csrfToken);
+    // Kept to be sent again as it was, should the session turn out to have ended.
+    if (schemaPath !== SESSION) sent.set(request, request.clone());
     return request;
+  },
+  async onResponse({ request, response }) {
+    const again = sent.get(request);
+    if (response.status !== 401 || !again || !signInAgain) return undefined;
+    await signInAgain();
+    if (again.method !== "GET") again.headers.set("X-CSRF-Token", csrfToken);
+    return fetch(again);
   },
 });
 

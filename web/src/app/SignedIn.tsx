@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, use, useEffect, useState, type ReactNode, type SyntheticEvent } from "react";
-import { api, ask, asRefused, keepToken, Refused, type Me } from "../api/client";
+import { api, ask, asRefused, keepToken, whenSessionEnds, type Me, type Refused } from "../api/client";
+import { keys } from "../data/keys";
 import { RefusalNote } from "../parts/RefusalNote";
 import { Wordmark } from "../parts/Wordmark";
 
@@ -16,7 +17,7 @@ export function useMe(): Me {
 export function SignedIn({ children }: { children: ReactNode }) {
   const queries = useQueryClient();
   const me = useQuery({
-    queryKey: ["me"],
+    queryKey: keys.me,
     queryFn: async () => {
       const found = await ask(api.GET("/api/session"));
       keepToken(found.csrf_token);
@@ -24,48 +25,111 @@ export function SignedIn({ children }: { children: ReactNode }) {
     },
     staleTime: Infinity,
   });
-  useEffect(
-    () =>
-      // A session that has run out shows at the first refused request, wherever it was made.
-      queries.getQueryCache().subscribe((event) => {
-        const error: unknown = event.query.state.error;
-        if (
-          event.type === "updated" &&
-          error instanceof Refused &&
-          error.status === 401 &&
-          !(event.query.queryKey as readonly unknown[]).includes("me")
-        )
-          void queries.invalidateQueries({ queryKey: ["me"] });
-      }),
-    [queries],
-  );
+  // Those who wait for somebody to sign in again, while what they were doing stays on the page.
+  const [waiting, setWaiting] = useState<(() => void)[]>([]);
+  const known = me.data !== undefined;
+  useEffect(() => {
+    if (known) whenSessionEnds(() => new Promise<void>((goOn) => setWaiting((others) => [...others, goOn])));
+  }, [known]);
   if (me.isPending) return null;
   if (me.isError) {
     const refused = asRefused(me.error);
     return <SignInPage trouble={refused.status === 401 ? undefined : refused} />;
   }
-  return <MeContext value={me.data}>{children}</MeContext>;
+  function signedInAgain(now: Me) {
+    if (now.name !== me.data?.name || now.firm !== me.data.firm) {
+      // Somebody else: nothing that was fetched or typed by the first is theirs.
+      location.assign("/");
+      return;
+    }
+    queries.setQueryData(keys.me, now);
+    waiting.forEach((goOn) => goOn());
+    setWaiting([]);
+  }
+  return (
+    <MeContext value={me.data}>
+      {children}
+      {waiting.length > 0 && (
+        <div role="dialog" aria-modal="true" aria-label="Sign in again" className="fixed inset-0 z-30 grid place-items-center bg-black/55 p-4">
+          <div className="flex w-full max-w-md flex-col gap-4 border-t-6 border-accent bg-base-100 p-6 shadow-xl" data-sign-in-again>
+            <h2 className="text-2xl font-bold">Your session has ended</h2>
+            <p>Sign in again and go on: what you typed is still here.</p>
+            <SignInForm onSignedIn={signedInAgain} />
+          </div>
+        </div>
+      )}
+    </MeContext>
+  );
 }
 
-function SignInPage({ trouble }: { trouble?: Refused | undefined }) {
-  const queries = useQueryClient();
-  const about = useQuery({ queryKey: ["about"], queryFn: () => ask(api.GET("/api/about")) });
-  const [email, setEmail] = useState("");
-  const [password, setPassword] = useState("");
+/** E-mail and password, and what the server says to them. */
+function SignInForm({
+  trouble,
+  filled,
+  onSignedIn,
+}: {
+  trouble?: Refused | undefined;
+  filled?: { email: string; password: string } | undefined;
+  onSignedIn: (me: Me) => void;
+}) {
+  const [email, setEmail] = useState(filled?.email ?? "");
+  const [password, setPassword] = useState(filled?.password ?? "");
   const [refused, setRefused] = useState<Refused | undefined>(trouble);
-  const demo = about.data?.demo;
 
   async function signIn(event: SyntheticEvent) {
     event.preventDefault();
     try {
       const me = await ask(api.POST("/api/session", { body: { email, password } }));
       keepToken(me.csrf_token);
-      // Nothing that was fetched for anyone else is shown to this person.
-      queries.removeQueries({ predicate: (query) => !query.queryKey.includes("me") });
-      queries.setQueryData(["me"], me);
+      onSignedIn(me);
     } catch (error) {
       setRefused(asRefused(error));
     }
+  }
+
+  return (
+    <form className="flex flex-col gap-4" onSubmit={(event) => void signIn(event)}>
+      <label className="flex flex-col gap-1">
+        <span className="font-semibold">E-mail</span>
+        <input
+          className="input input-lg w-full"
+          type="email"
+          name="email"
+          autoComplete="username"
+          autoFocus
+          required
+          value={email}
+          onChange={(event) => setEmail(event.target.value)}
+        />
+      </label>
+      <label className="flex flex-col gap-1">
+        <span className="font-semibold">Password</span>
+        <input
+          className="input input-lg w-full"
+          type="password"
+          name="password"
+          autoComplete="current-password"
+          required
+          value={password}
+          onChange={(event) => setPassword(event.target.value)}
+        />
+      </label>
+      {refused && <RefusalNote refused={refused} />}
+      <button className="btn btn-primary btn-lg">Sign in</button>
+    </form>
+  );
+}
+
+function SignInPage({ trouble }: { trouble?: Refused | undefined }) {
+  const queries = useQueryClient();
+  const about = useQuery({ queryKey: keys.about, queryFn: () => ask(api.GET("/api/about")) });
+  const [filled, setFilled] = useState<{ email: string; password: string }>();
+  const demo = about.data?.demo;
+
+  function signedIn(me: Me) {
+    // Nothing that was fetched for anyone else is shown to this person.
+    queries.removeQueries({ predicate: (query) => !query.queryKey.includes("me") });
+    queries.setQueryData(keys.me, me);
   }
 
   return (
@@ -80,35 +144,7 @@ function SignInPage({ trouble }: { trouble?: Refused | undefined }) {
       <section className="flex flex-col justify-center gap-6 p-8">
         <Wordmark className="text-3xl md:hidden" />
         <h1 className="text-2xl font-bold">Sign in</h1>
-        <form className="flex flex-col gap-4" onSubmit={(event) => void signIn(event)}>
-          <label className="flex flex-col gap-1">
-            <span className="font-semibold">E-mail</span>
-            <input
-              className="input input-lg w-full"
-              type="email"
-              name="email"
-              autoComplete="username"
-              autoFocus
-              required
-              value={email}
-              onChange={(event) => setEmail(event.target.value)}
-            />
-          </label>
-          <label className="flex flex-col gap-1">
-            <span className="font-semibold">Password</span>
-            <input
-              className="input input-lg w-full"
-              type="password"
-              name="password"
-              autoComplete="current-password"
-              required
-              value={password}
-              onChange={(event) => setPassword(event.target.value)}
-            />
-          </label>
-          {refused && <RefusalNote refused={refused} />}
-          <button className="btn btn-primary btn-lg">Sign in</button>
-        </form>
+        <SignInForm key={filled?.email ?? ""} trouble={trouble} filled={filled} onSignedIn={signedIn} />
         {demo && (
           <div className="border-l-4 border-accent bg-base-200 p-4">
             <p className="font-semibold">This is the demo.</p>
@@ -117,13 +153,7 @@ function SignInPage({ trouble }: { trouble?: Refused | undefined }) {
               <br />
               {demo.password}
             </p>
-            <button
-              className="btn btn-sm mt-3"
-              onClick={() => {
-                setEmail(demo.email);
-                setPassword(demo.password);
-              }}
-            >
+            <button className="btn btn-sm mt-3" onClick={() => setFilled(demo)}>
               Fill it in
             </button>
           </div>

@@ -1,13 +1,6 @@
 import { useId, useState } from "react";
 import type { Check } from "../api/client";
-import { fixed } from "../numbers";
 import { stateOf, verdictColour, VerdictMark, verdictWord } from "./verdict";
-
-/** What is left of a limit, rounded against the user; far inside a least value it is said as a multiple. */
-function marginWords(margin: number, sense: Check["sense"]): string {
-  if (margin < 0) return `${Math.ceil(-margin * 100)} % ${sense === "at least" ? "short" : "over"}`;
-  return margin > 1 ? `${Math.floor(margin + 1)} × enough` : `${Math.floor(margin * 100)} % left`;
-}
 
 /** One check, the same everywhere: verdict, answer, margin, worst place; opened, its clause and working. */
 export function CheckRow({
@@ -38,10 +31,8 @@ export function CheckRow({
         <span className="min-w-0 grow">
           <span className="flex items-baseline justify-between gap-2">
             <span className="font-semibold">{untitled ? check.answer : check.title}</span>
-            {typeof check.margin === "number" && check.verdict !== "not-applicable" && (
-              <span className={`text-sm whitespace-nowrap ${verdictColour(state)}`}>
-                {marginWords(check.margin, check.sense)}
-              </span>
+            {check.shown_margin && (
+              <span className={`text-sm whitespace-nowrap ${verdictColour(state)}`}>{check.shown_margin}</span>
             )}
           </span>
           {untitled ? (
@@ -83,10 +74,9 @@ export function CheckRow({
               ))}
             </ol>
           )}
-          {typeof check.value === "number" && typeof check.limit === "number" && (
-            <p className="mt-2">
-              {fixed(check.value, Math.max(check.decimals, 2))} {check.unit}, {check.sense}{" "}
-              {fixed(check.limit, Math.max(check.decimals, 2))} {check.unit}: <b>{verdictWord(check.verdict)}</b>
+          {check.shown_value && check.shown_limit && (
+            <p className="mt-2" data-held>
+              {check.shown_value} {check.unit}, {check.sense} {check.shown_limit} {check.unit}: <b>{verdictWord(check.verdict)}</b>
             </p>
           )}
           <p className="mt-2 text-sm">

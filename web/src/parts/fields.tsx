@@ -140,7 +140,7 @@ export function Words({ value, onCommit, name, className = "", placeholder, maxL
   );
 }
 
-interface ChoiceProps<T extends string> {
+export interface ChoiceProps<T extends string> {
   value: T | "";
   options: readonly (readonly [T, string])[];
   onCommit: (value: T) => void;
@@ -179,33 +179,6 @@ export function Choice<T extends string>({ value, options, onCommit, name, class
         </option>
       ))}
     </select>
-  );
-}
-
-/** A few choices side by side, all to be seen at once. */
-export function Pick<T extends string>({
-  value,
-  options,
-  onCommit,
-  name,
-  small,
-}: Omit<ChoiceProps<T>, "blank" | "className"> & { small?: boolean }) {
-  return (
-    <span role="radiogroup" aria-label={name} className="join flex-wrap">
-      {options.map(([id, words]) => (
-        <button
-          key={id}
-          type="button"
-          role="radio"
-          aria-checked={value === id}
-          data-walk={value === id || (value === "" && id === options[0]?.[0]) ? "" : undefined}
-          className={`btn join-item ${small ? "btn-sm px-2.5" : ""} ${value === id ? "btn-primary" : "bg-base-100"}`}
-          onClick={() => onCommit(id)}
-        >
-          {words}
-        </button>
-      ))}
-    </span>
   );
 }
 

@@ -1,0 +1,45 @@
+import { asRefused, Refused } from "../api/client";
+
+/** How long to wait before asking again, in ms; after the last it is said that nobody knows. */
+export const PAUSES = [300, 900, 2500];
+
+/** Return an id that nobody else makes: what is sent twice under it is done once. */
+export function newId(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16));
+  bytes[6] = ((bytes[6] ?? 0) & 0x0f) | 0x40;
+  bytes[8] = ((bytes[8] ?? 0) & 0x3f) | 0x80;
+  const hex = [...bytes].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+  return [hex.slice(0, 8), hex.slice(8, 12), hex.slice(12, 16), hex.slice(16, 20), hex.slice(20)].join("-");
+}
+
+/** Whether an answer was lost: then it is not known whether the write was kept. */
+export function isLost(refused: Refused): boolean {
+  return refused.status === 0 || refused.status >= 500;
+}
+
+/**
+ * Send a write with an id made here. Where the answer is lost it is sent again under the same id, which finds out;
+ * only when no answer comes at all is it said that it is not known.
+ */
+export async function once<T>(send: (id: string) => Promise<T>, pauses: readonly number[] = PAUSES): Promise<T> {
+  const id = newId();
+  for (let tries = 0; ; tries += 1) {
+    try {
+      return await send(id);
+    } catch (error) {
+      const refused = asRefused(error);
+      if (!isLost(refused)) throw refused;
+      const pause = pauses[tries];
+      if (pause === undefined) throw notKnown(refused);
+      await new Promise((go) => setTimeout(go, pause));
+    }
+  }
+}
+
+function notKnown(refused: Refused): Refused {
+  return new Refused(refused.status, {
+    code: "not-known",
+    message: "No answer came, so it is not known whether this was saved. Try again when the connection is back: it is not done twice.",
+    problems: [],
+  });
+}

@@ -1,0 +1,41 @@
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, ask, type JobHead, type JobView } from "../api/client";
+import { keys } from "./keys";
+import { once } from "./once";
+
+/** The firm's jobs that fit a search, last changed first. */
+export function useJobs(search: string) {
+  return useQuery({
+    queryKey: keys.jobs(search),
+    queryFn: () => ask(api.GET("/api/jobs", { params: { query: { search } } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** Starting a job, and taking one in from a file. */
+export function useNewJob() {
+  const queries = useQueryClient();
+  async function kept(call: Promise<JobView>): Promise<JobView> {
+    const job = await call;
+    await queries.invalidateQueries({ queryKey: keys.jobs() });
+    return job;
+  }
+  return {
+    start: (head: JobHead) => kept(once((id) => ask(api.POST("/api/jobs", { body: { id, head } })))),
+    takeIn: async (file: File) => {
+      const text = await file.text();
+      return kept(
+        once((id) =>
+          ask(
+            api.POST("/api/jobs/file", {
+              params: { query: { id } },
+              body: text,
+              bodySerializer: (body: string) => body,
+              headers: { "Content-Type": "application/json" },
+            }),
+          ),
+        ),
+      );
+    },
+  };
+}

@@ -1,0 +1,55 @@
+import { NavLink, Outlet, useParams } from "react-router-dom";
+import { asRefused } from "../api/client";
+import { useJobQuery } from "../data/useJob";
+import { Header } from "../app/Header";
+import { RefusalNote } from "../parts/RefusalNote";
+
+const STAGES = [
+  ["survey", "Survey"],
+  ["circuits", "Circuits"],
+  ["tests", "Tests"],
+  ["documents", "Documents"],
+] as const;
+
+/** A job open: its name and the stages of the work, above the stage in hand. */
+export function JobPage() {
+  const { jobId } = useParams();
+  const job = useJobQuery(jobId);
+  const stages = (
+    <>
+      {STAGES.map(([path, words]) => (
+        <NavLink
+          key={path}
+          to={`/jobs/${jobId ?? ""}/${path}`}
+          className={({ isActive }) =>
+            `grow px-3 py-2 text-center font-semibold whitespace-nowrap md:grow-0 ${isActive ? "border-b-4 border-accent md:-mb-2" : "border-b-4 border-transparent quiet md:-mb-2"}`
+          }
+        >
+          {words}
+        </NavLink>
+      ))}
+    </>
+  );
+  return (
+    <div className="flex min-h-dvh flex-col pb-14 md:pb-0">
+      <Header>
+        <span className="truncate text-lg font-semibold">{job.data?.head.name}</span>
+        <nav aria-label="Stages of the work" className="hidden md:flex">
+          {stages}
+        </nav>
+      </Header>
+      {job.isError && (
+        <div className="p-6">
+          <RefusalNote refused={asRefused(job.error)} />
+        </div>
+      )}
+      {job.data && <Outlet context={job.data} />}
+      <nav
+        aria-label="Stages of the work"
+        className="fixed inset-x-0 bottom-0 z-10 flex border-t-2 border-base-content/80 bg-base-100 md:hidden"
+      >
+        {stages}
+      </nav>
+    </div>
+  );
+}

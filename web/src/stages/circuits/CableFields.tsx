@@ -1,0 +1,123 @@
+import type { Choices, Circuit } from "../../api/client";
+import { Choice, Figure, listed } from "../../parts/fields";
+import type { Sets } from "./inspecting";
+
+export type Cable = Circuit["cable"];
+
+interface Props {
+  cable: Cable;
+  choices: Choices;
+  /** What the fields are called for those who cannot see them: "", "Leg", "Ahead 1". */
+  of?: string;
+  onSet: (changes: Sets<"cable", "leg" | "ahead">) => void;
+}
+
+function called(of: string | undefined, what: string): string {
+  return of ? `${of} ${what.toLowerCase()}` : what;
+}
+
+/** A cable by type, insulation and size. */
+export function CableFields({ cable, choices, of, onSet }: Props) {
+  const type = choices.cables.find((each) => each.id === cable.type);
+  return (
+    <span className="join">
+      <Choice
+        name={called(of, "Cable")}
+        className="select-sm join-item w-44"
+        value={cable.type}
+        options={choices.cables.map((each) => [each.id as Cable["type"], each.name] as const)}
+        onCommit={(chosen) => onSet({ type: chosen })}
+      />
+      {(type?.insulations.length ?? 0) > 1 && (
+        <Choice
+          name={called(of, "Insulation")}
+          className="select-sm join-item w-28"
+          value={cable.insulation}
+          options={[
+            ["pvc70", "PVC 70 °C"],
+            ["xlpe90", "XLPE 90 °C"],
+          ]}
+          onCommit={(insulation) => onSet({ insulation })}
+        />
+      )}
+      <Choice
+        name={called(of, "Cable size")}
+        className="select-sm join-item w-28 font-bold"
+        value={String(cable.csa_mm2)}
+        options={listed(type?.csas_mm2, cable.csa_mm2, "mm²")}
+        onCommit={(csa) => onSet({ csa_mm2: Number(csa) })}
+      />
+    </span>
+  );
+}
+
+/** What serves as cpc in a cable, and its colours. */
+export function CpcFields({ cable, of, onSet }: Omit<Props, "choices">) {
+  const ways: Partial<Record<Cable["type"], readonly (readonly [Cable["cpc_by"], string])[]>> = {
+    armoured: [
+      ["core", "a core as cpc"],
+      ["armour", "armour as cpc"],
+    ],
+    "single-core": [
+      ["core", "a conductor as cpc"],
+      ["conduit", "metal conduit as cpc"],
+    ],
+  };
+  const way = ways[cable.type];
+  return (
+    <>
+      {cable.type === "armoured" && (
+        <Choice
+          name={called(of, "Cores")}
+          className="select-sm w-24"
+          value={String(cable.cores) as "2" | "3" | "4"}
+          options={[
+            ["2", "2-core"],
+            ["3", "3-core"],
+            ["4", "4-core"],
+          ]}
+          onCommit={(cores) => onSet({ cores: Number(cores) as 2 | 3 | 4 })}
+        />
+      )}
+      {way && (
+        <Choice
+          name={called(of, "cpc by")}
+          className="select-sm w-44"
+          value={cable.cpc_by}
+          options={way}
+          onCommit={(cpc_by) => onSet({ cpc_by })}
+        />
+      )}
+      {cable.cpc_by === "conduit" && (
+        <Figure
+          name={called(of, "Conduit resistance")}
+          unit="mΩ/m"
+          placeholder="maker’s"
+          className="input-sm w-32"
+          value={cable.conduit_milliohm_per_m}
+          onCommit={(conduit_milliohm_per_m) => onSet({ conduit_milliohm_per_m })}
+        />
+      )}
+      {cable.cpc_by === "core" && (
+        <Figure
+          name={called(of, "cpc size")}
+          unit="mm² cpc"
+          placeholder="usual"
+          className="input-sm w-32"
+          value={cable.cpc_mm2}
+          onCommit={(cpc_mm2) => onSet({ cpc_mm2 })}
+        />
+      )}
+      <Choice
+        name={called(of, "Colours")}
+        className="select-sm w-44"
+        value={cable.colours}
+        options={[
+          ["harmonised", "harmonised colours"],
+          ["uk-before-2004", "colours before 2004"],
+        ]}
+        onCommit={(colours) => onSet({ colours })}
+      />
+    </>
+  );
+}

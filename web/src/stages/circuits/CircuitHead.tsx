@@ -1,0 +1,175 @@
+import type { ReactNode } from "react";
+import type { Choices, Circuit, Command } from "../../api/client";
+import { Choice, Figure, Tick, Words } from "../../parts/fields";
+import { CableFields, CpcFields } from "./CableFields";
+import { DeviceFields } from "./DeviceFields";
+import type { Sets } from "./inspecting";
+
+interface Props {
+  circuit: Circuit;
+  choices: Choices;
+  /** How the design departs from the usual for its kind: a reason is asked for. */
+  departs: string;
+  onCommand: (command: Command) => void;
+}
+
+/** What the circuit is, what protects it and what it is wired in: the lines above the drawing. */
+export function CircuitHead({ circuit, choices, departs, onCommand }: Props) {
+  const type = choices.cables.find((each) => each.id === circuit.cable.type);
+  const set = (changes: Sets<"circuit">) => onCommand({ op: "circuit", ...changes });
+  const setPlace = (changes: Sets<"surroundings">) => onCommand({ op: "surroundings", ...changes });
+  const setCable = (changes: Sets<"cable">) => onCommand({ op: "cable", ...changes });
+
+  return (
+    <div className="flex flex-col gap-1.5 px-4 py-2 max-lg:order-last">
+      <Row>
+        <Figure
+          name="Circuit number"
+          unit=""
+          className="input-sm w-12"
+          value={circuit.number}
+          required
+          onCommit={(number) => set({ number: number ?? 1 })}
+        />
+        <Words
+          name="Circuit name"
+          className="input-sm w-60 text-base font-bold"
+          value={circuit.name}
+          onCommit={(name) => set({ name })}
+        />
+        <Choice
+          name="Kind of circuit"
+          className="select-sm w-44"
+          value={circuit.kind}
+          options={choices.kinds.map((kind) => [kind.id, kind.name] as const)}
+          onCommit={(kind) => set({ kind })}
+        />
+        <Figure
+          name="Floor area"
+          unit="m² served"
+          placeholder="?"
+          className="input-sm w-32"
+          value={circuit.surroundings.floor_area_m2}
+          onCommit={(floor_area_m2) => setPlace({ floor_area_m2 })}
+        />
+      </Row>
+      <Row label="Cable">
+        <CableFields cable={circuit.cable} choices={choices} onSet={setCable} />
+        <Choice
+          name="Reference method"
+          className="select-sm w-64"
+          value={circuit.method}
+          options={(type?.methods ?? []).map((method) => [method.id, `${method.id}: ${method.name}`] as const)}
+          onCommit={(method) => set({ method })}
+        />
+      </Row>
+      <Row label="Device">
+        <DeviceFields
+          device={circuit.device}
+          choices={choices}
+          onSet={(changes) => onCommand({ op: "device", ...changes })}
+        />
+      </Row>
+      {(departs || circuit.reason) && (
+        <Row label="Reason">
+          <Words
+            name="Reason"
+            className={`input-sm min-w-0 grow ${departs ? "border-warning" : ""}`}
+            placeholder={departs || "Why it departs from the usual"}
+            maxLength={2000}
+            value={circuit.reason}
+            onCommit={(reason) => set({ reason })}
+          />
+        </Row>
+      )}
+      <Details circuit={circuit} onCommand={onCommand} setCable={setCable} setPlace={setPlace} />
+    </div>
+  );
+}
+
+interface DetailsProps {
+  circuit: Circuit;
+  onCommand: (command: Command) => void;
+  setCable: (changes: Sets<"cable">) => void;
+  setPlace: (changes: Sets<"surroundings">) => void;
+}
+
+/** The earth, where the run goes, and how its voltage drop is worked out: seldom changed, said in one line. */
+function Details({ circuit, onCommand, setCable, setPlace }: DetailsProps) {
+  const { cable, surroundings, device } = circuit;
+  const said = [
+    circuit.own_earth ? "electrode of its own" : "earth of the supply",
+    cable.cpc_by !== "core" && `${cable.cpc_by} as cpc`,
+    surroundings.concealed_shallow && "in walls under 50 mm",
+    surroundings.bath_room && "bath or shower room",
+    surroundings.lost_neutral_guard && "cut off at a lost neutral",
+    device.afdd && "arc-fault detection",
+    circuit.drop_with_ct && "voltage drop with Ct",
+  ].filter(Boolean);
+  return (
+    <details>
+      <summary className="cursor-pointer text-sm">
+        <b>Earth and surroundings:</b> {said.join(", ")}
+      </summary>
+      <div className="flex flex-col gap-1.5 pt-1.5">
+        <Row label="Earth">
+          <CpcFields cable={cable} onSet={setCable} />
+          <Choice
+            name="Earth of the circuit"
+            className="select-sm w-44"
+            value={circuit.own_earth ? "own" : "supply"}
+            options={[
+              ["supply", "earth of the supply"],
+              ["own", "electrode of its own"],
+            ]}
+            onCommit={(earth) => onCommand({ op: "earth", own_earth: earth === "own" ? { electrode_ohm: null } : null })}
+          />
+          {circuit.own_earth && (
+            <Figure
+              name="Electrode"
+              unit="Ω electrode"
+              placeholder="?"
+              className="input-sm w-36"
+              value={circuit.own_earth.electrode_ohm}
+              onCommit={(electrode_ohm) => onCommand({ op: "earth", own_earth: { electrode_ohm } })}
+            />
+          )}
+        </Row>
+        <Row label="Runs">
+          <Tick words="through a bath or shower room" checked={surroundings.bath_room} onChange={(bath_room) => setPlace({ bath_room })} />
+          <Tick
+            words="in walls, less than 50 mm deep"
+            checked={surroundings.concealed_shallow}
+            onChange={(concealed_shallow) => setPlace({ concealed_shallow })}
+          />
+          <Tick
+            words="what it feeds outdoors cuts off at a lost neutral"
+            checked={surroundings.lost_neutral_guard}
+            onChange={(lost_neutral_guard) => setPlace({ lost_neutral_guard })}
+          />
+        </Row>
+        <Row label="Also">
+          <Tick
+            words="arc-fault detection"
+            checked={device.afdd}
+            onChange={(afdd) => onCommand({ op: "device", afdd })}
+          />
+          <Tick
+            words="voltage drop with Ct, as warm as the load makes it"
+            checked={circuit.drop_with_ct}
+            onChange={(drop_with_ct) => onCommand({ op: "circuit", drop_with_ct })}
+          />
+        </Row>
+      </div>
+    </details>
+  );
+}
+
+function Row({ label, children }: { label?: string; children: ReactNode }) {
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      {label && <span className="w-14 text-sm font-semibold">{label}</span>}
+      {children}
+    </div>
+  );
+}

@@ -1,0 +1,84 @@
+import type { Choices, Circuit } from "../../api/client";
+import { plain } from "../../numbers";
+import { Choice, listed } from "../../parts/fields";
+import type { Sets } from "./inspecting";
+
+export type Device = Circuit["device"];
+
+interface Props {
+  device: Device;
+  choices: Choices;
+  /** What the fields are called for those who cannot see them: "" or "Ahead 1". */
+  of?: string;
+  onSet: (changes: Sets<"device", "ahead">) => void;
+}
+
+/** The preset that a device's RCD is, all but its type; nothing where it is none of them. */
+function presetOf(device: Device, choices: Choices): string {
+  const rcd = device.rcd ?? null;
+  const same = choices.rcds.find(({ rcd: each }) =>
+    each && rcd ? each.rated_ma === rcd.rated_ma && each.delayed === rcd.delayed && each.shared === rcd.shared : (each ?? null) === rcd,
+  );
+  return same?.id ?? "";
+}
+
+/** A protective device: standard, curve, rating, breaking capacity, and the RCD that goes with it. */
+export function DeviceFields({ device, choices, of, onSet }: Props) {
+  const called = (what: string) => (of ? `${of} ${what.toLowerCase()}` : what);
+  const standards = choices.devices.filter((each) => each.id !== "bs1362");
+  const standard = standards.find((each) => each.id === device.standard);
+  return (
+    <span className="join flex-wrap">
+      <Choice
+        name={called("Device")}
+        className="select-sm join-item w-36"
+        value={device.standard}
+        options={standards.map((each) => [each.id as Device["standard"], each.short] as const)}
+        onCommit={(chosen) => onSet({ standard: chosen })}
+      />
+      {device.curve && (
+        <Choice
+          name={called("Curve")}
+          className="select-sm join-item w-16"
+          value={device.curve}
+          options={(["B", "C", "D"] as const).map((curve) => [curve, curve] as const)}
+          onCommit={(curve) => onSet({ curve })}
+        />
+      )}
+      <Choice
+        name={called("Rating")}
+        className="select-sm join-item w-22 font-bold"
+        value={String(device.rating_a)}
+        options={listed(standard?.ratings_a, device.rating_a, "A")}
+        onCommit={(rating) => onSet({ rating_a: Number(rating) })}
+      />
+      {(standard?.breaking_capacities_ka.length ?? 0) > 0 && (
+        <Choice
+          name={called("Breaking capacity")}
+          className="select-sm join-item w-20"
+          value={String(device.breaking_capacity_ka ?? "")}
+          blank="kA?"
+          options={(standard?.breaking_capacities_ka ?? []).map((ka) => [String(ka), `${plain(ka)} kA`] as const)}
+          onCommit={(ka) => onSet({ breaking_capacity_ka: Number(ka) })}
+        />
+      )}
+      <Choice
+        name={called("RCD")}
+        className="select-sm join-item w-40"
+        value={presetOf(device, choices)}
+        blank={device.rcd ? `${plain(device.rcd.rated_ma)} mA, other` : "no RCD"}
+        options={choices.rcds.map((each) => [each.id, each.name] as const)}
+        onCommit={(rcd) => onSet({ rcd: rcd as Sets<"device">["rcd"] & string })}
+      />
+      {device.rcd && (
+        <Choice
+          name={called("RCD type")}
+          className="select-sm join-item w-24"
+          value={device.rcd.type}
+          options={choices.rcd_types.map((type) => [type, `type ${type}`] as const)}
+          onCommit={(rcd_type) => onSet({ rcd_type })}
+        />
+      )}
+    </span>
+  );
+}
