@@ -1,9 +1,18 @@
-"""Run the tests and say at the end, on a line of its own, how many passed and failed."""
+"""Run the tests and say at the end, on a line of its own, how many passed and failed.
 
+Classes of tests are handed out to a worker a core, the slow kinds first; each worker has its own throw-away cluster.
+With one name or on one core everything runs in this process.
+"""
+
+import json
 import os
+import subprocess
 import sys
+import threading
 import unittest
+from collections.abc import Iterator
 from pathlib import Path
+from queue import Empty, Queue
 
 from hypothesis import settings
 
@@ -11,6 +20,9 @@ from lumbek.ops.stopping import StoppedError, ignore, stoppable
 from tests.support.stack import stop_stack
 
 HERE = Path(__file__).parent
+ROOT = HERE.parent
+# The longest first, so that no worker is left alone with one of them at the end.
+KINDS = ("browser", "ops", "api", "core")
 
 # Where a change is let through or not, the same examples are tried each time; at the desk new ones are. No example
 # is timed: how fast things are is for the bench, not for a busy machine to decide.
@@ -32,27 +44,133 @@ def suite(names: list[str]) -> unittest.TestSuite:
     """Return the tests named: a folder of tests, or a dotted name; all of them without names."""
     loader = unittest.TestLoader()
     found = unittest.TestSuite()
-    for name in names or ["core", "api", "ops", "browser"]:
+    for name in names or KINDS:
         if (HERE / name).is_dir():
-            found.addTest(loader.discover(str(HERE / name), top_level_dir=str(HERE.parent)))
+            found.addTest(loader.discover(str(HERE / name), top_level_dir=str(ROOT)))
         else:
             found.addTest(loader.loadTestsFromName(name))
     return found
 
 
-def main() -> int:
-    runner = unittest.TextTestRunner(resultclass=Result, verbosity=1, buffer=True)
+def cases(of: unittest.TestSuite) -> Iterator[unittest.TestCase]:
+    """Yield every single test."""
+    for each in of:
+        if isinstance(each, unittest.TestSuite):
+            yield from cases(each)
+        else:
+            yield each
+
+
+def run(tests: unittest.TestSuite) -> tuple[int, int, int]:
+    """Run tests here; return how many passed, failed and were skipped."""
+    result = unittest.TextTestRunner(resultclass=Result, verbosity=1, buffer=True).run(tests)
+    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
+    return result.passed, failed, len(result.skipped)
+
+
+def work() -> int:
+    """Be a worker: run each class named on standard input, and answer with its counts on standard output."""
+    answers = os.fdopen(os.dup(1), "w")
+    # What tests print is no answer.
+    os.dup2(2, 1)
     try:
         with stoppable():
-            result = runner.run(suite(sys.argv[1:]))
+            for name in sys.stdin:
+                counts = run(suite([name.strip()]))
+                answers.write(json.dumps(counts) + "\n")
+                answers.flush()
     except StoppedError:
         return 1
     finally:
         ignore()
         stop_stack()
-    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
-    print(f"{result.passed} passed, {failed} failed, {len(result.skipped)} skipped", flush=True)
-    return 0 if result.passed and not failed else 1
+    return 0
+
+
+def share_out(names: list[str], workers: int) -> tuple[int, int, int]:
+    """Run these classes in so many workers; return how many tests passed, failed and were skipped."""
+    queue: Queue[str] = Queue()
+    for name in names:
+        queue.put(name)
+    total = [0, 0, 0]
+    lock = threading.Lock()
+    processes = [
+        subprocess.Popen(
+            [sys.executable, "-m", "tests.run", "--work"],
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.PIPE,
+            text=True,
+            cwd=ROOT,
+        )
+        for _ in range(workers)
+    ]
+
+    def drain(process: "subprocess.Popen[str]") -> None:
+        assert process.stderr is not None
+        for line in process.stderr:
+            sys.stderr.write(line)
+
+    def feed(process: "subprocess.Popen[str]") -> None:
+        assert process.stdin is not None and process.stdout is not None
+        while True:
+            try:
+                name = queue.get_nowait()
+            except Empty:
+                break
+            process.stdin.write(name + "\n")
+            process.stdin.flush()
+            answer = process.stdout.readline()
+            # A worker that is gone has failed at what it was given.
+            counts = json.loads(answer) if answer else (0, 1, 0)
+            with lock:
+                for index, count in enumerate(counts):
+                    total[index] += count
+            if not answer:
+                sys.stderr.write(f"a worker ended in {name}\n")
+                break
+        process.stdin.close()
+        process.wait()
+
+    threads = [threading.Thread(target=what, args=(each,)) for each in processes for what in (drain, feed)]
+    try:
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join()
+    except BaseException:
+        for process in processes:
+            process.terminate()
+        raise
+    # What nobody was left to run has not passed.
+    total[1] += queue.qsize()
+    return total[0], total[1], total[2]
+
+
+def main() -> int:
+    if sys.argv[1:] == ["--work"]:
+        return work()
+    names = sys.argv[1:]
+    workers = min(os.cpu_count() or 1, 4)
+    try:
+        with stoppable():
+            if workers == 1 or any(name not in KINDS for name in names):
+                passed, failed, skipped = run(suite(names))
+            else:
+                found = dict.fromkeys(
+                    f"{type(each).__module__}.{type(each).__qualname__}"
+                    if not type(each).__name__ == "_FailedTest"
+                    else each.id()
+                    for each in cases(suite(names))
+                )
+                passed, failed, skipped = share_out(list(found), workers)
+    except StoppedError:
+        return 1
+    finally:
+        ignore()
+        stop_stack()
+    print(f"{passed} passed, {failed} failed, {skipped} skipped", flush=True)
+    return 0 if passed and not failed else 1
 
 
 if __name__ == "__main__":

@@ -106,16 +106,16 @@ class CircuitService:
         Raises ChangedMeanwhileError with what stands now, BadInputError for what the circuit does not allow.
         """
 
-        def change(design: Circuit, job: JobRow) -> Edited:
-            return _changed(head_of(job), design, commands)
-
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id, lock=True)
             if done_before(db, person, write_id, circuit_id) is not None:
                 return self._view(db, row, job)
             _hold(row, version)
-            edited = change(design_of(row), job)
-            view = self._keep(db, person, row, job, edited.circuit, undo_to=row.version)
+            design = design_of(row)
+            edited = _changed(head_of(job), design, commands)
+            # What changes nothing is no state to go back to.
+            same = edited.circuit == design
+            view = self._view(db, row, job) if same else self._keep(db, person, row, job, edited.circuit, row.version)
             return view.model_copy(update={"focus": edited.focus})
 
     def lay_run(

@@ -1,7 +1,9 @@
 """The whole way of a circuit, at the real pages: sign in, survey, build, judge, test, print."""
 
 from selenium.webdriver.common.keys import Keys
+from sqlalchemy import text
 
+from lumbek.store.database import Database
 from tests.support.browser import BrowserCase, Page
 
 
@@ -133,7 +135,11 @@ class Way(BrowserCase):
         page.start_circuit()
         page.one("[data-drawing]").send_keys("a")
         box = page.one("input[name='Length of L1']")
-        for typed, words in (("nine", "a number, please"), ("-4", "must be more than 0 m"), ("9000", "500 m or less")):
+        for typed, words in (
+            ("nine", "a number, please"),
+            ("-4", "must be 0.001 m or more"),
+            ("9000", "500 m or less"),
+        ):
             page.type("input[name='Length of L1']", typed)
             page.sees(words)
         box.send_keys(Keys.ESCAPE)
@@ -159,7 +165,7 @@ class DesignBench(BrowserCase):
         page.button("Try")
         page.sees("Tried out, not saved")
         page.until(lambda: page.one("[data-overall]").get_attribute("data-overall") == "pass")
-        self.assertIn("Iz 36.0 A", page.one("[data-changed=cable]").text)
+        self.assertIn("Iz 36 A", page.one("[data-changed=cable]").text)
         page.button("Drop it")
         page.until(lambda: page.one("[data-overall]").get_attribute("data-overall") == "fail")
         page.click("[data-tab=whatif]")
@@ -238,13 +244,21 @@ class Killed(BrowserCase):
             shown[point] = f"0.{number}1"
         self.server.kill()
         page.type("input[name='r1+r2:P5']", "0.55" + Keys.ENTER)
-        page.sees("cannot be reached")
+        page.sees("not known whether this was saved")
         self.assertEqual(page.one("input[name='r1+r2:P5']").get_attribute("value"), "0.55")
         self.server.start()
+        # Enter once more, and it is kept, once.
+        page.one("input[name='r1+r2:P5']").send_keys(Keys.ENTER)
+        page.until(lambda: page.one("[data-item='r1+r2:P5'] [data-state=saved]"))
+        shown["P5"] = "0.55"
         page.browser.refresh()
         for point, value in shown.items():
             page.until(lambda p=point, v=value: page.one(f"input[name='r1+r2:{p}']").get_attribute("value") == v)
-        self.assertEqual(page.one("input[name='r1+r2:P5']").get_attribute("value"), "")
+        database = Database(self.server.database_url)
+        with database.transaction() as db:
+            kept = db.execute(text("select count(*) from reading where point = 'P5' and value = 0.55")).scalar()
+        database.close()
+        self.assertEqual(kept, 1)
 
 
 class OnAPhone(BrowserCase):

@@ -105,6 +105,9 @@ def _files(rulebook: Rulebook) -> Iterator[TableView]:
     for folder, names in ((rulebook.pack, _OWN_TABLES), (rulebook.common, _COMMON_TABLES)):
         for name, title in names.items():
             path = folder / name
+            # Limits that another rulebook publishes are not this one's; only its fuses are looked up there.
+            if name == "max_zs.csv" and not rulebook.data.fault_protection.published_table:
+                continue
             if path.is_file():
                 found = rows(path)
                 columns = tuple(found[0])

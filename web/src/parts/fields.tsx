@@ -35,7 +35,10 @@ export function Figure({ value, unit, onCommit, onTyping, name, className = "", 
   const [text, setText] = useState(plain(value));
   const [wrong, setWrong] = useState("");
   const editing = useRef(false);
+  // What was handed on already: Enter does so, and leaving the field after it is no second time.
+  const handedOn = useRef<number | null>(undefined);
   useEffect(() => {
+    handedOn.current = undefined;
     if (!editing.current) setText(plain(value));
   }, [value]);
 
@@ -45,7 +48,9 @@ export function Figure({ value, unit, onCommit, onTyping, name, className = "", 
     if (figure === undefined) return setWrong("a number, please");
     if (figure === null && required) return setWrong("a number is needed");
     setWrong("");
-    if (figure !== (value ?? null)) onCommit(figure);
+    if (figure === (value ?? null) || figure === handedOn.current) return;
+    handedOn.current = figure;
+    onCommit(figure);
   }
 
   return (
@@ -66,6 +71,7 @@ export function Figure({ value, unit, onCommit, onTyping, name, className = "", 
           onFocus={(event) => event.target.select()}
           onChange={(event) => {
             editing.current = true;
+            handedOn.current = undefined;
             setText(event.target.value);
             const figure = parseFigure(event.target.value);
             setWrong(figure === undefined ? "a number, please" : "");
@@ -109,12 +115,16 @@ interface WordsProps {
 export function Words({ value, onCommit, name, className = "", placeholder, maxLength = 80 }: WordsProps) {
   const [text, setText] = useState(value);
   const [held, setHeld] = useState(value);
+  const handedOn = useRef<string>(undefined);
   if (held !== value) {
     setHeld(value);
     setText(value);
   }
   const commit = () => {
-    if (text.trim() !== value) onCommit(text.trim());
+    const words = text.trim();
+    if (words === value || words === handedOn.current) return;
+    handedOn.current = words;
+    onCommit(words);
   };
   return (
     <input
@@ -126,7 +136,10 @@ export function Words({ value, onCommit, name, className = "", placeholder, maxL
       value={text}
       placeholder={placeholder}
       maxLength={maxLength}
-      onChange={(event) => setText(event.target.value)}
+      onChange={(event) => {
+        handedOn.current = undefined;
+        setText(event.target.value);
+      }}
       onBlur={commit}
       onKeyDown={(event) => {
         if (event.key === "Enter") {

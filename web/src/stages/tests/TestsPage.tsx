@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Navigate, useNavigate, useParams } from "react-router-dom";
 import { asRefused, type Item } from "../../api/client";
 import { useJob } from "../../data/useJob";
@@ -189,6 +189,8 @@ function ReadingBox({ item, onEnter }: { item: Item; onEnter: (entry: Entry) => 
   const [held, setHeld] = useState(said);
   const [wrong, setWrong] = useState("");
   const [busy, setBusy] = useState(false);
+  // Enter hands a reading on, and leaving the box after it is no second reading.
+  const handedOn = useRef<string>(undefined);
   if (held !== said) {
     setHeld(said);
     setText(said);
@@ -197,13 +199,18 @@ function ReadingBox({ item, onEnter }: { item: Item; onEnter: (entry: Entry) => 
 
   function commit() {
     const typed = text.trim();
-    if (typed === said) return setWrong("");
+    if (typed === said || typed === handedOn.current) return setWrong("");
     const beyond = /^[>+]/.test(typed);
     const value = parseFigure(beyond ? typed.slice(1) : typed);
     if (value === undefined || (beyond && value === null)) return setWrong("a figure, or >999");
     setWrong("");
     setBusy(true);
-    void onEnter({ value, beyond, correct: null }).then(() => setBusy(false));
+    handedOn.current = typed;
+    void onEnter({ value, beyond, correct: null }).then((kept) => {
+      setBusy(false);
+      // What was not kept may be tried again as it stands.
+      if (!kept) handedOn.current = undefined;
+    });
   }
 
   return (
@@ -220,7 +227,10 @@ function ReadingBox({ item, onEnter }: { item: Item; onEnter: (entry: Entry) => 
             className="w-full min-w-0 text-right text-2xl font-bold"
             value={text}
             onFocus={(event) => event.target.select()}
-            onChange={(event) => setText(event.target.value)}
+            onChange={(event) => {
+              handedOn.current = undefined;
+              setText(event.target.value);
+            }}
             onBlur={commit}
             onKeyDown={(event) => {
               if (event.key === "Enter") {
