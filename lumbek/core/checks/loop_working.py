@@ -31,7 +31,7 @@ def _each(study: Study, leg: Leg) -> float:
 def _leg_step(study: Study, leg: Leg) -> Step:
     length, each = leg.length_m or 0.0, _each(study, leg)
     return Step(
-        text=study.circuit.leg_title(leg),
+        text=study.leg_title(leg.id),
         sum=f"{plain(round(length, 2))} m × {show(each)} mΩ/m / 1000 = {show(length * each / 1000, 3)} Ω",
     )
 

@@ -72,10 +72,7 @@ def check_ring_current(study: Study) -> Check:
     worst = max(limits, key=lambda leg_id: round(carried[leg_id] / limits[leg_id], 9))
     usual = study.rulebook.data.ring.min_iz_a
     over = [leg_id for leg_id in limits if carried[leg_id] > usual]
-    steps = [
-        Step(text=study.circuit.leg_title(study.graph.legs[leg_id]), sum=f"{show(carried[leg_id])} A")
-        for leg_id in study.shape.ring_legs
-    ]
+    steps = [Step(text=study.leg_title(leg_id), sum=f"{show(carried[leg_id])} A") for leg_id in study.shape.ring_legs]
     return CURRENT.held(
         study,
         carried[worst],
@@ -86,7 +83,7 @@ def check_ring_current(study: Study) -> Check:
         decimals=1,
         place=study.leg_place(worst),
         steps=(*study.currents.demand.steps, *steps),
-        caution=f"{study.circuit.leg_title(study.graph.legs[over[0]])} carries "
+        caution=f"{study.leg_title(over[0])} carries "
         f"{show(carried[over[0]])} A, over {plain(usual)} A: spread the loads or move the point."
         if over
         else "",

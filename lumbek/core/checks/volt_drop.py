@@ -78,7 +78,7 @@ def _working(study: Study, worst: str) -> tuple[Step, ...]:
     if flow is None or demand is None:
         return ()
     if worst in flow.opened:
-        opened_at = study.circuit.leg_title(study.graph.legs[flow.opened[worst]])
+        opened_at = study.leg_title(flow.opened[worst])
         text = f"By the table with the ring opened at the leg from {opened_at}: closed, the drop is no more"
         return (*demand.steps, Step(text=text, sum=f"{show(flow.drop_v[worst])} V"))
     path = study.graph.path_to(worst)
@@ -91,7 +91,7 @@ def _working(study: Study, worst: str) -> tuple[Step, ...]:
             cooler, by_ct = flow.ct.get(leg_id, 1.0), _by_ct(flow, leg_id)
             lines.append(
                 Step(
-                    text=study.circuit.leg_title(leg),
+                    text=study.leg_title(leg.id),
                     sum=f"{plain(each)} mV/A/m{by_ct} × {show(current)} A × {plain(length)} m / 1000 "
                     f"= {show(each * cooler * current * length / 1000)} V",
                 )
@@ -109,7 +109,7 @@ def _working(study: Study, worst: str) -> tuple[Step, ...]:
         volts = toward * both * flow.ct.get(leg_id, 1.0)
         lines.append(
             Step(
-                text=study.circuit.leg_title(leg),
+                text=study.leg_title(leg.id),
                 sum=f"{show(toward)} A × {show(both, 4)} Ω{_by_ct(flow, leg_id)} = {show(volts)} V",
             )
         )

@@ -26,7 +26,7 @@ class _Found:
     area_mm2: float
     k: float
     energy: Energy
-    area_step: Step
+    cable: Cable
 
     @property
     def needed_mm2(self) -> float:
@@ -62,7 +62,7 @@ def check_withstand(study: Study) -> Check:
             continue
         area = _area(study, cable)
         if area is None:
-            what = f"cpc of {study.circuit.leg_title(leg)}"
+            what = f"cpc of {study.leg_title(leg.id)}"
             return QUESTION.cannot_tell(study, (what,))
         device = protective_device(study, max(leg.a, leg.b, key=lambda end: study.graph.distance[end]))
         assert device is not None
@@ -72,8 +72,7 @@ def check_withstand(study: Study) -> Check:
         energy = energies[key]
         if energy is None:
             return _ask_maker(study, device)
-        area_mm2, area_step = area
-        found.append(_Found(leg_id, device, area_mm2, study.rulebook.withstand_k(cable, "E"), energy, area_step))
+        found.append(_Found(leg_id, device, area, study.rulebook.withstand_k(cable, "E"), energy, cable))
     if not found:
         return QUESTION.not_applicable(study, "Conduit is the cpc: by its maker")
     # A finding weighs more than a bound: what fails for certain is shown before what may.
@@ -91,26 +90,31 @@ def check_withstand(study: Study) -> Check:
         place=study.leg_place(worst.leg),
         steps=(
             *_feed_step(study, fault_ka),
-            worst.area_step,
+            _area_step(study, worst.cable, worst.area_mm2),
             worst.energy.step,
             Step(text="S = √(I²t) / k", sum=f"√{worst.energy.a2s:.0f} / {plain(worst.k)} = {show(needed)} mm²"),
         ),
     )
 
 
-def _area(study: Study, cable: Cable) -> tuple[float, Step] | None:
-    """Return the area of a cable's cpc in mm² and how it is known; of armour the least its resistance allows."""
+def _area(study: Study, cable: Cable) -> float | None:
+    """Return the area of a cable's cpc in mm²; of armour the least that its greatest resistance allows."""
+    if cable.cpc_by != "armour":
+        return study.rulebook.cpc_mm2(cable)
+    each = study.rulebook.milliohm_per_m(cable, "E")
+    return None if each is None else study.rulebook.data.withstand.steel_milliohm_mm2_per_m / each
+
+
+def _area_step(study: Study, cable: Cable, area_mm2: float) -> Step:
+    """Return how the area of a cpc is known."""
     k = plain(study.rulebook.withstand_k(cable, "E"))
-    if cable.cpc_by == "armour":
-        each = study.rulebook.milliohm_per_m(cable, "E")
-        if each is None:
-            return None
-        steel = study.rulebook.data.withstand.steel_milliohm_mm2_per_m
-        area = steel / each
-        text = f"Armour as cpc, k = {k}: steel's resistivity by the greatest resistance of the armour"
-        return area, Step(text=text, sum=f"{plain(steel)} / {plain(each)} = {show(area, 1)} mm²")
-    csa = study.rulebook.cpc_mm2(cable)
-    return None if csa is None else (csa, Step(text=f"cpc of {plain(csa)} mm², k = {k}"))
+    if cable.cpc_by != "armour":
+        return Step(text=f"cpc of {plain(area_mm2)} mm², k = {k}")
+    steel, each = study.rulebook.data.withstand.steel_milliohm_mm2_per_m, study.rulebook.milliohm_per_m(cable, "E")
+    return Step(
+        text=f"Armour as cpc, k = {k}: steel's resistivity by the greatest resistance of the armour",
+        sum=f"{plain(steel)} / {plain(each or 0.0)} = {show(area_mm2, 1)} mm²",
+    )
 
 
 def _feed_step(study: Study, fault_ka: float) -> tuple[Step, ...]:

@@ -93,27 +93,32 @@ def flow(
     Loads are constant currents; the current that leaves by the line at a point returns by its neutral. A load whose
     line or neutral does not reach the board draws none. `without` names a leg that is taken out.
     """
-    broken = frozenset((ALONE, without, core) for core in CONDUCTORS) if without else frozenset[tuple[int, str, str]]()
     if not wiring.branches:
         return Flow()
-    solved = wiring.solve(wiring.ohms(cores_ohm), Setup(broken=broken))
-    fed = [point for point in points if all(solved.joined(node(core, BOARD), node(core, point)) for core in ("L", "N"))]
+    setup, branches = IN_SERVICE, wiring.branches
+    if without:
+        broken = frozenset((ALONE, without, core) for core in CONDUCTORS)
+        setup, branches = Setup(broken=broken), tuple(each for each in branches if each not in broken)
+    solved = wiring.solve(wiring.ohms(cores_ohm), setup)
+    line_in, neutral_in = node("L", BOARD), node("N", BOARD)
+    ends = {point: (node("L", point), node("N", point)) for point in points}
+    fed = [
+        point
+        for point, (line, neutral) in ends.items()
+        if solved.joined(line_in, line) and solved.joined(neutral_in, neutral)
+    ]
     injected = {}
     for point in fed:
         ampere = at_points.get(point)
         if ampere is not None:
-            injected[node("L", point)] = -ampere
-            injected[node("N", point)] = ampere
+            line, neutral = ends[point]
+            injected[line], injected[neutral] = -ampere, ampere
     volts = solved.potentials_v(injected)
-    currents = solved.branch_currents_a(volts)
-    lines = [leg for _, leg, core in (each for each in wiring.branches if each not in broken) if core == "L"]
-    line_at = [at for at, each in enumerate(b for b in wiring.branches if b not in broken) if each[2] == "L"]
+    currents = solved.branch_currents_a(volts).tolist()
+    level = solved.potentials_of(volts, [each for point in fed for each in ends[point]])
     return Flow(
-        leg_a={leg: float(currents[at]) for leg, at in zip(lines, line_at, strict=True)},
-        drop_v={
-            point: solved.potential_of(volts, node("N", point)) - solved.potential_of(volts, node("L", point))
-            for point in fed
-        },
+        leg_a={leg: current for (_, leg, core), current in zip(branches, currents, strict=True) if core == "L"},
+        drop_v={point: level[2 * at + 1] - level[2 * at] for at, point in enumerate(fed)},
     )
 
 

@@ -58,8 +58,16 @@ def measure(wired: Wired, reading: Measurement) -> float:
 
 def measure_all(wired: Wired, readings: Sequence[Measurement]) -> list[float]:
     """Return what each of these reads, as `measure` does; those of one setup without a link are read together."""
-    if readings and all(each.setup is readings[0].setup and each.linked is None for each in readings):
-        found = wired.solved(readings[0].setup).ohms_between([each.probes for each in readings])
-        outside = [wired.outside_ohm if each.function == "loop" else 0.0 for each in readings]
-        return [ohm + more for ohm, more in zip(found, outside, strict=True)]
-    return [measure(wired, each) for each in readings]
+    function, probes, setup, linked = readings[0] if readings else ("resistance", None, IN_SERVICE, None)
+    alike = all(each.setup is setup and each.function == function for each in readings)
+    if not readings or not alike:
+        return [measure(wired, each) for each in readings]
+    solved = wired.solved(setup)
+    if linked is None and all(each.linked is None for each in readings):
+        found = solved.ohms_between([each.probes for each in readings])
+    elif all(each.linked is not None and each.probes == probes for each in readings):
+        a, b = readings[0].probes
+        found = solved.ohms_between_when_joined(a, b, [each.linked for each in readings if each.linked])
+    else:
+        return [measure(wired, each) for each in readings]
+    return [ohm + wired.outside_ohm for ohm in found] if function == "loop" else found

@@ -47,7 +47,8 @@ class Solution(Generic[Node]):
             ends = [(one[a], one[b]) for a, b in ends]
         self._ends, self._siemens = ends, 1.0 / ohms
         self._part = part = _parts(size, ends)
-        self._wide = len(ends) > 0 and float(ohms.max()) > WIDE * float(ohms.min())
+        values = ohms.tolist()
+        self._wide = bool(values) and max(values) > WIDE * min(values)
         both = np.array(ends, dtype=np.intp).reshape(-1, 2)
         a, b = both[:, 0], both[:, 1]
         siemens = self._siemens if one is None else np.where(a == b, 0.0, self._siemens)
@@ -116,6 +117,14 @@ class Solution(Generic[Node]):
             raise KeyError(node)
         return float(potentials_v[at])
 
+    def potentials_of(self, potentials_v: Reals, nodes: Sequence[Node]) -> list[float]:
+        """Return the potentials of several nodes in V, as `potential_of` does."""
+        indices = [at for at in (self._at(each) for each in nodes) if at is not None]
+        if len(indices) < len(nodes):
+            raise KeyError(next(each for each in nodes if self._at(each) is None))
+        found: list[float] = potentials_v[indices].tolist() if indices else []
+        return found
+
     def joined(self, a: Node, b: Node) -> bool:
         """Whether any way leads from one node to the other."""
         i, j = self._at(a), self._at(b)
@@ -135,6 +144,21 @@ class Solution(Generic[Node]):
         at = np.array(indices, dtype=np.intp)
         i, j, z = at[:, 0], at[:, 1], self._z
         found: list[float] = (z[i, i] + z[j, j] - 2 * z[i, j]).tolist()
+        return found
+
+    def ohms_between_when_joined(self, a: Node, b: Node, pairs: Sequence[tuple[Node, Node]]) -> list[float]:
+        """Return the resistance in Ω between a and b with the nodes of each pair shorted in turn, many at once."""
+        i, j, part, z = self._at(a), self._at(b), self._part, self._z
+        indices = [(self._at(c), self._at(d)) for c, d in pairs]
+        # The usual case at once: out by one part, back by another.
+        if i is None or j is None or part[i] == part[j] or self._wide:
+            return [self.ohm_between_when_joined(a, b, c, d) for c, d in pairs]
+        if any(k is None or m is None or part[k] != part[i] or part[m] != part[j] for k, m in indices):
+            return [self.ohm_between_when_joined(a, b, c, d) for c, d in pairs]
+        at = np.array(indices, dtype=np.intp)
+        k, m = at[:, 0], at[:, 1]
+        out, back = z[i, i] + z[k, k] - 2 * z[i, k], z[j, j] + z[m, m] - 2 * z[j, m]
+        found: list[float] = (out + back).tolist()
         return found
 
     def _between(self, i: int, j: int) -> float:

@@ -8,7 +8,7 @@ from lumbek.core.study.study import Study
 
 def protective_device(study: Study, point_id: str) -> Device | None:
     """Return the device that clears a fault at this point: the circuit's own, or a fused spur's fuse."""
-    fuse = study.fused.before(point_id)
+    fuse = study.fused.before(point_id) if study.fused.legs else None
     if fuse is None:
         return study.ahead.protection
     return Device(standard="bs1362", curve=None, rating_a=float(fuse.fuse_a or 13), rcd=study.circuit.device.rcd)

@@ -107,6 +107,16 @@ class Study:
 
     # Words
 
+    @cached_property
+    def _names(self) -> Mapping[str, str]:
+        """The points as a leg is called by them, without their rooms."""
+        return {BOARD: "the board", **{point.id: point.name or point.id for point in self.circuit.points}}
+
+    def leg_title(self, leg_id: str) -> str:
+        """Return how a person would name a leg: by the points it joins."""
+        leg = self.graph.legs[leg_id]
+        return f"{self._names[leg.a]} to {self._names[leg.b]}"
+
     def clause(self, key: str) -> Clause:
         """Return a clause of the rulebook in force."""
         return self.rulebook.clause(key)
@@ -118,7 +128,7 @@ class Study:
     def leg_place(self, leg_id: str, segment: int | None = None) -> Place:
         """Return a leg, or one segment of it where it has several, as a place."""
         leg: Leg = self.graph.legs[leg_id]
-        name = self.circuit.leg_title(leg)
+        name = self.leg_title(leg_id)
         if segment is None or len(leg.segments) == 1:
             return Place(kind="leg", id=leg_id, name=name)
         return Place(kind="segment", id=leg_id, name=f"{name}, segment {segment + 1}")

@@ -41,7 +41,9 @@ class Wires:
     @cached_property
     def unknown_lengths(self) -> tuple[str, ...]:
         """What stands in the way of the network: legs without a length, sizes without a resistance."""
-        circuit, missing = self.graph.circuit, []
+        circuit, missing = self.graph.circuit, list[str]()
+        if all(leg.length_m is not None for leg in self.legs) and all(self._listed(cable) for cable in self._cables):
+            return ()
         for leg in self.legs:
             if leg.length_m is None:
                 missing.append(f"length of {circuit.leg_title(leg)}")
@@ -54,12 +56,25 @@ class Wires:
         return tuple(missing)
 
     @cached_property
+    def _cables(self) -> tuple[Cable, ...]:
+        """The cables of the joined legs, each once."""
+        return tuple(dict.fromkeys([self.graph.circuit.cable, *(leg.cable for leg in self.legs if leg.cable)]))
+
+    def _listed(self, cable: Cable) -> bool:
+        return all(self.rulebook.milliohm_per_m(cable, core) is not None for core in CONDUCTORS)
+
+    @cached_property
     def cores_ohm(self) -> CoresOhm:
         """Cores of every joined leg in Ω at 20 °C; ask only where `unknown_lengths` is empty."""
+        each = {
+            cable: {core: self.rulebook.milliohm_per_m(cable, core) or 0.0 for core in cable.core_names}
+            for cable in self._cables
+        }
+        usual = each[self.graph.circuit.cable]
         return {
             leg.id: {
-                core: core_ohm(self.rulebook, self.cable_of(leg), core, leg.length_m or 0.0) or 0.0
-                for core in self.cable_of(leg).core_names
+                core: milliohm * (leg.length_m or 0.0) / 1000
+                for core, milliohm in (each[leg.cable] if leg.cable else usual).items()
             }
             for leg in self.legs
         }
@@ -97,11 +112,7 @@ class Wires:
         """R1 + R2 in Ω of each point with conductors at their working temperature."""
         if self.cold is None:
             return None
-        factors = {
-            self.rulebook.hot_factor(cable, core)
-            for cable in {self.cable_of(leg) for leg in self.legs}
-            for core in CONDUCTORS
-        }
+        factors = {self.rulebook.hot_factor(cable, core) for cable in self._cables for core in CONDUCTORS}
         if len(factors) == 1:
             # One factor for all: the network's answer scales with it.
             (factor,) = factors
