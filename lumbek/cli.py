@@ -79,7 +79,7 @@ def _answer(given: argparse.Namespace, path: Path) -> int:
             _print_json(JobStream(path))
     except BrokenPipeError:
         # The reader has seen enough; point stdout elsewhere so that closing it stays quiet too.
-        sys.stdout = open("/dev/null", "w")
+        sys.stdout = open("/dev/null", "w")  # noqa: SIM115, PTH123
     return 0
 
 

@@ -14,7 +14,7 @@ from lumbek.core.value import Frozen
 class Verdict(StrEnum):
     """The outcome of a check."""
 
-    PASS = "pass"
+    PASS = "pass"  # noqa: S105 - a verdict, not a password
     FAIL = "fail"
     CANNOT_TELL = "cannot-tell"
     NOT_APPLICABLE = "not-applicable"
@@ -46,7 +46,8 @@ class Step(Frozen):
 class Check(Frozen):
     """The answer to one question about a circuit or a supply.
 
-    `shown_value`, `shown_limit` and `shown_margin` are the figures as texts, rounded against the user; nothing else is to be shown.
+    `shown_value`, `shown_limit` and `shown_margin` are the figures as texts, rounded against the user; nothing else
+    is to be shown.
     `margin` is the part of the limit that is left: positive inside the limit, negative beyond it. A `caution`
     goes with a check that is met and still deserves a look.
     """

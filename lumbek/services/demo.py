@@ -13,7 +13,7 @@ from lumbek.store.models import Firm, User
 from lumbek.store.people import user_by_email
 
 EMAIL = "spark@signalbox.example"
-PASSWORD = "signal-box-42"
+PASSWORD = "signal-box-42"  # noqa: S105 - shown on the demo's sign-in page
 SECOND_EMAIL = "mate@signalbox.example"
 FIRM = "Overline Electrics"
 # The last one taken in comes first in the list.

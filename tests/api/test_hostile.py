@@ -42,9 +42,9 @@ class Bodies(unittest.TestCase):
     def test_a_file_of_nothing_but_brackets_is_refused_before_it_is_taken_apart(self) -> None:
         many = b'{"format": "lumbek-job", "circuits": [' + b"[]," * 2_000_000 + b"[]]}"
         deep = b'{"format": "lumbek-job", "circuits": ' + b"[" * 100_000 + b"]" * 100_000 + b"}"
-        with mock.patch.object(job_file.json, "loads", side_effect=AssertionError("taken apart")):
-            with self.assertRaisesRegex(JobFileError, "more lists and values than any job has"):
-                read_job(many)
+        never = mock.patch.object(job_file.json, "loads", side_effect=AssertionError("taken apart"))
+        with never, self.assertRaisesRegex(JobFileError, "more lists and values than any job has"):
+            read_job(many)
         with self.assertRaisesRegex(JobFileError, "is not JSON"):
             read_job(deep)
 

@@ -19,7 +19,7 @@ from lumbek.core.model.terminals import CoreEnd, Join, intermediate, one_way, tw
 from lumbek.core.network.measure import Measurement, Wired, measure
 from lumbek.core.network.readings import fault_loop, r1_plus_r2
 from lumbek.core.network.solver import OPEN, SMALL, WIDE, Network
-from lumbek.core.network.wiring import CoreAt, Setup, expand, expand_together, loose, node
+from lumbek.core.network.wiring import IN_SERVICE, CoreAt, Setup, expand, expand_together, loose, node
 from lumbek.core.study.resistance import core_ohm
 from tests.support.houses import BS, cut, leg, run, study, worked_ring
 
@@ -35,7 +35,7 @@ def wired(circuit: Circuit) -> Wired:
     return study(circuit).wires.wired
 
 
-def ohm(circuit: Circuit, a, b, setup: Setup = Setup(), linked=None) -> float:
+def ohm(circuit: Circuit, a, b, setup: Setup = IN_SERVICE, linked=None) -> float:
     return measure(wired(circuit), Measurement("resistance", (a, b), setup, linked))
 
 

@@ -22,5 +22,6 @@ def selective(rulebook: Rulebook, upstream: Device, own: Device) -> tuple[bool, 
         return False, f"{plain(upstream.rating_a)} A is less than {plain(ratio_a)} × {plain(own.rating_a)} A"
     return (
         True,
-        f"{plain(upstream.rating_a)} A is at least {plain(ratio_a)} × {plain(own.rating_a)} A; makers' tables say up to what fault",
+        f"{plain(upstream.rating_a)} A is at least {plain(ratio_a)} × {plain(own.rating_a)} A; "
+        "makers' tables say up to what fault",
     )

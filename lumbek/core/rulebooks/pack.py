@@ -326,7 +326,8 @@ class Rulebook:
         """Return Ia in A: the current that surely operates the device within `time_s`.
 
         For EN 60898 and EN 61009 breakers 5, 10 or 20 In by type; for fuses from the published table, by the next
-        larger where one is not listed, Ia = U0 Cmin / Zs with the Cmin of the table. A TT time of 0.2 s has no fuse table: None.
+        larger where one is not listed, Ia = U0 Cmin / Zs with the Cmin of the table. A TT time of 0.2 s has no fuse
+        table: None.
         """
         if device.curve is not None:
             return self.data.fault_protection.trip_multiple[device.curve] * device.rating_a

@@ -167,7 +167,7 @@ class WithstandRules(_Data):
 
 
 class ConductorRules(_Data):
-    """The temperature in °C that each insulation allows its conductor, and the change of resistance per K from 20 °C."""
+    """The temperature in °C that each insulation allows its conductor, and the change of resistance per K."""
 
     limit_c: dict[str, float]
     per_kelvin: float

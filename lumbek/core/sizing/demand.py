@@ -117,7 +117,8 @@ def _cooker(rulebook: Rulebook, circuit: Circuit, at_points: dict[str, float], t
         steps=(
             Step(text="The appliances together", sum=f"{show(total_a)} A"),
             Step(
-                text=f"Diversity for a cooker: the first {plain(rule.first_a)} A, {plain(100 * rule.rest)} % of the rest"
+                text=f"Diversity for a cooker: the first {plain(rule.first_a)} A, "
+                + f"{plain(100 * rule.rest)} % of the rest"
                 + (f", {plain(extra)} A for the socket in the control unit" if socket else ""),
                 sum=f"Ib = {arithmetic}{f' + {plain(extra)}' if socket else ''} = {show(ib)} A",
             ),

@@ -34,7 +34,7 @@ class Kind(ABC):
     # The clause that asks for it.
     clause: ClassVar[str] = ""
 
-    def measurement(self, study: Study, point: str | None) -> Measurement | None:
+    def measurement(self, study: Study, point: str | None) -> Measurement | None:  # noqa: ARG002 - most need neither
         """Return how it is taken, as data; None where no network gives it."""
         return None
 
@@ -50,11 +50,11 @@ class Kind(ABC):
         rulebook = taken.study.rulebook
         return band(rulebook, ohm * rulebook.temperature_factor(taken.ambient_c), self.outside_ohm(taken.study))
 
-    def outside_ohm(self, study: Study) -> float:
+    def outside_ohm(self, study: Study) -> float:  # noqa: ARG002 - only a loop has anything there
         """Return what lies outside the circuit in this reading, in Ω."""
         return 0.0
 
-    def limit(self, taken: Taken, point: str | None) -> Limit | None:
+    def limit(self, taken: Taken, point: str | None) -> Limit | None:  # noqa: ARG002 - most have none
         """Return what the reading is held to by itself; None where nothing is."""
         return None
 

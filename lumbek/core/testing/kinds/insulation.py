@@ -18,7 +18,7 @@ class Insulation(Kind):
     unit: ClassVar[str] = "MΩ"
     clause: ClassVar[str] = "test-insulation"
 
-    def limit(self, taken: Taken, point: str | None) -> Limit:
+    def limit(self, taken: Taken, point: str | None) -> Limit:  # noqa: ARG002 - one for the circuit
         """Return the least insulation resistance."""
         least = taken.study.rulebook.data.testing.insulation_mohm
         return Limit(least, "at least", plain(least))

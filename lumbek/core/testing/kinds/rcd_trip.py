@@ -17,7 +17,7 @@ class RcdTrip(Kind):
     unit: ClassVar[str] = "ms"
     clause: ClassVar[str] = "test-rcd"
 
-    def limit(self, taken: Taken, point: str | None) -> Limit:
+    def limit(self, taken: Taken, point: str | None) -> Limit:  # noqa: ARG002 - one for the circuit
         """Return the longest trip time."""
         most = _bounds(taken)[1]
         return Limit(most, "at most", plain(most))

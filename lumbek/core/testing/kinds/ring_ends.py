@@ -21,7 +21,7 @@ class RingEnds(Kind):
     fellow: Quantity | None = None
     clause: ClassVar[str] = "test-ring"
 
-    def measurement(self, study: Study, point: str | None) -> Measurement | None:
+    def measurement(self, study: Study, point: str | None) -> Measurement | None:  # noqa: ARG002 - at the board
         """Return how it is taken."""
         ring = study.wires.ring_ends
         return None if ring is None else end_to_end(ring, self.core, study.as_found)
