@@ -52,7 +52,8 @@ Stamp = Annotated[
 class ReadingTaken(Frozen):
     """What was read, without who read it and when.
 
-    `beyond` marks a display such as ">999": more than the tester can say. A reading with neither value nor tick clears the one before it; both stay on record.
+    `beyond` marks a display such as ">999": more than the tester can say. A reading with neither value nor tick
+    clears the one before it; both stay on record.
     """
 
     quantity: Quantity
