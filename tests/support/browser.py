@@ -89,6 +89,11 @@ class Page:
     def keys(self, *keys: str) -> None:
         ActionChains(self.browser).send_keys(*keys).perform()
 
+    def tap(self, css: str, key: str) -> None:
+        """Press a key on something for as long as a finger does."""
+        self.browser.execute_script("arguments[0].focus()", self.one(css))
+        ActionChains(self.browser).key_down(key).pause(0.08).key_up(key).perform()
+
     def chord(self, hold: str, key: str) -> None:
         ActionChains(self.browser).key_down(hold).send_keys(key).key_up(hold).perform()
 

@@ -1,0 +1,85 @@
+"""The shell round the stages: a session that ends, undo that outlives a reload, choices by arrow keys, lost answers."""
+
+from selenium.webdriver.common.keys import Keys
+from sqlalchemy import text
+
+from lumbek.services import demo
+from lumbek.store.database import Database
+from tests.support.browser import BrowserCase, Page
+
+
+class Shell(BrowserCase):
+    def end_sessions(self) -> None:
+        database = Database(self.server.database_url)
+        with database.transaction() as db:
+            db.execute(text("delete from signed_in"))
+        database.close()
+
+    def sign_in_again(self, page: Page) -> None:
+        page.one("[data-sign-in-again]")
+        page.type("[data-sign-in-again] input[name=email]", demo.EMAIL)
+        page.type("[data-sign-in-again] input[name=password]", demo.PASSWORD + Keys.ENTER)
+        page.until(lambda: not page.all("[data-sign-in-again]"))
+
+    def open(self, stage: str, there: str) -> Page:
+        page = self.page
+        page.browser.get(page.server.address)
+        page.one("main ul a").click()
+        page.button(stage)
+        page.one(there)
+        return page
+
+    def test_a_session_that_ends_while_typing_loses_nothing(self) -> None:
+        page = self.open("Tests", "[data-stage]")
+        page.button("4")
+        page.one("input[name='r1+r2:P1']")
+        self.end_sessions()
+        page.type("input[name='r1+r2:P1']", "0.37" + Keys.ENTER)
+        self.sign_in_again(page)
+        page.until(lambda: page.one("[data-item='r1+r2:P1'] [data-state=saved]"))
+        self.assertEqual(page.one("input[name='r1+r2:P1']").get_attribute("value"), "0.37")
+        page = self.open("Circuits", "[data-drawing]")
+        self.end_sessions()
+        page.type("input[name='Circuit name']", "Renamed meanwhile" + Keys.ENTER)
+        self.sign_in_again(page)
+        page.saved()
+        page.browser.refresh()
+        page.until(lambda: page.one("input[name='Circuit name']").get_attribute("value") == "Renamed meanwhile")
+
+    def test_undo_and_redo_survive_a_reload(self) -> None:
+        page = self.open("Circuits", "[data-drawing]")
+        page.button("5")
+        page.until(lambda: page.one("input[name='Circuit number']").get_attribute("value") == "5")
+        page.choose("Rating", "40 A")
+        page.saved()
+        page.browser.refresh()
+        page.one("[data-drawing]")
+        page.until(lambda: page.one("[data-point=board]").text.endswith("40 A"))
+        page.button("Undo")
+        page.until(lambda: page.one("[data-point=board]").text.endswith("32 A"))
+        page.saved()
+        page.browser.refresh()
+        page.one("[data-drawing]")
+        page.button("Redo")
+        page.until(lambda: page.one("[data-point=board]").text.endswith("40 A"))
+
+    def test_choices_and_tabs_answer_to_arrow_keys(self) -> None:
+        page = self.open("Survey", "[data-finding=surge]")
+        group = "[aria-label='Surge protection']"
+        self.assertEqual(page.one(group).get_attribute("role"), "radiogroup")
+        page.tap(f"{group} [aria-checked=true]", Keys.ARROW_RIGHT)
+        page.until(lambda: page.one(f"{group} [aria-checked=true]").text == "declined by the owner")
+        page.until(lambda: "Declined" in page.one("[data-check=surge]").text)
+        page.tap(f"{group} [aria-checked=true]", Keys.ARROW_LEFT)
+        page.until(lambda: page.one(f"{group} [aria-checked=true]").text == "fitted")
+        page = self.open("Circuits", "[data-drawing]")
+        page.tap("[role=tab][aria-selected=true]", Keys.ARROW_RIGHT)
+        page.until(lambda: page.one("[role=tab][aria-selected=true]").text == "Choose")
+        self.assertTrue(page.one("[role=tabpanel]").is_displayed())
+
+    def test_shown_figures_are_the_cores_and_a_failure_never_looks_like_a_pass(self) -> None:
+        page = self.open("Circuits", "[data-drawing]")
+        page.button("6")
+        page.click("[data-check=cable] button")
+        held = page.one("[data-check=cable] [data-held]").text
+        self.assertEqual(held, "36 A, at least 45 A: FAILS")
