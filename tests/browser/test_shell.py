@@ -75,7 +75,7 @@ class Shell(BrowserCase):
         page = self.open("Circuits", "[data-drawing]")
         page.tap("[role=tab][aria-selected=true]", Keys.ARROW_RIGHT)
         page.until(lambda: page.one("[role=tab][aria-selected=true]").text == "Choose")
-        self.assertTrue(page.one("[role=tabpanel]").is_displayed())
+        self.assertTrue(page.one("[role=tabpanel][data-state=active]").is_displayed())
 
     def test_shown_figures_are_the_cores_and_a_failure_never_looks_like_a_pass(self) -> None:
         page = self.open("Circuits", "[data-drawing]")
