@@ -179,3 +179,12 @@ class ArmourInAFault(unittest.TestCase):
         pipe = Cable(type="single-core", cpc_by="conduit", conduit_milliohm_per_m=2)
         found = check(judged(run(5, cable=pipe, method="B")), "withstand")
         self.assertEqual((found.verdict, found.answer), (Verdict.NOT_APPLICABLE, "Conduit is the cpc: by its maker"))
+
+
+class ReturnPath(unittest.TestCase):
+    def test_the_better_way_back_counts_for_the_fault_current_and_never_the_worse(self) -> None:
+        """Of neutral and cpc the thicker lets more flow: the devices behind must break that."""
+        thin_cpc = Cable(type="multicore", csa_mm2=10, cpc_mm2=1.5)
+        found = study(run(5, ahead=(Ahead(feed=thin_cpc, length_m=20),)))
+        each = BS.milliohm_per_m(thin_cpc, "L") / 1000
+        self.assertAlmostEqual(found.ahead.feed_fault_ohm, 20 * 2 * each)

@@ -1,7 +1,9 @@
 """The data packs against the reference figures they were made from, row by row, and nothing that was never there."""
 
 import csv
+import json
 import unittest
+from collections.abc import Iterator
 from pathlib import Path
 
 from lumbek.core.model.cable import Cable
@@ -146,3 +148,50 @@ class Rules(unittest.TestCase):
             method = next(iter(book.data.methods))
             self.assertIsNone(book.ambient_factor(method, "pvc70", 99))
             self.assertIsNone(book.published_zs_ohm(Device(standard="bs1362", curve=None, rating_a=7, rcd=None), 0.4))
+
+
+class Copies(unittest.TestCase):
+    """Copies kept by hand: a figure that changes in the data must be meant, and is changed here as well."""
+
+    def test_every_figure_of_the_rules(self) -> None:
+        copies = json.loads((REFERENCE / "rule_figures.json").read_text(encoding="utf-8"))
+        for book_id, book in BOOKS.items():
+            found = dict(_figures("", json.loads((book.pack / "rules.json").read_text(encoding="utf-8"))))
+            self.assertEqual(found, copies[book_id])
+
+    def test_what_is_usual_for_each_kind(self) -> None:
+        copies = json.loads((REFERENCE / "rule_figures.json").read_text(encoding="utf-8"))["kinds"]
+        for book in BOOKS.values():
+            for kind, rules in book.kinds.items():
+                if kind not in book.data.usual:
+                    pairs = [[pair.rating_a, pair.csa_mm2] for pair in rules.usual]
+                    self.assertEqual(pairs, copies[kind], kind)
+
+    def test_soil_depth_flex_and_let_through(self) -> None:
+        for book in BOOKS.values():
+            for name in ("soil_factor", "depth_factor", "flex", "let_through"):
+                with (book.common / f"{name}.csv").open(encoding="utf-8") as kept:
+                    self.assertEqual(list(csv.DictReader(kept)), reference(name), name)
+            for row in reference("flex"):
+                cord = Cable(type="flex", csa_mm2=float(row["csa_mm2"]))
+                self.assertEqual(book.tabulated_capacity_a(cord, "flex")[0], float(row["current_a"]))
+                self.assertEqual(book.milliohm_per_m(cord, "L"), float(row["milliohm_per_m_20c"]))
+                self.assertEqual(book.volt_drop_mv_per_a_m(cord), float(row["mv_per_a_m"]))
+            for row in reference("depth_factor"):
+                self.assertEqual(book.depth_factor(float(row["depth_m"])), float(row["factor"]))
+
+
+_WORDS = ("clauses", "guidance", "methods", "cables")
+
+
+def _figures(path: str, value: object) -> Iterator[tuple[str, object]]:
+    """Yield every figure of a rulebook's rules with its path; words and what belongs to them apart."""
+    if isinstance(value, dict):
+        for key, each in value.items():
+            if path or key not in _WORDS:
+                yield from _figures(f"{path}.{key}" if path else key, each)
+    elif isinstance(value, list):
+        if not any(isinstance(each, dict | list) for each in value):
+            yield path, value
+    elif value is None or isinstance(value, int | float):
+        yield path, value
