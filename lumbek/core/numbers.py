@@ -3,10 +3,10 @@
 from math import ceil, floor
 from typing import Literal
 
-# Binary fractions such as 1.37 x 0.8 land a hair off the decimal that was meant; nine places mend that.
 # How a figure below zero begins, and what stands where there is none.
 MINUS = "\u2212"
 NONE = "–"
+# Binary fractions such as 1.37 x 0.8 land a hair off the decimal that was meant; nine places mend that.
 _PLACES = 9
 
 

@@ -5,21 +5,18 @@ neighbours leaves gi gj / (g1 + g2 + ...) between each two of them. Nothing is e
 milliohms cost no accuracy, whatever the ratio.
 """
 
-from collections.abc import Sequence
-
 import numpy as np
 from numpy.typing import NDArray
 
 
-def ohm_by_elimination(branches: Sequence[tuple[int, int]], siemens: NDArray[np.float64], i: int, j: int) -> float:
+def ohm_by_elimination(branches: NDArray[np.intp], siemens: NDArray[np.float64], i: int, j: int) -> float:
     """Return the resistance in Ω between nodes i and j; infinite where nothing joins them.
 
-    `branches` are pairs of nodes, `siemens` has shape (branches,).
+    `branches` are pairs of nodes, shape (branches, 2), `siemens` has shape (branches,).
     """
     if i == j:
         return 0.0
-    ends = np.array(branches, dtype=np.intp)
-    nodes, places = np.unique(np.concatenate((ends.ravel(), [i, j])), return_inverse=True)
+    nodes, places = np.unique(np.concatenate((branches.ravel(), [i, j])), return_inverse=True)
     size = len(nodes)
     pairs = places[:-2].reshape(-1, 2)
     g = np.zeros((size, size))

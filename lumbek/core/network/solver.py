@@ -7,7 +7,7 @@ injected currents, and branch currents. Kirchhoff's and Ohm's laws; nothing else
 copper, single resistances are found by elimination, which keeps every digit.
 """
 
-from collections.abc import Hashable, Mapping, Sequence
+from collections.abc import Hashable, Iterable, Mapping, Sequence
 from typing import Generic, TypeVar
 
 import numpy as np
@@ -41,15 +41,14 @@ class Solution(Generic[Node]):
         """
         self._index = index
         size = len(index)
+        both = np.array(ends, dtype=np.intp).reshape(-1, 2)
         # Nodes that are one: each goes by the first of them.
         self._one = one = _parts(size, merged) if merged else None
         if one is not None:
-            ends = [(one[a], one[b]) for a, b in ends]
-        self._ends, self._siemens = ends, 1.0 / ohms
-        self._part = part = _parts(size, ends)
-        values = ohms.tolist()
-        self._wide = bool(values) and max(values) > WIDE * min(values)
-        both = np.array(ends, dtype=np.intp).reshape(-1, 2)
+            both = np.array(one, dtype=np.intp)[both]
+        self._ends, self._siemens = both, 1.0 / ohms
+        self._part = part = _parts(size, both.tolist())
+        self._wide = bool(ohms.size) and bool(ohms.max() > WIDE * ohms.min())
         a, b = both[:, 0], both[:, 1]
         siemens = self._siemens if one is None else np.where(a == b, 0.0, self._siemens)
         # Every branch adds to two diagonal and two other entries; one count over flat indices sums them all.
@@ -92,7 +91,7 @@ class Solution(Generic[Node]):
         if part[i] != part[k] or k == m:
             return self._between(i, j)
         if self._wide:
-            ends = [(k if a == m else a, k if b == m else b) for a, b in self._ends]
+            ends = np.where(self._ends == m, k, self._ends)
             return ohm_by_elimination(ends, self._siemens, *(k if each == m else each for each in (i, j)))
         z, across = self._z, self._between(k, m)
         if across == 0:
@@ -132,8 +131,8 @@ class Solution(Generic[Node]):
 
     def branch_currents_a(self, potentials_v: Reals) -> Reals:
         """Return the current in A in each branch, from its first end to its second."""
-        ends = np.array(self._ends, dtype=np.intp).reshape(-1, 2)
-        return np.asarray((potentials_v[ends[:, 0]] - potentials_v[ends[:, 1]]) * self._siemens)
+        across_v = potentials_v[self._ends]
+        return np.asarray((across_v[:, 0] - across_v[:, 1]) * self._siemens)
 
     def ohms_between(self, pairs: Sequence[tuple[Node, Node]]) -> list[float]:
         """Return the resistance in Ω between the nodes of each pair, as `ohm_between` does, many at once."""
@@ -199,12 +198,18 @@ class Network(Generic[Node]):
 
 def _inverse_whole(g: Reals, part: list[int], one: list[int] | None) -> Reals:
     """Return the inverse of a small network in one piece, zero in the rows of grounded and merged nodes."""
-    grounded = [node for node, root in enumerate(part) if node == root or (one is not None and one[node] != node)]
-    g[grounded] = 0.0
-    g[:, grounded] = 0.0
-    g[grounded, grounded] = 1.0
+    size = len(part)
+    nodes = np.arange(size)
+    free = np.array(part) != nodes
+    if one is not None:
+        free &= np.array(one) == nodes
+    live = free.astype(np.float64)
+    # A grounded node stands by itself with 1 S, which leaves the rest as it is and is taken off again.
+    g *= live
+    g *= live[:, None]
+    g.flat[:: size + 1] += 1.0 - live
     z = np.asarray(np.linalg.inv(g), dtype=np.float64)
-    z[grounded, grounded] = 0.0
+    z.flat[:: size + 1] *= live
     return z
 
 
@@ -226,7 +231,7 @@ def _inverse_by_parts(g: Reals, part: list[int], one: list[int] | None) -> Reals
     return z
 
 
-def _parts(size: int, ends: Sequence[tuple[int, int]]) -> list[int]:
+def _parts(size: int, ends: Iterable[Sequence[int]]) -> list[int]:
     """Return for each node the lowest node of its connected part (union-find with path halving)."""
     parent = list(range(size))
     for one, other in ends:
