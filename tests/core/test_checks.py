@@ -233,7 +233,7 @@ class Additional(unittest.TestCase):
             (heater.model_copy(update={"surroundings": dry}), BS, "not-applicable"),
             (heater, IEC, "not-applicable"),
             (heater.model_copy(update={"surroundings": Surroundings(bath_room=True)}), IEC, "fail"),
-            (run(5, device=Device(rcd=Rcd(rated_ma=100, delayed=True))), BS, "fail"),
+            (run(5, device=Device(rcd=Rcd(rated_ma=100))), BS, "fail"),
             (run(5, device=Device(rcd=Rcd(rated_ma=30, delayed=True))), BS, "fail"),
             (run(5), BS, "pass"),
         ):

@@ -42,7 +42,7 @@ def check_rcd(study: Study) -> Check:
     rcd = study.circuit.device.rcd
     most = study.rulebook.data.rcd.most_ma
     steps = tuple(Step(text=f"Wanted for {reason}") for reason in why)
-    fits = rcd is not None and rcd.rated_ma <= most and not rcd.delayed
+    fits = rcd is not None and rcd.is_additional(most)
     if rcd is None:
         answer = "None fitted"
     else:

@@ -81,7 +81,7 @@ def _device_tries(study: Study, circuit: Circuit) -> Iterator[_Try]:
         changed = Device.model_validate({**device.model_dump(), **changes})
         return circuit.model_copy(update={"device": changed})
 
-    if device.rcd is None or device.rcd.rated_ma > rulebook.data.rcd.most_ma or device.rcd.delayed:
+    if device.rcd is None or not device.rcd.is_additional(rulebook.data.rcd.most_ma):
         # An RCD in the device itself makes a breaker an RCBO; beside a fuse it is one of its own.
         own = {"standard": "bs-en-61009"} if device.standard == "bs-en-60898" else {}
         rcd = Rcd(shared=not own and device.standard != "bs-en-61009")

@@ -136,7 +136,7 @@ def _residual(study: Study, wants: list[str], rcd_type: str, asked_by: str, own:
     if not wants:
         return [Advice(what="No RCD", why="Nothing here asks for one", clause=study.clause("rcd").ref, has=rcd is None)]
     most_ma = study.rulebook.data.rcd.most_ma
-    fits = rcd is not None and rcd.rated_ma <= most_ma and not rcd.delayed
+    fits = rcd is not None and rcd.is_additional(most_ma)
     return [
         Advice(
             what=f"{plain(most_ma)} mA, {'in the device itself' if own else 'shared'}",

@@ -19,6 +19,10 @@ class Rcd(Frozen):
     delayed: bool = False
     shared: bool = False
 
+    def is_additional(self, most_ma: float) -> bool:
+        """Whether it gives additional protection: undelayed, and of no more than this (415.1.1)."""
+        return self.rated_ma <= most_ma and not self.delayed
+
 
 class Device(Frozen):
     """The overcurrent device at the board, and the residual-current protection that goes with it."""
