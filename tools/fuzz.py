@@ -4,9 +4,11 @@ Schemathesis reads the API's own description and makes requests of it, right and
 ours, and none may be of a shape that the description does not know. Wants `pip install -e .[fuzz]`.
 """
 
+import json
 import subprocess
 import sys
 from pathlib import Path
+from typing import Any
 
 import httpx2 as httpx
 
@@ -24,16 +26,19 @@ def main() -> int:
         with httpx.Client(base_url=server.address) as client:
             me = client.post("/api/session", json={"email": demo.EMAIL, "password": demo.PASSWORD}).json()
             cookie = f"lumbek_session={client.cookies['lumbek_session']}"
+            description = VAR / "openapi-of-the-demo.json"
+            description.write_text(json.dumps(_with_ids(client)))
         command = [
             "schemathesis",
             "run",
-            str(ROOT / "docs" / "formats" / "openapi.json"),
+            str(description),
             f"--url={server.address}",
             f"--header=Cookie: {cookie}",
             f"--header=X-CSRF-Token: {me['csrf_token']}",
             "--checks=not_a_server_error,status_code_conformance,content_type_conformance,response_schema_conformance",
-            # Signing out would end the walk.
+            # Signing out would end the walk, and what is removed is not there to be tried.
             "--exclude-path=/api/session",
+            "--exclude-method=DELETE",
             "--continue-on-failure",
             "--max-failures=20",
             f"--max-time={60 * minutes:.0f}",
@@ -42,6 +47,20 @@ def main() -> int:
     finally:
         server.stop()
         stop_stack()
+
+
+def _with_ids(client: httpx.Client) -> dict[str, Any]:
+    """Return the API's description with the jobs and circuits that there are as the only ids, or all would be 404."""
+    description: dict[str, Any] = json.loads((ROOT / "docs" / "formats" / "openapi.json").read_text())
+    jobs = [job["id"] for job in client.get("/api/jobs").json()]
+    circuits = [line["id"] for job in jobs for line in client.get(f"/api/jobs/{job}").json()["circuits"]]
+    ids = {"job_id": jobs, "circuit_id": circuits}
+    for operations in description["paths"].values():
+        for operation in operations.values():
+            for parameter in operation.get("parameters", ()):
+                if parameter["name"] in ids:
+                    parameter["schema"] = {"type": "string", "enum": ids[parameter["name"]]}
+    return description
 
 
 if __name__ == "__main__":

@@ -16,7 +16,9 @@ def download(content: bytes, media_type: str, name: str) -> Response:
 
 def hands_out(media_type: str) -> dict[int | str, dict[str, Any]]:
     """Return how the API's description names a route that answers with a file."""
-    return {200: {"description": "The file", "content": {media_type: {"schema": _FILE}}}}
+    # Read by its media type, a job file is an object; the others are bytes.
+    schema = _JOB_FILE if media_type == "application/json" else _FILE
+    return {200: {"description": "The file", "content": {media_type: {"schema": schema}}}}
 
 
 def takes(media_type: str) -> dict[str, Any]:
@@ -25,3 +27,4 @@ def takes(media_type: str) -> dict[str, Any]:
 
 
 _FILE = {"type": "string", "format": "binary"}
+_JOB_FILE = {"type": "object", "description": "A job file, as in job.schema.json"}
