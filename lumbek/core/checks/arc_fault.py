@@ -1,5 +1,6 @@
 """Arc-fault detection: required in homes of higher risk, recommended elsewhere."""
 
+from lumbek.core.numbers import plain
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
@@ -11,7 +12,7 @@ def check_arc_fault(study: Study) -> Check:
     """Socket circuits up to 32 A in high-rise, shared, student and care homes (421.1.7; IEC: recommended)."""
     rules, device = study.rulebook.data.arc_fault, study.circuit.device
     if study.group != "sockets" or device.rating_a > rules.sockets_up_to_a:
-        return QUESTION.not_applicable(study, "Not a socket circuit up to 32 A")
+        return QUESTION.not_applicable(study, f"Not a socket circuit up to {plain(rules.sockets_up_to_a)} A")
     required = required_here(study)
     if not device.afdd and not required:
         return QUESTION.not_applicable(study, "Recommended here, not required")

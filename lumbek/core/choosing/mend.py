@@ -85,7 +85,7 @@ def _device_tries(study: Study, circuit: Circuit) -> Iterator[_Try]:
         # An RCD in the device itself makes a breaker an RCBO; beside a fuse it is one of its own.
         own = {"standard": "bs-en-61009"} if device.standard == "bs-en-60898" else {}
         rcd = Rcd(shared=not own and device.standard != "bs-en-61009")
-        yield _Try("A 30 mA RCD, type A", with_device(rcd=rcd, **own))
+        yield _Try(f"A {plain(rcd.rated_ma)} mA RCD, type {rcd.type}", with_device(rcd=rcd, **own))
     if device.rcd is not None:
         for kind in ("A", "F", "B"):
             if kind != device.rcd.type:

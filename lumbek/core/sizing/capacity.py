@@ -73,8 +73,8 @@ def segment_capacity(
         names = " × ".join(["It", *(name for name, _ in factors)])
         left_out = (
             Step(
-                text=f"Group of {segment.grouped_circuits}, {segment.lightly_loaded} of them at no more than 30 % of "
-                "their grouped rating",
+                text=f"Group of {segment.grouped_circuits}, {segment.lightly_loaded} of them at no more than "
+                f"{plain(100 * rulebook.data.capacity.light_part)} % of their grouped rating",
                 sum=f"{counted} count",
             ),
         )
