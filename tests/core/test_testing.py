@@ -4,6 +4,7 @@ import unittest
 
 from lumbek.core.model.device import Device, Rcd
 from lumbek.core.model.reading import Reading, standing
+from lumbek.core.testing.band import band
 from lumbek.core.testing.sheet import Sheet, test_sheet
 from tests.support.houses import AT, BS, IEC, SUPPLY, read, run, study, worked_ring
 
@@ -70,6 +71,17 @@ class Sheets(unittest.TestCase):
             found = item(sheet(run(5), read("insulation-le", value), peers=peers), "insulation-le").check
             self.assertEqual(found.verdict, verdict)
             self.assertIn(word, found.caution)
+
+    def test_a_reading_may_lie_a_tenth_off_and_a_contact_above(self) -> None:
+        for cable_ohm, fixed_ohm, low, high in (
+            (1.0, 0.0, 0.89, 1.15),
+            (1.0, 0.5, 1.39, 1.65),
+            (0.01, 0.0, 0.0, 0.061),
+        ):
+            found = band(BS, cable_ohm, fixed_ohm)
+            self.assertEqual(found.value, cable_ohm + fixed_ohm)
+            self.assertAlmostEqual(found.low, low, 12)
+            self.assertAlmostEqual(found.high, high, 12)
 
     def test_rcd_times(self) -> None:
         slow = run(5, device=Device(rcd=Rcd(rated_ma=100, delayed=True)))
