@@ -8,7 +8,7 @@ from pydantic import ValidationError
 from lumbek.core.model.job import Job
 from lumbek.core.rulebooks import UnknownEditionError, rulebook_of
 from lumbek.exchange.problems import Problem, problems_of
-from lumbek.formats.upgrade import CURRENT, upgrade_job
+from lumbek.exchange.upgrade import CURRENT, upgrade_job
 
 MOST_BYTES = 64_000_000
 # A file of that size as it is written here has about half as many.

@@ -11,7 +11,7 @@ from pydantic import ValidationError
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.exchange.job_file import JobFileError, file_version, make_job, read_job
 from lumbek.exchange.problems import Problem, problems_of
-from lumbek.formats.upgrade import upgrade_job_circuit
+from lumbek.exchange.upgrade import upgrade_job_circuit
 
 # Files up to this size are read whole for the exact place of what is wrong in them.
 _WHOLE_BYTES = 8_000_000

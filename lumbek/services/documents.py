@@ -6,8 +6,8 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobHead
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
-from lumbek.formats.stored import read_stored
-from lumbek.formats.upgrade import CURRENT
+from lumbek.exchange.stored import read_stored
+from lumbek.exchange.upgrade import CURRENT
 from lumbek.services.clock import moment, stamp
 from lumbek.store.models import CircuitRevision, CircuitRow, JobRow, LibraryCircuit, ReadingRow
 

@@ -11,8 +11,8 @@ from pydantic import ValidationError
 from lumbek.core.answers import answer_circuits
 from lumbek.core.model.circuit import Circuit
 from lumbek.exchange.job_file import JobFileError, read_job, write_job
-from lumbek.formats.stored import read_stored
-from lumbek.formats.upgrade import CURRENT, upgrade, upgrade_job
+from lumbek.exchange.stored import read_stored
+from lumbek.exchange.upgrade import CURRENT, upgrade, upgrade_job
 from tests.support.random_jobs import jobs
 
 OLD = Path(__file__).resolve().parents[1] / "files" / "boathouse_version_1.json"

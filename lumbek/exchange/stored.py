@@ -5,7 +5,7 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
-from lumbek.formats.upgrade import Part, upgrade
+from lumbek.exchange.upgrade import Part, upgrade
 
 Model = TypeVar("Model", bound=BaseModel)
 
