@@ -1,10 +1,20 @@
-import { useEffect, useRef, useState, type ReactNode } from "react";
+import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
 import { parseFigure, plain } from "../numbers";
 
 /** Move to the next entry of the walk when Enter is pressed. */
-export function focusNext(from: HTMLElement): void {
+function focusNext(from: HTMLElement): void {
   const all = [...document.querySelectorAll<HTMLElement>("[data-walk]")].filter((each) => each.offsetParent !== null);
   all[all.indexOf(from) + 1]?.focus();
+}
+
+/** The keys of an entry: Enter keeps what is typed and moves on, Escape puts back what was. */
+export function entryKeys(event: KeyboardEvent<HTMLElement>, commit: () => void, putBack: () => void) {
+  if (event.key === "Enter") {
+    event.preventDefault();
+    commit();
+    focusNext(event.currentTarget);
+  }
+  if (event.key === "Escape") putBack();
 }
 
 export function Labelled({ label, hint, children }: { label: string; hint?: string | undefined; children: ReactNode }) {
@@ -78,18 +88,13 @@ export function Figure({ value, unit, onCommit, onTyping, name, className = "", 
             if (figure !== undefined) onTyping?.(figure);
           }}
           onBlur={commit}
-          onKeyDown={(event) => {
-            if (event.key === "Enter") {
-              event.preventDefault();
-              commit();
-              focusNext(event.currentTarget);
-            }
-            if (event.key === "Escape") {
+          onKeyDown={(event) =>
+            entryKeys(event, commit, () => {
               editing.current = false;
               setText(plain(value));
               setWrong("");
-            }
-          }}
+            })
+          }
         />
         <span className="quiet">{unit}</span>
       </span>
@@ -141,14 +146,7 @@ export function Words({ value, onCommit, name, className = "", placeholder, maxL
         setText(event.target.value);
       }}
       onBlur={commit}
-      onKeyDown={(event) => {
-        if (event.key === "Enter") {
-          event.preventDefault();
-          commit();
-          focusNext(event.currentTarget);
-        }
-        if (event.key === "Escape") setText(value);
-      }}
+      onKeyDown={(event) => entryKeys(event, commit, () => setText(value))}
     />
   );
 }

@@ -6,7 +6,7 @@ import { useSheet, type Entry } from "../../data/useSheet";
 import { parseFigure, plain, timeOf } from "../../numbers";
 import { CheckRow } from "../../parts/CheckRow";
 import { CircuitStrip } from "../../parts/CircuitStrip";
-import { Choice, Figure, focusNext } from "../../parts/fields";
+import { Choice, Figure, entryKeys } from "../../parts/fields";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { stateOf, verdictColour, VerdictMark, verdictWord, type State } from "../../parts/verdict";
 
@@ -232,17 +232,12 @@ function ReadingBox({ item, onEnter }: { item: Item; onEnter: (entry: Entry) => 
               setText(event.target.value);
             }}
             onBlur={commit}
-            onKeyDown={(event) => {
-              if (event.key === "Enter") {
-                event.preventDefault();
-                commit();
-                focusNext(event.currentTarget);
-              }
-              if (event.key === "Escape") {
+            onKeyDown={(event) =>
+              entryKeys(event, commit, () => {
                 setText(said);
                 setWrong("");
-              }
-            }}
+              })
+            }
           />
           <span className="quiet text-base">{item.unit}</span>
         </span>
