@@ -164,6 +164,10 @@ class Withstand(unittest.TestCase):
     def test_energy_in_proportion_below_6_ka(self) -> None:
         found = check(judged(worked_ring()), "withstand")
         self.assertAlmostEqual(found.limit, (45000 * 1.1 / 6) ** 0.5 / 115)
+        # Below the current at which the class's line and I²t meet, the lesser of the two.
+        for fault_ka, energy in ((0.5, 45000 * 0.5 / 6), (0.05, 50**2 * 0.1)):
+            weak = SUPPLY.model_copy(update={"fault_current_ka": fault_ka})
+            self.assertAlmostEqual(check(judged(worked_ring(), weak), "withstand").limit, energy**0.5 / 115)
         hard = SUPPLY.model_copy(update={"fault_current_ka": 6})
         self.assertEqual(check(judged(worked_ring(), hard), "withstand").verdict, "fail")
 
