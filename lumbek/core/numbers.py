@@ -45,6 +45,11 @@ def plain(value: float) -> str:
     return f"{value:.10g}"
 
 
+def _is_round(value: float) -> bool:
+    """Whether a figure is whole, but for the hair that binary fractions put on it."""
+    return _scaled(value, 0).is_integer()
+
+
 def show_margin(margin: float, sense: Literal["at most", "at least"] | None) -> str:
     """Return in words what is left of a limit, rounded against the user; far inside a least value as a multiple."""
     if margin < 0:
@@ -65,7 +70,7 @@ def show_held(
         shown_value = ceil_to(value, places) if value_up else floor_to(value, places)
         shown_limit = floor_to(limit, places) if value_up else ceil_to(limit, places)
         if (shown_value <= shown_limit if value_up else shown_value >= shown_limit) == met:
-            round_limit = limit == int(limit)
-            value_words = plain(value) if round_limit and value == int(value) else show(shown_value, places)
-            return value_words, plain(limit) if round_limit else show(shown_limit, places)
+            round_limit = _is_round(limit)
+            value_words = plain(shown_value) if round_limit and _is_round(value) else show(shown_value, places)
+            return value_words, plain(shown_limit) if round_limit else show(shown_limit, places)
     return repr(value), repr(limit)

@@ -34,6 +34,8 @@ class Held(unittest.TestCase):
         self.assertEqual(show_held(1.096, 1.0956, "at most", False, 2), ("1.10", "1.09"))
         self.assertEqual(show_held(1.37, 1.37, "at most", True, 2), ("1.37", "1.37"))
         self.assertEqual(show_held(27.04, 32, "at least", False, 1), ("27.0", "32"))
+        self.assertEqual(show_held(0.1 * 3 * 10, 3, "at most", True, 1), ("3", "3"))
+        self.assertEqual(show_held(23 - 4e-15, 27 + 4e-15, "at most", True, 1), ("23", "27"))
         self.assertEqual(show_held(1.094, 1.096, "at most", True, 2), ("1.094", "1.096"))
 
     def test_margins(self) -> None:
