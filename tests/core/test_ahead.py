@@ -101,6 +101,9 @@ class Loop(unittest.TestCase):
         found = check(judged(fed(delayed, feed()), tt), "feed-zs")
         self.assertEqual(found.verdict, Verdict.PASS)
         self.assertAlmostEqual(found.limit, 50 / 0.3)
+        # Of two in a row the one before the feed counts.
+        nearer = Ahead(device=Device(rating_a=40, curve="C", rcd=Rcd(rated_ma=100, delayed=True)))
+        self.assertAlmostEqual(check(judged(fed(delayed, nearer, feed()), tt), "feed-zs").limit, 50 / 0.1)
 
     def test_what_is_not_known_of_the_supply_is_asked_for(self) -> None:
         self.assertIn("earthing system of the supply", check(judged(fed(feed()), Supply()), "feed-zs").missing)

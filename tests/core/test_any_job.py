@@ -86,7 +86,7 @@ class AnyJob(unittest.TestCase):
         self.assertEqual(printed["circuits"], wanted)
         self.assertIn(f"{len(job.circuits)} circuits", text.getvalue())
 
-    @settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @settings(max_examples=12, deadline=None, suppress_health_check=[HealthCheck.too_slow])
     @given(designs)
     def test_every_proposal_is_a_circuit_and_keeps_its_word(self, design) -> None:
         found = propose(BS, SUPPLY, design, "rcbo-each")

@@ -54,6 +54,8 @@ class Capacity(unittest.TestCase):
     def test_between_entries_the_worse_one_counts(self) -> None:
         self.assertAlmostEqual(self.iz(ambient_c=36).value, 27 * 0.87)
         self.assertAlmostEqual(self.iz(grouped_circuits=10).value, 27 * 0.45)
+        self.assertAlmostEqual(self.iz(insulation_mm=20).value, 27 * 0.88)
+        self.assertAlmostEqual(self.iz(insulation_mm=50).value, 27 * 0.88)
         self.assertAlmostEqual(self.iz(insulation_mm=60).value, 27 * 0.78)
         self.assertAlmostEqual(self.iz(insulation_mm=5000).value, 27 * 0.50)
 

@@ -24,7 +24,7 @@ from lumbek.core.model.leg import Segment
 from lumbek.core.model.point import Load
 from lumbek.core.usual import usual_circuit, usual_point
 from lumbek.exchange.typed_run import OFFERED_WORDS, parse_run
-from tests.support.houses import BS, judged, run, worked_ring
+from tests.support.houses import BS, judged, run, study, worked_ring
 
 
 def total(circuit: Circuit) -> float:
@@ -130,7 +130,7 @@ class Kept(unittest.TestCase):
         circuit = worked_ring({"P1": 3, "P5": 4})
         before, loads = total(circuit), sorted(str(each.loads) for each in circuit.points if each.loads)
         for op, a, b in ops:
-            ring = judged(circuit).shape
+            ring = study(circuit).shape
             leg, point = ring.ring_legs[a % len(ring.ring_legs)], ring.ring_points[b % len(ring.ring_points)]
             busy = len([each for each in circuit.legs if point in (each.a, each.b)]) > 2
             if op == 2 and (len(ring.ring_points) < 3 or circuit.point(point).loads):
@@ -145,7 +145,7 @@ class Kept(unittest.TestCase):
             except EditRefusedError:
                 continue
             self.assertAlmostEqual(total(circuit), before, places=6)
-            self.assertTrue(judged(circuit).shape.is_ring)
+            self.assertTrue(study(circuit).shape.is_ring)
         self.assertEqual(sorted(str(each.loads) for each in circuit.points if each.loads), loads)
 
 

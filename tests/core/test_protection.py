@@ -147,5 +147,7 @@ class Selectivity(unittest.TestCase):
         self.assertIn("1.6 × 32 A", advice(of(drawn_at_50, supply=small), "Supply fuse ahead is selective"))
         heavy = fixed(5, 9500, 16, 10, kind="fixed-appliance")
         self.assertIn("1.6 × 45 A", advice(of(heavy, supply=small), "Supply fuse ahead is not selective"))
+        exactly = Device(standard="bs88-3", curve=None, rating_a=80, rcd=None)
+        self.assertTrue(selective(BS, exactly, Device(rating_a=50))[0])
         unknown = SUPPLY.model_copy(update={"main_fuse": MainFuse()})
         self.assertEqual(advice(of(run(5), supply=unknown), "Supply fuse"), "")

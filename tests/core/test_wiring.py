@@ -61,9 +61,8 @@ class Oracle(unittest.TestCase):
             g = 1 / r + (graph[a][b]["g"] if graph.has_edge(a, b) else 0)
             graph.add_edge(a, b, g=g)
         solved = net.solve()
-        for _ in range(4):
-            a, b = dice.sample(range(size), 2)
-            wanted = nx.resistance_distance(graph, a, b, weight="g", invert_weight=False)
+        a = dice.randrange(size)
+        for b, wanted in nx.resistance_distance(graph, a, weight="g", invert_weight=False).items():
             self.assertAlmostEqual(solved.ohm_between(a, b), wanted, delta=1e-9 * max(1, wanted))
         self.assertGreater(70, SMALL)  # both ways of inverting are tried
 
