@@ -95,7 +95,7 @@ class CircuitService:
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
             head, supply, design = head_of(job), supply_of(job), design_of(row)
-        changed = _changed(head_of(job), design, commands).circuit
+        changed = _changed(head, design, commands).circuit
         return Preview(design=changed, result=judge_circuit(rulebook_of(head), supply, changed))
 
     def command(
