@@ -97,10 +97,6 @@ class Circuit(Frozen):
         _no_twice("joins", [f"{end.circuit or ''}{end.leg}:{end.core}" for join in joins for end in join.ends])
         _no_twice("joins", [terminal for join in joins for terminal in join.terminals])
 
-    def joins_at(self, point_id: str) -> tuple[Join, ...]:
-        """Return what is joined at a point, or at the board, otherwise than plainly."""
-        return self.board_joins if point_id == BOARD else self.point(point_id).joins
-
     def cable_of(self, leg: Leg) -> Cable:
         """Return the cable of a leg: its own, or the circuit's."""
         return leg.cable or self.cable

@@ -39,7 +39,7 @@ export async function once<T>(send: (id: string) => Promise<T>, pauses: readonly
 function notKnown(refused: Refused): Refused {
   return new Refused(refused.status, {
     code: "not-known",
-    message: "No answer came, so it is not known whether this was saved. Try again when the connection is back: it is not done twice.",
+    message: "No answer came, so it is not known whether this was saved. When the connection is back, look whether it is there before you do it again.",
     problems: [],
   });
 }
