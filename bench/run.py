@@ -27,6 +27,7 @@ from lumbek.core.network.solver import Network
 from lumbek.core.rulebooks import load_rulebook
 from tests.support.client import demo_database, make_client, sign_in
 from tests.support.stack import stop_stack
+from tests.support.stated import a_circuit
 
 BOOK = load_rulebook("bs7671")
 SUPPLY = Supply(earthing="TN-C-S", ze_ohm=0.21, fault_current_ka=1.1)
@@ -39,7 +40,7 @@ def ring(points: int, number: int) -> Circuit:
         Leg(id=f"L{index}", a=ends[index], b=ends[index + 1], segments=(Segment(length_m=3 + (index * number) % 7),))
         for index in range(points + 1)
     )
-    return Circuit(number=number, points=tuple(Point(id=name) for name in names), legs=legs)
+    return a_circuit(number=number, points=tuple(Point(id=name) for name in names), legs=legs)
 
 
 def house(circuits: int, points: int) -> list[Circuit]:

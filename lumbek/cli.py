@@ -10,22 +10,28 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from lumbek import __version__
-from lumbek.core.answers import answer_circuits
+from lumbek.core.answers import Totals, answer_circuits
 from lumbek.core.choosing.propose import propose
 from lumbek.core.documents.schedule import make_schedule
 from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.survey.judgement import judge_supply
+from lumbek.exchange.figures import without_noise
 from lumbek.exchange.job_file import JobFileError, job_schema, read_job
 from lumbek.exchange.job_stream import JobStream
 from lumbek.exchange.schedule_csv import schedule_csv
 from lumbek.exchange.text_report import check_lines, circuit_lines, proposal_lines
 
+# How a job stands, as the exit code of `calc`; 2 is for a file or call that cannot be used.
+_EXIT = {Verdict.PASS: 0, Verdict.NOT_APPLICABLE: 0, Verdict.FAIL: 1, Verdict.CANNOT_TELL: 3}
 BAD_INPUT = 2
 
 
 def main(arguments: list[str] | None = None) -> int:
-    """Run a command; the exit code is 0, or 2 for a file or call that cannot be used."""
+    """Run a command; the exit code is 0, or 2 for a file or call that cannot be used.
+
+    `calc` answers with its own: 0 where everything passes, 1 where something fails, 3 where something cannot be told.
+    """
     parser = argparse.ArgumentParser(prog="lumbek", description="Final circuits, designed and verified.")
     parser.add_argument("--version", action="version", version=__version__)
     commands = parser.add_subparsers(dest="command", required=True)
@@ -74,27 +80,36 @@ def _answer(given: argparse.Namespace, path: Path) -> int:
         elif given.command == "propose":
             return _print_proposals(given, JobStream(path))
         elif given.text:
-            _print_text(JobStream(path))
+            return _EXIT[_print_text(JobStream(path))]
         else:
-            _print_json(JobStream(path))
+            return _EXIT[_print_json(JobStream(path))]
     except BrokenPipeError:
         # The reader has seen enough; point stdout elsewhere so that closing it stays quiet too.
         sys.stdout = open("/dev/null", "w")  # noqa: SIM115, PTH123
     return 0
 
 
-def _print_json(stream: JobStream) -> None:
+def _print_json(stream: JobStream) -> Verdict:
+    """Print every answer as JSON; return the verdict on the whole job, which stands at its end."""
     job = stream.head
     rulebook = rulebook_of(job)
     head = {"job": job.name, "rulebook": rulebook.id, "edition": rulebook.data.edition}
-    survey = judge_supply(rulebook, job.supply).model_dump(mode="json")
+    survey = judge_supply(rulebook, job.supply)
     # Circuit by circuit: a thousand of them are never held at once.
-    print(json.dumps(head, ensure_ascii=False)[:-1] + ', "survey": ' + json.dumps(survey, ensure_ascii=False), end="")
+    print(_json(head)[:-1] + ', "survey": ' + _json(survey.model_dump(mode="json")), end="")
     print(', "circuits": [', end="")
+    totals = Totals(survey.verdict)
     for index, answer in enumerate(answer_circuits(job, stream.circuits)):
+        totals.add(answer)
         print(",\n" if index else "\n", end="")
-        print(answer.model_dump_json(), end="")
-    print("\n]}")
+        print(_json({"verdict": answer.verdict, **answer.model_dump(mode="json")}), end="")
+    print("\n], " + _json(totals.as_json())[1:])
+    return totals.verdict
+
+
+def _json(value: object) -> str:
+    """Return a value as JSON, figures rid of the noise of binary fractions."""
+    return json.dumps(without_noise(value), ensure_ascii=False)
 
 
 def _print_proposals(given: argparse.Namespace, stream: JobStream) -> int:
@@ -119,21 +134,23 @@ def _print_proposals(given: argparse.Namespace, stream: JobStream) -> int:
     return 0
 
 
-def _print_text(stream: JobStream) -> None:
+def _print_text(stream: JobStream) -> Verdict:
     job = stream.head
     rulebook = rulebook_of(job)
     print(f"{job.name}\n{rulebook.data.title}. {rulebook.data.advice}\n")
     print("Supply")
-    for check in judge_supply(rulebook, job.supply).checks:
+    survey = judge_supply(rulebook, job.supply)
+    for check in survey.checks:
         for line in check_lines(check):
             print(line)
-    failing = 0
+    totals = Totals(survey.verdict)
     for answer in answer_circuits(job, stream.circuits):
         print()
-        failing += answer.result.verdict is Verdict.FAIL
+        totals.add(answer)
         for line in circuit_lines(answer):
             print(line)
-    print(f"\n{stream.circuit_count} circuits, {failing} failing. A prediction never replaces a test.")
+    print(f"\n{totals.words()} A prediction never replaces a test.")
+    return totals.verdict
 
 
 if __name__ == "__main__":

@@ -2,14 +2,16 @@
 
 from collections.abc import Callable, Iterable, Iterator
 
-from lumbek.core.judgement import CircuitResult, judge_studied
+from lumbek.core.judgement import judge_studied
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.model.reading import Reading, standing
 from lumbek.core.model.supply import Supply
+from lumbek.core.result import Verdict, worst_of
 from lumbek.core.rulebooks import Rulebook, rulebook_of
 from lumbek.core.study.door import study_of
-from lumbek.core.testing.sheet import Sheet, test_sheet
+from lumbek.core.testing.sheet import Sheet, sheet_of
 from lumbek.core.value import Frozen
+from lumbek.core.verdict import CircuitResult
 
 
 class CircuitAnswer(Frozen):
@@ -19,6 +21,46 @@ class CircuitAnswer(Frozen):
     name: str
     result: CircuitResult
     tests: Sheet
+
+    @property
+    def verdict(self) -> Verdict:
+        """The verdict on the design and on what was read of it, together."""
+        return worst_of((self.result.verdict, self.tests.verdict))
+
+
+class Totals:
+    """How a job stands, added up circuit by circuit: designs and readings, with the survey."""
+
+    def __init__(self, survey: Verdict) -> None:
+        """Begin with the verdict on the survey."""
+        self.survey, self.verdict = survey, survey
+        self.circuits = dict.fromkeys(Verdict, 0)
+        self.readings = dict.fromkeys(Verdict, 0)
+
+    def add(self, answer: CircuitAnswer) -> None:
+        """Count one circuit and what was read of it."""
+        self.circuits[answer.verdict] += 1
+        for stage in answer.tests.stages:
+            for item in stage.items:
+                if item.check is not None:
+                    self.readings[item.check.verdict] += 1
+        self.verdict = worst_of((self.verdict, answer.verdict))
+
+    def words(self) -> str:
+        """Return the totals in one line."""
+        bad, open_ = Verdict.FAIL, Verdict.CANNOT_TELL
+        return (
+            f"{sum(self.circuits.values())} circuits: {self.circuits[bad]} failing, {self.circuits[open_]} open. "
+            f"Readings: {self.readings[bad]} failing, {self.readings[open_]} open. Survey: {self.survey.value}."
+        )
+
+    def as_json(self) -> dict[str, object]:
+        """Return the totals as fields."""
+        return {
+            "circuits_by_verdict": {verdict.value: count for verdict, count in self.circuits.items()},
+            "readings_by_verdict": {verdict.value: count for verdict, count in self.readings.items()},
+            "verdict": self.verdict.value,
+        }
 
 
 def insulation_mohm(readings: tuple[Reading, ...]) -> list[float]:
@@ -39,7 +81,7 @@ def answer_circuit(
         number=circuit.design.number,
         name=circuit.design.name,
         result=judge_studied(studied),
-        tests=test_sheet(studied.middle, circuit.readings, peers_mohm),
+        tests=sheet_of(studied, circuit.readings, peers_mohm),
     )
 
 

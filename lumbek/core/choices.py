@@ -3,13 +3,13 @@
 from typing import get_args
 
 from lumbek.core.circuit.presets import POINT_NAMES, RCD_PRESETS, RcdPreset
+from lumbek.core.circuit.usual import usual_cable, usual_device, usual_method
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import CircuitKind
 from lumbek.core.model.device import Device, RcdType
 from lumbek.core.model.point import PASSIVE_KINDS, Load, PointKind
 from lumbek.core.model.supply import Earthing
 from lumbek.core.rulebooks import Rulebook
-from lumbek.core.usual import usual_cable, usual_device, usual_method
 from lumbek.core.value import Frozen
 
 
@@ -32,14 +32,22 @@ class MethodChoice(Frozen):
     name: str
 
 
+class OldSize(Frozen):
+    """A size of old stranded copper, as it is called and by its area."""
+
+    csa_mm2: float
+    words: str
+
+
 class CableChoice(Frozen):
-    """A type of cable: insulations, methods, and sizes listed for any of them."""
+    """A type of cable: insulations, methods, sizes listed for any of them, and those that old ones of its type have."""
 
     id: str
     name: str
     insulations: tuple[str, ...]
     methods: tuple[MethodChoice, ...]
     csas_mm2: tuple[float, ...]
+    old_sizes: tuple[OldSize, ...]
 
 
 class EarthingChoice(Frozen):
@@ -49,6 +57,8 @@ class EarthingChoice(Frozen):
     name: str
 
 
+# What was drawn into old houses.
+_OLD_TYPES = ("flat-twin-and-earth", "flat-three-core-and-earth", "single-core", "multicore")
 _EARTHING_NAMES: dict[Earthing, str] = {"TN-C-S": "TN-C-S (PME)"}
 
 
@@ -103,6 +113,7 @@ def choices(rulebook: Rulebook, run_words: tuple[str, ...] = ()) -> Choices:
     """Return the choices of a rulebook; `run_words` are those that a typed run understands."""
     data = rulebook.data
     cables = []
+    old_sizes = tuple(OldSize(csa_mm2=csa, words=rulebook.size_words(csa)) for csa in rulebook.imperial)
     for cable_id, kind in data.cables.items():
         sizes: set[float] = set()
         for method in kind.methods:
@@ -116,6 +127,7 @@ def choices(rulebook: Rulebook, run_words: tuple[str, ...] = ()) -> Choices:
                 insulations=kind.insulations,
                 methods=tuple(MethodChoice(id=each, name=data.methods[each].name) for each in kind.methods),
                 csas_mm2=tuple(sorted(sizes)),
+                old_sizes=old_sizes if cable_id in _OLD_TYPES else (),
             )
         )
     return Choices(

@@ -3,6 +3,7 @@
 from typing import Literal
 
 from lumbek.core.checks.overload import needed_iz_a
+from lumbek.core.checks.volt_drop import drop_limit_percent
 from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.network.figures import is_open
 from lumbek.core.numbers import MINUS, NONE, floor_to, plain, show_down, show_up
@@ -117,7 +118,7 @@ def point_figures(study: Study, point: str) -> PointFigures:
     drop = study.currents.flow.drop_v.get(point) if study.currents.flow else None
     zs = _shut(ze + hot[point]) if ze is not None and study.ahead.earthing else None
     percent = None if drop is None else 100 * (drop + (study.currents.feed_drop_v or 0.0)) / study.currents.drop_base_v
-    margin, margin_of = _least_margin(study, zs, limit, percent)
+    margin, margin_of = _least_margin(study, point, zs, limit, percent)
     load = study.currents.demand.at_points.get(point) if study.currents.demand else None
     r1_plus_r2 = _shut(cold.joined_ohm[point])
     return PointFigures(
@@ -161,14 +162,14 @@ def ring_figures(study: Study) -> RingFigures | None:
 
 
 def _least_margin(
-    study: Study, zs_ohm: float | None, limit: ZsLimit | None, drop_percent: float | None
+    study: Study, point: str, zs_ohm: float | None, limit: ZsLimit | None, drop_percent: float | None
 ) -> tuple[float | None, Literal["zs", "drop"] | None]:
     """Return the lesser margin of a point and which figure has it."""
     margins: list[tuple[float | None, Literal["zs", "drop"]]] = []
     if zs_ohm is not None and limit is not None:
         margins.append((hold(zs_ohm, limit.ohm, "at most")[1], "zs"))
     if drop_percent is not None:
-        most = study.rulebook.volt_drop_limit_percent(study.group)
+        most = drop_limit_percent(study, point)
         margins.append((hold(drop_percent, most, "at most")[1], "drop"))
     return min(margins, default=(None, None), key=lambda each: each[0] or 0.0)
 

@@ -66,6 +66,9 @@ def show_held(
     Round figures are shown as such.
     """
     value_up = sense == "at most"
+    if met:
+        # What only a hair of binary fractions puts beyond its limit is at it.
+        value = min(value, limit) if value_up else max(value, limit)
     for places in range(decimals, _PLACES + 1):
         shown_value = ceil_to(value, places) if value_up else floor_to(value, places)
         shown_limit = floor_to(limit, places) if value_up else ceil_to(limit, places)

@@ -6,6 +6,7 @@ The one builder of checks, for circuits, surveys and readings alike.
 from dataclasses import dataclass
 from typing import Literal, Protocol, TypedDict, Unpack
 
+from lumbek.core.missing import code_of
 from lumbek.core.numbers import show, show_held, show_margin
 from lumbek.core.result import Check, Clause, Place, Step, Verdict, hold
 
@@ -64,6 +65,7 @@ class Question:
             shown_value=shown_value,
             shown_limit=shown_limit,
             shown_margin=_shown_margin(verdict, details),
+            missing_codes=tuple(code_of(each) for each in fields.get("missing", ())),
             **fields,
         )
 
@@ -105,13 +107,18 @@ class Question:
         **details: Unpack[Details],
     ) -> Check:
         """Return an answer that waits for inputs, and names them."""
-        needs = f"Needs the {missing[0]}" if len(missing) == 1 else f"Needs {len(missing)} inputs"
+        needs = _needs(missing[0]) if len(missing) == 1 else f"Needs {len(missing)} inputs"
         where = book.clause(clause or self.clause)
         return self.check(book, Verdict.CANNOT_TELL, answer or needs, clause=where, missing=missing, **details)
 
     def not_applicable(self, book: Clauses, why: str) -> Check:
         """Return that the question does not arise, and why."""
         return self.check(book, Verdict.NOT_APPLICABLE, why)
+
+
+def _needs(missing: str) -> str:
+    """Return what an answer waits for as a sentence."""
+    return f"Needs to know {missing}" if missing.startswith(("whether ", "what ")) else f"Needs the {missing}"
 
 
 def _shown_margin(verdict: Verdict, figures: Figures) -> str:

@@ -1,11 +1,12 @@
 """The job file: one installation whole, as JSON with a published schema."""
 
 import json
+from collections.abc import Iterator
 from typing import Any
 
 from pydantic import ValidationError
 
-from lumbek.core.model.job import Job
+from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.rulebooks import UnknownEditionError, rulebook_of
 from lumbek.exchange.problems import Problem, problems_of
 from lumbek.exchange.upgrade import CURRENT, upgrade_job
@@ -14,6 +15,8 @@ MOST_BYTES = 64_000_000
 # A file of that size as it is written here has about half as many.
 MOST_CONTAINERS = 1_500_000
 MOST_VALUES = 5_000_000
+# So many problems are named; the rest are like them.
+MOST_PROBLEMS = 20
 
 
 class JobFileError(Exception):
@@ -66,7 +69,30 @@ def make_job(data: dict[str, Any]) -> Job:
         raise JobFileError(problems_of(error)) from error
     except UnknownEditionError as error:
         raise JobFileError([Problem(field="edition", reason=str(error))]) from error
+    numbers: dict[int, int] = {}
+    problems = [
+        each for index, circuit in enumerate(job.circuits) for each in circuit_problems(index, circuit, numbers)
+    ]
+    if problems:
+        raise JobFileError(problems[:MOST_PROBLEMS])
     return job
+
+
+def circuit_problems(index: int, circuit: JobCircuit, numbers: dict[int, int]) -> Iterator[Problem]:
+    """Yield what a file may not say of a circuit: another's number, readings at points that are not drawn.
+
+    `numbers` are those of the circuits so far, with their places; this one's is added.
+    """
+    number = circuit.design.number
+    if number in numbers:
+        reason = f"{number} is the number of circuits.{numbers[number]} already: each circuit has its own"
+        yield Problem(field=f"circuits.{index}.design.number", reason=reason)
+    numbers.setdefault(number, index)
+    drawn = {point.id for point in circuit.design.points}
+    for place, reading in enumerate(circuit.readings):
+        if reading.point is not None and reading.point not in drawn:
+            reason = f"there is no point {reading.point!r} in this circuit; former_readings holds what was read at it"
+            yield Problem(field=f"circuits.{index}.readings.{place}.point", reason=reason)
 
 
 def _no_constant(name: str) -> float:

@@ -9,7 +9,14 @@ from ijson.common import ObjectBuilder
 from pydantic import ValidationError
 
 from lumbek.core.model.job import Job, JobCircuit
-from lumbek.exchange.job_file import JobFileError, file_version, make_job, read_job
+from lumbek.exchange.job_file import (
+    MOST_PROBLEMS,
+    JobFileError,
+    circuit_problems,
+    file_version,
+    make_job,
+    read_job,
+)
 from lumbek.exchange.problems import Problem, problems_of
 from lumbek.exchange.upgrade import upgrade_job_circuit
 
@@ -27,24 +34,39 @@ class JobStream:
         self._version = 1
         try:
             self.head = self._read_head()
-            for _ in self.circuits():
-                self.circuit_count += 1
+            problems = self._check()
         except (ijson.JSONError, UnicodeDecodeError, RecursionError) as error:
             raise self._exactly(error) from error
+        if problems:
+            raise JobFileError(problems)
 
     def circuits(self) -> Iterator[JobCircuit]:
-        """Yield the circuits one by one. Raises JobFileError at the first that cannot be used."""
+        """Yield the circuits one by one; the file has been found sound."""
+        for each in self._raw():
+            yield JobCircuit.model_validate(upgrade_job_circuit(each, self._version))
+
+    def _raw(self) -> Iterator[Any]:
         with self._path.open("rb") as file:
-            for index, each in enumerate(ijson.items(file, "circuits.item", use_float=True)):
-                try:
-                    yield JobCircuit.model_validate(upgrade_job_circuit(each, self._version))
-                except ValidationError as error:
-                    raise JobFileError(
-                        [
-                            Problem(field=f"circuits.{index}.{problem.field}", reason=problem.reason)
-                            for problem in problems_of(error)
-                        ]
-                    ) from error
+            yield from ijson.items(file, "circuits.item", use_float=True)
+
+    def _check(self) -> list[Problem]:
+        """Return what is wrong with any circuit of the file, the first few of all; count the circuits."""
+        problems: list[Problem] = []
+        numbers: dict[int, int] = {}
+        for index, each in enumerate(self._raw()):
+            self.circuit_count += 1
+            try:
+                circuit = JobCircuit.model_validate(upgrade_job_circuit(each, self._version))
+            except ValidationError as error:
+                problems += [
+                    Problem(field=f"circuits.{index}.{problem.field}", reason=problem.reason)
+                    for problem in problems_of(error)
+                ]
+            else:
+                problems += circuit_problems(index, circuit, numbers)
+            if len(problems) >= MOST_PROBLEMS:
+                break
+        return problems[:MOST_PROBLEMS]
 
     def _read_head(self) -> Job:
         """Return the job without its circuits."""

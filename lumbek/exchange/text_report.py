@@ -52,7 +52,7 @@ def proposal_lines(circuit: Circuit, proposals: Proposals) -> Iterator[str]:
 def circuit_lines(answer: CircuitAnswer) -> Iterator[str]:
     """Yield one circuit's results as text."""
     result = answer.result
-    yield f"Circuit {answer.number}  {answer.name}: {result.shape.title}, {_MARKS[result.verdict]}"
+    yield f"Circuit {answer.number}  {answer.name}: {result.shape.title}, {_MARKS[answer.verdict]}"
     for check in result.checks:
         if check.verdict is not Verdict.NOT_APPLICABLE:
             yield from check_lines(check)

@@ -10,12 +10,12 @@ from lumbek.core.choosing.propose import Proposals, propose
 from lumbek.core.circuit.commands import Command, carry_out
 from lumbek.core.circuit.edit import Edited, EditRefusedError, NewPoint
 from lumbek.core.circuit.laying import lay_run, lay_through
+from lumbek.core.circuit.usual import usual_circuit, usual_point
 from lumbek.core.documents.calculation import CalculationSheet, make_calculation_sheet
 from lumbek.core.judgement import judge_circuit
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.job import JobHead
 from lumbek.core.rulebooks import rulebook_of
-from lumbek.core.usual import usual_circuit, usual_point
 from lumbek.exchange.problems import Problem, problems_of
 from lumbek.exchange.typed_run import parse_run
 from lumbek.services.clock import now
@@ -113,6 +113,7 @@ class CircuitService:
             _hold(row, version)
             design = design_of(row)
             edited = _changed(head_of(job), design, commands)
+            _hold_number(db, row, design, edited.circuit)
             # What changes nothing is no state to go back to.
             same = edited.circuit == design
             view = self._view(db, row, job) if same else self._keep(db, person, row, job, edited.circuit, row.version)
@@ -259,6 +260,16 @@ def _changed(head: JobHead, design: Circuit, commands: tuple[Command, ...]) -> E
         raise BadInputError(str(error)) from error
     except ValidationError as error:
         raise BadInputError("The circuit cannot be changed so.", problems_of(error)) from error
+
+
+def _hold_number(db: Session, row: CircuitRow, before: Circuit, after: Circuit) -> None:
+    """Refuse a number that another circuit of the job has."""
+    if after.number == before.number:
+        return
+    other = next((each for each in store.circuits_of(db, row.job_id) if each.design["number"] == after.number), None)
+    if other is not None and other.id != row.id:
+        name = other.design["name"]
+        raise BadInputError("That cannot be.", [Problem(field="number", reason=f"{after.number} is that of {name}")])
 
 
 def _hold(row: CircuitRow, version: int) -> None:

@@ -106,7 +106,8 @@ class JobService:
             store.keep_job_revision(db, row, job_document(head, job.supply))
             for place, circuit in enumerate(job.circuits, start=1):
                 kept = add_circuit_row(db, row.id, place, circuit.design, person.name)
-                db.add_all(reading_row(kept.id, reading) for reading in circuit.readings)
+                every = (*circuit.readings, *circuit.former_readings)
+                db.add_all(reading_row(kept.id, reading) for reading in every)
             people.record(db, person.firm_id, person.user_id, "job-started", str(row.id))
             db.flush()
             return self._view(db, row)
@@ -161,8 +162,7 @@ class JobService:
             rows = store.circuits_of(db, row.id)
             readings = store.readings_of(db, [each.id for each in rows])
             circuits = tuple(
-                JobCircuit(design=design_of(each), readings=tuple(reading_of(reading) for reading in readings[each.id]))
-                for each in rows
+                JobCircuit.of(design_of(each), (reading_of(reading) for reading in readings[each.id])) for each in rows
             )
             return Job(**head_of(row).model_dump(), supply=supply_of(row), circuits=circuits)
 
@@ -182,8 +182,7 @@ class JobService:
         rows = store.circuits_of(db, row.id)
         readings = store.standing_readings_of(db, [each.id for each in rows])
         circuits = [
-            JobCircuit(design=design_of(each), readings=tuple(reading_of(reading) for reading in readings[each.id]))
-            for each in rows
+            JobCircuit.of(design_of(each), (reading_of(reading) for reading in readings[each.id])) for each in rows
         ]
         peers = tuple(mohm for circuit in circuits for mohm in insulation_mohm(circuit.readings))
         return [

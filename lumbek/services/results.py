@@ -9,7 +9,7 @@ from typing import Any, TypeVar, cast
 from uuid import UUID
 
 from lumbek.core.answers import CircuitAnswer
-from lumbek.core.judgement import CircuitResult, judge_studied
+from lumbek.core.judgement import judge_studied
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobHead
 from lumbek.core.model.reading import Reading
@@ -17,7 +17,8 @@ from lumbek.core.model.supply import Supply
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.door import Studied, study_of
 from lumbek.core.survey.judgement import Survey, judge_supply
-from lumbek.core.testing.sheet import Sheet, test_sheet
+from lumbek.core.testing.sheet import Sheet, sheet_of
+from lumbek.core.verdict import CircuitResult
 
 Found = TypeVar("Found")
 
@@ -70,9 +71,7 @@ class Results:
         """Return the test sheet of a circuit."""
         studied = self._judged(source, head, supply, design)[0]
         key = ("sheet", source, readings, peers_mohm, ambient_c)
-        return self._of(
-            key, len(design.points) + 2, lambda: test_sheet(studied.middle, readings, peers_mohm, ambient_c)
-        )
+        return self._of(key, len(design.points) + 2, lambda: sheet_of(studied, readings, peers_mohm, ambient_c))
 
     def answer(
         self,

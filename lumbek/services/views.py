@@ -3,7 +3,6 @@
 from datetime import datetime
 from uuid import UUID
 
-from lumbek.core.judgement import CircuitResult
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobHead, RulebookId
 from lumbek.core.model.supply import Supply
@@ -11,6 +10,7 @@ from lumbek.core.result import Verdict
 from lumbek.core.survey.judgement import Survey
 from lumbek.core.testing.sheet import Sheet
 from lumbek.core.value import Frozen
+from lumbek.core.verdict import CircuitResult
 
 
 class JobLine(Frozen):

@@ -159,6 +159,7 @@ class OnTheBench(BrowserCase):
         page.one("[data-loads='1']")
         page.choose("Appliance", "Kettle")
         page.one("[data-loads='2']")
+        page.choose("Load 1 d.c. part", "smooth d.c.")
         page.until(lambda: self.verdict("rcd-type") == "fail")
         page.choose("Load 1 d.c. part", "pulsed")
         page.until(lambda: self.verdict("rcd-type") == "pass")

@@ -13,10 +13,12 @@ from lumbek.cli import main
 from lumbek.core.answers import answer_circuits
 from lumbek.core.choosing.propose import propose
 from lumbek.core.documents.schedule import BLANK, make_schedule
+from lumbek.core.missing import OTHER
 from lumbek.core.model.job import Job
-from lumbek.core.result import Check, Verdict
+from lumbek.core.result import Check, Verdict, worst_of
 from lumbek.core.study.lengths import settle
 from lumbek.core.survey.judgement import judge_supply
+from lumbek.exchange.figures import without_noise
 from lumbek.exchange.job_file import read_job, write_job
 from lumbek.exchange.schedule_csv import schedule_csv
 from tests.support.houses import BS, IEC, SUPPLY, judged
@@ -30,6 +32,8 @@ class AnyJob(unittest.TestCase):
         """What every check must be, whatever it says."""
         self.assertTrue(check.title and check.answer and check.clause.ref and check.clause.text, check)
         self.assertEqual(bool(check.missing), check.verdict is Verdict.CANNOT_TELL, check)
+        self.assertEqual(len(check.missing_codes), len(check.missing), check)
+        self.assertNotIn(OTHER, check.missing_codes, check.missing)
         if check.margin is not None and check.verdict in (Verdict.PASS, Verdict.FAIL):
             self.assertEqual(check.margin >= 0, check.verdict is Verdict.PASS, check)
 
@@ -78,12 +82,16 @@ class AnyJob(unittest.TestCase):
             path.write_text(write_job(job), encoding="utf-8")
             out = io.StringIO()
             with contextlib.redirect_stdout(out):
-                self.assertEqual(main(["calc", str(path)]), 0)
+                code = main(["calc", str(path)])
             with contextlib.redirect_stdout(io.StringIO()) as text:
-                self.assertEqual(main(["calc", "--text", str(path)]), 0)
+                self.assertEqual(main(["calc", "--text", str(path)]), code)
         printed = json.loads(out.getvalue())
-        wanted = [json.loads(answer.model_dump_json()) for answer in answer_circuits(job)]
-        self.assertEqual(printed["circuits"], wanted)
+        answers = list(answer_circuits(job))
+        wanted = [{"verdict": each.verdict.value, **json.loads(each.model_dump_json())} for each in answers]
+        self.assertEqual(printed["circuits"], without_noise(wanted))
+        survey = judge_supply(BS if job.rulebook == "bs7671" else IEC, job.supply).verdict
+        whole = worst_of((survey, *(each.verdict for each in answers)))
+        self.assertEqual((printed["verdict"], code), (whole.value, {"pass": 0, "fail": 1}.get(whole.value, 3)))
         self.assertIn(f"{len(job.circuits)} circuits", text.getvalue())
 
     @settings(max_examples=12, deadline=None, suppress_health_check=[HealthCheck.too_slow])

@@ -8,10 +8,10 @@ from hypothesis import strategies as st
 
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.device import Device
 from lumbek.core.model.point import Point
 from lumbek.core.network.solver import Network
 from tests.support.houses import SUPPLY, check, cut, fixed, judged, leg, run, study, with_spur
+from tests.support.stated import a_circuit, a_device
 
 LINE, CPC = 7.41e-3, 12.10e-3
 HOT = 1.20
@@ -96,7 +96,9 @@ class Trees(unittest.TestCase):
             parent[name] = "board" if index == 0 else ["board", *parent][pick % (len(parent) + 1)]
             legs.append(leg(f"L{index + 1}", parent[name], name, length))
             points.append(Point(id=name, kind="fixed", loads=({"current_a": loads[index]},)))
-        circuit = Circuit(points=tuple(points), legs=tuple(legs), device=Device(rating_a=32), kind="fixed-appliance")
+        circuit = a_circuit(
+            points=tuple(points), legs=tuple(legs), device=a_device(rating_a=32), kind="fixed-appliance"
+        )
         carried = dict.fromkeys(parent, 0.0)
         for index, name in enumerate(parent):
             here = name
@@ -164,7 +166,7 @@ class Cases(unittest.TestCase):
 
     def test_lighting_of_six_leds_and_a_lampholder(self) -> None:
         led, lamp = 10 / (230 * 0.9), 100 / 230
-        circuit = run(9, 4, 4, 6, kind="lighting", device=Device(rating_a=6), cable=Cable(csa_mm2=1))
+        circuit = run(9, 4, 4, 6, kind="lighting", device=a_device(rating_a=6), cable=Cable(csa_mm2=1))
         loads = (
             [{"power_w": 10, "power_factor": 0.9}] * 2,
             [{"power_w": 10, "power_factor": 0.9}] * 4,
@@ -200,19 +202,19 @@ class Cases(unittest.TestCase):
         )
 
     def test_armoured_xlpe_takes_its_own_temperature(self) -> None:
-        cable = Cable(type="armoured", insulation="xlpe90", csa_mm2=6)
+        cable = Cable(type="armoured", cpc_by="core", insulation="xlpe90", csa_mm2=6)
         circuit = fixed(40, 5750, 32, 6, kind="outdoor", cable=cable, method="D")
         self.near(circuit, load=25, volt_drop=100 * 7.9 * 25 * 40 / 1000 / 230, zs=0.21 + 40 * 2 * 3.08e-3 * 1.28)
 
     def test_a_floor_of_sockets_on_a_radial(self) -> None:
         # 20 A at the far end, nothing left to spread: all of it over all of the run.
-        circuit = run(12, 5, 5, 5, device=Device(rating_a=20))
+        circuit = run(12, 5, 5, 5, device=a_device(rating_a=20))
         self.near(
             circuit, load=20, cable=27, volt_drop=100 * 18 * 20 * 27 / 1000 / 230, zs=0.21 + 27 * (LINE + CPC) * HOT
         )
 
     def test_a_32_a_radial_spreads_twelve(self) -> None:
-        circuit = run(10, 6, 4, device=Device(rating_a=32), cable=Cable(csa_mm2=4))
+        circuit = run(10, 6, 4, device=a_device(rating_a=32), cable=Cable(csa_mm2=4))
         volts = 11 * (32 * 10 + 28 * 6 + 24 * 4) / 1000
         self.near(circuit, load=32, cable=37, volt_drop=100 * volts / 230, zs=0.21 + 20 * (4.61e-3 + CPC) * HOT)
 

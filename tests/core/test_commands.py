@@ -7,11 +7,11 @@ from pydantic import TypeAdapter, ValidationError
 from lumbek.core.circuit.commands import Command, carry_out
 from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.device import Device
 from lumbek.core.model.job import JobHead
 from lumbek.core.model.supply import Supply
 from lumbek.core.survey.commands import JobCommand, carry_out_on_job
 from tests.support.houses import BS, IEC, SUPPLY, run
+from tests.support.stated import a_circuit, a_device
 
 COMMANDS = TypeAdapter(tuple[Command, ...])
 JOB_COMMANDS = TypeAdapter(tuple[JobCommand, ...])
@@ -30,13 +30,13 @@ class Follows(unittest.TestCase):
         self.assertEqual((cleared.reason, cleared.notes), ("", "kept"))
 
     def test_another_kind_brings_its_usual_only_while_nothing_is_drawn(self) -> None:
-        empty = after(Circuit(), {"op": "circuit", "kind": "shower"})
+        empty = after(a_circuit(), {"op": "circuit", "kind": "shower"})
         self.assertEqual((empty.device.rating_a, empty.cable.csa_mm2), (45, 10))
         drawn = after(run(5), {"op": "circuit", "kind": "shower"})
         self.assertEqual((drawn.kind, drawn.device.rating_a, drawn.cable.csa_mm2), ("shower", 32, 2.5))
 
     def test_another_standard_takes_its_nearest_rating_and_what_it_can_have(self) -> None:
-        fuse = after(run(5, device=Device(rating_a=40)), {"op": "device", "standard": "bs88-3"}).device
+        fuse = after(run(5, device=a_device(rating_a=40)), {"op": "device", "standard": "bs88-3"}).device
         self.assertEqual((fuse.rating_a, fuse.curve, fuse.rcd, fuse.breaking_capacity_ka), (45, None, None, 31.5))
         back = after(run(5, device=fuse), {"op": "device", "standard": "bs-en-61009"}).device
         self.assertEqual((back.rating_a, back.curve, back.rcd.rated_ma), (45, "B", 30))
@@ -115,7 +115,7 @@ class Follows(unittest.TestCase):
     def test_commands_go_one_after_another_and_say_where_the_eye_goes(self) -> None:
         found = carry_out(
             BS,
-            Circuit(),
+            a_circuit(),
             COMMANDS.validate_python([{"op": "add", "after": "board"}, {"op": "add", "after": "P1", "length_m": 4}]),
         )
         self.assertEqual((len(found.circuit.points), found.focus), (2, "P2"))

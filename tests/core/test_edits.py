@@ -19,12 +19,13 @@ from lumbek.core.circuit.edit import (
     apply_edit,
 )
 from lumbek.core.circuit.laying import lay_run, lay_through
+from lumbek.core.circuit.usual import usual_circuit, usual_point
 from lumbek.core.model.circuit import MOST_POINTS, Circuit
 from lumbek.core.model.leg import Segment
 from lumbek.core.model.point import Load
-from lumbek.core.usual import usual_circuit, usual_point
 from lumbek.exchange.typed_run import OFFERED_WORDS, parse_run
 from tests.support.houses import BS, judged, run, study, worked_ring
+from tests.support.stated import a_circuit
 
 
 def total(circuit: Circuit) -> float:
@@ -242,7 +243,7 @@ class TypedRuns(unittest.TestCase):
     @given(st.lists(st.tuples(st.floats(0.1, 500), st.sampled_from(["twin", "single", "joint", "fixed"])), max_size=20))
     def test_whatever_is_typed_is_laid_in_that_order(self, entries) -> None:
         text = ", ".join(f"{length:.2f}m {kind}" for length, kind in entries)
-        circuit = lay_run(Circuit(), parse_run(text).entries)
+        circuit = lay_run(a_circuit(), parse_run(text).entries)
         self.assertEqual([each.length_m for each in circuit.legs], [round(length, 2) for length, _ in entries])
         words = {"socket-twin": "twin", "socket-single": "single", "joint": "joint", "fixed": "fixed"}
         self.assertEqual([words[each.kind] for each in circuit.points], [kind for _, kind in entries])

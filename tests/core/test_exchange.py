@@ -20,9 +20,10 @@ from lumbek.core.documents.schedule import make_schedule
 from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.exchange.calculation_pdf import calculation_pdf
 from lumbek.exchange.job_file import JobFileError, job_schema, read_job, write_job
+from lumbek.exchange.job_stream import JobStream
 from lumbek.exchange.schedule_csv import schedule_csv
 from lumbek.exchange.schedule_pdf import schedule_pdf
-from tests.support.houses import SUPPLY, read, run, worked_ring
+from tests.support.houses import AT, SUPPLY, read, run, worked_ring
 
 HOUSE = files("lumbek.services") / "demo_data" / "signal_box.json"
 
@@ -136,6 +137,61 @@ class Shell(unittest.TestCase):
         self.assertIn("Upper floor sockets", lumbek("schedule", str(HOUSE))[1])
 
 
+class WholeFiles(unittest.TestCase):
+    """What no circuit by itself can say is wrong: told at its place, of every circuit, by file and by stream."""
+
+    def refusals(self, *circuits: dict) -> str:
+        data = {"format": "lumbek-job", "version": 2, "circuits": list(circuits)}
+        raw = json.dumps(data).encode()
+        with self.assertRaises(JobFileError) as whole:
+            read_job(raw)
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder, "job.json")
+            path.write_bytes(raw)
+            with self.assertRaises(JobFileError) as streamed:
+                JobStream(path)
+        self.assertEqual(str(whole.exception), str(streamed.exception))
+        return str(whole.exception)
+
+    def test_a_number_is_given_once(self) -> None:
+        found = self.refusals({"design": {"number": 4}}, {"design": {"number": 5}}, {"design": {"number": 4}})
+        self.assertIn("circuits.2.design.number: 4 is the number of circuits.0 already", found)
+
+    def test_every_bad_circuit_is_named(self) -> None:
+        found = self.refusals({"design": {"number": 0}}, {"design": {"number": 2}}, {"design": {"kind": "nonsense"}})
+        self.assertIn("circuits.0.design.number", found)
+        self.assertIn("circuits.2.design.kind", found)
+
+    def test_a_reading_is_at_a_point_that_is_drawn(self) -> None:
+        stray = {"quantity": "zs", "point": "P9", "value": 0.4, "by": "Robin Ash", "at": AT}
+        found = self.refusals({"design": {"points": [{"id": "P1"}]}, "readings": [stray]})
+        self.assertIn("circuits.0.readings.0.point: there is no point 'P9' in this circuit", found)
+
+    def test_what_was_read_at_a_point_that_is_gone_stays_in_the_file(self) -> None:
+        reading = read("zs", 0.4, "P9")
+        kept = JobCircuit.of(worked_ring(), (read("zs", 0.5, "P1"), reading))
+        self.assertEqual(([each.point for each in kept.readings], kept.former_readings), (["P1"], (reading,)))
+        job = Job(circuits=(kept,))
+        self.assertEqual(read_job(write_job(job).encode()), job)
+
+    def test_the_exit_code_is_the_verdict(self) -> None:
+        whole = json.loads(HOUSE.read_text(encoding="utf-8"))
+        # The shower of the house fails.
+        for drop, bonded, code in (([], "6", 1), ([6], "10", 3), ([6, 2, 8], "10", 0)):
+            job = {**whole, "circuits": [each for each in whole["circuits"] if each["design"]["number"] not in drop]}
+            services = [
+                {**each, "bonding_mm2": each["bonding_mm2"] and float(bonded)} for each in job["supply"]["services"]
+            ]
+            job["supply"] = {**job["supply"], "services": services}
+            with tempfile.TemporaryDirectory() as folder:
+                path = Path(folder, "job.json")
+                path.write_text(json.dumps(job), encoding="utf-8")
+                found, out, _ = lumbek("calc", str(path))
+            self.assertEqual(
+                (found, json.loads(out)["verdict"]), (code, {0: "pass", 1: "fail", 3: "cannot-tell"}[code])
+            )
+
+
 class Streams(unittest.TestCase):
     def test_a_large_file_is_answered_in_memory_that_does_not_grow(self) -> None:
         circuit = JobCircuit(design=worked_ring())
@@ -143,7 +199,10 @@ class Streams(unittest.TestCase):
         with tempfile.TemporaryDirectory() as folder:
             for count in (8, 64):
                 path = Path(folder, f"{count}.json")
-                path.write_text(write_job(Job(supply=SUPPLY, circuits=(circuit,) * count)), encoding="utf-8")
+                ring = circuit.design
+                many = (ring.model_copy(update={"number": number}) for number in range(1, count + 1))
+                job = Job(supply=SUPPLY, circuits=tuple(JobCircuit(design=each) for each in many))
+                path.write_text(write_job(job), encoding="utf-8")
                 tracemalloc.start()
                 with Path("/dev/null").open("w") as nowhere, contextlib.redirect_stdout(nowhere):
                     self.assertEqual(main(["calc", str(path)]), 0)

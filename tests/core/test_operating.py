@@ -7,10 +7,10 @@ from hypothesis import strategies as st
 
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.device import Device
 from lumbek.core.model.leg import Segment
 from lumbek.core.sizing.operating import temperature_factor_ct
 from tests.support.houses import BS, SUPPLY, check, fixed, judged, run, study, worked_ring
+from tests.support.stated import a_device
 
 
 def warm(circuit: Circuit) -> Circuit:
@@ -57,7 +57,7 @@ class OpenRun(unittest.TestCase):
         found = study(warm(in_surroundings(ambient_c=40, grouped_circuits=2))).currents.flow
         self.assertAlmostEqual(found.ct["L1"], temperature_factor_ct(16, 27, ca=0.87, cg=0.80))
         # A fuse of slow operation derates the cable, and leaves it no warmer for it.
-        fuse = Device(standard="bs3036", curve=None, rating_a=20, breaking_capacity_ka=2)
+        fuse = a_device(standard="bs3036", curve=None, rating_a=20, breaking_capacity_ka=2)
         slow = warm(in_surroundings()).model_copy(update={"device": fuse})
         self.assertAlmostEqual(study(slow).currents.flow.ct["L1"], temperature_factor_ct(16, 27))
 
@@ -70,7 +70,7 @@ class OpenRun(unittest.TestCase):
         self.assertAlmostEqual(found, (temperature_factor_ct(16, 27) + 2 * temperature_factor_ct(16, 13.5)) / 3)
 
     def test_each_leg_by_its_own_current(self) -> None:
-        circuit = warm(run(10, 10, device=Device(rating_a=20), loads={"P1": 12, "P2": 4}))
+        circuit = warm(run(10, 10, device=a_device(rating_a=20), loads={"P1": 12, "P2": 4}))
         found = study(circuit).currents.flow.ct
         self.assertAlmostEqual(found["L1"], temperature_factor_ct(16, 27))
         self.assertAlmostEqual(found["L2"], temperature_factor_ct(4, 27))
@@ -148,7 +148,7 @@ class Opened(unittest.TestCase):
 
 class Fuse(unittest.TestCase):
     def test_a_buried_cable_behind_a_semi_enclosed_fuse_is_derated_twice(self) -> None:
-        fuse = Device(standard="bs3036", curve=None, rating_a=20, breaking_capacity_ka=2)
+        fuse = a_device(standard="bs3036", curve=None, rating_a=20, breaking_capacity_ka=2)
         cable = Cable(type="armoured", csa_mm2=4)
         by_method = {}
         for method in ("C", "D"):

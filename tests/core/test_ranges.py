@@ -7,13 +7,13 @@ from hypothesis import strategies as st
 
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.device import Device
 from lumbek.core.model.leg import Segment
 from lumbek.core.result import Verdict
 from lumbek.core.study.lengths import settle
 from tests.support.houses import BS, IEC, SUPPLY, check, judged, run, study, worked_ring
+from tests.support.stated import a_device
 
-RADIAL = {"device": Device(rating_a=20)}
+RADIAL = {"device": a_device(rating_a=20)}
 
 
 def ranged(circuit: Circuit, **ends: tuple[float, float]) -> Circuit:

@@ -9,12 +9,12 @@ from pathlib import Path
 
 from pydantic import ValidationError
 
-from lumbek.core.model.device import Device
 from lumbek.core.model.job import JobHead
 from lumbek.core.rulebooks import UnknownEditionError, rulebook_of
 from lumbek.core.rulebooks.pack import editions_of, packs_in
 from lumbek.core.rulebooks.tables import DATA
 from tests.support.houses import BS, IEC, check, judged, run
+from tests.support.stated import a_device
 
 
 def table(*parts: str) -> list[dict[str, str]]:
@@ -29,12 +29,12 @@ class Tables(unittest.TestCase):
                 self.assertAlmostEqual(float(row["max_zs_ohm"]), 230 * 0.95 / trip, delta=0.011)
 
     def test_disconnection_times(self) -> None:
-        mcb = Device(rating_a=32)
-        self.assertEqual(BS.disconnection_time_s(mcb, "fixed", True, "TN-S"), 0.4)
-        self.assertEqual(BS.disconnection_time_s(Device(rating_a=45), "fixed", True, "TN-S"), 5)
-        self.assertEqual(BS.disconnection_time_s(Device(rating_a=63), "sockets", True, "TN-C-S"), 0.4)
-        self.assertEqual(BS.disconnection_time_s(mcb, "fixed", False, "TT"), 1)
-        self.assertEqual(BS.disconnection_time_s(mcb, "sockets", True, "TT"), 0.2)
+        mcb = a_device(rating_a=32)
+        self.assertEqual(BS.disconnection_time_s(mcb, False, True, "TN-S"), 0.4)
+        self.assertEqual(BS.disconnection_time_s(a_device(rating_a=45), False, True, "TN-S"), 5)
+        self.assertEqual(BS.disconnection_time_s(a_device(rating_a=63), True, True, "TN-C-S"), 0.4)
+        self.assertEqual(BS.disconnection_time_s(mcb, False, False, "TT"), 1)
+        self.assertEqual(BS.disconnection_time_s(mcb, True, True, "TT"), 0.2)
 
     def test_clauses_that_checks_name_exist_in_both(self) -> None:
         self.assertEqual(set(BS.data.clauses), set(IEC.data.clauses))
@@ -66,7 +66,7 @@ class Editions(unittest.TestCase):
         stricter = {**BS.data.model_dump(mode="json")["volt_drop"], "other_percent": 1.0}
         folder = self.folder_with(edition="2030", since="2030-01-01", volt_drop=stricter)
         new, old = editions_of("bs7671", packs_in(folder))
-        circuit = run(20, 20, device=Device(rating_a=16))
+        circuit = run(20, 20, device=a_device(rating_a=16))
         self.assertEqual(check(judged(circuit, rulebook=new), "volt-drop").limit, 1)
         self.assertEqual(judged(circuit, rulebook=new).edition, "2030")
         self.assertEqual(check(judged(circuit, rulebook=old), "volt-drop").limit, 5)

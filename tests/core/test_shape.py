@@ -21,6 +21,7 @@ from lumbek.core.circuit.shape import recognise
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Segment
 from tests.support.houses import check, judged, leg, run, with_spur, worked_ring
+from tests.support.stated import a_circuit
 
 
 def shape(circuit: Circuit):
@@ -36,7 +37,7 @@ class Recognised(unittest.TestCase):
         ring = run(5, 5, 5, back=5)
         two = plus_leg(plus_leg(with_spur(ring, "board", "Q1", 3), "Q1", "board"), "P1", "P2")
         cases = {
-            "empty": Circuit(),
+            "empty": a_circuit(),
             "radial": run(5, 5),
             "branched-radial": with_spur(run(5, 5), "P1", "Q1", 2),
             "ring": ring,

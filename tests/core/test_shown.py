@@ -5,11 +5,11 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumbek.core.model.device import Device
 from lumbek.core.numbers import ceil_to, floor_to, show_held, show_margin
 from lumbek.core.result import Verdict, hold
 from tests.support.houses import IEC, check, judged, run
 from tests.support.random_jobs import designs
+from tests.support.stated import a_device
 
 figures = st.one_of(st.floats(0.001, 2000), st.integers(1, 500).map(float))
 
@@ -77,10 +77,10 @@ class EveryCheck(unittest.TestCase):
         self.assertEqual((point.load, leg.length), ("10.1 A", "9.12 m"))
         self.assertEqual(point.zs, f"{ceil_to(result.points[0].zs_ohm, 2):.2f} Ω")
         self.assertTrue(point.margin.startswith("+"))
-        over = judged(run(400, device=Device(rating_a=20)))
+        over = judged(run(400, device=a_device(rating_a=20)))
         self.assertTrue(over.points[0].shown.margin.startswith("−"))
         self.assertEqual(judged(run(None)).points[0].shown.zs, "–")
 
     def test_a_limit_is_shown_rounded_down(self) -> None:
-        zs = check(judged(run(5, device=Device(rating_a=16)), rulebook=IEC), "zs")
+        zs = check(judged(run(5, device=a_device(rating_a=16)), rulebook=IEC), "zs")
         self.assertEqual((zs.limit, zs.shown_limit), (2.875, "2.87"))

@@ -22,6 +22,7 @@ from lumbek.core.network.solver import OPEN, SMALL, WIDE, Network
 from lumbek.core.network.wiring import IN_SERVICE, CoreAt, Setup, expand, expand_together, loose, node
 from lumbek.core.study.resistance import core_ohm
 from tests.support.houses import BS, cut, leg, run, study, worked_ring
+from tests.support.stated import a_circuit
 
 LINE, CPC = 7.41e-3, 12.10e-3
 T3 = Cable(type="flat-three-core-and-earth", csa_mm2=1.5)
@@ -223,7 +224,7 @@ class Contacts(unittest.TestCase):
         ]
         switch = Point(id="P1", kind="switch", joins=tuple(joins), switches=(one_way("S"),))
         legs = (leg("L1", BOARD, "P1", 6), leg("L2", "P1", "P2", 4))
-        return Circuit(kind="lighting", points=(switch, Point(id="P2", kind="light")), legs=legs)
+        return a_circuit(kind="lighting", points=(switch, Point(id="P2", kind="light")), legs=legs)
 
     def test_zs_and_drop_go_through_the_contact_as_the_test_asks(self) -> None:
         circuit = self.through_a_switch()

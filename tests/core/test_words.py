@@ -49,7 +49,7 @@ class Problems(unittest.TestCase):
         )
         self.assertEqual(found["number"], "must be a whole number")
         self.assertEqual(found["name"], "must not be empty")
-        self.assertEqual(found["device.curve"], "a circuit-breaker is type B, C or D")
+        self.assertEqual(found["device.curve"], "a circuit-breaker is type B, C or D; one of BS 3871 is type 1 to 4")
         self.assertIn("characters", found["points.0.id"])
 
     def test_missing_and_infinite(self) -> None:
@@ -71,6 +71,12 @@ class Figures(unittest.TestCase):
 
 
 class Offered(unittest.TestCase):
+    def test_old_copper_is_offered_by_its_strands_where_it_was_drawn(self) -> None:
+        for book in (BS, IEC):
+            found = {each.id: [size.words for size in each.old_sizes] for each in choices(book).cables}
+            self.assertIn("3 mm² (7/.029)", found["flat-twin-and-earth"])
+            self.assertEqual(found["armoured"], [])
+
     def test_everything_offered_is_accepted(self) -> None:
         for book in (BS, IEC):
             offered = choices(book)

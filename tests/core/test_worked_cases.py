@@ -3,11 +3,11 @@
 import unittest
 
 from lumbek.core.model.cable import Cable
-from lumbek.core.model.device import Device
 from lumbek.core.model.point import Load, Point
 from lumbek.core.result import Verdict
 from lumbek.core.sizing.operating import temperature_factor_ct
 from tests.support.houses import BS, IEC, check, cut, fixed, judged, leg, run, study, worked_ring
+from tests.support.stated import a_device
 
 ON_RING = [f"P{index}" for index in range(1, 8)]
 LOADS = {"P2": 13, "P3": 10, "P6": 7, "S1": 2}
@@ -103,7 +103,7 @@ class FixedLoads(WorkedCase):
         unit = Point(id="P1", kind="control-with-socket")
         hob = Point(id="P2", kind="fixed", loads=(Load(power_w=10500),))
         cooker = run(15, 2).model_copy(
-            update={"kind": "cooker", "points": (unit, hob), "cable": Cable(csa_mm2=6), "device": Device(rating_a=32)}
+            update={"kind": "cooker", "points": (unit, hob), "cable": Cable(csa_mm2=6), "device": a_device(rating_a=32)}
         )
         result = judged(cooker)
         self.near(result.ib_a, 25.7)

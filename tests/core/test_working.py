@@ -11,7 +11,6 @@ from lumbek.core.answers import answer_circuits
 from lumbek.core.model.ahead import Ahead, OwnEarth
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.device import Device, Rcd
 from lumbek.core.model.leg import Segment
 from lumbek.core.model.point import Load
 from lumbek.core.model.supply import MainFuse
@@ -20,6 +19,7 @@ from lumbek.core.survey.judgement import judge_supply
 from lumbek.exchange.job_file import read_job
 from tests.support.houses import BS, IEC, SUPPLY, fixed, judged, run, with_spur, worked_ring
 from tests.support.random_jobs import designs
+from tests.support.stated import a_device, an_rcd
 
 _UNITS = r"(?<=[\d)]) ?(mV/A/m|mΩ/m|A²s|mm²|MΩ|kVA|kA|mA|Ω|%|A|V|m|ms)(?![\w/²])"
 _NAMES = r"\b(Iz|Ib|It|Ct|Zs)\b"
@@ -104,13 +104,13 @@ class Followed(unittest.TestCase):
         swa = Cable(type="armoured", insulation="xlpe90", csa_mm2=6)
         feed = Ahead(name="Feed", feed=swa, length_m=22, current_a=25)
         lofty = (
-            run(8, 6, device=Device(rating_a=20))
+            run(8, 6, device=a_device(rating_a=20))
             .legs[0]
             .model_copy(
                 update={"segments": (Segment(length_m=8, ambient_c=40, grouped_circuits=3, insulation_mm=120),)}
             )
         )
-        semi = Device(standard="bs3036", curve=None, rating_a=15, breaking_capacity_ka=2, rcd=Rcd(shared=True))
+        semi = a_device(standard="bs3036", curve=None, rating_a=15, breaking_capacity_ka=2, rcd=an_rcd(shared=True))
         fused = with_spur(run(9, 9, 9, back=9), "P2", "F1", 1, kind="fused-spur", fuse_a=13)
         for circuit in (
             worked_ring(),
@@ -119,9 +119,9 @@ class Followed(unittest.TestCase):
             fixed(17, 10500, 32, 6, kind="cooker"),
             fixed(28, 2300, 16, 2.5, kind="outdoor", cable=swa.model_copy(update={"csa_mm2": 2.5, "cpc_by": "armour"})),
             fixed(30, 9000, 16, 2.5, kind="three-phase", cable=Cable(type="multicore", csa_mm2=2.5)),
-            run(6, 4, device=Device(rating_a=20), ahead=(feed,), drop_with_ct=True),
+            run(6, 4, device=a_device(rating_a=20), ahead=(feed,), drop_with_ct=True),
             run(8, 6, device=semi),
-            run(8, 6, device=Device(rating_a=20)).model_copy(update={"legs": (lofty,)}),
+            run(8, 6, device=a_device(rating_a=20)).model_copy(update={"legs": (lofty,)}),
             with_spur(fused, "F1", "Q1", 6, kind="fixed", loads={"Q1": 9}),
             fixed(20, 2000, 16, 2.5, kind="outdoor", own_earth=OwnEarth(electrode_ohm=80)),
         ):
@@ -129,7 +129,9 @@ class Followed(unittest.TestCase):
                 self.assertGreater(self.follow_all(circuit, rulebook=book), 2)
 
     def test_a_switch_behind_the_supply_fuse(self) -> None:
-        switch = Device(standard="switch", curve=None, rating_a=100, breaking_capacity_ka=None, rcd=Rcd(shared=True))
+        switch = a_device(
+            standard="switch", curve=None, rating_a=100, breaking_capacity_ka=None, rcd=an_rcd(shared=True)
+        )
         big = SUPPLY.model_copy(update={"main_fuse": MainFuse(standard="bs88-3", rating_a=100)})
         self.assertGreater(self.follow_all(run(20, device=switch), big), 2)
 

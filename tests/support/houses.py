@@ -1,9 +1,8 @@
 """Circuits to test with, made as short as they can be said."""
 
-from lumbek.core.judgement import CircuitResult, judge_circuit
+from lumbek.core.judgement import judge_circuit
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.device import Device
 from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.reading import Reading
@@ -13,6 +12,8 @@ from lumbek.core.result import Check
 from lumbek.core.rulebooks import load_rulebook
 from lumbek.core.study.door import study_of
 from lumbek.core.study.study import Study
+from lumbek.core.verdict import CircuitResult
+from tests.support.stated import a_circuit, a_device
 
 BS = load_rulebook("bs7671")
 IEC = load_rulebook("iec60364")
@@ -40,7 +41,7 @@ def run(*lengths: float | None, back: float | None = None, loads: dict[str, floa
     legs = [leg(f"L{i + 1}", ends[i], ends[i + 1], length) for i, length in enumerate(lengths)]
     if back is not None:
         legs.append(leg(f"L{len(legs) + 1}", points[-1], "board", back))
-    return Circuit(points=tuple(point(p, loads) for p in points), legs=tuple(legs), **more)
+    return a_circuit(points=tuple(point(p, loads) for p in points), legs=tuple(legs), **more)
 
 
 def point(point_id: str, loads: dict[str, float] | None = None, **more: object) -> Point:
@@ -69,11 +70,11 @@ def worked_ring(loads: dict[str, float] | None = None) -> Circuit:
 def fixed(length_m: float, watts: float, rating_a: float, csa_mm2: float, kind: str = "shower", **more) -> Circuit:
     """One load at the end of one leg."""
     load = Point(id="P1", kind="fixed", loads=(Load(power_w=watts),))
-    return Circuit(
+    return a_circuit(
         kind=kind,
         points=(load,),
         legs=(leg("L1", "board", "P1", length_m),),
-        device=more.pop("device", Device(rating_a=rating_a)),
+        device=more.pop("device", a_device(rating_a=rating_a)),
         cable=more.pop("cable", Cable(csa_mm2=csa_mm2)),
         **more,
     )

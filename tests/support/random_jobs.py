@@ -6,11 +6,12 @@ from hypothesis import strategies as st
 
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.job import Job
+from lumbek.core.model.point import DcPart, DiversityClass, PointKind
 from lumbek.core.model.reading import AT_POINTS, SEEN
 
 names = st.text(st.characters(blacklist_categories=("Cs", "Cc")), max_size=20).map(str.strip)
 metres = st.one_of(st.none(), st.floats(0.1, 80).map(lambda length: round(length, 2)))
-sizes = st.sampled_from([1.0, 1.5, 2.5, 4.0, 6.0, 10.0])
+sizes = st.sampled_from([1.0, 1.3, 1.5, 2.5, 3.0, 4.0, 6.0, 10.0])
 
 
 def amounts(most: float) -> st.SearchStrategy[float]:
@@ -18,36 +19,51 @@ def amounts(most: float) -> st.SearchStrategy[float]:
     return st.one_of(st.just(0.0), st.floats(1e-9, most))
 
 
+perhaps = st.sampled_from([None, True, False])
 kinds_of_circuit = st.sampled_from(get_args(CircuitKind))
 rcds = st.sampled_from(
-    [None, {}, {"type": "AC"}, {"type": "F", "shared": True}, {"rated_ma": 300, "delayed": True, "shared": True}]
+    [
+        "unknown",
+        None,
+        {},
+        {"rated_ma": 30, "type": "AC"},
+        {"rated_ma": 30, "type": "F", "shared": True},
+        {"rated_ma": 300, "type": "A", "delayed": True, "shared": True},
+    ]
 )
 
 
 @st.composite
 def devices(draw) -> dict:
-    standard = draw(st.sampled_from(["bs-en-61009"] * 4 + ["bs-en-60898", "bs88-3", "bs3036", "switch"]))
-    breaker = standard.startswith("bs-en")
+    standard = draw(
+        st.sampled_from(
+            ["bs-en-61009"] * 4
+            + ["bs-en-60898", "bs-en-61008", "bs88-2", "bs88-3", "bs1361", "bs3036", "bs3871", "switch"]
+        )
+    )
+    breaker = standard in ("bs-en-60898", "bs-en-61009", "bs3871")
     return {
         "standard": standard,
-        "curve": draw(st.sampled_from(["B", "C", "D"])) if breaker else None,
+        "curve": draw(st.sampled_from(list("1234" if standard == "bs3871" else "BCD"))) if breaker else None,
         "rating_a": draw(st.sampled_from([6, 16, 20, 30, 32, 45, 63])),
         "breaking_capacity_ka": draw(st.sampled_from([None, 6, 10])),
         "rcd": draw(rcds),
         "afdd": draw(st.booleans()),
+        "let_through_a2s": draw(st.sampled_from([None, None, 9000])),
+        "bidirectional": draw(st.sampled_from([None, True, False])),
     }
 
 
 @st.composite
 def cables(draw) -> dict:
     kind = draw(st.sampled_from(["flat-twin-and-earth"] * 3 + ["multicore", "armoured", "single-core", "flex"]))
-    by = {"armoured": ["core", "armour"], "single-core": ["core", "conduit"]}.get(kind, ["core"])
+    by = {"armoured": [None, "core", "armour"], "single-core": ["core", "conduit"]}.get(kind, [None, "core", "none"])
     return {
         "type": kind,
         "insulation": draw(st.sampled_from(["pvc70", "xlpe90"])),
         "csa_mm2": draw(sizes),
         "cpc_by": draw(st.sampled_from(by)),
-        "cores": draw(st.sampled_from([2, 3, 4])),
+        "cores": draw(st.sampled_from([2, 3, 4, 5])),
         "conduit_milliohm_per_m": draw(st.sampled_from([None, 2.0])),
     }
 
@@ -74,6 +90,7 @@ def segments(draw) -> dict:
         "grouped_circuits": together,
         "lightly_loaded": draw(st.integers(0, together - 1)),
         "insulation_mm": draw(st.sampled_from([0, 0, 80])),
+        "spacing": draw(st.sampled_from(["touching", "one-diameter", "0.25 m"])),
         "depth_m": draw(st.sampled_from([None, 0.5, 1.1])),
         "soil_km_w": draw(st.sampled_from([None, 1.0, 4.5])),
     }
@@ -92,12 +109,30 @@ def circuits(draw) -> dict:
         legs.append({"id": f"L{index + 1}", "a": start, "b": point, "segments": parts, **own})
     if count and draw(st.booleans()):
         legs.append({"id": "L99", "a": ids[-1], "b": "board", "segments": [draw(segments())]})
-    kinds = st.sampled_from(["socket-twin", "socket-single", "fused-spur", "fixed", "light", "switch", "joint"])
+    kinds = st.sampled_from(["socket-twin", "socket-twin", "fixed", *get_args(PointKind)])
     loads = st.lists(
-        st.fixed_dictionaries({"name": names, "current_a": amounts(16), "leakage_ma": amounts(4)}), max_size=2
+        st.fixed_dictionaries(
+            {
+                "name": names,
+                "current_a": amounts(16),
+                "leakage_ma": amounts(4),
+                "dc": st.sampled_from([None, *get_args(DcPart)]),
+                "diversity": st.sampled_from([None, *get_args(DiversityClass)]),
+            }
+        ),
+        max_size=2,
     )
     points = [
-        {"id": point, "name": draw(names), "room": draw(names), "kind": draw(kinds), "loads": draw(loads)}
+        {
+            "id": point,
+            "name": draw(names),
+            "room": draw(names),
+            "kind": draw(kinds),
+            "loads": draw(loads),
+            "zone": draw(st.sampled_from([None, None, None, "0", "1", "2", "outside"])),
+            "class_ii": draw(st.sampled_from([None, True, False])),
+            "state": draw(st.sampled_from(["new", "as-found"])),
+        }
         for point in ids
     ]
     quantity = st.sampled_from(
@@ -129,7 +164,13 @@ def circuits(draw) -> dict:
         "drop_with_ct": draw(st.booleans()),
         "surroundings": draw(
             st.fixed_dictionaries(
-                {"concealed_shallow": st.booleans(), "bath_room": st.booleans(), "lost_neutral_guard": st.booleans()}
+                {
+                    "concealed_shallow": perhaps,
+                    "bath_room": perhaps,
+                    "no_tray": perhaps,
+                    "supplementary_bonding": perhaps,
+                    "lost_neutral_guard": st.booleans(),
+                }
             )
         ),
         "points": points,
@@ -140,6 +181,9 @@ def circuits(draw) -> dict:
 
 @st.composite
 def jobs(draw) -> Job:
+    drawn = draw(st.lists(circuits(), max_size=3))
+    for number, each in enumerate(drawn, start=1):
+        each["design"]["number"] = number
     return Job.model_validate(
         {
             "name": draw(names) or "Job",
@@ -148,9 +192,12 @@ def jobs(draw) -> Job:
             "supply": {
                 "earthing": draw(st.sampled_from([None, "TN-S", "TN-C-S", "TT"])),
                 "ze_ohm": draw(st.one_of(st.none(), st.floats(0.01, 100))),
+                "ze_origin": draw(st.sampled_from([None, "measured", "declared"])),
+                "phases": draw(st.sampled_from([1, 1, 3])),
+                "higher_risk": draw(st.booleans()),
                 "fault_current_ka": draw(st.one_of(st.none(), st.floats(0.2, 9))),
             },
-            "circuits": draw(st.lists(circuits(), max_size=3)),
+            "circuits": drawn,
         }
     )
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { clip, parseFigure, plain } from "./numbers";
+import { clip, inLines, parseFigure, plain } from "./numbers";
 
 describe("figures as people type them", () => {
   it.each([
@@ -24,4 +24,13 @@ it("says an entered figure without binary dust", () => {
 it("cuts a text to the room there is", () => {
   expect(clip("Kitchen window", 8)).toBe("Kitchen…");
   expect(clip("Kitchen", 8)).toBe("Kitchen");
+});
+
+describe("a name on the drawing", () => {
+  it("stands in one line, or in two between words, and is cut only where two are not enough", () => {
+    expect(inLines("Window", 14)).toEqual(["Window"]);
+    expect(inLines("Under the window", 14)).toEqual(["Under the", "window"]);
+    expect(inLines("Electroluminescent", 14)).toEqual(["Electrolumine…"]);
+    expect(inLines("Under the electroluminescent lamp", 14)).toEqual(["Under the", "electrolumine…"]);
+  });
 });

@@ -12,6 +12,14 @@ export function parseFigure(text: string): number | null | undefined {
   return /^-?(\d+\.?\d*|\.\d+)$/.test(typed) ? Number(typed) : undefined;
 }
 
+/** A name in one line or two, parted between words, and clipped only where two are not enough. */
+export function inLines(text: string, most: number): string[] {
+  if (text.length <= most) return [text];
+  const at = text.lastIndexOf(" ", most);
+  if (at <= 0) return [clip(text, most)];
+  return [text.slice(0, at), clip(text.slice(at + 1), most)];
+}
+
 /** Cut a text to the letters there is room for. */
 export function clip(text: string, most: number): string {
   return text.length > most ? `${text.slice(0, most - 1)}…` : text;

@@ -1,6 +1,5 @@
 """Arc-fault detection: required in homes of higher risk, recommended elsewhere."""
 
-from lumbek.core.numbers import plain
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
@@ -9,10 +8,13 @@ QUESTION = Question("arc-fault", "Arc-fault detection", "Is arc-fault detection 
 
 
 def check_arc_fault(study: Study) -> Check:
-    """Socket circuits up to 32 A in high-rise, shared, student and care homes (421.1.7; IEC: recommended)."""
-    rules, device = study.rulebook.data.arc_fault, study.circuit.device
-    if study.group != "sockets" or device.rating_a > rules.sockets_up_to_a:
-        return QUESTION.not_applicable(study, f"Not a socket circuit up to {plain(rules.sockets_up_to_a)} A")
+    """Socket-outlets up to 32 A in high-rise, shared, student and care homes (421.1.7; IEC: recommended).
+
+    The rating is the outlet's: those drawn here take plugs of no more than that, whatever device they are on.
+    """
+    device = study.circuit.device
+    if not study.standing.sockets:
+        return QUESTION.not_applicable(study, "No socket-outlets")
     required = required_here(study)
     if not device.afdd and not required:
         return QUESTION.not_applicable(study, "Recommended here, not required")

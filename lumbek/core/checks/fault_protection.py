@@ -1,23 +1,37 @@
 """Zs at every point against what lets its device disconnect in time."""
 
+from lumbek.core.checks.cpc import earthless
 from lumbek.core.checks.loop_working import loop_steps
 from lumbek.core.network.figures import is_open
 from lumbek.core.numbers import plain, show
-from lumbek.core.protection.zs_limit import ZsLimit, zs_limit
+from lumbek.core.protection.who import protective_device
+from lumbek.core.protection.zs_limit import ZsLimit, device_limit, rcd_instead, zs_limit
 from lumbek.core.question import Question
-from lumbek.core.result import Check, Place, Step, Verdict
+from lumbek.core.result import Check, Place, Step, Verdict, hold
+from lumbek.core.study.residual import UNSAID
 from lumbek.core.study.study import Study
 
 QUESTION = Question("zs", "Fault loop Zs", "Does an earth fault at the worst point trip the device in time?", "zs")
 
+_UNKNOWN_RCD = ("RCD of the circuit: it may be what disconnects",)
+
 
 def check_fault_protection(study: Study) -> Check:
-    """Zs = Ze + (R1 + R2) hot, at the point with the least to spare, in Ω (411.4.4, 411.5.3)."""
+    """Zs = Ze + (R1 + R2) hot, at the point with the least to spare, in Ω (411.4.4, 411.5.3).
+
+    In TN an RCD may be what disconnects where the loop is too high for the overcurrent device (411.4.204). Points
+    that no cpc comes to are judged by `cpc`.
+    """
     missing = _missing(study)
     hot, ze, cold = study.wires.hot_joined_ohm, study.ahead.ze_ohm, study.wires.cold
     if missing or hot is None or ze is None or cold is None:
         return QUESTION.cannot_tell(study, missing)
-    limits = {point: zs_limit(study, point) for point in hot}
+    bare = {point.id for point in earthless(study)}
+    hot = {point: ohm for point, ohm in hot.items() if point not in bare}
+    if not hot:
+        return QUESTION.not_applicable(study, "No cpc comes to any point")
+    # Where no figure is published for the device, an RCD's own limit is the one there is.
+    limits = {point: zs_limit(study, point) or rcd_instead(study) for point in hot}
     unlimited = next((point for point, limit in limits.items() if limit is None), None)
     if unlimited is not None:
         return _nothing_disconnects(study, unlimited)
@@ -33,15 +47,29 @@ def check_fault_protection(study: Study) -> Check:
     place = study.point_place(worst)
     if is_open(zs):
         return _open_loop(study, place, limit)
-    factor = hot[worst] / cold.joined_ohm[worst]
-    assumed = study.supply.ze_ohm is None and study.circuit.own_earth is None
     cautions = []
+    assumed = study.supply.ze_ohm is None and study.circuit.own_earth is None
     if assumed:
         cautions.append(f"Ze is not measured: {plain(ze)} Ω assumed for {study.ahead.earthing}.")
     stable = study.rulebook.data.supply.tt_stable_ohm
-    if limit.by_rcd and ze > stable:
+    if limit.by_rcd and study.ahead.earthing != "TT":
+        cautions.append("No figure for the overcurrent device: only the RCD is known to disconnect.")
+    elif limit.by_rcd and ze > stable:
         cautions.append(f"An electrode over {plain(stable)} Ω may not stay stable.")
-    return QUESTION.held(
+    steps: tuple[Step, ...] = ()
+    if not limit.by_rcd and hold(zs, limit.ohm, "at most")[0] is Verdict.FAIL:
+        longer = _as_a_feed(study, worst, zs)
+        if longer is not None:
+            return QUESTION.cannot_tell(study, (longer,), place=place, steps=(*_steps(study, worst, ze), *limit.steps))
+        instead = rcd_instead(study)
+        if instead is not None and hold(zs, instead.ohm, "at most")[0] is Verdict.PASS:
+            steps, limit = limit.steps, instead
+            cautions.append("Too high for the overcurrent device: only the RCD disconnects.")
+        elif instead is None and not study.ahead.behind_switch and _some_rcd_unknown(study):
+            return QUESTION.cannot_tell(
+                study, _UNKNOWN_RCD, place=place, steps=(*_steps(study, worst, ze), *limit.steps)
+            )
+    found = QUESTION.held(
         study,
         zs,
         limit.ohm,
@@ -51,21 +79,48 @@ def check_fault_protection(study: Study) -> Check:
         decimals=2,
         clause=limit.clause,
         place=place,
-        steps=(
-            *_feed_step(study),
-            *loop_steps(study, worst),
-            Step(
-                text=f"R1 + R2 at 20 °C, from the network, at {place.name}",
-                sum=f"{show(cold.joined_ohm[worst], 3)} Ω",
-            ),
-            Step(
-                text="Zs = Ze + (R1 + R2) × temperature",
-                sum=f"{show(ze, 3)} + {show(cold.joined_ohm[worst], 3)} × {show(factor)} = {show(zs, 3)} Ω",
-            ),
-            *limit.steps,
-        ),
+        steps=(*_steps(study, worst, ze), *steps, *limit.steps),
         caution=" ".join(cautions),
     )
+    if study.ahead.electrode_unmeasured and found.verdict is Verdict.PASS:
+        missing = ("resistance of the electrode, measured",)
+        return QUESTION.cannot_tell(study, missing, clause="zs-tt", place=place, steps=found.steps)
+    return found
+
+
+def _steps(study: Study, point: str, ze: float) -> tuple[Step, ...]:
+    """Write out Zs at a point."""
+    cold, hot = study.wires.cold, study.wires.hot_joined_ohm
+    assert cold is not None
+    assert hot is not None
+    ohm, zs = cold.joined_ohm[point], ze + hot[point]
+    factor = hot[point] / ohm
+    return (
+        *_feed_step(study),
+        *loop_steps(study, point),
+        Step(
+            text=f"R1 + R2 at 20 °C, from the network, at {study.circuit.point_title(point)}",
+            sum=f"{show(ohm, 3)} Ω",
+        ),
+        Step(
+            text="Zs = Ze + (R1 + R2) × temperature",
+            sum=f"{show(ze, 3)} + {show(ohm, 3)} × {show(factor)} = {show(zs, 3)} Ω",
+        ),
+    )
+
+
+def _some_rcd_unknown(study: Study) -> bool:
+    return any(each.rcd is None or each.rcd.rated_ma is None for each in study.rcds)
+
+
+def _as_a_feed(study: Study, point: str, zs_ohm: float) -> str | None:
+    """Return what would settle a loop that only the longer time of a distribution circuit allows; None where none."""
+    if study.standing.feeds_only_boards is not None:
+        return None
+    longer = device_limit(study, protective_device(study, point), study.ahead.earthing, False, ())
+    if longer is None or hold(zs_ohm, longer.ohm, "at most")[0] is Verdict.FAIL:
+        return None
+    return f"whether {study.circuit.point_title(point)} is another board, or equipment"
 
 
 def _feed_step(study: Study) -> tuple[Step, ...]:
@@ -104,16 +159,18 @@ def _missing(study: Study) -> tuple[str, ...]:
     if study.ahead.earthing is None:
         missing.append("earthing system of the supply")
     elif study.ahead.ze_ohm is None:
-        missing.append("resistance of its own electrode" if study.circuit.own_earth else "Ze of the supply")
+        electrode = study.ahead.earthing == "TT"
+        missing.append("resistance of its own electrode" if electrode else "Ze of the supply")
     return tuple(missing)
 
 
 def _nothing_disconnects(study: Study, point: str) -> Check:
     tt = study.ahead.earthing == "TT"
+    unknown = tt and bool(study.rcds)
     return QUESTION.check(
         study,
-        Verdict.FAIL if tt else Verdict.CANNOT_TELL,
-        "TT without an RCD" if tt else "This device is not in the tables",
+        Verdict.FAIL if tt and not unknown else Verdict.CANNOT_TELL,
+        "Needs the RCD" if unknown else "TT without an RCD" if tt else "This device is not in the tables",
         clause=study.clause("zs-tt" if tt else "zs"),
         place=study.point_place(point),
         steps=(
@@ -123,7 +180,7 @@ def _nothing_disconnects(study: Study, point: str) -> Check:
                 else "No published figure for this device and disconnection time: use its maker's"
             ),
         ),
-        missing=() if tt else ("trip current of the device",),
+        missing=(UNSAID,) if unknown else () if tt else ("trip current of the device",),
     )
 
 

@@ -1,11 +1,13 @@
 """The feed cables between the origin and the circuit's board, each judged by the device ahead of it."""
 
+from lumbek.core.checks.withstand import as_armour
+from lumbek.core.model.cable import Cable
 from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.who import device_name
 from lumbek.core.protection.zs_limit import device_limit
 from lumbek.core.question import Question
-from lumbek.core.result import Check, Step
+from lumbek.core.result import Check, Step, Verdict, hold
 from lumbek.core.sizing.capacity import Capacity, segment_capacity
 from lumbek.core.study.feeds import Feed
 from lumbek.core.study.resistance import hot_loop_ohm
@@ -28,13 +30,29 @@ def _capacity(study: Study, feed: Feed) -> Capacity:
 
 
 def check_feed(study: Study) -> Check:
-    """Ib <= In <= Iz for the feed with the least to spare (433.1.1), currents in A."""
+    """Ib <= In <= Iz for the feed with the least to spare (433.1.1), currents in A.
+
+    What is stated for a feed is no less than what this circuit alone draws through it.
+    """
     if not study.ahead.feeds:
         return QUESTION.not_applicable(study, _NONE)
     found, missing = [], list[str]()
+    own_a = study.currents.demand.ib_a if study.currents.demand else 0.0
     for feed in study.ahead.feeds:
         capacity = _capacity(study, feed)
         current = study.currents.of_feed_a(feed)
+        if feed.stated_a is not None and hold(own_a, feed.stated_a, "at most")[0] is Verdict.FAIL:
+            return QUESTION.held(
+                study,
+                own_a,
+                feed.stated_a,
+                "at most",
+                f"{feed.title}: stated {{limit}} A, and this circuit alone draws {{value}} A",
+                unit="A",
+                decimals=1,
+                place=study.whole,
+                steps=(Step(text="Ib of this circuit", sum=f"{show(own_a, 1)} A"),),
+            )
         if feed.device is None:
             missing.append("main fuse of the supply")
         elif capacity.iz_a is None:
@@ -43,8 +61,8 @@ def check_feed(study: Study) -> Check:
             missing.append(f"current of {feed.title}")
         else:
             # What the device cannot carry comes first, then what the cable cannot.
-            rating = feed.device.rating_a
-            spare = rating - current if current > rating else capacity.iz_a - rating
+            rating, needed = feed.device.rating_a, study.rulebook.needed_iz_a(feed.device)
+            spare = rating - current if current > rating else capacity.iz_a - needed
             found.append((spare / rating, feed, capacity, current))
     if missing:
         return QUESTION.cannot_tell(study, tuple(dict.fromkeys(missing)))
@@ -56,7 +74,7 @@ def check_feed(study: Study) -> Check:
     return QUESTION.held(
         study,
         current if overloaded else iz,
-        rating,
+        rating if overloaded else study.rulebook.needed_iz_a(worst.device),
         "at most" if overloaded else "at least",
         f"{{value}} A through {name}" if overloaded else f"Iz {{value}} A, behind {name}",
         unit="A",
@@ -69,6 +87,12 @@ def check_feed(study: Study) -> Check:
         ),
         caution="" if worst.stated_a is not None else f"{worst.title}: only this circuit's current is counted.",
     )
+
+
+def earthed_at_origin(study: Study, cable: Cable) -> Cable:
+    """Return a feed as a fault at the origin's earth sees it: its armour, where its cpc does not go with it."""
+    parted = study.circuit.own_earth is not None and cable.type == "armoured" and cable.earth_by in (None, "none")
+    return as_armour(cable) if parted else cable
 
 
 def check_feed_zs(study: Study) -> Check:
@@ -86,7 +110,7 @@ def check_feed_zs(study: Study) -> Check:
         missing.append("Ze of the supply")
     found, loop = [], 0.0
     for feed in study.ahead.feeds:
-        ohm = hot_loop_ohm(study.rulebook, feed.cable, feed.length_m)
+        ohm = hot_loop_ohm(study.rulebook, earthed_at_origin(study, feed.cable), feed.length_m)
         if ohm is None:
             missing.append(f"{feed.title}: cable as listed")
         if feed.device is None:
@@ -95,7 +119,7 @@ def check_feed_zs(study: Study) -> Check:
             continue
         # Each feed adds its loop to those before it.
         loop += ohm
-        limit = device_limit(study, feed.device, earthing, False, feed.rcd)
+        limit = device_limit(study, feed.device, earthing, False, [feed.rcd] if feed.rcd else [])
         if limit is None:
             why = (
                 "RCD ahead of it" if earthing == "TT" else f"trip current of {device_name(study.rulebook, feed.device)}"

@@ -1,5 +1,6 @@
 """Ib <= In <= Iz, in the worst segment of the run."""
 
+from lumbek.core.model.device import Device
 from lumbek.core.model.point import PASSIVE_KINDS
 from lumbek.core.numbers import plain, show
 from lumbek.core.question import Question
@@ -48,8 +49,11 @@ def _unstated(study: Study) -> str:
         for point in study.circuit.points
         if point.id in study.graph.distance and not point.loads and point.kind not in PASSIVE_KINDS
     ]
-    if not silent or study.group not in ("sockets", "lighting"):
+    # A fixed load that is not stated may well be none; what is plugged in or lit is not.
+    if not silent or not (study.standing.sockets or study.standing.lights):
         return ""
+    if len(silent) == 1:
+        return f"{silent[0].title} has no load stated and counts as none."
     return f"{len(silent)} points have no load stated and count as none: {silent[0].title} first."
 
 
@@ -104,7 +108,16 @@ def needed_iz_a(study: Study, leg_id: str) -> tuple[float, str]:
         return least, f"every part of a ring carries {plain(least)} A"
     device = study.ahead.protection or study.circuit.device
     where = "ahead: the circuit's own switch protects nothing" if study.ahead.behind_switch else "of the device"
-    return device.rating_a, f"In = {plain(device.rating_a)} A {where}"
+    return study.rulebook.needed_iz_a(device), f"{_rated(study, device)} {where}"
+
+
+def _rated(study: Study, device: Device) -> str:
+    """Return what a device asks of its cable: its rating, or of a gG fuse what surely melts it (433.1)."""
+    needed, rules = study.rulebook.needed_iz_a(device), study.rulebook.data.capacity
+    if needed == device.rating_a:
+        return f"In = {plain(needed)} A"
+    i2 = needed * rules.fuse_i2_iz
+    return f"I2 = {plain(round(i2, 6))} A, so I2 / {plain(rules.fuse_i2_iz)} = {show(needed, 1)} A"
 
 
 def check_cable(study: Study) -> Check:
@@ -126,7 +139,7 @@ def check_cable(study: Study) -> Check:
     needed, why = needed_iz_a(study, worst.leg)
     iz = worst.iz_a or 0.0
     steps = [*worst.steps, Step(text="It must carry", sum=why), *_light_to_neighbours(study, worst)]
-    if iz < needed and study.group == "sockets" and not study.shape.is_ring:
+    if iz < needed and study.standing.ring_outlets and not study.shape.is_ring:
         steps.append(Step(text="The run is not a closed ring, so each part must carry the whole rating"))
     return CABLE.held(
         study,
@@ -148,6 +161,8 @@ def _light_to_neighbours(study: Study, capacity: Capacity) -> tuple[Step, ...]:
     BS 7671 Appendix 4, 2.3.3; IEC 60364-5-52, B.52.2.1. All neighbours count for this Cg.
     """
     segment = study.graph.legs[capacity.leg].segments[capacity.segment]
+    if study.rulebook.data.methods[segment.method or study.circuit.method].medium == "ground":
+        return ()
     grouping = study.rulebook.grouping_factor(segment.arrangement, segment.grouped_circuits)
     if segment.grouped_circuits == 1 or grouping is None or study.currents.flow is None:
         return ()
@@ -168,4 +183,4 @@ def _clause(study: Study, leg_id: str) -> str:
         return "fused-spur"
     if study.ahead.behind_switch:
         return "switch-ahead"
-    return "ring" if study.is_socket_ring else "overload"
+    return "ring" if study.by_ring_rule else "overload"

@@ -14,7 +14,7 @@ QUESTION = Question(
 
 def check_pme(study: Study) -> Check:
     """Charging equipment on PME cuts off at a lost neutral or has its own electrode (722.411.4.1)."""
-    outdoors = study.rulebook.kinds[study.circuit.kind].outdoors
+    outdoors = "vehicle" if study.standing.chargers else study.rulebook.kinds[study.circuit.kind].outdoors
     if outdoors is None or not study.rulebook.data.pme.guard_outdoors:
         return QUESTION.not_applicable(study, "Nothing outdoors" if outdoors is None else "No rule")
     if study.ahead.earthing is None:

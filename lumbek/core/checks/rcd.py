@@ -1,62 +1,120 @@
 """Where 30 mA residual-current protection is wanted, and whether it is there."""
 
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from lumbek.core.circuit.standing import titles
+from lumbek.core.model.device import Rcd
+from lumbek.core.model.leg import Leg
 from lumbek.core.numbers import plain
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict
+from lumbek.core.study.residual import UNSAID, RcdOnTheWay
 from lumbek.core.study.study import Study
 
 QUESTION = Question("rcd", "RCD protection", "Is there 30 mA protection where it is wanted?", "rcd")
 
 
-def reasons(study: Study) -> list[str]:
-    """Return why this circuit wants additional protection, in words; empty if nothing asks for it."""
-    rules, circuit = study.rulebook.data.rcd, study.circuit
-    kind = study.rulebook.kinds[circuit.kind]
-    rating, place = circuit.device.rating_a, circuit.surroundings
-    has_sockets = study.group == "sockets" or any(
-        point.kind in ("socket-single", "socket-twin", "control-with-socket") for point in circuit.points
+class Reason(NamedTuple):
+    """Why additional protection is wanted: for certain, or where what is missing is so."""
+
+    why: str
+    missing: str = ""
+
+
+def reasons(study: Study) -> list[Reason]:
+    """Return why this circuit wants additional protection; empty if nothing asks for it."""
+    return list(_reasons(study))
+
+
+def _reasons(study: Study) -> Iterator[Reason]:
+    rules, standing = study.rulebook.data.rcd, study.standing
+    kind = study.rulebook.kinds[study.circuit.kind]
+    # It is the outlet's rating that counts, not the circuit's: those drawn here take plugs of no more than this.
+    if standing.sockets:
+        yield Reason(f"socket-outlets up to {plain(rules.sockets_up_to_a)} A: {titles(standing.sockets)}")
+    if standing.lights and rules.lighting:
+        yield Reason("lighting in a dwelling")
+    if standing.chargers:
+        yield Reason("vehicle charging")
+    elif kind.rcd_for:
+        yield Reason(kind.rcd_for)
+    if rules.bath_room and standing.bath_room is not False and "bath" not in kind.rcd_for:
+        missing = "" if standing.bath_room else "whether it is in a room with a bath or shower"
+        yield Reason("a room with a bath or shower", missing)
+    if rules.concealed_cables:
+        yield from _in_walls(study)
+
+
+def _in_walls(study: Study) -> Iterator[Reason]:
+    """Yield the reason that a cable in a wall gives: shallow, and with no earthed metal round it (522.6.202).
+
+    Armour is earthed metal; so is the conduit that serves as a cpc. What lies in the ground is in no wall.
+    """
+    shallow = study.circuit.surroundings.concealed_shallow
+    if shallow is False or all(_has_metal_round_it(study, leg) for leg in study.wires.legs):
+        return
+    missing = "whether cables run in walls at less than 50 mm" if shallow is None else ""
+    yield Reason("cable in a wall at less than 50 mm with no earthed metal covering", missing)
+
+
+def _has_metal_round_it(study: Study, leg: Leg) -> bool:
+    cable, book = study.circuit.cable_of(leg), study.rulebook
+    in_ground = all(
+        book.data.methods[method].medium == "ground"
+        for segment in leg.segments
+        if (method := segment.method or study.circuit.method) in book.data.methods
     )
-    found = []
-    if has_sockets and rating <= rules.sockets_up_to_a:
-        found.append(f"socket-outlets up to {plain(rules.sockets_up_to_a)} A")
-    if study.group == "lighting" and rules.lighting:
-        found.append("lighting in a dwelling")
-    if kind.rcd_for:
-        found.append(kind.rcd_for)
-    if place.bath_room and rules.bath_room and not kind.rcd_for:
-        found.append("a room with a bath or shower")
-    if place.concealed_shallow and rules.concealed_cables:
-        found.append("cable in a wall at less than 50 mm with no earthed metal covering")
-    if study.ahead.earthing == "TT" and rules.tt_final:
-        found.append("a TT supply")
-    if kind.outdoors == "feed" and rating <= rules.outdoor_up_to_a:
-        found.append(f"mobile equipment outdoors up to {plain(rules.outdoor_up_to_a)} A")
-    return found
+    return cable.type == "armoured" or cable.earth_by == "conduit" or in_ground
+
+
+def additional(study: Study) -> bool | None:
+    """Whether an RCD on the way gives additional protection (415.1.1); None where one may and is not known."""
+    most = study.rulebook.data.rcd.most_ma
+    found = [None if each.rcd is None else each.rcd.is_additional(most) for each in study.rcds]
+    if True in found:
+        return True
+    return None if None in found else False
+
+
+def rcd_words(rcd: Rcd) -> str:
+    """Return an RCD as it is called."""
+    rated = "RCD of unknown rating" if rcd.rated_ma is None else f"{plain(rcd.rated_ma)} mA"
+    kind = "" if rcd.type is None else f" type {rcd.type}"
+    return f"{rated}{kind}{', time-delayed' if rcd.delayed else ''}{', shared' if rcd.shared else ''}"
+
+
+def _nearest(study: Study) -> RcdOnTheWay | None:
+    """Return the RCD to show: the one that gives the protection, else the last that is known."""
+    most = study.rulebook.data.rcd.most_ma
+    known = [each for each in reversed(study.rcds) if each.rcd is not None]
+    return next((each for each in known if each.rcd and each.rcd.is_additional(most)), known[0] if known else None)
 
 
 def check_rcd(study: Study) -> Check:
-    """Rated residual current of 30 mA at most, undelayed, where additional protection is wanted (411.3.3 etc.)."""
+    """Rated residual current of 30 mA at most, undelayed, where additional protection is wanted (411.3.3 etc.).
+
+    An RCD ahead of the circuit counts like its own.
+    """
     why = reasons(study)
     if not why:
         return QUESTION.not_applicable(study, "Nothing here asks for one")
-    rcd = study.circuit.device.rcd
-    most = study.rulebook.data.rcd.most_ma
-    steps = tuple(Step(text=f"Wanted for {reason}") for reason in why)
-    fits = rcd is not None and rcd.is_additional(most)
-    if rcd is None:
-        answer = "None fitted"
-    else:
-        delayed = ", time-delayed" if rcd.delayed else ""
-        answer = f"{plain(rcd.rated_ma)} mA type {rcd.type}{delayed}{', shared' if rcd.shared else ''}"
+    fits, shown = additional(study), _nearest(study)
+    steps = tuple(Step(text=f"Wanted for {reason.why}") for reason in why)
+    if not fits and (fits is None or all(reason.missing for reason in why)):
+        missing = [reason.missing for reason in why if reason.missing] if all(each.missing for each in why) else []
+        if fits is None:
+            missing.append(UNSAID)
+        return QUESTION.cannot_tell(study, tuple(missing), steps=steps)
+    most, rcd = study.rulebook.data.rcd.most_ma, shown.rcd if shown else None
     caution = ""
-    if fits and rcd is not None and rcd.type == "AC":
-        caution = "Type AC is blind to a d.c. part: only where no load can give one."
-    elif fits and rcd is not None and rcd.shared and study.group == "alarms":
+    if fits and rcd is not None and rcd.shared and study.circuit.kind == "alarms":
         caution = "Another circuit can trip this RCD and silence the alarms: give them one of their own."
+    where = f", {shown.where}" if shown is not None and not shown.own else ""
     return QUESTION.check(
         study,
         Verdict.PASS if fits else Verdict.FAIL,
-        answer,
+        f"{rcd_words(rcd)}{where}" if rcd else "None fitted",
         value=None if rcd is None else rcd.rated_ma,
         limit=most,
         sense="at most",

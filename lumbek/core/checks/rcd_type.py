@@ -1,68 +1,107 @@
-"""Does the RCD see the faults of its loads, and is it left in peace by their leakage?"""
+"""Does every RCD on the way see the faults of the loads, and is it left in peace by their leakage?"""
 
 from dataclasses import dataclass
 
-from lumbek.core.model.point import DcPart
+from lumbek.core.model.device import RcdType
 from lumbek.core.numbers import plain, show
 from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
+from lumbek.core.result import Check, Step, Verdict, hold
 from lumbek.core.study.study import Study
 
 QUESTION = Question("rcd-type", "RCD type", "Can the RCD see a fault beside the d.c. part of its loads?", "rcd-type")
 LEAKAGE = Question("leakage", "Leakage on the RCD", "Do the loads leave the RCD in peace?", "leakage")
+_RATING = ("rated residual current of every RCD on the way",)
 # From the blindest to the one that sees all.
-ORDER = ("AC", "A", "F", "B")
-NEEDED: dict[DcPart, str] = {"none": "AC", "pulsed": "A", "mixed": "F", "smooth-6ma": "A", "smooth": "B"}
+ORDER: tuple[RcdType, ...] = ("AC", "A", "F", "B")
 
 
 @dataclass(frozen=True)
 class Need:
-    """The least type of RCD, what asks for it, and where it is an assumption what would settle it."""
+    """The least type of RCD that surely sees, and what asks for it.
 
-    type: str
+    `hopeless` types are blind to what is there for certain. Between the two only what is `unknown` decides; where
+    nothing is unknown the type is `advised`, and a lesser one that is not hopeless serves.
+    """
+
+    type: RcdType
     why: str
+    hopeless: tuple[RcdType, ...] = ()
     unknown: str = ""
 
 
 def needed_type(study: Study) -> Need:
     """Return the least type of RCD for the loads (531.3.3).
 
-    With no loads stated type A is the working default: most appliances hold electronics. Charging equipment
-    that is not said to detect 6 mA d.c. itself is taken not to, and asks for type B (722.531.3.101).
+    Type AC is for fixed equipment that is known to give no d.c.: whatever has a socket-outlet wants type A at least,
+    and so does equipment of which that is not known. For single-phase speed-controlled motors type F is advised, and
+    type A serves. Charging equipment that is not said to detect 6 mA d.c. itself asks for type B
+    (722.531.3.101).
     """
     loads = [(load, load.name or point.title) for point in study.circuit.points for load in point.loads]
-    if study.rulebook.kinds[study.circuit.kind].wants_dc_detection:
-        silent = [title for load, title in loads if load.dc not in ("smooth", "smooth-6ma")]
-        if silent or not loads:
-            unknown = "d.c. part of the charging equipment: does it detect 6 mA d.c. itself"
-            return Need("B", "vehicle charging, unless it detects 6 mA d.c. itself", unknown)
-    if not loads:
-        return Need("A", "electronics, as most appliances have", "loads of the circuit: has any of them electronics")
-    kind, why = max(((NEEDED[load.dc], title) for load, title in loads), key=lambda each: ORDER.index(each[0]))
-    return Need(kind, why)
+    smooth = next((title for load, title in loads if load.dc == "smooth"), None)
+    if smooth is not None:
+        return Need("B", smooth, hopeless=("AC", "A", "F"))
+    silent = [
+        point
+        for point in study.standing.chargers
+        if not any(load.dc is not None and load.dc.startswith("smooth") for load in point.loads)
+    ]
+    if silent:
+        unknown = "d.c. part of the charging equipment: does it detect 6 mA d.c. itself"
+        return Need("B", "vehicle charging, unless it detects 6 mA d.c. itself", hopeless=("AC",), unknown=unknown)
+    inverter = next((point for point in study.standing.sources if not any(load.dc for load in point.loads)), None)
+    if inverter is not None:
+        unknown = f"d.c. part of {inverter.title}, by its maker"
+        return Need("B", "an inverter, unless its maker says that it passes no d.c.", hopeless=("AC",), unknown=unknown)
+    mixed = next((title for load, title in loads if load.dc == "mixed"), None)
+    if mixed is not None:
+        return Need("F", mixed, hopeless=("AC",))
+    pulsed = next((title for load, title in loads if load.dc in ("pulsed", "smooth-6ma")), None)
+    if pulsed is not None:
+        return Need("A", pulsed, hopeless=("AC",))
+    if study.standing.sockets:
+        return Need("A", "socket-outlets: nobody knows what will be plugged in", hopeless=("AC",))
+    quiet = {
+        point.id for point in study.circuit.points if point.loads and all(load.dc == "none" for load in point.loads)
+    }
+    unsaid = [point for point in study.standing.users if point.id not in quiet]
+    if unsaid or not study.standing.users:
+        what = f"d.c. part of the loads at {unsaid[0].title}" if unsaid else "loads of the circuit"
+        return Need("A", "electronics, as most appliances have", unknown=f"{what}: has any of them electronics")
+    return Need("AC", "fixed equipment with no d.c. part")
 
 
 def check_rcd_type(study: Study) -> Check:
-    """Type AC < A < F < B, by the d.c. part of the loads (531.3.3).
+    """Type AC < A < F < B, by the d.c. part of the loads, for every RCD on the way (531.3.3).
 
-    A type that only falls short of an assumption is not failed by it, but no type below A suits vehicle charging.
+    One ahead is blinded by the same d.c. as the circuit's own. A type that only falls short of what is not known is
+    not failed by it.
     """
-    rcd = study.circuit.device.rcd
-    if rcd is None:
+    if not study.rcds:
         return QUESTION.not_applicable(study, "No RCD")
     need = needed_type(study)
-    fits = ORDER.index(rcd.type) >= ORDER.index(need.type)
-    steps = (Step(text=f"Asked for by {need.why}", sum=f"type {need.type}"),)
-    hopeless = need.type == "B" and rcd.type == "AC"
-    if not fits and need.unknown and not hopeless:
-        answer = f"Type {rcd.type}: needs the {need.unknown}"
-        return QUESTION.cannot_tell(study, (need.unknown,), answer=answer, steps=steps)
+    steps = [Step(text=f"Asked for by {need.why}", sum=f"type {need.type}")]
+    known = [(each, each.rcd.type) for each in study.rcds if each.rcd is not None and each.rcd.type is not None]
+    steps += [Step(text=each.where[0].upper() + each.where[1:], sum=f"type {kind}") for each, kind in known]
+    if not known:
+        return QUESTION.cannot_tell(study, ("type of the RCD",), steps=tuple(steps))
+    # The blindest decides: a fault beside d.c. must be seen by each that is there to see it.
+    worst, kind = min(known, key=lambda each: ORDER.index(each[1]))
+    fits, blind = ORDER.index(kind) >= ORDER.index(need.type), kind in need.hopeless
+    if not blind and (len(known) < len(study.rcds) or (not fits and need.unknown)):
+        missing = [need.unknown] if not fits and need.unknown else []
+        missing += ["type of the RCD"] if len(known) < len(study.rcds) else []
+        return QUESTION.cannot_tell(
+            study, tuple(missing), answer=f"Type {kind}: needs the {missing[0]}", steps=tuple(steps)
+        )
+    where = "" if worst.own else f", {worst.where}"
     return QUESTION.check(
         study,
-        Verdict.PASS if fits else Verdict.FAIL,
-        f"Type {rcd.type}, needs {need.type}",
+        Verdict.FAIL if blind else Verdict.PASS,
+        f"Type {kind}{where}, needs {'A' if need.type == 'F' else need.type}",
         place=study.whole,
-        steps=steps,
+        steps=tuple(steps),
+        caution="" if fits or blind else f"{need.why}: speed-controlled motors do better behind type F.",
     )
 
 
@@ -72,13 +111,18 @@ def leakage_ma(study: Study) -> list[float]:
 
 
 def check_leakage(study: Study) -> Check:
-    """Sum of protective-conductor currents <= 0.3 x rated residual current, mA (531.3.2)."""
-    rcd, leaks = study.circuit.device.rcd, leakage_ma(study)
-    if rcd is None or not leaks:
-        why = "No RCD" if rcd is None else "No leakage stated"
-        return LEAKAGE.not_applicable(study, why)
-    part = study.rulebook.data.residual.leakage_fraction
-    total, limit = sum(leaks), part * rcd.rated_ma
+    """Sum of protective-conductor currents <= 0.3 x the least rated residual current on the way, mA (531.3.2)."""
+    known = [rcd for rcd in study.known_rcds if rcd.rated_ma is not None]
+    leaks = leakage_ma(study)
+    if not study.rcds or not leaks:
+        return LEAKAGE.not_applicable(study, "No leakage stated" if study.rcds else "No RCD")
+    if not known:
+        return LEAKAGE.cannot_tell(study, _RATING)
+    rcd = min(known, key=lambda each: each.rated_ma or 0.0)
+    rated_ma, part = rcd.rated_ma or 0.0, study.rulebook.data.residual.leakage_fraction
+    total, limit = sum(leaks), part * rated_ma
+    if len(known) < len(study.rcds) and hold(total, limit, "at most")[0] is Verdict.PASS:
+        return LEAKAGE.cannot_tell(study, _RATING)
     return LEAKAGE.held(
         study,
         total,
@@ -89,7 +133,7 @@ def check_leakage(study: Study) -> Check:
         place=study.whole,
         steps=(
             Step(text="The loads together", sum=f"{' + '.join(show(leak) for leak in leaks)} = {show(total)} mA"),
-            Step(text="Limit", sum=f"{plain(part)} × {plain(rcd.rated_ma)} = {plain(limit)} mA"),
+            Step(text="Limit", sum=f"{plain(part)} × {plain(rated_ma)} = {plain(limit)} mA"),
         ),
         caution="The RCD is shared: add what its other circuits leak." if rcd.shared else "",
     )

@@ -11,18 +11,16 @@ _NO_RING = "No ring here"
 
 
 def check_ring_rule(study: Study) -> Check:
-    """30 or 32 A device and 2.5 mm² line and neutral at least (433.1.204)."""
+    """30 or 32 A device and 2.5 mm² line and neutral at least (433.1.204).
+
+    Behind a lesser device a ring is no ring final circuit but a run with two ways: each part carries the whole
+    rating (433.1.1), which `cable` holds it to. A switch is no overcurrent device.
+    """
     if not study.is_socket_ring:
         return QUESTION.not_applicable(study, _NO_RING)
-    rules, circuit = study.rulebook.data.ring, study.circuit
-    device_fits = circuit.device.rating_a in rules.ratings_a
-    sizes = {
-        leg_id: circuit.cable_of(study.graph.legs[leg_id]).csa_mm2
-        for leg_id in (*study.shape.ring_legs, *(leg for spur in study.shape.spurs for leg in spur.legs))
-        if leg_id not in study.fused.legs
-    }
-    thinnest = min(sizes, key=lambda leg_id: sizes[leg_id])
-    size_fits = sizes[thinnest] >= rules.min_csa_mm2
+    rules, circuit, device = study.rulebook.data.ring, study.circuit, study.ahead.protection
+    if device is None:
+        return QUESTION.cannot_tell(study, ("main fuse of the supply",), clause="switch-ahead")
     ratings = " or ".join(plain(rating) for rating in rules.ratings_a)
     caution = ""
     if not rules.allowed:
@@ -30,49 +28,63 @@ def check_ring_rule(study: Study) -> Check:
     area = circuit.surroundings.floor_area_m2
     if area is not None and area > rules.floor_area_m2:
         caution = f"Serves {plain(area)} m²: guidance is no more than {plain(rules.floor_area_m2)} m² a ring."
-    if device_fits and not size_fits:
-        answer = f"{plain(sizes[thinnest])} mm², needs {plain(rules.min_csa_mm2)} mm²"
-    elif not device_fits:
-        answer = f"{plain(circuit.device.rating_a)} A device, needs {ratings} A"
-    else:
-        answer = f"{plain(circuit.device.rating_a)} A, {plain(sizes[thinnest])} mm²"
+    rated = plain(device.rating_a)
+    device_step = Step(text=f"Device: {ratings} A", sum=f"{rated} A")
+    if not study.by_ring_rule:
+        greater = device.rating_a > max(rules.ratings_a)
+        return QUESTION.check(
+            study,
+            Verdict.FAIL if greater else Verdict.PASS,
+            f"{rated} A device, needs {ratings} A" if greater else f"{rated} A: each part carries the whole rating",
+            clause=study.clause("ring" if greater else "overload"),
+            place=study.whole,
+            steps=(device_step, Step(text="A lesser device: judged part by part, like any other run"))[: 2 - greater],
+            caution="" if greater else f"{rated} A is not the usual ring: {ratings} A is.",
+        )
+    sizes = {
+        leg_id: circuit.cable_of(study.graph.legs[leg_id]).csa_mm2
+        for leg_id in (*study.shape.ring_legs, *(leg for spur in study.shape.spurs for leg in spur.legs))
+        if leg_id not in study.fused.legs
+    }
+    thinnest = min(sizes, key=lambda leg_id: sizes[leg_id])
+    fits = sizes[thinnest] >= rules.min_csa_mm2
+    least = plain(rules.min_csa_mm2)
     return QUESTION.check(
         study,
-        Verdict.PASS if device_fits and size_fits else Verdict.FAIL,
-        answer,
+        Verdict.PASS if fits else Verdict.FAIL,
+        f"{rated} A, {plain(sizes[thinnest])} mm²" if fits else f"{plain(sizes[thinnest])} mm², needs {least} mm²",
         value=sizes[thinnest],
         limit=rules.min_csa_mm2,
         sense="at least",
         unit="mm²",
         decimals=1,
-        place=study.leg_place(thinnest) if not size_fits else study.whole,
+        place=study.whole if fits else study.leg_place(thinnest),
         steps=(
-            Step(text=f"Device: {ratings} A", sum=f"{plain(circuit.device.rating_a)} A"),
-            Step(
-                text=f"Line and neutral: {plain(rules.min_csa_mm2)} mm² at least",
-                sum=f"thinnest {plain(sizes[thinnest])} mm²",
-            ),
+            device_step,
+            Step(text=f"Line and neutral: {least} mm² at least", sum=f"thinnest {plain(sizes[thinnest])} mm²"),
         ),
         caution=caution,
     )
 
 
 def check_ring_current(study: Study) -> Check:
-    """No leg of the ring carries more than its Iz; over 20 A is warned of (433.1.204). Currents in A."""
+    """No leg of the ring or of its unfused spurs carries more than its Iz; over 20 A is warned of (433.1.204).
+
+    Currents in A.
+    """
     if not study.is_socket_ring:
         return CURRENT.not_applicable(study, _NO_RING)
     if study.currents.flow is None or study.currents.demand is None:
         return CURRENT.cannot_tell(study, study.wires.unknown_lengths or ("first load",))
-    limits = {
-        leg_id: min((capacity.iz_a or 0.0) for capacity in study.capacities[leg_id]) for leg_id in study.shape.ring_legs
-    }
+    spurs = [leg for spur in study.shape.spurs for leg in spur.legs if leg not in study.fused.legs]
+    limits = {leg_id: study.least_iz_a(leg_id) for leg_id in (*study.shape.ring_legs, *spurs)}
     if any(limit == 0 for limit in limits.values()):
         return CURRENT.cannot_tell(study, ("cable capacity",))
     carried = {leg_id: abs(study.currents.flow.leg_a[leg_id]) for leg_id in limits}
     worst = max(limits, key=lambda leg_id: round(carried[leg_id] / limits[leg_id], 9))
     usual = study.rulebook.data.ring.min_iz_a
-    over = [leg_id for leg_id in limits if carried[leg_id] > usual]
-    steps = [Step(text=study.leg_title(leg_id), sum=f"{show(carried[leg_id])} A") for leg_id in study.shape.ring_legs]
+    over = [leg_id for leg_id in study.shape.ring_legs if round(carried[leg_id], 9) > usual]
+    steps = [Step(text=study.leg_title(leg_id), sum=f"{show(carried[leg_id])} A") for leg_id in limits]
     return CURRENT.held(
         study,
         carried[worst],

@@ -1,10 +1,11 @@
 """Is the circuit joined up as a circuit of its kind should be?"""
 
 from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
+from lumbek.core.result import Check, Clause, Step, Verdict
 from lumbek.core.study.study import Study
 
-QUESTION = Question("shape", "Shape", "Do the legs join up to a sound circuit?", "shape")
+QUESTION = Question("shape", "Shape", "Do the legs join up to a sound circuit?", "radial-shape")
+_TWO_DEVICES = ("two-rings", "ends-on-two-devices", "two-rings-joined")
 
 _MEND = {
     "loop-off-the-board": "Bring both ends of the loop to the board, or open it.",
@@ -30,25 +31,33 @@ def check_shape(study: Study) -> Check:
         steps.append(Step(text=_MEND[shape.kind]))
     wrong = bool(shape.detached) or shape.kind in _MEND
     caution = ""
-    if shape.is_ring and study.group != "sockets":
-        caution = "A closed ring that is not a socket circuit: is it meant?"
+    if shape.is_ring and not study.is_socket_ring:
+        caution = "A closed ring that feeds no sockets: is it meant?"
     elif _never_closed(study):
         caution = "Fed at one end only. On this device and size it looks like a ring that never closed."
     return QUESTION.check(
         study,
         Verdict.FAIL if wrong else Verdict.PASS,
-        f"{len(shape.detached)} points not fed" if shape.detached else shape.title,
+        clause=_clause(study),
+        answer=f"{len(shape.detached)} points not fed" if shape.detached else shape.title,
         place=place or study.whole,
         steps=tuple(steps),
         caution=caution,
     )
 
 
+def _clause(study: Study) -> Clause:
+    """Return the clause that asks for this shape: the ring's for a ring, 314.4 where two devices feed one circuit."""
+    if study.shape.kind in _TWO_DEVICES:
+        return study.clause("two-devices")
+    return study.clause("shape" if study.shape.is_ring else "radial-shape")
+
+
 def _never_closed(study: Study) -> bool:
     """Whether an open socket run has a ring's device on cable that only a ring may have there."""
     ring, circuit = study.rulebook.data.ring, study.circuit
     return (
-        study.group == "sockets"
+        bool(study.standing.ring_outlets)
         and study.shape.kind in ("radial", "branched-radial")
         and circuit.device.rating_a in ring.ratings_a
         and any(

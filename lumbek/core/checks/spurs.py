@@ -16,9 +16,9 @@ def check_spurs(study: Study) -> Check:
     shape, circuit = study.shape, study.circuit
     if not study.is_socket_ring or not shape.spurs:
         return QUESTION.not_applicable(study, "No spurs here")
-    unfused = [spur for spur in shape.spurs if _unfused_outlets(study, spur)]
+    unfused = [spur for spur in shape.spurs if not _is_fused(study, spur)]
     on_ring = [point for point in shape.ring_points if circuit.point(point).kind != "joint"]
-    wrong = next((spur for spur in unfused if len(_unfused_outlets(study, spur)) > 1), None)
+    wrong = next((spur for spur in shape.spurs if len(_unfused_outlets(study, spur)) > 1), None)
     too_many = len(unfused) > len(on_ring)
     if wrong:
         outlets = _unfused_outlets(study, wrong)
@@ -62,9 +62,14 @@ def _feeding(study: Study, spur: Spur) -> list[str]:
 
 
 def _unfused_outlets(study: Study, spur: Spur) -> list[str]:
-    """Return the outlets of a spur that no fuse but the circuit's own protects; a fused spur is its own fuse."""
-    return [
-        point
-        for point in _feeding(study, spur)
-        if study.circuit.point(point).kind != "fused-spur" and study.fused.before(point) is None
-    ]
+    """Return the outlets of a spur that no fuse but the circuit's own protects: a fused unit with all behind it is one.
+
+    A fused unit fed through another is behind that one's fuse.
+    """
+    return [point for point in _feeding(study, spur) if study.fused.before(point) is None]
+
+
+def _is_fused(study: Study, spur: Spur) -> bool:
+    """Whether all that a spur feeds is behind the fuse of one unit: of such there may be any number."""
+    outlets = _unfused_outlets(study, spur)
+    return all(study.circuit.point(point).kind == "fused-spur" for point in outlets)

@@ -1,10 +1,10 @@
 """Is the circuit what is usual for its kind, and where it is not, does it say why?"""
 
+from lumbek.core.circuit.usual import departures
 from lumbek.core.numbers import plain
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
-from lumbek.core.usual import departures
 
 QUESTION = Question(
     "usual", "Usual for its kind", "Does it depart from what such a circuit is usually given, and say why?", "usual"
@@ -36,6 +36,6 @@ def _floor_area(study: Study) -> str:
     """Return where a socket radial serves more floor than guidance has it: 20 A for 50 m², 32 A for 75 m²."""
     area, rating = study.circuit.surroundings.floor_area_m2, study.circuit.device.rating_a
     most = study.rulebook.data.socket_radial.floor_area_m2.get(plain(rating))
-    if study.group != "sockets" or study.shape.is_ring or area is None or most is None or area <= most:
+    if not study.standing.ring_outlets or study.shape.is_ring or area is None or most is None or area <= most:
         return ""
     return f"Serves {plain(area)} m²; guidance for a radial of {plain(rating)} A is {plain(most)} m²"

@@ -1,9 +1,10 @@
 """Voltage drop from the origin to the worst point."""
 
+from lumbek.core.model.point import PASSIVE_KINDS
 from lumbek.core.network.figures import Flow
 from lumbek.core.numbers import plain, show
 from lumbek.core.question import Question
-from lumbek.core.result import Check, Step
+from lumbek.core.result import Check, Step, Verdict, hold
 from lumbek.core.study.study import Study
 
 QUESTION = Question(
@@ -12,21 +13,33 @@ QUESTION = Question(
 
 
 def check_volt_drop(study: Study) -> Check:
-    """Greatest drop in percent of U0 against 3 % or 5 % (525; IEC 60364-5-52 Annex G).
+    """The drop with the least to spare, in percent of U0, against 3 % at lights and 5 % elsewhere (525; IEC Annex G).
 
     Without loops: the sum of mV/A/m x I x L / 1000 over the legs back to the board. With loops: from the
     network with the conductors at their working temperature. With Ct (BS 7671 Appendix 4, 6.1) where the circuit
     asks for it.
     """
-    limit = study.rulebook.volt_drop_limit_percent(study.group)
     if study.currents.flow is None or not study.currents.flow.drop_v:
         return QUESTION.cannot_tell(study, _missing(study))
-    drops = study.currents.flow.drop_v
-    worst = max(drops, key=lambda point: round(drops[point], 9))
-    if study.currents.feed_drop_v is None:
+    drops, feed_v = study.currents.flow.drop_v, study.currents.feed_drop_v
+    if feed_v is None:
         return QUESTION.cannot_tell(study, ("size of the feed ahead, as listed",))
-    volts = drops[worst] + study.currents.feed_drop_v
+    limits = {point: drop_limit_percent(study, point) for point in drops}
+    worst = max(drops, key=lambda point: round((drops[point] + feed_v) / limits[point], 9))
+    limit = limits[worst]
+    volts = drops[worst] + feed_v
     percent = 100 * volts / study.currents.drop_base_v
+    unsaid = [feed for feed in study.ahead.feeds if feed.stated_a is None]
+    if unsaid and hold(percent, limit, "at most")[0] is Verdict.PASS:
+        # What else hangs on the feed adds to its drop: no more than its device lets through.
+        most_v = drops[worst] + (study.currents.most_feed_drop_v or float("inf"))
+        if hold(100 * most_v / study.currents.drop_base_v, limit, "at most")[0] is Verdict.FAIL:
+            return QUESTION.cannot_tell(
+                study,
+                (f"current of everything on {unsaid[0].title}",),
+                place=study.point_place(worst),
+                steps=(*_working(study, worst), *_feed_step(study), _percent_step(study, volts, percent)),
+            )
     return QUESTION.held(
         study,
         percent,
@@ -37,6 +50,16 @@ def check_volt_drop(study: Study) -> Check:
         place=study.point_place(worst),
         steps=(*_working(study, worst), *_feed_step(study), _percent_step(study, volts, percent)),
     )
+
+
+def drop_limit_percent(study: Study, point_id: str) -> float:
+    """Return the greatest drop at a point in percent: a light's own, wherever it hangs.
+
+    At what draws nothing itself the limit is that of lights on a circuit that feeds nothing else.
+    """
+    standing, point = study.standing, study.circuit.point(point_id)
+    passive = point.kind in PASSIVE_KINDS and not point.loads
+    return study.rulebook.volt_drop_limit_percent(point_id in standing.light_ids or (passive and standing.only_lights))
 
 
 def _missing(study: Study) -> tuple[str, ...]:

@@ -41,9 +41,13 @@ def check_withstand(study: Study) -> Check:
     """S >= sqrt(I² t) / k for the cpc with the least to spare, mm² (434.5.2, 543.1.3).
 
     Live conductors whose device guards them against overload and can break the fault need no check of their own.
-    A cpc that only a bound on the energy is too much for is not failed by it: its maker's figure decides.
+    A cpc that only a bound on the energy is too much for is not failed by it: its maker's figure decides. With an
+    electrode of its own only the armour, which stays earthed at the house, sees a great fault.
     """
-    if study.ahead.earthing == "TT":
+    # On an electrode of its own only what stays on the house's earth sees a great fault, and by its armour.
+    island = study.ahead.earthing == "TT"
+    legs = armoured_legs(study) if island else tuple(study.capacities)
+    if study.supply.earthing == "TT" or (island and not legs):
         return QUESTION.not_applicable(study, "An electrode keeps earth faults small")
     if study.shape.kind == "empty":
         return QUESTION.cannot_tell(study, ("first leg from the board",))
@@ -53,28 +57,27 @@ def check_withstand(study: Study) -> Check:
     if study.supply.fault_current_ka is None or fault_ka is None:
         missing = "prospective fault current of the supply" if study.supply.fault_current_ka is None else "feed ahead"
         return QUESTION.cannot_tell(study, (missing,))
-    energies: dict[tuple[str, float], Energy | None] = {}
     found = []
-    for leg_id in study.capacities:
+    for leg_id in legs:
         leg = study.graph.legs[leg_id]
-        cable = study.circuit.cable_of(leg)
-        if cable.cpc_by == "conduit":
+        laid = study.circuit.cable_of(leg)
+        cable = as_armour(laid) if island else laid
+        if cable.earth_by == "conduit" or leg_id in study.wires.without_cpc:
             continue
-        area = _area(study, cable)
+        area = cpc_area_mm2(study, cable)
         if area is None:
             what = f"cpc of {study.leg_title(leg.id)}"
             return QUESTION.cannot_tell(study, (what,))
-        device = protective_device(study, max(leg.a, leg.b, key=lambda end: study.graph.distance[end]))
+        end = max(leg.a, leg.b, key=lambda each: study.graph.distance[each])
+        device = protective_device(study, end)
         assert device is not None
-        key = (device.standard, device.rating_a)
-        if key not in energies:
-            energies[key] = let_through(study, device, fault_ka)
-        energy = energies[key]
+        energy = let_through(study.rulebook, device, fault_ka, _least_fault_a(study, end))
         if energy is None:
             return _ask_maker(study, device)
         found.append(_Found(leg_id, device, area, study.rulebook.withstand_k(cable, "E"), energy, cable))
     if not found:
-        return QUESTION.not_applicable(study, "Conduit is the cpc: by its maker")
+        why = "No cpc" if study.wires.without_cpc else "Conduit is the cpc: by its maker"
+        return QUESTION.not_applicable(study, why)
     # A finding weighs more than a bound: what fails for certain is shown before what may.
     worst = min(found, key=lambda each: (not each.surely_fails, each.area_mm2 / each.needed_mm2))
     needed = worst.needed_mm2
@@ -90,25 +93,51 @@ def check_withstand(study: Study) -> Check:
         place=study.leg_place(worst.leg),
         steps=(
             *_feed_step(study, fault_ka),
-            _area_step(study, worst.cable, worst.area_mm2),
+            cpc_area_step(study, worst.cable, worst.area_mm2),
             worst.energy.step,
-            Step(text="S = √(I²t) / k", sum=f"√{worst.energy.a2s:.0f} / {plain(worst.k)} = {show(needed)} mm²"),
+            withstand_step(worst.energy, worst.k),
         ),
     )
 
 
-def _area(study: Study, cable: Cable) -> float | None:
+def armoured_legs(study: Study) -> tuple[str, ...]:
+    """Return the legs whose armour comes from the house to where an electrode of its own takes over."""
+    if study.circuit.own_earth is None or study.supply.earthing == "TT":
+        return ()
+    return tuple(leg.id for leg in study.wires.legs if study.circuit.cable_of(leg).type == "armoured")
+
+
+def as_armour(cable: Cable) -> Cable:
+    """Return an armoured cable with its armour as the way back of a fault, whatever serves as its cpc."""
+    return cable.model_copy(update={"cpc_by": "armour"})
+
+
+def withstand_step(energy: Energy, k: float) -> Step:
+    """Return how the least area follows from the energy."""
+    return Step(text="S = √(I²t) / k", sum=f"√{energy.a2s:.0f} / {plain(k)} = {show(sqrt(energy.a2s) / k)} mm²")
+
+
+def _least_fault_a(study: Study, point: str) -> float | None:
+    """Return the current in A of a fault to earth at a point, conductors hot: what lasts longest behind a fuse."""
+    hot, ze = study.wires.hot_joined_ohm, study.ahead.ze_ohm
+    if hot is None or ze is None or point not in hot or study.ahead.earthing == "TT":
+        return None
+    zs = ze + hot[point]
+    return study.rulebook.u0_v / zs if zs else None
+
+
+def cpc_area_mm2(study: Study, cable: Cable) -> float | None:
     """Return the area of a cable's cpc in mm²; of armour the least that its greatest resistance allows."""
-    if cable.cpc_by != "armour":
-        return study.rulebook.cpc_mm2(cable)
+    if cable.earth_by != "armour":
+        return study.rulebook.cpc_mm2(cable) if cable.earth_by == "core" and not cable.lacks_core else None
     each = study.rulebook.milliohm_per_m(cable, "E")
     return None if each is None else study.rulebook.data.withstand.steel_milliohm_mm2_per_m / each
 
 
-def _area_step(study: Study, cable: Cable, area_mm2: float) -> Step:
+def cpc_area_step(study: Study, cable: Cable, area_mm2: float) -> Step:
     """Return how the area of a cpc is known."""
     k = plain(study.rulebook.withstand_k(cable, "E"))
-    if cable.cpc_by != "armour":
+    if cable.earth_by != "armour":
         return Step(text=f"cpc of {plain(area_mm2)} mm², k = {k}")
     steel, each = study.rulebook.data.withstand.steel_milliohm_mm2_per_m, study.rulebook.milliohm_per_m(cable, "E")
     return Step(

@@ -6,10 +6,11 @@ from dataclasses import dataclass
 from lumbek.core.checks.arc_fault import required_here
 from lumbek.core.checks.overload import needed_iz_a
 from lumbek.core.choosing.reach import reach
+from lumbek.core.circuit.presets import USUAL_RCD
 from lumbek.core.judgement import judge_circuit
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.device import Device, Rcd
+from lumbek.core.model.device import Device
 from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import floor_to, plain
@@ -78,18 +79,20 @@ def _device_tries(study: Study, circuit: Circuit) -> Iterator[_Try]:
     rulebook, device = study.rulebook, circuit.device
 
     def with_device(**changes: object) -> Circuit:
-        changed = Device.model_validate({**device.model_dump(), **changes})
+        # What its maker says it lets through is said of this device, not of another.
+        changed = Device.model_validate({**device.model_dump(), "let_through_a2s": None, **changes})
         return circuit.model_copy(update={"device": changed})
 
-    if device.rcd is None or not device.rcd.is_additional(rulebook.data.rcd.most_ma):
+    known = device.known_rcd
+    if known is None or not known.is_additional(rulebook.data.rcd.most_ma):
         # An RCD in the device itself makes a breaker an RCBO; beside a fuse it is one of its own.
         own = {"standard": "bs-en-61009"} if device.standard == "bs-en-60898" else {}
-        rcd = Rcd(shared=not own and device.standard != "bs-en-61009")
-        yield _Try(f"A {plain(rcd.rated_ma)} mA RCD, type {rcd.type}", with_device(rcd=rcd, **own))
-    if device.rcd is not None:
+        rcd = USUAL_RCD.model_copy(update={"shared": not own and device.standard != "bs-en-61009"})
+        yield _Try(f"A {plain(rulebook.data.rcd.most_ma)} mA RCD, type {rcd.type}", with_device(rcd=rcd, **own))
+    if known is not None:
         for kind in ("A", "F", "B"):
-            if kind != device.rcd.type:
-                yield _Try(f"An RCD of type {kind}", with_device(rcd=device.rcd.model_copy(update={"type": kind})))
+            if kind != known.type:
+                yield _Try(f"An RCD of type {kind}", with_device(rcd=known.model_copy(update={"type": kind})))
     if not device.afdd and required_here(study):
         yield _Try("Arc-fault detection", with_device(afdd=True))
     for curve in ("B", "C"):
@@ -106,7 +109,7 @@ def _device_tries(study: Study, circuit: Circuit) -> Iterator[_Try]:
     if study.ahead.behind_switch:
         for rating in rulebook.devices["bs-en-61009"].ratings_a:
             if study.currents.demand is None or rating >= study.currents.demand.ib_a or rating >= 16:
-                changed = Device(rating_a=rating)
+                changed = Device(rating_a=rating, breaking_capacity_ka=rulebook.usual_breaking_ka(None), rcd=USUAL_RCD)
                 yield _Try(
                     f"An RCBO of {plain(rating)} A in place of the switch",
                     circuit.model_copy(update={"device": changed}),

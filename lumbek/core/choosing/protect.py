@@ -3,8 +3,10 @@
 from lumbek.core.checks.arc_fault import required_here
 from lumbek.core.checks.rcd import reasons
 from lumbek.core.checks.rcd_type import leakage_ma, needed_type
+from lumbek.core.circuit.presets import USUAL_RCD
+from lumbek.core.circuit.usual import least_usual_a
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.device import Device, Rcd
+from lumbek.core.model.device import Device, RcdType
 from lumbek.core.model.job import School
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain, show
@@ -54,10 +56,12 @@ def protect(rulebook: Rulebook, supply: Supply, circuit: Circuit, school: School
     study = study_of(rulebook, supply, circuit).longest
     rating = _rating(study)
     curve = rulebook.kinds[circuit.kind].curve
-    wants_rcd = reasons(study)
+    wants_rcd = [reason.why for reason in reasons(study)]
+    if not wants_rcd and study.ahead.earthing == "TT":
+        wants_rcd = ["a TT supply, where nothing else disconnects"]
     need = needed_type(study)
     # Type A is the working default even where AC would do.
-    rcd_type = "A" if need.type == "AC" else need.type
+    rcd_type: RcdType = "A" if need.type == "AC" else need.type
     # What may be declared at the most is no finding: until it is measured the usual capacity is offered.
     fault_ka = None if supply.fault_current_ka is None else study.ahead.board_fault_current_ka
     capacity = rulebook.usual_breaking_ka(fault_ka)
@@ -68,8 +72,8 @@ def protect(rulebook: Rulebook, supply: Supply, circuit: Circuit, school: School
             "curve": curve,
             "rating_a": rating,
             "breaking_capacity_ka": capacity,
-            "rcd": Rcd.model_validate({"type": rcd_type, "shared": not own}).model_dump() if wants_rcd else None,
-            "afdd": circuit.device.afdd or (required_here(study) and study.group == "sockets"),
+            "rcd": USUAL_RCD.model_copy(update={"type": rcd_type, "shared": not own}) if wants_rcd else None,
+            "afdd": circuit.device.afdd or (required_here(study) and bool(study.standing.sockets)),
         }
     )
     name, gives_up = _SCHOOLS[school]
@@ -117,12 +121,13 @@ def _rating(study: Study) -> float:
     if study.currents.demand is None or not study.currents.demand.stated:
         return circuit.device.rating_a if not study.ahead.behind_switch else book.kinds[circuit.kind].usual[0].rating_a
     ratings = book.devices["bs-en-61009"].ratings_a
-    return min((rating for rating in ratings if rating >= study.currents.demand.ib_a), default=max(ratings))
+    least = max(study.currents.demand.ib_a, least_usual_a(book, circuit))
+    return min((rating for rating in ratings if rating >= least), default=max(ratings))
 
 
 def _rated(study: Study, rating: float) -> Advice:
     ib = study.currents.demand.ib_a if study.currents.demand and study.currents.demand.stated else None
-    why = f"The least that carries Ib = {ib:.1f} A" if ib is not None else "The usual rating; no loads are stated"
+    why = f"The least usual rating that carries Ib = {ib:.1f} A" if ib is not None else "The usual; no loads are stated"
     return Advice(
         what=f"{plain(rating)} A",
         why="A ring final circuit" if study.is_socket_ring else why,
@@ -132,11 +137,11 @@ def _rated(study: Study, rating: float) -> Advice:
 
 
 def _residual(study: Study, wants: list[str], rcd_type: str, asked_by: str, own: bool) -> list[Advice]:
-    rcd = study.circuit.device.rcd
+    rcd = study.circuit.device.known_rcd
     if not wants:
         return [Advice(what="No RCD", why="Nothing here asks for one", clause=study.clause("rcd").ref, has=rcd is None)]
     most_ma = study.rulebook.data.rcd.most_ma
-    fits = rcd is not None and rcd.is_additional(most_ma)
+    fits = rcd is not None and bool(rcd.is_additional(most_ma))
     return [
         Advice(
             what=f"{plain(most_ma)} mA, {'in the device itself' if own else 'shared'}",
@@ -190,7 +195,7 @@ def _upstream(study: Study, own: Device) -> list[Advice]:
 
 def _around(study: Study) -> list[Advice]:
     supply, found = study.supply, []
-    if study.group == "sockets":
+    if study.standing.sockets:
         required = required_here(study)
         found.append(
             Advice(

@@ -80,12 +80,16 @@ def reach(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Reach:
 
 
 def _by_drop(study: Study) -> float | None:
-    """Return the factor at which the greatest drop meets its limit (525); None where there is no drop to tell."""
+    """Return the factor at which the first point's drop meets its limit (525); None where there is no drop to tell."""
     if study.currents.flow is None or study.currents.feed_drop_v is None:
         return None
-    run_v = max(study.currents.flow.drop_v.values(), default=0.0)
-    most_v = study.currents.drop_base_v * study.rulebook.volt_drop_limit_percent(study.group) / 100
-    return max(0.0, most_v - study.currents.feed_drop_v) / run_v if run_v > 0 else None
+    base_v, feed_v = study.currents.drop_base_v, study.currents.feed_drop_v
+    factors = [
+        max(0.0, base_v * volt_drop.drop_limit_percent(study, point) / 100 - feed_v) / drop_v
+        for point, drop_v in study.currents.flow.drop_v.items()
+        if drop_v > 0
+    ]
+    return min(factors, default=None)
 
 
 def _by_zs(study: Study) -> float | None:

@@ -1,13 +1,15 @@
 """All workable pairs of device rating and cable size for a circuit as it is drawn."""
 
-from lumbek.core.judgement import CircuitResult, judge_circuit
+from lumbek.core.circuit.standing import PLAIN_SOCKETS
+from lumbek.core.circuit.usual import is_usual, least_usual_a
+from lumbek.core.judgement import judge_circuit
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
 from lumbek.core.result import Check, Verdict
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.door import study_of
-from lumbek.core.usual import is_usual
 from lumbek.core.value import Frozen
+from lumbek.core.verdict import CircuitResult
 
 
 class Size(Frozen):
@@ -49,8 +51,11 @@ def size_it(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Sizes:
     ratings = [rating for rating in device.ratings_a if rating >= ib]
     if study.is_socket_ring:
         ratings = [rating for rating in ratings if rating in rulebook.data.ring.ratings_a]
-    # What people plug in is not known: socket radials keep to the pairs of guidance.
-    guided = study.group == "sockets" and not study.is_socket_ring and ib == 0
+    # What people plug in is not known, whatever is stated today: socket radials keep to the pairs of guidance. Nothing
+    # is proposed that is less than usual for the purpose.
+    guided = any(point.kind in PLAIN_SOCKETS for point in circuit.points) and not study.is_socket_ring
+    least = least_usual_a(rulebook, circuit)
+    ratings = [rating for rating in ratings if rating >= least or study.is_socket_ring]
     found, failures, tried = [], list[str](), 0
     for csa in rulebook.listed_csas(circuit.cable, circuit.method, 2 if study.phases == 1 else 3):
         for rating in sorted(ratings, reverse=ib == 0):

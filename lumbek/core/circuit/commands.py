@@ -22,17 +22,17 @@ from lumbek.core.circuit.edit import (
     apply_edit,
 )
 from lumbek.core.circuit.presets import RcdPresetId, device_of_standard, laid_by, rcd_of_preset, retyped
+from lumbek.core.circuit.usual import next_point, usual_cable, usual_device, usual_method
 from lumbek.core.model.ahead import Ahead, OwnEarth
-from lumbek.core.model.cable import Cable, CableKind, Insulation
+from lumbek.core.model.cable import Cable, CableKind, CpcBy, Insulation
 from lumbek.core.model.circuit import Circuit, CircuitKind
-from lumbek.core.model.device import Device, RcdType, Standard
-from lumbek.core.model.leg import BOARD, Arrangement, Leg, Segment
-from lumbek.core.model.point import DcPart, DiversityClass, FuseA, Load, Point, PointKind, State
+from lumbek.core.model.device import Curve, Device, RcdType, Standard
+from lumbek.core.model.leg import BOARD, Arrangement, Leg, Segment, Spacing
+from lumbek.core.model.point import DcPart, DiversityClass, FuseA, Load, Point, PointKind, State, Zone
 from lumbek.core.model.terminals import Join as JoinHere
 from lumbek.core.model.terminals import Switch
 from lumbek.core.model.text import CsaMm2, CurrentA, GivenName, Id, LeakageMa, LengthM, Name, Note, PowerW, RatingA
 from lumbek.core.rulebooks import Rulebook
-from lumbek.core.usual import next_point, usual_cable, usual_device, usual_method
 from lumbek.core.value import Change, Frozen
 
 Index = Annotated[int, Field(ge=0, le=40)]
@@ -48,6 +48,7 @@ class SetCircuit(Change):
     state: State = "new"
     method: Annotated[str, Field(max_length=4)] = "C"
     drop_with_ct: bool = False
+    terminals_90: bool = False
     reason: Note = ""
     notes: Note = ""
 
@@ -56,8 +57,10 @@ class SetSurroundings(Change):
     """Where a circuit runs."""
 
     op: Literal["surroundings"] = "surroundings"
-    concealed_shallow: bool = True
-    bath_room: bool = False
+    concealed_shallow: bool | None = None
+    bath_room: bool | None = None
+    no_tray: bool | None = None
+    supplementary_bonding: bool | None = None
     lost_neutral_guard: bool = False
     floor_area_m2: float | None = None
 
@@ -75,9 +78,11 @@ class SetDevice(Change):
     op: Literal["device"] = "device"
     ahead: Index | None = None
     standard: Standard = "bs-en-61009"
-    curve: Literal["B", "C", "D"] = "B"
+    curve: Curve = "B"
     rating_a: RatingA = 32
-    breaking_capacity_ka: float = 6
+    breaking_capacity_ka: float | None = None
+    let_through_a2s: float | None = None
+    bidirectional: bool | None = None
     afdd: bool = False
     rcd: RcdPresetId = "none"
     rcd_type: RcdType = "A"
@@ -93,8 +98,8 @@ class SetCable(Change):
     insulation: Insulation = "pvc70"
     csa_mm2: CsaMm2 = 2.5
     cpc_mm2: CsaMm2 | None = None
-    cpc_by: Literal["core", "armour", "conduit"] = "core"
-    cores: Literal[2, 3, 4] = 3
+    cpc_by: CpcBy | None = None
+    cores: Literal[2, 3, 4, 5] = 3
     conduit_milliohm_per_m: float | None = None
     colours: Literal["harmonised", "uk-before-2004"] = "harmonised"
 
@@ -117,7 +122,12 @@ class SetPoint(Change):
     kind: PointKind = "socket-twin"
     state: State = "new"
     fuse_a: FuseA | None = None
-    zone: Literal["0", "1", "2", "outside"] | None = None
+    zone: Zone | None = None
+    from_zone_1_m: float | None = None
+    selv_v: float | None = None
+    class_ii: bool | None = None
+    own_rcd: bool | None = None
+    isolator: bool | None = None
 
 
 class AddLoad(Change):
@@ -140,9 +150,10 @@ class SetLoad(Change):
     current_a: CurrentA | None = None
     power_w: PowerW | None = None
     power_factor: float = 1.0
+    rated_v: float | None = None
     diversity: DiversityClass | None = None
     leakage_ma: LeakageMa = 0.0
-    dc: DcPart = "none"
+    dc: DcPart | None = None
 
 
 class DropLoad(Change):
@@ -177,6 +188,7 @@ class SetSegment(Change):
     lightly_loaded: int = 0
     arrangement: Arrangement = "bunched-or-enclosed"
     insulation_mm: float = 0.0
+    spacing: Spacing = "touching"
     depth_m: float | None = None
     soil_km_w: float | None = None
 
@@ -340,9 +352,12 @@ def _set_device(rulebook: Rulebook, circuit: Circuit, command: SetDevice) -> Cir
         if "standard" in command.model_fields_set:
             device = device_of_standard(rulebook, device, command.standard)
         if "rcd" in command.model_fields_set:
-            device = _with(device, {"rcd": rcd_of_preset(command.rcd, device.rcd)})
-        if "rcd_type" in command.model_fields_set and device.rcd is not None:
-            device = _with(device, {"rcd": _with(device.rcd, {"type": command.rcd_type})})
+            device = _with(device, {"rcd": rcd_of_preset(command.rcd, device.known_rcd)})
+        if "rcd_type" in command.model_fields_set and device.known_rcd is not None:
+            device = _with(device, {"rcd": _with(device.known_rcd, {"type": command.rcd_type})})
+        if said.keys() & {"curve", "rating_a"}:
+            # What its maker says it lets through is said of that device, not of another.
+            said.setdefault("let_through_a2s", None)
         return _with(device, said)
 
     if command.ahead is None:

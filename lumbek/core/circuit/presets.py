@@ -3,7 +3,7 @@
 from typing import Literal
 
 from lumbek.core.model.cable import Cable, CableKind
-from lumbek.core.model.device import Device, Rcd, Standard
+from lumbek.core.model.device import Device, Rcd, Standard, Unknown
 from lumbek.core.model.point import PointKind
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.value import Frozen
@@ -19,10 +19,14 @@ POINT_NAMES: dict[PointKind, str] = {
     "switch": "Switch",
     "cord-switch": "Cord switch",
     "joint": "Joint",
+    "shaver-socket": "Shaver supply",
+    "charger": "Vehicle charger",
+    "source": "Solar or battery",
+    "board": "Another board",
 }
 
 
-RcdPresetId = Literal["none", "own", "shared", "delayed"]
+RcdPresetId = Literal["unknown", "none", "own", "shared", "mild", "delayed"]
 
 
 class RcdPreset(Frozen):
@@ -30,37 +34,51 @@ class RcdPreset(Frozen):
 
     id: RcdPresetId
     name: str
-    rcd: Rcd | None
+    rcd: Rcd | Unknown | None
 
+
+# What a socket, a light or a bath room wants, and most devices that are sold have.
+USUAL_RCD = Rcd(rated_ma=30, type="A")
 
 RCD_PRESETS: tuple[RcdPreset, ...] = (
+    RcdPreset(id="unknown", name="RCD not known", rcd="unknown"),
     RcdPreset(id="none", name="no RCD", rcd=None),
-    RcdPreset(id="own", name="30 mA in it", rcd=Rcd()),
-    RcdPreset(id="shared", name="30 mA shared", rcd=Rcd(shared=True)),
-    RcdPreset(id="delayed", name="100 mA delayed", rcd=Rcd(rated_ma=100, delayed=True, shared=True)),
+    RcdPreset(id="own", name="30 mA in it", rcd=USUAL_RCD),
+    RcdPreset(id="shared", name="30 mA shared", rcd=USUAL_RCD.model_copy(update={"shared": True})),
+    RcdPreset(id="mild", name="100 mA in it", rcd=Rcd(rated_ma=100, type="A")),
+    RcdPreset(id="delayed", name="100 mA delayed", rcd=Rcd(rated_ma=100, type="A", delayed=True, shared=True)),
 )
 
 
-def rcd_of_preset(preset_id: RcdPresetId, now: Rcd | None) -> Rcd | None:
+def rcd_of_preset(preset_id: RcdPresetId, now: Rcd | None) -> Rcd | Unknown | None:
     """Return the RCD of a preset, of the type that the one there now has."""
     chosen = next(preset.rcd for preset in RCD_PRESETS if preset.id == preset_id)
-    return chosen if chosen is None or now is None else chosen.model_copy(update={"type": now.type})
+    if chosen is None or chosen == "unknown" or now is None or now.type is None:
+        return chosen
+    return chosen.model_copy(update={"type": now.type})
 
 
 def device_of_standard(rulebook: Rulebook, device: Device, standard: Standard) -> Device:
     """Return a device of another standard: its nearest rating, its first breaking capacity, its own RCD or none."""
     kind = rulebook.devices[standard]
     nearest = min(kind.ratings_a, key=lambda rating: abs(rating - device.rating_a))
-    shared = device.rcd if device.rcd is not None and device.rcd.shared else None
+    known = device.known_rcd
+    shared = known if known is not None and known.shared else None
     return device.model_copy(
         update={
             "standard": standard,
-            "curve": (device.curve or "B") if kind.curves else None,
+            "curve": _curve_of(kind.curves, device),
             "rating_a": nearest,
             "breaking_capacity_ka": next(iter(kind.breaking_capacities_ka), None),
-            "rcd": (device.rcd or Rcd()) if standard == "bs-en-61009" else shared,
+            "let_through_a2s": None,
+            "rcd": (known or USUAL_RCD) if standard in ("bs-en-61008", "bs-en-61009") else shared,
         }
     )
+
+
+def _curve_of(curves: tuple[str, ...], device: Device) -> str | None:
+    """Return the curve that a device of another standard has: its own where there is such a one, else the first."""
+    return device.curve if device.curve in curves else next(iter(curves), None)
 
 
 def retyped(rulebook: Rulebook, cable: Cable, kind: CableKind) -> Cable:
@@ -68,7 +86,7 @@ def retyped(rulebook: Rulebook, cable: Cable, kind: CableKind) -> Cable:
     insulations = rulebook.data.cables[kind].insulations
     insulation = cable.insulation if cable.insulation in insulations else insulations[0]
     return Cable.model_validate(
-        {**cable.model_dump(), "type": kind, "insulation": insulation, "cpc_mm2": None, "cpc_by": "core"}
+        {**cable.model_dump(), "type": kind, "insulation": insulation, "cpc_mm2": None, "cpc_by": "core", "cores": 3}
     )
 
 

@@ -1,7 +1,7 @@
 """The calculation sheet of a circuit: every check with its working, to be followed by hand."""
 
 from lumbek.core.documents.issue import may_issue
-from lumbek.core.judgement import CircuitResult, judge_studied
+from lumbek.core.judgement import judge_studied
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobHead
 from lumbek.core.model.supply import Supply
@@ -12,6 +12,7 @@ from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.door import study_of
 from lumbek.core.study.study import Study
 from lumbek.core.value import Frozen
+from lumbek.core.verdict import CircuitResult
 
 _BLANK = "–"
 
@@ -48,7 +49,7 @@ def make_calculation_sheet(head: JobHead, supply: Supply, circuit: Circuit) -> C
         facts=(
             ("Device", device_name(rulebook, circuit.device)),
             ("Cable", f"{rulebook.data.cables[circuit.cable.type].name}, {plain(circuit.cable.csa_mm2)} mm²"),
-            ("cpc", circuit.cable.cpc_by if circuit.cable.cpc_by != "core" else _given(cpc, "mm²")),
+            ("cpc", _given(cpc, "mm²") if circuit.cable.earth_by == "core" else circuit.cable.earth_by or _BLANK),
             ("Method", f"{circuit.method}, {rulebook.data.methods[circuit.method].name}")
             if circuit.method in rulebook.data.methods
             else ("Method", circuit.method),

@@ -119,7 +119,7 @@ def _supply_lines(job: Job) -> tuple[tuple[str, str], ...]:
 
 def _row(study: Study, circuit: JobCircuit, answer: CircuitAnswer) -> ScheduleRow:
     design = circuit.design
-    device, rcd = design.device, design.device.rcd
+    device, rcd = design.device, design.device.known_rcd
     kind = study.rulebook.devices[device.standard]
     readings = standing(circuit.readings)
     cpc = study.rulebook.cpc_mm2(design.cable)
@@ -136,7 +136,7 @@ def _row(study: Study, circuit: JobCircuit, answer: CircuitAnswer) -> ScheduleRo
         "device": f"{kind.short} {device.curve or ''}".strip(),
         "rating_a": plain(device.rating_a),
         "breaking_ka": BLANK if device.breaking_capacity_ka is None else plain(device.breaking_capacity_ka),
-        "rcd": BLANK if rcd is None else f"{plain(rcd.rated_ma)} mA {rcd.type}",
+        "rcd": BLANK if rcd is None or rcd.rated_ma is None else f"{plain(rcd.rated_ma)} mA {rcd.type or ''}".strip(),
         "max_zs_ohm": BLANK if least is None else show(floor_to(least, 2)),
         "r1": _one(readings, "r1"),
         "rn": _one(readings, "rn"),

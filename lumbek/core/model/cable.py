@@ -9,21 +9,24 @@ from lumbek.core.model.text import CsaMm2
 from lumbek.core.value import Frozen
 
 Insulation = Literal["pvc70", "xlpe90"]
+CpcBy = Literal["core", "armour", "conduit", "none"]
 CableKind = Literal["flat-twin-and-earth", "flat-three-core-and-earth", "single-core", "multicore", "armoured", "flex"]
 
 
 class Cable(Frozen):
     """A cable by type, insulation and conductor sizes in mm²; a cpc of None is the usual one for the type.
 
-    The cpc is a core, the steel armour, or a metal conduit whose resistance its maker states.
+    The cpc is a core, the steel armour, a metal conduit whose resistance its maker states, or there is none. Where
+    nobody has said, a cable that always has one has it; figures of an armoured cable are then those of a core, if it
+    has one for that, and no verdict rests on it.
     """
 
     type: CableKind = "flat-twin-and-earth"
     insulation: Insulation = "pvc70"
     csa_mm2: CsaMm2 = 2.5
     cpc_mm2: CsaMm2 | None = None
-    cpc_by: Literal["core", "armour", "conduit"] = "core"
-    cores: Literal[2, 3, 4] = 3
+    cpc_by: CpcBy | None = None
+    cores: Literal[2, 3, 4, 5] = 3
     conduit_milliohm_per_m: Annotated[float, Field(ge=0.001, le=100, allow_inf_nan=False)] | None = None
     colours: Literal["harmonised", "uk-before-2004"] = "harmonised"
 
@@ -36,6 +39,23 @@ class Cable(Frozen):
         return self
 
     @property
+    def earth_by(self) -> CpcBy | None:
+        """What its figures take for its cpc: as said, else a core; None where nobody has said, and no core is free."""
+        if self.cpc_by is not None:
+            return self.cpc_by
+        return None if self.earth_unsaid and self.cores == 2 else "core"
+
+    @property
+    def earth_unsaid(self) -> bool:
+        """Whether nobody has said what serves as its cpc, and it may be one or the other."""
+        return self.cpc_by is None and self.type == "armoured" and self.cpc_mm2 is None
+
+    @property
+    def lacks_core(self) -> bool:
+        """Whether the core that is to be its cpc is not there: both cores of a two-core cable are live."""
+        return self.earth_by == "core" and self.cores == 2 and self.type in ("multicore", "armoured")
+
+    @property
     def core_names(self) -> tuple[CoreName, ...]:
         """What its conductors are called: line, neutral and cpc (whatever serves as that), then those to spare.
 
@@ -45,6 +65,6 @@ class Cable(Frozen):
         if self.type == "flat-three-core-and-earth":
             return (*CONDUCTORS, "S1")
         if self.type in ("multicore", "armoured"):
-            used = 3 if self.cpc_by == "core" else 2
+            used = 3 if self.earth_by == "core" else 2
             return (*CONDUCTORS, *(f"S{index}" for index in range(1, self.cores - used + 1)))
         return CONDUCTORS

@@ -34,10 +34,14 @@ CircuitKind = Literal[
 
 
 class Surroundings(Frozen):
-    """Facts about where a circuit runs that decide its additional protection."""
+    """Facts about where a circuit runs that decide its additional protection; None where nobody has said."""
 
-    concealed_shallow: bool = True
-    bath_room: bool = False
+    concealed_shallow: bool | None = None
+    bath_room: bool | None = None
+    # A shower with no tray: its zone 1 reaches 1.2 m, and it has no zone 2.
+    no_tray: bool | None = None
+    # Whether the metal parts of the bath room are joined to each other and to the cpcs.
+    supplementary_bonding: bool | None = None
     # What it feeds outdoors cuts itself off when the supply loses its neutral.
     lost_neutral_guard: bool = False
     floor_area_m2: Annotated[float, Field(ge=0.1, le=2000)] | None = None
@@ -57,6 +61,8 @@ class Circuit(Frozen):
     method: Annotated[str, Field(max_length=4)] = "C"
     # Voltage drop with conductors as warm as their load makes them (Ct), not at their insulation's limit.
     drop_with_ct: bool = False
+    # What its ends are screwed to is made for conductors at 90 °C, by its maker.
+    terminals_90: bool = False
     surroundings: Surroundings = Surroundings()
     points: Annotated[tuple[Point, ...], Field(max_length=MOST_POINTS)] = ()
     legs: Annotated[tuple[Leg, ...], Field(max_length=MOST_LEGS)] = ()

@@ -1,5 +1,6 @@
 """A whole job: what the job file holds."""
 
+from collections.abc import Iterable
 from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field, StringConstraints
@@ -16,10 +17,22 @@ Edition = Annotated[str, StringConstraints(max_length=60), AfterValidator(printa
 
 
 class JobCircuit(Frozen):
-    """A circuit's design and every reading ever taken of it, oldest first."""
+    """A circuit's design and every reading ever taken of it, oldest first; `former` where its point is gone since."""
 
     design: Circuit
     readings: Annotated[tuple[Reading, ...], Field(max_length=20_000)] = ()
+    former_readings: Annotated[tuple[Reading, ...], Field(max_length=20_000)] = ()
+
+    @classmethod
+    def of(cls, design: Circuit, readings: Iterable[Reading]) -> "JobCircuit":
+        """Return a circuit with its readings, those parted whose points are no longer drawn."""
+        drawn = {None, *(point.id for point in design.points)}
+        every = tuple(readings)
+        return cls(
+            design=design,
+            readings=tuple(reading for reading in every if reading.point in drawn),
+            former_readings=tuple(reading for reading in every if reading.point not in drawn),
+        )
 
 
 class JobHead(Frozen):

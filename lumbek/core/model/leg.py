@@ -15,6 +15,10 @@ BOARD = "board"
 Arrangement = Literal["bunched-or-enclosed", "single-layer-on-wall-or-floor", "single-layer-under-ceiling"]
 
 
+# How cables lie side by side in the ground.
+Spacing = Literal["touching", "one-diameter", "0.125 m", "0.25 m"]
+
+
 class Segment(Frozen):
     """A length of a leg in one set of surroundings; a length of None is not known.
 
@@ -30,6 +34,7 @@ class Segment(Frozen):
     lightly_loaded: Annotated[int, Field(ge=0, le=39)] = 0
     arrangement: Arrangement = "bunched-or-enclosed"
     insulation_mm: Annotated[float, Field(ge=0, le=5000)] = 0.0
+    spacing: Spacing = "touching"
     depth_m: Annotated[float, Field(ge=0.01, le=3)] | None = None
     soil_km_w: Annotated[float, Field(ge=0.01, le=5)] | None = None
 

@@ -9,6 +9,7 @@ from lumbek.core.model.text import CurrentA, Id, LeakageMa, Name, PowerW
 from lumbek.core.value import Frozen
 
 DiversityClass = Literal["lighting", "cooker", "instantaneous", "thermostatic", "fixed-heating", "sockets", "vehicle"]
+Zone = Literal["0", "1", "2", "outside"]
 # The d.c. part of a load's leakage: what type of RCD still sees a fault beside it.
 DcPart = Literal["none", "pulsed", "mixed", "smooth-6ma", "smooth"]
 PointKind = Literal[
@@ -21,6 +22,10 @@ PointKind = Literal[
     "switch",
     "cord-switch",
     "joint",
+    "shaver-socket",
+    "charger",
+    "source",
+    "board",
 ]
 # Kinds that draw no current themselves.
 PASSIVE_KINDS: tuple[PointKind, ...] = ("joint", "switch", "cord-switch")
@@ -29,15 +34,20 @@ FuseA = Literal[3, 5, 13]
 
 
 class Load(Frozen):
-    """What a point is expected to draw: a current, or a power that is divided by U0 and power factor."""
+    """What a point is expected to draw: a current, or a power that is divided by U0 and power factor.
+
+    With `rated_v` the power is that at another voltage, which a resistance draws less or more than at U0. A `dc` of
+    None is not known.
+    """
 
     name: Name = ""
     current_a: CurrentA | None = None
     power_w: PowerW | None = None
     power_factor: Annotated[float, Field(ge=0.01, le=1)] = 1.0
+    rated_v: Annotated[float, Field(ge=100, le=500)] | None = None
     diversity: DiversityClass | None = None
     leakage_ma: LeakageMa = 0.0
-    dc: DcPart = "none"
+    dc: DcPart | None = None
 
     @model_validator(mode="after")
     def _one_measure(self) -> Self:
@@ -46,10 +56,15 @@ class Load(Frozen):
         return self
 
     def design_current_a(self, u0_v: float, phases: int = 1) -> float:
-        """Return the line current in A: as given, or P / (U0 cos phi), shared by the lines of three phases."""
+        """Return the line current in A: as given, or P / (U0 cos phi), shared by the lines of three phases.
+
+        What is rated at another voltage is taken as a resistance: P = Pr (U0 / Ur)² (Ohm's law); `rated_v` is that
+        between line and neutral.
+        """
         if self.current_a is not None:
             return self.current_a
-        return (self.power_w or 0.0) / (u0_v * self.power_factor * phases)
+        power_w = (self.power_w or 0.0) * (1.0 if self.rated_v is None else (u0_v / self.rated_v) ** 2)
+        return power_w / (u0_v * self.power_factor * phases)
 
 
 class Point(Frozen):
@@ -62,7 +77,16 @@ class Point(Frozen):
     state: State = "new"
     fuse_a: FuseA | None = None
     # Where in a bath or shower room it sits; None where it is in no such room.
-    zone: Literal["0", "1", "2", "outside"] | None = None
+    zone: Zone | None = None
+    # How far outside those it is from zone 1.
+    from_zone_1_m: Annotated[float, Field(ge=0, le=50)] | None = None
+    # The voltage of a separated extra-low-voltage supply that it has instead of the mains.
+    selv_v: Annotated[float, Field(ge=1, le=120)] | None = None
+    # Whether it is of class II, or a box of insulating material: it needs no cpc. None where nobody has looked.
+    class_ii: bool | None = None
+    # Whether charging equipment or a source of power has its own RCD, or a way to isolate it beside it.
+    own_rcd: bool | None = None
+    isolator: bool | None = None
     loads: Annotated[tuple[Load, ...], Field(max_length=20)] = ()
     # What is joined otherwise than plainly, and the switches between its terminals.
     joins: Annotated[tuple[Join, ...], Field(max_length=60)] = ()

@@ -14,7 +14,7 @@ Origin = Literal["measured", "declared"]
 class MainFuse(Frozen):
     """The distributor's cut-out fuse."""
 
-    standard: Literal["bs88-3", "bs88-2", "unknown"] = "unknown"
+    standard: Literal["bs88-3", "bs88-2", "bs1361", "unknown"] = "unknown"
     rating_a: RatingA | None = None
 
 
@@ -45,9 +45,11 @@ class Supply(Frozen):
     earthing: Earthing | None = None
     phases: Literal[1, 3] = 1
     ze_ohm: Annotated[OhmsUpTo, Field(le=2000)] | None = None
-    ze_origin: Origin = "measured"
+    ze_origin: Origin | None = None
     fault_current_ka: Annotated[float, Field(ge=0.001, le=100, allow_inf_nan=False)] | None = None
-    fault_current_origin: Origin = "measured"
+    fault_current_origin: Origin | None = None
+    # The conditional rating of the board's enclosure behind the service fuse, by its maker (16 kA is usual).
+    board_conditional_ka: Annotated[float, Field(ge=1, le=50)] | None = None
     main_fuse: MainFuse = MainFuse()
     tails: Tails = Tails()
     earthing_conductor_mm2: CsaMm2 | None = None

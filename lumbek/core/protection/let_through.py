@@ -1,12 +1,16 @@
 """The energy that reaches a circuit before its device has cleared a fault."""
 
 from dataclasses import dataclass
+from math import log
 
 from lumbek.core.model.device import Device
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.who import device_name
 from lumbek.core.result import Step
-from lumbek.core.study.study import Study
+from lumbek.core.rulebooks import Rulebook
+
+# The times in s that fuses are listed for.
+_FUSE_TIMES_S = (0.4, 5.0)
 
 
 @dataclass(frozen=True)
@@ -18,43 +22,72 @@ class Energy:
     bound: bool = False
 
 
-def let_through(study: Study, device: Device, fault_ka: float) -> Energy | None:
-    """Return the energy that reaches the circuit, or None where neither table nor formula gives it.
+def let_through(rulebook: Rulebook, device: Device, fault_ka: float, least_fault_a: float | None) -> Energy | None:
+    """Return the energy that reaches what a device protects, or None where neither table nor formula gives it.
 
-    Breakers: the lesser of I² x 0.1 s and the class 3 limit of EN 60898-1, which holds at 6 kA; below that it is
-    taken in proportion to the current (the published 3 kA figures lie under that line). Fuses: Ia² t at the
-    disconnection time, which greater currents do not exceed.
+    Breakers: their maker's figure where it is stated; else the least of the class 3 limit of EN 60898-1 at the fault
+    current, I² through a half-cycle, and I² x 0.1 s. None of these is more than a bound, so they may pass a conductor
+    and never fail it. Fuses: by their curve at `least_fault_a`, the current of a fault at the far end, which lasts
+    longest.
     """
-    if device.curve is None:
-        return _of_a_fuse(study, device)
-    rules = study.rulebook.data.withstand
-    bound = (fault_ka * 1000) ** 2 * rules.fast_s
-    listed = study.rulebook.let_through_a2s(device)
-    if (
-        listed is not None
-        and fault_ka <= rules.let_through_at_ka
-        and listed * fault_ka / rules.let_through_at_ka < bound
-    ):
-        energy = listed * fault_ka / rules.let_through_at_ka
-        text = f"Class 3 limit of {device_name(study.rulebook, device)}, in proportion to the fault current"
-        return Energy(
-            energy,
-            Step(
-                text=text, sum=f"{listed:.0f} × {show(fault_ka)} / {plain(rules.let_through_at_ka)} = {energy:.0f} A²s"
-            ),
+    if device.let_through_a2s is not None:
+        step = Step(
+            text=f"{device_name(rulebook, device)}: its maker's figure", sum=f"{device.let_through_a2s:.0f} A²s"
         )
-    step = Step(text=f"I² × {plain(rules.fast_s)} s at the fault current of the board", sum=f"{bound:.0f} A²s")
-    # Up to the current of the table this is less than the class allows, so it decides; above it is all there is.
-    return Energy(bound, step, bound=listed is None or fault_ka > rules.let_through_at_ka)
+        return Energy(device.let_through_a2s, step)
+    if device.curve is None:
+        return _of_a_fuse(rulebook, device, least_fault_a)
+    rules = rulebook.data.withstand
+    listed = rulebook.let_through_a2s(device, fault_ka)
+    # A half-cycle is what today's breakers are made for; of the old ones only their standard's time is known.
+    time_s = rules.fast_s if device.standard == "bs3871" else rules.half_cycle_s
+    for_its_time = (fault_ka * 1000) ** 2 * time_s
+    if listed is not None and listed[0] <= for_its_time:
+        text = f"Class 3 limit of {device_name(rulebook, device)} up to {plain(listed[1])} kA"
+        return Energy(listed[0], Step(text=text, sum=f"{listed[0]:.0f} A²s"), bound=True)
+    text = f"I² × {plain(time_s)} s at the fault current of the board"
+    return Energy(for_its_time, Step(text=text, sum=f"{for_its_time:.0f} A²s"), bound=True)
 
 
-def _of_a_fuse(study: Study, device: Device) -> Energy | None:
-    book = study.rulebook
-    final = book.kinds[study.circuit.kind].final
-    time_s = book.disconnection_time_s(device, study.group, final, study.ahead.earthing or "TN-S")
-    trip = book.trip_current_a(device, time_s)
-    if trip is None:
+def _of_a_fuse(rulebook: Rulebook, device: Device, least_fault_a: float | None) -> Energy | None:
+    """Return the energy of a fuse: I² t by its curve, through the two currents that the tables give.
+
+    From the current of the shorter time on the element melts by what heats it, so I² t stays what it is there. A
+    current that does not act within the longer time counts as that which does: its loop fails by itself. Where the
+    shorter time is not listed its current is in the proportion that the fuses of its kind have, and only bounds.
+    """
+    quick_s, slow_s = _FUSE_TIMES_S
+    least, trip = (rulebook.trip_current_a(device, time) for time in (slow_s, quick_s))
+    if least is None:
         return None
-    energy = trip**2 * time_s
-    text = f"{device_name(study.rulebook, device)}: Ia² t at {plain(time_s)} s"
-    return Energy(energy, Step(text=text, sum=f"{show(trip)}² × {plain(time_s)} = {energy:.0f} A²s"), bound=True)
+    alike = trip is None
+    if trip is None:
+        trip = least * _proportion(rulebook, device)
+    name = device_name(rulebook, device)
+    if least_fault_a is None or least_fault_a >= trip:
+        energy = trip**2 * quick_s
+        like = ", in proportion to its kind" if alike else ""
+        text = f"{name}: I² t at {plain(quick_s)} s{like}, which greater currents do not exceed"
+        # What is listed of cartridge fuses is slower than they are; a wire in the air has no more than its curve.
+        bound = alike or not rulebook.devices[device.standard].semi_enclosed
+        return Energy(energy, Step(text=text, sum=f"{show(trip)}² × {plain(quick_s)} = {energy:.0f} A²s"), bound=bound)
+    current = max(least_fault_a, least)
+    # Straight between the two on double logarithmic paper, as the curves are drawn.
+    part = log(current / least) / log(trip / least) if trip > least else 0.0
+    acts_s = slow_s * (quick_s / slow_s) ** part
+    energy = current**2 * acts_s
+    text = f"{name}: by its curve {show(acts_s)} s at the current of a fault at the far end"
+    return Energy(energy, Step(text=text, sum=f"{show(current)}² × {show(acts_s)} = {energy:.0f} A²s"), bound=alike)
+
+
+def _proportion(rulebook: Rulebook, device: Device) -> float:
+    """Return how much greater the current of the shorter time is, as the largest smaller fuse of the kind has it.
+
+    1 where no fuse of the kind has both: then the longer time counts for every current.
+    """
+    for rating in sorted(rulebook.devices[device.standard].ratings_a, reverse=True):
+        fuse = device.model_copy(update={"rating_a": rating})
+        quick, slow = (rulebook.published_zs_ohm(fuse, time) for time in _FUSE_TIMES_S)
+        if rating < device.rating_a and quick is not None and slow is not None:
+            return slow / quick
+    return 1.0

@@ -11,10 +11,11 @@ def selective(rulebook: Rulebook, upstream: Device, own: Device) -> tuple[bool, 
     RCDs: the upstream one delayed and of at least three times IΔn (531.3.6). Overcurrent: a rating of so many
     times the downstream one; full selectivity of breakers in series is for their maker's tables.
     """
-    if upstream.rcd is not None and own.rcd is not None:
-        ratio = rulebook.data.residual.selective_ratio
-        if not upstream.rcd.delayed or upstream.rcd.rated_ma < ratio * own.rcd.rated_ma:
-            return False, f"its RCD must be time-delayed (S) and at least {plain(ratio * own.rcd.rated_ma)} mA"
+    before, rcd = upstream.known_rcd, own.known_rcd
+    if before is not None and rcd is not None and rcd.rated_ma is not None:
+        least = rulebook.data.residual.selective_ratio * rcd.rated_ma
+        if not before.delayed or (before.rated_ma or 0.0) < least:
+            return False, f"its RCD must be time-delayed (S) and at least {plain(least)} mA"
     if not rulebook.devices[upstream.standard].overload_protection:
         return True, "a switch does not trip"
     ratio_a = rulebook.data.residual.rating_ratio

@@ -11,7 +11,7 @@ def protective_device(study: Study, point_id: str) -> Device | None:
     fuse = study.fused.before(point_id) if study.fused.legs else None
     if fuse is None:
         return study.ahead.protection
-    return Device(standard="bs1362", curve=None, rating_a=float(fuse.fuse_a or 13), rcd=study.circuit.device.rcd)
+    return Device(standard="bs1362", curve=None, rating_a=float(fuse.fuse_a or 13), rcd=None)
 
 
 def device_name(rulebook: Rulebook, device: Device) -> str:

@@ -1,5 +1,6 @@
 """The greatest Zs that lets a device disconnect in time."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from lumbek.core.model.device import Device, Rcd
@@ -29,8 +30,11 @@ def zs_limit(study: Study, point_id: str) -> ZsLimit | None:
     device = protective_device(study, point_id)
     key = (device.standard, device.rating_a) if device else None
     if key not in study.zs_limits:
-        final = study.rulebook.kinds[study.circuit.kind].final
-        study.zs_limits[key] = device_limit(study, device, study.ahead.earthing, final, study.circuit.device.rcd)
+        # What may be a feed or may be equipment is held to the shorter time; `fault_protection` asks which it is.
+        final = study.standing.feeds_only_boards is not True
+        study.zs_limits[key] = device_limit(
+            study, device, study.ahead.earthing, final, study.known_rcds, sockets=bool(study.standing.sockets)
+        )
     found: ZsLimit | None = study.zs_limits[key]
     return found
 
@@ -43,26 +47,48 @@ def measured_factor(study: Study, limit: ZsLimit) -> float:
     return 1.0 if limit.by_rcd else study.rulebook.measured_zs_factor
 
 
+def rcd_limit(study: Study, rcds: Sequence[Rcd], clause: str) -> ZsLimit | None:
+    """Return the limit of the RCD that allows most: 50 V / IΔn (411.5.3, 411.4.204). None without one that is known."""
+    known = [rcd.rated_ma for rcd in rcds if rcd.rated_ma is not None]
+    if not known:
+        return None
+    volts, rated_a = study.rulebook.data.fault_protection.touch_voltage_v, min(known) / 1000
+    ohm = volts / rated_a
+    steps = (
+        Step(
+            text=f"The RCD disconnects: RA × IΔn no more than {plain(volts)} V",
+            sum=f"{plain(volts)} V / {plain(rated_a)} A = {plain(floor_to(ohm, 0))} Ω",
+        ),
+    )
+    return ZsLimit(ohm=ohm, steps=steps, by_rcd=True, clause=study.clause(clause))
+
+
+def rcd_instead(study: Study) -> ZsLimit | None:
+    """Return the limit of an RCD where the loop is too high for the overcurrent device (411.4.204); None without one.
+
+    A fault between line and neutral is no RCD's: behind a mere switch nothing would cut that off, so none counts.
+    """
+    if study.ahead.behind_switch:
+        return None
+    return rcd_limit(study, study.known_rcds, "zs-rcd")
+
+
 def device_limit(
-    study: Study, device: Device | None, earthing: str | None, final: bool, rcd: Rcd | None
+    study: Study,
+    device: Device | None,
+    earthing: str | None,
+    final: bool,
+    rcds: Sequence[Rcd],
+    sockets: bool = False,
 ) -> ZsLimit | None:
     """Return the limit that a device or, on TT, an RCD sets; `final` circuits have the shorter time."""
     book = study.rulebook
     rules = book.data.fault_protection
     if earthing == "TT":
-        if rcd is None:
-            return None
-        ohm = rules.touch_voltage_v / (rcd.rated_ma / 1000)
-        steps = (
-            Step(
-                text=f"The RCD disconnects: RA × IΔn no more than {plain(rules.touch_voltage_v)} V",
-                sum=f"{plain(rules.touch_voltage_v)} V / {plain(rcd.rated_ma / 1000)} A = {plain(floor_to(ohm, 0))} Ω",
-            ),
-        )
-        return ZsLimit(ohm=ohm, steps=steps, by_rcd=True, clause=study.clause("zs-tt"))
+        return rcd_limit(study, rcds, "zs-tt")
     if device is None:
         return None
-    time_s = book.disconnection_time_s(device, study.group, final, earthing or "TN-S")
+    time_s = book.disconnection_time_s(device, sockets, final, earthing or "TN-S")
     name = device_name(study.rulebook, device)
     clause = study.clause("zs")
     listed = device if device.curve else book.listed_fuse(device, time_s)

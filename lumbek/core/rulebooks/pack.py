@@ -4,6 +4,7 @@ The checks ask a `Rulebook`, never a standard by name, so an edition is added by
 """
 
 import json
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cache, cached_property
 from importlib.resources.abc import Traversable
@@ -12,9 +13,20 @@ from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import CircuitKind
 from lumbek.core.model.device import Device
 from lumbek.core.model.job import JobHead, RulebookId
+from lumbek.core.numbers import plain
 from lumbek.core.result import Clause
 from lumbek.core.rulebooks.rules import Appliance, CircuitKindRules, DeviceType, RulebookData
 from lumbek.core.rulebooks.tables import DATA, at_or_above, rows
+
+# How a method lays a cable in the ground; one that is not here covers both.
+_LAYINGS = {"D1": ("duct",), "D2": ("direct",)}
+
+
+def _lower(factors: Iterable[float | None]) -> float | None:
+    """Return the lower of the factors for each way to lie; None where there is none, or one is beyond its table."""
+    found = list(factors)
+    known = [factor for factor in found if factor is not None]
+    return min(known) if known and len(known) == len(found) else None
 
 
 @dataclass(frozen=True)
@@ -53,7 +65,31 @@ class Rulebook:
             float(row["csa_mm2"]): float(row["milliohm_per_m_20c"])
             for row in rows(self.common / "conductor_resistance.csv")
             if row["material"] == "copper"
+        } | {csa: milliohm for csa, (_, milliohm) in self.imperial.items()}
+
+    @cached_property
+    def imperial(self) -> dict[float, tuple[str, float]]:
+        """Old conductors by their area in mm²: what they are called, and their mΩ/m at 20 °C.
+
+        Those with the area of a metric size are that size.
+        """
+        found = {
+            float(row["csa_mm2"]): (row["stranding"], float(row["milliohm_per_m_20c"]))
+            for row in rows(self.common / "imperial.csv")
         }
+        metric = {float(row["csa_mm2"]) for row in rows(self.common / "conductor_resistance.csv")}
+        return {csa: each for csa, each in found.items() if csa not in metric}
+
+    def rated_csa_mm2(self, csa_mm2: float) -> float:
+        """Return the size whose ratings a conductor has: itself, or for an old one the next smaller metric size."""
+        if csa_mm2 not in self.imperial:
+            return csa_mm2
+        return max(each for each in self.conductor_milliohm_per_m if each < csa_mm2 and each not in self.imperial)
+
+    def size_words(self, csa_mm2: float) -> str:
+        """Return a size as it is called: in mm², of an old conductor with its strands."""
+        strands = f" ({self.imperial[csa_mm2][0]})" if csa_mm2 in self.imperial else ""
+        return f"{plain(csa_mm2)} mm²{strands}"
 
     @cached_property
     def flat_cpc_mm2(self) -> dict[float, float]:
@@ -87,12 +123,16 @@ class Rulebook:
     def milliohm_per_m(self, cable: Cable, conductor: str) -> float | None:
         """Return the resistance at 20 °C in mΩ/m of a cable's L, N or E; None where no table has it.
 
-        E is a core, the steel armour (maker's greatest figure), or a conduit by its stated figure.
+        E is a core, the steel armour (maker's greatest figure), or a conduit by its stated figure; None where nobody
+        has said what it is, and where there is none.
         """
-        if conductor == "E" and cable.cpc_by == "armour":
-            return self._armour.get((cable.cores, cable.csa_mm2))
-        if conductor == "E" and cable.cpc_by == "conduit":
-            return cable.conduit_milliohm_per_m
+        if conductor == "E":
+            if cable.earth_by in (None, "none") or cable.lacks_core:
+                return None
+            if cable.earth_by == "armour":
+                return self._armour.get((cable.cores, cable.csa_mm2))
+            if cable.earth_by == "conduit":
+                return cable.conduit_milliohm_per_m
         csa = self.cpc_mm2(cable) if conductor == "E" else cable.csa_mm2
         if csa is None:
             return None
@@ -103,10 +143,12 @@ class Rulebook:
     def hot_factor(self, cable: Cable, conductor: str = "L") -> float:
         """Return the factor on 20 °C resistance at the insulation's limit: 1.20 at 70 °C, 1.28 at 90 °C.
 
-        R = R20 (1 + 0.004 (t - 20)), IEC 60228 and BS 7671 Appendix 3. Armour and conduit stay at 20 °C: their
-        maker's figure is the greatest already.
+        R = R20 (1 + 0.004 (t - 20)), IEC 60228 and BS 7671 Appendix 3. Armour is 10 K cooler and of steel; conduit
+        stays at 20 °C.
         """
-        if conductor == "E" and cable.cpc_by != "core":
+        if conductor == "E" and cable.earth_by == "armour":
+            return self.data.conductors.armour_factor[cable.insulation]
+        if conductor == "E" and cable.earth_by == "conduit":
             return 1.0
         return self.temperature_factor(self.data.conductors.limit_c[cable.insulation])
 
@@ -137,13 +179,15 @@ class Rulebook:
         if cable.type == "flex":
             found = self.flex.get(cable.csa_mm2)
             return (found["current_a"], "4F3A") if found else None
-        return self._ratings.get((kind.rating_rows, cable.insulation, loaded, method, cable.csa_mm2))
+        rated_as = kind.rated_as.get(method, kind.rating_rows)
+        return self._ratings.get((rated_as, cable.insulation, loaded, method, self.rated_csa_mm2(cable.csa_mm2)))
 
     def listed_csas(self, cable: Cable, method: str, loaded: int = 2) -> list[float]:
         """Return the sizes in mm² that have a tabulated capacity for this type of cable and method."""
         if cable.type == "flex":
             return sorted(self.flex)
-        rows_key = self.data.cables[cable.type].rating_rows
+        kind = self.data.cables[cable.type]
+        rows_key = kind.rated_as.get(method, kind.rating_rows)
         return sorted(key[4] for key in self._ratings if key[:4] == (rows_key, cable.insulation, loaded, method))
 
     @cached_property
@@ -174,6 +218,21 @@ class Rulebook:
         return at_or_above(self._grouping[arrangement], circuits)
 
     @cached_property
+    def _grouping_ground(self) -> dict[tuple[str, str], dict[float, float]]:
+        table: dict[tuple[str, str], dict[float, float]] = {}
+        for row in rows(self.common / "grouping_ground.csv"):
+            table.setdefault((row["laid"], row["spacing"]), {1.0: 1.0})[float(row["circuits"])] = float(row["factor"])
+        return table
+
+    def ground_grouping_factor(self, method: str, spacing: str, circuits: int) -> float | None:
+        """Return Cg for that many circuits side by side in the ground (BS 7671 4C2, 4C3; IEC B.52.18, B.52.19).
+
+        Where a method covers ducts and direct burial the lower factor counts; None beyond the tables.
+        """
+        tables = [self._grouping_ground.get((laid, spacing)) for laid in _LAYINGS.get(method, ("duct", "direct"))]
+        return _lower(at_or_above(table, circuits) for table in tables if table is not None)
+
+    @cached_property
     def _soil(self) -> dict[str, dict[float, float]]:
         table: dict[str, dict[float, float]] = {}
         for row in rows(self.common / "soil_factor.csv"):
@@ -185,10 +244,8 @@ class Rulebook:
 
         The ratings hold at 2.5 K m / W. Where a method covers ducts and direct burial the lower factor counts.
         """
-        layings = {"D1": ("duct",), "D2": ("direct",)}.get(method, ("duct", "direct"))
-        factors = [at_or_above(self._soil[laying], km_per_w) for laying in layings]
-        known = [factor for factor in factors if factor is not None]
-        return min(known) if len(known) == len(factors) else None
+        layings = _LAYINGS.get(method, ("duct", "direct"))
+        return _lower(at_or_above(self._soil[laying], km_per_w) for laying in layings)
 
     @cached_property
     def _depth(self) -> dict[float, float]:
@@ -231,12 +288,12 @@ class Rulebook:
         """Return the tabulated voltage drop in mV per A and m: both conductors for single phase."""
         if cable.type == "flex":
             return self.flex[cable.csa_mm2]["mv_per_a_m"] if cable.csa_mm2 in self.flex and phases == 1 else None
-        return self._volt_drop.get((cable.insulation, phases, cable.csa_mm2))
+        return self._volt_drop.get((cable.insulation, phases, self.rated_csa_mm2(cable.csa_mm2)))
 
-    def volt_drop_limit_percent(self, group: str) -> float:
-        """Return the greatest drop in percent of U0 for a group of circuit kinds."""
+    def volt_drop_limit_percent(self, lights: bool) -> float:
+        """Return the greatest drop in percent of U0: for lights, and for all else."""
         rules = self.data.volt_drop
-        return rules.lighting_percent if group == "lighting" else rules.other_percent
+        return rules.lighting_percent if lights else rules.other_percent
 
     # Devices and fault protection
 
@@ -247,16 +304,26 @@ class Rulebook:
         return {key: Appliance.model_validate(value) for key, value in raw.items()}
 
     @cached_property
-    def _let_through(self) -> list[tuple[str, float, float]]:
+    def _let_through(self) -> list[tuple[float, str, float, float]]:
         return [
-            (row["curve"], float(row["rating_up_to_a"]), float(row["let_through_a2s"]))
+            (
+                float(row["fault_up_to_ka"]),
+                row["curve"],
+                float(row["rating_up_to_a"]),
+                float(row["let_through_a2s"]),
+            )
             for row in rows(self.common / "let_through.csv")
         ]
 
-    def let_through_a2s(self, device: Device) -> float | None:
-        """Return the energy in A²s that a 6 kA breaker of class 3 lets through (EN 60898-1); None if not listed."""
+    def let_through_a2s(self, device: Device, fault_ka: float) -> tuple[float, float] | None:
+        """Return (A²s, up to kA): the most that a class 3 breaker lets through at a fault current (EN 60898-1).
+
+        None where its curve, its rating or so great a current is not listed.
+        """
         fitting = [
-            energy for curve, most_a, energy in self._let_through if curve == device.curve and device.rating_a <= most_a
+            (energy, most_ka)
+            for most_ka, curve, most_a, energy in self._let_through
+            if curve == device.curve and device.rating_a <= most_a and fault_ka <= most_ka
         ]
         return min(fitting, default=None)
 
@@ -265,7 +332,7 @@ class Rulebook:
         rules = self.data.withstand
         return (
             rules.k_armour[cable.insulation]
-            if conductor == "E" and cable.cpc_by == "armour"
+            if conductor == "E" and cable.earth_by == "armour"
             else rules.k[cable.insulation]
         )
 
@@ -283,10 +350,20 @@ class Rulebook:
         pairs, cables = self.data.usual, self.data.usual_cables
         return {
             key: kind.model_copy(
-                update={"usual": pairs.get(key, kind.usual), "cable": cables.get(kind.cable, kind.cable)}
+                update={
+                    "usual": pairs.get(key, kind.usual),
+                    "cable": cables.get(kind.cable, kind.cable),
+                    **self._differs(key),
+                }
             )
             for key, kind in kinds.items()
         }
+
+    def _differs(self, kind: CircuitKind) -> dict[str, object]:
+        """Return what this rulebook says otherwise of a kind: with another point its fuse goes too."""
+        said = self.data.kinds_differ.get(kind)
+        found: dict[str, object] = said.model_dump(exclude_none=True) if said else {}
+        return {**found, "fuse_a": None} if "point" in found else found
 
     @cached_property
     def _published_zs(self) -> dict[tuple[str, float, float], float]:
@@ -302,6 +379,8 @@ class Rulebook:
         Breakers act within 0.1 s at their trip multiple, so the 0.4 s figure serves for every time.
         """
         breaker = self.devices[device.standard].form == "breaker"
+        if device.standard == "bs3871":
+            return None
         key = f"bs-en-60898-{device.curve}" if breaker else device.standard
         times = (time_s, 0.4) if breaker else (time_s,)
         for time in times:
@@ -325,21 +404,32 @@ class Rulebook:
     def trip_current_a(self, device: Device, time_s: float) -> float | None:
         """Return Ia in A: the current that surely operates the device within `time_s`.
 
-        For EN 60898 and EN 61009 breakers 5, 10 or 20 In by type; for fuses from the published table, by the next
-        larger where one is not listed, Ia = U0 Cmin / Zs with the Cmin of the table. A TT time of 0.2 s has no fuse
-        table: None.
+        For breakers the multiple of In that their type acts at for certain; for fuses from the published table, by
+        the next larger where one is not listed, Ia = U0 Cmin / Zs with the Cmin of the table. A TT time of 0.2 s has
+        no fuse table: None.
         """
         if device.curve is not None:
             return self.data.fault_protection.trip_multiple[device.curve] * device.rating_a
         published = self.published_zs_ohm(self.listed_fuse(device, time_s), time_s)
         return None if published is None else self.u0_v * self.data.fault_protection.published_cmin / published
 
-    def disconnection_time_s(self, device: Device, group: str, final: bool, earthing: str) -> float:
-        """Return the greatest disconnection time in s (Table 41.1 and 411.3.2.2 to 411.3.2.4)."""
+    def disconnection_time_s(self, device: Device, sockets: bool, final: bool, earthing: str) -> float:
+        """Return the greatest disconnection time in s (Table 41.1 and 411.3.2.2 to 411.3.2.4).
+
+        A final circuit with any socket-outlet has the short time up to a greater rating.
+        """
         rules = self.data.fault_protection
-        most = rules.socket_final_up_to_a if group == "sockets" else rules.fixed_final_up_to_a
+        most = rules.socket_final_up_to_a if sockets else rules.fixed_final_up_to_a
         times = rules.final_s if final and device.rating_a <= most else rules.other_s
         return times.TT if earthing == "TT" else times.TN
+
+    def needed_iz_a(self, device: Device) -> float:
+        """Return what a cable must carry in A to be guarded by a device: In, or I2 / 1.45 of a gG fuse (433.1)."""
+        rules = self.data.capacity
+        multiple = next((i2 for most_a, i2 in rules.fuse_i2 if device.rating_a <= most_a), None)
+        if device.standard != "bs88-2" or multiple is None:
+            return device.rating_a
+        return max(device.rating_a, device.rating_a * multiple / rules.fuse_i2_iz)
 
     def earthing_conductor_mm2(self, line_mm2: float) -> float:
         """Return the least protective conductor in mm² for a line conductor (Table 54.7; IEC 60364-5-54 Table 54.2)."""

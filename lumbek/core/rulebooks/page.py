@@ -59,6 +59,8 @@ _FIGURES = {
     "fault_protection.measured_factor": "Part of the Zs limit that a cold measurement may reach",
     "ring.allowed": "Ring final circuits described",
     "rcd.concealed_cables": "30 mA for shallow cables in walls",
+    "capacity.buried": "Cc, for cables in the ground",
+    "least_csa.lighting_mm2": "Least copper for lighting, mm²",
     "arc_fault.required_in_higher_risk": "Arc-fault detection required in homes of higher risk",
     "pme.guard_outdoors": "PME outdoors wants a guard against a lost neutral",
 }
@@ -68,13 +70,15 @@ _COMMON_TABLES = {
     "conductor_resistance.csv": "Conductor resistance at 20 °C",
     "flat_cable_cpc.csv": "The cpc inside flat cables",
     "armour_resistance.csv": "Steel armour at 20 °C, makers' greatest figures",
-    "grouping_factor.csv": "Grouping, Cg",
+    "grouping_factor.csv": "Grouping in air, Cg",
+    "grouping_ground.csv": "Grouping in the ground, Cg",
+    "imperial.csv": "Old conductors by their strands",
     "insulation_factor.csv": "Length in insulation, Ci",
     "soil_factor.csv": "Thermal resistivity of soil, Cs",
     "depth_factor.csv": "Depth in the ground, Cd",
     "flex.csv": "Flexible cords",
     "max_zs.csv": "Greatest Zs as published",
-    "let_through.csv": "Let-through energy of 6 kA breakers, class 3",
+    "let_through.csv": "Let-through energy of breakers, class 3, by the fault current",
 }
 _OWN_TABLES = {
     "cable_ratings.csv": "Current-carrying capacity, A",

@@ -91,9 +91,33 @@ class RcdRules(_Data):
     lighting: bool
     concealed_cables: bool
     bath_room: bool
-    tt_final: bool
-    outdoor_up_to_a: float
     most_ma: float
+
+
+class LightingRules(_Data):
+    """The greatest device of a circuit of lights in A: what lampholders and their accessories are made for."""
+
+    most_device_a: float
+
+
+class LeastCsaRules(_Data):
+    """The least copper of fixed wiring in mm², by what it feeds."""
+
+    lighting_mm2: float
+    power_mm2: float
+
+
+class ChargingRules(_Data):
+    """Whether a charging point has a circuit and an RCD of its own."""
+
+    own_circuit: bool
+    own_rcd: bool
+
+
+class SourceRules(_Data):
+    """Whether a source of power beside the supply has a circuit of its own."""
+
+    own_circuit: bool
 
 
 class ArcFaultRules(_Data):
@@ -125,6 +149,8 @@ class CableType(_Data):
     insulations: tuple[str, ...]
     cpc: Literal["flat", "same"]
     methods: tuple[str, ...]
+    # Methods whose figures are those of another type of cable.
+    rated_as: dict[str, str] = {}
 
 
 class TestRules(_Data):
@@ -142,42 +168,64 @@ class TestRules(_Data):
     # Probe contact and terminals between them add up to this much on a sound circuit; one digit of the display.
     contact_ohm: float
     digit_ohm: float
+    # What a loop test that trips no RCD may read too high through one, and how far two loop readings agree.
+    no_trip_ohm: float
+    loop_part: float
 
 
 class BathRules(_Data):
-    """Bath and shower rooms: the least protection against water by zone, and how far sockets stay from zone 1."""
+    """Bath and shower rooms: the least protection against water by zone, and how far sockets stay from zone 1.
+
+    SELV of no more than these volts may stand in zone 0, and elsewhere; a shaver supply in its own zones. Without a
+    tray zone 1 reaches so far, and there is no zone 2.
+    """
 
     ip_by_zone: dict[str, str]
     selv_only_zone: str
     socket_from_zone_1_m: float | None
+    shaver_zones: tuple[str, ...]
+    selv_zone_0_v: float
+    selv_v: float
+    no_tray_zone_1_m: float
 
 
 class WithstandRules(_Data):
     """k in A √s / mm² of conductors in a cable, and of steel armour, by insulation.
 
-    Faster than `fast_s` a breaker is judged by what it lets through, listed at `let_through_at_ka`. Steel's
-    resistivity is that at 20 °C, in mΩ mm² / m (IEC 60949).
+    A breaker acts within `fast_s` as its standard has it, and within a half-cycle of the supply as it is made.
+    Steel's resistivity is that at 20 °C, in mΩ mm² / m (IEC 60949).
     """
 
     k: dict[str, float]
     k_armour: dict[str, float]
     fast_s: float
-    let_through_at_ka: float
+    half_cycle_s: float
     steel_milliohm_mm2_per_m: float
 
 
 class ConductorRules(_Data):
-    """The temperature in °C that each insulation allows its conductor, and the change of resistance per K."""
+    """The temperature in °C that each insulation allows its conductor, and the change of resistance per K.
+
+    `armour_factor` is that on the 20 °C resistance of the armour round it at work.
+    """
 
     limit_c: dict[str, float]
     per_kelvin: float
+    armour_factor: dict[str, float]
 
 
 class CapacityRules(_Data):
-    """Cf and Cc of a BS 3036 fuse, the part of its rating at which a cable is left out of its group, and Ct's end."""
+    """Cf of a BS 3036 fuse, Cc in the ground, the part of its rating at which a cable is left out of its group.
+
+    A gG fuse surely acts at so many times its rating (each up to a rating in A), which the cable carries `fuse_i2_iz`
+    times. Terminals are made for conductors at `cool_terminals_c`. Ct holds up to its size in mm².
+    """
 
     semi_enclosed: float
-    semi_enclosed_buried: float
+    buried: float
+    fuse_i2: tuple[tuple[float, float], ...]
+    fuse_i2_iz: float
+    cool_terminals_c: float
     light_part: float
     ct_up_to_mm2: float
 
@@ -192,9 +240,14 @@ class EarthingConductorRules(_Data):
 
 
 class BreakingRules(_Data):
-    """The usual breaking capacities of devices at a board, in kA."""
+    """The usual breaking capacities of devices at a board, in kA.
+
+    The conditional rating of an enclosure holds behind a service fuse of one of these kinds, up to a rating in A.
+    """
 
     usual_ka: tuple[float, ...]
+    conditional_behind: tuple[str, ...]
+    conditional_up_to_a: float
 
 
 class ResidualRules(_Data):
@@ -236,6 +289,14 @@ class UsualPair(_Data):
     csa_mm2: float
 
 
+class KindDiffers(_Data):
+    """What this rulebook's practice says otherwise of a kind of circuit; None where it says the same."""
+
+    special: str | None = None
+    loads: str | None = None
+    point: PointKind | None = None
+
+
 class RulebookData(_Data):
     """The file `rules.json` of a pack; `since` is the day its edition came into force."""
 
@@ -252,6 +313,10 @@ class RulebookData(_Data):
     ring: RingRules
     socket_radial: SocketRadialRules
     rcd: RcdRules
+    lighting: LightingRules
+    least_csa: LeastCsaRules
+    charging: ChargingRules
+    source: SourceRules
     arc_fault: ArcFaultRules
     pme: PmeRules
     methods: dict[str, Method]
@@ -269,6 +334,7 @@ class RulebookData(_Data):
     # Where this rulebook's practice is another than `kinds.json` has it: pairs by kind, and cables instead of those.
     usual: dict[str, tuple[UsualPair, ...]] = {}
     usual_cables: dict[str, str] = {}
+    kinds_differ: dict[str, KindDiffers] = {}
     clauses: dict[str, ClauseText]
 
 
@@ -295,6 +361,7 @@ class Appliance(_Data):
     diversity: DiversityClass
     leakage_ma: float
     dc: DcPart
+    rated_v: float | None = None
 
 
 class CircuitKindRules(_Data):
@@ -306,7 +373,6 @@ class CircuitKindRules(_Data):
     """
 
     name: str
-    group: Literal["sockets", "lighting", "fixed", "alarms", "feed", "vehicle"]
     usual: Annotated[tuple[UsualPair, ...], Field(min_length=1)]
     final: bool
     loads: str

@@ -1,7 +1,7 @@
 """What each segment of a leg carries: Iz = It x Ca x Cg x Ci x Cs x Cd x Cf x Cc."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import prod
 
 from lumbek.core.model.cable import Cable
@@ -10,6 +10,9 @@ from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.numbers import plain, show
 from lumbek.core.result import Step
 from lumbek.core.rulebooks import Rulebook
+
+# How a cable lies that nothing keeps warm: what insulation round it takes away is taken from this.
+_OPEN_METHOD = "C"
 
 
 @dataclass(frozen=True)
@@ -38,12 +41,36 @@ def segment_capacity(
 ) -> Capacity:
     """Return the capacity of one segment (BS 7671 Appendix 4; IEC 60364-5-52 Annex B).
 
-    `loaded` is 2, or 3 for three phases. A BS 3036 fuse ahead counts as Cf = 0.725, with Cc = 0.9 in the ground.
-    Cables that carry no more than 30 % of their grouped rating are left out of the count for Cg (BS 7671
-    Appendix 4, 2.3.3; IEC 60364-5-52, B.52.2.1). Between table entries the less favourable one is taken.
+    `loaded` is 2, or 3 for three phases. A BS 3036 fuse ahead counts as Cf = 0.725; in the ground Cc counts for
+    every device (433.1.203). Cables that carry no more than 30 % of their grouped rating are left out of the count
+    for Cg (BS 7671 Appendix 4, 2.3.3; IEC 60364-5-52, B.52.2.1). Between table entries the less favourable one is
+    taken. A cable hotter than its terminals may be is held to what keeps them cool (512.1.5): the lesser of its own
+    column and that of their temperature.
     """
     segment, cable = leg.segments[index], leg.cable or circuit.cable
     method = segment.method or circuit.method
+    own = _by_column(rulebook, leg, index, cable, method, semi_enclosed, loaded)
+    limit_c, cool_c = rulebook.data.conductors.limit_c, rulebook.data.capacity.cool_terminals_c
+    if own.iz_a is None or circuit.terminals_90 or limit_c[cable.insulation] <= cool_c:
+        return own
+    insulation = next(each for each, limit in limit_c.items() if limit == cool_c)
+    cooler = cable.model_copy(update={"insulation": insulation})
+    cool = _by_column(rulebook, leg, index, cooler, method, semi_enclosed, loaded)
+    if cool.iz_a is None or cool.iz_a >= own.iz_a:
+        return own if cool.iz_a is not None else cool
+
+    def working() -> tuple[Step, ...]:
+        words = f"The terminals are taken as fit for {plain(cool_c)} °C, so the cable carries what that column gives"
+        return (*cool.steps, Step(text=words, sum=f"its own column: {show(own.iz_a or 0.0, 1)} A"))
+
+    return replace(cool, working=working)
+
+
+def _by_column(
+    rulebook: Rulebook, leg: Leg, index: int, cable: Cable, method: str, semi_enclosed: bool, loaded: int
+) -> Capacity:
+    """Return the capacity of one segment by the column of this cable's insulation."""
+    segment = leg.segments[index]
     found = rulebook.tabulated_capacity_a(cable, method, loaded)
     if found is None:
         return Capacity(leg=leg.id, segment=index, iz_a=None, missing=_unrated(rulebook, cable, method))
@@ -57,19 +84,20 @@ def segment_capacity(
             iz_a=None,
             missing=f"{unknown[0]}: beyond its table ({_surroundings(segment)})",
         )
+    laid = _as_surrounded(rulebook, segment, cable, method, it, loaded)
     surroundings = prod(value for _, value in factors if value is not None)
     if semi_enclosed:
         factors.append(("Cf", rulebook.data.capacity.semi_enclosed))
-        # In the ground its slow operation and the ground's slow warming come together.
-        if rulebook.data.methods[method].medium == "ground":
-            factors.append(("Cc", rulebook.data.capacity.semi_enclosed_buried))
-    iz = it
+    buried = rulebook.data.capacity.buried
+    if rulebook.data.methods[method].medium == "ground" and buried != 1:
+        factors.append(("Cc", buried))
+    iz = laid
     for _, value in factors:
         iz *= value or 0.0
     counted = segment.grouped_circuits - segment.lightly_loaded
 
     def working() -> tuple[Step, ...]:
-        product = " × ".join([plain(it), *(plain(value or 0.0) for _, value in factors)])
+        product = " × ".join([plain(round(laid, 6)), *(plain(value or 0.0) for _, value in factors)])
         names = " × ".join(["It", *(name for name, _ in factors)])
         left_out = (
             Step(
@@ -78,19 +106,39 @@ def segment_capacity(
                 sum=f"{counted} count",
             ),
         )
+        surrounded = (
+            Step(
+                text=f"{plain(segment.insulation_mm)} mm of it in insulation: no more than method "
+                f"{_OPEN_METHOD} × {plain(rulebook.insulation_factor(segment.insulation_mm))}",
+                sum=f"It = {plain(round(laid, 6))} A",
+            ),
+        )
+        rated = rulebook.rated_csa_mm2(cable.csa_mm2)
+        size = rulebook.size_words(cable.csa_mm2) + (f", rated as {plain(rated)} mm²" * (rated != cable.csa_mm2))
         return (
             *(left_out if segment.lightly_loaded else ()),
             Step(
-                text=f"Table {table}: {plain(cable.csa_mm2)} mm², method {method}, "
-                f"{rulebook.data.methods[method].name}",
+                text=f"Table {table}: {size}, method {method}, {rulebook.data.methods[method].name}",
                 sum=f"It = {plain(it)} A",
             ),
+            *(surrounded if laid != it else ()),
             Step(text=names, sum=f"Iz = {product} = {show(iz, 1)} A")
             if factors
             else Step(text="No factor applies", sum=f"Iz = It = {show(iz, 1)} A"),
         )
 
-    return Capacity(leg=leg.id, segment=index, iz_a=iz, it_a=it, factor=surroundings, working=working)
+    return Capacity(leg=leg.id, segment=index, iz_a=iz, it_a=laid, factor=surroundings, working=working)
+
+
+def _as_surrounded(rulebook: Rulebook, segment: Segment, cable: Cable, method: str, it_a: float, loaded: int) -> float:
+    """Return It in A of a method that has insulation in its figure, with the insulation that is said besides.
+
+    It is no more than a cable in the open has with that length of it surrounded (523.9).
+    """
+    if segment.insulation_mm <= 0 or not rulebook.data.methods[method].insulation_included:
+        return it_a
+    opened = rulebook.tabulated_capacity_a(cable, _OPEN_METHOD, loaded)
+    return it_a if opened is None else min(it_a, opened[0] * rulebook.insulation_factor(segment.insulation_mm))
 
 
 def _factors(rulebook: Rulebook, segment: Segment, cable: Cable, method: str) -> list[tuple[str, float | None]]:
@@ -99,7 +147,12 @@ def _factors(rulebook: Rulebook, segment: Segment, cable: Cable, method: str) ->
     factors: list[tuple[str, float | None]] = []
     if segment.ambient_c is not None and segment.ambient_c != rulebook.reference_ambient_c(method):
         factors.append(("Ca", rulebook.ambient_factor(method, cable.insulation, segment.ambient_c)))
-    grouping = rulebook.grouping_factor(segment.arrangement, segment.grouped_circuits - segment.lightly_loaded)
+    together = segment.grouped_circuits - segment.lightly_loaded
+    grouping = (
+        rulebook.ground_grouping_factor(method, segment.spacing, together)
+        if rules.medium == "ground"
+        else rulebook.grouping_factor(segment.arrangement, together)
+    )
     if grouping != 1.0:
         factors.append(("Cg", grouping))
     if segment.insulation_mm > 0 and not rules.insulation_included:

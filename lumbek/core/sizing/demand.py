@@ -3,22 +3,30 @@
 from collections.abc import Callable
 
 from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.circuit.standing import RING_OUTLETS, is_light
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.point import PASSIVE_KINDS, Point
+from lumbek.core.model.point import PASSIVE_KINDS, Load, Point
 from lumbek.core.numbers import plain, show
 from lumbek.core.result import Step
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.rulebooks.rules import DiversityRule
 from lumbek.core.sizing.diversity import diversified_a
 from lumbek.core.value import Frozen
 
 
 class Demand(Frozen):
-    """Ib in A, the current in A drawn at each point, whether it was stated or assumed, and the working."""
+    """Ib in A, the current in A drawn at each point, whether it was stated or assumed, and the working.
+
+    Where it is assumed, `far` is the point that the load is taken at, of those in `far_of`, and `far_a` how much of it.
+    """
 
     ib_a: float
     at_points: dict[str, float]
     stated: bool
     steps: tuple[Step, ...]
+    far: str | None = None
+    far_a: float = 0.0
+    far_of: tuple[str, ...] = ()
 
 
 def demand(
@@ -31,7 +39,7 @@ def demand(
 ) -> Demand | None:
     """Return the demand of a circuit; None if there is nothing that could draw a current.
 
-    Stated loads are used where they are (cookers with their diversity). Otherwise the conventional loads: sockets
+    Stated loads are used where they are, with their diversity. Otherwise the conventional loads: sockets
     20 A at the far point and the rest of the rating spread evenly; anything else the whole rating, lights shared
     evenly, a fixed load at the far end. `rating` is that of the protecting device in A; `farthest` picks, of some
     points, the one with the greatest line resistance from the board.
@@ -51,12 +59,12 @@ def demand(
     users = [point for point in reached if point.kind not in PASSIVE_KINDS and point.id not in behind_fuses]
     if not users:
         return None
-    group = rulebook.kinds[circuit.kind].group
-    if group == "sockets":
+    candidates, far, far_a = [point.id for point in users], None, rating
+    if any(point.kind in RING_OUTLETS for point in users):
         far_rule = rulebook.data.ring.far_a if ring else rulebook.data.socket_radial.far_a
         far_a = min(far_rule, rating)
-        unfused = [point.id for point in users if point.kind != "fused-spur"]
-        far = farthest(unfused or [point.id for point in users])
+        candidates = [point.id for point in users if point.kind != "fused-spur"] or candidates
+        far = farthest(candidates)
         share = (rating - far_a) / len(users)
         at_points = {point.id: share for point in users}
         at_points[far] += far_a
@@ -64,11 +72,11 @@ def demand(
             f"No loads stated: {plain(far_a)} A taken at {circuit.point_title(far)}, the far point, and "
             f"{plain(rating - far_a)} A spread evenly over {len(users)} points"
         )
-    elif group == "lighting":
+    elif any(is_light(point) for point in users):
         at_points = {point.id: rating / len(users) for point in users}
         text = f"No loads stated: the device's {plain(rating)} A spread evenly over {len(users)} points"
     else:
-        far = farthest([point.id for point in users])
+        far = farthest(candidates)
         at_points = {far: rating}
         text = f"No loads stated: the device's {plain(rating)} A taken at {circuit.point_title(far)}, the far end"
     return Demand(
@@ -76,51 +84,68 @@ def demand(
         at_points=at_points,
         stated=False,
         steps=(Step(text=text, sum=f"Ib = {plain(rating)} A"),),
+        far=far,
+        far_a=far_a,
+        far_of=tuple(candidates) if far else (),
     )
+
+
+def conventional(demand: Demand, far: str) -> dict[str, float]:
+    """Return what is drawn at each point in A where another point is the far one."""
+    if demand.far is None:
+        return demand.at_points
+    moved = {**demand.at_points, demand.far: demand.at_points[demand.far] - demand.far_a}
+    return {**moved, far: moved.get(far, 0.0) + demand.far_a}
 
 
 def _stated(rulebook: Rulebook, circuit: Circuit, reached: list[Point]) -> Demand:
+    """Return the demand of the stated loads, with the diversity that one dwelling's appliances have among themselves.
+
+    A cooker is its parts together: the first amperes, a part of the rest, more for a socket in its control unit. Of
+    what is plugged in the largest counts in full. All else counts in full.
+    """
     phases = rulebook.kinds[circuit.kind].phases
-    at_points = {
-        point.id: sum(load.design_current_a(rulebook.u0_v, phases) for load in point.loads)
+    loads = [
+        (point.id, _class_of(circuit, load), load.design_current_a(rulebook.u0_v, phases))
         for point in reached
-        if point.loads
-    }
-    total = sum(at_points.values())
-    if circuit.kind == "cooker":
-        return _cooker(rulebook, circuit, at_points, total)
-    listed = " + ".join(show(current) for current in at_points.values())
-    return Demand(
-        ib_a=total,
-        at_points=at_points,
-        stated=True,
-        steps=(Step(text="The stated loads together", sum=f"Ib = {listed} = {show(total)} A"),),
-    )
-
-
-def _cooker(rulebook: Rulebook, circuit: Circuit, at_points: dict[str, float], total_a: float) -> Demand:
-    """Apply the diversity of one dwelling's cooker: the first amperes, a part of the rest, more for a socket."""
-    kept = diversified_a(rulebook.data.diversity["cooker"], [total_a])
+        for load in point.loads
+    ]
+    shares, steps = [1.0] * len(loads), list[Step]()
+    for kind, title in (("cooker", "a cooker"), ("sockets", "what is plugged in")):
+        alike = [index for index, each in enumerate(loads) if each[1] == kind]
+        rule = rulebook.data.diversity[kind]
+        total = sum(loads[index][2] for index in alike)
+        kept = diversified_a(rule, [loads[index][2] for index in alike])
+        if not total or (kept == total and kind != "cooker"):
+            continue
+        # The largest come in full, and the others share what is left to them.
+        full = sorted(alike, key=lambda index: -loads[index][2])[: rule.largest_count]
+        whole = sum(loads[index][2] for index in full)
+        for index in alike:
+            if index not in full:
+                shares[index] = (kept - whole) / (total - whole)
+        steps.append(Step(text=f"The appliances of {title} together", sum=f"{show(total)} A"))
+        steps.append(Step(text=f"Diversity for {title}: {_in_words(rule)}", sum=f"{show(kept)} A"))
+    at_points: dict[str, float] = {}
+    for (point_id, _, current), share in zip(loads, shares, strict=True):
+        at_points[point_id] = at_points.get(point_id, 0.0) + current * share
     extra = rulebook.data.diversity["cooker"].socket_a
-    socket = next((point for point in circuit.points if point.kind == "control-with-socket"), None)
-    ib = kept + (extra if socket else 0.0)
-    scaled = {point: current * kept / total_a if total_a else 0.0 for point, current in at_points.items()}
-    if socket:
-        scaled[socket.id] = scaled.get(socket.id, 0.0) + extra
-    rule = rulebook.data.diversity["cooker"]
-    rest = max(total_a - rule.first_a, 0.0)
-    arithmetic = f"{plain(rule.first_a)} + {plain(rule.rest)} × {show(rest)}" if rest else show(total_a)
-    return Demand(
-        ib_a=ib,
-        at_points=scaled,
-        stated=True,
-        steps=(
-            Step(text="The appliances together", sum=f"{show(total_a)} A"),
-            Step(
-                text=f"Diversity for a cooker: the first {plain(rule.first_a)} A, "
-                + f"{plain(100 * rule.rest)} % of the rest"
-                + (f", {plain(extra)} A for the socket in the control unit" if socket else ""),
-                sum=f"Ib = {arithmetic}{f' + {plain(extra)}' if socket else ''} = {show(ib)} A",
-            ),
-        ),
-    )
+    socket = next((point for point in reached if point.kind == "control-with-socket"), None)
+    if socket is not None and any(kind == "cooker" for _, kind, _ in loads):
+        at_points[socket.id] = at_points.get(socket.id, 0.0) + extra
+        steps.append(Step(text="The socket in the control unit", sum=f"{plain(extra)} A"))
+    total = sum(at_points.values())
+    listed = " + ".join(show(current) for current in at_points.values())
+    steps.append(Step(text="The stated loads together", sum=f"Ib = {listed} = {show(total)} A"))
+    return Demand(ib_a=total, at_points=at_points, stated=True, steps=tuple(steps))
+
+
+def _class_of(circuit: Circuit, load: Load) -> str | None:
+    """Return the class of a load: as said; on a cooker's circuit it is part of the cooker where nothing is said."""
+    return load.diversity or ("cooker" if circuit.kind == "cooker" else None)
+
+
+def _in_words(rule: DiversityRule) -> str:
+    """Return what a rule of diversity counts."""
+    first = f"the first {plain(rule.first_a)} A" if rule.first_a else "the largest in full"
+    return f"{first}, {plain(100 * rule.rest)} % of the rest"

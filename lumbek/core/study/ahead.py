@@ -1,16 +1,27 @@
 """What stands between the supply and a circuit: its devices and feeds, and the loop and fault current they leave."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
 from math import hypot
 
+from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.device import Device
 from lumbek.core.model.supply import Supply
 from lumbek.core.model.terminals import CONDUCTORS
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.feeds import Feed, feeds_of
-from lumbek.core.study.resistance import core_ohm, hot_loop_ohm
+from lumbek.core.study.resistance import cold_loop_ohm, core_ohm, hot_loop_ohm
+
+
+def known_fault_current_ka(rulebook: Rulebook, supply: Supply) -> float | None:
+    """Return the greatest fault current in kA that is known at the origin: as surveyed, or U0 / Ze to earth."""
+    to_earth = None
+    if supply.ze_ohm and supply.earthing != "TT":
+        to_earth = rulebook.u0_v / supply.ze_ohm / 1000
+    known = [ka for ka in (supply.fault_current_ka, to_earth) if ka is not None]
+    return max(known, default=None)
 
 
 @dataclass(frozen=True)
@@ -39,7 +50,7 @@ class AheadOf:
         fuse = self.supply.main_fuse
         if fuse.rating_a is None or fuse.standard == "unknown":
             return None
-        return Device(standard=fuse.standard, curve=None, rating_a=fuse.rating_a, rcd=self.circuit.device.rcd)
+        return Device(standard=fuse.standard, curve=None, rating_a=fuse.rating_a, rcd=None)
 
     @property
     def behind_switch(self) -> bool:
@@ -54,9 +65,12 @@ class AheadOf:
     @cached_property
     def feed_loop_ohm(self) -> float | None:
         """Line and cpc of the feeds in Ω, hot; None where a size is not listed."""
+        return self._loop_of_feeds_ohm(hot_loop_ohm)
+
+    def _loop_of_feeds_ohm(self, loop_ohm: Callable[[Rulebook, Cable, float], float | None]) -> float | None:
         total = 0.0
         for feed in self.feeds:
-            ohm = hot_loop_ohm(self.rulebook, feed.cable, feed.length_m)
+            ohm = loop_ohm(self.rulebook, feed.cable, feed.length_m)
             if ohm is None:
                 return None
             total += ohm
@@ -79,16 +93,44 @@ class AheadOf:
         return None if origin is None or self.feed_loop_ohm is None else origin + self.feed_loop_ohm
 
     @property
+    def cold_ze_ohm(self) -> float | None:
+        """The same loop as it is read: the feeds at 20 °C."""
+        loop, origin = self._loop_of_feeds_ohm(cold_loop_ohm), self.origin_ze_ohm
+        if self.circuit.own_earth is not None or not self.feeds:
+            return self.ze_ohm
+        return None if origin is None or loop is None else origin + loop
+
+    @property
+    def electrode_unmeasured(self) -> bool:
+        """Whether the circuit stands on an electrode that nobody is said to have measured."""
+        if self.circuit.own_earth is not None:
+            return False
+        return self.supply.earthing == "TT" and self.supply.ze_ohm is not None and self.supply.ze_origin != "measured"
+
+    @property
     def origin_ze_ohm(self) -> float | None:
-        """Ze in Ω at the origin: as surveyed, or what the rulebook lets one assume of such a supply."""
+        """Ze in Ω at the origin: as surveyed, or what the rulebook lets one assume of such a supply.
+
+        Nothing may be assumed of an electrode.
+        """
         if self.supply.ze_ohm is not None:
             return self.supply.ze_ohm
         return self.rulebook.data.supply.assumed_ze_ohm.get(self.supply.earthing or "")
 
     @property
     def fault_current_ka(self) -> float | None:
-        """Prospective fault current in kA at the origin: surveyed, or the greatest that may be declared."""
-        return self.supply.fault_current_ka or self.rulebook.data.supply.assumed_fault_current_ka
+        """Prospective fault current in kA at the origin: the greatest known, or the greatest that may be declared."""
+        if self.supply.fault_current_ka is None:
+            return self.rulebook.data.supply.assumed_fault_current_ka
+        return self.known_fault_current_ka
+
+    @property
+    def known_fault_current_ka(self) -> float | None:
+        """The greatest fault current in kA that is known at the origin: as surveyed, or U0 / Ze to earth (434.1).
+
+        None where neither is. An electrode's loop says nothing of the supply.
+        """
+        return known_fault_current_ka(self.rulebook, self.supply)
 
     @cached_property
     def feed_fault_ohm(self) -> float | None:

@@ -1,6 +1,6 @@
 """What a circuit carries and what that costs in volts."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -64,7 +64,7 @@ class Currents:
         How a loop shares its current depends a little on Ct, and Ct on the current: solved in rounds until they
         agree. In an open run the first round is exact.
         """
-        full = self._drop_ohm
+        full = self.drop_ohm
         if full is None or self.demand is None:
             return None
         found = self._flow(full, self.demand.at_points)
@@ -98,7 +98,7 @@ class Currents:
         return replace(found, drop_v=drops, opened=opened)
 
     @cached_property
-    def _drop_ohm(self) -> CoresOhm | None:
+    def drop_ohm(self) -> CoresOhm | None:
         """The cores of each leg in Ω at the insulation's limit; None where a figure is missing.
 
         Without loops line and neutral have the tabulated mV/A/m. Where a loop shares the current, the conductors are
@@ -126,18 +126,31 @@ class Currents:
     # The feeds carry it too
 
     def of_feed_a(self, feed: Feed) -> float | None:
-        """Return the current in A of a feed: as stated for all it feeds, else this circuit's Ib."""
-        if feed.stated_a is not None:
-            return feed.stated_a
-        return self.demand.ib_a if self.demand else None
+        """Return the current in A of a feed: as stated for all it feeds, but no less than this circuit's Ib."""
+        own = self.demand.ib_a if self.demand else None
+        known = [ampere for ampere in (feed.stated_a, own) if ampere is not None]
+        return max(known, default=None)
 
     @cached_property
     def feed_drop_v(self) -> float | None:
         """Voltage drop in the feeds in V, by the table, for their stated current or else Ib."""
+        return self._drop_of_feeds_v(self.of_feed_a)
+
+    @property
+    def most_feed_drop_v(self) -> float | None:
+        """The same where a feed of which no current is stated carries all that its device lets through."""
+        return self._drop_of_feeds_v(self._most_of_feed_a)
+
+    def _most_of_feed_a(self, feed: Feed) -> float | None:
+        if feed.stated_a is not None:
+            return self.of_feed_a(feed)
+        return feed.device.rating_a if feed.device else None
+
+    def _drop_of_feeds_v(self, current_of: Callable[[Feed], float | None]) -> float | None:
         total = 0.0
         for feed in self.ahead.feeds:
             each = self.rulebook.volt_drop_mv_per_a_m(feed.cable, self.phases)
-            current = self.of_feed_a(feed)
+            current = current_of(feed)
             if each is None or current is None:
                 return None
             total += each * current * feed.length_m / 1000

@@ -7,6 +7,7 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
 from lumbek.core.network.wiring import IN_SERVICE, Setup
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.study.box import Box
 from lumbek.core.study.lengths import Lengths, settle
 from lumbek.core.study.study import Study
 
@@ -29,6 +30,11 @@ class Studied:
     def longest(self) -> Study:
         """The study of the greatest lengths: the worst there is for most questions."""
         return self.variants[-1]
+
+    @cached_property
+    def box(self) -> Box | None:
+        """Everything between the shortest and the longest; None where there is nothing between."""
+        return Box(self.variants[0], self.longest) if len(self.variants) > 1 else None
 
     @cached_property
     def middle(self) -> Study:

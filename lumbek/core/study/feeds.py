@@ -30,7 +30,7 @@ def feeds_of(rulebook: Rulebook, circuit: Circuit, main_fuse: Device | None) -> 
     feeds: list[Feed] = []
     for ahead in circuit.ahead:
         if ahead.device is not None:
-            rcd = ahead.device.rcd or rcd
+            rcd = ahead.device.known_rcd or rcd
             if rulebook.devices[ahead.device.standard].overload_protection:
                 device = ahead.device
         elif ahead.feed is not None:

@@ -10,6 +10,12 @@ def core_ohm(rulebook: Rulebook, cable: Cable, core: str, length_m: float) -> fl
     return None if milliohm is None else milliohm * length_m / 1000
 
 
+def cold_loop_ohm(rulebook: Rulebook, cable: Cable, length_m: float) -> float | None:
+    """Return line and cpc of a cable together in Ω at 20 °C. None if a size is not listed."""
+    line, earth = core_ohm(rulebook, cable, "L", length_m), core_ohm(rulebook, cable, "E", length_m)
+    return None if line is None or earth is None else line + earth
+
+
 def hot_loop_ohm(rulebook: Rulebook, cable: Cable, length_m: float) -> float | None:
     """Return line and cpc of a cable together in Ω at working temperature. None if a size is not listed."""
     line, earth = core_ohm(rulebook, cable, "L", length_m), core_ohm(rulebook, cable, "E", length_m)

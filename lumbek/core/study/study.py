@@ -7,7 +7,9 @@ from typing import Any
 
 from lumbek.core.circuit.graph import CircuitGraph
 from lumbek.core.circuit.shape import Shape, recognise
+from lumbek.core.circuit.standing import Standing
 from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.device import Rcd
 from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.model.supply import Supply
 from lumbek.core.network.wiring import IN_SERVICE, Setup
@@ -17,6 +19,7 @@ from lumbek.core.sizing.capacity import Capacity, segment_capacity
 from lumbek.core.study.ahead import AheadOf
 from lumbek.core.study.currents import Currents
 from lumbek.core.study.fused import FusedSpurs
+from lumbek.core.study.residual import RcdOnTheWay, rcds_of
 from lumbek.core.study.wires import Wires
 
 
@@ -44,25 +47,39 @@ class Study:
         """What the circuit really is."""
         return recognise(self.graph)
 
+    @cached_property
+    def standing(self) -> Standing:
+        """What stands at its points."""
+        return Standing(self.circuit, self.rulebook.kinds[self.circuit.kind])
+
+    @cached_property
+    def rcds(self) -> tuple[RcdOnTheWay, ...]:
+        """The RCDs on the way from the origin to it."""
+        return rcds_of(self.circuit)
+
     @property
-    def group(self) -> str:
-        """The group of the circuit's kind: sockets, lighting, fixed..."""
-        return self.rulebook.kinds[self.circuit.kind].group
+    def known_rcds(self) -> tuple[Rcd, ...]:
+        """Those RCDs of which something is known."""
+        return tuple(each.rcd for each in self.rcds if each.rcd is not None)
 
     @property
     def phases(self) -> int:
         """How many lines the circuit's loads are shared by."""
         return self.rulebook.kinds[self.circuit.kind].phases
 
-    @property
+    @cached_property
     def is_socket_ring(self) -> bool:
-        """Whether the ring rule applies."""
-        return self.group == "sockets" and self.shape.is_ring
+        """Whether the ring rule applies: a ring of socket-outlets or fused units."""
+        return self.shape.is_ring and bool(self.standing.ring_outlets)
 
-    @property
+    @cached_property
     def by_ring_rule(self) -> bool:
-        """Whether the cable is held to the ring's own 20 A instead of the device's rating (433.1.204)."""
-        return self.is_socket_ring and self.circuit.device.rating_a in self.rulebook.data.ring.ratings_a
+        """Whether the cable is held to the ring's own 20 A instead of the device's rating (433.1.204).
+
+        Only behind an overcurrent device of a ring's rating, or a lesser one: a switch is none.
+        """
+        device = self.ahead.protection
+        return self.is_socket_ring and device is not None and device.rating_a in self.rulebook.data.ring.ratings_a
 
     # Its parts
 
@@ -99,6 +116,10 @@ class Study:
             )
             for leg in self.wires.legs
         }
+
+    def least_iz_a(self, leg_id: str) -> float:
+        """Return Iz in A of a leg: that of its worst segment, 0 where one has none in the tables."""
+        return min(each.iz_a or 0.0 for each in self.capacities[leg_id])
 
     @cached_property
     def currents(self) -> Currents:

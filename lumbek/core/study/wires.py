@@ -11,7 +11,7 @@ from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.model.terminals import CONDUCTORS
 from lumbek.core.network.figures import Resistances, resistances
 from lumbek.core.network.measure import Wired
-from lumbek.core.network.wiring import IN_SERVICE, CoresOhm, Setup, Wiring, expand
+from lumbek.core.network.wiring import ALONE, IN_SERVICE, CoresOhm, Setup, Wiring, expand
 from lumbek.core.numbers import plain
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.resistance import core_ohm
@@ -21,13 +21,28 @@ from lumbek.core.study.resistance import core_ohm
 class Wires:
     """The legs that the board reaches, their cores in Ω, and the readings that follow.
 
-    `as_found` are breaks and links that the drawing does not show.
+    `said` are breaks and links that the drawing does not show.
     """
 
     rulebook: Rulebook
     graph: CircuitGraph
     shape: Shape
-    as_found: Setup = IN_SERVICE
+    said: Setup = IN_SERVICE
+
+    @cached_property
+    def without_cpc(self) -> tuple[str, ...]:
+        """The legs whose cable has no cpc."""
+        if not any(has_no_cpc(cable) for cable in self._cables):
+            return ()
+        return tuple(leg.id for leg in self.legs if has_no_cpc(self.cable_of(leg)))
+
+    @cached_property
+    def as_found(self) -> Setup:
+        """How the network stands: as said, and a cpc that is not there is a cpc with a break."""
+        if not self.without_cpc:
+            return self.said
+        broken = self.said.broken | {(ALONE, leg, "E") for leg in self.without_cpc}
+        return self.said._replace(broken=broken)
 
     @cached_property
     def legs(self) -> tuple[Leg, ...]:
@@ -49,7 +64,7 @@ class Wires:
                 missing.append(f"length of {circuit.leg_title(leg)}")
                 continue
             cable = self.cable_of(leg)
-            for core in CONDUCTORS:
+            for core in _cores_of(cable):
                 if core_ohm(self.rulebook, cable, core, leg.length_m) is None:
                     missing.append(f"cable of {circuit.leg_title(leg)}: {_no_resistance(self.rulebook, cable, core)}")
                     break
@@ -61,13 +76,20 @@ class Wires:
         return tuple(dict.fromkeys([self.graph.circuit.cable, *(leg.cable for leg in self.legs if leg.cable)]))
 
     def _listed(self, cable: Cable) -> bool:
-        return all(self.rulebook.milliohm_per_m(cable, core) is not None for core in CONDUCTORS)
+        return all(self.rulebook.milliohm_per_m(cable, core) is not None for core in _cores_of(cable))
 
     @cached_property
     def cores_ohm(self) -> CoresOhm:
-        """Cores of every joined leg in Ω at 20 °C; ask only where `unknown_lengths` is empty."""
+        """Cores of every joined leg in Ω at 20 °C; ask only where `unknown_lengths` is empty.
+
+        A cpc that is not there has a line's figure: it is broken in every reading, and carries nothing in service.
+        """
+        book = self.rulebook
         each = {
-            cable: {core: self.rulebook.milliohm_per_m(cable, core) or 0.0 for core in cable.core_names}
+            cable: {
+                core: book.milliohm_per_m(cable, "L" if core == "E" and has_no_cpc(cable) else core) or 0.0
+                for core in cable.core_names
+            }
             for cable in self._cables
         }
         usual = each[self.graph.circuit.cable]
@@ -133,11 +155,23 @@ class Wires:
         return resistances(wired, self.points, self.ring_ends, self.as_found)
 
 
+def _cores_of(cable: Cable) -> tuple[str, ...]:
+    """Return the conductors that a cable of a circuit has: without a cpc only the live ones."""
+    return ("L", "N") if has_no_cpc(cable) else CONDUCTORS
+
+
+def has_no_cpc(cable: Cable) -> bool:
+    """Whether it is known that no conductor of a cable can be its cpc."""
+    return cable.earth_by == "none" or cable.lacks_core
+
+
 def _no_resistance(rulebook: Rulebook, cable: Cable, core: str) -> str:
     """Return why a core's resistance cannot be told."""
-    if core == "E" and cable.cpc_by == "armour":
+    if core == "E" and cable.earth_by is None:
+        return "what its cpc is: a core, or the armour"
+    if core == "E" and cable.earth_by == "armour":
         return f"armour of {cable.cores} × {plain(cable.csa_mm2)} mm² is not listed: use its maker's figure"
-    if core == "E" and cable.cpc_by == "conduit":
+    if core == "E" and cable.earth_by == "conduit":
         return "resistance of the conduit per metre, from its maker"
     csa = rulebook.cpc_mm2(cable) if core == "E" else cable.csa_mm2
     return "no usual cpc" if csa is None else f"{plain(csa)} mm² is not a listed size"

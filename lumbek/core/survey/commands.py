@@ -30,9 +30,10 @@ class SetSupply(Change):
     earthing: Earthing | None = None
     phases: Literal[1, 3] = 1
     ze_ohm: OhmsUpTo | None = None
-    ze_origin: Origin = "measured"
+    ze_origin: Origin | None = None
     fault_current_ka: float | None = None
-    fault_current_origin: Origin = "measured"
+    fault_current_origin: Origin | None = None
+    board_conditional_ka: float | None = None
     earthing_conductor_mm2: CsaMm2 | None = None
     higher_risk: bool = False
     surge_protection: Literal["fitted", "declined", "unknown"] = "unknown"
@@ -44,7 +45,7 @@ class SetMainFuse(Change):
     """The distributor's fuse."""
 
     op: Literal["main-fuse"] = "main-fuse"
-    standard: Literal["bs88-3", "bs88-2", "unknown"] = "unknown"
+    standard: Literal["bs88-3", "bs88-2", "bs1361", "unknown"] = "unknown"
     rating_a: RatingA | None = None
 
 

@@ -9,8 +9,11 @@ from lumbek.core.numbers import plain, show
 from lumbek.core.question import Details, Figures, Question, Sense
 from lumbek.core.result import Check, Place, Step, Verdict, hold, overall
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.study.ahead import known_fault_current_ka
 from lumbek.core.value import Frozen
 
+# A measured fault current and that from Ze agree within a tenth: meters do no better.
+_AGREE = 1.1
 # Method C for singles on a wall: how tails run.
 _TAILS_METHOD = "C"
 _NAMES = {
@@ -108,8 +111,11 @@ def _ze(rulebook: Rulebook, supply: Supply) -> Check:
     if supply.ze_ohm is None:
         assumed = f"{plain(usual)} Ω is assumed for {supply.earthing} until then" if usual else "Nothing may be assumed"
         return make.check(Verdict.CANNOT_TELL, "Not measured", missing=("Ze",), steps=(Step(text=assumed),))
-    steps = [Step(text=f"Ze {supply.ze_origin}", sum=f"{show(supply.ze_ohm)} Ω")]
+    steps = [Step(text=f"Ze {supply.ze_origin or 'as stated'}", sum=f"{show(supply.ze_ohm)} Ω")]
     if supply.earthing == "TT":
+        if supply.ze_origin != "measured":
+            missing = ("resistance of the electrode, measured",)
+            return make.check(Verdict.CANNOT_TELL, "An electrode is measured", missing=missing, steps=tuple(steps))
         # Beside an electrode the limit is what an RCD of 30 mA allows, and what keeps it stable.
         stable = rulebook.data.supply.tt_stable_ohm
         touch_v, rated_ma = rulebook.data.fault_protection.touch_voltage_v, rulebook.data.rcd.most_ma
@@ -159,8 +165,9 @@ def _fault_current(rulebook: Rulebook, supply: Supply) -> Check:
             missing=("prospective fault current",),
             steps=(Step(text=text),),
         )
-    capacity, largest = rulebook.usual_breaking_ka(supply.fault_current_ka), rulebook.data.breaking.usual_ka[-1]
-    fits = supply.fault_current_ka <= largest
+    greatest = known_fault_current_ka(rulebook, supply) or supply.fault_current_ka
+    capacity, largest = rulebook.usual_breaking_ka(greatest), rulebook.data.breaking.usual_ka[-1]
+    fits = greatest <= largest
     steps = [
         Step(
             text=f"Devices at the board break {plain(capacity)} kA at least"
@@ -176,13 +183,19 @@ def _fault_current(rulebook: Rulebook, supply: Supply) -> Check:
                 sum=f"{plain(rulebook.u0_v)} V / {show(supply.ze_ohm)} Ω / 1000 = {show(loop_ka)} kA",
             )
         )
+    caution = "" if fits else f"Over {plain(largest)} kA: check the back-up protection."
+    if greatest > supply.fault_current_ka * _AGREE:
+        caution = (
+            f"Surveyed {plain(supply.fault_current_ka)} kA, and Ze gives {show(greatest)} kA: they disagree. "
+            "The greater counts; measure both again."
+        )
     return make.check(
         Verdict.PASS,
-        f"{plain(supply.fault_current_ka)} kA",
-        value=supply.fault_current_ka,
+        f"{show(greatest) if greatest > supply.fault_current_ka else plain(supply.fault_current_ka)} kA",
+        value=greatest,
         unit="kA",
         steps=tuple(steps),
-        caution="" if fits else f"Over {plain(largest)} kA: check the back-up protection.",
+        caution=caution,
     )
 
 
@@ -261,6 +274,9 @@ def _surge(rulebook: Rulebook, supply: Supply) -> Check:
             Verdict.CANNOT_TELL, "Not decided", missing=("surge protection: fitted, or declined by the owner",)
         )
     fitted = supply.surge_protection == "fitted"
+    if not fitted and supply.higher_risk:
+        step = Step(text="Only the owner of a single dwelling may take the risk; this home is of higher risk")
+        return make.check(Verdict.FAIL, "Declined where it may not be", steps=(step,))
     return make.check(
         Verdict.PASS,
         "Type 2 at the board" if fitted else "Declined by the owner",
@@ -303,12 +319,18 @@ def _earthing_conductor(rulebook: Rulebook, supply: Supply) -> Check:
 
 
 def needed_bonding_mm2(rulebook: Rulebook, supply: Supply) -> float:
-    """Return the size in mm² of main bonding: PME 10 mm², else half the earthing conductor and 6 mm² at least."""
+    """Return the size in mm² of main bonding: PME 10 mm², else half the earthing conductor that is required.
+
+    6 mm² at least, and the next size that is made. What is required follows from the tails; where they are not known,
+    from the conductor that is there.
+    """
     rules = rulebook.data.bonding
     if supply.earthing == "TN-C-S" and rules.pme_min_mm2 > rules.other_min_mm2:
         return rules.pme_min_mm2
-    earth = supply.earthing_conductor_mm2 or 0.0
-    return min(rules.most_mm2, max(rules.other_min_mm2, earth * rules.earthing_conductor_fraction))
+    tails = supply.tails.csa_mm2
+    earth = (supply.earthing_conductor_mm2 or 0.0) if tails is None else rulebook.earthing_conductor_mm2(tails)
+    least = min(rules.most_mm2, max(rules.other_min_mm2, earth * rules.earthing_conductor_fraction))
+    return min(csa for csa in rulebook.conductor_milliohm_per_m if csa >= least and csa not in rulebook.imperial)
 
 
 def _bonding(rulebook: Rulebook, supply: Supply, index: int) -> Check:

@@ -6,12 +6,26 @@ from lumbek.core.value import Frozen
 
 
 class Expected(Frozen):
-    """What the tester should show, in Ω: the figure itself and the band around it; `shown` as it is printed."""
+    """What the tester should show, in Ω: the figure itself and the band around it; `shown` as it is printed.
+
+    The band has room for what a sound circuit may be off: its lengths, a contact. Twice as far off no sound circuit of
+    this drawing reads.
+    """
 
     value: float
     low: float
     high: float
     shown: str
+
+    @property
+    def least(self) -> float:
+        """The least that a sound circuit of this drawing can read, Ω."""
+        return self.value - 2 * (self.value - self.low)
+
+    @property
+    def most(self) -> float:
+        """The most that a sound circuit of this drawing can read, Ω."""
+        return self.value + 2 * (self.high - self.value)
 
 
 def band(rulebook: Rulebook, cable_ohm: float, fixed_ohm: float = 0.0) -> Expected:

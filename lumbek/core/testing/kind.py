@@ -112,6 +112,8 @@ def judge_continuity(taken: Taken, reading: Reading, asked: Asked, expected: Exp
         caution = f"Over the {expected.shown} Ω expected: a loose joint, or more cable than drawn."
     elif expected is not None and value < expected.low:
         caution = f"Under the {expected.shown} Ω expected: a short cut, a link, or less cable than drawn."
+    if expected is not None and not taken.ranged and not expected.least <= value <= expected.most:
+        return unlikely(taken, reading, asked, caution, expected_step(expected))
     return asked.question.check(
         taken.study,
         Verdict.PASS,
@@ -120,11 +122,27 @@ def judge_continuity(taken: Taken, reading: Reading, asked: Asked, expected: Exp
         unit="Ω",
         place=asked.place,
         caution=caution,
-        steps=_expected_step(expected),
+        steps=expected_step(expected),
     )
 
 
-def _expected_step(expected: Expected | None) -> tuple[Step, ...]:
+def unlikely(taken: Taken, reading: Reading, asked: Asked, why: str, steps: tuple[Step, ...]) -> Check:
+    """Return that a reading proves nothing: no sound circuit of this drawing reads so, and why it may."""
+    return asked.question.check(
+        taken.study,
+        Verdict.CANNOT_TELL,
+        f"{said(reading, 'Ω')}: no sound circuit as drawn reads that",
+        value=reading.value,
+        unit="Ω",
+        place=asked.place,
+        missing=("reason of the reading",),
+        caution=why,
+        steps=steps,
+    )
+
+
+def expected_step(expected: Expected | None) -> tuple[Step, ...]:
+    """Write out what was expected."""
     if expected is None:
         return ()
     return (

@@ -5,6 +5,7 @@ from lumbek.core.model.reading import AT_POINTS, Quantity, Reading, standing
 from lumbek.core.numbers import plain
 from lumbek.core.question import Sense
 from lumbek.core.result import Check, Verdict, overall
+from lumbek.core.study.door import Studied
 from lumbek.core.study.study import Study
 from lumbek.core.testing.band import Expected
 from lumbek.core.testing.kind import Asked
@@ -52,17 +53,26 @@ class Sheet(Frozen):
     cautions: int
 
 
+def sheet_of(
+    studied: Studied, readings: tuple[Reading, ...], peers_mohm: tuple[float, ...] = (), ambient_c: float = 20.0
+) -> Sheet:
+    """Return the sheet of a circuit, expected readings from the middle of what is known of its lengths."""
+    return test_sheet(studied.middle, readings, peers_mohm, ambient_c, bool(studied.lengths.ranged))
+
+
 def test_sheet(
     study: Study,
     readings: tuple[Reading, ...],
     peers_mohm: tuple[float, ...] = (),
     ambient_c: float = 20.0,
+    ranged: bool = False,
 ) -> Sheet:
     """Return the sheet of a circuit.
 
-    `peers_mohm` are insulation readings of the other circuits; `ambient_c` the temperature of the copper.
+    `peers_mohm` are insulation readings of the other circuits; `ambient_c` the temperature of the copper; `ranged`
+    says that the study's lengths are the middle of ranges.
     """
-    taken = Taken(study, standing(readings), peers_mohm, ambient_c)
+    taken = Taken(study, standing(readings), peers_mohm, ambient_c, ranged)
     points = walk_points(study)
     volts = plain(study.rulebook.data.testing.insulation_v)
     stages = []

@@ -11,7 +11,7 @@ describe("a write sent once", () => {
       .mockRejectedValueOnce(refused(0, "unreachable"))
       .mockRejectedValueOnce(refused(503, "not-known"))
       .mockResolvedValue("kept");
-    expect(await once(send, [0, 0, 0])).toBe("kept");
+    expect(await once(["a"], send, [0, 0, 0])).toBe("kept");
     const ids = send.mock.calls.map(([id]) => id);
     expect(ids).toHaveLength(3);
     expect(new Set(ids).size).toBe(1);
@@ -19,14 +19,25 @@ describe("a write sent once", () => {
 
   it("is not sent again where the answer is a refusal", async () => {
     const send = vi.fn<(id: string) => Promise<string>>().mockRejectedValue(refused(422));
-    await expect(once(send, [0, 0])).rejects.toMatchObject({ status: 422 });
+    await expect(once(["b"], send, [0, 0])).rejects.toMatchObject({ status: 422 });
     expect(send).toHaveBeenCalledTimes(1);
   });
 
   it("says that nobody knows where no answer comes at all", async () => {
     const send = vi.fn<(id: string) => Promise<string>>().mockRejectedValue(refused(0, "unreachable"));
-    await expect(once(send, [0])).rejects.toMatchObject({ body: { code: "not-known" } });
+    await expect(once(["c"], send, [0])).rejects.toMatchObject({ body: { code: "not-known" } });
     expect(send).toHaveBeenCalledTimes(2);
+  });
+
+  it("goes under the same id when it is done again by hand, and under a new one once it was answered", async () => {
+    const send = vi.fn<(id: string) => Promise<string>>().mockRejectedValueOnce(refused(0, "unreachable")).mockResolvedValue("kept");
+    await expect(once(["start", { kind: "cooker" }], send, [])).rejects.toMatchObject({ body: { code: "not-known" } });
+    await once(["start", { kind: "shower" }], send, []);
+    await once(["start", { kind: "cooker" }], send, []);
+    await once(["start", { kind: "cooker" }], send, []);
+    const [lost, other, again, anew] = send.mock.calls.map(([id]) => id);
+    expect(again).toBe(lost);
+    expect(new Set([lost, other, anew]).size).toBe(3);
   });
 
   it("has an id like no other", () => {

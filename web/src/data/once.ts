@@ -17,20 +17,33 @@ export function isLost(refused: Refused): boolean {
   return refused.status === 0 || refused.status >= 500;
 }
 
+/** Writes that no answer came to, by what they write, with the ids they went under. */
+const unanswered = new Map<string, string>();
+
 /**
  * Send a write with an id made here. Where the answer is lost it is sent again under the same id, which finds out;
- * only when no answer comes at all is it said that it is not known.
+ * only when no answer comes at all is it said that it is not known. Done again by hand, the same write (`what` it
+ * is, in full) goes under that id still, so that it is never done twice.
  */
-export async function once<T>(send: (id: string) => Promise<T>, pauses: readonly number[] = PAUSES): Promise<T> {
-  const id = newId();
+export async function once<T>(what: readonly unknown[], send: (id: string) => Promise<T>, pauses: readonly number[] = PAUSES): Promise<T> {
+  const key = JSON.stringify(what);
+  const id = unanswered.get(key) ?? newId();
   for (let tries = 0; ; tries += 1) {
     try {
-      return await send(id);
+      const answer = await send(id);
+      unanswered.delete(key);
+      return answer;
     } catch (error) {
       const refused = asRefused(error);
-      if (!isLost(refused)) throw refused;
+      if (!isLost(refused)) {
+        unanswered.delete(key);
+        throw refused;
+      }
       const pause = pauses[tries];
-      if (pause === undefined) throw notKnown(refused);
+      if (pause === undefined) {
+        unanswered.set(key, id);
+        throw notKnown(refused);
+      }
       await new Promise((go) => setTimeout(go, pause));
     }
   }
@@ -39,7 +52,8 @@ export async function once<T>(send: (id: string) => Promise<T>, pauses: readonly
 function notKnown(refused: Refused): Refused {
   return new Refused(refused.status, {
     code: "not-known",
-    message: "No answer came, so it is not known whether this was saved. When the connection is back, look whether it is there before you do it again.",
+    message:
+      "No answer came, so it is not known whether this was saved. When the connection is back, do the same again: it is not done twice.",
     problems: [],
   });
 }

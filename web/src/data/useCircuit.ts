@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { api, ask, asRefused, Refused, type CircuitView, type Command, type Preview } from "../api/client";
 import { keys } from "./keys";
-import { once } from "./once";
+import { newId, once } from "./once";
 
 /** What happens when someone else saved first: theirs stands, mine is kept until I choose. */
 export interface Conflict {
@@ -49,7 +49,7 @@ export function useCircuit(circuitId: string | undefined) {
       if (!before) return undefined;
       setSaving((count) => count + 1);
       try {
-        const kept = await once((id) => send(before, id));
+        const kept = await once(["change", circuitId, before.version, mine ?? newId()], (id) => send(before, id));
         queries.setQueryData(keys.circuit(circuitId), kept);
         asked.current += 1;
         setTyped(undefined);
@@ -160,7 +160,7 @@ export function useCircuit(circuitId: string | undefined) {
     const { before, mine } = conflict;
     try {
       const name = `${before.design.name} (mine)`.slice(0, 80);
-      const made = await once((id) =>
+      const made = await once(["mine", circuitId, before.version], (id) =>
         ask(
           api.POST("/api/jobs/{job_id}/circuits", {
             params: { path: { job_id: before.job_id } },
@@ -169,7 +169,7 @@ export function useCircuit(circuitId: string | undefined) {
         ),
       );
       if (mine)
-        await once((id) =>
+        await once(["mine-changed", made.id, mine], (id) =>
           ask(
             api.POST("/api/circuits/{circuit_id}/commands", {
               params: { path: { circuit_id: made.id } },

@@ -9,7 +9,7 @@ export function useCircuits(jobId: string) {
   const changed = () => queries.invalidateQueries({ queryKey: keys.job(jobId) });
   return {
     start: async (from: NewCircuit): Promise<CircuitView> => {
-      const made = await once((id) =>
+      const made = await once(["circuit", jobId, from], (id) =>
         ask(api.POST("/api/jobs/{job_id}/circuits", { params: { path: { job_id: jobId } }, body: { id, ...from } })),
       );
       await changed();
@@ -29,7 +29,9 @@ export function useLibrary() {
   return {
     lines: useQuery({ queryKey: keys.library, queryFn: () => ask(api.GET("/api/library")) }),
     keep: async (circuitId: string) => {
-      await once((id) => ask(api.POST("/api/circuits/{circuit_id}/library", { params: { path: { circuit_id: circuitId } }, body: { id } })));
+      await once(["library", circuitId], (id) =>
+        ask(api.POST("/api/circuits/{circuit_id}/library", { params: { path: { circuit_id: circuitId } }, body: { id } })),
+      );
       await changed();
     },
     takeOff: async (libraryId: string) => {

@@ -32,7 +32,7 @@ export function useJobWork(job: JobView) {
     setSaving((count) => count + 1);
     try {
       const version = queries.getQueryData<JobView>(keys.job(job.id))?.version ?? job.version;
-      const kept = await once((id) =>
+      const kept = await once(["job", job.id, version, mine], (id) =>
         ask(api.POST("/api/jobs/{job_id}/commands", { params: { path: { job_id: job.id } }, body: { id, version, commands: [mine] } })),
       );
       queries.setQueryData(keys.job(job.id), kept);

@@ -21,11 +21,11 @@ export function useNewJob() {
     return job;
   }
   return {
-    start: (head: JobHead) => kept(once((id) => ask(api.POST("/api/jobs", { body: { id, head } })))),
+    start: (head: JobHead) => kept(once(["job", head], (id) => ask(api.POST("/api/jobs", { body: { id, head } })))),
     takeIn: async (file: File) => {
       const text = await file.text();
       return kept(
-        once((id) =>
+        once(["file", text], (id) =>
           ask(
             api.POST("/api/jobs/file", {
               params: { query: { id } },

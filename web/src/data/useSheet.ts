@@ -24,7 +24,9 @@ export function useSheet(circuitId: string, ambientC: number) {
   async function enter(item: Item, entry: Entry): Promise<boolean> {
     try {
       const reading = { quantity: item.quantity, point: item.point ?? null, ...entry };
-      const kept = await once((id) => ask(api.POST("/api/circuits/{circuit_id}/readings", { params: where, body: { id, reading } })));
+      const kept = await once(["reading", circuitId, reading], (id) =>
+        ask(api.POST("/api/circuits/{circuit_id}/readings", { params: where, body: { id, reading } })),
+      );
       queries.setQueryData<SheetView>(keys.sheet(circuitId, ambientC), kept);
       setRefused(undefined);
       setSavedAt(new Date().toISOString());

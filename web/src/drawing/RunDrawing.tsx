@@ -1,6 +1,6 @@
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 import type { Circuit, CircuitResult, Leg, Point } from "../api/client";
-import { clip, plain } from "../numbers";
+import { clip, inLines, plain } from "../numbers";
 import { Figure } from "../parts/fields";
 import type { RunLayout, Spot } from "./layout";
 import { PointSymbol } from "./symbols";
@@ -165,9 +165,16 @@ export function RunDrawing(props: Props) {
               }}
             >
               <circle r="30" fill="transparent" />
+              <title>{[point.name || id, point.room].filter(Boolean).join(", ")}</title>
               <PointSymbol point={point} />
-              <PointLabel point={point} beside={layout.beside.has(id)} />
-              <PointFigure point={point} result={result} showing={showing} beside={layout.beside.has(id)} />
+              <PointLabel point={point} beside={layout.beside.has(id)} leaning={layout.leaves.get(id) === "down"} />
+              <PointFigure
+                point={point}
+                result={result}
+                showing={showing}
+                beside={layout.beside.has(id)}
+                leaning={layout.leaves.get(id) === "up"}
+              />
             </g>
           );
         })}
@@ -245,15 +252,26 @@ function LegTag({
 
 const MARGINS = { zs: "Zs", drop: "V" } as const;
 
-function PointLabel({ point, beside }: { point: Point; beside: boolean }) {
-  const place = beside ? ({ x: 34, textAnchor: "start" } as const) : ({ textAnchor: "middle" } as const);
+/** Where words at a point go: beside it, under it, or to the right of the branch that leaves it on that side. */
+function placed(beside: boolean, leaning: boolean) {
+  if (beside) return { x: 34, textAnchor: "start" } as const;
+  return leaning ? ({ x: 10, textAnchor: "start" } as const) : ({ x: 0, textAnchor: "middle" } as const);
+}
+
+function PointLabel({ point, beside, leaning }: { point: Point; beside: boolean; leaning: boolean }) {
+  const place = placed(beside, leaning);
+  const most = leaning ? 14 : 18;
+  const lines = inLines(point.name || point.id, most);
+  const top = beside ? 3 : 38;
   return (
     <>
-      <text {...place} y={beside ? 3 : 38} fontSize="15" fontWeight="600" className="halo">
-        {clip(point.name || point.id, 18)}
-      </text>
-      <text {...place} y={beside ? 20 : 55} fontSize="13.5" className="small halo">
-        {clip(point.room, 18)}
+      {lines.map((line, index) => (
+        <text key={line} {...place} y={top + 16 * index} fontSize="15" fontWeight="600" className="halo">
+          {line}
+        </text>
+      ))}
+      <text {...place} y={top + 16 * lines.length + 1} fontSize="13.5" className="small halo">
+        {clip(point.room, most)}
       </text>
     </>
   );
@@ -264,9 +282,10 @@ interface PointFigureProps {
   result: CircuitResult;
   showing: Showing;
   beside: boolean;
+  leaning: boolean;
 }
 
-function PointFigure({ point, result, showing, beside }: PointFigureProps) {
+function PointFigure({ point, result, showing, beside, leaning }: PointFigureProps) {
   const figures = result.points.find((each) => each.point === point.id);
   if (!figures || showing === "lengths") return null;
   const { shown } = figures;
@@ -278,7 +297,7 @@ function PointFigure({ point, result, showing, beside }: PointFigureProps) {
     margin: figures.margin_of ? `${MARGINS[figures.margin_of]} ${shown.margin}` : "–",
   }[showing];
   return (
-    <text x={beside ? 34 : 0} y={beside ? -18 : -26} textAnchor={beside ? "start" : "middle"} fontSize="20" fontWeight="700" className="halo">
+    <text {...placed(beside, leaning)} y={beside ? -18 : -26} fontSize="20" fontWeight="700" className="halo">
       {words}
     </text>
   );

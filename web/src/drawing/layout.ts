@@ -17,6 +17,8 @@ export interface RunLayout {
   points: Map<string, Spot>;
   /** Points that a leg enters or leaves upright: their words stand beside them. */
   beside: Set<string>;
+  /** Points of a row that a branch leaves upright, and which way: words on that side stand clear of it. */
+  leaves: Map<string, "up" | "down">;
   legs: LegLine[];
   /** Points and legs in the order of a walk along the run, for the arrow keys. */
   walk: { kind: "point" | "leg"; id: string }[];
@@ -39,6 +41,7 @@ export function layOut(circuit: Circuit, shape: Shape): RunLayout {
   const points = new Map<string, Spot>();
   const legs: LegLine[] = [];
   const beside = new Set<string>();
+  const leaves: RunLayout["leaves"] = new Map();
   const ring = shape.ring_legs.length > 0;
   const board: Spot = { x: MARGIN_X - 20, y: 0 };
   let bottom = 0;
@@ -115,6 +118,7 @@ export function layOut(circuit: Circuit, shape: Shape): RunLayout {
         const known = points.get(step.point);
         const to = known ?? next;
         legs.push({ id: step.leg, path: `M${from.x} ${from.y}L${to.x} ${to.y}`, label: along(from, to, away < 0 ? 0.45 : 0.58) });
+        if (from === start && chain.start !== BOARD) leaves.set(chain.start, away < 0 ? "up" : "down");
         points.set(step.point, to);
         beside.add(step.point);
         right = Math.max(right, to.x + 150);
@@ -151,6 +155,7 @@ export function layOut(circuit: Circuit, shape: Shape): RunLayout {
           index === 0 && to.y !== from.y
             ? `M${from.x} ${from.y}V${to.y - 24}Q${from.x} ${to.y} ${from.x + 24} ${to.y}H${to.x}`
             : `M${from.x} ${from.y}H${to.x}`;
+        if (index === 0 && to.y > from.y && chain.start !== BOARD) leaves.set(chain.start, "down");
         // The board is wider than a point: the label keeps to the middle of what is seen of the leg.
         const seenFrom = from === board && to.y === from.y ? from.x + 26 : from.x;
         legs.push({ id: step.leg, path, label: { x: (seenFrom + to.x) / 2, y: to.y } });
@@ -192,5 +197,5 @@ export function layOut(circuit: Circuit, shape: Shape): RunLayout {
     }
   }
   for (const id of strays) walk.push({ kind: "point", id });
-  return { width: Math.max(right, 520), height: Math.max(bottom, 190), board, points, beside, legs, walk };
+  return { width: Math.max(right, 520), height: Math.max(bottom, 190), board, points, beside, leaves, legs, walk };
 }

@@ -57,6 +57,34 @@ export function PointSymbol({ point }: { point: Point }) {
           <circle className="inked" cy="10" r="2.5" />
         </>
       );
+    case "board":
+      return (
+        <>
+          <rect className="body" x="-26" y="-18" width="52" height="36" rx="2" />
+          <path className="ink" d="M-16 -8v16M-5 -8v16M6 -8v16M17 -8v16" />
+        </>
+      );
+    case "source":
+      return (
+        <>
+          <rect className="body" x="-24" y="-17" width="48" height="34" rx="3" />
+          <path className="ink" d="M-14 0h19M-1 -7l8 7-8 7" />
+        </>
+      );
+    case "charger":
+      return (
+        <>
+          <rect className="body" x="-18" y="-18" width="36" height="36" rx="18" />
+          <path className="ink" d="M-10 4h20M-6 4l3-9h6l3 9M-5 8v1M5 8v1" />
+        </>
+      );
+    case "shaver-socket":
+      return (
+        <>
+          <rect className="body" x="-17" y="-16" width="34" height="32" rx="6" />
+          <path className="ink" d="M-6 -4v8M6 -4v8" />
+        </>
+      );
     case "joint":
       return <circle className="body inked" r="8" />;
     default:

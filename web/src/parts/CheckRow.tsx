@@ -106,9 +106,16 @@ export function CheckList({ checks, onPlace }: { checks: readonly Check[]; onPla
         ))}
       </ul>
       {idle.length > 0 && (
-        <p className="quiet px-3 py-2 text-sm">
-          Not applied: {idle.map((check) => `${check.title.toLowerCase()} (${check.answer.toLowerCase()})`).join(", ")}
-        </p>
+        <details className="quiet px-3 py-2 text-sm">
+          <summary className="cursor-pointer">{idle.length} more do not apply here</summary>
+          <ul className="pt-1">
+            {idle.map((check) => (
+              <li key={check.id}>
+                <b>{check.title}:</b> {check.answer}
+              </li>
+            ))}
+          </ul>
+        </details>
       )}
     </>
   );

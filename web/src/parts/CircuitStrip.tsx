@@ -27,7 +27,7 @@ export function CircuitStrip({ job, base, chosen }: { job: JobView; base: "circu
             size={18}
           />
           <span className="w-5 text-right">{line.number}</span>
-          <span className="grow truncate" title={line.name}>
+          <span className="min-w-0 grow leading-tight break-words">
             {line.name}
           </span>
           {base === "tests" && (

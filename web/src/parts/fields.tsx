@@ -27,6 +27,25 @@ export function Labelled({ label, hint, children }: { label: string; hint?: stri
   );
 }
 
+/** A field with its caption over it, where a row of fields would not say what each is. */
+function Captioned({ caption, children }: { caption: string | undefined; children: ReactNode }) {
+  return (
+    <span className="flex min-w-0 flex-col gap-0.5">
+      {caption && (
+        <span aria-hidden="true" className="quiet text-xs leading-none font-semibold">
+          {caption}
+        </span>
+      )}
+      {children}
+    </span>
+  );
+}
+
+/** The same for what stands by itself, in a row of joined fields, where it has none. */
+function Maybe({ caption, children }: { caption: string | undefined; children: ReactNode }) {
+  return caption ? <Captioned caption={caption}>{children}</Captioned> : children;
+}
+
 interface FigureProps {
   value: number | null | undefined;
   unit: string;
@@ -34,6 +53,8 @@ interface FigureProps {
   /** Called while typing with each figure that can be read. */
   onTyping?: (value: number | null) => void;
   name: string;
+  /** Shown over the field. */
+  caption?: string;
   className?: string;
   autoFocus?: boolean;
   placeholder?: string;
@@ -41,7 +62,7 @@ interface FigureProps {
 }
 
 /** A figure with its unit: saved on Enter or on leaving, Escape puts back what was. */
-export function Figure({ value, unit, onCommit, onTyping, name, className = "", autoFocus, placeholder, required }: FigureProps) {
+export function Figure({ value, unit, onCommit, onTyping, name, caption, className = "", autoFocus, placeholder, required }: FigureProps) {
   const [text, setText] = useState(plain(value));
   const [wrong, setWrong] = useState("");
   const editing = useRef(false);
@@ -64,7 +85,7 @@ export function Figure({ value, unit, onCommit, onTyping, name, className = "", 
   }
 
   return (
-    <span className="flex flex-col">
+    <Captioned caption={caption}>
       <span className={`input flex items-center gap-1 ${wrong ? "input-error" : ""} ${className}`}>
         <input
           data-walk
@@ -103,7 +124,7 @@ export function Figure({ value, unit, onCommit, onTyping, name, className = "", 
           {wrong}
         </span>
       )}
-    </span>
+    </Captioned>
   );
 }
 
@@ -111,13 +132,14 @@ interface WordsProps {
   value: string;
   onCommit: (value: string) => void;
   name: string;
+  caption?: string;
   className?: string;
   placeholder?: string;
   maxLength?: number;
 }
 
 /** A line of text, saved on Enter or on leaving. */
-export function Words({ value, onCommit, name, className = "", placeholder, maxLength = 80 }: WordsProps) {
+export function Words({ value, onCommit, name, caption, className = "", placeholder, maxLength = 80 }: WordsProps) {
   const [text, setText] = useState(value);
   const [held, setHeld] = useState(value);
   const handedOn = useRef<string>(undefined);
@@ -132,7 +154,8 @@ export function Words({ value, onCommit, name, className = "", placeholder, maxL
     onCommit(words);
   };
   return (
-    <input
+    <Maybe caption={caption}>
+      <input
       data-walk
       name={name}
       aria-label={name}
@@ -147,7 +170,8 @@ export function Words({ value, onCommit, name, className = "", placeholder, maxL
       }}
       onBlur={commit}
       onKeyDown={(event) => entryKeys(event, commit, () => setText(value))}
-    />
+      />
+    </Maybe>
   );
 }
 
@@ -156,40 +180,68 @@ export interface ChoiceProps<T extends string> {
   options: readonly (readonly [T, string])[];
   onCommit: (value: T) => void;
   name: string;
+  caption?: string;
   className?: string;
   blank?: string;
 }
 
-export function Choice<T extends string>({ value, options, onCommit, name, className = "", blank }: ChoiceProps<T>) {
+export function Choice<T extends string>({ value, options, onCommit, name, caption, className = "", blank }: ChoiceProps<T>) {
   return (
-    <select
-      data-walk
-      name={name}
-      aria-label={name}
-      className={`select ${className}`}
-      value={value}
-      onChange={(event) => {
-        const chosen = options.find(([id]) => id === event.target.value);
-        if (chosen) onCommit(chosen[0]);
-      }}
-      onKeyDown={(event) => {
-        if (event.key === "Enter") {
-          event.preventDefault();
-          focusNext(event.currentTarget);
-        }
-      }}
-    >
-      {blank !== undefined && (
-        <option value="" disabled>
-          {blank}
-        </option>
-      )}
-      {options.map(([id, words]) => (
-        <option key={id} value={id}>
-          {words}
-        </option>
-      ))}
-    </select>
+    <Maybe caption={caption}>
+      <select
+        data-walk
+        name={name}
+        aria-label={name}
+        className={`select ${className}`}
+        value={value}
+        onChange={(event) => {
+          const chosen = options.find(([id]) => id === event.target.value);
+          if (chosen) onCommit(chosen[0]);
+        }}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") {
+            event.preventDefault();
+            focusNext(event.currentTarget);
+          }
+        }}
+      >
+        {blank !== undefined && (
+          <option value="" disabled>
+            {blank}
+          </option>
+        )}
+        {options.map(([id, words]) => (
+          <option key={id} value={id}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </Maybe>
+  );
+}
+
+const ANSWERS = [
+  ["unsaid", "not said"],
+  ["yes", "yes"],
+  ["no", "no"],
+] as const;
+
+/** A question that is answered yes or no, or has not been: what nobody has said is not taken for granted. */
+export function YesNo({
+  value,
+  onCommit,
+  ...rest
+}: Omit<ChoiceProps<string>, "value" | "options" | "blank" | "onCommit"> & {
+  value: boolean | null | undefined;
+  onCommit: (value: boolean | null) => void;
+}) {
+  return (
+    <Choice
+      {...rest}
+      value={value === true ? "yes" : value === false ? "no" : "unsaid"}
+      options={ANSWERS}
+      onCommit={(answer) => onCommit(answer === "unsaid" ? null : answer === "yes")}
+    />
   );
 }
 

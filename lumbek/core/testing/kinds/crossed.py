@@ -1,14 +1,16 @@
 """Readings at every point of a ring with the line of each end linked to neutral or cpc of the other."""
 
 from dataclasses import dataclass
+from statistics import median
 from typing import ClassVar
 
 from lumbek.core.model.reading import Reading
 from lumbek.core.network.measure import Measurement
 from lumbek.core.network.readings import crossed
-from lumbek.core.result import Check
+from lumbek.core.numbers import show
+from lumbek.core.result import Check, Step
 from lumbek.core.study.study import Study
-from lumbek.core.testing.kind import Asked, Kind, judge_continuity
+from lumbek.core.testing.kind import Asked, Kind, judge_continuity, unlikely
 from lumbek.core.testing.taken import Taken
 
 
@@ -22,8 +24,24 @@ class Crossed(Kind):
     def measurement(self, study: Study, point: str | None) -> Measurement | None:
         """Return how it is taken."""
         ring = study.wires.ring_ends
-        return None if ring is None or point is None else crossed(ring, self.other, point, study.as_found)
+        return None if ring is None or point is None else crossed(ring, self.other, point, study.wires.as_found)
 
     def judge(self, taken: Taken, reading: Reading, asks: Asked) -> Check:
-        """Return what the reading means."""
+        """Return what the reading means: beside what is expected, and beside its fellows round the ring."""
+        fellows = self._fellows(taken, reading.point)
+        value, rules = reading.value or 0.0, taken.study.rulebook.data.testing
+        if len(fellows) > 1 and not reading.beyond and reading.point in taken.study.shape.ring_points:
+            usual = median(fellows)
+            room = usual * rules.length_tolerance + rules.contact_ohm
+            # Readings have two decimals; a hair of binary rounding parts nothing.
+            if round(abs(value - usual), 6) > round(room, 6):
+                why = f"Its fellows read about {show(usual)} Ω: a spur, a loose joint, or not crossed as it should be."
+                return unlikely(
+                    taken, reading, asks, why, (Step(text="Fellows round the ring", sum=f"{show(usual)} Ω"),)
+                )
         return judge_continuity(taken, reading, asks, self.expected(taken, reading.point))
+
+    def _fellows(self, taken: Taken, point: str | None) -> list[float]:
+        """Return what the other points of the ring read, Ω."""
+        others = (taken.value(self.quantity, each) for each in taken.study.shape.ring_points if each != point)
+        return [value for value in others if value is not None]

@@ -20,7 +20,7 @@ class R1PlusR2(Kind):
 
     def measurement(self, study: Study, point: str | None) -> Measurement | None:
         """Return how it is taken."""
-        return None if point is None else r1_plus_r2(point, study.as_found)
+        return None if point is None else r1_plus_r2(point, study.wires.as_found)
 
     def judge(self, taken: Taken, reading: Reading, asks: Asked) -> Check:
         """Return what the reading means."""

@@ -47,5 +47,5 @@ class RcdTrip(Kind):
 
 def _bounds(taken: Taken) -> tuple[float, float]:
     """Return the least and the greatest trip time in ms."""
-    rules, rcd = taken.study.rulebook.data.testing, taken.study.circuit.device.rcd
+    rules, rcd = taken.study.rulebook.data.testing, taken.study.circuit.device.known_rcd
     return rules.rcd_s_trip_ms if rcd is not None and rcd.delayed else (0.0, rules.rcd_trip_ms)

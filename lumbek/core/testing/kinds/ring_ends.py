@@ -24,7 +24,7 @@ class RingEnds(Kind):
     def measurement(self, study: Study, point: str | None) -> Measurement | None:  # noqa: ARG002 - at the board
         """Return how it is taken."""
         ring = study.wires.ring_ends
-        return None if ring is None else end_to_end(ring, self.core, study.as_found)
+        return None if ring is None else end_to_end(ring, self.core, study.wires.as_found)
 
     def judge(self, taken: Taken, reading: Reading, asks: Asked) -> Check:
         """Return what the reading means: apart from its fellow it fails, else by what was expected."""

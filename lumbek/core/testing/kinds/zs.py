@@ -7,11 +7,11 @@ from lumbek.core.model.reading import Reading
 from lumbek.core.network.measure import Measurement
 from lumbek.core.network.readings import fault_loop
 from lumbek.core.numbers import floor_to, show, show_down
-from lumbek.core.protection.zs_limit import measured_factor, zs_limit
+from lumbek.core.protection.zs_limit import ZsLimit, measured_factor, rcd_instead, zs_limit
 from lumbek.core.result import Check, Step, Verdict, hold
 from lumbek.core.study.study import Study
 from lumbek.core.testing.band import Expected
-from lumbek.core.testing.kind import Asked, Kind, Limit, said
+from lumbek.core.testing.kind import Asked, Kind, Limit, said, unlikely
 from lumbek.core.testing.taken import Taken
 
 
@@ -23,11 +23,11 @@ class Zs(Kind):
 
     def measurement(self, study: Study, point: str | None) -> Measurement | None:
         """Return how it is taken: what lies outside the circuit is added to what the network gives."""
-        return None if point is None or study.ahead.ze_ohm is None else fault_loop(point, study.as_found)
+        return None if point is None or study.ahead.ze_ohm is None else fault_loop(point, study.wires.as_found)
 
     def outside_ohm(self, study: Study) -> float:
-        """Return Ze at the circuit's board."""
-        return study.ahead.ze_ohm or 0.0
+        """Return Ze at the circuit's board, the feeds cold as they are when it is read."""
+        return study.ahead.cold_ze_ohm or 0.0
 
     def limit(self, taken: Taken, point: str | None) -> Limit | None:
         """Return the greatest Zs that a loop measured at ambient temperature may have."""
@@ -39,7 +39,7 @@ class Zs(Kind):
         return Limit(most, "at most", show_down(most, decimals))
 
     def judge(self, taken: Taken, reading: Reading, asks: Asked) -> Check:
-        """Return what the reading means."""
+        """Return what the reading means: against its limit, then against Ze and what the circuit adds to it."""
         study, value = taken.study, reading.value or 0.0
         assert reading.point is not None
         limit = zs_limit(study, reading.point) if study.ahead.earthing else None
@@ -54,41 +54,71 @@ class Zs(Kind):
                 place=asks.place,
                 missing=("earthing system of the supply and a device that is in the tables",),
             )
-        factor = measured_factor(study, limit)
-        most = limit.ohm * factor
+        most = limit.ohm * measured_factor(study, limit)
+        cautions, steps = [], [*limit.steps, *_cold_step(study, limit, most)]
+        if not limit.by_rcd and not reading.beyond and hold(value, most, "at most")[0] is Verdict.FAIL:
+            instead = rcd_instead(study)
+            if instead is not None and hold(value, instead.ohm, "at most")[0] is Verdict.PASS:
+                limit, most = instead, instead.ohm
+                steps += instead.steps
+                cautions.append("Too high for the overcurrent device: only the RCD disconnects.")
         verdict, margin = hold(value, most, "at most")
         if reading.beyond:
             verdict = Verdict.FAIL
-        steps = list(limit.steps)
-        if not limit.by_rcd:
-            shown_factor = study.rulebook.measured_zs_words
-            steps.append(
-                Step(
-                    text="Measured on cold conductors",
-                    sum=f"{shown_factor} × {show(floor_to(limit.ohm, 3), 3)} = {show(floor_to(most, 3), 3)} Ω, "
-                    f"shown {show_down(most)} Ω",
-                )
-            )
+        expected = self.expected(taken, reading.point)
+        if verdict is Verdict.PASS and not taken.ranged:
+            why = _why_unlikely(study, value, expected)
+            if why:
+                return unlikely(taken, reading, asks, why, tuple(steps))
+        cautions.append(_too_high(study, verdict, value, expected))
         return asks.question.check(
             study,
             verdict,
             said(reading, "Ω"),
+            clause=limit.clause if limit.by_rcd else study.clause(self.clause),
             value=value,
             limit=most,
             sense="at most",
             unit="Ω",
             margin=margin,
             place=asks.place,
-            caution=_too_high(verdict, value, self.expected(taken, reading.point)),
+            caution=" ".join(each for each in cautions if each),
             steps=tuple(steps),
         )
 
 
-def _too_high(verdict: Verdict, value: float, expected: Expected | None) -> str:
+def _cold_step(study: Study, limit: ZsLimit, most_ohm: float) -> tuple[Step, ...]:
+    """Write out what a loop measured on cold conductors may reach."""
+    if limit.by_rcd:
+        return ()
+    factor = study.rulebook.measured_zs_words
+    return (
+        Step(
+            text="Measured on cold conductors",
+            sum=f"{factor} × {show(floor_to(limit.ohm, 3), 3)} = {show(floor_to(most_ohm, 3), 3)} Ω, "
+            f"shown {show_down(most_ohm)} Ω",
+        ),
+    )
+
+
+def _why_unlikely(study: Study, value: float, expected: Expected | None) -> str:
+    """Return why no sound circuit of this drawing has such a loop; nothing where one may.
+
+    A loop is Ze and what comes after it. Meters that trip no RCD read high through one. An electrode is not the same
+    from day to day, so a loop higher than it was proves nothing there.
+    """
+    ze, rules = study.supply.ze_ohm, study.rulebook.data.testing
+    if ze is not None and study.circuit.own_earth is None and value < ze * (1 - rules.loop_part) - rules.digit_ohm:
+        return f"Under Ze itself, {show(ze)} Ω: a parallel earth, or one of the two misread."
+    if expected is None or study.ahead.earthing == "TT":
+        return ""
+    most = expected.most + (rules.no_trip_ohm if study.rcds else 0.0)
+    return f"Over the {expected.shown} Ω that Ze and R1+R2 give: a loose joint, or not this cable." * (value > most)
+
+
+def _too_high(study: Study, verdict: Verdict, value: float, expected: Expected | None) -> str:
     """Return a caution for a loop that passes and is still higher than its parts."""
     if verdict is not Verdict.PASS or expected is None or value <= expected.high:
         return ""
-    return (
-        f"Passes, yet over the {expected.shown} Ω that Ze and R1+R2 give: a loop is "
-        "never higher than its parts. Look for a loose joint."
-    )
+    through = " A no-trip test reads high through an RCD." if study.rcds else ""
+    return f"Passes, yet over the {expected.shown} Ω that Ze and R1+R2 give: look for a loose joint.{through}"

@@ -12,6 +12,13 @@ interface Props {
   onSet: (changes: Sets<"cable", "leg" | "ahead">) => void;
 }
 
+/** The sizes of a type of cable, those of old copper after them by their strands. */
+function sizesOf(type: Choices["cables"][number] | undefined, inForce: number) {
+  const old = (type?.old_sizes ?? []).map((size) => [String(size.csa_mm2), size.words] as const);
+  const now = old.some(([id]) => id === String(inForce)) ? type?.csas_mm2[0] : inForce;
+  return [...listed(type?.csas_mm2, now ?? inForce, "mm²"), ...old];
+}
+
 function called(of: string | undefined, what: string): string {
   return of ? `${of} ${what.toLowerCase()}` : what;
 }
@@ -20,7 +27,7 @@ function called(of: string | undefined, what: string): string {
 export function CableFields({ cable, choices, of, onSet }: Props) {
   const type = choices.cables.find((each) => each.id === cable.type);
   return (
-    <span className="join">
+    <span className="join flex-wrap">
       <Choice
         name={called(of, "Cable")}
         className="select-sm join-item w-44"
@@ -44,7 +51,7 @@ export function CableFields({ cable, choices, of, onSet }: Props) {
         name={called(of, "Cable size")}
         className="select-sm join-item w-28 font-bold"
         value={String(cable.csa_mm2)}
-        options={listed(type?.csas_mm2, cable.csa_mm2, "mm²")}
+        options={sizesOf(type, cable.csa_mm2)}
         onCommit={(csa) => onSet({ csa_mm2: Number(csa) })}
       />
     </span>
@@ -53,41 +60,36 @@ export function CableFields({ cable, choices, of, onSet }: Props) {
 
 /** What serves as cpc in a cable, and its colours. */
 export function CpcFields({ cable, of, onSet }: Omit<Props, "choices">) {
-  const ways: Partial<Record<Cable["type"], readonly (readonly [Cable["cpc_by"], string])[]>> = {
-    armoured: [
-      ["core", "a core as cpc"],
-      ["armour", "armour as cpc"],
-    ],
-    "single-core": [
-      ["core", "a conductor as cpc"],
-      ["conduit", "metal conduit as cpc"],
-    ],
-  };
-  const way = ways[cable.type];
+  const core = cable.type === "single-core" ? "a conductor as cpc" : "a core as cpc";
+  const way: (readonly [NonNullable<Cable["cpc_by"]>, string])[] = [["core", core]];
+  if (cable.type === "armoured") way.push(["armour", "armour as cpc"]);
+  if (cable.type === "single-core") way.push(["conduit", "metal conduit as cpc"]);
+  way.push(["none", "no cpc, found so"]);
+  const many = cable.type === "armoured" || cable.type === "multicore";
   return (
     <>
-      {cable.type === "armoured" && (
+      {many && (
         <Choice
           name={called(of, "Cores")}
           className="select-sm w-24"
-          value={String(cable.cores) as "2" | "3" | "4"}
+          value={String(cable.cores) as "2" | "3" | "4" | "5"}
           options={[
             ["2", "2-core"],
             ["3", "3-core"],
             ["4", "4-core"],
+            ["5", "5-core"],
           ]}
-          onCommit={(cores) => onSet({ cores: Number(cores) as 2 | 3 | 4 })}
+          onCommit={(cores) => onSet({ cores: Number(cores) as 2 | 3 | 4 | 5 })}
         />
       )}
-      {way && (
-        <Choice
-          name={called(of, "cpc by")}
-          className="select-sm w-44"
-          value={cable.cpc_by}
-          options={way}
-          onCommit={(cpc_by) => onSet({ cpc_by })}
-        />
-      )}
+      <Choice
+        name={called(of, "cpc by")}
+        className="select-sm w-40"
+        value={cable.cpc_by ?? ""}
+        blank={cable.type === "armoured" ? "cpc: not said" : core}
+        options={way}
+        onCommit={(cpc_by) => onSet({ cpc_by })}
+      />
       {cable.cpc_by === "conduit" && (
         <Figure
           name={called(of, "Conduit resistance")}
@@ -98,7 +100,7 @@ export function CpcFields({ cable, of, onSet }: Omit<Props, "choices">) {
           onCommit={(conduit_milliohm_per_m) => onSet({ conduit_milliohm_per_m })}
         />
       )}
-      {cable.cpc_by === "core" && (
+      {(cable.cpc_by ?? "core") === "core" && (
         <Figure
           name={called(of, "cpc size")}
           unit="mm² cpc"
@@ -110,7 +112,7 @@ export function CpcFields({ cable, of, onSet }: Omit<Props, "choices">) {
       )}
       <Choice
         name={called(of, "Colours")}
-        className="select-sm w-44"
+        className="select-sm w-40"
         value={cable.colours}
         options={[
           ["harmonised", "harmonised colours"],

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { Choices, Circuit, Command } from "../../api/client";
-import { Choice, Figure, Tick, Words } from "../../parts/fields";
+import { Choice, Figure, Tick, Words, YesNo } from "../../parts/fields";
 import { CableFields, CpcFields } from "./CableFields";
 import { DeviceFields } from "./DeviceFields";
 import type { Sets } from "./inspecting";
@@ -99,9 +99,10 @@ function Details({ circuit, onCommand, setCable, setPlace }: DetailsProps) {
   const { cable, surroundings, device } = circuit;
   const said = [
     circuit.own_earth ? "electrode of its own" : "earth of the supply",
-    cable.cpc_by !== "core" && `${cable.cpc_by} as cpc`,
-    surroundings.concealed_shallow && "in walls under 50 mm",
+    cable.cpc_by === "none" ? "no cpc" : cable.cpc_by && cable.cpc_by !== "core" && `${cable.cpc_by} as cpc`,
+    surroundings.concealed_shallow ? "in walls under 50 mm" : surroundings.concealed_shallow == null && "in walls: not said",
     surroundings.bath_room && "bath or shower room",
+    circuit.terminals_90 && "terminals for 90 °C",
     surroundings.lost_neutral_guard && "cut off at a lost neutral",
     device.afdd && "arc-fault detection",
     circuit.drop_with_ct && "voltage drop with Ct",
@@ -116,7 +117,7 @@ function Details({ circuit, onCommand, setCable, setPlace }: DetailsProps) {
           <CpcFields cable={cable} onSet={setCable} />
           <Choice
             name="Earth of the circuit"
-            className="select-sm w-44"
+            className="select-sm w-40"
             value={circuit.own_earth ? "own" : "supply"}
             options={[
               ["supply", "earth of the supply"],
@@ -136,16 +137,63 @@ function Details({ circuit, onCommand, setCable, setPlace }: DetailsProps) {
           )}
         </Row>
         <Row label="Runs">
-          <Tick words="through a bath or shower room" checked={surroundings.bath_room} onChange={(bath_room) => setPlace({ bath_room })} />
-          <Tick
-            words="in walls, less than 50 mm deep"
-            checked={surroundings.concealed_shallow}
-            onChange={(concealed_shallow) => setPlace({ concealed_shallow })}
+          <YesNo
+            name="In walls under 50 mm"
+            caption="In walls, under 50 mm deep"
+            className="select-sm w-44"
+            value={surroundings.concealed_shallow}
+            onCommit={(concealed_shallow) => setPlace({ concealed_shallow })}
           />
+          <YesNo
+            name="Bath or shower room"
+            caption="Bath or shower room"
+            className="select-sm w-36"
+            value={surroundings.bath_room}
+            onCommit={(bath_room) => setPlace({ bath_room })}
+          />
+          <YesNo
+            name="Shower with no tray"
+            caption="Shower with no tray"
+            className="select-sm w-36"
+            value={surroundings.no_tray}
+            onCommit={(no_tray) => setPlace({ no_tray })}
+          />
+          <YesNo
+            name="Bath room bonded"
+            caption="Its metal parts bonded"
+            className="select-sm w-40"
+            value={surroundings.supplementary_bonding}
+            onCommit={(supplementary_bonding) => setPlace({ supplementary_bonding })}
+          />
+        </Row>
+        <Row label="Outside">
           <Tick
             words="what it feeds outdoors cuts off at a lost neutral"
             checked={surroundings.lost_neutral_guard}
             onChange={(lost_neutral_guard) => setPlace({ lost_neutral_guard })}
+          />
+        </Row>
+        <Row label="Device">
+          <Figure
+            name="Let-through energy"
+            caption="Lets through, by its maker"
+            unit="A²s"
+            placeholder="not said"
+            className="input-sm w-44"
+            value={device.let_through_a2s}
+            onCommit={(let_through_a2s) => onCommand({ op: "device", let_through_a2s })}
+          />
+          <YesNo
+            name="Bidirectional"
+            caption="Fed from either side"
+            className="select-sm w-40"
+            value={device.bidirectional}
+            onCommit={(bidirectional) => onCommand({ op: "device", bidirectional })}
+          />
+          <Tick
+            words="terminals made for 90 °C"
+            checked={circuit.terminals_90}
+            onChange={(terminals_90) => onCommand({ op: "circuit", terminals_90 })}
           />
         </Row>
         <Row label="Also">

@@ -16,9 +16,11 @@ interface Props {
 /** The preset that a device's RCD is, all but its type; nothing where it is none of them. */
 function presetOf(device: Device, choices: Choices): string {
   const rcd = device.rcd ?? null;
-  const same = choices.rcds.find(({ rcd: each }) =>
-    each && rcd ? each.rated_ma === rcd.rated_ma && each.delayed === rcd.delayed && each.shared === rcd.shared : (each ?? null) === rcd,
-  );
+  const same = choices.rcds.find(({ rcd: each }) => {
+    const preset = each ?? null;
+    if (preset === null || rcd === null || preset === "unknown" || rcd === "unknown") return preset === rcd;
+    return preset.rated_ma === rcd.rated_ma && preset.delayed === rcd.delayed && preset.shared === rcd.shared;
+  });
   return same?.id ?? "";
 }
 
@@ -27,6 +29,7 @@ export function DeviceFields({ device, choices, of, onSet }: Props) {
   const called = (what: string) => (of ? `${of} ${what.toLowerCase()}` : what);
   const standards = choices.devices.filter((each) => each.id !== "bs1362");
   const standard = standards.find((each) => each.id === device.standard);
+  const rcd = device.rcd && device.rcd !== "unknown" ? device.rcd : undefined;
   return (
     <span className="join flex-wrap">
       <Choice
@@ -41,8 +44,8 @@ export function DeviceFields({ device, choices, of, onSet }: Props) {
           name={called("Curve")}
           className="select-sm join-item w-16"
           value={device.curve}
-          options={(["B", "C", "D"] as const).map((curve) => [curve, curve] as const)}
-          onCommit={(curve) => onSet({ curve })}
+          options={(standard?.curves ?? []).map((curve) => [curve, curve] as const)}
+          onCommit={(curve) => onSet({ curve: curve as NonNullable<Device["curve"]> })}
         />
       )}
       <Choice
@@ -66,15 +69,16 @@ export function DeviceFields({ device, choices, of, onSet }: Props) {
         name={called("RCD")}
         className="select-sm join-item w-40"
         value={presetOf(device, choices)}
-        blank={device.rcd ? `${plain(device.rcd.rated_ma)} mA, other` : "no RCD"}
+        blank={rcd?.rated_ma ? `${plain(rcd.rated_ma)} mA, other` : "RCD, rating?"}
         options={choices.rcds.map((each) => [each.id, each.name] as const)}
         onCommit={(rcd) => onSet({ rcd: rcd as Sets<"device">["rcd"] & string })}
       />
-      {device.rcd && (
+      {rcd && (
         <Choice
           name={called("RCD type")}
           className="select-sm join-item w-24"
-          value={device.rcd.type}
+          value={rcd.type ?? ""}
+          blank="type?"
           options={choices.rcd_types.map((type) => [type, `type ${type}`] as const)}
           onCommit={(rcd_type) => onSet({ rcd_type })}
         />

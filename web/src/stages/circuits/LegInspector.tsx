@@ -143,6 +143,7 @@ function SegmentRow({ segment, number, circuit, cable, choices, onSet, onDrop }:
       {segment.grouped_circuits > 1 && (
         <>
           {figure("lightly_loaded", "lightly loaded", "at ≤ 30 %", "w-26", undefined, 0)}
+          {!choices.methods_in_ground.includes(method) && (
           <Choice
             name={`${of} arrangement`}
             className="select-sm w-44"
@@ -154,11 +155,26 @@ function SegmentRow({ segment, number, circuit, cable, choices, onSet, onDrop }:
             ]}
             onCommit={(arrangement) => onSet({ arrangement })}
           />
+          )}
         </>
       )}
       {figure("ambient_c", "temperature", "°C", "w-24", "usual")}
       {choices.methods_in_ground.includes(method) ? (
         <>
+          {segment.grouped_circuits > 1 && (
+            <Choice
+              name={`${of} spacing`}
+              className="select-sm w-40"
+              value={segment.spacing}
+              options={[
+                ["touching", "touching"],
+                ["one-diameter", "a diameter apart"],
+                ["0.125 m", "0.125 m apart"],
+                ["0.25 m", "0.25 m apart"],
+              ]}
+              onCommit={(spacing) => onSet({ spacing })}
+            />
+          )}
           {figure("soil_km_w", "soil", "K·m/W", "w-28", "2.5")}
           {figure("depth_m", "depth", "m deep", "w-28", "0.7")}
         </>

@@ -2,11 +2,11 @@ import type { Choices, Command, Load, Point } from "../../api/client";
 import { Choice, Figure, Words } from "../../parts/fields";
 import type { Sets } from "./inspecting";
 
-const DC_PARTS: readonly (readonly [Load["dc"], string])[] = [
-  ["none", "no d.c. part"],
+const DC_PARTS: readonly (readonly [NonNullable<Load["dc"]>, string])[] = [
+  ["none", "none"],
   ["pulsed", "pulsed d.c."],
-  ["mixed", "mixed"],
-  ["smooth-6ma", "6 mA cut-off"],
+  ["mixed", "mixed, inverter motor"],
+  ["smooth-6ma", "smooth, cut off at 6 mA"],
   ["smooth", "smooth d.c."],
 ];
 const CLASSES: readonly (readonly [NonNullable<Load["diversity"]>, string])[] = [
@@ -43,16 +43,18 @@ export function LoadsEditor({ point, choices, onCommand }: Props) {
       <div className="flex flex-wrap gap-2">
         <Choice
           name="Appliance"
-          className="select-sm w-56"
+          caption="From the list"
+          className="select-sm w-72"
           value=""
-          blank={loads.length === 0 ? "feeds… (usual load)" : "feeds also…"}
+          blank={loads.length === 0 ? "feeds…" : "feeds also…"}
           options={choices.appliances.map((each) => [each.id, each.name] as const)}
           onCommit={(appliance) => add({ appliance })}
         />
         {loads.length === 0 && (
           <Figure
             name="Load current"
-            unit="A, or"
+            caption="Or its current"
+            unit="A"
             className="input-sm w-28"
             placeholder="–"
             value={null}
@@ -62,6 +64,7 @@ export function LoadsEditor({ point, choices, onCommand }: Props) {
         {loads.length === 0 && (
           <Figure
             name="Load power"
+            caption="Or its power"
             unit="W"
             className="input-sm w-28"
             placeholder="–"
@@ -84,10 +87,18 @@ interface RowProps {
 function LoadRow({ load, of, onSet, onDrop }: RowProps) {
   const byPower = load.power_w != null;
   return (
-    <div className="flex flex-wrap items-center gap-1.5">
-      <Words name={`${of} name`} className="input-sm w-32" placeholder="load" value={load.name} onCommit={(name) => onSet({ name })} />
+    <div className="flex flex-wrap items-end gap-x-2 gap-y-1.5">
+      <Words
+        name={`${of} name`}
+        caption="Feeds"
+        className="input-sm w-56"
+        placeholder="load"
+        value={load.name}
+        onCommit={(name) => onSet({ name })}
+      />
       <Figure
         name={`${of} ${byPower ? "power" : "current"}`}
+        caption={byPower ? "Power" : "Current"}
         unit={byPower ? "W" : "A"}
         className="input-sm w-24"
         required
@@ -95,29 +106,51 @@ function LoadRow({ load, of, onSet, onDrop }: RowProps) {
         onCommit={(figure) => onSet(byPower ? { power_w: figure } : { current_a: figure })}
       />
       {byPower && (
-        <Figure
-          name={`${of} power factor`}
-          unit="cos φ"
-          className="input-sm w-20"
-          required
-          value={load.power_factor}
-          onCommit={(power_factor) => onSet({ power_factor: power_factor ?? 1 })}
-        />
+        <>
+          <Figure
+            name={`${of} power factor`}
+            caption="Power factor"
+            unit=""
+            className="input-sm w-22"
+            required
+            value={load.power_factor}
+            onCommit={(power_factor) => onSet({ power_factor: power_factor ?? 1 })}
+          />
+          <Figure
+            name={`${of} rated voltage`}
+            caption="Rated at"
+            unit="V"
+            placeholder="usual"
+            className="input-sm w-24"
+            value={load.rated_v}
+            onCommit={(rated_v) => onSet({ rated_v })}
+          />
+        </>
       )}
       <Figure
         name={`${of} leakage`}
-        unit="mA leak"
+        caption="Leakage"
+        unit="mA"
         className="input-sm w-24"
         required
         value={load.leakage_ma}
         onCommit={(leakage_ma) => onSet({ leakage_ma: leakage_ma ?? 0 })}
       />
-      <Choice name={`${of} d.c. part`} className="select-sm w-32" value={load.dc} options={DC_PARTS} onCommit={(dc) => onSet({ dc })} />
+      <Choice
+        name={`${of} d.c. part`}
+        caption="d.c. part"
+        className="select-sm w-52"
+        value={load.dc ?? ""}
+        blank="not said"
+        options={DC_PARTS}
+        onCommit={(dc) => onSet({ dc })}
+      />
       <Choice
         name={`${of} diversity`}
-        className="select-sm w-34"
+        caption="Diversity as"
+        className="select-sm w-38"
         value={load.diversity ?? ""}
-        blank="diversity class"
+        blank="none"
         options={CLASSES}
         onCommit={(diversity) => onSet({ diversity })}
       />

@@ -1,5 +1,5 @@
 import type { Point } from "../../api/client";
-import { Choice, Words } from "../../parts/fields";
+import { Choice, Figure, Words, YesNo } from "../../parts/fields";
 import { Bar, Key } from "./bar";
 import type { InspectorProps, Sets } from "./inspecting";
 import { LoadsEditor } from "./LoadsEditor";
@@ -11,7 +11,7 @@ const FUSES = [
   ["13", "13 A"],
 ] as const;
 const ZONES = [
-  ["none", "no bath here"],
+  ["none", "no bath or shower"],
   ["0", "zone 0"],
   ["1", "zone 1"],
   ["2", "zone 2"],
@@ -26,15 +26,17 @@ export function PointInspector({ choices, point, onCommand, onEdit, onMove, onCl
     <Bar>
       <Words
         name="Point name"
-        className="input-sm w-40 font-semibold"
+        caption="Name"
+        className="input-sm w-36 font-semibold"
         value={point.name}
         placeholder={point.id}
         onCommit={(name) => set({ name })}
       />
-      <Words name="Room" className="input-sm w-32" placeholder="room" value={point.room} onCommit={(room) => set({ room })} />
+      <Words name="Room" caption="Room" className="input-sm w-28" value={point.room} onCommit={(room) => set({ room })} />
       <Choice
         name="Kind of point"
-        className="select-sm w-38"
+        caption="What it is"
+        className="select-sm w-36"
         value={point.kind}
         options={choices.point_kinds.map((each) => [each.id, each.name] as const)}
         onCommit={(chosen) => set({ kind: chosen })}
@@ -42,6 +44,7 @@ export function PointInspector({ choices, point, onCommand, onEdit, onMove, onCl
       {kind?.fused && (
         <Choice
           name="Fuse"
+          caption="Fuse"
           className="select-sm w-20"
           value={String(point.fuse_a ?? 13) as "3" | "5" | "13"}
           options={FUSES}
@@ -51,11 +54,61 @@ export function PointInspector({ choices, point, onCommand, onEdit, onMove, onCl
       <StateChoice of="point" state={point.state} onCommit={(state) => set({ state })} />
       <Choice
         name="Bath zone"
-        className="select-sm w-34"
+        caption="In a bath or shower room"
+        className="select-sm w-40"
         value={point.zone ?? "none"}
         options={ZONES}
         onCommit={(zone) => set({ zone: zone === "none" ? null : zone })}
       />
+      {point.zone === "outside" && (
+        <Figure
+          name="Distance from zone 1"
+          caption="From zone 1"
+          unit="m"
+          placeholder="not said"
+          className="input-sm w-28"
+          value={point.from_zone_1_m}
+          onCommit={(from_zone_1_m) => set({ from_zone_1_m })}
+        />
+      )}
+      {point.zone && (
+        <Figure
+          name="SELV"
+          caption="SELV instead of mains"
+          unit="V"
+          placeholder="mains"
+          className="input-sm w-36"
+          value={point.selv_v}
+          onCommit={(selv_v) => set({ selv_v })}
+        />
+      )}
+      {point.state === "as-found" && (
+        <YesNo
+          name="Class II"
+          caption="Class II, or insulated"
+          className="select-sm w-36"
+          value={point.class_ii}
+          onCommit={(class_ii) => set({ class_ii })}
+        />
+      )}
+      {point.kind === "charger" && (
+        <YesNo
+          name="RCD in the charger"
+          caption="An RCD of its own in it"
+          className="select-sm w-40"
+          value={point.own_rcd}
+          onCommit={(own_rcd) => set({ own_rcd })}
+        />
+      )}
+      {point.kind === "source" && (
+        <YesNo
+          name="Isolator beside it"
+          caption="Isolator beside it"
+          className="select-sm w-36"
+          value={point.isolator}
+          onCommit={(isolator) => set({ isolator })}
+        />
+      )}
       {kind?.draws && <LoadsEditor point={point} choices={choices} onCommand={onCommand} />}
       <div className="flex flex-wrap gap-2">
         <Key letter="A" words="Add next" primary onClick={() => onEdit({ op: "add", after: point.id, length_m: null })} />

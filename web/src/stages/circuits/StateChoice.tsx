@@ -6,6 +6,7 @@ export function StateChoice({ of, state, onCommit }: { of: string; state: Leg["s
   return (
     <Choice
       name={`State of the ${of}`}
+      caption="State"
       className="select-sm w-26"
       value={state}
       options={[

@@ -19,6 +19,7 @@ const ORIGIN = [
 const FUSES = [
   ["bs88-3", "BS 88-3"],
   ["bs88-2", "BS 88-2"],
+  ["bs1361", "BS 1361"],
   ["unknown", "not known"],
 ] as const;
 const SURGE = [
@@ -96,11 +97,12 @@ export function SurveyPage() {
           <Pick name="Earthing system" value={supply.earthing ?? ""} options={(choices.data?.earthing_systems ?? []).map((each) => [each.id, each.name] as const)} onCommit={(earthing) => commit({ earthing })} />
         </Finding>
         <Finding check={check("ze")}>
-          <Figure name="Ze" unit="Ω" className="input-lg w-40 text-xl" value={supply.ze_ohm} onCommit={(ze_ohm) => commit({ ze_ohm })} />
+          <Figure name="Ze" unit="Ω" className="input-lg w-40 text-xl" value={supply.ze_ohm} onCommit={(ze_ohm) => commit({ ze_ohm, ...(supply.ze_origin ? {} : { ze_origin: "measured" as const }) })} />
           <Choice
             name="Ze origin"
             className="w-36"
-            value={supply.ze_origin}
+            value={supply.ze_origin ?? ""}
+            blank="not said"
             options={ORIGIN}
             onCommit={(ze_origin) => commit({ ze_origin })}
           />
@@ -111,12 +113,15 @@ export function SurveyPage() {
             unit="kA"
             className="input-lg w-40 text-xl"
             value={supply.fault_current_ka}
-            onCommit={(fault_current_ka) => commit({ fault_current_ka })}
+            onCommit={(fault_current_ka) =>
+              commit({ fault_current_ka, ...(supply.fault_current_origin ? {} : { fault_current_origin: "measured" as const }) })
+            }
           />
           <Choice
             name="Fault current origin"
             className="w-36"
-            value={supply.fault_current_origin}
+            value={supply.fault_current_origin ?? ""}
+            blank="not said"
             options={ORIGIN}
             onCommit={(fault_current_origin) => commit({ fault_current_origin })}
           />
@@ -135,6 +140,15 @@ export function SurveyPage() {
             value={supply.main_fuse.standard}
             options={FUSES}
             onCommit={(standard) => set({ op: "main-fuse", standard })}
+          />
+          <Figure
+            name="Conditional rating of the board"
+            caption="Board’s conditional rating"
+            unit="kA"
+            placeholder="not said"
+            className="w-40"
+            value={supply.board_conditional_ka}
+            onCommit={(board_conditional_ka) => commit({ board_conditional_ka })}
           />
         </Finding>
         <Finding check={check("tails")}>

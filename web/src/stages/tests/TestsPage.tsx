@@ -147,7 +147,7 @@ function ReadingRow({ item, onEnter }: { item: Item; onEnter: (entry: Entry) => 
     >
       <div className="grid grid-cols-[1fr_9.5rem] items-center gap-x-3 py-1.5 md:grid-cols-[1fr_13rem_11rem]">
         <div className="min-w-0">
-          <p className="truncate text-lg leading-tight font-semibold">{item.place || item.title}</p>
+          <p className="text-lg leading-tight font-semibold">{item.place || item.title}</p>
           <p className="quiet text-sm md:hidden">
             <Expectation item={item} />
           </p>

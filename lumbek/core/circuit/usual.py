@@ -1,6 +1,7 @@
 """What a kind of circuit usually is, and where a design departs from it."""
 
 from lumbek.core.circuit.edit import NewPoint
+from lumbek.core.circuit.presets import USUAL_RCD
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.device import Device
@@ -12,14 +13,25 @@ from lumbek.core.rulebooks import Rulebook
 def usual_device(rulebook: Rulebook, kind: CircuitKind) -> Device:
     """Return the device a circuit of this kind is usually given: an RCBO of the kind's curve and first rating."""
     rules = rulebook.kinds[kind]
-    return Device(curve=rules.curve, rating_a=rules.usual[0].rating_a)
+    return Device(
+        curve=rules.curve,
+        rating_a=rules.usual[0].rating_a,
+        breaking_capacity_ka=rulebook.usual_breaking_ka(None),
+        rcd=USUAL_RCD,
+    )
 
 
 def usual_cable(rulebook: Rulebook, kind: CircuitKind) -> Cable:
     """Return the cable a circuit of this kind is usually wired in."""
     rules = rulebook.kinds[kind]
     return Cable.model_validate(
-        {"type": rules.cable, "insulation": rules.insulation, "csa_mm2": rules.usual[0].csa_mm2}
+        {
+            "type": rules.cable,
+            "insulation": rules.insulation,
+            "csa_mm2": rules.usual[0].csa_mm2,
+            "cpc_by": "core",
+            "cores": 5 if rules.phases != 1 else 3,
+        }
     )
 
 
@@ -68,6 +80,11 @@ def is_usual(rulebook: Rulebook, circuit: Circuit) -> bool:
     """Whether the device rating is usual for the kind, on cable no thinner than usual; thicker needs no excuse."""
     rating, csa = circuit.device.rating_a, circuit.cable.csa_mm2
     return any(pair.rating_a == rating and pair.csa_mm2 <= csa for pair in rulebook.kinds[circuit.kind].usual)
+
+
+def least_usual_a(rulebook: Rulebook, circuit: Circuit) -> float:
+    """Return the least rating in A that is usual for the kind of circuit: less is never proposed."""
+    return min(pair.rating_a for pair in rulebook.kinds[circuit.kind].usual)
 
 
 def departures(rulebook: Rulebook, circuit: Circuit) -> list[str]:

@@ -1,0 +1,76 @@
+"""Is there a protective conductor at every point?"""
+
+from lumbek.core.circuit.standing import is_light
+from lumbek.core.model.point import Point
+from lumbek.core.network.figures import is_open
+from lumbek.core.question import Question
+from lumbek.core.result import Check, Step, Verdict
+from lumbek.core.study.study import Study
+
+QUESTION = Question("cpc", "Protective conductor", "Does a cpc reach every point?", "cpc")
+
+
+def earthless(study: Study) -> tuple[Point, ...]:
+    """Return the points that no cpc reaches because a cable on the way has none."""
+    cold = study.wires.cold
+    if cold is None or not study.wires.without_cpc:
+        return ()
+    return tuple(point for point in study.circuit.points if is_open(cold.joined_ohm.get(point.id, 0.0)))
+
+
+def check_cpc(study: Study) -> Check:
+    """A cpc to every point (411.3.1.1); what was found without one may only feed class II equipment.
+
+    New work without a cpc fails. Old lighting without one is coded: C3 where everything on it is of class II or
+    insulated, C2 where it is not.
+    """
+    bare = study.wires.without_cpc
+    legs = study.graph.legs
+    unsaid = next((leg.id for leg in study.wires.legs if study.circuit.cable_of(leg).earth_unsaid), None)
+    if unsaid is not None:
+        missing = (f"what serves as the cpc of {study.leg_title(unsaid)}: a core, or the armour",)
+        return QUESTION.cannot_tell(study, missing, place=study.leg_place(unsaid))
+    if not bare:
+        return QUESTION.not_applicable(study, "Every cable has one")
+    place = study.leg_place(bare[0])
+    lacking = next((leg for leg in bare if study.circuit.cable_of(legs[leg]).lacks_core), None)
+    if lacking is not None:
+        step = Step(text="Both cores of a two-core cable are live: there is none to be the cpc. Its armour may be")
+        return QUESTION.check(study, Verdict.FAIL, "No core for it", place=study.leg_place(lacking), steps=(step,))
+    if study.wires.cold is None:
+        return QUESTION.cannot_tell(study, study.wires.unknown_lengths)
+    points = earthless(study)
+    new = next((point for point in points if point.state == "new"), None)
+    if new is not None or any(legs[leg].state == "new" for leg in bare):
+        return QUESTION.check(
+            study,
+            Verdict.FAIL,
+            "None, on new work",
+            place=study.point_place(new.id) if new else place,
+            steps=(Step(text="New cable takes a cpc to every point, whatever stands there"),),
+        )
+    other = next(
+        (point for point in points if point.kind not in ("joint", "switch", "cord-switch") and not is_light(point)),
+        None,
+    )
+    metal = next((point for point in points if point.class_ii is False), other)
+    if metal is not None:
+        return QUESTION.check(
+            study,
+            Verdict.FAIL,
+            f"None at {metal.title}: C2",
+            place=study.point_place(metal.id),
+            steps=(Step(text="Only class II fittings and insulated plates and boxes may stand where no cpc comes"),),
+        )
+    unseen = [point for point in points if point.class_ii is None and point.kind != "joint"]
+    if unseen:
+        unknown = tuple(f"whether {point.title} is of class II, or insulated" for point in unseen)
+        return QUESTION.cannot_tell(study, unknown, place=study.point_place(unseen[0].id))
+    return QUESTION.check(
+        study,
+        Verdict.PASS,
+        "None, and everything is of class II: C3",
+        place=place,
+        caution="Old wiring with no cpc: class II only, a notice at the board, and a cpc with the next rewiring.",
+        steps=(Step(text="Every fitting, plate and box on it is said to be of class II or insulated"),),
+    )
