@@ -11,6 +11,8 @@ from pathlib import Path
 
 from lumbek import __version__
 from lumbek.core.answers import Totals, answer_circuits
+from lumbek.core.board.house import house_of_job
+from lumbek.core.board.judge import judge_house
 from lumbek.core.choosing.propose import propose
 from lumbek.core.documents.schedule import make_schedule
 from lumbek.core.result import Verdict
@@ -99,11 +101,15 @@ def _print_json(stream: JobStream) -> Verdict:
     print(_json(head)[:-1] + ', "survey": ' + _json(survey.model_dump(mode="json")), end="")
     print(', "circuits": [', end="")
     totals = Totals(survey.verdict)
-    for index, answer in enumerate(answer_circuits(job, stream.circuits)):
+    house = house_of_job(job, stream.circuits())
+    for index, answer in enumerate(answer_circuits(job, stream.circuits, house)):
         totals.add(answer)
         print(",\n" if index else "\n", end="")
         print(_json({"verdict": answer.verdict, **answer.model_dump(mode="json")}), end="")
-    print("\n], " + _json(totals.as_json())[1:])
+    shared = judge_house(house)
+    totals.add_house(shared, stream.describes_boards)
+    print('\n], "boards": ' + _json(shared.model_dump(mode="json")), end="")
+    print(", " + _json(totals.as_json())[1:])
     return totals.verdict
 
 
@@ -114,8 +120,9 @@ def _json(value: object) -> str:
 
 def _print_proposals(given: argparse.Namespace, stream: JobStream) -> int:
     rulebook, school = rulebook_of(stream.head), stream.head.protection_school
+    house = house_of_job(stream.head, stream.circuits())
     wanted = (
-        circuit.design
+        house.effective(circuit)
         for circuit in stream.circuits()
         if given.circuit is None or circuit.design.number == given.circuit
     )
@@ -144,10 +151,17 @@ def _print_text(stream: JobStream) -> Verdict:
         for line in check_lines(check):
             print(line)
     totals = Totals(survey.verdict)
-    for answer in answer_circuits(job, stream.circuits):
+    house = house_of_job(job, stream.circuits())
+    for answer in answer_circuits(job, stream.circuits, house):
         print()
         totals.add(answer)
         for line in circuit_lines(answer):
+            print(line)
+    shared = judge_house(house)
+    totals.add_house(shared, stream.describes_boards)
+    print("\nBoards")
+    for check in shared.checks:
+        for line in check_lines(check):
             print(line)
     print(f"\n{totals.words()} A prediction never replaces a test.")
     return totals.verdict

@@ -2,12 +2,12 @@
 
 from collections.abc import Callable, Iterable, Iterator
 
+from lumbek.core.board.house import House, house_of_job
+from lumbek.core.board.judge import HouseResult
 from lumbek.core.judgement import judge_studied
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.model.reading import Reading, standing
-from lumbek.core.model.supply import Supply
 from lumbek.core.result import Verdict, worst_of
-from lumbek.core.rulebooks import Rulebook, rulebook_of
 from lumbek.core.study.door import study_of
 from lumbek.core.testing.sheet import Sheet, sheet_of
 from lumbek.core.value import Frozen
@@ -34,6 +34,7 @@ class Totals:
     def __init__(self, survey: Verdict) -> None:
         """Begin with the verdict on the survey."""
         self.survey, self.verdict = survey, survey
+        self.house = Verdict.NOT_APPLICABLE
         self.circuits = dict.fromkeys(Verdict, 0)
         self.readings = dict.fromkeys(Verdict, 0)
 
@@ -46,12 +47,19 @@ class Totals:
                     self.readings[item.check.verdict] += 1
         self.verdict = worst_of((self.verdict, answer.verdict))
 
+    def add_house(self, house: HouseResult, described: bool) -> None:
+        """Count what the circuits share; what is open of boards that nobody has described keeps no job open."""
+        self.house = house.verdict
+        if described or house.verdict is Verdict.FAIL:
+            self.verdict = worst_of((self.verdict, house.verdict))
+
     def words(self) -> str:
         """Return the totals in one line."""
         bad, open_ = Verdict.FAIL, Verdict.CANNOT_TELL
         return (
             f"{sum(self.circuits.values())} circuits: {self.circuits[bad]} failing, {self.circuits[open_]} open. "
-            f"Readings: {self.readings[bad]} failing, {self.readings[open_]} open. Survey: {self.survey.value}."
+            f"Readings: {self.readings[bad]} failing, {self.readings[open_]} open. Survey: {self.survey.value}. "
+            f"Boards: {self.house.value}."
         )
 
     def as_json(self) -> dict[str, object]:
@@ -59,6 +67,7 @@ class Totals:
         return {
             "circuits_by_verdict": {verdict.value: count for verdict, count in self.circuits.items()},
             "readings_by_verdict": {verdict.value: count for verdict, count in self.readings.items()},
+            "boards_verdict": self.house.value,
             "verdict": self.verdict.value,
         }
 
@@ -72,11 +81,9 @@ def insulation_mohm(readings: tuple[Reading, ...]) -> list[float]:
     ]
 
 
-def answer_circuit(
-    rulebook: Rulebook, supply: Supply, circuit: JobCircuit, peers_mohm: tuple[float, ...] = ()
-) -> CircuitAnswer:
-    """Return all answers about one circuit; `peers_mohm` are the insulation readings of the others."""
-    studied = study_of(rulebook, supply, circuit.design)
+def answer_circuit(house: House, circuit: JobCircuit, peers_mohm: tuple[float, ...] = ()) -> CircuitAnswer:
+    """Return all answers about a circuit where it sits; `peers_mohm` are the insulation readings of the others."""
+    studied = study_of(house.rulebook, house.supply, house.effective(circuit))
     return CircuitAnswer(
         number=circuit.design.number,
         name=circuit.design.name,
@@ -85,14 +92,16 @@ def answer_circuit(
     )
 
 
-def answer_circuits(job: Job, circuits: Callable[[], Iterable[JobCircuit]] | None = None) -> Iterator[CircuitAnswer]:
-    """Yield the answers circuit by circuit, so that a large job needs no more memory than its largest one.
+def answer_circuits(
+    job: Job, circuits: Callable[[], Iterable[JobCircuit]] | None = None, house: House | None = None
+) -> Iterator[CircuitAnswer]:
+    """Yield the answers circuit by circuit, so that a large job needs little more memory than its largest one.
 
     `circuits` gives the circuits anew at each call where they are not held in the job: the insulation readings of
     all are wanted beside each.
     """
-    rulebook = rulebook_of(job)
     given = circuits or (lambda: job.circuits)
+    house = house or house_of_job(job, given())
     peers = tuple(mohm for circuit in given() for mohm in insulation_mohm(circuit.readings))
     for circuit in given():
-        yield answer_circuit(rulebook, job.supply, circuit, peers)
+        yield answer_circuit(house, circuit, peers)

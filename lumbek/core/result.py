@@ -29,9 +29,9 @@ class Clause(Frozen):
 
 
 class Place(Frozen):
-    """Where in a circuit a figure is worst."""
+    """Where in a circuit or a house a figure is worst."""
 
-    kind: Literal["point", "leg", "segment", "circuit", "supply"]
+    kind: Literal["point", "leg", "segment", "circuit", "supply", "board", "group", "way"]
     id: str
     name: str
 

@@ -6,6 +6,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from lumbek.core.model.board import board_problems
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.rulebooks import UnknownEditionError, rulebook_of
 from lumbek.exchange.problems import Problem, problems_of
@@ -70,24 +71,33 @@ def make_job(data: dict[str, Any]) -> Job:
     except UnknownEditionError as error:
         raise JobFileError([Problem(field="edition", reason=str(error))]) from error
     numbers: dict[int, int] = {}
+    keys: set[str] = set()
     problems = [
-        each for index, circuit in enumerate(job.circuits) for each in circuit_problems(index, circuit, numbers)
+        each for index, circuit in enumerate(job.circuits) for each in circuit_problems(index, circuit, numbers, keys)
     ]
+    if job.circuits and not problems:
+        problems = [Problem(field=field, reason=why) for field, why in board_problems(job.boards, keys)]
     if problems:
         raise JobFileError(problems[:MOST_PROBLEMS])
     return job
 
 
-def circuit_problems(index: int, circuit: JobCircuit, numbers: dict[int, int]) -> Iterator[Problem]:
-    """Yield what a file may not say of a circuit: another's number, readings at points that are not drawn.
+def circuit_problems(index: int, circuit: JobCircuit, numbers: dict[int, int], keys: set[str]) -> Iterator[Problem]:
+    """Yield what a file may not say of a circuit: another's number or id, what the boards say of it, stray readings.
 
-    `numbers` are those of the circuits so far, with their places; this one's is added.
+    `numbers` are those of the circuits so far, with their places, and `keys` their ids; this one's are added.
     """
+    if circuit.design.ahead:
+        reason = "follows from the boards: say there what this circuit hangs on"
+        yield Problem(field=f"circuits.{index}.design.ahead", reason=reason)
     number = circuit.design.number
     if number in numbers:
         reason = f"{number} is the number of circuits.{numbers[number]} already: each circuit has its own"
         yield Problem(field=f"circuits.{index}.design.number", reason=reason)
+    elif circuit.key in keys:
+        yield Problem(field=f"circuits.{index}.id", reason=f"{circuit.key} is another circuit's id already")
     numbers.setdefault(number, index)
+    keys.add(circuit.key)
     drawn = {point.id for point in circuit.design.points}
     for place, reading in enumerate(circuit.readings):
         if reading.point is not None and reading.point not in drawn:

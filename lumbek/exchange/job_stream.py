@@ -8,6 +8,7 @@ import ijson
 from ijson.common import ObjectBuilder
 from pydantic import ValidationError
 
+from lumbek.core.model.board import board_problems
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.exchange.job_file import (
     MOST_PROBLEMS,
@@ -18,7 +19,8 @@ from lumbek.exchange.job_file import (
     read_job,
 )
 from lumbek.exchange.problems import Problem, problems_of
-from lumbek.exchange.upgrade import upgrade_job_circuit
+from lumbek.exchange.upgrade import CURRENT, upgrade_job_circuit
+from lumbek.exchange.upgrade_boards import Tree
 
 # Files up to this size are read whole for the exact place of what is wrong in them.
 _WHOLE_BYTES = 8_000_000
@@ -32,6 +34,9 @@ class JobStream:
         self._path = path
         self.circuit_count = 0
         self._version = 1
+        self._feeders: list[dict[str, Any]] = []
+        # Whether the file says itself what boards there are.
+        self.describes_boards = False
         try:
             self.head = self._read_head()
             problems = self._check()
@@ -42,8 +47,11 @@ class JobStream:
 
     def circuits(self) -> Iterator[JobCircuit]:
         """Yield the circuits one by one; the file has been found sound."""
+        tree = Tree()
         for each in self._raw():
-            yield JobCircuit.model_validate(upgrade_job_circuit(each, self._version))
+            yield JobCircuit.model_validate(upgrade_job_circuit(each, self._version, tree))
+        for feeder in self._feeders:
+            yield JobCircuit.model_validate(feeder)
 
     def _raw(self) -> Iterator[Any]:
         with self._path.open("rb") as file:
@@ -53,19 +61,28 @@ class JobStream:
         """Return what is wrong with any circuit of the file, the first few of all; count the circuits."""
         problems: list[Problem] = []
         numbers: dict[int, int] = {}
+        keys: set[str] = set()
+        tree = Tree()
         for index, each in enumerate(self._raw()):
             self.circuit_count += 1
             try:
-                circuit = JobCircuit.model_validate(upgrade_job_circuit(each, self._version))
+                circuit = JobCircuit.model_validate(upgrade_job_circuit(each, self._version, tree))
             except ValidationError as error:
                 problems += [
                     Problem(field=f"circuits.{index}.{problem.field}", reason=problem.reason)
                     for problem in problems_of(error)
                 ]
             else:
-                problems += circuit_problems(index, circuit, numbers)
+                problems += circuit_problems(index, circuit, numbers, keys)
             if len(problems) >= MOST_PROBLEMS:
                 break
+        if self._version < CURRENT:
+            boards, self._feeders = tree.finish()
+            self.circuit_count += len(self._feeders)
+            self.head = Job.model_validate({**self.head.model_dump(), "boards": boards})
+        elif not problems:
+            self.describes_boards = bool(self.head.boards)
+            problems = [Problem(field=field, reason=why) for field, why in board_problems(self.head.boards, keys)]
         return problems[:MOST_PROBLEMS]
 
     def _read_head(self) -> Job:

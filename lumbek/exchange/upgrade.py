@@ -8,16 +8,18 @@ from collections.abc import Callable
 from copy import deepcopy
 from typing import Any, Literal
 
+from lumbek.exchange.upgrade_boards import Tree
+
 # The version that is written now.
-CURRENT = 2
+CURRENT = 3
 
 Document = dict[str, Any]
-Part = Literal["circuit", "supply", "head", "reading"]
+Part = Literal["circuit", "supply", "head", "reading", "house"]
 
 
-def upgrade(part: Part, document: Document, version: int) -> Document:
+def upgrade(part: Part, document: Document, version: int, to: int = CURRENT) -> Document:
     """Return a document of the current version from one of an older. A newer one is returned as it is."""
-    for step in range(version, CURRENT):
+    for step in range(version, to):
         document = _STEPS[step, part](deepcopy(document)) if (step, part) in _STEPS else document
     return document
 
@@ -30,23 +32,35 @@ def upgrade_job(data: Document, version: int) -> Document:
     if isinstance(job.get("supply"), dict):
         job["supply"] = upgrade("supply", job["supply"], version)
     if isinstance(job.get("circuits"), list):
-        job["circuits"] = [upgrade_job_circuit(circuit, version) for circuit in job["circuits"]]
+        tree = Tree()
+        circuits = [upgrade_job_circuit(circuit, version, tree) for circuit in job["circuits"]]
+        boards, feeders = tree.finish()
+        job["circuits"] = [*circuits, *feeders]
+        if boards:
+            job["boards"] = boards
     return job
 
 
-def upgrade_job_circuit(data: Any, version: int) -> Any:
-    """Return a circuit of a job with its readings; what is no such thing is returned for the model to refuse."""
+def upgrade_job_circuit(data: Any, version: int, tree: Tree) -> Any:
+    """Return a circuit of a job with its readings; what is no such thing is returned for the model to refuse.
+
+    `tree` takes what it says of the house around it, which since version 3 the boards say.
+    """
     if not isinstance(data, dict) or version >= CURRENT:
         return data
     found = dict(data)
     if isinstance(found.get("design"), dict):
-        found["design"] = upgrade("circuit", found["design"], version)
+        # The tree is made of version 2; what it takes, the last step has nothing left of.
+        found["design"] = upgrade("circuit", found["design"], version, to=2)
     if isinstance(found.get("readings"), list):
         found["readings"] = [
             upgrade("reading", reading, version) if isinstance(reading, dict) else reading
             for reading in found["readings"]
         ]
-    return found
+    key, found["design"] = tree.take(found.get("design"))
+    if key is not None:
+        found["id"] = key
+    return {name: value for name, value in found.items() if name != "design" or value is not None}
 
 
 # --- 1 to 2 ---------------------------------------------------------------------------------------------------------
@@ -85,8 +99,21 @@ def _signed(reading: Document) -> Document:
     return {"by": "", "at": "1970-01-01T00:00:00Z", **_without_dust(reading)}
 
 
+# --- 2 to 3 ---------------------------------------------------------------------------------------------------------
+
+
+def _on_its_own(circuit: Document) -> Document:
+    """Take a circuit out of its house: what is ahead of it and what it shares, its boards say, where it has any."""
+    device = circuit.get("device")
+    if isinstance(device, dict) and isinstance(device.get("rcd"), dict) and device["rcd"].get("shared"):
+        circuit["device"] = {**device, "rcd": None}
+    circuit.pop("ahead", None)
+    return circuit
+
+
 _STEPS: dict[tuple[int, Part], Callable[[Document], Document]] = {
     (1, "circuit"): _without_dust,
     (1, "supply"): _without_dust,
     (1, "reading"): _signed,
+    (2, "circuit"): _on_its_own,
 }

@@ -18,11 +18,13 @@ from lumbek.core.model.job import JobHead
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.exchange.problems import Problem, problems_of
 from lumbek.exchange.typed_run import parse_run
+from lumbek.exchange.upgrade import CURRENT
 from lumbek.services.clock import now
 from lumbek.services.documents import design_of, head_of, supply_of, write_design
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
+from lumbek.services.houses import bring_forward, house_in, key_of, lone, seat_of
 from lumbek.services.jobs import add_circuit_row, done_before, need_job
-from lumbek.services.results import Results, Source, house_key
+from lumbek.services.results import Results
 from lumbek.services.sign_in import Person
 from lumbek.services.views import CircuitView, Preview
 from lumbek.store import jobs as store
@@ -31,6 +33,7 @@ from lumbek.store.database import Database
 from lumbek.store.models import CircuitRevision, CircuitRow, JobRow, LibraryCircuit
 
 _MOST_NUMBER = 9999
+_AHEAD = ("add-ahead", "ahead", "drop-ahead")
 
 
 @dataclass(frozen=True)
@@ -58,7 +61,7 @@ class CircuitService:
             before = done_before(db, person, write_id, circuit_id)
             if before is not None:
                 return self._view(db, *need_circuit(db, person, before))
-            design = self._begun(db, person, job, new)
+            design = lone(self._begun(db, person, job, new))
             taken = {other.design["number"] for other in store.circuits_of(db, job.id)}
             if design.number in taken or new.design is None:
                 free = next((number for number in range(1, _MOST_NUMBER + 1) if number not in taken), None)
@@ -94,9 +97,11 @@ class CircuitService:
         """Return the circuit as it would be after these commands, judged; nothing is kept."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
-            head, supply, design = head_of(job), supply_of(job), design_of(row)
-        changed = _changed(head, design, commands).circuit
-        return Preview(design=changed, result=judge_circuit(rulebook_of(head), supply, changed))
+            head, design = head_of(job), design_of(row)
+            changed = _changed(head, design, commands).circuit
+            house = house_in(db, self._results, job, [row])
+        placed = house.placed(key_of(row.id), changed)
+        return Preview(design=placed, result=judge_circuit(house.rulebook, house.supply, placed))
 
     def command(
         self, person: Person, circuit_id: UUID, write_id: UUID, version: int, commands: tuple[Command, ...]
@@ -185,14 +190,21 @@ class CircuitService:
         """Return what may be done with a circuit, all of it computed."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
-            head, supply, design = head_of(job), supply_of(job), design_of(row)
-        return propose(rulebook_of(head), supply, design, head.protection_school)
+            head = head_of(job)
+            house = house_in(db, self._results, job, [row])
+            placed = house.placed(key_of(row.id), design_of(row))
+        found = propose(house.rulebook, house.supply, placed, head.protection_school)
+        # What is ahead is mended where it is: a feed is a circuit of its own.
+        return found.model_copy(
+            update={"mends": tuple(each for each in found.mends if each.design.ahead == placed.ahead)}
+        )
 
     def calculation(self, person: Person, circuit_id: UUID) -> CalculationSheet:
         """Return the calculation sheet of a circuit."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
-            return make_calculation_sheet(head_of(job), supply_of(job), design_of(row))
+            house = house_in(db, self._results, job, [row])
+            return make_calculation_sheet(head_of(job), house.supply, house.placed(key_of(row.id), design_of(row)))
 
     def remove(self, person: Person, circuit_id: UUID) -> None:
         """Take a circuit out of its job; nothing of it is deleted."""
@@ -222,14 +234,15 @@ class CircuitService:
         return self._view(db, row, job, revision)
 
     def _view(self, db: Session, row: CircuitRow, job: JobRow, revision: CircuitRevision | None = None) -> CircuitView:
-        head, supply, design = head_of(job), supply_of(job), design_of(row)
+        head, supply = head_of(job), supply_of(job)
+        source, placed = seat_of(house_in(db, self._results, job, [row]), row, job, design_of(row))
         revision = revision or store.circuit_revision(db, row.id, row.version)
         return CircuitView(
             id=row.id,
             job_id=job.id,
             version=row.version,
-            design=design,
-            result=self._results.circuit(Source(row.id, row.version, house_key(head, supply)), head, supply, design),
+            design=placed,
+            result=self._results.circuit(source, head, supply, placed),
             changed_by=row.changed_by,
             changed_at=row.changed_at,
             can_undo=revision is not None and revision.undo_to is not None,
@@ -242,6 +255,9 @@ def need_circuit(db: Session, person: Person, circuit_id: UUID, lock: bool = Fal
     found = store.find_circuit(db, person.firm_id, circuit_id, lock)
     if found is None:
         raise NotFoundError("There is no such circuit here.")
+    if found[1].format < CURRENT:
+        bring_forward(db, need_job(db, person, found[1].id, lock=True))
+        db.refresh(found[0])
     return found
 
 
@@ -253,9 +269,19 @@ def _need_library(db: Session, person: Person, library_id: UUID) -> LibraryCircu
 
 
 def _changed(head: JobHead, design: Circuit, commands: tuple[Command, ...]) -> Edited:
-    """Return the design after commands. Raises BadInputError where the circuit does not allow one."""
+    """Return the design after commands. Raises BadInputError where the circuit does not allow one.
+
+    What is ahead of a circuit and what it shares follow from the boards, and are not its own to say.
+    """
+    if any(command.op in _AHEAD or getattr(command, "ahead", None) is not None for command in commands):
+        raise BadInputError("What stands ahead of a circuit follows from the board: change it there.")
     try:
-        return carry_out(rulebook_of(head), design, commands)
+        edited = carry_out(rulebook_of(head), design, commands)
+        took = any(command.op == "take" for command in commands)
+        rcd = edited.circuit.device.known_rcd
+        if rcd is not None and rcd.shared and not took:
+            raise BadInputError("An RCD that circuits share is that of their group: put them into one at the board.")
+        return edited.model_copy(update={"circuit": lone(edited.circuit)}) if took else edited
     except EditRefusedError as error:
         raise BadInputError(str(error)) from error
     except ValidationError as error:

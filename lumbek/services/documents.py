@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobHead
 from lumbek.core.model.reading import Reading
@@ -26,6 +27,11 @@ def head_of(row: JobRow) -> JobHead:
     """Return what a job is called and judged by."""
     fields = {name: getattr(row, name) for name in JobHead.model_fields}
     return read_stored(JobHead, "head", fields, row.format)
+
+
+def boards_of(row: JobRow) -> Boards:
+    """Return the boards and storeys of a job, as they are kept."""
+    return read_stored(Boards, "house", row.house, row.format)
 
 
 def reading_of(row: ReadingRow) -> Reading:
@@ -53,13 +59,17 @@ def write_design(row: CircuitRow | LibraryCircuit, design: Circuit) -> None:
     row.design, row.format = design.model_dump(mode="json"), CURRENT
 
 
-def write_job(row: JobRow, head: JobHead, supply: Supply) -> None:
-    """Put head and supply into a job's row, in the version that is written now."""
+def write_job(row: JobRow, head: JobHead, supply: Supply, boards: Boards) -> None:
+    """Put head, supply and boards into a job's row, in the version that is written now."""
     for field, value in head.model_dump().items():
         setattr(row, field, value)
-    row.supply, row.format = supply.model_dump(mode="json"), CURRENT
+    row.supply, row.house, row.format = supply.model_dump(mode="json"), boards.model_dump(mode="json"), CURRENT
 
 
-def job_document(head: JobHead, supply: Supply) -> dict[str, Any]:
-    """Return head and supply as one document, as it is kept among the revisions."""
-    return {"head": head.model_dump(mode="json"), "supply": supply.model_dump(mode="json")}
+def job_document(head: JobHead, supply: Supply, boards: Boards) -> dict[str, Any]:
+    """Return head, supply and boards as one document, as it is kept among the revisions."""
+    return {
+        "head": head.model_dump(mode="json"),
+        "supply": supply.model_dump(mode="json"),
+        "house": boards.model_dump(mode="json"),
+    }

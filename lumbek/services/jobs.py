@@ -7,17 +7,25 @@ from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
 from lumbek.core.answers import CircuitAnswer, insulation_mohm
+from lumbek.core.board.commands import BoardCommand, carry_out_on_boards
+from lumbek.core.board.judge import judge_house
+from lumbek.core.board.labels import BoardSheet, sheet_of_board
+from lumbek.core.board.propose import BoardProposals, Order, propose_boards
 from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.documents.schedule import Schedule, make_schedule
+from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit, JobHead
+from lumbek.core.model.supply import Supply
 from lumbek.core.protection.who import device_name
 from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.survey.commands import JobCommand, carry_out_on_job
 from lumbek.exchange.problems import problems_of
+from lumbek.exchange.upgrade import CURRENT
 from lumbek.services.clock import now
 from lumbek.services.documents import (
+    boards_of,
     design_of,
     head_of,
     job_document,
@@ -28,9 +36,10 @@ from lumbek.services.documents import (
     write_job,
 )
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
-from lumbek.services.results import Results, Source, house_key
+from lumbek.services.houses import bring_forward, house_in, key_of, renamed, seat_of
+from lumbek.services.results import Results
 from lumbek.services.sign_in import Person
-from lumbek.services.views import CircuitLine, JobLine, JobView
+from lumbek.services.views import BoardsView, CircuitLine, JobLine, JobView
 from lumbek.store import jobs as store
 from lumbek.store import people
 from lumbek.store.database import Database
@@ -42,6 +51,9 @@ def need_job(db: Session, person: Person, job_id: UUID, lock: bool = False) -> J
     row = store.find_job(db, person.firm_id, job_id, lock)
     if row is None:
         raise NotFoundError("There is no such job here.")
+    if row.format < CURRENT:
+        held = row if lock else store.find_job(db, person.firm_id, job_id, lock=True)
+        bring_forward(db, held or row)
     return row
 
 
@@ -100,12 +112,15 @@ class JobService:
             before = done_before(db, person, write_id, row.id)
             if before is not None:
                 return self._view(db, need_job(db, person, before))
-            write_job(row, head, job.supply)
+            ids = {circuit.key: uuid4() for circuit in job.circuits}
+            names = {key: key_of(circuit_id) for key, circuit_id in ids.items()}
+            boards = Boards(boards=renamed(job.boards, names), storeys=job.storeys)
+            write_job(row, head, job.supply, boards)
             db.add(row)
             db.flush()
-            store.keep_job_revision(db, row, job_document(head, job.supply))
+            store.keep_job_revision(db, row, job_document(head, job.supply, boards))
             for place, circuit in enumerate(job.circuits, start=1):
-                kept = add_circuit_row(db, row.id, place, circuit.design, person.name)
+                kept = add_circuit_row(db, row.id, place, circuit.design, person.name, ids[circuit.key])
                 every = (*circuit.readings, *circuit.former_readings)
                 db.add_all(reading_row(kept.id, reading) for reading in every)
             people.record(db, person.firm_id, person.user_id, "job-started", str(row.id))
@@ -140,13 +155,78 @@ class JobService:
             except ValidationError as error:
                 raise BadInputError("That cannot be.", problems_of(error)) from error
             rulebook_of(head)
-            write_job(row, head, supply)
-            row.version += 1
-            row.changed_by, row.changed_at = person.name, now()
-            store.keep_job_revision(db, row, job_document(head, supply))
-            people.record(db, person.firm_id, person.user_id, "job-changed", str(job_id))
-            db.flush()
+            self._keep(db, person, row, head, supply, boards_of(row))
             return self._view(db, row)
+
+    def boards(self, person: Person, job_id: UUID) -> BoardsView:
+        """Return the boards of a job, and everything there is to say of what its circuits share."""
+        with self._database.transaction() as db:
+            return self._boards_view(db, need_job(db, person, job_id))
+
+    def command_boards(
+        self, person: Person, job_id: UUID, write_id: UUID, version: int, commands: tuple[BoardCommand, ...]
+    ) -> BoardsView:
+        """Carry out commands on a job's boards, all or none.
+
+        Raises ChangedMeanwhileError with what stands now, BadInputError for what cannot be.
+        """
+        with self._database.transaction() as db:
+            row = need_job(db, person, job_id, lock=True)
+            if done_before(db, person, write_id, job_id) is not None:
+                return self._boards_view(db, row)
+            if row.version != version:
+                raise ChangedMeanwhileError(
+                    f"{row.changed_by} changed this job while you worked on it.",
+                    {"version": row.version, "house": row.house},
+                )
+            kept = boards_of(row)
+            circuits = tuple(key_of(circuit_id) for circuit_id, _ in store.circuit_versions(db, row.id))
+            boards, storeys = kept.boards, kept.storeys
+            try:
+                for command in commands:
+                    boards, storeys = carry_out_on_boards(boards, storeys, circuits, command)
+                changed = Boards(boards=boards, storeys=storeys)
+            except EditRefusedError as error:
+                raise BadInputError(str(error)) from error
+            except ValidationError as error:
+                raise BadInputError("That cannot be.", problems_of(error)) from error
+            self._keep(db, person, row, head_of(row), supply_of(row), changed)
+            return self._boards_view(db, row)
+
+    def propose_boards(self, person: Person, job_id: UUID, order: Order) -> BoardProposals:
+        """Return what the boards of a job could be, all of it worked out."""
+        with self._database.transaction() as db:
+            house = house_in(db, self._results, need_job(db, person, job_id))
+        return propose_boards(house, order)
+
+    def board_sheets(self, person: Person, job_id: UUID) -> tuple[str, tuple[BoardSheet, ...]]:
+        """Return the job's name and what is written at each of its boards."""
+        with self._database.transaction() as db:
+            row = need_job(db, person, job_id)
+            house = house_in(db, self._results, row)
+            return head_of(row).name, tuple(sheet_of_board(house, board) for board in house.boards)
+
+    def _keep(self, db: Session, person: Person, row: JobRow, head: JobHead, supply: Supply, boards: Boards) -> None:
+        """Put a job's new state down, with its revision."""
+        write_job(row, head, supply, boards)
+        row.version += 1
+        row.changed_by, row.changed_at = person.name, now()
+        store.keep_job_revision(db, row, job_document(head, supply, boards))
+        people.record(db, person.firm_id, person.user_id, "job-changed", str(row.id))
+        db.flush()
+
+    def _boards_view(self, db: Session, row: JobRow) -> BoardsView:
+        house = house_in(db, self._results, row)
+        return BoardsView(
+            job_id=row.id,
+            version=row.version,
+            boards=house.boards,
+            storeys=house.storeys,
+            rooms=tuple(sorted({room for member in house.members.values() for room in member.rooms if room})),
+            result=judge_house(house),
+            changed_by=row.changed_by,
+            changed_at=row.changed_at,
+        )
 
     def remove(self, person: Person, job_id: UUID) -> None:
         """Take a job off the list; nothing of it is deleted."""
@@ -162,9 +242,15 @@ class JobService:
             rows = store.circuits_of(db, row.id)
             readings = store.readings_of(db, [each.id for each in rows])
             circuits = tuple(
-                JobCircuit.of(design_of(each), (reading_of(reading) for reading in readings[each.id])) for each in rows
+                JobCircuit.of(
+                    design_of(each), (reading_of(reading) for reading in readings[each.id]), f"C{each.design['number']}"
+                )
+                for each in rows
             )
-            return Job(**head_of(row).model_dump(), supply=supply_of(row), circuits=circuits)
+            names = {key_of(each.id): circuit.key for each, circuit in zip(rows, circuits, strict=True)}
+            kept = boards_of(row)
+            house = {"boards": renamed(kept.boards, names), "storeys": kept.storeys}
+            return Job(**head_of(row).model_dump(), **house, supply=supply_of(row), circuits=circuits)
 
     def schedule(self, person: Person, job_id: UUID) -> Schedule:
         """Return the schedule of a job."""
@@ -172,28 +258,29 @@ class JobService:
             row = need_job(db, person, job_id)
             answered = self._answered(db, row)
             circuits = tuple(circuit for _, circuit, _ in answered)
-            job = Job(**head_of(row).model_dump(), supply=supply_of(row), circuits=circuits)
-            return make_schedule(job, [answer for _, _, answer in answered])
+            kept, house = boards_of(row), house_in(db, self._results, row)
+            job = Job(**head_of(row).model_dump(), **dict(kept), supply=supply_of(row), circuits=circuits)
+            return make_schedule(job, [answer for _, _, answer in answered], house)
 
     def _answered(self, db: Session, row: JobRow) -> Sequence[tuple[CircuitRow, JobCircuit, CircuitAnswer]]:
         """Return each circuit of a job with its readings in force and everything there is to say of it."""
         head, supply = head_of(row), supply_of(row)
-        house = house_key(head, supply)
         rows = store.circuits_of(db, row.id)
+        house = house_in(db, self._results, row, rows)
         readings = store.standing_readings_of(db, [each.id for each in rows])
+        seats = [seat_of(house, each, row, design_of(each)) for each in rows]
         circuits = [
-            JobCircuit.of(design_of(each), (reading_of(reading) for reading in readings[each.id])) for each in rows
+            JobCircuit.of(placed, (reading_of(reading) for reading in readings[each.id]), key_of(each.id))
+            for each, (_, placed) in zip(rows, seats, strict=True)
         ]
         peers = tuple(mohm for circuit in circuits for mohm in insulation_mohm(circuit.readings))
         return [
             (
                 each,
                 circuit,
-                self._results.answer(
-                    Source(each.id, each.version, house), head, supply, circuit.design, circuit.readings, peers
-                ),
+                self._results.answer(source, head, supply, circuit.design, circuit.readings, peers),
             )
-            for each, circuit in zip(rows, circuits, strict=True)
+            for each, circuit, (source, _) in zip(rows, circuits, seats, strict=True)
         ]
 
     def _view(self, db: Session, row: JobRow) -> JobView:

@@ -9,6 +9,7 @@ from typing import Any, TypeVar, cast
 from uuid import UUID
 
 from lumbek.core.answers import CircuitAnswer
+from lumbek.core.board.member import Member
 from lumbek.core.judgement import judge_studied
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobHead
@@ -28,11 +29,12 @@ MOST_POINTS = 4000
 
 @dataclass(frozen=True)
 class Source:
-    """What a circuit's results follow from: the circuit and its version, and the house it stands in, as text."""
+    """What a circuit's results follow from: the circuit and its version, the house, and its seat there, as text."""
 
     circuit_id: UUID
     version: int
     house: str
+    seat: str = ""
 
 
 def house_key(head: JobHead, supply: Supply) -> str:
@@ -53,6 +55,14 @@ class Results:
     def survey(self, head: JobHead, supply: Supply) -> Survey:
         """Return what the survey of a job decides."""
         return self._of(("survey", house_key(head, supply)), 10, lambda: judge_supply(rulebook_of(head), supply))
+
+    def member(self, key: tuple[UUID, int, str], make: Callable[[], Member]) -> Member:
+        """Return what a house asks of a circuit, by its id, its version and its rulebook."""
+        return self._of(("member", key), 1, make)
+
+    def has_member(self, key: tuple[UUID, int, str]) -> bool:
+        """Whether that is known already."""
+        return ("member", key) in self._kept
 
     def circuit(self, source: Source, head: JobHead, supply: Supply, design: Circuit) -> CircuitResult:
         """Return the verdict on a circuit."""

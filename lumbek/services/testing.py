@@ -11,8 +11,9 @@ from lumbek.services.circuits import need_circuit
 from lumbek.services.clock import now, stamp
 from lumbek.services.documents import design_of, head_of, reading_of, reading_row, supply_of
 from lumbek.services.errors import BadInputError
+from lumbek.services.houses import house_in, seat_of
 from lumbek.services.jobs import done_before
-from lumbek.services.results import Results, Source, house_key
+from lumbek.services.results import Results
 from lumbek.services.sign_in import Person
 from lumbek.services.views import SheetView
 from lumbek.store import jobs as store
@@ -53,11 +54,11 @@ class TestingService:
             return self._sheet(db, row, job, ambient_c)
 
     def _sheet(self, db: Session, row: CircuitRow, job: JobRow, ambient_c: float) -> SheetView:
-        head, supply, design = head_of(job), supply_of(job), design_of(row)
+        head, supply = head_of(job), supply_of(job)
+        source, design = seat_of(house_in(db, self._results, job, [row]), row, job, design_of(row))
         standing = store.standing_readings_of(db, [each.id for each in store.circuits_of(db, job.id)])
         read = {circuit_id: tuple(reading_of(each) for each in rows) for circuit_id, rows in standing.items()}
         peers = tuple(mohm for other, readings in read.items() if other != row.id for mohm in insulation_mohm(readings))
-        source = Source(row.id, row.version, house_key(head, supply))
         return SheetView(
             circuit_id=row.id,
             job_id=job.id,

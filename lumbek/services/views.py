@@ -3,6 +3,8 @@
 from datetime import datetime
 from uuid import UUID
 
+from lumbek.core.board.judge import HouseResult
+from lumbek.core.model.board import Board, Storey
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobHead, RulebookId
 from lumbek.core.model.supply import Supply
@@ -52,6 +54,20 @@ class JobView(Frozen):
     supply: Supply
     survey: Survey
     circuits: tuple[CircuitLine, ...]
+    changed_by: str
+    changed_at: datetime
+
+
+class BoardsView(Frozen):
+    """The boards of a job, every circuit in a way, with everything there is to say of what its circuits share."""
+
+    job_id: UUID
+    version: int
+    boards: tuple[Board, ...]
+    storeys: tuple[Storey, ...]
+    # Every room that a point names.
+    rooms: tuple[str, ...]
+    result: HouseResult
     changed_by: str
     changed_at: datetime
 

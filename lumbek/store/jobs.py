@@ -61,6 +61,19 @@ def circuits_of(db: Session, job_id: UUID) -> list[CircuitRow]:
     return list(db.scalars(query.order_by(CircuitRow.place, CircuitRow.id)))
 
 
+def circuit_versions(db: Session, job_id: UUID) -> list[tuple[UUID, int]]:
+    """Return the ids and versions of a job's circuits, in their order."""
+    query = select(CircuitRow.id, CircuitRow.version).where(
+        CircuitRow.job_id == job_id, CircuitRow.removed_at.is_(None)
+    )
+    return [(row[0], row[1]) for row in db.execute(query.order_by(CircuitRow.place, CircuitRow.id))]
+
+
+def circuits_by_id(db: Session, circuit_ids: list[UUID]) -> list[CircuitRow]:
+    """Return these circuits."""
+    return list(db.scalars(select(CircuitRow).where(CircuitRow.id.in_(circuit_ids)))) if circuit_ids else []
+
+
 def find_circuit(db: Session, firm_id: UUID, circuit_id: UUID, lock: bool = False) -> tuple[CircuitRow, JobRow] | None:
     """Return a circuit of this firm with its job; with `lock`, the circuit is held against other writers."""
     query = (

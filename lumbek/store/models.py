@@ -58,7 +58,7 @@ class SignInFailure(Base):
 
 
 class JobRow(Base):
-    """A job: its head and supply as one document, counted up by `version` at every change."""
+    """A job: its head, supply and boards as documents, counted up by `version` at every change."""
 
     __tablename__ = "job"
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
@@ -71,6 +71,8 @@ class JobRow(Base):
     edition: Mapped[str] = mapped_column(server_default="")
     protection_school: Mapped[str] = mapped_column(server_default="rcbo-each")
     supply: Mapped[dict[str, Any]]
+    # The boards and storeys, as one document; the circuits in them by their ids.
+    house: Mapped[dict[str, Any]] = mapped_column(server_default=text("'{}'::jsonb"))
     format: Mapped[int] = mapped_column(server_default="1")
     changed_by: Mapped[str]
     changed_at: Mapped[datetime] = mapped_column(server_default=func.now())

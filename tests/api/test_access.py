@@ -38,6 +38,7 @@ class Access(unittest.TestCase):
         bodies = {
             "/api/jobs": {"id": new_id(), "head": job["head"]},
             "/api/jobs/{job_id}/commands": {**write, "commands": [{"op": "supply", "board": "x"}]},
+            "/api/jobs/{job_id}/boards/commands": {**write, "commands": [{"op": "storey", "name": "Attic"}]},
             "/api/jobs/{job_id}/circuits": {"id": new_id(), "kind": "cooker"},
             "/api/circuits/{circuit_id}/commands": {**write, "commands": [{"op": "remove", "point": "P1"}]},
             "/api/circuits/{circuit_id}/preview": {"commands": [{"op": "remove", "point": "P1"}]},

@@ -109,25 +109,19 @@ class Bench(Api):
             self.assertEqual(point["margin_of"], min(by, key=by.get))
             self.assertAlmostEqual(point["margin"], min(by.values()))
 
-    def test_what_stands_ahead_is_kept_and_judged(self) -> None:
+    def test_what_stands_ahead_follows_from_the_board_and_is_refused_elsewhere(self) -> None:
         self.lay("9m a, 4m b, back 8m")
         view = self.client.get(self.path).json()
-        saved = self.do(
-            view,
+        for command in (
             {"op": "add-ahead", "what": "feed"},
-            {"op": "cable", "ahead": 0, "type": "multicore", "insulation": "pvc70", "csa_mm2": 4},
-            {"op": "ahead", "index": 0, "name": "Feed", "method": "C", "length_m": 30, "current_a": 60},
-        ).json()
-        self.assertEqual(saved["design"]["ahead"][0]["feed"]["type"], "multicore")
-        verdicts = {check["id"]: check["verdict"] for check in saved["result"]["checks"]}
-        self.assertEqual(verdicts["feed"], "cannot-tell")
-        self.do_job(
-            self.job,
-            {"op": "supply", "earthing": "TN-S", "ze_ohm": 0.3},
-            {"op": "main-fuse", "standard": "bs88-3", "rating_a": 80},
-        )
-        checks = {check["id"]: check for check in self.client.get(self.path).json()["result"]["checks"]}
-        self.assertEqual((checks["feed"]["verdict"], checks["feed"]["limit"]), ("fail", 80))
+            {"op": "drop-ahead", "index": 0},
+            {"op": "device", "ahead": 0, "rating_a": 6},
+        ):
+            answer = self.do(view, command)
+            self.assertEqual((answer.status_code, "board" in answer.json()["message"]), (422, True), command)
+        shared = self.do(view, {"op": "device", "rcd": "shared"})
+        self.assertEqual((shared.status_code, "group" in shared.json()["message"]), (422, True))
+        self.assertEqual(self.client.get(self.path).json()["version"], view["version"])
 
     def test_the_second_house_is_another_rulebook_and_three_phases(self) -> None:
         job = self.take_in(BOATHOUSE).json()

@@ -77,15 +77,21 @@ class OnTheBench(BrowserCase):
         page.one("[data-leg=L2].failing")
 
     def test_a_feed_ahead_is_drawn_and_fails_where_it_is_too_thin(self) -> None:
+        page = self.circuit("10")
+        page.choose("Cable size", "1.5 mm²")
+        page.until(lambda: self.verdict("cable") == "fail")
+        page.saved()
         page = self.circuit("8")
         page.one("[data-ahead-drawn='2']")
-        page.click("[data-point=board]")
-        page.choose("Ahead 2 cable size", "1.5 mm²")
         page.until(lambda: self.verdict("feed") == "fail")
         page.one("[data-ahead-drawn].failing")
-        page.choose("Ahead 2 cable size", "10 mm²")
-        page.until(lambda: self.verdict("feed") == "pass")
+        page.click("[data-point=board]")
+        page.one("[data-ahead] a[href$='/board']")
+        page = self.circuit("10")
+        page.choose("Cable size", "10 mm²")
         page.saved()
+        page = self.circuit("8")
+        page.until(lambda: self.verdict("feed") == "pass")
 
     def test_margins_stand_on_legs_and_points(self) -> None:
         page = self.circuit("1")

@@ -191,7 +191,7 @@ class Protected(unittest.TestCase):
             (an_rcd(delayed=True), False),
         ):
             upstream = a_device(standard="bs-en-61009", rating_a=63, rcd=rcd)
-            self.assertEqual(selective(BS, upstream, a_device())[0], fits)
+            self.assertEqual(selective(BS, upstream, a_device(), 0.1).verdict is Verdict.PASS, fits)
 
     def test_leakage_of_the_loads_is_part_of_the_advice(self) -> None:
         leaky = Point(id="P1", loads=(Load(current_a=2, leakage_ma=5), Load(current_a=2, leakage_ma=4.5)))

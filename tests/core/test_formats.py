@@ -31,9 +31,12 @@ class JobFiles(unittest.TestCase):
     def test_any_job_written_as_version_1_comes_through(self, job) -> None:
         data = json.loads(write_job(job))
         data["version"] = 1
+        # Version 1 knew neither boards, joins nor switches; what feeds a board was said by the circuits behind it.
+        del data["boards"], data["storeys"]
+        data["circuits"] = [each for each in data["circuits"] if not each["id"].startswith("F")]
+        job = job.model_copy(update={"boards": (), "circuits": job.circuits[: len(data["circuits"])]})
         for circuit in data["circuits"]:
-            # Version 1 knew neither joins nor switches.
-            del circuit["design"]["board_joins"], circuit["former_readings"]
+            del circuit["design"]["board_joins"], circuit["former_readings"], circuit["id"], circuit["design"]["ahead"]
             for point in circuit["design"]["points"]:
                 del point["joins"], point["switches"]
         self.assertEqual(read_job(json.dumps(data).encode()), job)
@@ -47,8 +50,10 @@ class JobFiles(unittest.TestCase):
             read_job(json.dumps({**old, "version": 2}).encode())
 
     def test_a_version_that_is_not_known_is_refused_in_a_sentence(self) -> None:
-        for version in (0, 3, "2", True, None):
-            with self.assertRaisesRegex(JobFileError, "version: must be 1 or 2: this file was made by another Lumbek"):
+        for version in (0, 4, "2", True, None):
+            with self.assertRaisesRegex(
+                JobFileError, "version: must be 1 or 2 or 3: this file was made by another Lumbek"
+            ):
                 read_job(json.dumps({"format": "lumbek-job", "version": version}).encode())
 
     def test_dust_of_version_1_is_lifted_or_let_go(self) -> None:

@@ -1,6 +1,7 @@
 """What is recommended to protect a circuit: device, curve, breaking capacity, RCD, and what lies around it."""
 
 import unittest
+from math import sqrt
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -123,20 +124,62 @@ class Selectivity(unittest.TestCase):
     def ahead(self, **device: object) -> Device:
         return Device.model_validate({"rating_a": 63, "rcd": None, **device})
 
-    def test_ratings_in_series(self) -> None:
+    def test_breakers_part_by_the_magnetic_release_of_the_one_ahead(self) -> None:
         own = a_device(rating_a=32, rcd=None, standard="bs-en-60898")
-        for rating, fits in ((40, False), (50, False), (63, True)):
-            found = selective(BS, self.ahead(standard="bs-en-60898", rating_a=rating), own)
-            self.assertEqual(found[0], fits, rating)
+        # A type B breaker of 63 A stays put up to 3 In = 189 A, type C up to 5 In = 315 A, type D up to 10 In.
+        for curve, fault_ka, verdict in (
+            ("B", 0.189, Verdict.PASS),
+            ("B", 0.1891, Verdict.CANNOT_TELL),
+            ("C", 0.315, Verdict.PASS),
+            ("C", 0.316, Verdict.CANNOT_TELL),
+            ("D", 0.63, Verdict.PASS),
+            ("D", 0.64, Verdict.CANNOT_TELL),
+            ("D", None, Verdict.CANNOT_TELL),
+        ):
+            ahead = self.ahead(standard="bs-en-60898", rating_a=63, curve=curve)
+            self.assertEqual(selective(BS, ahead, own, fault_ka).verdict, verdict, (curve, fault_ka))
+
+    def test_a_breaker_that_is_sure_to_go_first_fails_whatever_the_ratio_of_ratings(self) -> None:
+        for rating, verdict in ((32, Verdict.FAIL), (40, Verdict.CANNOT_TELL)):
+            ahead = self.ahead(standard="bs-en-60898", rating_a=rating)
+            own = a_device(rating_a=32, rcd=None, standard="bs-en-60898")
+            self.assertEqual(selective(BS, ahead, own, 1.0).verdict, verdict)
+        slow = a_device(rating_a=20, curve="D", rcd=None, standard="bs-en-60898")
+        quick = self.ahead(standard="bs-en-60898", rating_a=40)
+        # Type B of 40 A surely trips at 200 A, where type D of 20 A only begins to.
+        self.assertEqual(selective(BS, quick, slow, 1.0).verdict, Verdict.FAIL)
+
+    def test_a_fuse_ahead_holds_by_what_melts_it(self) -> None:
+        own = a_device(rating_a=16, rcd=None, standard="bs-en-60898", let_through_a2s=9000)
+        for rating, verdict in ((63, Verdict.PASS), (50, Verdict.FAIL)):
+            fuse = self.ahead(standard="bs88-3", curve=None, rating_a=rating)
+            self.assertEqual(selective(BS, fuse, own, 3.0).verdict, verdict, rating)
+        bound = a_device(rating_a=16, rcd=None, standard="bs-en-60898")
+        fuse = self.ahead(standard="bs88-2", curve=None, rating_a=80)
+        # A class figure is a bound: below what melts the fuse it passes, above it decides nothing.
+        self.assertEqual(selective(BS, fuse, bound, 3.0).verdict, Verdict.PASS)
+        beyond = selective(BS, fuse, bound, 6.0)
+        self.assertEqual(beyond.verdict, Verdict.CANNOT_TELL)
+        self.assertAlmostEqual(beyond.up_to_ka, sqrt(16000 / 0.01) / 1000)
+        self.assertEqual(selective(BS, fuse, bound, None).verdict, Verdict.CANNOT_TELL)
+        old = self.ahead(standard="bs1361", curve=None, rating_a=80)
+        self.assertEqual(selective(BS, old, bound, 1.0).verdict, Verdict.CANNOT_TELL)
+
+    def test_two_fuses_part_at_a_ratio(self) -> None:
+        own = a_device(standard="bs88-3", curve=None, rating_a=50, rcd=None)
+        for rating, verdict in ((80, Verdict.PASS), (79, Verdict.FAIL)):
+            ahead = self.ahead(standard="bs88-3", curve=None, rating_a=rating)
+            self.assertEqual(selective(BS, ahead, own, 1.0).verdict, verdict)
 
     def test_rcds_in_series(self) -> None:
         for rated, delayed, fits in ((100, True, True), (90, True, True), (89, True, False), (300, False, False)):
-            found = selective(BS, self.ahead(rcd=an_rcd(rated_ma=rated, delayed=delayed).model_dump()), a_device())
-            self.assertEqual(found[0], fits, (rated, delayed))
-            self.assertTrue(fits or "time-delayed" in found[1])
+            ahead = self.ahead(rcd=an_rcd(rated_ma=rated, delayed=delayed).model_dump())
+            found = selective(BS, ahead, a_device(), 0.1)
+            self.assertEqual(found.verdict is Verdict.PASS, fits, (rated, delayed))
+            self.assertTrue(fits or "time-delayed" in found.why)
 
     def test_a_switch_ahead_takes_nothing_with_it(self) -> None:
-        self.assertEqual(selective(BS, SWITCH, a_device()), (True, "a switch does not trip"))
+        self.assertEqual(selective(BS, SWITCH, a_device(), 1.0).verdict, Verdict.PASS)
 
     def test_it_is_part_of_the_advice(self) -> None:
         fast = Ahead(name="Main", device=self.ahead(rcd=an_rcd(rated_ma=30).model_dump()))
@@ -146,10 +189,11 @@ class Selectivity(unittest.TestCase):
     def test_the_supply_fuse_counts_and_the_device_recommended_not_the_one_drawn(self) -> None:
         small = SUPPLY.model_copy(update={"main_fuse": MainFuse(standard="bs88-3", rating_a=60)})
         drawn_at_50 = fixed(5, 6000, 50, 10, kind="fixed-appliance")
-        self.assertIn("1.6 × 32 A", advice(of(drawn_at_50, supply=small), "Supply fuse ahead is selective"))
-        heavy = fixed(5, 9500, 16, 10, kind="fixed-appliance")
-        self.assertIn("1.6 × 45 A", advice(of(heavy, supply=small), "Supply fuse ahead is not selective"))
-        exactly = a_device(standard="bs88-3", curve=None, rating_a=80, rcd=None)
-        self.assertTrue(selective(BS, exactly, a_device(rating_a=50))[0])
+        # The 60 A fuse is taken as the 50 A one, whose 5000 A²s melt it: 0.5 kA for a half-cycle are 2500.
+        weak = small.model_copy(update={"fault_current_ka": 0.5, "ze_ohm": 0.46})
+        self.assertIn("2500 A²s", advice(of(drawn_at_50, supply=weak), "Supply fuse ahead is selective"))
+        self.assertIn("0.71 kA", advice(of(drawn_at_50, supply=small), "Supply fuse ahead is selective in part"))
+        heavy = fixed(5, 14500, 63, 16, kind="fixed-appliance")
+        self.assertIn("an overload", advice(of(heavy, supply=small), "Supply fuse ahead is not selective"))
         unknown = SUPPLY.model_copy(update={"main_fuse": MainFuse()})
         self.assertEqual(advice(of(run(5), supply=unknown), "Supply fuse"), "")

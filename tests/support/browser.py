@@ -56,7 +56,7 @@ class Page:
         self.browser.quit()
         self.folder.cleanup()
 
-    def until(self, true, what: str = "", seconds: float = 15):
+    def until(self, true, what: str = "", seconds: float = 40):
         return WebDriverWait(self.browser, seconds, 0.05, ignored_exceptions=(Exception,)).until(lambda _: true(), what)
 
     def all(self, css: str) -> list[WebElement]:

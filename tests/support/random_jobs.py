@@ -8,6 +8,7 @@ from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.job import Job
 from lumbek.core.model.point import DcPart, DiversityClass, PointKind
 from lumbek.core.model.reading import AT_POINTS, SEEN
+from lumbek.exchange.job_file import make_job
 
 names = st.text(st.characters(blacklist_categories=("Cs", "Cc")), max_size=20).map(str.strip)
 metres = st.one_of(st.none(), st.floats(0.1, 80).map(lambda length: round(length, 2)))
@@ -184,8 +185,10 @@ def jobs(draw) -> Job:
     drawn = draw(st.lists(circuits(), max_size=3))
     for number, each in enumerate(drawn, start=1):
         each["design"]["number"] = number
-    return Job.model_validate(
+    return make_job(
         {
+            "format": "lumbek-job",
+            "version": 2,
             "name": draw(names) or "Job",
             "client": draw(names),
             "rulebook": draw(st.sampled_from(["bs7671", "iec60364"])),

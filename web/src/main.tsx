@@ -15,6 +15,7 @@ import { JobsPage } from "./jobs/JobsPage";
 // The list of jobs comes at once; each stage when it is first gone to.
 const JobPage = lazy(() => import("./jobs/JobPage").then((page) => ({ default: page.JobPage })));
 const SurveyPage = lazy(() => import("./stages/survey/SurveyPage").then((page) => ({ default: page.SurveyPage })));
+const BoardPage = lazy(() => import("./stages/board/BoardPage").then((page) => ({ default: page.BoardPage })));
 const CircuitPage = lazy(() => import("./stages/circuits/CircuitPage").then((page) => ({ default: page.CircuitPage })));
 const TestsPage = lazy(() => import("./stages/tests/TestsPage").then((page) => ({ default: page.TestsPage })));
 const DocumentsPage = lazy(() => import("./stages/handover/DocumentsPage").then((page) => ({ default: page.DocumentsPage })));
@@ -45,6 +46,7 @@ if (root) {
                 <Route path="/jobs/:jobId" element={<JobPage />}>
                   <Route index element={<Navigate to="survey" replace />} />
                   <Route path="survey" element={<SurveyPage />} />
+                  <Route path="board" element={<BoardPage />} />
                   <Route path="circuits/:circuitId?" element={<CircuitPage />} />
                   <Route path="tests/:circuitId?" element={<TestsPage />} />
                   <Route path="documents" element={<DocumentsPage />} />

@@ -131,12 +131,13 @@ def _feed_step(study: Study) -> tuple[Step, ...]:
     for each in study.ahead.feeds:
         line, earth = (book.milliohm_per_m(each.cable, conductor) or 0.0 for conductor in ("L", "E"))
         hot_line, hot_earth = book.hot_factor(each.cable, "L"), book.hot_factor(each.cable, "E")
+        length = each.length_m or 0.0
         both = f"{plain(line)} × {show(hot_line)} + {plain(earth)} × {show(hot_earth)}"
         steps.append(
             Step(
                 text=f"{each.title}, line and cpc hot",
-                sum=f"{plain(each.length_m)} m × ({both}) mΩ/m / 1000 "
-                f"= {show(each.length_m * (line * hot_line + earth * hot_earth) / 1000, 3)} Ω",
+                sum=f"{plain(length)} m × ({both}) mΩ/m / 1000 "
+                f"= {show(length * (line * hot_line + earth * hot_earth) / 1000, 3)} Ω",
             )
         )
     feed = study.ahead.feed_loop_ohm or 0.0

@@ -112,7 +112,7 @@ def check_feed_zs(study: Study) -> Check:
     for feed in study.ahead.feeds:
         ohm = hot_loop_ohm(study.rulebook, earthed_at_origin(study, feed.cable), feed.length_m)
         if ohm is None:
-            missing.append(f"{feed.title}: cable as listed")
+            missing.append(f"length of {feed.title}" if feed.length_m is None else f"{feed.title}: cable as listed")
         if feed.device is None:
             missing.append("main fuse of the supply")
         if ohm is None or feed.device is None:

@@ -43,6 +43,8 @@ def check_feed_withstand(study: Study) -> Check:
             return QUESTION.cannot_tell(study, ("main fuse of the supply",))
         if cable.earth_by == "conduit":
             continue
+        if feed.length_m is None:
+            return QUESTION.cannot_tell(study, (f"length of {feed.title}",))
         area = cpc_area_mm2(study, cable)
         if area is None or ohm is None or cable.earth_unsaid:
             return QUESTION.cannot_tell(study, (f"cpc of {feed.title}: a core, or the armour",))

@@ -80,12 +80,12 @@ def _feed_step(study: Study) -> tuple[Step, ...]:
     steps = []
     for feed in study.ahead.feeds:
         each = study.rulebook.volt_drop_mv_per_a_m(feed.cable, study.phases) or 0.0
-        current = study.currents.of_feed_a(feed) or 0.0
+        current, length = study.currents.of_feed_a(feed) or 0.0, feed.length_m or 0.0
         steps.append(
             Step(
                 text=feed.title,
-                sum=f"{plain(each)} mV/A/m × {show(current)} A × {plain(feed.length_m)} m / 1000 "
-                f"= {show(each * current * feed.length_m / 1000)} V",
+                sum=f"{plain(each)} mV/A/m × {show(current)} A × {plain(length)} m / 1000 "
+                f"= {show(each * current * length / 1000)} V",
             )
         )
     return tuple(steps)

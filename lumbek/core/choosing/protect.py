@@ -12,6 +12,7 @@ from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.selectivity import selective
 from lumbek.core.protection.who import device_name
+from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.door import study_of
 from lumbek.core.study.study import Study
@@ -181,16 +182,24 @@ def _upstream(study: Study, own: Device) -> list[Advice]:
         ahead.insert(0, ("Supply fuse", study.ahead.main_fuse.model_copy(update={"rcd": None})))
     found = []
     for name, upstream in ahead:
-        fits, why = selective(study.rulebook, upstream, own)
+        known_ka = study.ahead.known_fault_current_ka and study.ahead.board_fault_current_ka
+        part = selective(study.rulebook, upstream, own, known_ka)
         found.append(
             Advice(
-                what=f"{name or device_name(study.rulebook, upstream)} ahead is {'' if fits else 'not '}selective",
-                why=why,
+                what=f"{name or device_name(study.rulebook, upstream)} ahead {_PARTS[part.verdict]}",
+                why=part.why,
                 clause=study.clause("selectivity").ref,
-                has=fits,
+                has=part.verdict is Verdict.PASS,
             )
         )
     return found
+
+
+_PARTS = {
+    Verdict.PASS: "is selective",
+    Verdict.FAIL: "is not selective",
+    Verdict.CANNOT_TELL: "is selective in part",
+}
 
 
 def _around(study: Study) -> list[Advice]:

@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 
 from lumbek.core.answers import CircuitAnswer
+from lumbek.core.board.judge import HouseResult
 from lumbek.core.result import Verdict
 from lumbek.core.survey.judgement import Survey
 
@@ -12,14 +13,23 @@ def may_issue(*verdicts: Verdict) -> bool:
     return bool(verdicts) and all(verdict is Verdict.PASS for verdict in verdicts)
 
 
-def draft_reasons(survey: Survey, circuits: Iterable[tuple[CircuitAnswer, tuple[str, ...]]]) -> list[str]:
-    """Return why a job's documents are drafts; any failed, open or untested circuit keeps them so. Empty if none."""
+def draft_reasons(
+    survey: Survey, house: HouseResult, described: bool, circuits: Iterable[tuple[CircuitAnswer, tuple[str, ...]]]
+) -> list[str]:
+    """Return why a job's documents are drafts; any failed, open or untested circuit keeps them so. Empty if none.
+
+    Of boards that nobody has `described` only what fails counts.
+    """
     reasons = []
     if survey.verdict is Verdict.FAIL:
         reasons += [f"Survey: {check.title}, {check.answer}" for check in survey.checks if check.verdict == "fail"]
     elif survey.verdict is Verdict.CANNOT_TELL:
         open_ones = [check.title for check in survey.checks if check.verdict == "cannot-tell"]
         reasons.append(f"Survey not finished: {', '.join(open_ones)}")
+    reasons += [f"Boards: {check.title}, {check.answer}" for check in house.checks if check.verdict is Verdict.FAIL]
+    open_ones = [check.title for check in house.checks if check.verdict is Verdict.CANNOT_TELL]
+    if described and open_ones:
+        reasons.append(f"Boards not finished: {', '.join(open_ones)}")
     none = True
     for answer, failed in circuits:
         none = False

@@ -3,6 +3,8 @@
 from collections.abc import Iterable
 
 from lumbek.core.answers import CircuitAnswer, answer_circuits
+from lumbek.core.board.house import House, house_of_job
+from lumbek.core.board.judge import judge_house
 from lumbek.core.documents.issue import draft_reasons, failures
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.model.reading import Quantity, Reading, standing
@@ -76,15 +78,18 @@ class Schedule(Frozen):
     draft_reasons: tuple[str, ...]
 
 
-def make_schedule(job: Job, answers: Iterable[CircuitAnswer] | None = None) -> Schedule:
-    """Return the schedule of a job, by its circuits' answers where they are at hand."""
+def make_schedule(job: Job, answers: Iterable[CircuitAnswer] | None = None, house: House | None = None) -> Schedule:
+    """Return the schedule of a job, by its circuits' answers and its house where they are at hand."""
     rulebook = rulebook_of(job)
     survey = judge_supply(rulebook, job.supply)
+    house = house or house_of_job(job)
     rows = []
-    for circuit, answer in zip(job.circuits, answers or answer_circuits(job), strict=True):
-        row = _row(study_of(rulebook, job.supply, circuit.design).longest, circuit, answer)
+    for circuit, answer in zip(job.circuits, answers or answer_circuits(job, house=house), strict=True):
+        placed = circuit if circuit.design.ahead else circuit.model_copy(update={"design": house.effective(circuit)})
+        row = _row(study_of(rulebook, job.supply, placed.design).longest, placed, answer)
         rows.append((answer, row))
-    reasons = draft_reasons(survey, [(answer, row.failures) for answer, row in rows])
+    shared = judge_house(house)
+    reasons = draft_reasons(survey, shared, bool(job.boards), [(answer, row.failures) for answer, row in rows])
     return Schedule(
         job=job.name,
         client=job.client,
@@ -119,7 +124,9 @@ def _supply_lines(job: Job) -> tuple[tuple[str, str], ...]:
 
 def _row(study: Study, circuit: JobCircuit, answer: CircuitAnswer) -> ScheduleRow:
     design = circuit.design
-    device, rcd = design.device, design.device.known_rcd
+    device = design.device
+    # The one nearest the circuit: its own, or that of its group.
+    rcd = device.known_rcd or next(iter(reversed(study.known_rcds)), None)
     kind = study.rulebook.devices[device.standard]
     readings = standing(circuit.readings)
     cpc = study.rulebook.cpc_mm2(design.cable)

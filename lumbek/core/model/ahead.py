@@ -13,7 +13,8 @@ from lumbek.core.value import Frozen
 class Ahead(Frozen):
     """One thing between the origin and the circuit's own device, origin first: a device, or a feed cable.
 
-    A feed's current is that of everything it feeds; None takes the circuit's own.
+    A feed's current is that of everything it feeds; None takes the circuit's own. It all follows from the boards, for
+    the circuits of a house: what is made by hand here is a circuit by itself.
     """
 
     name: Name = ""
@@ -27,8 +28,6 @@ class Ahead(Frozen):
     def _one_thing(self) -> Self:
         if (self.device is None) == (self.feed is None):
             raise ValueError("device: give either a device or a feed")
-        if self.feed is not None and self.length_m is None:
-            raise ValueError("length_m: a feed has a length")
         return self
 
 

@@ -30,6 +30,7 @@ CircuitKind = Literal[
     "outdoor",
     "vehicle-charging",
     "three-phase",
+    "distribution",
 ]
 
 

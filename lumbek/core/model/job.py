@@ -5,10 +5,11 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field, StringConstraints
 
+from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
-from lumbek.core.model.text import GivenName, Name, Note, printable
+from lumbek.core.model.text import GivenName, Id, Name, Note, printable
 from lumbek.core.value import Frozen
 
 RulebookId = Literal["bs7671", "iec60364"]
@@ -19,16 +20,24 @@ Edition = Annotated[str, StringConstraints(max_length=60), AfterValidator(printa
 class JobCircuit(Frozen):
     """A circuit's design and every reading ever taken of it, oldest first; `former` where its point is gone since."""
 
+    # What the boards know it by; where nothing is said, its number says it.
+    id: Id | None = None
     design: Circuit
     readings: Annotated[tuple[Reading, ...], Field(max_length=20_000)] = ()
     former_readings: Annotated[tuple[Reading, ...], Field(max_length=20_000)] = ()
 
+    @property
+    def key(self) -> str:
+        """What the boards know it by."""
+        return self.id or f"C{self.design.number}"
+
     @classmethod
-    def of(cls, design: Circuit, readings: Iterable[Reading]) -> "JobCircuit":
+    def of(cls, design: Circuit, readings: Iterable[Reading], key: str | None = None) -> "JobCircuit":
         """Return a circuit with its readings, those parted whose points are no longer drawn."""
         drawn = {None, *(point.id for point in design.points)}
         every = tuple(readings)
         return cls(
+            id=key,
             design=design,
             readings=tuple(reading for reading in every if reading.point in drawn),
             former_readings=tuple(reading for reading in every if reading.point not in drawn),
@@ -47,10 +56,10 @@ class JobHead(Frozen):
     protection_school: School = "rcbo-each"
 
 
-class Job(JobHead):
-    """One installation, whole: the job file."""
+class Job(Boards, JobHead):
+    """One installation, whole: the job file. With no boards said every circuit is in a way of its own of one."""
 
     format: Literal["lumbek-job"] = "lumbek-job"
-    version: Literal[2] = 2
+    version: Literal[3] = 3
     supply: Supply = Supply()
     circuits: Annotated[tuple[JobCircuit, ...], Field(max_length=5000)] = ()

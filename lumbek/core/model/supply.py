@@ -51,6 +51,8 @@ class Supply(Frozen):
     # The conditional rating of the board's enclosure behind the service fuse, by its maker (16 kA is usual).
     board_conditional_ka: Annotated[float, Field(ge=1, le=50)] | None = None
     main_fuse: MainFuse = MainFuse()
+    # What the distributor lets the house draw, where that is less than its fuse carries.
+    declared_limit_a: RatingA | None = None
     tails: Tails = Tails()
     earthing_conductor_mm2: CsaMm2 | None = None
     services: Annotated[tuple[Service, ...], Field(max_length=12)] = ()

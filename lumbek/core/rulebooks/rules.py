@@ -258,6 +258,27 @@ class ResidualRules(_Data):
     rating_ratio: float
 
 
+class SelectivityRules(_Data):
+    """Where devices in series part: the multiple of In below which a breaker's magnetic release surely stays put.
+
+    Of a fuse the least energy in A²s that melts it, by rating (IEC 60269-1, Table 7), for fuses of these kinds. What a
+    breaker lets through is held against it; a fault lasts a half-cycle at least.
+    """
+
+    least_multiple: dict[str, float]
+    prearcing_a2s: dict[str, float]
+    prearcing_of: tuple[str, ...]
+    half_cycle_s: float
+
+
+class BoardRules(_Data):
+    """Whether an enclosure must not burn, and the length in m of a surge device's leads: usual, and at the most."""
+
+    non_combustible: bool
+    usual_lead_m: float
+    most_lead_m: float
+
+
 class DiversityRule(_Data):
     """Full for the first amperes or the largest loads, a part for the rest; amperes more for a socket."""
 
@@ -328,6 +349,8 @@ class RulebookData(_Data):
     earthing_conductor: EarthingConductorRules
     breaking: BreakingRules
     withstand: WithstandRules
+    board: BoardRules
+    selectivity: SelectivityRules
     residual: ResidualRules
     diversity: dict[str, DiversityRule]
     guidance: tuple[Guidance, ...]

@@ -106,7 +106,7 @@ def _stated(rulebook: Rulebook, circuit: Circuit, reached: list[Point]) -> Deman
     """
     phases = rulebook.kinds[circuit.kind].phases
     loads = [
-        (point.id, _class_of(circuit, load), load.design_current_a(rulebook.u0_v, phases))
+        (point.id, class_of(circuit, load), load.design_current_a(rulebook.u0_v, phases))
         for point in reached
         for load in point.loads
     ]
@@ -140,7 +140,7 @@ def _stated(rulebook: Rulebook, circuit: Circuit, reached: list[Point]) -> Deman
     return Demand(ib_a=total, at_points=at_points, stated=True, steps=tuple(steps))
 
 
-def _class_of(circuit: Circuit, load: Load) -> str | None:
+def class_of(circuit: Circuit, load: Load) -> str | None:
     """Return the class of a load: as said; on a cooker's circuit it is part of the cooker where nothing is said."""
     return load.diversity or ("cooker" if circuit.kind == "cooker" else None)
 

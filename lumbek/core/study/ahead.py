@@ -67,7 +67,7 @@ class AheadOf:
         """Line and cpc of the feeds in Ω, hot; None where a size is not listed."""
         return self._loop_of_feeds_ohm(hot_loop_ohm)
 
-    def _loop_of_feeds_ohm(self, loop_ohm: Callable[[Rulebook, Cable, float], float | None]) -> float | None:
+    def _loop_of_feeds_ohm(self, loop_ohm: Callable[[Rulebook, Cable, float | None], float | None]) -> float | None:
         total = 0.0
         for feed in self.feeds:
             ohm = loop_ohm(self.rulebook, feed.cable, feed.length_m)

@@ -151,7 +151,7 @@ class Currents:
         for feed in self.ahead.feeds:
             each = self.rulebook.volt_drop_mv_per_a_m(feed.cable, self.phases)
             current = current_of(feed)
-            if each is None or current is None:
+            if each is None or current is None or feed.length_m is None:
                 return None
             total += each * current * feed.length_m / 1000
         return total

@@ -12,12 +12,13 @@ from lumbek.core.rulebooks import Rulebook
 class Feed:
     """A feed cable with the last device and RCD before it; `stated_a` is the current of all it feeds, in A.
 
-    A device of None is not known: nothing stands ahead of the feed, and the main fuse has not been found out.
+    A device of None is not known: nothing stands ahead of the feed, and the main fuse has not been found out; so is a
+    length of None.
     """
 
     title: str
     cable: Cable
-    length_m: float
+    length_m: float | None
     method: str
     stated_a: float | None
     device: Device | None
@@ -35,6 +36,5 @@ def feeds_of(rulebook: Rulebook, circuit: Circuit, main_fuse: Device | None) -> 
                 device = ahead.device
         elif ahead.feed is not None:
             title = ahead.name or f"Feed {len(feeds) + 1}"
-            # The model asks every feed for its length.
-            feeds.append(Feed(title, ahead.feed, ahead.length_m or 0.0, ahead.method, ahead.current_a, device, rcd))
+            feeds.append(Feed(title, ahead.feed, ahead.length_m, ahead.method, ahead.current_a, device, rcd))
     return tuple(feeds)

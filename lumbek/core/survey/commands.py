@@ -34,6 +34,7 @@ class SetSupply(Change):
     fault_current_ka: float | None = None
     fault_current_origin: Origin | None = None
     board_conditional_ka: float | None = None
+    declared_limit_a: float | None = None
     earthing_conductor_mm2: CsaMm2 | None = None
     higher_risk: bool = False
     surge_protection: Literal["fitted", "declined", "unknown"] = "unknown"

@@ -4,6 +4,8 @@ export const keys = {
   about: ["about"] as const,
   jobs: (search?: string) => (search === undefined ? (["jobs"] as const) : (["jobs", search] as const)),
   job: (jobId: string | undefined) => ["job", jobId] as const,
+  boards: (jobId: string) => ["boards", jobId] as const,
+  boardProposals: (jobId: string, version: number, order: string) => ["board-proposals", jobId, version, order] as const,
   circuit: (circuitId: string | undefined) => ["circuit", circuitId] as const,
   sheet: (circuitId: string, ambientC?: number) =>
     ambientC === undefined ? (["sheet", circuitId] as const) : (["sheet", circuitId, ambientC] as const),

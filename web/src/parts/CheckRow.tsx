@@ -47,7 +47,7 @@ export function CheckRow({
           )}
           {somewhere && (
             <span className="quiet block text-sm">
-              {check.place?.kind === "point" ? "at" : "leg from"} {check.place?.name}
+              {check.place?.kind === "leg" || check.place?.kind === "segment" ? "leg from" : "at"} {check.place?.name}
             </span>
           )}
           {check.caution && <span className="block text-sm text-warning">{check.caution}</span>}

@@ -8,8 +8,6 @@ export type Device = Circuit["device"];
 interface Props {
   device: Device;
   choices: Choices;
-  /** What the fields are called for those who cannot see them: "" or "Ahead 1". */
-  of?: string;
   onSet: (changes: Sets<"device", "ahead">) => void;
 }
 
@@ -25,15 +23,14 @@ function presetOf(device: Device, choices: Choices): string {
 }
 
 /** A protective device: standard, curve, rating, breaking capacity, and the RCD that goes with it. */
-export function DeviceFields({ device, choices, of, onSet }: Props) {
-  const called = (what: string) => (of ? `${of} ${what.toLowerCase()}` : what);
+export function DeviceFields({ device, choices, onSet }: Props) {
   const standards = choices.devices.filter((each) => each.id !== "bs1362");
   const standard = standards.find((each) => each.id === device.standard);
   const rcd = device.rcd && device.rcd !== "unknown" ? device.rcd : undefined;
   return (
     <span className="join flex-wrap">
       <Choice
-        name={called("Device")}
+        name="Device"
         className="select-sm join-item w-36"
         value={device.standard}
         options={standards.map((each) => [each.id as Device["standard"], each.short] as const)}
@@ -41,7 +38,7 @@ export function DeviceFields({ device, choices, of, onSet }: Props) {
       />
       {device.curve && (
         <Choice
-          name={called("Curve")}
+          name="Curve"
           className="select-sm join-item w-16"
           value={device.curve}
           options={(standard?.curves ?? []).map((curve) => [curve, curve] as const)}
@@ -49,7 +46,7 @@ export function DeviceFields({ device, choices, of, onSet }: Props) {
         />
       )}
       <Choice
-        name={called("Rating")}
+        name="Rating"
         className="select-sm join-item w-22 font-bold"
         value={String(device.rating_a)}
         options={listed(standard?.ratings_a, device.rating_a, "A")}
@@ -57,7 +54,7 @@ export function DeviceFields({ device, choices, of, onSet }: Props) {
       />
       {(standard?.breaking_capacities_ka.length ?? 0) > 0 && (
         <Choice
-          name={called("Breaking capacity")}
+          name="Breaking capacity"
           className="select-sm join-item w-20"
           value={String(device.breaking_capacity_ka ?? "")}
           blank="kA?"
@@ -65,17 +62,25 @@ export function DeviceFields({ device, choices, of, onSet }: Props) {
           onCommit={(ka) => onSet({ breaking_capacity_ka: Number(ka) })}
         />
       )}
+      {rcd?.shared ? (
+        <span className="join-item self-center px-2 text-sm font-semibold" data-shared-rcd>
+          {rcd.rated_ma ? `${plain(rcd.rated_ma)} mA` : "RCD"} of its group on the board
+        </span>
+      ) : (
       <Choice
-        name={called("RCD")}
+        name="RCD"
         className="select-sm join-item w-40"
         value={presetOf(device, choices)}
         blank={rcd?.rated_ma ? `${plain(rcd.rated_ma)} mA, other` : "RCD, rating?"}
-        options={choices.rcds.map((each) => [each.id, each.name] as const)}
+        options={choices.rcds
+          .filter(({ rcd: each }) => !each || each === "unknown" || !each.shared)
+          .map((each) => [each.id, each.name] as const)}
         onCommit={(rcd) => onSet({ rcd: rcd as Sets<"device">["rcd"] & string })}
       />
-      {rcd && (
+      )}
+      {rcd && !rcd.shared && (
         <Choice
-          name={called("RCD type")}
+          name="RCD type"
           className="select-sm join-item w-24"
           value={rcd.type ?? ""}
           blank="type?"

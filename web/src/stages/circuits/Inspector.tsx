@@ -1,11 +1,12 @@
 import { useState } from "react";
 import type { Leg } from "../../api/client";
-import { AheadEditor } from "./AheadEditor";
+import { useJob } from "../../data/useJob";
 import { Bar, Key } from "./bar";
 import { LegInspector } from "./LegInspector";
 import { PointInspector } from "./PointInspector";
 import { namer, type InspectorProps } from "./inspecting";
 import { TypedRun } from "./TypedRun";
+import { WhatIsAhead } from "./WhatIsAhead";
 import { titleOf } from "../../drawing/titles";
 
 /** What is picked on the drawing, to be named, described, and worked on. */
@@ -47,7 +48,8 @@ export function Inspector(props: InspectorProps) {
   return <BoardInspector {...props} onType={() => setTyping("run")} />;
 }
 
-function BoardInspector({ circuit, choices, onCommand, onEdit, onCloseRing, onType }: InspectorProps & { onType: () => void }) {
+function BoardInspector({ circuit, choices, onEdit, onCloseRing, onType }: InspectorProps & { onType: () => void }) {
+  const job = useJob();
   const kind = choices.kinds.find((each) => each.id === circuit.kind);
   const empty = circuit.points.length === 0;
   return (
@@ -74,7 +76,7 @@ function BoardInspector({ circuit, choices, onCommand, onEdit, onCloseRing, onTy
           Ahead of the circuit{circuit.ahead.length > 0 ? `: ${circuit.ahead.length}, from the origin on` : ": nothing but the supply"}
         </summary>
         <div className="pt-1.5">
-          <AheadEditor circuit={circuit} choices={choices} onCommand={onCommand} />
+          <WhatIsAhead circuit={circuit} choices={choices} jobId={job.id} />
         </div>
       </details>
     </Bar>

@@ -1,0 +1,126 @@
+"""Does a fault put out as little as it can? Asked of everything that many circuits share."""
+
+from lumbek.core.board.house import House
+from lumbek.core.board.trips import Trip, trips
+from lumbek.core.question import Question
+from lumbek.core.result import Check, Place, Step, Verdict
+
+QUESTION = Question(
+    "division", "Division", "Does one fault leave lights or sockets working on every storey?", "division"
+)
+ALARMS = Question(
+    "alarms", "Alarms", "Do the alarms stay on, or is it noticed at once when they do not?", "alarms-division"
+)
+_ROOMS = "storey of every room: say which rooms lie on which"
+
+
+def worst_trip(found: list[Trip]) -> Trip | None:
+    """Return the single trip that costs most."""
+    return max(found, key=lambda trip: trip.weight, default=None)
+
+
+def check_division(house: House, found: list[Trip] | None = None) -> Check:
+    """No single trip takes lights and sockets of one storey together, nor a medical need with other circuits (314.1).
+
+    A room that loses both is enough, whatever storey it is on. A way of one circuit is that circuit's own affair, and
+    so is the feed of an outbuilding: it is pointed out.
+    """
+    found = list(trips(house)) if found is None else found
+    shared = [trip for trip in found if len(trip.circuits) > 1 and not _feeds_a_board(house, trip)]
+    steps = [_step(trip) for trip in shared]
+    bad = [trip for trip in shared if trip.dark_storeys or trip.dark_rooms or ("medical" in trip.needs)]
+    worst = worst_trip(bad) or worst_trip(found)
+    place = None if worst is None else Place(kind=worst.kind, id=worst.id, name=worst.title)
+    if bad:
+        worst = worst_trip(bad)
+        assert worst is not None
+        if worst.dark_storeys:
+            answer = f"{worst.title} takes lights and sockets of {' and '.join(worst.dark_storeys)} together"
+        elif worst.dark_rooms:
+            answer = f"{worst.title} takes lights and sockets of {worst.dark_rooms[0] or 'the same rooms'} together"
+        else:
+            answer = f"{worst.title} takes a medical need along with other circuits"
+        return QUESTION.check(house, Verdict.FAIL, answer, place=place, steps=tuple(steps))
+    if any(_might(trip) for trip in shared):
+        return QUESTION.cannot_tell(house, (_ROOMS,), steps=tuple(steps), place=place)
+    unknown = [
+        group for board in house.boards for group in board.groups if group.rcd == "unknown" and len(group.ways) > 1
+    ]
+    if unknown:
+        return QUESTION.cannot_tell(house, ("RCD of each group of ways: whether there is one",), steps=tuple(steps))
+    feeds = [trip for trip in found if _feeds_a_board(house, trip) and trip.kind == "way" and trip.dark_rooms]
+    both = [
+        trip
+        for trip in found
+        if trip.kind == "way" and len(trip.circuits) == 1 and (trip.dark_rooms or trip.dark_storeys)
+    ]
+    caution = ""
+    if feeds:
+        caution = f"{feeds[0].title} takes all of its board along, lights and sockets."
+    elif both:
+        caution = f"{both[0].title} feeds lights and sockets of the same rooms."
+    return QUESTION.check(
+        house,
+        Verdict.PASS,
+        "Every trip leaves lights or sockets" if worst is None else f"The most that one trip takes: {worst.title}",
+        place=place,
+        steps=tuple(steps),
+        caution=caution,
+    )
+
+
+def check_alarms(house: House) -> Check:
+    """Alarms on a way of their own, or with a lighting circuit that would be missed (314.1).
+
+    An RCD that other circuits can trip silences them with those.
+    """
+    alarms = [member for member in house.members.values() if member.kind == "alarms"]
+    with_lights = [
+        member for member in house.members.values() if member.kind != "alarms" and "alarms" in _needs(house, member.key)
+    ]
+    if not alarms and not with_lights:
+        return ALARMS.not_applicable(house, "No alarms in any circuit")
+    for member in (*alarms, *with_lights):
+        seat = house.seats[member.key]
+        others = [each for each in house.behind_group(seat.group) if each.key != member.key]
+        if seat.group.rcd is not None and others:
+            silent = f"{others[0].title} can trip the RCD that feeds them"
+            return ALARMS.check(
+                house,
+                Verdict.FAIL
+                if member.kind == "alarms" and not any("lights" in each.kinds for each in others)
+                else Verdict.PASS,
+                f"{member.title} shares an RCD with {len(others)} other circuits",
+                place=house.group_place(seat.board, seat.group),
+                caution=f"{silent}: the battery takes over, unnoticed.",
+            )
+    own = not with_lights
+    text = (
+        "A way of their own: nothing else can put them out; a dead way is noticed only by the alarm's own light"
+        if own
+        else "With a lighting circuit: its loss is noticed at once; a fault of a lamp can put them out"
+    )
+    lights = all("lights" in member.kinds for member in with_lights)
+    verdict = Verdict.PASS if lights else Verdict.FAIL
+    answer = "On a way of their own" if own else f"With {with_lights[0].title}"
+    return ALARMS.check(house, verdict, answer, steps=(Step(text=text),))
+
+
+def _needs(house: House, key: str) -> tuple[str, ...]:
+    return house.seats[key].way.needs
+
+
+def _feeds_a_board(house: House, trip: Trip) -> bool:
+    return trip.kind == "way" and any(house.hanging_on(key) for key in trip.circuits)
+
+
+def _might(trip: Trip) -> bool:
+    """Whether a trip may take both of one storey, as far as is known."""
+    unplaced = [lost for lost in trip.lost if not lost.storey]
+    kinds = {what for lost in trip.lost for what in lost.what}
+    return bool(unplaced) and {"lights", "sockets"} <= kinds
+
+
+def _step(trip: Trip) -> Step:
+    rooms = ", ".join(f"{lost.room or 'no room said'} ({' and '.join(lost.what)})" for lost in trip.lost)
+    return Step(text=f"{trip.title} takes {len(trip.circuits)} circuits", sum=rooms)

@@ -1,0 +1,399 @@
+"""A house: its boards as a tree with its circuits seated, and what follows from where each sits."""
+
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+from lumbek.core.board.draw import Draw, draw_of
+from lumbek.core.board.member import Member, member_of
+from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.model.ahead import Ahead
+from lumbek.core.model.board import Board, Group, Line, Storey, Way
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.device import Device
+from lumbek.core.model.job import Job, JobCircuit
+from lumbek.core.model.point import Load, Point
+from lumbek.core.model.supply import Supply
+from lumbek.core.result import Clause, Place
+from lumbek.core.rulebooks import Rulebook, rulebook_of
+from lumbek.core.study.lengths import settle
+
+# The greatest RCCB there is in a house, and the greatest current that a load may state.
+_LARGEST_RCCB_A = 100.0
+_MOST_A = 400.0
+
+
+@dataclass(frozen=True)
+class Seat:
+    """Where a circuit sits: the first way that holds it."""
+
+    board: Board
+    group: Group
+    way: Way
+
+
+def seated(boards: tuple[Board, ...], circuits: Iterable[str], place: str = "") -> tuple[Board, ...]:
+    """Return the tree with every circuit in a way: what is in none gets one at the end of the first board.
+
+    With no board there is one. Ways let go of circuits that are there no longer.
+    """
+    keys = dict.fromkeys(circuits)
+    if not boards:
+        boards = (Board(id="B1", name="Main board", place=place),)
+    lost = {key for board in boards for way in board.ways for key in way.circuits} - keys.keys()
+    gone = any(board.fed_by is not None and board.fed_by not in keys for board in boards)
+    if lost or gone:
+        boards = tuple(_without(board, lost, keys) for board in boards)
+    held = {key for board in boards for way in board.ways for key in way.circuits}
+    left = [key for key in keys if key not in held]
+    if not left:
+        return boards
+    index = next((at for at, board in enumerate(boards) if board.fed_by is None and board.beside is None), 0)
+    root = boards[index]
+    free = _free_ids(boards)
+    ways = tuple(Way(id=next(free), circuits=(key,)) for key in left)
+    groups = root.groups
+    if groups and groups[-1].rcd is None:
+        groups = (*groups[:-1], groups[-1].model_copy(update={"ways": (*groups[-1].ways, *ways)}))
+    else:
+        groups = (*groups, Group(id=next(free), ways=ways))
+    return (*boards[:index], root.model_copy(update={"groups": groups}), *boards[index + 1 :])
+
+
+def _without(board: Board, lost: set[str], keys: Mapping[str, None]) -> Board:
+    groups = tuple(
+        group.model_copy(
+            update={
+                "ways": tuple(
+                    way.model_copy(update={"circuits": tuple(key for key in way.circuits if key not in lost)})
+                    for way in group.ways
+                )
+            }
+        )
+        for group in board.groups
+    )
+    fed_by = board.fed_by if board.fed_by in keys else None
+    return board.model_copy(update={"groups": groups, "fed_by": fed_by})
+
+
+def _free_ids(boards: tuple[Board, ...]) -> Iterator[str]:
+    taken = {board.id for board in boards}
+    taken |= {group.id for board in boards for group in board.groups} | {way.id for each in boards for way in each.ways}
+    number = 0
+    while True:
+        number += 1
+        if f"W{number}" not in taken:
+            yield f"W{number}"
+
+
+def free_id(boards: tuple[Board, ...]) -> str:
+    """Return an id that nothing in the tree has."""
+    return next(_free_ids(boards))
+
+
+@dataclass(frozen=True)
+class House:
+    """The boards with every circuit in a way, under one rulebook on one supply. Made by `house_of`."""
+
+    rulebook: Rulebook
+    supply: Supply
+    boards: tuple[Board, ...]
+    storeys: tuple[Storey, ...]
+    members: Mapping[str, Member]
+
+    # Where things are
+
+    @cached_property
+    def mixed_colours(self) -> bool:
+        """Whether conductors of old and of new colours stand beside each other in it."""
+        return len({colours for member in self.members.values() for colours in member.colours}) > 1
+
+    @cached_property
+    def by_id(self) -> Mapping[str, Board]:
+        """The boards by their ids."""
+        return {board.id: board for board in self.boards}
+
+    @cached_property
+    def seats(self) -> Mapping[str, Seat]:
+        """Where each circuit sits."""
+        found: dict[str, Seat] = {}
+        for board in self.boards:
+            for group in board.groups:
+                for way in group.ways:
+                    for key in way.circuits:
+                        found.setdefault(key, Seat(board, group, way))
+        return found
+
+    @cached_property
+    def several(self) -> Mapping[str, tuple[Seat, ...]]:
+        """The circuits that are in more than one way: a ring across two devices, a borrowed way."""
+        found: dict[str, list[Seat]] = {}
+        for board in self.boards:
+            for group in board.groups:
+                for way in group.ways:
+                    for key in way.circuits:
+                        found.setdefault(key, []).append(Seat(board, group, way))
+        return {key: tuple(seats) for key, seats in found.items() if len(seats) > 1}
+
+    @cached_property
+    def _hanging(self) -> Mapping[str, tuple[Board, ...]]:
+        """The boards that hang on a circuit, a board or a group, by that one's id."""
+        found: dict[str, list[Board]] = {}
+        for board in self.boards:
+            above = board.fed_by or board.beside_group or board.beside
+            if above is not None:
+                found.setdefault(above, []).append(board)
+        return {key: tuple(boards) for key, boards in found.items()}
+
+    def root_of(self, board: Board) -> bool:
+        """Whether a board is fed from the origin."""
+        return board.fed_by is None and board.beside is None
+
+    def members_in(self, ways: Iterable[Way]) -> Iterator[Member]:
+        """Yield every circuit behind these ways, those of boards that they feed too, each once."""
+        seen: set[str] = set()
+        for way in ways:
+            for key in way.circuits:
+                if key in seen:
+                    continue
+                seen.add(key)
+                yield self.members[key]
+                for board in self._hanging.get(key, ()):
+                    yield from self.behind_board(board)
+
+    def behind_group(self, group: Group) -> Iterator[Member]:
+        """Yield every circuit behind a group's RCD."""
+        yield from self.members_in(group.ways)
+        for board in self._hanging.get(group.id, ()):
+            yield from self.behind_board(board)
+
+    def behind_board(self, board: Board) -> Iterator[Member]:
+        """Yield every circuit of a board and of all boards behind it."""
+        for group in board.groups:
+            yield from self.behind_group(group)
+        for other in self._hanging.get(board.id, ()):
+            yield from self.behind_board(other)
+
+    def hanging_on(self, above: str) -> tuple[Board, ...]:
+        """Return the boards that hang on a circuit, a group or a board."""
+        return self._hanging.get(above, ())
+
+    def device_of(self, way: Way) -> Device | None:
+        """Return the device of a way: that of its first circuit, or one fitted with no circuit."""
+        if way.direct:
+            return None
+        return self.members[way.circuits[0]].device if way.circuits else way.device
+
+    def storey_of(self, room: str) -> str:
+        """Return the storey of a room; nothing where nobody has said."""
+        return self._storeys.get(room, "")
+
+    @cached_property
+    def _storeys(self) -> Mapping[str, str]:
+        return {room: storey.name for storey in self.storeys for room in storey.rooms}
+
+    # What is drawn
+
+    def drawn_by(self, members: Iterable[Member]) -> Draw:
+        """Return what some circuits draw together, with the diversity of one dwelling."""
+        return draw_of(self.rulebook, self.supply, self._on_lines, self._linked, members)
+
+    @cached_property
+    def _on_lines(self) -> Mapping[str, Line | None]:
+        return {key: seat.way.line for key, seat in self.seats.items()}
+
+    @cached_property
+    def _linked(self) -> frozenset[str]:
+        return frozenset(board.fed_by for board in self.boards if board.fed_by is not None)
+
+    @cached_property
+    def board_draws(self) -> Mapping[str, Draw]:
+        """What each board draws with all boards behind it."""
+        return {board.id: self.drawn_by(self.behind_board(board)) for board in self.boards}
+
+    @cached_property
+    def group_draws(self) -> Mapping[str, Draw]:
+        """What each group draws with all boards behind it."""
+        return {group.id: self.drawn_by(self.behind_group(group)) for board in self.boards for group in board.groups}
+
+    # A circuit as it sits
+
+    def effective(self, circuit: JobCircuit) -> Circuit:
+        """Return a circuit with what follows from its seat: what is ahead, what it shares, what its board draws."""
+        return self.placed(circuit.key, circuit.design)
+
+    def placed(self, key: str, design: Circuit) -> Circuit:
+        """Return a design as if it were that of the circuit of this key."""
+        seat = self.seats.get(key)
+        if seat is None:
+            return design
+        first = seat.way.circuits[0]
+        device = design.device if first == key else self.members[first].device
+        ahead, device = self._behind_rcd(seat.group, self.ahead_of(seat.board), device)
+        update: dict[str, object] = {}
+        if ahead:
+            update["ahead"] = ahead
+        if device is not design.device:
+            update["device"] = device
+        boards = self._hanging.get(key, ())
+        if boards and any(point.kind == "board" and not point.loads for point in design.points):
+            load = self._load_of(boards[0])
+            update["points"] = tuple(_fed(point, load) for point in design.points)
+        return design.model_copy(update=update) if update else design
+
+    def _load_of(self, board: Board) -> Load | None:
+        """Return what a board draws as the load of its feed; None where nothing hangs on it."""
+        draw = self.board_draws[board.id]
+        current = draw.greatest_a if draw.stated or board.stated_a is None else board.stated_a
+        return Load(name=f"Everything on {board.name}", current_a=min(current, _MOST_A)) if current else None
+
+    def ahead_of(self, board: Board) -> tuple[Ahead, ...]:
+        """Return what stands between the origin and the ways of a board, its main switch included.
+
+        A mere switch is left out: whether it carries what flows is asked of the board, once.
+        """
+        return self._ahead[board.id]
+
+    @cached_property
+    def _ahead(self) -> Mapping[str, tuple[Ahead, ...]]:
+        found: dict[str, tuple[Ahead, ...]] = {}
+
+        def of(board: Board) -> tuple[Ahead, ...]:
+            if board.id not in found:
+                found[board.id] = ()
+                found[board.id] = self._find_ahead(board, of)
+            return found[board.id]
+
+        for board in self.boards:
+            of(board)
+        return found
+
+    def _find_ahead(self, board: Board, of: Callable[[Board], tuple[Ahead, ...]]) -> tuple[Ahead, ...]:
+        ahead: tuple[Ahead, ...] = ()
+        if board.beside is not None and board.beside in self.by_id:
+            above = self.by_id[board.beside]
+            ahead = of(above)
+            group = next((each for each in above.groups if each.id == board.beside_group), None)
+            if group is not None:
+                ahead = (*ahead, *self._rcd_ahead(group))
+        elif board.fed_by is not None and board.fed_by in self.seats:
+            seat, member = self.seats[board.fed_by], self.members[board.fed_by]
+            ahead, device = self._behind_rcd(seat.group, of(seat.board), member.device)
+            if not seat.way.direct:
+                ahead = (*ahead, Ahead(name=member.name, device=device))
+            if member.feeder is not None:
+                ahead = (*ahead, *self._feeds(member.feeder, board))
+        main = board.known_main
+        if main is not None and (main.standard != "switch" or main.known_rcd is not None):
+            ahead = (*ahead, Ahead(name=f"Main switch of {board.name}", device=main, current_a=self._flows(board.id)))
+        return ahead
+
+    def _flows(self, board_id: str) -> float | None:
+        """Return what is known to flow through a board, in A; None where loads are not stated."""
+        board, found = self.by_id[board_id], self.board_draws[board_id]
+        if found.stated or board.stated_a is None:
+            return found.greatest_a if found.stated else None
+        return board.stated_a
+
+    def _feeds(self, design: Circuit, board: Board) -> Iterator[Ahead]:
+        """Yield the cables from a way to the board it feeds, one for each segment of each leg."""
+        design = settle(self.rulebook, design).variants[-1]
+        graph = CircuitGraph(design)
+        end = next((point.id for point in design.points if point.kind == "board"), None)
+        if end is None or end not in graph.distance:
+            return
+        stated = sum(load.design_current_a(self.rulebook.u0_v, 1) for load in design.point(end).loads) or board.stated_a
+        found = self.board_draws[board.id]
+        current = stated if stated is not None and not found.stated else found.greatest_a or None
+        if stated is not None and current is not None:
+            current = max(current, stated)
+        for leg_id in graph.path_to(end):
+            leg = graph.legs[leg_id]
+            for segment in leg.segments:
+                yield Ahead(
+                    name=design.name,
+                    feed=design.cable_of(leg),
+                    length_m=segment.length_m,
+                    method=segment.method or design.method,
+                    current_a=current,
+                )
+
+    def _rcd_ahead(self, group: Group) -> tuple[Ahead, ...]:
+        """Return a group's RCD as a thing ahead."""
+        if group.rcd is None:
+            return ()
+        # Whether an RCCB of unread rating carries its group is asked of the group; here only its RCD counts.
+        rating = group.rating_a or _LARGEST_RCCB_A
+        device = Device(standard="bs-en-61008", curve=None, rating_a=rating, rcd=group.rcd)
+        draw = self.group_draws[group.id]
+        flows = draw.greatest_a if draw.stated else group.stated_a
+        return (Ahead(name=group.name or "RCD of the group", device=device, current_a=flows),)
+
+    def _behind_rcd(self, group: Group, ahead: tuple[Ahead, ...], device: Device) -> tuple[tuple[Ahead, ...], Device]:
+        """Return what is ahead and the device of a way in a group, its RCD counted in.
+
+        One whose rating nobody has read goes with the device that shares it, as long as that has none of its own.
+        """
+        if group.rcd is None:
+            return ahead, device
+        if group.rating_a is None and device.rcd is None:
+            shared = group.rcd if group.rcd == "unknown" else group.rcd.model_copy(update={"shared": True})
+            return ahead, device.model_copy(update={"rcd": shared})
+        return (*ahead, *self._rcd_ahead(group)), device
+
+    # Words
+
+    def clause(self, key: str) -> Clause:
+        """Return a clause of the rulebook in force."""
+        return self.rulebook.clause(key)
+
+    def board_place(self, board: Board) -> Place:
+        """Return a board as a place."""
+        return Place(kind="board", id=board.id, name=board.name)
+
+    def group_title(self, board: Board, group: Group) -> str:
+        """Return how a person would name a group."""
+        if group.name:
+            return group.name
+        several = len(board.groups) > 1
+        return f"group {board.groups.index(group) + 1} of {board.name}" if several else board.name
+
+    def group_place(self, board: Board, group: Group) -> Place:
+        """Return a group as a place."""
+        return Place(kind="group", id=group.id, name=self.group_title(board, group))
+
+
+def _fed(point: Point, load: Load | None) -> Point:
+    """Return the end of a feed with what its board draws as its load; what is stated there stands."""
+    if load is None or point.kind != "board" or point.loads:
+        return point
+    return point.model_copy(update={"loads": (load,)})
+
+
+def house_of(
+    rulebook: Rulebook,
+    supply: Supply,
+    boards: tuple[Board, ...],
+    storeys: tuple[Storey, ...],
+    circuits: Iterable[JobCircuit],
+) -> House:
+    """Return the house of these circuits, each in a way."""
+    return house_with(rulebook, supply, boards, storeys, (member_of(rulebook, circuit) for circuit in circuits))
+
+
+def house_with(
+    rulebook: Rulebook,
+    supply: Supply,
+    boards: tuple[Board, ...],
+    storeys: tuple[Storey, ...],
+    members: Iterable[Member],
+) -> House:
+    """Return the house of these members, each in a way."""
+    by_key = {member.key: member for member in members}
+    return House(rulebook, supply, seated(boards, by_key, supply.board), storeys, by_key)
+
+
+def house_of_job(job: Job, circuits: Iterable[JobCircuit] | None = None) -> House:
+    """Return the house of a job; `circuits` where they are not held in it."""
+    given = job.circuits if circuits is None else circuits
+    return house_of(rulebook_of(job), job.supply, job.boards, job.storeys, given)

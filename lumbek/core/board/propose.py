@@ -1,0 +1,298 @@
+"""What a board could be: from scratch in either school, or as found with the least changes that put it right."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+from itertools import combinations
+from typing import Literal
+
+from lumbek.core.board.division import check_division
+from lumbek.core.board.house import House
+from lumbek.core.board.leakage import leakage_checks
+from lumbek.core.board.member import Member
+from lumbek.core.board.ratings import rating_checks
+from lumbek.core.board.trips import way_title
+from lumbek.core.model.board import Board, Group, Way
+from lumbek.core.model.device import Rcd
+from lumbek.core.model.job import School
+from lumbek.core.result import Check, Verdict
+from lumbek.core.value import Frozen
+
+Order = Literal["heavy-first", "by-storey", "by-number"]
+# One way in so many is left spare, and never fewer than two.
+_SPARE = 5
+_RCCB_WIDTH = 2
+# The largest search for changes: two ways at once, and no more tries than this.
+_MOST_CHANGES = 2
+_MOST_TRIES = 1500
+
+
+class Count(Frozen):
+    """What a board takes: modules wide, and devices by kind."""
+
+    ways: int
+    rcbos: int
+    breakers: int
+    rccbs: int
+
+
+class Layout(Frozen):
+    """A board from scratch: what it takes, what it still does not settle, and the boards to take over."""
+
+    title: str
+    school: School
+    gives_up: str
+    count: Count
+    # Circuits whose own device would have to change with it.
+    change: tuple[str, ...]
+    fails: tuple[str, ...]
+    boards: tuple[Board, ...]
+
+
+class Mend(Frozen):
+    """Few moves that put a board right as found, in words, and the boards after them."""
+
+    title: str
+    steps: tuple[str, ...]
+    settles: tuple[str, ...]
+    boards: tuple[Board, ...]
+
+
+class Split(Frozen):
+    """Sockets of people at work side by side on two circuits, so that one fault leaves every other working."""
+
+    circuit: str
+    room: str
+    first: tuple[str, ...]
+    second: tuple[str, ...]
+
+
+class BoardProposals(Frozen):
+    """What a house could be made into, all of it worked out."""
+
+    layouts: tuple[Layout, ...]
+    mends: tuple[Mend, ...]
+    splits: tuple[Split, ...]
+
+
+def propose_boards(house: House, order: Order = "heavy-first") -> BoardProposals:
+    """Return layouts of the first board in each school, mends of the boards as they are, and sockets to split."""
+    root = next(board for board in house.boards if house.root_of(board))
+    keys = [key for way in root.ways for key in dict.fromkeys(way.circuits)]
+    layouts = []
+    if keys:
+        members = sorted(
+            (house.members[key] for key in dict.fromkeys(keys)), key=lambda each: _sort(house, each, order)
+        )
+        layouts.append(_one_each(house, root, members))
+        for groups in (2, 3):
+            if len(members) >= groups:
+                layouts.append(_shared(house, root, members, groups))
+    return BoardProposals(layouts=tuple(layouts), mends=tuple(_mends(house)), splits=tuple(_splits(house)))
+
+
+def _sort(house: House, member: Member, order: Order) -> tuple[object, ...]:
+    if order == "heavy-first":
+        return -member.device.rating_a, member.number
+    if order == "by-number":
+        return (member.number,)
+    storeys = [storey.name for storey in house.storeys]
+    where = [storeys.index(name) for room in member.rooms if (name := house.storey_of(room)) in storeys]
+    return min(where, default=len(storeys)), member.number
+
+
+def _spare(count: int) -> int:
+    return max(2, -(-count // _SPARE))
+
+
+def _ways(house: House, members: Sequence[Member], prefix: str, spare: int) -> tuple[Way, ...]:
+    """Return a way for each circuit as it has it now, but for its place, and open ones after them."""
+    found = []
+    for index, member in enumerate(members, start=1):
+        was = house.seats[member.key].way
+        keep = {"line": was.line, "stays": was.stays, "needs": was.needs, "poles": was.poles}
+        found.append(Way(id=f"{prefix}{index}", circuits=(member.key,), **keep))
+    return (*found, *(Way(id=f"{prefix}S{index}") for index in range(1, spare + 1)))
+
+
+def _laid_out(house: House, root: Board, groups: tuple[Group, ...]) -> tuple[Board, ...]:
+    new = root.model_copy(update={"groups": groups, "state": "new"})
+    return tuple(new if board.id == root.id else board for board in house.boards)
+
+
+def _one_each(house: House, root: Board, members: Sequence[Member]) -> Layout:
+    spare = _spare(len(members))
+    boards = _laid_out(house, root, (Group(id="GA", ways=_ways(house, members, "A", spare)),))
+    own = [member for member in members if member.device.known_rcd is not None]
+    return Layout(
+        title="One RCBO a way",
+        school="rcbo-each",
+        gives_up="More devices to buy; each fault stays with its own circuit, and leakage does not add up.",
+        count=Count(ways=len(members) + spare, rcbos=len(members), breakers=0, rccbs=0),
+        change=tuple(member.title for member in members if member not in own and member.feeder is None),
+        fails=_fails(replace(house, boards=boards)),
+        boards=boards,
+    )
+
+
+def _shared(house: House, root: Board, members: Sequence[Member], count: int) -> Layout:
+    parts = _parted(house, members, count)
+    spare = _spare(len(members))
+    rated = Rcd(rated_ma=house.rulebook.data.rcd.most_ma, type="A")
+    groups = tuple(
+        Group(
+            id=f"G{'ABC'[index]}",
+            name=f"RCD {index + 1}",
+            rcd=rated,
+            rating_a=root.known_main.rating_a if root.known_main else house.supply.main_fuse.rating_a,
+            ways=_ways(house, part, "ABC"[index], -(-spare // count)),
+        )
+        for index, part in enumerate(parts)
+    )
+    boards = _laid_out(house, root, groups)
+    return Layout(
+        title=f"{'Two' if count == 2 else 'Three'} RCDs with breakers",
+        school="shared-rcds",
+        gives_up="One fault takes a whole group along; leakage of the group adds up on one device.",
+        count=Count(
+            ways=len(members) + count * -(-spare // count) + count * _RCCB_WIDTH,
+            rcbos=0,
+            breakers=len(members),
+            rccbs=count,
+        ),
+        change=tuple(member.title for member in members if member.device.known_rcd is not None),
+        fails=_fails(replace(house, boards=boards)),
+        boards=boards,
+    )
+
+
+def _parted(house: House, members: Sequence[Member], count: int) -> list[list[Member]]:
+    """Return the circuits in groups: no storey's lights with its sockets, leakage and load shared evenly.
+
+    One after another where it costs least, then exchanged as long as that gets better.
+    """
+    at: dict[str, int] = {}
+    for member in members:
+        at[member.key] = min(
+            range(count), key=lambda group: (_cost(house, members, {**at, member.key: group}, count), group)
+        )
+    better = True
+    while better:
+        better = False
+        for member in members:
+            now = _cost(house, members, at, count)
+            for group in range(count):
+                if _cost(house, members, {**at, member.key: group}, count) < now:
+                    at[member.key], better = group, True
+                    now = _cost(house, members, at, count)
+    return [[member for member in members if at[member.key] == group] for group in range(count)]
+
+
+def _cost(house: House, members: Sequence[Member], at: dict[str, int], count: int) -> tuple[int, float, float]:
+    """Return how bad a division is: storeys left dark, then the greatest leakage, then the greatest load."""
+    dark, leaks, loads = 0, [0.0] * count, [0.0] * count
+    lost: dict[tuple[int, str], set[str]] = {}
+    for member in members:
+        if member.key not in at:
+            continue
+        group = at[member.key]
+        leaks[group] += member.leakage_ma
+        loads[group] += member.ib_a
+        for room, what in member.rooms.items():
+            lost.setdefault((group, house.storey_of(room) or room), set()).update(what)
+    dark = sum({"lights", "sockets"} <= what for what in lost.values())
+    return dark, round(max(leaks), 6), round(max(loads), 6)
+
+
+def _judged(house: House) -> list[Check]:
+    return [check_division(house), *leakage_checks(house), *rating_checks(house)]
+
+
+def _fails(house: House) -> tuple[str, ...]:
+    return tuple(f"{check.title}: {check.answer}" for check in _judged(house) if check.verdict is Verdict.FAIL)
+
+
+def _mends(house: House) -> Iterator[Mend]:
+    """Yield the fewest moves of ways between the groups of a board that leave nothing failing that they can settle."""
+    before = {check.id for check in _judged(house) if check.verdict is Verdict.FAIL}
+    if not before:
+        return
+    moves = [
+        (way.id, to.id, f"Move {way_title(house, way)} to {house.group_title(board, to)}")
+        for board in house.boards
+        for group in board.groups
+        for way in group.ways
+        for to in board.groups
+        if to.id != group.id and way.circuits and _may_move(house, way, group, to)
+    ]
+    tries = 0
+    for size in range(1, _MOST_CHANGES + 1):
+        found = []
+        for chosen in combinations(moves, size):
+            if len({way for way, _, _ in chosen}) < size:
+                continue
+            tries += 1
+            if tries > _MOST_TRIES:
+                break
+            boards = house.boards
+            for way, to, _ in chosen:
+                boards = _moved(boards, way, to)
+            checks = _judged(replace(house, boards=boards))
+            left = {check.id for check in checks if check.verdict is Verdict.FAIL}
+            if left < before and not (left - before):
+                found.append((len(left), chosen, boards, before - left))
+        if found:
+            best = min(each[0] for each in found)
+            for _, chosen, boards, settled in [each for each in found if each[0] == best][:3]:
+                titles = {check.id: check.title for check in _judged(house)}
+                yield Mend(
+                    title=f"{size} move" + ("s" if size > 1 else ""),
+                    steps=tuple(words for _, _, words in chosen),
+                    settles=tuple(titles[each] for each in sorted(settled)),
+                    boards=boards,
+                )
+            return
+
+
+def _may_move(house: House, way: Way, group: Group, to: Group) -> bool:
+    """Whether a way keeps one RCD, and no more, where it would go."""
+    device = house.device_of(way)
+    own = device is not None and device.known_rcd is not None
+    return (to.rcd is None) if own else (to.rcd is not None) == (group.rcd is not None)
+
+
+def _moved(boards: tuple[Board, ...], way_id: str, to_id: str) -> tuple[Board, ...]:
+    way = next(way for board in boards for way in board.ways if way.id == way_id)
+    moved = way.model_copy(update={"neutral_at": None})
+    return tuple(
+        board.model_copy(
+            update={
+                "groups": tuple(
+                    group.model_copy(
+                        update={
+                            "ways": (
+                                *(each for each in group.ways if each.id != way_id),
+                                *((moved,) if group.id == to_id else ()),
+                            )
+                        }
+                    )
+                    for group in board.groups
+                )
+            }
+        )
+        for board in boards
+    )
+
+
+# From so many sockets in one room a workplace is worth two circuits.
+_MANY = 4
+
+
+def _splits(house: House) -> Iterator[Split]:
+    """Yield the circuits on whose sockets several people work: every other outlet goes to a second circuit."""
+    for key, seat in house.seats.items():
+        member = house.members[key]
+        if "business" not in seat.way.needs:
+            continue
+        for room, outlets in member.outlets.items():
+            if len(outlets) >= _MANY:
+                yield Split(circuit=member.title, room=room, first=outlets[::2], second=outlets[1::2])

@@ -1,0 +1,20 @@
+"""What is written at the boards as PDF, in true size, to be cut out and stuck."""
+
+from collections.abc import Sequence
+
+from lumbek.core.board.labels import BoardSheet
+from lumbek.exchange.pdf import render_pdf
+
+# A module of a board is 18 mm wide; so many lie side by side on a page.
+MODULE_MM = 18
+IN_A_STRIP = 14
+
+
+def labels_pdf(job: str, sheets: Sequence[BoardSheet]) -> bytes:
+    """Return labels, circuit chart, notices and the note of each board as a PDF, A4 landscape."""
+    strips = [
+        [sheet.labels[start : start + IN_A_STRIP] for start in range(0, len(sheet.labels), IN_A_STRIP)]
+        for sheet in sheets
+    ]
+    boards = list(zip(sheets, strips, strict=True))
+    return render_pdf("labels.html", job=job, boards=boards, module_mm=MODULE_MM)

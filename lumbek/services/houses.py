@@ -1,0 +1,134 @@
+"""The house of a job as it is kept: its boards with its circuits in them, and a circuit as it sits there."""
+
+import json
+from collections.abc import Sequence
+from uuid import UUID, uuid4
+
+from sqlalchemy.orm import Session
+
+from lumbek.core.board.house import House, house_with
+from lumbek.core.board.member import Member, member_of
+from lumbek.core.model.board import Board, Boards
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.job import JobCircuit
+from lumbek.core.rulebooks import rulebook_of
+from lumbek.exchange.upgrade import CURRENT, upgrade
+from lumbek.exchange.upgrade_boards import Tree
+from lumbek.services.documents import boards_of, design_of, head_of, supply_of
+from lumbek.services.results import Results, Source, house_key
+from lumbek.store import jobs as store
+from lumbek.store.models import CircuitRow, JobRow
+
+
+def key_of(circuit_id: UUID) -> str:
+    """Return what the boards know a circuit by."""
+    return circuit_id.hex
+
+
+def house_in(db: Session, results: Results, job: JobRow, rows: Sequence[CircuitRow] = ()) -> House:
+    """Return the house of a job. Of circuits that have not changed nothing is read; `rows` are those at hand."""
+    head, at_hand = head_of(job), {row.id: row for row in rows}
+    rulebook = rulebook_of(head)
+    versions = store.circuit_versions(db, job.id)
+    edition = f"{head.rulebook} {head.edition}"
+    wanted = [
+        circuit_id
+        for circuit_id, version in versions
+        if circuit_id not in at_hand and not results.has_member((circuit_id, version, edition))
+    ]
+    at_hand |= {row.id: row for row in store.circuits_by_id(db, wanted)}
+
+    def member(circuit_id: UUID, version: int) -> Member:
+        def make() -> Member:
+            row = at_hand.get(circuit_id) or store.circuits_by_id(db, [circuit_id])[0]
+            return member_of(rulebook, JobCircuit(id=key_of(circuit_id), design=design_of(row)))
+
+        return results.member((circuit_id, version, edition), make)
+
+    kept = boards_of(job)
+    members = [member(circuit_id, version) for circuit_id, version in versions]
+    return house_with(rulebook, supply_of(job), kept.boards, kept.storeys, members)
+
+
+def seat_of(house: House, row: CircuitRow, job: JobRow, design: Circuit) -> tuple[Source, Circuit]:
+    """Return a design as it sits in its house, and what its results follow from."""
+    placed = house.placed(key_of(row.id), design)
+    seat = ""
+    if placed is not design:
+        points = placed.points if placed.points is not design.points else ()
+        parts = [
+            [each.model_dump(mode="json") for each in placed.ahead],
+            placed.device.model_dump(mode="json"),
+            [each.model_dump(mode="json") for each in points],
+        ]
+        seat = json.dumps(parts, sort_keys=True)
+    return Source(row.id, row.version, house_key(head_of(job), supply_of(job)), seat), placed
+
+
+def lone(design: Circuit) -> Circuit:
+    """Return a design that comes from elsewhere, rid of what its house said of it there."""
+    rcd = design.device.known_rcd
+    device = design.device.model_copy(update={"rcd": None}) if rcd is not None and rcd.shared else design.device
+    return design.model_copy(update={"ahead": (), "device": device})
+
+
+def renamed(boards: Sequence[Board], names: dict[str, str]) -> tuple[Board, ...]:
+    """Return boards whose circuits are called otherwise; those without a new name are let go of."""
+    return tuple(
+        board.model_copy(
+            update={
+                "fed_by": names.get(board.fed_by or ""),
+                "groups": tuple(
+                    group.model_copy(
+                        update={
+                            "ways": tuple(
+                                way.model_copy(
+                                    update={"circuits": tuple(names[key] for key in way.circuits if key in names)}
+                                )
+                                for way in group.ways
+                            )
+                        }
+                    )
+                    for group in board.groups
+                ),
+            }
+        )
+        for board in boards
+    )
+
+
+def bring_forward(db: Session, job: JobRow) -> None:
+    """Make a tree of boards of what the circuits of an older job say of what is ahead of them; the job is held.
+
+    Every state that was kept stays as it was written; only what stands now is written anew.
+    """
+    if job.format >= CURRENT:
+        return
+    tree, names = Tree(), dict[str, str]()
+    for row in store.circuits_of(db, job.id):
+        key, design = tree.take(
+            upgrade("circuit", row.design, row.format, to=2) if row.format < CURRENT else row.design
+        )
+        names[key or ""] = key_of(row.id)
+        row.design, row.format = design, CURRENT
+    boards, feeders = tree.finish()
+    place = store.next_place(db, job.id)
+    for index, feeder in enumerate(feeders):
+        design = Circuit.model_validate(feeder["design"]).model_dump(mode="json")
+        row = CircuitRow(
+            id=uuid4(),
+            job_id=job.id,
+            place=place + index,
+            version=1,
+            changed_by=job.changed_by,
+            design=design,
+            format=CURRENT,
+        )
+        db.add(row)
+        db.flush()
+        store.keep_circuit_revision(db, row)
+        names[feeder["id"]] = key_of(row.id)
+    kept = Boards(boards=renamed([Board.model_validate(board) for board in boards], names))
+    job.supply = upgrade("supply", job.supply, job.format)
+    job.house, job.format = kept.model_dump(mode="json"), CURRENT
+    db.flush()

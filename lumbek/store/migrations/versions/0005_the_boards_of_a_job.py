@@ -1,0 +1,18 @@
+"""the boards of a job"""
+
+import sqlalchemy as sa
+from alembic import op
+from sqlalchemy.dialects.postgresql import JSONB
+
+revision = "0005"
+down_revision = "0004"
+branch_labels = None
+depends_on = None
+
+
+def upgrade() -> None:
+    op.add_column("job", sa.Column("house", JSONB(), server_default=sa.text("'{}'::jsonb"), nullable=False))
+
+
+def downgrade() -> None:
+    op.drop_column("job", "house")

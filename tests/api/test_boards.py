@@ -1,0 +1,159 @@
+"""The boards of a job through the API: open, change, propose, label, and jobs that were kept before there were any."""
+
+import json
+from importlib.resources import files
+
+from sqlalchemy import create_engine, text
+
+from lumbek.exchange.job_file import read_job
+from tests.api.case import Api, new_id
+
+HOUSE = (files("lumbek.services") / "demo_data" / "signal_box.json").read_bytes()
+BOATHOUSE = (files("lumbek.services") / "demo_data" / "boathouse.json").read_bytes()
+
+
+class Boards(Api):
+    def setUp(self) -> None:
+        self.job = self.take_in(BOATHOUSE).json()["id"]
+        self.path = f"/api/jobs/{self.job}/boards"
+
+    def open(self) -> dict:
+        return self.client.get(self.path).json()
+
+    def change(self, *commands: dict, version: int | None = None, write: str | None = None):
+        body = {"id": write or new_id(), "version": version or self.open()["version"], "commands": list(commands)}
+        return self.client.post(f"{self.path}/commands", json=body)
+
+    def verdict(self, view: dict, check: str) -> str:
+        return next(each["verdict"] for each in view["result"]["checks"] if each["id"] == check)
+
+    def way(self, view: dict, number: str) -> dict:
+        ways = [way for board in view["result"]["boards"] for group in board["groups"] for way in group["ways"]]
+        return next(each for each in ways if each["label"]["numbers"] == number)
+
+    def test_a_moved_way_judges_both_groups_and_its_circuit(self) -> None:
+        view = self.open()
+        self.assertEqual(self.verdict(view, "leakage-G2"), "fail")
+        way = self.way(view, "8")
+        moved = self.change({"op": "move-way", "way": way["id"], "group": "G3"}).json()
+        self.assertEqual([self.verdict(moved, f"leakage-G{n}") for n in (2, 3)], ["pass", "pass"])
+        bare = self.change({"op": "move-way", "way": way["id"], "group": "G1"}).json()
+        lines = self.client.get(f"/api/jobs/{self.job}").json()["circuits"]
+        self.assertEqual(next(each["verdict"] for each in lines if each["number"] == 8), "fail")
+        self.assertEqual(self.verdict(bare, "leakage-G2"), "pass")
+
+    def test_a_write_is_done_once_on_the_version_that_was_seen(self) -> None:
+        view, write = self.open(), new_id()
+        command = {"op": "add-way", "group": "G3"}
+        once = self.change(command, version=view["version"], write=write).json()
+        again = self.change(command, version=view["version"], write=write).json()
+        self.assertEqual((once["version"], once["boards"]), (again["version"], again["boards"]))
+        stale = self.change(command, version=view["version"])
+        self.assertEqual((stale.status_code, stale.json()["code"]), (409, "changed-meanwhile"))
+        self.assertEqual(stale.json()["current"]["version"], once["version"])
+
+    def test_what_cannot_be_is_told_and_changes_nothing(self) -> None:
+        before = self.open()
+        for command, words in (
+            ({"op": "drop-way", "way": self.way(before, "8")["id"]}, "feeds a circuit"),
+            ({"op": "way", "way": "W99", "blank": True}, "not there"),
+            ({"op": "group", "group": "G2", "rating_a": -4}, "rating_a"),
+            ({"op": "board", "board": "B1", "ip": "IPxyz"}, "ip"),
+            ({"op": "add-board", "name": "x", "fed_by": "C9"}, "no circuit"),
+            ({"op": "nothing"}, "op"),
+        ):
+            answer = self.change(command)
+            self.assertEqual((answer.status_code, words in answer.text), (422, True), answer.text)
+        self.assertEqual(self.open()["boards"], before["boards"])
+
+    def test_a_circuit_that_is_started_or_removed_has_a_way_or_has_none(self) -> None:
+        new = self.started(self.job, kind="cooker").json()
+        held = [
+            key
+            for board in self.open()["boards"]
+            for group in board["groups"]
+            for way in group["ways"]
+            for key in way["circuits"]
+        ]
+        self.assertEqual(held.count(new["id"].replace("-", "")), 1)
+        self.client.delete(f"/api/circuits/{new['id']}")
+        held = [
+            key
+            for board in self.open()["boards"]
+            for group in board["groups"]
+            for way in group["ways"]
+            for key in way["circuits"]
+        ]
+        self.assertEqual(held.count(new["id"].replace("-", "")), 0)
+
+    def test_proposals_are_taken_over_whole(self) -> None:
+        found = self.client.get(f"{self.path}/proposals", params={"order": "by-number"}).json()
+        self.assertEqual(found["mends"][0]["steps"], ["Move 8 Bilge pump and ice chest to RCD 2"])
+        mended = self.change({"op": "house", "boards": found["mends"][0]["boards"]}).json()
+        self.assertEqual(self.verdict(mended, "leakage-G2"), "pass")
+        back = self.change({"op": "house", "boards": found["layouts"][0]["boards"]}).json()
+        self.assertEqual(len(back["boards"][0]["groups"]), 1)
+        self.assertEqual(self.client.get(f"{self.path}/proposals", params={"order": "alphabet"}).status_code, 422)
+
+    def test_a_changed_feed_judges_what_is_behind_it(self) -> None:
+        job = self.take_in(HOUSE).json()
+        lines = {line["number"]: line["id"] for line in job["circuits"]}
+        behind = self.client.get(f"/api/circuits/{lines[8]}").json()
+        self.assertEqual([bool(each["feed"]) for each in behind["design"]["ahead"]], [False, True])
+        feed = self.client.get(f"/api/circuits/{lines[10]}").json()
+        self.assertAlmostEqual(feed["result"]["ib_a"], 20)
+        self.do(feed, {"op": "cable", "csa_mm2": 1.5})
+        after = self.client.get(f"/api/circuits/{lines[8]}").json()
+        self.assertEqual(after["version"], behind["version"])
+        self.assertEqual(next(c["verdict"] for c in after["result"]["checks"] if c["id"] == "feed"), "fail")
+
+    def test_labels_in_three_forms(self) -> None:
+        sheets = self.client.get(f"/api/jobs/{self.job}/labels").json()
+        self.assertEqual(len(sheets[0]["labels"]), 12)
+        pdf = self.client.get(f"/api/jobs/{self.job}/labels.pdf")
+        self.assertTrue(pdf.content.startswith(b"%PDF"))
+        svg = self.client.get(f"/api/jobs/{self.job}/labels.svg")
+        self.assertEqual(svg.headers["content-type"], "image/svg+xml")
+        self.assertIn('width="216mm" height="20mm"', svg.text)
+        self.assertIn("Slipway", svg.text)
+
+    def test_the_file_carries_the_boards_there_and_back(self) -> None:
+        self.change({"op": "storey", "name": "Loft", "rooms": ["Jetty"]})
+        held = self.client.get(f"/api/jobs/{self.job}/file").content
+        again = self.take_in(held).json()["id"]
+        self.assertEqual(self.client.get(f"/api/jobs/{again}/file").content, held)
+        self.assertEqual(read_job(held).storeys[-1].name, "Loft")
+
+    def test_a_job_kept_before_there_were_boards_comes_forward_with_nothing_lost(self) -> None:
+        old = self.start(name="Kept long ago")
+        feed = {
+            "name": "To the shed",
+            "feed": {"type": "armoured", "csa_mm2": 10, "cpc_by": "core"},
+            "length_m": 20,
+            "current_a": 18,
+        }
+        device = {"standard": "bs-en-60898", "curve": "C", "rating_a": 40, "rcd": None}
+        ids = [self.circuit(old, name=name)["id"] for name in ("Shed sockets", "Shed lights", "Hall")]
+        engine = create_engine(self.url)
+        with engine.begin() as db:
+            db.execute(text("UPDATE job SET format = 2, house = '{}' WHERE id = :id"), {"id": old})
+            for circuit_id in ids[:2]:
+                ahead = json.dumps([{"name": "Way 9", "device": device}, feed])
+                db.execute(
+                    text(
+                        "UPDATE circuit SET format = 2, design = jsonb_set(design, '{ahead}', CAST(:a AS jsonb)) "
+                        "WHERE id = :id"
+                    ),
+                    {"a": ahead, "id": circuit_id},
+                )
+            db.execute(text("UPDATE circuit_revision SET format = 2 WHERE circuit_id = ANY(:ids)"), {"ids": ids})
+        engine.dispose()
+        # Through a circuit first: whichever way in, the whole job comes forward.
+        shed = self.client.get(f"/api/circuits/{ids[0]}").json()
+        self.assertEqual([each["name"] for each in shed["design"]["ahead"]], ["To the shed", "To the shed"])
+        self.assertEqual(shed["design"]["ahead"][1]["length_m"], 20)
+        view = self.client.get(f"/api/jobs/{old}/boards").json()
+        self.assertEqual(len(view["boards"]), 2)
+        self.assertEqual(view["boards"][1]["stated_a"], 18)
+        names = {line["name"] for line in self.client.get(f"/api/jobs/{old}").json()["circuits"]}
+        self.assertEqual(names, {"Shed sockets", "Shed lights", "Hall", "To the shed"})

@@ -1,0 +1,489 @@
+"""What the circuits of a house share: each question with what passes, fails and cannot be told, in both rulebooks."""
+
+import unittest
+from itertools import product
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lumbek.core.board.balance import MOST, balance
+from lumbek.core.board.demand import whole_draw
+from lumbek.core.board.labels import sheet_of_board
+from lumbek.core.board.propose import propose_boards
+from lumbek.core.judgement import judge_circuit
+from lumbek.core.model.board import Enclosure, Surge
+from lumbek.core.model.device import Device, Rcd
+from lumbek.core.model.job import JobCircuit
+from lumbek.core.model.point import Load, Point
+from lumbek.core.model.supply import MainFuse
+from lumbek.core.result import Verdict
+from tests.support.boards import MCB, SWITCH_100, asked, board, circuit, group, house, judged_house, way
+from tests.support.houses import BS, IEC, SUPPLY, check
+from tests.support.stated import a_device, an_rcd
+
+BOOKS = (BS, IEC)
+PASS, FAIL, OPEN, NONE = Verdict.PASS, Verdict.FAIL, Verdict.CANNOT_TELL, Verdict.NOT_APPLICABLE
+
+LIGHTS_UP = circuit(1, "light", "Loft", 1, of="lighting", rating_a=6)
+SOCKETS_UP = circuit(2, "socket-twin", "Loft", 8)
+LIGHTS_DOWN = circuit(3, "light", "Hall", 1, of="lighting", rating_a=6)
+SOCKETS_DOWN = circuit(4, "socket-twin", "Kitchen", 8)
+FOUR = (LIGHTS_UP, SOCKETS_UP, LIGHTS_DOWN, SOCKETS_DOWN)
+
+
+def two_groups(first: tuple[int, ...], second: tuple[int, ...]):
+    return board(group("GA", *(way(n) for n in first)), group("GB", *(way(n) for n in second)))
+
+
+class Division(unittest.TestCase):
+    def verdict(self, *boards, circuits=FOUR, **more) -> Verdict:
+        return asked(judged_house(boards, *circuits, **more), "division").verdict
+
+    def test_lights_and_sockets_of_one_storey_on_one_rcd(self) -> None:
+        for book in BOOKS:
+            self.assertEqual(self.verdict(two_groups((1, 4), (2, 3)), book=book), PASS)
+            self.assertEqual(self.verdict(two_groups((1, 2), (3, 4)), book=book), FAIL)
+            # One RCD for all, as many old boards have it.
+            self.assertEqual(self.verdict(board(group("GA", *(way(n) for n in (1, 2, 3, 4)))), book=book), FAIL)
+            self.assertEqual(
+                self.verdict(board(group("GA", *(way(n) for n in (1, 2, 3, 4)), ma=None)), book=book), PASS
+            )
+
+    def test_what_trips_them_may_be_the_main_switch(self) -> None:
+        rccb = Device(standard="bs-en-61008", curve=None, rating_a=80, rcd=Rcd(rated_ma=100, type="AC"))
+        plain = board(group("GA", *(way(n) for n in (1, 2, 3, 4)), ma=None), main=rccb)
+        found = asked(judged_house([plain], *FOUR), "division")
+        self.assertEqual((found.verdict, found.place.kind), (FAIL, "board"))
+
+    def test_a_room_that_loses_both_is_enough_and_rooms_on_no_storey_cannot_tell(self) -> None:
+        same_room = (LIGHTS_UP, SOCKETS_UP)
+        self.assertEqual(self.verdict(board(group("GA", way(1), way(2))), circuits=same_room, storeys=()), FAIL)
+        apart = (LIGHTS_DOWN, SOCKETS_DOWN)
+        both = board(group("GA", way(3), way(4)))
+        self.assertEqual(self.verdict(both, circuits=apart, storeys=()), OPEN)
+        self.assertEqual(self.verdict(both, circuits=apart), FAIL)
+
+    def test_a_group_whose_rcd_nobody_knows_cannot_tell(self) -> None:
+        unknown = board(group("GA", *(way(n) for n in (1, 3)), rcd="unknown"))
+        self.assertEqual(self.verdict(unknown, circuits=(LIGHTS_UP, LIGHTS_DOWN)), OPEN)
+
+    def test_a_medical_need_stands_alone(self) -> None:
+        for needs, verdict in ((("medical",), FAIL), (("freezer",), PASS)):
+            shared = board(group("GA", way(1, needs=needs), way(4)), group("GB", way(2), way(3)))
+            self.assertEqual(self.verdict(shared), verdict)
+
+    def test_alarms(self) -> None:
+        alarms = circuit(5, "fixed", "Hall", 0.1, of="alarms", rating_a=6)
+        own = judged_house([board(group("GA", way(5), ma=None))], alarms)
+        self.assertEqual((asked(own, "alarms").verdict, asked(own, "alarms").caution), (PASS, ""))
+        with_sockets = judged_house([board(group("GA", way(5), way(4)))], alarms, SOCKETS_DOWN)
+        self.assertEqual(asked(with_sockets, "alarms").verdict, FAIL)
+        with_lights = judged_house([board(group("GA", way(5), way(3)))], alarms, LIGHTS_DOWN)
+        self.assertEqual(asked(with_lights, "alarms").verdict, PASS)
+        self.assertIn("battery", asked(with_lights, "alarms").caution)
+        said = judged_house([board(group("GA", way(3, needs=("alarms",)), ma=None))], LIGHTS_DOWN)
+        self.assertIn("3 ", asked(said, "alarms").answer)
+        wrong = judged_house([board(group("GA", way(4, needs=("alarms",)), ma=None))], SOCKETS_DOWN)
+        self.assertEqual(asked(wrong, "alarms").verdict, FAIL)
+        self.assertEqual(asked(judged_house([board(group("GA", way(3)))], LIGHTS_DOWN), "alarms").verdict, NONE)
+
+    def test_a_trip_says_what_is_lost_and_the_worst_is_named(self) -> None:
+        found = judged_house([two_groups((1, 4), (2, 3))], *FOUR)
+        trip = next(each for each in found.trips if each.id == "GA")
+        self.assertEqual(
+            {(lost.room, lost.storey, lost.what) for lost in trip.lost},
+            {("Loft", "Up", ("lights",)), ("Kitchen", "Down", ("sockets",))},
+        )
+        self.assertIn(found.worst_trip, ("GA", "GB"))
+
+
+class Leakage(unittest.TestCase):
+    def verdict(self, *leaks: float, ma: float | None = 30, book=BS, **more) -> Verdict:
+        circuits = [circuit(n, "fixed", "Hall", 2, leakage_ma=leak) for n, leak in enumerate(leaks, start=1)]
+        found = judged_house(
+            [board(group("GA", *(way(n) for n in range(1, len(leaks) + 1)), ma=ma, **more))], *circuits, book=book
+        )
+        return asked(found, "leakage-GA").verdict
+
+    def test_three_tenths_of_what_trips_it(self) -> None:
+        for book in BOOKS:
+            self.assertEqual(self.verdict(4.5, 4.5, book=book), PASS)
+            self.assertEqual(self.verdict(4.5, 4.51, book=book), FAIL)
+            self.assertEqual(self.verdict(29, 1, ma=100, book=book), PASS)
+
+    def test_an_rcd_that_nobody_has_read(self) -> None:
+        self.assertEqual(self.verdict(1.0, rcd=Rcd()), OPEN)
+
+    def test_a_moved_way_is_judged_in_both_groups(self) -> None:
+        circuits = [circuit(n, "fixed", "Hall", 2, leakage_ma=4) for n in (1, 2, 3)]
+        for first, second, verdicts in (((1, 2, 3), (), (FAIL, None)), ((1, 2), (3,), (PASS, PASS))):
+            found = judged_house([two_groups(first, second)], *circuits)
+            of = {each.id: each.verdict for each in found.checks}
+            self.assertEqual((of["leakage-GA"], of.get("leakage-GB")), verdicts)
+
+
+class Ratings(unittest.TestCase):
+    def rccb(self, rating_a: float | None, *circuits, fuse_a: float | None = 80, **more) -> Verdict:
+        supply = SUPPLY.model_copy(
+            update={"main_fuse": MainFuse(standard="bs88-3" if fuse_a else "unknown", rating_a=fuse_a)}
+        )
+        ways = [way(each.number) for each in circuits]
+        found = judged_house([board(group("GA", *ways, rating_a=rating_a, **more))], *circuits, supply=supply)
+        return asked(found, "rccb-GA").verdict
+
+    def test_guarded_by_the_fuse_or_by_what_can_flow(self) -> None:
+        heavy = [circuit(n, "fixed", "Hall", 30, rating_a=32) for n in (1, 2, 3)]
+        self.assertEqual(self.rccb(80, *heavy), PASS)
+        # 90 A flow through 63 A behind 80 A.
+        self.assertEqual(self.rccb(63, *heavy), FAIL)
+        light = [circuit(n, "fixed", "Hall", 20, rating_a=32) for n in (1, 2, 3)]
+        # 96 A of ratings, and 60 A that are stated.
+        self.assertEqual(self.rccb(63, *light), PASS)
+        unsaid = [circuit(n, "fixed", "Hall", None, of="fixed-appliance", rating_a=20) for n in (1, 2, 3)]
+        self.assertEqual(self.rccb(63, *unsaid), PASS)
+        self.assertEqual(self.rccb(40, *unsaid, fuse_a=80), FAIL)
+        self.assertEqual(self.rccb(None, *light), OPEN)
+
+    def test_unstated_loads_that_diversity_may_fit_cannot_tell(self) -> None:
+        rings = [circuit(n, "socket-twin", "Hall", None, rating_a=32) for n in (1, 2, 3)]
+        # 32 + 0.4 × 64 = 57.6 A by diversity of the ratings, which add up to 96 A.
+        self.assertEqual(self.rccb(63, *rings), OPEN)
+        self.assertEqual(self.rccb(40, *rings), FAIL)
+        self.assertEqual(self.rccb(63, *rings, stated_a=50), PASS)
+
+    def test_main_switch(self) -> None:
+        def verdict(book=BS, supply=SUPPLY, **more) -> Verdict:
+            plain = board(group("GA", way(4), ma=None), **more)
+            return asked(judged_house([plain], SOCKETS_DOWN, book=book, supply=supply), "main-B1").verdict
+
+        for book in BOOKS:
+            self.assertEqual(verdict(book), PASS)
+            self.assertEqual(verdict(book, main="unknown"), OPEN)
+            self.assertEqual(verdict(book, main=None), FAIL)
+            self.assertEqual(verdict(book, main_poles=None), OPEN)
+            self.assertEqual(verdict(book, main_poles=1), FAIL)
+        tt = SUPPLY.model_copy(update={"earthing": "TT", "phases": 3})
+        self.assertEqual([verdict(supply=tt, main_poles=poles) for poles in (3, 4)], [FAIL, PASS])
+        tn = SUPPLY.model_copy(update={"phases": 3})
+        self.assertEqual([verdict(supply=tn, main_poles=poles) for poles in (2, 3)], [FAIL, PASS])
+
+
+class Demand(unittest.TestCase):
+    def found(self, *circuits, supply=SUPPLY, book=BS, ways=()):
+        given = [board(group("GA", *ways, ma=None))] if ways else []
+        return asked(judged_house(given, *circuits, supply=supply, book=book), "house-demand")
+
+    def test_classes_have_their_diversity_over_the_house(self) -> None:
+        for book in BOOKS:
+            lights = [circuit(n, "light", "Hall", 5, of="lighting", rating_a=6) for n in (1, 2)]
+            self.assertAlmostEqual(self.found(*lights, book=book).value, 6.6)
+            sockets = [circuit(n, "socket-twin", "Hall", 15) for n in (1, 2, 3)]
+            self.assertAlmostEqual(self.found(*sockets, book=book).value, 15 + 0.4 * 30)
+            showers = [circuit(n, "fixed", "Hall", 40, of="shower", rating_a=45) for n in (1, 2, 3)]
+            self.assertAlmostEqual(self.found(*showers, book=book).value, 40 + 40 + 0.25 * 40)
+            kilns = [circuit(n, "fixed", "Hall", 20, of="fixed-appliance", diversity="fixed-heating") for n in (1, 2)]
+            self.assertAlmostEqual(self.found(*kilns, book=book).value, 10 + 0.5 * 30)
+
+    def test_at_the_limit_and_beyond_it(self) -> None:
+        for amps, verdict in ((40, PASS), (40.1, FAIL)):
+            found = self.found(*(circuit(n, "fixed", "Hall", amps, of="fixed-appliance", rating_a=45) for n in (1, 2)))
+            self.assertEqual(found.verdict, verdict)
+        limited = SUPPLY.model_copy(update={"declared_limit_a": 60})
+        found = self.found(circuit(1, "fixed", "Hall", 61, of="fixed-appliance", rating_a=63), supply=limited)
+        self.assertEqual((found.verdict, found.limit), (FAIL, 60))
+
+    def test_loads_that_are_not_stated_pass_by_ratings_and_never_fail_by_them(self) -> None:
+        few = [circuit(n, "fixed", "Hall", None, of="fixed-appliance", rating_a=20) for n in (1, 2)]
+        self.assertEqual(self.found(*few).verdict, PASS)
+        many = [circuit(n, "fixed", "Hall", None, of="fixed-appliance", rating_a=32) for n in (1, 2, 3)]
+        self.assertEqual(self.found(*many).verdict, OPEN)
+        self.assertEqual(self.found(*many, circuit(9, "fixed", "Hall", 81, rating_a=100)).verdict, FAIL)
+        unknown = SUPPLY.model_copy(update={"main_fuse": MainFuse()})
+        self.assertEqual(self.found(*few, supply=unknown).verdict, OPEN)
+
+    def test_by_line_and_a_line_that_nobody_has_said(self) -> None:
+        three = SUPPLY.model_copy(update={"phases": 3, "main_fuse": MainFuse(standard="bs88-2", rating_a=25)})
+        circuits = [circuit(n, "fixed", "Hall", 20, of="fixed-appliance", rating_a=20) for n in (1, 2, 3)]
+        lines = [way(n, line=f"L{n}") for n in (1, 2, 3)]
+        self.assertEqual(self.found(*circuits, supply=three, ways=lines).value, 20)
+        unsaid = [way(1, line="L1"), way(2, line="L2"), way(3)]
+        self.assertEqual(self.found(*circuits, supply=three, ways=unsaid).verdict, OPEN)
+        same = [way(1, line="L1"), way(2, line="L1"), way(3, line="L3")]
+        self.assertEqual(self.found(*circuits, supply=three, ways=same).verdict, FAIL)
+
+    def test_a_sub_board_counts_once(self) -> None:
+        feed = circuit(9, "board", "Shed", None, of="distribution", rating_a=40)
+        shed = circuit(5, "fixed", "Shed", 12, of="fixed-appliance")
+        boards = [board(group("GA", way(9), ma=None)), board(group("GB", way(5), ma=None), board_id="B2", fed_by="C9")]
+        self.assertAlmostEqual(whole_draw(house(boards, feed, shed)).greatest_a, 12)
+        # Where no board of the house hangs on it, what is stated at its end counts.
+        told = feed.model_copy(update={"points": (Point(id="P1", kind="board", loads=(Load(current_a=17),)),)})
+        self.assertAlmostEqual(whole_draw(house([], told)).greatest_a, 17)
+
+    def test_what_may_be_added(self) -> None:
+        room = judged_house([], circuit(1, "fixed", "Hall", 45, of="fixed-appliance", rating_a=50)).headroom
+        fits = {each.what.split(",")[0]: each.fits for each in room.may_add}
+        self.assertEqual(room.spare_a, 35)
+        self.assertTrue(fits["Vehicle charging"])
+        self.assertFalse(fits["Instantaneous shower"])
+
+
+class Itself(unittest.TestCase):
+    def verdict(self, check_id: str, *circuits, book=BS, supply=SUPPLY, groups=None, **more) -> Verdict:
+        circuits = circuits or (SOCKETS_DOWN,)
+        groups = groups or (group("GA", *(way(each.number) for each in circuits), ma=None),)
+        return asked(judged_house([board(*groups, **more)], *circuits, book=book, supply=supply), check_id).verdict
+
+    def test_enclosure(self) -> None:
+        def of(book=BS, state="new", **made) -> Verdict:
+            return self.verdict("enclosure-B1", book=book, state=state, enclosure=Enclosure(**made))
+
+        self.assertEqual(of(material="metal"), PASS)
+        self.assertEqual(of(material="plastic"), FAIL)
+        self.assertEqual(of(material="plastic", cabinet=True), PASS)
+        self.assertEqual(of(material="plastic", state="as-found"), PASS)
+        self.assertEqual(of(IEC, material="plastic"), PASS)
+        for book in BOOKS:
+            self.assertEqual(of(book, material="timber", state="as-found"), FAIL)
+            self.assertEqual(of(book), OPEN)
+            self.assertEqual(of(book, material="metal", ip="IP1X"), FAIL)
+
+    def test_surge_leads(self) -> None:
+        for book in BOOKS:
+            for surge, verdict in (
+                (Surge(type="2", lead_m=0.5), PASS),
+                (Surge(type="2", lead_m=1.0), PASS),
+                (Surge(type="2", lead_m=1.01), FAIL),
+                (Surge(type="3", lead_m=0.2), FAIL),
+                (Surge(type="2"), OPEN),
+                ("unknown", OPEN),
+                (None, NONE),
+            ):
+                self.assertEqual(self.verdict("surge-B1", book=book, surge=surge), verdict, surge)
+
+    def test_neutrals_of_a_group_kept_apart(self) -> None:
+        kept = (group("GA", way(1), way(2)), group("GB", way(3), way(4)))
+        self.assertEqual(self.verdict("neutrals-B1", *FOUR, groups=kept), PASS)
+        crossed = (group("GA", way(1, neutral_at="GB"), way(2)), group("GB", way(3), way(4)))
+        self.assertEqual(self.verdict("neutrals-B1", *FOUR, groups=crossed), FAIL)
+        borrowed = (group("GA", way(1), way(2)), group("GB", way(3), way(4, 1)))
+        self.assertEqual(self.verdict("neutrals-B1", *FOUR, groups=borrowed), FAIL)
+
+    def test_a_way_for_each_circuit(self) -> None:
+        self.assertEqual(self.verdict("ways", *FOUR), PASS)
+        shared = (group("GA", way(1, 2), way(3), way(4), ma=None),)
+        self.assertEqual(self.verdict("ways", *FOUR, groups=shared), FAIL)
+
+    def test_sources_add_to_the_fuse(self) -> None:
+        def sun(*loads: Load):
+            return circuit(7, "source", "Loft", None, rating_a=16).model_copy(
+                update={"points": (Point(id="P1", kind="source", loads=loads),)}
+            )
+
+        for book in BOOKS:
+            for amps, verdict in ((20, PASS), (20.5, FAIL)):
+                self.assertEqual(self.verdict("sources-B1", sun(Load(current_a=amps)), book=book), verdict)
+            self.assertEqual(self.verdict("sources-B1", sun(), book=book), OPEN)
+            self.assertEqual(self.verdict("sources-B1", book=book), NONE)
+
+    def test_selectivity_of_a_board(self) -> None:
+        for book in BOOKS:
+            self.assertEqual(self.verdict("selectivity-B1", book=book), PASS)
+        unknown = SUPPLY.model_copy(update={"fault_current_ka": None, "ze_ohm": None})
+        self.assertEqual(self.verdict("selectivity-B1", supply=unknown), OPEN)
+        big = circuit(6, "fixed", "Hall", 60, rating_a=80)
+        self.assertEqual(self.verdict("selectivity-B1", big), FAIL)
+        self.assertEqual(self.verdict("selectivity-B1", big, state="as-found"), PASS)
+
+
+class InItsSeat(unittest.TestCase):
+    def test_what_is_ahead_follows_from_the_seat(self) -> None:
+        feed = circuit(9, "board", "Shed", None, of="distribution", rating_a=40)
+        shed = circuit(5, "socket-twin", "Shed", 12)
+        boards = [
+            board(group("GA", way(9), ma=100)),
+            board(group("GB", way(5)), board_id="B2", fed_by="C9", main=a_device(rating_a=32, **MCB)),
+        ]
+        placed = house(boards, feed, shed).effective(JobCircuit(design=shed))
+        things = [each.device.standard if each.device else each.feed.type for each in placed.ahead]
+        self.assertEqual(things, ["bs-en-61008", "bs-en-60898", "flat-twin-and-earth", "bs-en-60898", "bs-en-61008"])
+        self.assertEqual(placed.ahead[2].current_a, 12)
+        rcds = [each.device.known_rcd for each in placed.ahead if each.device is not None]
+        ids = [rcd.rated_ma for rcd in rcds if rcd is not None]
+        self.assertEqual(ids, [100, 30])
+
+    def test_the_feed_draws_what_its_board_does(self) -> None:
+        feed = circuit(9, "board", "Shed", None, of="distribution", rating_a=40)
+        shed = [circuit(n, "fixed", "Shed", 11, of="fixed-appliance") for n in (5, 6)]
+        boards = [
+            board(group("GA", way(9), ma=None)),
+            board(group("GB", way(5), way(6), ma=None), board_id="B2", fed_by="C9"),
+        ]
+        built = house(boards, feed, *shed)
+        result = judge_circuit(BS, SUPPLY, built.effective(JobCircuit(design=feed)))
+        self.assertAlmostEqual(result.ib_a, 22)
+
+    def test_an_rcd_of_unread_rating_goes_with_the_device_that_shares_it(self) -> None:
+        built = house([board(group("GA", way(4), rating_a=None))], SOCKETS_DOWN)
+        placed = built.effective(JobCircuit(design=SOCKETS_DOWN))
+        self.assertEqual((placed.ahead, placed.device.rcd), ((), an_rcd(shared=True)))
+        self.assertEqual(check(judge_circuit(BS, SUPPLY, placed), "rcd").verdict, PASS)
+
+    def test_two_rcds_in_one_path_are_the_circuits_question(self) -> None:
+        own = SOCKETS_DOWN.model_copy(update={"device": a_device()})
+        placed = house([board(group("GA", way(4)))], own).effective(JobCircuit(design=own))
+        self.assertEqual(check(judge_circuit(BS, SUPPLY, placed), "rcd-series").verdict, FAIL)
+
+    def test_a_length_of_the_feed_that_nobody_knows_cannot_tell(self) -> None:
+        feed = circuit(9, "board", "Shed", None, of="distribution", rating_a=40)
+        unknown = feed.legs[0].model_copy(
+            update={"segments": (feed.legs[0].segments[0].model_copy(update={"length_m": None}),)}
+        )
+        feed = feed.model_copy(update={"legs": (unknown,)})
+        shed = circuit(5, "fixed", "Shed", 3, of="fixed-appliance")
+        boards = [board(group("GA", way(9), ma=None)), board(group("GB", way(5), ma=None), board_id="B2", fed_by="C9")]
+        result = judge_circuit(BS, SUPPLY, house(boards, feed, shed).effective(JobCircuit(design=shed)))
+        for name in ("zs", "volt-drop", "feed-zs"):
+            self.assertEqual(check(result, name).verdict, OPEN, name)
+        self.assertIn("length", check(result, "feed-zs").missing_codes)
+
+
+class Balancing(unittest.TestCase):
+    @settings(max_examples=60)
+    @given(
+        st.lists(st.integers(0, 300).map(lambda each: each / 10), min_size=1, max_size=6),
+        st.tuples(*[st.integers(0, 200).map(lambda each: each / 10)] * 3),
+    )
+    def test_against_brute_force(self, currents: list[float], fixed: tuple[float, float, float]) -> None:
+        def greatest(lines: tuple[int, ...]) -> float:
+            sums = list(fixed)
+            for ampere, line in zip(currents, lines, strict=True):
+                sums[line] += ampere
+            return round(max(sums), 6)
+
+        every = sorted({greatest(lines) for lines in product(range(3), repeat=len(currents))})
+        found = balance(currents, fixed)
+        self.assertAlmostEqual(found.best.greatest_a, every[0])
+        self.assertAlmostEqual(greatest(found.best.lines), every[0])
+        if len(every) > 1:
+            self.assertAlmostEqual(found.runner_up.greatest_a, every[1])
+        else:
+            self.assertIsNone(found.runner_up)
+
+    def test_as_many_as_there_may_be_and_no_more(self) -> None:
+        currents = [3.0 + (7 * index) % 23 for index in range(MOST)]
+        found = balance(currents)
+        self.assertAlmostEqual(found.best.greatest_a, -(-sum(currents) // 3))
+        with self.assertRaises(ValueError):
+            balance([1.0] * (MOST + 1))
+
+    def test_the_neutral_of_three_lines(self) -> None:
+        self.assertAlmostEqual(balance([10, 10, 10]).best.neutral_a, 0)
+        self.assertAlmostEqual(balance([10, 0, 0]).best.neutral_a, 10)
+
+    def test_lines_of_a_house(self) -> None:
+        three = SUPPLY.model_copy(update={"phases": 3})
+        circuits = [
+            circuit(n, "fixed", "Hall", amps, of="fixed-appliance", rating_a=32)
+            for n, amps in ((1, 20), (2, 20), (3, 20))
+        ]
+        heavy = [way(1, line="L1"), way(2, line="L1"), way(3, line="L2")]
+        found = judged_house([board(group("GA", *heavy, ma=None), main_poles=4)], *circuits, supply=three)
+        self.assertEqual((found.lines.now_a, len(found.lines.moves)), (("40.0", "20.0", "0.0"), 1))
+        self.assertIn("20.0 A", asked(found, "lines").caution)
+        kept = [way(1, line="L1", stays=True), way(2, line="L1", stays=True), way(3, line="L2")]
+        stays = judged_house([board(group("GA", *kept, ma=None), main_poles=4)], *circuits, supply=three)
+        self.assertEqual(stays.lines.moves, ())
+        unsaid = judged_house([board(group("GA", way(1), ma=None), main_poles=4)], circuits[0], supply=three)
+        self.assertEqual(asked(unsaid, "lines").verdict, OPEN)
+
+
+class Proposals(unittest.TestCase):
+    def test_the_least_that_puts_a_board_right(self) -> None:
+        circuits = [circuit(n, "fixed", "Hall", 2, leakage_ma=4, of="fixed-appliance") for n in (1, 2, 3)]
+        found = propose_boards(house([two_groups((1, 2, 3), ())], *circuits))
+        self.assertEqual([len(mend.steps) for mend in found.mends], [1, 1, 1])
+        for mend in found.mends:
+            left = judged_house(mend.boards, *circuits)
+            self.assertEqual(asked(left, "leakage-GA").verdict, PASS)
+
+    def test_nothing_moves_to_where_it_has_no_rcd(self) -> None:
+        circuits = [circuit(n, "fixed", "Hall", 2, leakage_ma=4) for n in (1, 2, 3)]
+        bare = board(group("GA", *(way(n) for n in (1, 2, 3))), group("GB", ma=None))
+        self.assertEqual(propose_boards(house([bare], *circuits)).mends, ())
+
+    def test_from_scratch_in_either_school(self) -> None:
+        for order in ("heavy-first", "by-storey", "by-number"):
+            found = propose_boards(house([two_groups((1, 2), (3, 4))], *FOUR), order)
+            one, two, _ = found.layouts
+            self.assertEqual((one.count.rcbos, two.count.rccbs, two.fails), (4, 2, ()))
+            self.assertGreater(two.count.ways, one.count.ways)
+            for layout in found.layouts:
+                result = judged_house(layout.boards, *FOUR)
+                self.assertEqual(asked(result, "division").verdict, PASS, layout.title)
+                held = [key for each in layout.boards[0].ways for key in each.circuits]
+                self.assertEqual(sorted(held), ["C1", "C2", "C3", "C4"])
+        by_number = propose_boards(house([], *FOUR), "by-number").layouts[0].boards[0]
+        self.assertEqual([each.circuits for each in by_number.ways[:4]], [("C1",), ("C2",), ("C3",), ("C4",)])
+
+    def test_sockets_of_people_at_work_are_split(self) -> None:
+        names = [f"Bench {n}" for n in range(1, 5)]
+        points = tuple(
+            Point(id=f"P{n}", name=name, room="Hall", kind="socket-twin") for n, name in enumerate(names, start=1)
+        )
+        bench = circuit(4, "socket-twin").model_copy(update={"points": points})
+        found = propose_boards(house([board(group("GA", way(4, needs=("business",)), ma=None))], bench))
+        self.assertEqual(found.splits[0].first, ("Bench 1, Hall", "Bench 3, Hall"))
+
+
+class Written(unittest.TestCase):
+    def test_labels_notices_and_the_note(self) -> None:
+        old = SOCKETS_UP.model_copy(update={"cable": SOCKETS_UP.cable.model_copy(update={"colours": "uk-old"})})
+        sun = circuit(7, "source", "Loft", None).model_copy(
+            update={"points": (Point(id="P1", kind="source", loads=(Load(current_a=10),)),)}
+        )
+        built = house([board(group("GA", way(4), way(2)), group("GB", way(7)))], SOCKETS_DOWN, old, sun)
+        sheet = sheet_of_board(built, built.boards[0])
+        self.assertEqual(
+            [(each.numbers, each.neutral) for each in sheet.labels][:2], [("4", "N1, bar 1"), ("2", "N2, bar 1")]
+        )
+        titles = [each.title for each in sheet.notices]
+        self.assertEqual(titles, ["Isolation", "Inspection", "RCD test", "Mixed colours", "Second source"])
+        self.assertTrue(any("Kitchen" in line for line in sheet.note))
+        plain = house([board(group("GA", way(4), ma=None))], SOCKETS_DOWN)
+        self.assertEqual(
+            [each.title for each in sheet_of_board(plain, plain.boards[0]).notices], ["Isolation", "Inspection"]
+        )
+
+
+class AsFound(unittest.TestCase):
+    """Boards of old houses, and what an assessor says of them."""
+
+    def of(self, *boards, circuits=FOUR):
+        return {each.id: each.verdict for each in judged_house(boards, *circuits).checks}
+
+    def test_a_fuse_board_of_timber_with_rewirable_fuses(self) -> None:
+        fuse = a_device(standard="bs3036", curve=None, rating_a=15, rcd=None, breaking_capacity_ka=1)
+        old = [each.model_copy(update={"device": fuse}) for each in FOUR]
+        found = self.of(
+            board(
+                group("GA", *(way(n) for n in (1, 2, 3, 4)), ma=None),
+                state="as-found",
+                enclosure=Enclosure(material="timber"),
+                surge=None,
+            ),
+            circuits=old,
+        )
+        self.assertEqual((found["enclosure-B1"], found["division"], found["main-B1"]), (FAIL, PASS, PASS))
+
+    def test_a_single_pole_main_switch(self) -> None:
+        found = self.of(board(group("GA", way(4), ma=None), main=SWITCH_100, main_poles=1, state="as-found"))
+        self.assertEqual(found["main-B1"], FAIL)
+
+    def test_a_split_board_with_the_lights_on_no_rcd(self) -> None:
+        found = self.of(board(group("GA", way(2), way(4)), group("GB", way(1), way(3), ma=None)))
+        self.assertEqual((found["division"], found["neutrals-B1"]), (PASS, PASS))
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,48 @@
+"""A house: what follows from where its circuits sit, and version 2 files whose circuits said it themselves."""
+
+import unittest
+
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from lumbek.core.board.house import house_of_job
+from lumbek.core.judgement import judge_circuit
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.rulebooks import rulebook_of
+from lumbek.exchange.job_file import make_job
+from tests.support.random_jobs import circuits
+
+# What the tree touches: it knows what flows through feeds and switches, and where a switch stands is asked of it.
+TOUCHED = {"feed", "switches", "volt-drop", "demand"}
+
+
+def version_2(drawn: list[dict], **more: object) -> dict:
+    for number, each in enumerate(drawn, start=1):
+        each["design"]["number"] = number
+    supply = {
+        "earthing": "TN-S",
+        "ze_ohm": 0.3,
+        "fault_current_ka": 1.2,
+        "main_fuse": {"standard": "bs88-3", "rating_a": 80},
+    }
+    return {"format": "lumbek-job", "version": 2, "supply": supply, "circuits": drawn, **more}
+
+
+class OfVersion2(unittest.TestCase):
+    @settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+    @given(st.lists(circuits(), min_size=1, max_size=3), st.sampled_from(["bs7671", "iec60364"]))
+    def test_every_verdict_that_the_tree_does_not_touch_stays(self, drawn: list[dict], rulebook: str) -> None:
+        job = make_job(version_2(drawn, rulebook=rulebook))
+        house, book = house_of_job(job), rulebook_of(job)
+        for said, kept in zip(drawn, job.circuits, strict=False):
+            before = judge_circuit(book, job.supply, Circuit.model_validate(said["design"]))
+            after = judge_circuit(book, job.supply, house.effective(kept))
+            for old, new in zip(before.checks, after.checks, strict=True):
+                if old.id not in TOUCHED:
+                    self.assertEqual(
+                        (old.id, old.verdict, old.value, old.limit), (new.id, new.verdict, new.value, new.limit)
+                    )
+
+
+if __name__ == "__main__":
+    unittest.main()

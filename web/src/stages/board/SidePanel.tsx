@@ -1,0 +1,326 @@
+import { useQuery } from "@tanstack/react-query";
+import * as Tabs from "@radix-ui/react-tabs";
+import { useState } from "react";
+import { api, ask, asRefused, type BoardCommand, type BoardsView, type Check, type Trip } from "../../api/client";
+import { keys } from "../../data/keys";
+import { plain } from "../../numbers";
+import { CheckRow } from "../../parts/CheckRow";
+import { Choice, Words } from "../../parts/fields";
+import { RefusalNote } from "../../parts/RefusalNote";
+import type { Picked } from "./picking";
+
+interface Props {
+  view: BoardsView;
+  trip: Trip | undefined;
+  onPick: (picked: Picked) => void;
+  onTrip: (id: string | undefined) => void;
+  onCommand: (...commands: BoardCommand[]) => void;
+}
+
+const TABS = [
+  ["checks", "Checks"],
+  ["dark", "Rooms"],
+  ["room", "Demand"],
+  ["propose", "Propose"],
+  ["labels", "Labels"],
+] as const;
+type Tab = (typeof TABS)[number][0];
+
+/** What is asked of the boards, what a trip puts out, what may still be added, what they could be, what is written on them. */
+export function SidePanel(props: Props) {
+  const [tab, setTab] = useState<Tab>("checks");
+  const [seen, setSeen] = useState<string>();
+  if (props.trip?.id !== seen) {
+    setSeen(props.trip?.id);
+    // What has gone dark is what one wants to see when something trips.
+    if (props.trip) setTab("dark");
+  }
+  return (
+    <Tabs.Root
+      value={tab}
+      onValueChange={(value) => setTab(value as Tab)}
+      className="flex min-h-0 flex-col border-l-2 border-base-content/80 max-lg:border-t-2 max-lg:border-l-0"
+    >
+      <Tabs.List aria-label="About the boards" className="flex border-b border-base-300">
+        {TABS.map(([id, words]) => (
+          <Tabs.Trigger
+            key={id}
+            value={id}
+            data-tab={id}
+            className={`grow cursor-pointer px-1 py-2 text-sm font-semibold ${tab === id ? "border-b-4 border-accent" : "quiet border-b-4 border-transparent"}`}
+          >
+            {words}
+          </Tabs.Trigger>
+        ))}
+      </Tabs.List>
+      <Tabs.Content value={tab} className="min-h-0 grow overflow-y-auto">
+        {tab === "checks" && <Checks {...props} />}
+        {tab === "dark" && <Rooms {...props} />}
+        {tab === "room" && <Demand view={props.view} onCommand={props.onCommand} />}
+        {tab === "propose" && <Proposals view={props.view} onCommand={props.onCommand} />}
+        {tab === "labels" && <Labels view={props.view} />}
+      </Tabs.Content>
+    </Tabs.Root>
+  );
+}
+
+function Checks({ view, onPick }: Props) {
+  const order: Record<Check["verdict"], number> = { fail: 0, "cannot-tell": 1, pass: 2, "not-applicable": 3 };
+  const asked = view.result.checks.filter((check) => check.verdict !== "not-applicable").sort((a, b) => order[a.verdict] - order[b.verdict]);
+  const rest = view.result.checks.filter((check) => check.verdict === "not-applicable");
+  const onPlace = (check: Check) => {
+    const place = check.place;
+    if (place && (place.kind === "board" || place.kind === "group" || place.kind === "way")) onPick({ kind: place.kind, id: place.id });
+  };
+  return (
+    <>
+      <ul>
+        {asked.map((check) => (
+          <CheckRow key={check.id} check={check} onPlace={onPlace} />
+        ))}
+      </ul>
+      <details className="px-3 py-2">
+        <summary className="quiet cursor-pointer text-sm">{rest.length} that do not apply</summary>
+        <ul>
+          {rest.map((check) => (
+            <CheckRow key={check.id} check={check} />
+          ))}
+        </ul>
+      </details>
+    </>
+  );
+}
+
+/** The rooms by storey, with what has gone dark in them; which rooms lie on which storey is said here. */
+function Rooms({ view, trip, onTrip, onCommand }: Props) {
+  const [name, setName] = useState("");
+  const placed = new Set(view.storeys.flatMap((storey) => storey.rooms));
+  const loose = view.rooms.filter((room) => !placed.has(room));
+  const lostIn = (room: string) => trip?.lost.find((lost) => lost.room === room)?.what ?? [];
+  const groups = [...view.storeys.map((storey) => [storey.name, storey.rooms] as const), ...(loose.length > 0 ? [["No storey said", loose] as const] : [])];
+  const worst = view.result.trips.find((each) => each.id === view.result.worst_trip);
+  const put = (room: string, storey: string) => {
+    const of = view.storeys.find((each) => each.name === storey);
+    onCommand({ op: "storey", name: storey, rooms: [...(of?.rooms ?? []), room] });
+  };
+  return (
+    <div className="flex flex-col gap-3 px-3 py-3">
+      {trip ? (
+        <p className="text-lg font-bold">
+          {trip.title} off
+          {trip.needs.length > 0 && <span className="block text-base text-error">Missed: {trip.needs.join(", ")}</span>}
+        </p>
+      ) : (
+        worst && (
+          <button className="btn h-auto justify-start py-2 text-left" onClick={() => onTrip(worst.id)}>
+            The worst single trip: {worst.title}
+          </button>
+        )
+      )}
+      {groups.map(([storey, rooms]) => (
+        <section key={storey}>
+          <h3 className="border-b border-base-300 font-bold">{storey}</h3>
+          <ul>
+            {rooms.map((room) => {
+              const lost = lostIn(room);
+              return (
+                <li key={room} data-room={room} data-dark={lost.length > 0} className={`flex flex-wrap items-center gap-x-2 px-2 py-1 ${lost.length > 0 ? "bg-neutral text-neutral-content" : ""}`}>
+                  <span className="font-semibold">{room}</span>
+                  <span className="grow text-sm">{lost.length > 0 ? `no ${lost.join(", no ")}` : trip ? "as before" : ""}</span>
+                  {!placed.has(room) && view.storeys.length > 0 && (
+                    <Choice name={`Storey of ${room}`} className="select-xs w-28" value="" blank="storey?" options={view.storeys.map((each) => [each.name, each.name] as const)} onCommit={(chosen) => put(room, chosen)} />
+                  )}
+                </li>
+              );
+            })}
+          </ul>
+        </section>
+      ))}
+      <div className="flex items-end gap-2">
+        <Words name="New storey" caption="Another storey" className="input-sm w-36" placeholder="Ground floor" value={name} onCommit={setName} />
+        <button
+          className="btn btn-sm"
+          disabled={!name || loose.length === 0}
+          onClick={() => {
+            onCommand({ op: "storey", name, rooms: loose });
+            setName("");
+          }}
+        >
+          with the rooms left
+        </button>
+      </div>
+    </div>
+  );
+}
+
+function Demand({ view, onCommand }: Pick<Props, "view" | "onCommand">) {
+  const room = view.result.headroom;
+  const full = room.limit_a ? room.demand_a / room.limit_a : 0;
+  const lines = view.result.lines;
+  return (
+    <div className="flex flex-col gap-4 px-3 py-3" data-demand>
+      <section>
+        <p className="text-3xl font-bold">
+          {plain(Math.ceil(room.demand_a * 10) / 10)} A
+          <span className="quiet text-base font-normal"> {room.limit_a === null ? "; no limit known" : `of ${plain(room.limit_a)} A, ${room.limit_is}`}</span>
+        </p>
+        {room.limit_a !== null && (
+          <svg viewBox="0 0 300 34" className="mt-1 w-full" role="img" aria-label={`${Math.round(full * 100)} % of ${room.limit_is}`}>
+            <rect x="1" y="6" width="298" height="20" fill="none" stroke="currentColor" strokeWidth="2" />
+            <rect x="1" y="6" width={298 * Math.min(full, 1)} height="20" fill="currentColor" className={full > 1 ? "text-error" : "text-accent"} />
+            {[0.25, 0.5, 0.75].map((part) => (
+              <path key={part} d={`M${1 + 298 * part} 26v6`} stroke="currentColor" strokeWidth="1.5" />
+            ))}
+          </svg>
+        )}
+        <p>{room.spare_a === null ? "" : room.spare_a >= 0 ? `${plain(Math.floor(room.spare_a * 10) / 10)} A left` : `${plain(Math.ceil(-room.spare_a * 10) / 10)} A too much`}</p>
+        <p className="quiet text-sm">Connected: {plain(Math.ceil(room.connected_a * 10) / 10)} A, with no diversity.</p>
+      </section>
+      <section>
+        <h3 className="font-bold">May be added</h3>
+        <ul>
+          {room.may_add.map((each) => (
+            <li key={each.what} className="flex justify-between gap-2 border-b border-base-300 py-1">
+              <span>{each.what}</span>
+              <span className={`font-semibold whitespace-nowrap ${each.fits ? "text-success" : "text-error"}`}>
+                {each.fits ? "yes" : "no"}: {each.then_a} A
+              </span>
+            </li>
+          ))}
+        </ul>
+      </section>
+      {lines && (
+        <section data-lines>
+          <h3 className="font-bold">The three lines</h3>
+          <p>
+            Now <b>{lines.now_a.join(" / ")} A</b>
+            {lines.now_neutral_a && `, neutral ${lines.now_neutral_a} A`}
+          </p>
+          <p>
+            Best <b>{lines.best_a.join(" / ")} A</b>, neutral {lines.best_neutral_a} A
+          </p>
+          <p className="quiet text-sm">
+            Proved: no sharing has a lesser fullest line.{lines.runner_up_a && ` The next best has ${lines.runner_up_a} A.`}
+          </p>
+          {lines.moves.length > 0 && (
+            <button
+              className="btn btn-sm mt-2"
+              onClick={() => onCommand(...lines.moves.map((move) => ({ op: "way" as const, way: move.way, line: move.line })))}
+            >
+              Put {lines.moves.length} circuits so
+            </button>
+          )}
+        </section>
+      )}
+    </div>
+  );
+}
+
+const ORDERS = [
+  ["heavy-first", "heavy next the main switch"],
+  ["by-storey", "by storey"],
+  ["by-number", "by number"],
+] as const;
+
+function Proposals({ view, onCommand }: Pick<Props, "view" | "onCommand">) {
+  const [order, setOrder] = useState<(typeof ORDERS)[number][0]>("heavy-first");
+  const query = useQuery({
+    queryKey: keys.boardProposals(view.job_id, view.version, order),
+    queryFn: () => ask(api.GET("/api/jobs/{job_id}/boards/proposals", { params: { path: { job_id: view.job_id }, query: { order } } })),
+  });
+  if (query.isError) return <RefusalNote refused={asRefused(query.error)} />;
+  if (!query.data) return <p className="px-3 py-3">Trying everything…</p>;
+  const { layouts, mends, splits } = query.data;
+  return (
+    <div className="flex flex-col gap-4 px-3 py-3" data-board-proposals>
+      {mends.length > 0 && (
+        <section>
+          <h3 className="font-bold">The least that puts it right</h3>
+          {mends.map((mend) => (
+            <div key={mend.steps.join()} className="border-b border-base-300 py-2">
+              <p className="font-semibold">{mend.steps.join("; ")}</p>
+              <p className="quiet text-sm">settles: {mend.settles.join(", ")}</p>
+              <button className="btn btn-sm mt-1" onClick={() => onCommand({ op: "house", boards: mend.boards })}>
+                Do it
+              </button>
+            </div>
+          ))}
+        </section>
+      )}
+      <section>
+        <h3 className="font-bold">From scratch</h3>
+        <Choice name="Order of the ways" className="select-sm my-1 w-full" value={order} options={ORDERS} onCommit={setOrder} />
+        {layouts.map((layout) => (
+          <div key={layout.title} className="border-b border-base-300 py-2">
+            <p className="text-lg font-bold">{layout.title}</p>
+            <p>
+              <b>{layout.count.ways}</b> ways wide: {[layout.count.rcbos && `${layout.count.rcbos} RCBOs`, layout.count.breakers && `${layout.count.breakers} breakers`, layout.count.rccbs && `${layout.count.rccbs} RCCBs`].filter(Boolean).join(", ")}
+            </p>
+            <p className="quiet text-sm">{layout.gives_up}</p>
+            {layout.change.length > 0 && <p className="text-sm">Another device for: {layout.change.join(", ")}</p>}
+            {layout.fails.map((each) => (
+              <p key={each} className="text-sm font-semibold text-error">
+                {each}
+              </p>
+            ))}
+            <button className="btn btn-sm mt-1" onClick={() => onCommand({ op: "house", boards: layout.boards })}>
+              Lay it out so
+            </button>
+          </div>
+        ))}
+      </section>
+      {splits.map((split) => (
+        <section key={split.circuit + split.room}>
+          <h3 className="font-bold">
+            People at work in {split.room}: two circuits instead of {split.circuit}
+          </h3>
+          <p className="text-sm">One: {split.first.join(", ")}</p>
+          <p className="text-sm">Other: {split.second.join(", ")}</p>
+        </section>
+      ))}
+    </div>
+  );
+}
+
+function Labels({ view }: { view: BoardsView }) {
+  const query = useQuery({
+    queryKey: ["labels", view.job_id, view.version],
+    queryFn: () => ask(api.GET("/api/jobs/{job_id}/labels", { params: { path: { job_id: view.job_id } } })),
+  });
+  const base = `/api/jobs/${view.job_id}`;
+  return (
+    <div className="flex flex-col gap-4 px-3 py-3" data-labels>
+      <div className="flex flex-wrap gap-2">
+        <a className="btn btn-primary btn-sm" href={`${base}/labels.pdf`} download data-download="labels">
+          Labels, chart, notices: PDF
+        </a>
+        {view.boards.map((board, index) => (
+          <a key={board.id} className="btn btn-sm" href={`${base}/labels.svg?board=${index + 1}`} download>
+            Strip of {board.name}: SVG
+          </a>
+        ))}
+      </div>
+      {(query.data ?? []).map((sheet, index) => (
+        <section key={index}>
+          <h3 className="font-bold">{sheet.board}</h3>
+          <ul className="text-sm">
+            {sheet.notices.map((notice) => (
+              <li key={notice.title} className="mt-1 border-2 border-base-content/70 px-2 py-1">
+                <b>{notice.title}.</b> {notice.text}
+                <span className="quiet block">{notice.why}</span>
+              </li>
+            ))}
+          </ul>
+          <details className="mt-2 text-sm">
+            <summary className="cursor-pointer font-semibold">For who lives here</summary>
+            {sheet.note.map((line) => (
+              <p key={line} className="py-0.5">
+                {line}
+              </p>
+            ))}
+          </details>
+        </section>
+      ))}
+    </div>
+  );
+}
