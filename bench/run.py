@@ -16,9 +16,14 @@ from uuid import uuid4
 import numpy as np
 
 from lumbek.core.answers import answer_circuit
+from lumbek.core.board.house import house_of
+from lumbek.core.board.judge import judge_house
+from lumbek.core.board.propose import propose_boards
 from lumbek.core.choosing.size import size_it
 from lumbek.core.judgement import judge_circuit
+from lumbek.core.model.board import Board, Group, Way
 from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.device import Rcd
 from lumbek.core.model.job import JobCircuit
 from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.model.point import Point
@@ -138,7 +143,8 @@ def request_against_bare() -> None:
             body = {"id": str(uuid4()), "version": state["version"], "commands": [longer(state["length"])]}
             state["version"] = client.post(f"/api/circuits/{view['id']}/commands", json=body).json()["version"]
 
-        bare = best(lambda: answer_circuit(BOOK, SUPPLY, JobCircuit(design=design)))
+        kept = JobCircuit(design=design)
+        bare = best(lambda: answer_circuit(house_of(BOOK, SUPPLY, (), (), [kept]), kept))
         edit = best(save, 3)
         preview = best(lambda: client.post(f"/api/circuits/{view['id']}/preview", json={"commands": [longer(4)]}), 3)
         print(f"bare computation of one circuit: {bare * 1e3:.1f} ms")
@@ -146,6 +152,53 @@ def request_against_bare() -> None:
         print(f"one preview over HTTP: {preview * 1e3:.1f} ms, ratio {preview / bare:.1f}")
     finally:
         stop_stack()
+
+
+def boards(circuits: int) -> None:
+    """A house of three boards, judged whole with all it shares, against its circuits judged alone."""
+    some = [JobCircuit(design=each) for each in house(circuits, circuits * 8)]
+    feeds = [
+        JobCircuit(
+            design=a_circuit(
+                number=900 + index,
+                kind="distribution",
+                points=(Point(id="P1", kind="board"),),
+                legs=(Leg(id="L1", a="board", b="P1", segments=(Segment(length_m=12),)),),
+            )
+        )
+        for index in (1, 2)
+    ]
+    third = circuits // 3
+    ways = [Way(id=f"W{index}", circuits=(each.key,)) for index, each in enumerate([*some, *feeds])]
+    guard = Rcd(rated_ma=100, type="A", delayed=True)
+
+    def groups(index: int, members: list[Way]) -> tuple[Group, ...]:
+        half = len(members) // 2
+        return (
+            Group(id=f"G{index}", ways=tuple(members[:half])),
+            Group(id=f"H{index}", ways=tuple(members[half:]), rcd=guard, rating_a=80),
+        )
+
+    tree = (
+        Board(id="B1", groups=groups(1, [*ways[:third], *ways[-2:]])),
+        Board(id="B2", fed_by=feeds[0].key, groups=groups(2, ways[third : 2 * third])),
+        Board(id="B3", fed_by=feeds[1].key, groups=groups(3, ways[2 * third : -2])),
+    )
+    every = [*some, *feeds]
+
+    def whole() -> None:
+        built = house_of(BOOK, SUPPLY, tree, (), every)
+        for each in every:
+            judge_circuit(BOOK, SUPPLY, built.effective(each))
+        judge_house(built)
+
+    alone, full = side_by_side(lambda: [judge_circuit(BOOK, SUPPLY, each.design) for each in every], whole, 6)
+    built = house_of(BOOK, SUPPLY, tree, (), every)
+    proposing = best(lambda: propose_boards(built))
+    print(
+        f"a house of 3 boards and {len(every)} circuits: alone {alone * 1e3:.0f} ms, with all it shares "
+        f"{full * 1e3:.0f} ms, ratio {full / alone:.2f}; proposals {proposing / alone:.2f} of it"
+    )
 
 
 def bare_network() -> None:
@@ -168,6 +221,8 @@ def main() -> None:
     print(f"ten times the house takes {ten / one:.1f} times as long")
     compare("one edit of one circuit", house(1, 9))
     sizing(house(24, 200))
+    for circuits in (15, 30, 60, 120):
+        boards(circuits)
     if given.request:
         request_against_bare()
 

@@ -10,6 +10,14 @@ from functools import lru_cache
 OTHER = "other"
 
 _CODES: tuple[tuple[str, str], ...] = (
+    (r"surge", "surge-protection"),
+    (r"main switch", "main-switch"),
+    (r"of the RCCB", "rccb-rating"),
+    (r"^RCD of each group|^rated residual current of", "rcd"),
+    (r"is made of$", "enclosure"),
+    (r"^storey", "storeys"),
+    (r"^line of", "line"),
+    (r"^loads of \d", "load"),
     (r"true lengths|^length|, length", "length"),
     (r"main fuse", "main-fuse"),
     (r"earthing system", "earthing-system"),
@@ -41,7 +49,6 @@ _CODES: tuple[tuple[str, str], ...] = (
     (r"bonding conductor|bonded|incoming services|where it enters", "bonding"),
     (r"earthing conductor", "earthing-conductor"),
     (r"tails", "tails"),
-    (r"surge protection", "surge-protection"),
     (r"beyond its table|surroundings", "surroundings"),
     (r"method", "method"),
     (r"cable|mm²|listed|no usual", "cable"),

@@ -118,7 +118,6 @@ class CircuitService:
             _hold(row, version)
             design = design_of(row)
             edited = _changed(head_of(job), design, commands)
-            _hold_number(db, row, design, edited.circuit)
             # What changes nothing is no state to go back to.
             same = edited.circuit == design
             view = self._view(db, row, job) if same else self._keep(db, person, row, job, edited.circuit, row.version)
@@ -184,7 +183,9 @@ class CircuitService:
                 raise BadInputError("There is nothing to undo." if back else "There is nothing to redo.")
             # Going back, the way further back is that of the state gone to; the way forward is the state left.
             undo_to, redo_to = (target.undo_to, row.version) if back else (row.version, target.redo_to)
-            return self._keep(db, person, row, job, design_of(target), undo_to, redo_to)
+            # The number stands as the board has it now.
+            design = design_of(target).model_copy(update={"number": design_of(row).number})
+            return self._keep(db, person, row, job, design, undo_to, redo_to)
 
     def propose(self, person: Person, circuit_id: UUID) -> Proposals:
         """Return what may be done with a circuit, all of it computed."""
@@ -275,27 +276,21 @@ def _changed(head: JobHead, design: Circuit, commands: tuple[Command, ...]) -> E
     """
     if any(command.op in _AHEAD or getattr(command, "ahead", None) is not None for command in commands):
         raise BadInputError("What stands ahead of a circuit follows from the board: change it there.")
+    if any(command.op == "circuit" and "number" in command.model_fields_set for command in commands):
+        raise BadInputError("A circuit's number is that of its way: change it on the board.")
     try:
         edited = carry_out(rulebook_of(head), design, commands)
         took = any(command.op == "take" for command in commands)
         rcd = edited.circuit.device.known_rcd
         if rcd is not None and rcd.shared and not took:
             raise BadInputError("An RCD that circuits share is that of their group: put them into one at the board.")
-        return edited.model_copy(update={"circuit": lone(edited.circuit)}) if took else edited
+        if not took:
+            return edited
+        return edited.model_copy(update={"circuit": lone(edited.circuit).model_copy(update={"number": design.number})})
     except EditRefusedError as error:
         raise BadInputError(str(error)) from error
     except ValidationError as error:
         raise BadInputError("The circuit cannot be changed so.", problems_of(error)) from error
-
-
-def _hold_number(db: Session, row: CircuitRow, before: Circuit, after: Circuit) -> None:
-    """Refuse a number that another circuit of the job has."""
-    if after.number == before.number:
-        return
-    other = next((each for each in store.circuits_of(db, row.job_id) if each.design["number"] == after.number), None)
-    if other is not None and other.id != row.id:
-        name = other.design["name"]
-        raise BadInputError("That cannot be.", [Problem(field="number", reason=f"{after.number} is that of {name}")])
 
 
 def _hold(row: CircuitRow, version: int) -> None:

@@ -105,7 +105,7 @@ def bring_forward(db: Session, job: JobRow) -> None:
     if job.format >= CURRENT:
         return
     tree, names = Tree(), dict[str, str]()
-    for row in store.circuits_of(db, job.id):
+    for row in store.circuits_of(db, job.id, lock=True):
         key, design = tree.take(
             upgrade("circuit", row.design, row.format, to=2) if row.format < CURRENT else row.design
         )

@@ -7,13 +7,13 @@ from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
 from lumbek.core.answers import CircuitAnswer, insulation_mohm
-from lumbek.core.board.commands import BoardCommand, carry_out_on_boards
+from lumbek.core.board.commands import BoardCommand, NumberByWay, NumberCircuit, carry_out_on_boards, numbers_after
 from lumbek.core.board.judge import judge_house
 from lumbek.core.board.labels import BoardSheet, sheet_of_board
 from lumbek.core.board.propose import BoardProposals, Order, propose_boards
 from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.documents.schedule import Schedule, make_schedule
-from lumbek.core.model.board import Boards
+from lumbek.core.model.board import Board, Boards
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.core.model.supply import Supply
@@ -185,6 +185,8 @@ class JobService:
             try:
                 for command in commands:
                     boards, storeys = carry_out_on_boards(boards, storeys, circuits, command)
+                    if isinstance(command, NumberCircuit | NumberByWay):
+                        self._number(db, person, row, boards, command)
                 changed = Boards(boards=boards, storeys=storeys)
             except EditRefusedError as error:
                 raise BadInputError(str(error)) from error
@@ -192,6 +194,21 @@ class JobService:
                 raise BadInputError("That cannot be.", problems_of(error)) from error
             self._keep(db, person, row, head_of(row), supply_of(row), changed)
             return self._boards_view(db, row)
+
+    def _number(
+        self, db: Session, person: Person, job: JobRow, boards: tuple[Board, ...], command: NumberCircuit | NumberByWay
+    ) -> None:
+        """Give circuits their numbers; each that changes is a new state of that circuit."""
+        rows = {key_of(row.id): row for row in store.circuits_of(db, job.id, lock=True)}
+        numbers = {key: int(row.design["number"]) for key, row in rows.items()}
+        for key, number in numbers_after(boards, numbers, command).items():
+            row = rows[key]
+            if number != numbers[key]:
+                write_design(row, design_of(row).model_copy(update={"number": number}))
+                undo_to, row.version = row.version, row.version + 1
+                row.changed_by, row.changed_at = person.name, now()
+                store.keep_circuit_revision(db, row, undo_to)
+        db.flush()
 
     def propose_boards(self, person: Person, job_id: UUID, order: Order) -> BoardProposals:
         """Return what the boards of a job could be, all of it worked out."""

@@ -55,10 +55,11 @@ def keep_job_revision(db: Session, job: JobRow, document: dict[str, Any]) -> Non
     db.add(JobRevision(job_id=job.id, version=job.version, document=document, format=job.format, by=job.changed_by))
 
 
-def circuits_of(db: Session, job_id: UUID) -> list[CircuitRow]:
-    """Return a job's circuits in their order."""
+def circuits_of(db: Session, job_id: UUID, lock: bool = False) -> list[CircuitRow]:
+    """Return a job's circuits in their order; with `lock`, held against other writers."""
     query = select(CircuitRow).where(CircuitRow.job_id == job_id, CircuitRow.removed_at.is_(None))
-    return list(db.scalars(query.order_by(CircuitRow.place, CircuitRow.id)))
+    query = query.order_by(CircuitRow.place, CircuitRow.id)
+    return list(db.scalars(query.with_for_update() if lock else query))
 
 
 def circuit_versions(db: Session, job_id: UUID) -> list[tuple[UUID, int]]:

@@ -86,6 +86,25 @@ class Boards(Api):
         ]
         self.assertEqual(held.count(new["id"].replace("-", "")), 0)
 
+    def test_numbers_are_those_of_the_ways_and_entered_nowhere_else(self) -> None:
+        view = self.open()
+        lines = self.client.get(f"/api/jobs/{self.job}").json()["circuits"]
+        hoist = next(each for each in lines if each["name"] == "Boat hoist")
+        key = hoist["id"].replace("-", "")
+        self.assertEqual(self.change({"op": "number", "circuit": key, "number": 1}).status_code, 422)
+        self.assertEqual(self.change({"op": "number", "circuit": key, "number": 77}).status_code, 200)
+        circuit = self.client.get(f"/api/circuits/{hoist['id']}").json()
+        self.assertEqual(circuit["design"]["number"], 77)
+        self.assertEqual(self.do(circuit, op="circuit", number=5).status_code, 422)
+        back = self.client.post(
+            f"/api/circuits/{hoist['id']}/undo", json={"id": new_id(), "version": circuit["version"]}
+        ).json()
+        self.assertEqual(back["design"]["number"], 77)
+        renumbered = self.change({"op": "number-by-way"}).json()
+        found = [label["numbers"] for label in self.client.get(f"/api/jobs/{self.job}/labels").json()[0]["labels"]]
+        self.assertEqual(found, ["1", "2", "3", "4", "5", "6", "", "7", "8", "9", "10", ""])
+        self.assertEqual(renumbered["boards"], view["boards"])
+
     def test_proposals_are_taken_over_whole(self) -> None:
         found = self.client.get(f"{self.path}/proposals", params={"order": "by-number"}).json()
         self.assertEqual(found["mends"][0]["steps"], ["Move 8 Bilge pump and ice chest to RCD 2"])

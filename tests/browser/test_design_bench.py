@@ -20,7 +20,7 @@ class OnTheBench(BrowserCase):
     def circuit(self, number: str) -> Page:
         page = self.open_house()
         page.button(number)
-        page.until(lambda: page.one("input[name='Circuit number']").get_attribute("value") == number)
+        page.until(lambda: page.one("[data-number]").text == number)
         return page
 
     def verdict(self, name: str) -> str | None:

@@ -49,7 +49,7 @@ class Shell(BrowserCase):
     def test_undo_and_redo_survive_a_reload(self) -> None:
         page = self.open("Circuits", "[data-drawing]")
         page.button("5")
-        page.until(lambda: page.one("input[name='Circuit number']").get_attribute("value") == "5")
+        page.until(lambda: page.one("[data-number]").text == "5")
         page.choose("Rating", "40 A")
         page.saved()
         page.browser.refresh()

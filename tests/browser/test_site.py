@@ -75,7 +75,7 @@ class OnTheBench(BrowserCase):
         page.one("main ul a").click()
         page.button("Circuits")
         page.button(number)
-        page.until(lambda: page.one("input[name='Circuit number']").get_attribute("value") == number)
+        page.until(lambda: page.one("[data-number]").text == number)
         return page
 
     def check(self, name: str) -> str | None:

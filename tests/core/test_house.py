@@ -6,7 +6,9 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from lumbek.core.board.house import house_of_job
+from lumbek.core.board.judge import judge_house
 from lumbek.core.judgement import judge_circuit
+from lumbek.core.missing import OTHER
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.exchange.job_file import make_job
@@ -34,6 +36,11 @@ class OfVersion2(unittest.TestCase):
     def test_every_verdict_that_the_tree_does_not_touch_stays(self, drawn: list[dict], rulebook: str) -> None:
         job = make_job(version_2(drawn, rulebook=rulebook))
         house, book = house_of_job(job), rulebook_of(job)
+        shared = judge_house(house)
+        self.assertEqual({each.id for each in shared.boards}, {each.id for each in house.boards})
+        for found in shared.checks:
+            self.assertEqual(len(found.missing), len(found.missing_codes))
+            self.assertNotIn(OTHER, found.missing_codes, found.missing)
         for said, kept in zip(drawn, job.circuits, strict=False):
             before = judge_circuit(book, job.supply, Circuit.model_validate(said["design"]))
             after = judge_circuit(book, job.supply, house.effective(kept))

@@ -155,6 +155,20 @@ class SetHouse(Change):
     boards: Annotated[tuple[Board, ...], Field(max_length=20)]
 
 
+class NumberCircuit(Change):
+    """The number of a circuit, as it stands or shall stand on the board."""
+
+    op: Literal["number"] = "number"
+    circuit: Id
+    number: Annotated[int, Field(ge=1, le=9999)]
+
+
+class NumberByWay(Change):
+    """Number all circuits as their ways follow one another, board by board."""
+
+    op: Literal["number-by-way"] = "number-by-way"
+
+
 BoardCommand = (
     AddBoard
     | SetBoard
@@ -169,26 +183,9 @@ BoardCommand = (
     | SeatCircuit
     | SetStorey
     | SetHouse
+    | NumberCircuit
+    | NumberByWay
 )
-BOARD_OPS = frozenset(
-    each.model_fields["op"].default
-    for each in (
-        AddBoard,
-        SetBoard,
-        DropBoard,
-        AddGroup,
-        SetGroup,
-        DropGroup,
-        AddWay,
-        SetWay,
-        DropWay,
-        MoveWay,
-        SeatCircuit,
-        SetStorey,
-        SetHouse,
-    )
-)
-
 Boards = tuple[Board, ...]
 Part = TypeVar("Part", Board, Group, Way)
 
@@ -203,6 +200,9 @@ def carry_out_on_boards(
     boards = seated(boards, circuits)
     if isinstance(command, SetStorey):
         return boards, _with_storey(storeys, command)
+    if isinstance(command, NumberCircuit | NumberByWay):
+        # Numbers are the circuits': `numbers_after` says them.
+        return boards, storeys
     boards = _changed(boards, command)
     if isinstance(command, SetHouse):
         # Circuits may have come or gone since those boards stood.
@@ -211,6 +211,18 @@ def carry_out_on_boards(
     if problems:
         raise EditRefusedError(f"That cannot be: {problems[0][0]} {problems[0][1]}.")
     return seated(boards, circuits), storeys
+
+
+def numbers_after(boards: Boards, numbers: Mapping[str, int], command: NumberCircuit | NumberByWay) -> dict[str, int]:
+    """Return the number of each circuit after a command. Raises EditRefusedError for one that is another's."""
+    if isinstance(command, NumberByWay):
+        in_order = dict.fromkeys(key for board in boards for way in board.ways for key in way.circuits)
+        return {key: number for number, key in enumerate(in_order, start=1)}
+    if command.circuit not in numbers:
+        raise EditRefusedError("That circuit is not there any more.")
+    if any(number == command.number and key != command.circuit for key, number in numbers.items()):
+        raise EditRefusedError(f"{command.number} is another circuit's number already.")
+    return {**numbers, command.circuit: command.number}
 
 
 def _changed(boards: Boards, command: BoardCommand) -> Boards:
@@ -242,7 +254,7 @@ def _changed(boards: Boards, command: BoardCommand) -> Boards:
             return _seat(boards, command)
         case SetHouse():
             return command.boards
-        case SetStorey():
+        case SetStorey() | NumberCircuit() | NumberByWay():
             return boards
         case _:
             assert_never(command)

@@ -95,15 +95,17 @@ def check_alarms(house: House) -> Check:
                 caution=f"{silent}: the battery takes over, unnoticed.",
             )
     own = not with_lights
-    text = (
-        "A way of their own: nothing else can put them out; a dead way is noticed only by the alarm's own light"
-        if own
-        else "With a lighting circuit: its loss is noticed at once; a fault of a lamp can put them out"
+    steps = tuple(
+        Step(text=f"{school}{', as here' if here else ''}", sum=gives_up)
+        for school, gives_up, here in (
+            ("A way of their own", "nothing else puts them out; a dead way may go unnoticed", own),
+            ("With a lighting circuit", "its loss is noticed at once; a fault of a lamp can put them out", not own),
+        )
     )
     lights = all("lights" in member.kinds for member in with_lights)
     verdict = Verdict.PASS if lights else Verdict.FAIL
     answer = "On a way of their own" if own else f"With {with_lights[0].title}"
-    return ALARMS.check(house, verdict, answer, steps=(Step(text=text),))
+    return ALARMS.check(house, verdict, answer, steps=steps)
 
 
 def _needs(house: House, key: str) -> tuple[str, ...]:

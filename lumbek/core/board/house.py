@@ -245,7 +245,7 @@ class House:
         """Return what a board draws as the load of its feed; None where nothing hangs on it."""
         draw = self.board_draws[board.id]
         current = draw.greatest_a if draw.stated or board.stated_a is None else board.stated_a
-        return Load(name=f"Everything on {board.name}", current_a=min(current, _MOST_A)) if current else None
+        return Load(name=f"Everything on {board.name}", current_a=_stateable(current)) if current else None
 
     def ahead_of(self, board: Board) -> tuple[Ahead, ...]:
         """Return what stands between the origin and the ways of a board, its main switch included.
@@ -285,7 +285,10 @@ class House:
                 ahead = (*ahead, *self._feeds(member.feeder, board))
         main = board.known_main
         if main is not None and (main.standard != "switch" or main.known_rcd is not None):
-            ahead = (*ahead, Ahead(name=f"Main switch of {board.name}", device=main, current_a=self._flows(board.id)))
+            ahead = (
+                *ahead,
+                Ahead(name=f"Main switch of {board.name}", device=main, current_a=_stateable(self._flows(board.id))),
+            )
         return ahead
 
     def _flows(self, board_id: str) -> float | None:
@@ -315,7 +318,7 @@ class House:
                     feed=design.cable_of(leg),
                     length_m=segment.length_m,
                     method=segment.method or design.method,
-                    current_a=current,
+                    current_a=_stateable(current),
                 )
 
     def _rcd_ahead(self, group: Group) -> tuple[Ahead, ...]:
@@ -327,7 +330,7 @@ class House:
         device = Device(standard="bs-en-61008", curve=None, rating_a=rating, rcd=group.rcd)
         draw = self.group_draws[group.id]
         flows = draw.greatest_a if draw.stated else group.stated_a
-        return (Ahead(name=group.name or "RCD of the group", device=device, current_a=flows),)
+        return (Ahead(name=group.name or "RCD of the group", device=device, current_a=_stateable(flows)),)
 
     def _behind_rcd(self, group: Group, ahead: tuple[Ahead, ...], device: Device) -> tuple[tuple[Ahead, ...], Device]:
         """Return what is ahead and the device of a way in a group, its RCD counted in.
@@ -361,6 +364,11 @@ class House:
     def group_place(self, board: Board, group: Group) -> Place:
         """Return a group as a place."""
         return Place(kind="group", id=group.id, name=self.group_title(board, group))
+
+
+def _stateable(current_a: float | None) -> float | None:
+    """Return a current as far as the model lets one be stated: what is beyond that is beyond every device too."""
+    return None if current_a is None else min(current_a, _MOST_A)
 
 
 def _fed(point: Point, load: Load | None) -> Point:

@@ -10,7 +10,7 @@ from lumbek.core.board.house import House
 from lumbek.core.board.leakage import leakage_checks
 from lumbek.core.board.member import Member
 from lumbek.core.board.ratings import rating_checks
-from lumbek.core.board.trips import way_title
+from lumbek.core.board.trips import trips, way_title
 from lumbek.core.model.board import Board, Group, Way
 from lumbek.core.model.device import Rcd
 from lumbek.core.model.job import School
@@ -23,7 +23,7 @@ _SPARE = 5
 _RCCB_WIDTH = 2
 # The largest search for changes: two ways at once, and no more tries than this.
 _MOST_CHANGES = 2
-_MOST_TRIES = 1500
+_MOST_TRIES = 400
 
 
 class Count(Frozen):
@@ -44,6 +44,8 @@ class Layout(Frozen):
     count: Count
     # Circuits whose own device would have to change with it.
     change: tuple[str, ...]
+    # What has to reach across where the neutral bar changes sides.
+    reach: str
     fails: tuple[str, ...]
     boards: tuple[Board, ...]
 
@@ -129,6 +131,7 @@ def _one_each(house: House, root: Board, members: Sequence[Member]) -> Layout:
         gives_up="More devices to buy; each fault stays with its own circuit, and leakage does not add up.",
         count=Count(ways=len(members) + spare, rcbos=len(members), breakers=0, rccbs=0),
         change=tuple(member.title for member in members if member not in own and member.feeder is None),
+        reach=_reach(root, members),
         fails=_fails(replace(house, boards=boards)),
         boards=boards,
     )
@@ -160,9 +163,26 @@ def _shared(house: House, root: Board, members: Sequence[Member], count: int) ->
             rccbs=count,
         ),
         change=tuple(member.title for member in members if member.device.known_rcd is not None),
+        reach=_reach(root, members),
         fails=_fails(replace(house, boards=boards)),
         boards=boards,
     )
+
+
+def _reach(root: Board, members: Sequence[Member]) -> str:
+    """Return which conductors must reach the other side; boards of today have their neutral bar on the left."""
+    if root.state != "as-found" or root.neutral_side != "right":
+        return ""
+    wide = len(root.ways) * _MODULE_MM
+    numbers = ", ".join(str(number) for number in sorted(member.number for member in members))
+    return (
+        f"The neutral bar was right of the line and comes to its left: neutrals and cpcs of circuits {numbers} "
+        f"must reach up to {wide} mm further. Look before the old board comes off."
+    )
+
+
+# A module of a board is so wide.
+_MODULE_MM = 18
 
 
 def _parted(house: House, members: Sequence[Member], count: int) -> list[list[Member]]:
@@ -204,7 +224,7 @@ def _cost(house: House, members: Sequence[Member], at: dict[str, int], count: in
 
 
 def _judged(house: House) -> list[Check]:
-    return [check_division(house), *leakage_checks(house), *rating_checks(house)]
+    return [check_division(house, list(trips(house, ways=False))), *leakage_checks(house), *rating_checks(house)]
 
 
 def _fails(house: House) -> tuple[str, ...]:

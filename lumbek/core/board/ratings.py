@@ -6,7 +6,7 @@ from lumbek.core.board.draw import Draw
 from lumbek.core.board.house import House
 from lumbek.core.model.board import Board, Group
 from lumbek.core.model.device import Device
-from lumbek.core.numbers import plain, show
+from lumbek.core.numbers import show
 from lumbek.core.protection.who import device_name
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Place, Step, Verdict, hold
@@ -173,8 +173,3 @@ def rating_checks(house: House) -> Iterator[Check]:
         for group in board.groups:
             if group.rcd is not None and group.rcd != "unknown" and any(way.circuits for way in group.ways):
                 yield _of_group(house, board, group)
-
-
-def shown_rating(group: Group) -> str:
-    """Return the rating of a group's RCCB as it is read."""
-    return "not read" if group.rating_a is None else f"{plain(group.rating_a)} A"

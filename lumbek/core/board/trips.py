@@ -39,8 +39,11 @@ class Trip(Frozen):
         return len(self.dark_storeys) + len(self.dark_rooms), len(self.needs), len(self.circuits)
 
 
-def trips(house: House) -> Iterator[Trip]:
-    """Yield everything that trips, board by board: its main where that does, its groups' RCDs, its ways."""
+def trips(house: House, ways: bool = True) -> Iterator[Trip]:
+    """Yield everything that trips, board by board: its main where that does, its groups' RCDs, its ways.
+
+    Without `ways` only what ways share.
+    """
     for board in house.boards:
         main = board.known_main
         if main is not None and (main.may_have_rcd or house.rulebook.devices[main.standard].overload_protection):
@@ -57,7 +60,7 @@ def trips(house: House) -> Iterator[Trip]:
             if group.rcd is not None:
                 title = house.group_title(board, group)
                 yield _trip(house, "group", board, group.id, title, rcd_title(group), house.behind_group(group))
-            for way in group.ways:
+            for way in group.ways if ways else ():
                 device = house.device_of(way)
                 if way.circuits and device is not None:
                     yield _trip(

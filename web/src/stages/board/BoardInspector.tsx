@@ -140,6 +140,9 @@ function BoardFields({ view, board, onCommand }: Props & { board: Board }) {
         <button className="btn btn-sm" onClick={() => { const group = board.groups.at(-1); if (group) void onCommand({ op: "add-way", group: group.id }); }}>
           Add a way
         </button>
+        <button className="btn btn-sm" onClick={() => void onCommand({ op: "number-by-way" })}>
+          Number by way
+        </button>
         <button className="btn btn-sm" onClick={() => setAdding(!adding)} aria-expanded={adding}>
           Add a sub-board
         </button>
@@ -246,6 +249,18 @@ function WayFields({ view, board, way, tripped, onPick, onTrip, onCommand }: Pro
               ))
             : "An open way"}
         </span>
+        {lines.map((line) => (
+          <Figure
+            key={line.id}
+            name={`Number of ${line.name}`}
+            caption="No."
+            unit=""
+            className="input-sm w-14"
+            required
+            value={line.number}
+            onCommit={(number) => number && void onCommand({ op: "number", circuit: keyOf(line.id), number })}
+          />
+        ))}
         <button className="btn btn-sm" onClick={() => void move(-1)} title="Shift and arrow left">
           ◀ Move
         </button>

@@ -258,6 +258,7 @@ function Proposals({ view, onCommand }: Pick<Props, "view" | "onCommand">) {
             </p>
             <p className="quiet text-sm">{layout.gives_up}</p>
             {layout.change.length > 0 && <p className="text-sm">Another device for: {layout.change.join(", ")}</p>}
+            {layout.reach && <p className="text-sm text-warning">{layout.reach}</p>}
             {layout.fails.map((each) => (
               <p key={each} className="text-sm font-semibold text-error">
                 {each}

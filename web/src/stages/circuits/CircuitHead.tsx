@@ -1,5 +1,7 @@
+import { Link } from "react-router-dom";
 import type { ReactNode } from "react";
 import type { Choices, Circuit, Command } from "../../api/client";
+import { useJob } from "../../data/useJob";
 import { Choice, Figure, Tick, Words, YesNo } from "../../parts/fields";
 import { CableFields, CpcFields } from "./CableFields";
 import { DeviceFields } from "./DeviceFields";
@@ -15,6 +17,7 @@ interface Props {
 
 /** What the circuit is, what protects it and what it is wired in: the lines above the drawing. */
 export function CircuitHead({ circuit, choices, departs, onCommand }: Props) {
+  const job = useJob();
   const type = choices.cables.find((each) => each.id === circuit.cable.type);
   const set = (changes: Sets<"circuit">) => onCommand({ op: "circuit", ...changes });
   const setPlace = (changes: Sets<"surroundings">) => onCommand({ op: "surroundings", ...changes });
@@ -23,14 +26,9 @@ export function CircuitHead({ circuit, choices, departs, onCommand }: Props) {
   return (
     <div className="flex flex-col gap-1.5 px-4 py-2 max-lg:order-last">
       <Row>
-        <Figure
-          name="Circuit number"
-          unit=""
-          className="input-sm w-12"
-          value={circuit.number}
-          required
-          onCommit={(number) => set({ number: number ?? 1 })}
-        />
+        <Link className="px-1 text-xl font-bold underline decoration-1 underline-offset-4" to={`/jobs/${job.id}/board`} title="Its number is that of its way: change it on the board" data-number>
+          {circuit.number}
+        </Link>
         <Words
           name="Circuit name"
           className="input-sm w-60 text-base font-bold"

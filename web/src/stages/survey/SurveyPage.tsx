@@ -150,6 +150,15 @@ export function SurveyPage() {
             value={supply.board_conditional_ka}
             onCommit={(board_conditional_ka) => commit({ board_conditional_ka })}
           />
+          <Figure
+            name="Declared limit of the supply"
+            caption="Supply may draw"
+            unit="A"
+            placeholder="as the fuse"
+            className="w-40"
+            value={supply.declared_limit_a}
+            onCommit={(declared_limit_a) => commit({ declared_limit_a })}
+          />
         </Finding>
         <Finding check={check("tails")}>
           <Figure
