@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import TypeAdapter, ValidationError
 
-from lumbek.core.board.commands import BoardCommand, carry_out_on_boards
+from lumbek.core.board.commands import BoardCommand, carry_out_on_boards, numbers_after
 from lumbek.core.board.house import seated
 from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.model.board import Board, Storey, board_problems
@@ -116,6 +116,16 @@ class Commands(unittest.TestCase):
         up, down = {"name": "Up", "rooms": ["Loft"]}, {"name": "Down", "rooms": ["Hall", "Loft"]}
         self.assertEqual(storeys(up, down), (Storey(name="Up"), Storey(name="Down", rooms=("Hall", "Loft"))))
         self.assertEqual(storeys(up, {"name": "Up"}), ())
+
+    def test_numbers(self) -> None:
+        def numbers(command: dict, **now: int) -> dict[str, int]:
+            return numbers_after(TWO, now, READ.validate_python(command))
+
+        self.assertEqual(numbers({"op": "number-by-way"}, C1=9), {"C1": 1, "C2": 2, "C3": 3, "C4": 4})
+        self.assertEqual(numbers({"op": "number", "circuit": "C1", "number": 5}, C1=9, C2=4), {"C1": 5, "C2": 4})
+        for command, words in (("C2", "another"), ("C7", "not there")):
+            with self.assertRaisesRegex(EditRefusedError, words):
+                numbers({"op": "number", "circuit": command, "number": 9}, C1=9, C2=4)
 
     def test_what_is_refused_says_why(self) -> None:
         for command, words in (

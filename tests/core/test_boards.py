@@ -72,6 +72,21 @@ class Division(unittest.TestCase):
             shared = board(group("GA", way(1, needs=needs), way(4)), group("GB", way(2), way(3)))
             self.assertEqual(self.verdict(shared), verdict)
 
+    def test_what_only_one_way_takes_is_pointed_out_and_not_failed(self) -> None:
+        shed = circuit(5, "socket-twin", "Shed", 2)
+        lamp = Point(id="P2", kind="light", room="Shed")
+        both = shed.model_copy(update={"points": (*shed.points, lamp)})
+        found = asked(judged_house([board(group("GA", way(5), ma=None))], both), "division")
+        self.assertEqual((found.verdict, "feeds lights and sockets" in found.caution), (PASS, True))
+        feed = circuit(9, "board", "Shed", None, of="distribution", rating_a=40)
+        lights = circuit(6, "light", "Shed", 1, of="lighting", rating_a=6)
+        boards = [
+            board(group("GA", way(9), ma=None)),
+            board(group("GB", way(5), way(6), ma=None), board_id="B2", fed_by="C9"),
+        ]
+        found = asked(judged_house(boards, feed, shed, lights), "division")
+        self.assertEqual((found.verdict, "takes all of its board" in found.caution), (PASS, True))
+
     def test_alarms(self) -> None:
         alarms = circuit(5, "fixed", "Hall", 0.1, of="alarms", rating_a=6)
         own = judged_house([board(group("GA", way(5), ma=None))], alarms)
@@ -323,6 +338,21 @@ class InItsSeat(unittest.TestCase):
         result = judge_circuit(BS, SUPPLY, built.effective(JobCircuit(design=feed)))
         self.assertAlmostEqual(result.ib_a, 22)
 
+    def test_a_feed_through_a_joint_is_two_cables_in_a_row(self) -> None:
+        feed = circuit(9, "board", "Shed", None, of="distribution", rating_a=40)
+        joint = Point(id="P0", kind="joint")
+        legs = (
+            feed.legs[0].model_copy(update={"b": "P0"}),
+            feed.legs[0].model_copy(update={"id": "L2", "a": "P0"}),
+        )
+        feed = feed.model_copy(update={"points": (joint, *feed.points), "legs": legs})
+        shed = circuit(5, "fixed", "Shed", 11, of="fixed-appliance")
+        boards = [board(group("GA", way(9), ma=None)), board(group("GB", way(5), ma=None), board_id="B2", fed_by="C9")]
+        built = house(boards, feed, shed)
+        self.assertAlmostEqual(judge_circuit(BS, SUPPLY, built.effective(JobCircuit(design=feed))).ib_a, 11)
+        ahead = built.effective(JobCircuit(design=shed)).ahead
+        self.assertEqual([each.length_m for each in ahead if each.feed], [8, 8])
+
     def test_an_rcd_of_unread_rating_goes_with_the_device_that_shares_it(self) -> None:
         built = house([board(group("GA", way(4), rating_a=None))], SOCKETS_DOWN)
         placed = built.effective(JobCircuit(design=SOCKETS_DOWN))
@@ -349,7 +379,7 @@ class InItsSeat(unittest.TestCase):
 
 
 class Balancing(unittest.TestCase):
-    @settings(max_examples=60)
+    @settings(max_examples=200)
     @given(
         st.lists(st.integers(0, 300).map(lambda each: each / 10), min_size=1, max_size=6),
         st.tuples(*[st.integers(0, 200).map(lambda each: each / 10)] * 3),
@@ -417,6 +447,8 @@ class Proposals(unittest.TestCase):
             found = propose_boards(house([two_groups((1, 2), (3, 4))], *FOUR), order)
             one, two, _ = found.layouts
             self.assertEqual((one.count.rcbos, two.count.rccbs, two.fails), (4, 2, ()))
+            # Four circuits and two spare ways, and two RCCBs of two modules.
+            self.assertEqual((one.count.ways, two.count.ways), (6, 10))
             self.assertGreater(two.count.ways, one.count.ways)
             for layout in found.layouts:
                 result = judged_house(layout.boards, *FOUR)
@@ -483,6 +515,34 @@ class AsFound(unittest.TestCase):
     def test_a_split_board_with_the_lights_on_no_rcd(self) -> None:
         found = self.of(board(group("GA", way(2), way(4)), group("GB", way(1), way(3), ma=None)))
         self.assertEqual((found["division"], found["neutrals-B1"]), (PASS, PASS))
+
+    def test_one_rcd_for_all_in_the_old_way(self) -> None:
+        rccb = Device(standard="bs-en-61008", curve=None, rating_a=80, rcd=Rcd(rated_ma=30, type="AC"))
+        found = self.of(board(group("GA", *(way(n) for n in (1, 2, 3, 4)), ma=None), main=rccb, state="as-found"))
+        self.assertEqual((found["division"], found["main-B1"]), (FAIL, PASS))
+
+    def test_a_garage_board_fed_from_a_group_of_the_house(self) -> None:
+        feed = circuit(9, "board", "Garage", None, of="distribution", rating_a=32)
+        garage = circuit(5, "socket-twin", "Garage", 5)
+        boards = [
+            board(group("GA", way(9), way(2))),
+            board(group("GB", way(5)), board_id="B2", fed_by="C9", main=SWITCH_100, main_poles=2),
+        ]
+        built = house(boards, feed, garage, SOCKETS_UP)
+        placed = built.effective(JobCircuit(design=garage))
+        # Two of 30 mA in one path: either may go.
+        self.assertEqual(check(judge_circuit(BS, SUPPLY, placed), "rcd-series").verdict, FAIL)
+
+    def test_a_ring_whose_ends_are_in_two_ways(self) -> None:
+        found = self.of(board(group("GA", way(4), way(2, 4), way(1), way(3), ma=None), state="as-found"))
+        self.assertEqual(found["ways"], FAIL)
+
+    def test_a_replacement_with_its_bar_on_the_other_side_says_what_must_reach(self) -> None:
+        old = board(group("GA", *(way(n) for n in (1, 2, 3, 4)), ma=None), state="as-found", neutral_side="right")
+        reach = propose_boards(house([old], *FOUR)).layouts[0].reach
+        self.assertIn("circuits 1, 2, 3, 4 must reach up to 72 mm", reach)
+        left = old.model_copy(update={"neutral_side": "left"})
+        self.assertEqual(propose_boards(house([left], *FOUR)).layouts[0].reach, "")
 
 
 if __name__ == "__main__":

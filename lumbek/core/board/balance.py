@@ -7,7 +7,6 @@ from math import ceil, sqrt
 # Currents are told apart to this, in A; more fineness than any load is known to.
 UNIT_A = 0.1
 MOST = 24
-_PLACES = 3
 
 
 @dataclass(frozen=True)
@@ -68,17 +67,10 @@ def balance(currents_a: Sequence[float], fixed_a: Sequence[float] = (0.0, 0.0, 0
             if a + each + base[0] <= most:
                 now[a + each] = now.get(a + each, 0) | bits
         rows.append(now)
-    best: tuple[int, int, int] | None = None
-    second: tuple[int, int, int] | None = None
-    for a, bits in rows[-1].items():
-        for b in _near(bits, base, total, a):
-            worst = max(a + base[0], b + base[1], total - a - b + base[2])
-            found = (worst, a, b)
-            if best is None or worst < best[0]:
-                second, best = best, found
-            elif worst > best[0] and (second is None or worst < second[0]):
-                second = found
-    assert best is not None
+    evenest = [(a, b) for a, bits in rows[-1].items() for b in _evenest(bits, base, total, a)]
+    best = min(_worst(base, total, a, b) for a, b in evenest)
+    beyond = [(a, b) for a, bits in rows[-1].items() for b in _just_beyond(bits, base, total, a, best[0])]
+    second = min((each for a, b in beyond if (each := _worst(base, total, a, b))[0] > best[0]), default=None)
     return Balance(
         _shared(rows, order, units, currents_a, fixed_a, best),
         None if second is None else _shared(rows, order, units, currents_a, fixed_a, second),
@@ -94,26 +86,31 @@ def _good_enough(units: list[int], order: list[int], base: list[int]) -> int:
     return max(lines)
 
 
-def _near(bits: int, base: list[int], total: int, a: int) -> list[int]:
-    """Return the sums of the second line that may give the least and the next greatest, of those that can be had.
+def _worst(base: list[int], total: int, a: int, b: int) -> tuple[int, int, int]:
+    """Return the fullest line where the first two have these sums, and the sums."""
+    return max(a + base[0], b + base[1], total - a - b + base[2]), a, b
 
-    The greatest of the two other lines grows with the distance from their even share: the nearest few on either side.
-    """
-    even = (total - a + base[2] - base[1]) // 2
-    found = []
-    below = bits & ((1 << (even + 1)) - 1) if even >= 0 else 0
-    above = bits >> (even + 1) if even >= 0 else bits
-    for _ in range(_PLACES):
-        if below:
-            top = below.bit_length() - 1
-            found.append(top)
-            below ^= 1 << top
-        if above:
-            low = (above & -above).bit_length() - 1
-            found.append(low + max(even + 1, 0))
-            above &= above - 1
-    # Where the first line decides, any of them gives the same greatest; a far one gives the next.
-    return found
+
+def _evenest(bits: int, base: list[int], total: int, a: int) -> list[int]:
+    """Return the sums of the second line next to its even share with the third, on either side: one of them is best."""
+    even = max((total - a + base[2] - base[1]) // 2, -1)
+    return [*_highest(bits & ((1 << (even + 1)) - 1)), *_lowest(bits, even + 1)]
+
+
+def _just_beyond(bits: int, base: list[int], total: int, a: int, best: int) -> list[int]:
+    """Return the sums of the second line that bring it, or the third, just beyond the best; and the most even ones."""
+    second = max(best - base[1] + 1, 0)
+    third = max(total - a + base[2] - best, 0)
+    return [*_evenest(bits, base, total, a), *_lowest(bits, second), *_highest(bits & ((1 << third) - 1))]
+
+
+def _highest(bits: int) -> list[int]:
+    return [bits.bit_length() - 1] if bits else []
+
+
+def _lowest(bits: int, start: int) -> list[int]:
+    above = bits >> start
+    return [start + (above & -above).bit_length() - 1] if above else []
 
 
 def _shared(
