@@ -80,6 +80,15 @@ def rulebook(page: Page) -> None:
     page.one("[data-differences]")
 
 
+def tripped_rcd(page: Page) -> None:
+    page.until(lambda: next(each for each in page.all("main ul a") if "boathouse" in each.text)).click()
+    page.button("Board")
+    page.button("Leakage")
+    page.click("[data-group=G2] > button")
+    page.button("As if it tripped")
+    page.one("[data-tripped]")
+
+
 VIEWS: dict[str, tuple[tuple[int, int], Callable[[Page], None]]] = {
     "jobs": (DESK, lambda _: None),
     "survey": (DESK, in_job("Survey", "[data-finding]")),
@@ -93,6 +102,9 @@ VIEWS: dict[str, tuple[tuple[int, int], Callable[[Page], None]]] = {
     "what-if": (DESK, trying),
     "boathouse": (DESK, volt_drop_of_boathouse),
     "rulebook": (DESK, rulebook),
+    "board": (DESK, in_job("Board", "[data-house]")),
+    "board-tripped": (DESK, tripped_rcd),
+    "board-phone": (PHONE, in_job("Board", "[data-house]")),
     "tests": (DESK, in_job("Tests", "[data-stage]", "2")),
     "tests-phone": (PHONE, phone_tests),
     "documents": (DESK, in_job("Documents", "[data-schedule]")),

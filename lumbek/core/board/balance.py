@@ -60,17 +60,18 @@ def balance(currents_a: Sequence[float], fixed_a: Sequence[float] = (0.0, 0.0, 0
     most = _good_enough(units, order, base) + max(units, default=0)
     within = (1 << (max(most - base[1], 0) + 1)) - 1
     for index in order:
-        each, before = units[index], rows[-1]
+        ampere, before = units[index], rows[-1]
         now: dict[int, int] = {}
         for a, bits in before.items():
-            now[a] = now.get(a, 0) | bits | ((bits << each) & within)
-            if a + each + base[0] <= most:
-                now[a + each] = now.get(a + each, 0) | bits
+            now[a] = now.get(a, 0) | bits | ((bits << ampere) & within)
+            if a + ampere + base[0] <= most:
+                now[a + ampere] = now.get(a + ampere, 0) | bits
         rows.append(now)
     evenest = [(a, b) for a, bits in rows[-1].items() for b in _evenest(bits, base, total, a)]
     best = min(_worst(base, total, a, b) for a, b in evenest)
     beyond = [(a, b) for a, bits in rows[-1].items() for b in _just_beyond(bits, base, total, a, best[0])]
-    second = min((each for a, b in beyond if (each := _worst(base, total, a, b))[0] > best[0]), default=None)
+    worse = [found for found in (_worst(base, total, a, b) for a, b in beyond) if found[0] > best[0]]
+    second = min(worse, default=None)
     return Balance(
         _shared(rows, order, units, currents_a, fixed_a, best),
         None if second is None else _shared(rows, order, units, currents_a, fixed_a, second),
