@@ -2,12 +2,17 @@
 
 import json
 from importlib.resources import files
+from pathlib import Path
 
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
 from sqlalchemy import create_engine, text
 
 from lumbek.exchange.job_file import read_job
 from tests.api.case import Api, new_id
+from tests.support.random_jobs import circuits
 
+FILES = Path(__file__).parents[1] / "files"
 HOUSE = (files("lumbek.services") / "demo_data" / "signal_box.json").read_bytes()
 BOATHOUSE = (files("lumbek.services") / "demo_data" / "boathouse.json").read_bytes()
 
@@ -176,3 +181,40 @@ class Boards(Api):
         self.assertEqual(view["boards"][1]["stated_a"], 18)
         names = {line["name"] for line in self.client.get(f"/api/jobs/{old}").json()["circuits"]}
         self.assertEqual(names, {"Shed sockets", "Shed lights", "Hall", "To the shed"})
+
+    def assert_comes_forward(self, raw: bytes, version: int) -> None:
+        """Kept as it was written then, a job comes forward to what its file does."""
+        documents = json.loads(raw)["circuits"]
+        job = self.take_in(raw).json()["id"]
+        # As numbers went then: the feeds that were made of it have gone, and come again.
+        wanted = self.client.get(f"/api/jobs/{job}/file").json()
+        engine = create_engine(self.url)
+        with engine.begin() as db:
+            db.execute(text("UPDATE job SET format = :v, house = '{}' WHERE id = :id"), {"v": version, "id": job})
+            rows = (
+                db.execute(text("SELECT id FROM circuit WHERE job_id = :id ORDER BY place"), {"id": job})
+                .scalars()
+                .all()
+            )
+            for circuit_id, document in zip(rows, documents, strict=False):
+                db.execute(
+                    text("UPDATE circuit SET format = :v, design = CAST(:d AS jsonb) WHERE id = :id"),
+                    {"v": version, "d": json.dumps(document["design"]), "id": circuit_id},
+                )
+            made = rows[len(documents) :]
+            db.execute(text("DELETE FROM circuit_revision WHERE circuit_id = ANY(:ids)"), {"ids": made})
+            db.execute(text("DELETE FROM circuit WHERE id = ANY(:ids)"), {"ids": made})
+        engine.dispose()
+        self.assertEqual(self.client.get(f"/api/jobs/{job}/file").json(), wanted)
+
+    def test_kept_jobs_of_older_versions_come_forward_as_their_files_do(self) -> None:
+        for name, version in (("boathouse_version_1.json", 1), ("signal_box_version_2.json", 2)):
+            self.assert_comes_forward((FILES / name).read_bytes(), version)
+
+    @settings(max_examples=8, deadline=None, suppress_health_check=list(HealthCheck))
+    @given(st.lists(circuits(), min_size=1, max_size=3))
+    def test_any_kept_job_comes_forward(self, drawn: list[dict]) -> None:
+        for number, each in enumerate(drawn, start=1):
+            each["design"]["number"] = number
+        job = {"format": "lumbek-job", "version": 2, "name": "Any", "circuits": drawn}
+        self.assert_comes_forward(json.dumps(job).encode(), 2)

@@ -59,6 +59,8 @@ class BoardView(Frozen):
     id: str
     fed_from: str
     lines: tuple[LineView, ...]
+    # Whether ratings stand in for loads that are not stated.
+    by_ratings: bool
     fault_ka: str
     groups: tuple[GroupView, ...]
 
@@ -124,6 +126,7 @@ def _board_view(house: House, board: Board) -> BoardView:
             )
             for line in (draw.demand_a if lines_of(house, board) == 3 else list(draw.demand_a)[:1])
         ),
+        by_ratings=not draw.stated,
         fault_ka="" if fault is None else show(fault),
         groups=tuple(groups),
     )

@@ -42,6 +42,7 @@ export function BoardFaces({ board, view, showing, picked, dark, tripped, onPick
             <b className="text-lg">{line.demand_a} A</b>
           </span>
         ))}
+        {shown.by_ratings && <span className="quiet text-sm">by ratings, where no loads are stated</span>}
       </div>
       <div className="flex items-stretch gap-2 rounded-box border-2 border-base-content/80 bg-base-200 p-2.5 max-md:flex-col">
         <button
