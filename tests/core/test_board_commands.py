@@ -105,6 +105,9 @@ class Commands(unittest.TestCase):
         new = added[0].groups[1].ways[-1]
         self.assertEqual(after({"op": "way", "way": new.id, "blank": True}, boards=added)[0].ways[-1].blank, True)
         self.assertEqual(after({"op": "drop-way", "way": new.id}, boards=added), TWO)
+        fitted = after({"op": "way", "way": new.id, "unused_a": 16}, boards=added)
+        self.assertEqual(fitted[0].ways[-1].device.rating_a, 16)
+        self.assertIsNone(after({"op": "way", "way": new.id, "unused_a": None}, boards=fitted)[0].ways[-1].device)
 
     def test_storeys(self) -> None:
         def storeys(*commands: dict) -> tuple[Storey, ...]:

@@ -129,6 +129,20 @@ class Leakage(unittest.TestCase):
     def test_an_rcd_that_nobody_has_read(self) -> None:
         self.assertEqual(self.verdict(1.0, rcd=Rcd()), OPEN)
 
+    def test_every_rcd_that_is_shared_bears_all_behind_it(self) -> None:
+        feed = circuit(9, "board", "Shed", None, of="distribution", rating_a=40, device=a_device(rating_a=40))
+        shed = circuit(5, "fixed", "Shed", 2, leakage_ma=6)
+        hall = circuit(6, "fixed", "Hall", 2, leakage_ma=4)
+        rccb = Device(standard="bs-en-61008", curve=None, rating_a=100, rcd=Rcd(rated_ma=30))
+        boards = [
+            board(group("GA", way(9), way(6), ma=None), main=rccb),
+            board(group("GB", way(5), ma=None), board_id="B2", fed_by="C9"),
+        ]
+        found = {each.id: (each.verdict, each.value) for each in judged_house(boards, feed, shed, hall).checks}
+        self.assertEqual((found["leakage-B1"], found["leakage-W9"]), ((FAIL, 10), (PASS, 6)))
+        unread = boards[0].model_copy(update={"main": rccb.model_copy(update={"rcd": "unknown"})})
+        self.assertEqual(asked(judged_house([unread, boards[1]], feed, shed, hall), "leakage-B1").verdict, OPEN)
+
     def test_a_moved_way_is_judged_in_both_groups(self) -> None:
         circuits = [circuit(n, "fixed", "Hall", 2, leakage_ma=4) for n in (1, 2, 3)]
         for first, second, verdicts in (((1, 2, 3), (), (FAIL, None)), ((1, 2), (3,), (PASS, PASS))):
@@ -165,6 +179,18 @@ class Ratings(unittest.TestCase):
         self.assertEqual(self.rccb(63, *rings), OPEN)
         self.assertEqual(self.rccb(40, *rings), FAIL)
         self.assertEqual(self.rccb(63, *rings, stated_a=50), PASS)
+
+    def test_a_way_lets_through_no_more_than_its_device(self) -> None:
+        feed = circuit(9, "board", "Shed", None, of="distribution", rating_a=32)
+        shed = [circuit(n, "fixed", "Shed", None, of="fixed-appliance", rating_a=32) for n in (5, 6, 7)]
+        boards = [
+            board(group("GA", way(9), rating_a=40)),
+            board(group("GB", *(way(n) for n in (5, 6, 7)), ma=None), board_id="B2", fed_by="C9"),
+        ]
+        for direct, verdict in ((False, PASS), (True, FAIL)):
+            seat = boards[0].model_copy(update={"groups": (group("GA", way(9, direct=direct), rating_a=40),)})
+            found = asked(judged_house([seat, boards[1]], feed, *shed), "rccb-GA")
+            self.assertEqual((found.verdict, found.value), (verdict, 96 if direct else 32))
 
     def test_main_switch(self) -> None:
         def verdict(book=BS, supply=SUPPLY, **more) -> Verdict:
@@ -304,11 +330,11 @@ class Itself(unittest.TestCase):
     def test_selectivity_of_a_board(self) -> None:
         for book in BOOKS:
             self.assertEqual(self.verdict("selectivity-B1", book=book), PASS)
-        unknown = SUPPLY.model_copy(update={"fault_current_ka": None, "ze_ohm": None})
-        self.assertEqual(self.verdict("selectivity-B1", supply=unknown), OPEN)
-        big = circuit(6, "fixed", "Hall", 60, rating_a=80)
-        self.assertEqual(self.verdict("selectivity-B1", big), FAIL)
-        self.assertEqual(self.verdict("selectivity-B1", big, state="as-found"), PASS)
+            unknown = SUPPLY.model_copy(update={"fault_current_ka": None, "ze_ohm": None})
+            self.assertEqual(self.verdict("selectivity-B1", supply=unknown, book=book), OPEN)
+            big = circuit(6, "fixed", "Hall", 60, rating_a=80)
+            self.assertEqual(self.verdict("selectivity-B1", big, book=book), FAIL)
+            self.assertEqual(self.verdict("selectivity-B1", big, book=book, state="as-found"), PASS)
 
 
 class InItsSeat(unittest.TestCase):

@@ -113,6 +113,8 @@ class SetWay(Change):
     direct: bool = False
     neutral_at: Id | None = None
     needs: tuple[Need, ...] = ()
+    # The rating of a breaker that is fitted and feeds nothing; None takes it out.
+    unused_a: RatingA | None = None
 
 
 class DropWay(Change):
@@ -244,8 +246,7 @@ def _changed(boards: Boards, command: BoardCommand) -> Boards:
             way = Way(id=free_id(boards))
             return _on_group(boards, command.group, lambda group: _with(group, ways=(*group.ways, way)))
         case SetWay():
-            said = command.said("way")
-            return _on_way(boards, command.way, lambda way: (_held(way, said),))
+            return _on_way(boards, command.way, lambda way: (_set_way(way, command),))
         case DropWay():
             return _on_way(boards, command.way, _drop_empty)
         case MoveWay():
@@ -359,6 +360,15 @@ def _surge(board: Board, said: Mapping[str, object]) -> Surge | str | None:
         return "unknown" if kind == "unknown" else None
     was = board.surge if isinstance(board.surge, Surge) else Surge()
     return Surge.model_validate({"type": kind or was.type, "lead_m": said.get("surge_lead_m", was.lead_m)})
+
+
+def _set_way(way: Way, command: SetWay) -> Way:
+    changes = command.said("way")
+    if "unused_a" in changes:
+        rating = changes.pop("unused_a")
+        fitted = Device(standard="bs-en-60898", curve="B", rating_a=rating, rcd=None) if rating else None
+        changes |= {"device": fitted, "blank": False} if fitted else {"device": None}
+    return _held(way, changes)
 
 
 def _set_group(group: Group, command: SetGroup) -> Group:

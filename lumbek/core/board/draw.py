@@ -17,12 +17,11 @@ class Draw:
     """Currents in A by line: connected, and with diversity; `stated` where every circuit says its loads.
 
     `unplaced` are single-phase circuits of which nobody has said on which of three lines they are: they count on
-    every line. `rated_a` is the sum of the ratings on the fullest line.
+    every line.
     """
 
     connected_a: Mapping[str, float]
     demand_a: Mapping[str, float]
-    rated_a: Mapping[str, float]
     stated: bool
     unstated: tuple[str, ...]
     unplaced: tuple[str, ...]
@@ -37,11 +36,6 @@ class Draw:
     def greatest_connected_a(self) -> float:
         """The connected load of the fullest line in A."""
         return max(self.connected_a.values(), default=0.0)
-
-    @property
-    def greatest_rated_a(self) -> float:
-        """The sum of the ratings on the fullest line in A."""
-        return max(self.rated_a.values(), default=0.0)
 
 
 def draw_of(
@@ -59,7 +53,6 @@ def draw_of(
     """
     lines: tuple[str, ...] = LINES if supply.phases == 3 else LINES[:1]
     by_class: dict[str, dict[str, list[float]]] = {line: {} for line in lines}
-    rated = dict.fromkeys(lines, 0.0)
     unstated, unplaced = [], list[str]()
     for member in members:
         draws = dict(member.draws)
@@ -76,7 +69,6 @@ def draw_of(
         if not member.stated:
             unstated.append(member.title)
         for each in on:
-            rated[each] += member.device.rating_a
             for kind, amperes in draws.items():
                 by_class[each].setdefault(kind, []).extend(amperes)
     demand, connected, steps = dict[str, float](), dict[str, float](), list[Step]()
@@ -99,7 +91,7 @@ def draw_of(
         demand[name] = total
         if len(lines) > 1 or steps:
             steps.append(Step(text=f"{name} together" if len(lines) > 1 else "Together", sum=f"{show(total, 1)} A"))
-    return Draw(connected, demand, rated, not unstated, tuple(unstated), tuple(unplaced), tuple(steps))
+    return Draw(connected, demand, not unstated, tuple(unstated), tuple(unplaced), tuple(steps))
 
 
 _NAMES = {

@@ -8,7 +8,7 @@ from lumbek.core.board.draw import Draw, draw_of
 from lumbek.core.board.member import Member, member_of
 from lumbek.core.circuit.graph import CircuitGraph
 from lumbek.core.model.ahead import Ahead
-from lumbek.core.model.board import Board, Group, Line, Storey, Way
+from lumbek.core.model.board import LINES, Board, Group, Line, Storey, Way
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.device import Device
 from lumbek.core.model.job import Job, JobCircuit
@@ -215,6 +215,34 @@ class House:
     def group_draws(self) -> Mapping[str, Draw]:
         """What each group draws with all boards behind it."""
         return {group.id: self.drawn_by(self.behind_group(group)) for board in self.boards for group in board.groups}
+
+    def most_through(self, ways: Iterable[Way], beside: Iterable[Board] = ()) -> float:
+        """Return the most that ways let through together, A on the fullest line: their devices' ratings.
+
+        A way that is linked straight, or behind a mere switch, lets through what its board can, or its circuit draws.
+        """
+        sums = dict.fromkeys(LINES if self.supply.phases == 3 else LINES[:1], 0.0)
+        for way in ways:
+            if not way.circuits:
+                continue
+            device = self.device_of(way)
+            behind = [board for key in way.circuits for board in self.hanging_on(key)]
+            if device is not None and self.rulebook.devices[device.standard].overload_protection:
+                most = device.rating_a
+            elif behind:
+                most = sum(self.most_through_board(board) for board in behind)
+            else:
+                most = self.drawn_by(self.members_in((way,))).greatest_a
+            single = all(self.members[key].phases == 1 for key in way.circuits)
+            for line in sums:
+                if not single or way.line is None or way.line == line:
+                    sums[line] += most
+        return max(sums.values()) + sum(self.most_through_board(board) for board in beside)
+
+    def most_through_board(self, board: Board) -> float:
+        """Return the most that a board lets through, A on its fullest line, boards beside it included."""
+        groups = [each for group in board.groups for each in self.hanging_on(group.id)]
+        return self.most_through(board.ways, [*groups, *self.hanging_on(board.id)])
 
     # A circuit as it sits
 

@@ -47,6 +47,7 @@ def check_rating(
     rating_a: float,
     guard: Device | None,
     draw: Draw,
+    most_a: float,
     said_a: float | None,
 ) -> Check:
     """In of a switch or RCCB >= the overcurrent device ahead, or >= all that can flow through it, A (536.4.202).
@@ -70,17 +71,19 @@ def check_rating(
             has_margin=False,
         )
     steps += [
-        Step(text="Ratings behind it together", sum=f"{show(draw.greatest_rated_a, 1)} A"),
+        Step(text="Ratings of the ways behind it together", sum=f"{show(most_a, 1)} A"),
         *draw.steps,
     ]
-    flows = draw.greatest_rated_a
-    if hold(flows, rating_a, "at most")[0] is Verdict.FAIL and (draw.stated or draw.greatest_a > rating_a):
-        flows = draw.greatest_a
-    elif hold(flows, rating_a, "at most")[0] is Verdict.FAIL and said_a is not None:
-        flows = said_a
-    elif hold(flows, rating_a, "at most")[0] is Verdict.FAIL:
-        missing = f"current of {draw.unstated[0]}: its loads are not stated"
-        return question.cannot_tell(house, (missing,), steps=tuple(steps), place=place)
+    drawn_a = min(draw.greatest_a, most_a)
+    flows = most_a
+    if hold(most_a, rating_a, "at most")[0] is Verdict.FAIL:
+        if draw.stated or drawn_a > rating_a:
+            flows = drawn_a
+        elif said_a is not None:
+            flows = said_a
+        else:
+            missing = f"current of {draw.unstated[0]}: its loads are not stated"
+            return question.cannot_tell(house, (missing,), steps=tuple(steps), place=place)
     exceeded = flows > rating_a and not draw.stated and said_a is None
     if exceeded and draw.unplaced:
         return question.cannot_tell(house, (f"line of {draw.unplaced[0]}",), steps=tuple(steps), place=place)
@@ -126,7 +129,16 @@ def _of_group(house: House, board: Board, group: Group) -> Check:
     if group.rating_a is None:
         return question.cannot_tell(house, (f"rated current of the RCCB of {title}",), place=place)
     guard = guard_within(house, board)
-    return check_rating(house, question, place, group.rating_a, guard, house.group_draws[group.id], group.stated_a)
+    return check_rating(
+        house,
+        question,
+        place,
+        group.rating_a,
+        guard,
+        house.group_draws[group.id],
+        house.most_through(group.ways, house.hanging_on(group.id)),
+        group.stated_a,
+    )
 
 
 def _of_main(house: House, board: Board) -> Check:
@@ -157,7 +169,14 @@ def _of_main(house: House, board: Board) -> Check:
     else:
         guard = guard_of(house, board)
     found = check_rating(
-        house, question, place, board.main.rating_a, guard, house.board_draws[board.id], board.stated_a
+        house,
+        question,
+        place,
+        board.main.rating_a,
+        guard,
+        house.board_draws[board.id],
+        house.most_through_board(board),
+        board.stated_a,
     )
     if board.main_poles is None and found.verdict is Verdict.PASS:
         return question.cannot_tell(

@@ -189,7 +189,7 @@ function WayFace({ way, shown, showing, picked, dark, off, onPick, onDrag, onDro
         ))}
       </span>
       {empty ? (
-        <span className={`grow py-4 max-md:py-1 ${dark ? "" : "quiet"}`}>{way.blank ? "blank" : way.device ? "unused" : "open"}</span>
+        <span className={`grow py-4 max-md:py-1 ${dark ? "" : "quiet"}`}>{way.blank ? "blank" : way.device ? `${plain(way.device.rating_a)} A unused` : "open"}</span>
       ) : (
         <>
           <span className="text-2xl leading-none font-bold max-md:order-3 max-md:ml-auto max-md:whitespace-nowrap">

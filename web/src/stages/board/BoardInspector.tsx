@@ -289,6 +289,17 @@ function WayFields({ view, board, way, tripped, onPick, onTrip, onCommand }: Pro
           options={job.circuits.filter((line) => !way.circuits.includes(keyOf(line.id))).map((line) => [keyOf(line.id), `${line.number} ${line.name}`] as const)}
           onCommit={(circuit) => void onCommand({ op: "seat", circuit, way: way.id })}
         />
+        {board.state === "as-found" && (
+          <Choice
+            name="Found here too"
+            caption="Found in this way too"
+            className="select-sm w-52"
+            value=""
+            blank="a borrowed way?"
+            options={job.circuits.filter((line) => !way.circuits.includes(keyOf(line.id))).map((line) => [keyOf(line.id), `${line.number} ${line.name}`] as const)}
+            onCommit={(circuit) => void onCommand({ op: "seat", circuit, way: way.id, also: true })}
+          />
+        )}
       </Row>
       <Row>
         <Choice name="Way poles" caption="Poles" className="select-sm w-28" value={way.poles ? String(way.poles) : ""} blank="not said" options={POLES} onCommit={(poles) => set({ poles: Number(poles) as 1 | 2 | 3 | 4 })} />
@@ -310,6 +321,11 @@ function WayFields({ view, board, way, tripped, onPick, onTrip, onCommand }: Pro
             onCommit={(chosen) => set({ neutral_at: chosen === own?.group.id ? null : chosen })}
           />
         )}
+        {way.circuits.some((key) => view.boards.some((each) => each.fed_by === key)) && (
+          <span className="pb-1">
+            <Tick words="linked straight to the bars, no device" checked={way.direct} onChange={(direct) => set({ direct })} />
+          </span>
+        )}
         {lines.length > 0 && (
           <Labelled label="Somebody would miss">
             <span className="flex flex-wrap">
@@ -329,6 +345,7 @@ function WayFields({ view, board, way, tripped, onPick, onTrip, onCommand }: Pro
             <span className="pb-1">
               <Tick words="closed by a blank" checked={way.blank} onChange={(blank) => set({ blank })} />
             </span>
+            <Figure name="Unused breaker" caption="Breaker fitted, unused" unit="A" placeholder="none" className="input-sm w-28" value={way.device?.rating_a} onCommit={(unused_a) => set({ unused_a })} />
             <button
               className="btn btn-ghost btn-sm"
               onClick={() => {
