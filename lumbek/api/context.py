@@ -6,6 +6,7 @@ from typing import Annotated
 
 from fastapi import Depends, Request
 
+from lumbek.services.boards import BoardService
 from lumbek.services.circuits import CircuitService
 from lumbek.services.errors import WrongTokenError
 from lumbek.services.jobs import JobService
@@ -29,6 +30,7 @@ class Services:
     database: Database
     sign_in: SignInService
     jobs: JobService
+    boards: BoardService
     circuits: CircuitService
     library: LibraryService
     testing: TestingService
@@ -43,6 +45,7 @@ class Services:
             database,
             SignInService(database, settings),
             JobService(database, results),
+            BoardService(database, results),
             CircuitService(database, results),
             LibraryService(database),
             TestingService(database, results),

@@ -9,9 +9,6 @@ from pydantic import AfterValidator, Field
 
 from lumbek.api.context import SignedInPerson, WithServices
 from lumbek.api.download import download, hands_out, takes
-from lumbek.core.board.commands import BoardCommand
-from lumbek.core.board.labels import BoardSheet
-from lumbek.core.board.propose import BoardProposals, Order
 from lumbek.core.choices import Choices, choices
 from lumbek.core.documents.schedule import Schedule
 from lumbek.core.model.job import Edition, JobHead, RulebookId
@@ -21,12 +18,10 @@ from lumbek.core.rulebooks.page import RulebookPage, rulebook_page
 from lumbek.core.survey.commands import JobCommand
 from lumbek.core.value import Frozen
 from lumbek.exchange.job_file import read_job, write_job
-from lumbek.exchange.labels_pdf import labels_pdf
-from lumbek.exchange.labels_svg import label_strip_svg
 from lumbek.exchange.schedule_csv import schedule_csv
 from lumbek.exchange.schedule_pdf import schedule_pdf
 from lumbek.exchange.typed_run import OFFERED_WORDS
-from lumbek.services.views import BoardsView, JobLine, JobView
+from lumbek.services.views import JobLine, JobView
 
 router = APIRouter(prefix="/api", tags=["jobs"])
 
@@ -44,16 +39,6 @@ class JobChange(Frozen):
     id: UUID
     version: int
     commands: Annotated[tuple[JobCommand, ...], Field(min_length=1, max_length=50)]
-
-
-class BoardsChange(Frozen):
-    """Commands on a job's boards, an id that their sender made, and the version they were made on."""
-
-    id: UUID
-    version: int
-    commands: Annotated[
-        tuple[Annotated[BoardCommand, Field(discriminator="op")], ...], Field(min_length=1, max_length=100)
-    ]
 
 
 EditionAsked = Annotated[Edition, Query()]
@@ -101,47 +86,6 @@ def open_job(job_id: UUID, services: WithServices, person: SignedInPerson) -> Jo
 def change_job(job_id: UUID, change: JobChange, services: WithServices, person: SignedInPerson) -> JobView:
     """Carry out commands on a job's head and supply; 409 with what stands now if someone else was first."""
     return services.jobs.command(person, job_id, change.id, change.version, change.commands)
-
-
-@router.get("/jobs/{job_id}/boards")
-def open_boards(job_id: UUID, services: WithServices, person: SignedInPerson) -> BoardsView:
-    """Open the boards of a job, with what its circuits share."""
-    return services.jobs.boards(person, job_id)
-
-
-@router.post("/jobs/{job_id}/boards/commands")
-def change_boards(job_id: UUID, change: BoardsChange, services: WithServices, person: SignedInPerson) -> BoardsView:
-    """Carry out commands on a job's boards and storeys; 409 with what stands now if someone else was first."""
-    return services.jobs.command_boards(person, job_id, change.id, change.version, change.commands)
-
-
-@router.get("/jobs/{job_id}/boards/proposals")
-def board_proposals(
-    job_id: UUID, services: WithServices, person: SignedInPerson, order: Order = "heavy-first"
-) -> BoardProposals:
-    """Propose boards from scratch in either school, and the least changes that put those as found right."""
-    return services.jobs.propose_boards(person, job_id, order)
-
-
-@router.get("/jobs/{job_id}/labels")
-def board_sheets(job_id: UUID, services: WithServices, person: SignedInPerson) -> list[BoardSheet]:
-    """Return what is written at each board: labels, notices, a note for who lives there."""
-    return list(services.jobs.board_sheets(person, job_id)[1])
-
-
-@router.get("/jobs/{job_id}/labels.pdf", response_class=Response, responses=hands_out("application/pdf"))
-def labels_as_pdf(job_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
-    """Hand out labels, circuit charts, notices and notes as PDF, in true size."""
-    name, sheets = services.jobs.board_sheets(person, job_id)
-    return download(labels_pdf(name, sheets), "application/pdf", f"{name} labels.pdf")
-
-
-@router.get("/jobs/{job_id}/labels.svg", response_class=Response, responses=hands_out("image/svg+xml"))
-def labels_as_svg(job_id: UUID, services: WithServices, person: SignedInPerson, board: int = 1) -> Response:
-    """Hand out the label strip of one board as SVG, in true size."""
-    name, sheets = services.jobs.board_sheets(person, job_id)
-    sheet = sheets[min(max(board, 1), len(sheets)) - 1]
-    return download(label_strip_svg(sheet).encode(), "image/svg+xml", f"{name} {sheet.board} labels.svg")
 
 
 @router.delete("/jobs/{job_id}", status_code=204)

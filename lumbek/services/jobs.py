@@ -7,13 +7,9 @@ from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
 from lumbek.core.answers import CircuitAnswer, insulation_mohm
-from lumbek.core.board.commands import BoardCommand, NumberByWay, NumberCircuit, carry_out_on_boards, numbers_after
-from lumbek.core.board.judge import judge_house
-from lumbek.core.board.labels import BoardSheet, sheet_of_board
-from lumbek.core.board.propose import BoardProposals, Order, propose_boards
 from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.documents.schedule import Schedule, make_schedule
-from lumbek.core.model.board import Board, Boards
+from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.core.model.supply import Supply
@@ -39,7 +35,7 @@ from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoun
 from lumbek.services.houses import bring_forward, house_in, key_of, renamed, seat_of
 from lumbek.services.results import Results
 from lumbek.services.sign_in import Person
-from lumbek.services.views import BoardsView, CircuitLine, JobLine, JobView
+from lumbek.services.views import CircuitLine, JobLine, JobView
 from lumbek.store import jobs as store
 from lumbek.store import people
 from lumbek.store.database import Database
@@ -65,6 +61,32 @@ def done_before(db: Session, person: Person, write_id: UUID, subject: UUID) -> U
     if found is None:
         raise BadInputError("This id has been used already; send another.")
     return found
+
+
+def hold_job(db: Session, person: Person, job_id: UUID, write_id: UUID, version: int) -> tuple[JobRow, bool]:
+    """Return a job, held for a write, and whether that write has been done before.
+
+    Raises ChangedMeanwhileError with what stands now for another version than this person saw.
+    """
+    row = need_job(db, person, job_id, lock=True)
+    if done_before(db, person, write_id, job_id) is not None:
+        return row, True
+    if row.version != version:
+        raise ChangedMeanwhileError(
+            f"{row.changed_by} changed this job while you worked on it.",
+            {"version": row.version, "head": head_of(row).model_dump(), "supply": row.supply, "house": row.house},
+        )
+    return row, False
+
+
+def keep_job(db: Session, person: Person, row: JobRow, head: JobHead, supply: Supply, boards: Boards) -> None:
+    """Put a job's new state down, with its revision."""
+    write_job(row, head, supply, boards)
+    row.version += 1
+    row.changed_by, row.changed_at = person.name, now()
+    store.keep_job_revision(db, row, job_document(head, supply, boards))
+    people.record(db, person.firm_id, person.user_id, "job-changed", str(row.id))
+    db.flush()
 
 
 def add_circuit_row(
@@ -135,19 +157,11 @@ class JobService:
     def command(
         self, person: Person, job_id: UUID, write_id: UUID, version: int, commands: tuple[JobCommand, ...]
     ) -> JobView:
-        """Carry out commands on a job's head and supply, all or none.
-
-        Raises ChangedMeanwhileError with what stands now, BadInputError for what cannot be.
-        """
+        """Carry out commands on a job's head and supply, all or none. Raises BadInputError for what cannot be."""
         with self._database.transaction() as db:
-            row = need_job(db, person, job_id, lock=True)
-            if done_before(db, person, write_id, job_id) is not None:
+            row, done = hold_job(db, person, job_id, write_id, version)
+            if done:
                 return self._view(db, row)
-            if row.version != version:
-                raise ChangedMeanwhileError(
-                    f"{row.changed_by} changed this job while you worked on it.",
-                    {"version": row.version, "head": head_of(row).model_dump(), "supply": row.supply},
-                )
             try:
                 head, supply = carry_out_on_job(head_of(row), supply_of(row), commands)
             except EditRefusedError as error:
@@ -155,95 +169,8 @@ class JobService:
             except ValidationError as error:
                 raise BadInputError("That cannot be.", problems_of(error)) from error
             rulebook_of(head)
-            self._keep(db, person, row, head, supply, boards_of(row))
+            keep_job(db, person, row, head, supply, boards_of(row))
             return self._view(db, row)
-
-    def boards(self, person: Person, job_id: UUID) -> BoardsView:
-        """Return the boards of a job, and everything there is to say of what its circuits share."""
-        with self._database.transaction() as db:
-            return self._boards_view(db, need_job(db, person, job_id))
-
-    def command_boards(
-        self, person: Person, job_id: UUID, write_id: UUID, version: int, commands: tuple[BoardCommand, ...]
-    ) -> BoardsView:
-        """Carry out commands on a job's boards, all or none.
-
-        Raises ChangedMeanwhileError with what stands now, BadInputError for what cannot be.
-        """
-        with self._database.transaction() as db:
-            row = need_job(db, person, job_id, lock=True)
-            if done_before(db, person, write_id, job_id) is not None:
-                return self._boards_view(db, row)
-            if row.version != version:
-                raise ChangedMeanwhileError(
-                    f"{row.changed_by} changed this job while you worked on it.",
-                    {"version": row.version, "house": row.house},
-                )
-            kept = boards_of(row)
-            circuits = tuple(key_of(circuit_id) for circuit_id, _ in store.circuit_versions(db, row.id))
-            boards, storeys = kept.boards, kept.storeys
-            try:
-                for command in commands:
-                    boards, storeys = carry_out_on_boards(boards, storeys, circuits, command)
-                    if isinstance(command, NumberCircuit | NumberByWay):
-                        self._number(db, person, row, boards, command)
-                changed = Boards(boards=boards, storeys=storeys)
-            except EditRefusedError as error:
-                raise BadInputError(str(error)) from error
-            except ValidationError as error:
-                raise BadInputError("That cannot be.", problems_of(error)) from error
-            self._keep(db, person, row, head_of(row), supply_of(row), changed)
-            return self._boards_view(db, row)
-
-    def _number(
-        self, db: Session, person: Person, job: JobRow, boards: tuple[Board, ...], command: NumberCircuit | NumberByWay
-    ) -> None:
-        """Give circuits their numbers; each that changes is a new state of that circuit."""
-        rows = {key_of(row.id): row for row in store.circuits_of(db, job.id, lock=True)}
-        numbers = {key: int(row.design["number"]) for key, row in rows.items()}
-        for key, number in numbers_after(boards, numbers, command).items():
-            row = rows[key]
-            if number != numbers[key]:
-                write_design(row, design_of(row).model_copy(update={"number": number}))
-                undo_to, row.version = row.version, row.version + 1
-                row.changed_by, row.changed_at = person.name, now()
-                store.keep_circuit_revision(db, row, undo_to)
-        db.flush()
-
-    def propose_boards(self, person: Person, job_id: UUID, order: Order) -> BoardProposals:
-        """Return what the boards of a job could be, all of it worked out."""
-        with self._database.transaction() as db:
-            house = house_in(db, self._results, need_job(db, person, job_id))
-        return propose_boards(house, order)
-
-    def board_sheets(self, person: Person, job_id: UUID) -> tuple[str, tuple[BoardSheet, ...]]:
-        """Return the job's name and what is written at each of its boards."""
-        with self._database.transaction() as db:
-            row = need_job(db, person, job_id)
-            house = house_in(db, self._results, row)
-            return head_of(row).name, tuple(sheet_of_board(house, board) for board in house.boards)
-
-    def _keep(self, db: Session, person: Person, row: JobRow, head: JobHead, supply: Supply, boards: Boards) -> None:
-        """Put a job's new state down, with its revision."""
-        write_job(row, head, supply, boards)
-        row.version += 1
-        row.changed_by, row.changed_at = person.name, now()
-        store.keep_job_revision(db, row, job_document(head, supply, boards))
-        people.record(db, person.firm_id, person.user_id, "job-changed", str(row.id))
-        db.flush()
-
-    def _boards_view(self, db: Session, row: JobRow) -> BoardsView:
-        house = house_in(db, self._results, row)
-        return BoardsView(
-            job_id=row.id,
-            version=row.version,
-            boards=house.boards,
-            storeys=house.storeys,
-            rooms=tuple(sorted({room for member in house.members.values() for room in member.rooms if room})),
-            result=judge_house(house),
-            changed_by=row.changed_by,
-            changed_at=row.changed_at,
-        )
 
     def remove(self, person: Person, job_id: UUID) -> None:
         """Take a job off the list; nothing of it is deleted."""

@@ -1,0 +1,70 @@
+"""The boards of a job: what its circuits share, proposals, and what is written at them."""
+
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Response
+from pydantic import Field
+
+from lumbek.api.context import SignedInPerson, WithServices
+from lumbek.api.download import download, hands_out
+from lumbek.core.board.commands import BoardCommand
+from lumbek.core.board.labels import BoardSheet
+from lumbek.core.board.propose import BoardProposals, Order
+from lumbek.core.value import Frozen
+from lumbek.exchange.labels_pdf import labels_pdf
+from lumbek.exchange.labels_svg import label_strip_svg
+from lumbek.services.views import BoardsView
+
+router = APIRouter(prefix="/api", tags=["boards"])
+
+
+class BoardsChange(Frozen):
+    """Commands on a job's boards, an id that their sender made, and the version they were made on."""
+
+    id: UUID
+    version: int
+    commands: Annotated[
+        tuple[Annotated[BoardCommand, Field(discriminator="op")], ...], Field(min_length=1, max_length=100)
+    ]
+
+
+@router.get("/jobs/{job_id}/boards")
+def open_boards(job_id: UUID, services: WithServices, person: SignedInPerson) -> BoardsView:
+    """Open the boards of a job, with what its circuits share."""
+    return services.boards.open(person, job_id)
+
+
+@router.post("/jobs/{job_id}/boards/commands")
+def change_boards(job_id: UUID, change: BoardsChange, services: WithServices, person: SignedInPerson) -> BoardsView:
+    """Carry out commands on a job's boards and storeys; 409 with what stands now if someone else was first."""
+    return services.boards.command(person, job_id, change.id, change.version, change.commands)
+
+
+@router.get("/jobs/{job_id}/boards/proposals")
+def board_proposals(
+    job_id: UUID, services: WithServices, person: SignedInPerson, order: Order = "heavy-first"
+) -> BoardProposals:
+    """Propose boards from scratch in either school, and the least changes that put those as found right."""
+    return services.boards.propose(person, job_id, order)
+
+
+@router.get("/jobs/{job_id}/labels")
+def board_sheets(job_id: UUID, services: WithServices, person: SignedInPerson) -> list[BoardSheet]:
+    """Return what is written at each board: labels, notices, a note for who lives there."""
+    return list(services.boards.sheets(person, job_id)[1])
+
+
+@router.get("/jobs/{job_id}/labels.pdf", response_class=Response, responses=hands_out("application/pdf"))
+def labels_as_pdf(job_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
+    """Hand out labels, circuit charts, notices and notes as PDF, in true size."""
+    name, sheets = services.boards.sheets(person, job_id)
+    return download(labels_pdf(name, sheets), "application/pdf", f"{name} labels.pdf")
+
+
+@router.get("/jobs/{job_id}/labels.svg", response_class=Response, responses=hands_out("image/svg+xml"))
+def labels_as_svg(job_id: UUID, services: WithServices, person: SignedInPerson, board: int = 1) -> Response:
+    """Hand out the label strip of one board as SVG, in true size."""
+    name, sheets = services.boards.sheets(person, job_id)
+    sheet = sheets[min(max(board, 1), len(sheets)) - 1]
+    return download(label_strip_svg(sheet).encode(), "image/svg+xml", f"{name} {sheet.board} labels.svg")
