@@ -19,7 +19,7 @@ class Tree:
     """The boards as they grow, circuit by circuit: those with the same things ahead share them."""
 
     def __init__(self) -> None:
-        self.boards: list[Document] = [{"id": "B1", "name": "Main board", "groups": []}]
+        self.boards: list[Document] = [{"id": "B1", "name": "Main board", "state": "as-found", "groups": []}]
         # The circuits that feed boards, which version 2 had no place for.
         self.feeders: list[Document] = []
         self._known: dict[tuple[_Place, str], _Place] = {}
@@ -118,6 +118,7 @@ class Tree:
                 {
                     "id": f"B{len(self.boards) + 1}",
                     "name": name or f"Board {len(self.boards) + 1}",
+                    "state": "as-found",
                     "main": device,
                     "beside": above["id"],
                     "beside_group": group,
@@ -141,7 +142,9 @@ class Tree:
             self.feeders.append({"id": key, "design": _feeder(name, device, feeds)})
             board = f"B{len(self.boards) + 1}"
             title = f"Board {len(self.boards) + 1}"
-            self.boards.append({"id": board, "name": title, "main": None, "fed_by": key, "groups": []})
+            self.boards.append(
+                {"id": board, "name": title, "state": "as-found", "main": None, "fed_by": key, "groups": []}
+            )
             return len(self.boards) - 1, None
 
         found = self._remember(at, ["feed", device, said], make)
@@ -158,6 +161,8 @@ class Tree:
                 groups.append(plain)
         else:
             plain = groups[at[1]]
+            # An RCD by name is one; of those without, each circuit may have meant another.
+            plain["unsure"] = bool(plain["ways"]) and not plain["name"]
         plain["ways"].append({"id": self._id("W"), "circuits": [key], "direct": direct})
 
     def _id(self, letter: str) -> str:

@@ -67,6 +67,17 @@ class Division(unittest.TestCase):
         unknown = board(group("GA", *(way(n) for n in (1, 3)), rcd="unknown"))
         self.assertEqual(self.verdict(unknown, circuits=(LIGHTS_UP, LIGHTS_DOWN)), OPEN)
 
+    def test_circuits_that_only_said_they_share_one_may_share_several(self) -> None:
+        leaky = [circuit(n, "fixed", "Hall", 30, leakage_ma=5, rating_a=32) for n in (5, 6, 7)]
+        alarms = circuit(8, "fixed", "Hall", 0.1, of="alarms", rating_a=6)
+        everything = (*FOUR, *leaky, alarms)
+        for unsure, verdict in ((True, OPEN), (False, FAIL)):
+            shared = board(group("GA", *(way(each.number) for each in everything), unsure=unsure))
+            found = {each.id: each.verdict for each in judged_house([shared], *everything).checks}
+            for check_id in ("division", "leakage-GA", "rccb-GA"):
+                self.assertEqual(found[check_id], verdict, check_id)
+            self.assertEqual(found["alarms"], OPEN if unsure else PASS)
+
     def test_a_medical_need_stands_alone(self) -> None:
         for needs, verdict in ((("medical",), FAIL), (("freezer",), PASS)):
             shared = board(group("GA", way(1, needs=needs), way(4)), group("GB", way(2), way(3)))

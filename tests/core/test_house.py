@@ -50,6 +50,23 @@ class OfVersion2(unittest.TestCase):
                         (old.id, old.verdict, old.value, old.limit), (new.id, new.verdict, new.value, new.limit)
                     )
 
+    def test_whether_circuits_meant_one_rcd_or_several_alike_is_not_made_up(self) -> None:
+        def groups(*ahead: list[dict], shared: bool = False) -> list[tuple[int, bool]]:
+            rcd = {"rated_ma": 30, "shared": True} if shared else None
+            drawn = [
+                {"design": {"device": {"standard": "bs-en-60898", "rcd": rcd}, "ahead": each}, "readings": []}
+                for each in ahead
+            ]
+            boards = make_job(version_2(drawn)).boards
+            return [(len(each.ways), each.unsure) for board in boards for each in board.groups if each.rcd is not None]
+
+        rccb = {"device": {"standard": "bs-en-61008", "curve": None, "rating_a": 63, "rcd": {"rated_ma": 30}}}
+        self.assertEqual(groups([], [], shared=True), [(2, True)])
+        self.assertEqual(groups([], shared=True), [(1, False)])
+        self.assertEqual(groups([rccb], [rccb]), [(2, True)])
+        self.assertEqual(groups([{"name": "RCD 1", **rccb}], [{"name": "RCD 1", **rccb}]), [(2, False)])
+        self.assertEqual(groups([{"name": "RCD 1", **rccb}], [{"name": "RCD 2", **rccb}]), [(1, False), (1, False)])
+
 
 if __name__ == "__main__":
     unittest.main()

@@ -85,6 +85,7 @@ class SetGroup(Change):
     delayed: bool = False
     rating_a: RatingA | None = None
     stated_a: CurrentA | None = None
+    unsure: bool = False
 
 
 class DropGroup(Change):
@@ -373,7 +374,9 @@ def _set_way(way: Way, command: SetWay) -> Way:
 
 def _set_group(group: Group, command: SetGroup) -> Group:
     said = command.said("group")
-    changes: dict[str, object] = {name: said[name] for name in ("name", "rating_a", "stated_a") if name in said}
+    changes: dict[str, object] = {
+        name: said[name] for name in ("name", "rating_a", "stated_a", "unsure") if name in said
+    }
     rcd = group.rcd
     if "rcd" in said:
         known = rcd if isinstance(rcd, Rcd) else Rcd(rated_ma=30, type="A")

@@ -29,6 +29,7 @@ def check_division(house: House, found: list[Trip] | None = None) -> Check:
     shared = [trip for trip in found if len(trip.circuits) > 1 and not _feeds_a_board(house, trip)]
     steps = [_step(trip) for trip in shared]
     bad = [trip for trip in shared if trip.dark_storeys or trip.dark_rooms or ("medical" in trip.needs)]
+    unsure, bad = next((trip for trip in bad if trip.unsure), None), [trip for trip in bad if not trip.unsure]
     worst = worst_trip(bad) or worst_trip(found)
     place = None if worst is None else Place(kind=worst.kind, id=worst.id, name=worst.title)
     if bad:
@@ -41,6 +42,9 @@ def check_division(house: House, found: list[Trip] | None = None) -> Check:
         else:
             answer = f"{worst.title} takes a medical need along with other circuits"
         return QUESTION.check(house, Verdict.FAIL, answer, place=place, steps=tuple(steps))
+    if unsure is not None:
+        what = f"RCD that each circuit of {unsure.title} is behind: there may be several alike"
+        return QUESTION.cannot_tell(house, (what,), steps=tuple(steps), place=place)
     if any(_might(trip) for trip in shared):
         return QUESTION.cannot_tell(house, (_ROOMS,), steps=tuple(steps), place=place)
     unknown = [
@@ -84,6 +88,9 @@ def check_alarms(house: House) -> Check:
         seat = house.seats[member.key]
         others = [each for each in house.behind_group(seat.group) if each.key != member.key]
         if seat.group.rcd is not None and others:
+            if seat.group.unsure:
+                what = f"RCD that {member.title} is behind, and with what: there may be several alike"
+                return ALARMS.cannot_tell(house, (what,), place=house.group_place(seat.board, seat.group))
             silent = f"{others[0].title} can trip the RCD that feeds them"
             return ALARMS.check(
                 house,

@@ -39,7 +39,8 @@ def seated(boards: tuple[Board, ...], circuits: Iterable[str], place: str = "") 
     """
     keys = dict.fromkeys(circuits)
     if not boards:
-        boards = (Board(id="B1", name="Main board", place=place),)
+        # What nobody has described is as it was found.
+        boards = (Board(id="B1", name="Main board", place=place, state="as-found"),)
     lost = {key for board in boards for way in board.ways for key in way.circuits} - keys.keys()
     gone = any(board.fed_by is not None and board.fed_by not in keys for board in boards)
     if lost or gone:
@@ -357,7 +358,7 @@ class House:
         rating = group.rating_a or _LARGEST_RCCB_A
         device = Device(standard="bs-en-61008", curve=None, rating_a=rating, rcd=group.rcd)
         draw = self.group_draws[group.id]
-        flows = draw.greatest_a if draw.stated else group.stated_a
+        flows = draw.greatest_a if draw.stated and not group.unsure else group.stated_a
         return (Ahead(name=group.name or "RCD of the group", device=device, current_a=_stateable(flows)),)
 
     def _behind_rcd(self, group: Group, ahead: tuple[Ahead, ...], device: Device) -> tuple[tuple[Ahead, ...], Device]:

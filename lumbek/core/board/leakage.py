@@ -9,7 +9,7 @@ from lumbek.core.board.trips import way_title
 from lumbek.core.model.device import Rcd, Unknown
 from lumbek.core.numbers import plain, show
 from lumbek.core.question import Question
-from lumbek.core.result import Check, Place, Step
+from lumbek.core.result import Check, Place, Step, Verdict, hold
 
 
 @dataclass(frozen=True)
@@ -19,6 +19,7 @@ class _Shared:
     place: Place
     rcd: Rcd | Unknown
     members: Iterable[Member]
+    unsure: bool = False
 
 
 def _shared(house: House) -> Iterator[_Shared]:
@@ -29,7 +30,7 @@ def _shared(house: House) -> Iterator[_Shared]:
             yield _Shared(house.board_place(board), main.rcd, house.behind_board(board))
         for group in board.groups:
             if group.rcd is not None and any(way.circuits for way in group.ways):
-                yield _Shared(house.group_place(board, group), group.rcd, house.behind_group(group))
+                yield _Shared(house.group_place(board, group), group.rcd, house.behind_group(group), group.unsure)
             for way in group.ways:
                 device = house.device_of(way)
                 if device is not None and device.rcd is not None and any(map(house.hanging_on, way.circuits)):
@@ -50,9 +51,13 @@ def _check(house: House, shared: _Shared) -> Check:
         return question.cannot_tell(house, (f"rated residual current of {place.name}",), steps=steps, place=place)
     part = house.rulebook.data.residual.leakage_fraction
     limit = part * rcd.rated_ma
+    total = sum(leak for _, leak in leaks)
+    if shared.unsure and hold(total, limit, "at most")[0] is Verdict.FAIL:
+        what = f"RCD that each circuit of {place.name} is behind: there may be several alike"
+        return question.cannot_tell(house, (what,), steps=steps, place=place)
     return question.held(
         house,
-        sum(leak for _, leak in leaks),
+        total,
         limit,
         "at most",
         "{value} mA, limit {limit} mA",

@@ -129,7 +129,7 @@ def _of_group(house: House, board: Board, group: Group) -> Check:
     if group.rating_a is None:
         return question.cannot_tell(house, (f"rated current of the RCCB of {title}",), place=place)
     guard = guard_within(house, board)
-    return check_rating(
+    found = check_rating(
         house,
         question,
         place,
@@ -139,6 +139,10 @@ def _of_group(house: House, board: Board, group: Group) -> Check:
         house.most_through(group.ways, house.hanging_on(group.id)),
         group.stated_a,
     )
+    if group.unsure and found.verdict is Verdict.FAIL:
+        what = f"RCD that each circuit of {title} is behind: there may be several alike"
+        return question.cannot_tell(house, (what,), steps=found.steps, place=place)
+    return found
 
 
 def _of_main(house: House, board: Board) -> Check:

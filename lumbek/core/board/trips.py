@@ -29,6 +29,8 @@ class Trip(Frozen):
     circuits: tuple[str, ...]
     lost: tuple[Lost, ...]
     needs: tuple[Need, ...]
+    # Whether it is not sure that all of these go together.
+    unsure: bool
     # Storeys that lose lights and sockets together; rooms that do, whatever storey they are on.
     dark_storeys: tuple[str, ...]
     dark_rooms: tuple[str, ...]
@@ -125,6 +127,7 @@ def _trip(
             for room, what in sorted(by_room.items(), key=lambda each: (house.storey_of(each[0]), each[0]))
         ),
         needs=tuple(sorted(needs)),
+        unsure=any(group.unsure and group.id == part for group in board.groups),
         dark_storeys=tuple(name for name, what in storeys.items() if both <= what),
         dark_rooms=tuple(sorted(room for room, what in by_room.items() if both <= what)),
     )

@@ -59,6 +59,8 @@ class Group(Frozen):
     rating_a: RatingA | None = None
     # What is known to flow through it where the loads are not stated.
     stated_a: CurrentA | None = None
+    # Each circuit said that it shares such an RCD, and nobody which: there may be several alike.
+    unsure: bool = False
     ways: Annotated[tuple[Way, ...], Field(max_length=MOST_WAYS)] = ()
 
 

@@ -209,6 +209,11 @@ function GroupFields({ view, board, picked, tripped, onTrip, onCommand }: Props 
           </span>
         </>
       )}
+      {group.unsure && (
+        <button className="btn btn-sm btn-primary" onClick={() => set({ unsure: false })}>
+          All of these are behind this one RCD
+        </button>
+      )}
       <button className="btn btn-sm" onClick={() => void onCommand({ op: "add-way", group: group.id })}>
         Add a way
       </button>
