@@ -13,6 +13,8 @@ from lumbek import __version__
 from lumbek.core.answers import Totals, answer_circuits
 from lumbek.core.board.house import house_of_job
 from lumbek.core.board.judge import judge_house
+from lumbek.core.board.labels import sheet_of_board
+from lumbek.core.board.propose import propose_boards
 from lumbek.core.choosing.propose import propose
 from lumbek.core.documents.schedule import make_schedule
 from lumbek.core.result import Verdict
@@ -21,6 +23,7 @@ from lumbek.core.survey.judgement import judge_supply
 from lumbek.exchange.figures import without_noise
 from lumbek.exchange.job_file import JobFileError, job_schema, read_job
 from lumbek.exchange.job_stream import JobStream
+from lumbek.exchange.labels_svg import label_strip_svg
 from lumbek.exchange.schedule_csv import schedule_csv
 from lumbek.exchange.text_report import check_lines, circuit_lines, proposal_lines
 
@@ -46,6 +49,11 @@ def main(arguments: list[str] | None = None) -> int:
     proposing.add_argument("--circuit", type=int, help="only the circuit of this number")
     schedule = commands.add_parser("schedule", help="print the schedule of a job file as CSV")
     schedule.add_argument("job", type=Path)
+    boards = commands.add_parser("boards", help="print proposals for the boards of a job, and what is written at them")
+    boards.add_argument("job", type=Path)
+    labels = commands.add_parser("labels", help="print the label strip of a board as SVG, in true size")
+    labels.add_argument("job", type=Path)
+    labels.add_argument("--board", type=int, default=1, help="which board of the job, 1 for the first")
     commands.add_parser("schema", help="print the JSON Schema of the job file")
     given = parser.parse_args(arguments)
     if given.command == "schema":
@@ -81,6 +89,8 @@ def _answer(given: argparse.Namespace, path: Path) -> int:
             print(schedule_csv(make_schedule(read_job(path.read_bytes()))), end="")
         elif given.command == "propose":
             return _print_proposals(given, JobStream(path))
+        elif given.command in ("boards", "labels"):
+            return _print_boards(given, JobStream(path))
         elif given.text:
             return _EXIT[_print_text(JobStream(path))]
         else:
@@ -138,6 +148,21 @@ def _print_proposals(given: argparse.Namespace, stream: JobStream) -> int:
     if not found and given.circuit is not None:
         print(f"{given.job}: there is no circuit {given.circuit} in it", file=sys.stderr)
         return BAD_INPUT
+    return 0
+
+
+def _print_boards(given: argparse.Namespace, stream: JobStream) -> int:
+    """Print proposals and what is written at every board as JSON, or the label strip of one as SVG."""
+    house = house_of_job(stream.head, stream.circuits())
+    sheets = [sheet_of_board(house, board) for board in house.boards]
+    if given.command == "boards":
+        answer = {"proposals": propose_boards(house), "sheets": sheets}
+        print(json.dumps(answer, default=lambda each: each.model_dump(mode="json"), ensure_ascii=False))
+        return 0
+    if not 1 <= given.board <= len(sheets):
+        print(f"{given.job}: there is no board {given.board} in it, of {len(sheets)}", file=sys.stderr)
+        return BAD_INPUT
+    print(label_strip_svg(sheets[given.board - 1]), end="")
     return 0
 
 

@@ -51,6 +51,15 @@ class BoardPage(BrowserCase):
         page.until(lambda: self.group_of("8 Bilge") == "G2")
         page.saved()
 
+    def test_a_way_is_dragged_into_another_group(self) -> None:
+        page = self.board()
+        here, there = self.way("8 Bilge"), self.way("10 Slipway")
+        ActionChains(page.browser).drag_and_drop(here, there).perform()
+        page.until(lambda: self.group_of("8 Bilge") == "G3")
+        page.button("Undo")
+        page.until(lambda: self.group_of("8 Bilge") == "G2")
+        page.saved()
+
     def test_a_device_pressed_as_if_it_tripped_darkens_its_rooms(self) -> None:
         page = self.board()
         self.pick("9 Boat store lights")

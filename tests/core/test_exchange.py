@@ -127,6 +127,16 @@ class Shell(unittest.TestCase):
         for words in ("then it complies", "m by voltage drop", "16/6 mm², 45 A: Cable capacity", "protect RCBO type B"):
             self.assertIn(words, text)
 
+    def test_boards_and_labels(self) -> None:
+        code, out, _ = lumbek("boards", str(HOUSE))
+        answer = json.loads(out)
+        self.assertEqual((code, [each["board"] for each in answer["sheets"]]), (0, ["House board", "Studio board"]))
+        self.assertEqual(answer["proposals"]["layouts"][0]["count"]["rcbos"], 9)
+        code, out, _ = lumbek("labels", "--board", "2", str(HOUSE))
+        self.assertEqual((code, out.startswith("<svg"), "Studio" in out), (0, True, True))
+        code, out, err = lumbek("labels", "--board", "3", str(HOUSE))
+        self.assertEqual((code, out, "no board 3" in err), (2, "", True))
+
     def test_proposals_of_a_circuit_that_is_not_there(self) -> None:
         code, out, err = lumbek("propose", "--circuit", "77", str(HOUSE))
         self.assertEqual((code, out), (2, ""))
