@@ -22,7 +22,7 @@ from lumbek.exchange.upgrade import CURRENT
 from lumbek.services.clock import now
 from lumbek.services.documents import design_of, head_of, supply_of, write_design
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
-from lumbek.services.houses import bring_forward, house_in, key_of, lone, seat_of
+from lumbek.services.houses import house_in, key_of, lone, seat_of
 from lumbek.services.jobs import add_circuit_row, done_before, need_job
 from lumbek.services.results import Results
 from lumbek.services.sign_in import Person
@@ -253,12 +253,14 @@ class CircuitService:
 
 def need_circuit(db: Session, person: Person, circuit_id: UUID, lock: bool = False) -> tuple[CircuitRow, JobRow]:
     """Return a circuit of the person's firm with its job. Raises NotFoundError, for another firm's circuits too."""
-    found = store.find_circuit(db, person.firm_id, circuit_id, lock)
+    found = store.find_circuit(db, person.firm_id, circuit_id)
+    if found is not None and found[1].format < CURRENT:
+        # The job before its circuits: whoever else brings it forward holds them in the same order.
+        need_job(db, person, found[1].id, lock=True)
+    if found is not None and lock:
+        found = store.find_circuit(db, person.firm_id, circuit_id, lock)
     if found is None:
         raise NotFoundError("There is no such circuit here.")
-    if found[1].format < CURRENT:
-        bring_forward(db, need_job(db, person, found[1].id, lock=True))
-        db.refresh(found[0])
     return found
 
 

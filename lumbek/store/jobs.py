@@ -47,7 +47,7 @@ def names_ever(db: Session, firm_id: UUID) -> set[str]:
 def find_job(db: Session, firm_id: UUID, job_id: UUID, lock: bool = False) -> JobRow | None:
     """Return a job of this firm; with `lock`, held against other writers until the transaction ends."""
     query = _jobs_of(firm_id).where(JobRow.id == job_id)
-    return db.scalar(query.with_for_update() if lock else query)
+    return db.scalar(query.with_for_update().execution_options(populate_existing=True) if lock else query)
 
 
 def keep_job_revision(db: Session, job: JobRow, document: dict[str, Any]) -> None:
@@ -59,7 +59,7 @@ def circuits_of(db: Session, job_id: UUID, lock: bool = False) -> list[CircuitRo
     """Return a job's circuits in their order; with `lock`, held against other writers."""
     query = select(CircuitRow).where(CircuitRow.job_id == job_id, CircuitRow.removed_at.is_(None))
     query = query.order_by(CircuitRow.place, CircuitRow.id)
-    return list(db.scalars(query.with_for_update() if lock else query))
+    return list(db.scalars(query.with_for_update().execution_options(populate_existing=True) if lock else query))
 
 
 def circuit_versions(db: Session, job_id: UUID) -> list[tuple[UUID, int]]:
@@ -88,7 +88,8 @@ def find_circuit(db: Session, firm_id: UUID, circuit_id: UUID, lock: bool = Fals
         )
     )
     if lock:
-        query = query.with_for_update(of=CircuitRow)
+        # What has been read before may have changed by the time it is held.
+        query = query.with_for_update(of=CircuitRow).execution_options(populate_existing=True)
     row = db.execute(query).first()
     return None if row is None else (row[0], row[1])
 
