@@ -22,7 +22,7 @@ from lumbek.exchange.upgrade import CURRENT
 from lumbek.services.clock import now
 from lumbek.services.documents import design_of, head_of, supply_of, write_design
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
-from lumbek.services.houses import house_in, key_of, lone, seat_of
+from lumbek.services.houses import house_in, key_of, lone, seat_of, shares_rcd
 from lumbek.services.jobs import add_circuit_row, done_before, need_job
 from lumbek.services.results import Results
 from lumbek.services.sign_in import Person
@@ -33,7 +33,6 @@ from lumbek.store.database import Database
 from lumbek.store.models import CircuitRevision, CircuitRow, JobRow, LibraryCircuit
 
 _MOST_NUMBER = 9999
-_AHEAD = ("add-ahead", "ahead", "drop-ahead")
 
 
 @dataclass(frozen=True)
@@ -98,7 +97,7 @@ class CircuitService:
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
             head, design = head_of(job), design_of(row)
-            changed = _changed(head, design, commands).circuit
+            changed = _changed(head, design, commands, shares_rcd(job, row.id)).circuit
             house = house_in(db, self._results, job, [row])
         placed = house.placed(key_of(row.id), changed)
         return Preview(design=placed, result=judge_circuit(house.rulebook, house.supply, placed))
@@ -117,7 +116,7 @@ class CircuitService:
                 return self._view(db, row, job)
             _hold(row, version)
             design = design_of(row)
-            edited = _changed(head_of(job), design, commands)
+            edited = _changed(head_of(job), design, commands, shares_rcd(job, row.id))
             # What changes nothing is no state to go back to.
             same = edited.circuit == design
             view = self._view(db, row, job) if same else self._keep(db, person, row, job, edited.circuit, row.version)
@@ -194,11 +193,7 @@ class CircuitService:
             head = head_of(job)
             house = house_in(db, self._results, job, [row])
             placed = house.placed(key_of(row.id), design_of(row))
-        found = propose(house.rulebook, house.supply, placed, head.protection_school)
-        # What is ahead is mended where it is: a feed is a circuit of its own.
-        return found.model_copy(
-            update={"mends": tuple(each for each in found.mends if each.design.ahead == placed.ahead)}
-        )
+        return propose(house.rulebook, house.supply, placed, head.protection_school)
 
     def calculation(self, person: Person, circuit_id: UUID) -> CalculationSheet:
         """Return the calculation sheet of a circuit."""
@@ -271,20 +266,19 @@ def _need_library(db: Session, person: Person, library_id: UUID) -> LibraryCircu
     return row
 
 
-def _changed(head: JobHead, design: Circuit, commands: tuple[Command, ...]) -> Edited:
+def _changed(head: JobHead, design: Circuit, commands: tuple[Command, ...], shares: bool) -> Edited:
     """Return the design after commands. Raises BadInputError where the circuit does not allow one.
 
-    What is ahead of a circuit and what it shares follow from the boards, and are not its own to say.
+    What is ahead of a circuit and what it shares follow from the boards, and are not its own to say; a design that is
+    taken may name the RCD that the circuit `shares` already.
     """
-    if any(command.op in _AHEAD or getattr(command, "ahead", None) is not None for command in commands):
-        raise BadInputError("What stands ahead of a circuit follows from the board: change it there.")
     if any(command.op == "circuit" and "number" in command.model_fields_set for command in commands):
         raise BadInputError("A circuit's number is that of its way: change it on the board.")
     try:
         edited = carry_out(rulebook_of(head), design, commands)
         took = any(command.op == "take" for command in commands)
         rcd = edited.circuit.device.known_rcd
-        if rcd is not None and rcd.shared and not took:
+        if rcd is not None and rcd.shared and not (took and shares):
             raise BadInputError("An RCD that circuits share is that of their group: put them into one at the board.")
         if not took:
             return edited

@@ -65,6 +65,12 @@ def seat_of(house: House, row: CircuitRow, job: JobRow, design: Circuit) -> tupl
     return Source(row.id, row.version, house_key(head_of(job), supply_of(job)), seat), placed
 
 
+def shares_rcd(job: JobRow, circuit_id: UUID) -> bool:
+    """Whether a circuit is in a way behind an RCD of its group."""
+    groups = (group for board in boards_of(job).boards for group in board.groups)
+    return any(group.rcd is not None and key_of(circuit_id) in way.circuits for group in groups for way in group.ways)
+
+
 def lone(design: Circuit) -> Circuit:
     """Return a design that comes from elsewhere, rid of what its house said of it there."""
     rcd = design.device.known_rcd

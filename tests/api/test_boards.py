@@ -130,6 +130,20 @@ class Boards(Api):
         after = self.client.get(f"/api/circuits/{lines[8]}").json()
         self.assertEqual(after["version"], behind["version"])
         self.assertEqual(next(c["verdict"] for c in after["result"]["checks"] if c["id"] == "feed"), "fail")
+        # What would mend it is told, and is done where the feed is.
+        mends = self.client.get(f"/api/circuits/{lines[8]}/proposals").json()["mends"]
+        self.assertTrue(mends and all(each["elsewhere"] for each in mends), mends)
+
+    def test_a_shared_rcd_is_taken_only_where_its_group_has_one(self) -> None:
+        lines = {line["number"]: line["id"] for line in self.client.get(f"/api/jobs/{self.job}").json()["circuits"]}
+        shared = {"standard": "bs-en-60898", "curve": "B", "rating_a": 16, "rcd": {"rated_ma": 30, "shared": True}}
+        # Circuit 1 is in a way of no group with an RCD, circuit 7 behind RCD 1.
+        for number, status in ((1, 422), (7, 200)):
+            view = self.client.get(f"/api/circuits/{lines[number]}").json()
+            taken = self.do(view, op="take", design={**view["design"], "device": shared})
+            self.assertEqual(taken.status_code, status, taken.text)
+        self.assertIsNone(taken.json()["design"]["device"]["rcd"])
+        self.assertEqual(taken.json()["design"]["ahead"][0]["device"]["rcd"]["rated_ma"], 30)
 
     def test_labels_in_three_forms(self) -> None:
         sheets = self.client.get(f"/api/jobs/{self.job}/labels").json()

@@ -10,7 +10,7 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobHead
 from lumbek.core.model.supply import Supply
 from lumbek.core.survey.commands import JobCommand, carry_out_on_job
-from tests.support.houses import BS, IEC, SUPPLY, run
+from tests.support.houses import BS, SUPPLY, run
 from tests.support.stated import a_circuit, a_device
 
 COMMANDS = TypeAdapter(tuple[Command, ...])
@@ -98,19 +98,6 @@ class Follows(unittest.TestCase):
         self.assertEqual([(load.name, load.power_w) for load in loaded.point("P1").loads], [("lamp", 60)])
         with self.assertRaisesRegex(ValidationError, "either current_a or power_w"):
             after(run(5), {"op": "add-load", "point": "P1"})
-
-    def test_what_stands_ahead(self) -> None:
-        for book, cable in ((BS, "armoured"), (IEC, "armoured")):
-            found = after(
-                run(5), {"op": "add-ahead", "what": "device"}, {"op": "add-ahead", "what": "feed"}, rulebook=book
-            )
-            self.assertEqual((found.ahead[0].device.standard, found.ahead[1].feed.type), ("bs88-3", cable))
-            self.assertIn(found.ahead[1].method, book.data.cables[cable].methods)
-        named = after(found, {"op": "ahead", "index": 1, "length_m": 22, "current_a": 40})
-        self.assertEqual((named.ahead[1].length_m, named.ahead[1].current_a), (22, 40))
-        self.assertEqual(len(after(named, {"op": "drop-ahead", "index": 0}).ahead), 1)
-        with self.assertRaises(EditRefusedError):
-            after(found, {"op": "cable", "ahead": 0, "csa_mm2": 4})
 
     def test_commands_go_one_after_another_and_say_where_the_eye_goes(self) -> None:
         found = carry_out(

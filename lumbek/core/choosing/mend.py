@@ -22,11 +22,15 @@ from lumbek.core.value import Frozen
 
 
 class Mend(Frozen):
-    """One change, what it mends, what still fails after it, and the circuit with it made."""
+    """One change, what it mends, what still fails after it, and the circuit with it made.
+
+    What is `elsewhere` is done at the board: a feed, a device on the way, an RCD that circuits share.
+    """
 
     change: str
     mends: tuple[str, ...]
     leaves: tuple[str, ...]
+    elsewhere: bool
     design: Circuit
 
 
@@ -50,8 +54,17 @@ def mend(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> tuple[Mend, ..
         left = _failing(rulebook, supply, attempt.design)
         if set(left) < set(failing):
             mends = tuple(title for title in failing if title not in left)
-            found.append(Mend(change=attempt.words, mends=mends, leaves=tuple(left), design=attempt.design))
+            design = attempt.design
+            elsewhere = design.ahead != circuit.ahead or (_shares(design) and not _shares(circuit))
+            found.append(
+                Mend(change=attempt.words, mends=mends, leaves=tuple(left), elsewhere=elsewhere, design=design)
+            )
     return tuple(sorted(found, key=lambda each: len(each.leaves)))
+
+
+def _shares(circuit: Circuit) -> bool:
+    """Whether a circuit's RCD is one that it shares."""
+    return circuit.device.known_rcd is not None and circuit.device.known_rcd.shared
 
 
 def _failing(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> list[str]:

@@ -23,10 +23,10 @@ from lumbek.core.circuit.edit import (
 )
 from lumbek.core.circuit.presets import RcdPresetId, device_of_standard, laid_by, rcd_of_preset, retyped
 from lumbek.core.circuit.usual import next_point, usual_cable, usual_device, usual_method
-from lumbek.core.model.ahead import Ahead, OwnEarth
+from lumbek.core.model.ahead import OwnEarth
 from lumbek.core.model.cable import Cable, CableKind, CpcBy, Insulation
 from lumbek.core.model.circuit import Circuit, CircuitKind
-from lumbek.core.model.device import Curve, Device, RcdType, Standard
+from lumbek.core.model.device import Curve, RcdType, Standard
 from lumbek.core.model.leg import BOARD, Arrangement, Leg, Segment, Spacing
 from lumbek.core.model.point import DcPart, DiversityClass, FuseA, Load, Point, PointKind, State, Zone
 from lumbek.core.model.terminals import Join as JoinHere
@@ -73,10 +73,9 @@ class SetEarth(Change):
 
 
 class SetDevice(Change):
-    """The circuit's device, or one ahead of it. Another standard takes its nearest rating along."""
+    """The circuit's device. Another standard takes its nearest rating along."""
 
     op: Literal["device"] = "device"
-    ahead: Index | None = None
     standard: Standard = "bs-en-61009"
     curve: Curve = "B"
     rating_a: RatingA = 32
@@ -89,11 +88,10 @@ class SetDevice(Change):
 
 
 class SetCable(Change):
-    """The cable of the circuit, of one leg, or of a feed ahead. Another type is laid by a method that it has."""
+    """The cable of the circuit, or of one leg. Another type is laid by a method that it has."""
 
     op: Literal["cable"] = "cable"
     leg: Id | None = None
-    ahead: Index | None = None
     type: CableKind = "flat-twin-and-earth"
     insulation: Insulation = "pvc70"
     csa_mm2: CsaMm2 = 2.5
@@ -208,31 +206,6 @@ class DropSegment(Change):
     index: Index
 
 
-class AddAhead(Change):
-    """A device or a feed more between the origin and the circuit."""
-
-    op: Literal["add-ahead"] = "add-ahead"
-    what: Literal["device", "feed"]
-
-
-class SetAhead(Change):
-    """What stands ahead: its name, and of a feed how it is laid and what it carries."""
-
-    op: Literal["ahead"] = "ahead"
-    index: Index
-    name: Name = ""
-    length_m: LengthM | None = None
-    method: Annotated[str, Field(max_length=4)] = "C"
-    current_a: CurrentA | None = None
-
-
-class DropAhead(Change):
-    """Take away what stands ahead."""
-
-    op: Literal["drop-ahead"] = "drop-ahead"
-    index: Index
-
-
 class SetJoins(Change):
     """What is joined at a point, or at the board, otherwise than plainly, and the point's switches."""
 
@@ -266,9 +239,6 @@ Command = Annotated[
     | SetSegment
     | AddSegment
     | DropSegment
-    | AddAhead
-    | SetAhead
-    | DropAhead
     | SetJoins
     | Take,
     Field(discriminator="op"),
@@ -323,11 +293,6 @@ def _on_point(circuit: Circuit, point_id: str, change: Callable[[Point], Point])
     return _with(circuit, {"points": points})
 
 
-def _on_ahead(circuit: Circuit, index: int, change: Callable[[Ahead], Ahead | None]) -> Circuit:
-    new = change(_at(circuit.ahead, index, "thing ahead"))
-    return _with(circuit, {"ahead": _swapped(circuit.ahead, index, new)})
-
-
 def _set_circuit(rulebook: Rulebook, circuit: Circuit, command: SetCircuit) -> Circuit:
     changes = command.said()
     if "kind" in changes and not circuit.points:
@@ -347,33 +312,22 @@ def _set_earth(_: Rulebook, circuit: Circuit, command: SetEarth) -> Circuit:
 
 
 def _set_device(rulebook: Rulebook, circuit: Circuit, command: SetDevice) -> Circuit:
-    def changed(device: Device) -> Device:
-        said = command.said("ahead", "rcd", "rcd_type", "standard")
-        if "standard" in command.model_fields_set:
-            device = device_of_standard(rulebook, device, command.standard)
-        if "rcd" in command.model_fields_set:
-            device = _with(device, {"rcd": rcd_of_preset(command.rcd, device.known_rcd)})
-        if "rcd_type" in command.model_fields_set and device.known_rcd is not None:
-            device = _with(device, {"rcd": _with(device.known_rcd, {"type": command.rcd_type})})
-        if said.keys() & {"curve", "rating_a"}:
-            # What its maker says it lets through is said of that device, not of another.
-            said.setdefault("let_through_a2s", None)
-        return _with(device, said)
-
-    if command.ahead is None:
-        return _with(circuit, {"device": changed(circuit.device)})
-
-    def ahead(item: Ahead) -> Ahead:
-        if item.device is None:
-            raise EditRefusedError("That is a feed, not a device.")
-        return _with(item, {"device": changed(item.device)})
-
-    return _on_ahead(circuit, command.ahead, ahead)
+    said, device = command.said("rcd", "rcd_type", "standard"), circuit.device
+    if "standard" in command.model_fields_set:
+        device = device_of_standard(rulebook, device, command.standard)
+    if "rcd" in command.model_fields_set:
+        device = _with(device, {"rcd": rcd_of_preset(command.rcd, device.known_rcd)})
+    if "rcd_type" in command.model_fields_set and device.known_rcd is not None:
+        device = _with(device, {"rcd": _with(device.known_rcd, {"type": command.rcd_type})})
+    if said.keys() & {"curve", "rating_a"}:
+        # What its maker says it lets through is said of that device, not of another.
+        said.setdefault("let_through_a2s", None)
+    return _with(circuit, {"device": _with(device, said)})
 
 
 def _set_cable(rulebook: Rulebook, circuit: Circuit, command: SetCable) -> Circuit:
     def changed(cable: Cable) -> Cable:
-        said = command.said("leg", "ahead", "type")
+        said = command.said("leg", "type")
         if "type" in command.model_fields_set:
             cable = retyped(rulebook, cable, command.type)
         if "csa_mm2" in said:
@@ -391,15 +345,6 @@ def _set_cable(rulebook: Rulebook, circuit: Circuit, command: SetCable) -> Circu
             return _with(found, {"cable": cable, "segments": segments})
 
         return _on_leg(circuit, command.leg, leg)
-    if command.ahead is not None:
-
-        def ahead(item: Ahead) -> Ahead:
-            if item.feed is None:
-                raise EditRefusedError("That is a device, not a feed.")
-            feed = changed(item.feed)
-            return _with(item, {"feed": feed, "method": laid_by(rulebook, feed, item.method)})
-
-        return _on_ahead(circuit, command.ahead, ahead)
     cable = changed(circuit.cable)
     return _with(circuit, {"cable": cable, "method": laid_by(rulebook, cable, circuit.method)})
 
@@ -494,26 +439,6 @@ def _drop_segment(_: Rulebook, circuit: Circuit, command: DropSegment) -> Circui
     return _on_leg(circuit, command.leg, leg)
 
 
-def _add_ahead(rulebook: Rulebook, circuit: Circuit, command: AddAhead) -> Circuit:
-    if command.what == "device":
-        standard = Device(standard="bs88-3", curve=None, rating_a=63, breaking_capacity_ka=16, rcd=None)
-        new = Ahead(device=standard)
-    else:
-        # A feed is begun as the usual cable of an outdoor feed, thicker.
-        cable = _with(usual_cable(rulebook, "outdoor"), {"csa_mm2": 10.0})
-        new = Ahead(feed=cable, length_m=10, method=usual_method(rulebook, "outdoor"))
-    return _with(circuit, {"ahead": (*circuit.ahead, new)})
-
-
-def _set_ahead(_: Rulebook, circuit: Circuit, command: SetAhead) -> Circuit:
-    changes = command.said("index")
-    return _on_ahead(circuit, command.index, lambda item: _with(item, changes))
-
-
-def _drop_ahead(_: Rulebook, circuit: Circuit, command: DropAhead) -> Circuit:
-    return _on_ahead(circuit, command.index, lambda _: None)
-
-
 def _set_joins(_: Rulebook, circuit: Circuit, command: SetJoins) -> Circuit:
     if command.point == BOARD:
         return _with(circuit, {"board_joins": command.joins})
@@ -542,9 +467,6 @@ _DO = cast(
         "segment": _set_segment,
         "add-segment": _add_segment,
         "drop-segment": _drop_segment,
-        "add-ahead": _add_ahead,
-        "ahead": _set_ahead,
-        "drop-ahead": _drop_ahead,
         "joins": _set_joins,
         "take": _take,
     },

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router-dom";
 import { api, ask, asRefused, type Circuit, type CircuitView, type Proposals } from "../../api/client";
 import { keys } from "../../data/keys";
 import { plain } from "../../numbers";
@@ -15,6 +16,9 @@ export function ProposalPanel({ view, onTry }: { view: CircuitView; onTry: Try }
   if (query.isError) return <RefusalNote refused={asRefused(query.error)} />;
   if (!query.data) return <p className="px-3 py-3">Trying everything…</p>;
   const { mends, rebalances, sizes, protection, reach } = query.data;
+  const shares = (circuit: Circuit) => circuit.device.rcd !== null && circuit.device.rcd !== "unknown" && (circuit.device.rcd?.shared);
+  const behindRccb = view.design.ahead.some((each) => each.device?.standard === "bs-en-61008");
+  const wantsGroup = shares(protection.design) && !shares(view.design) && !behindRccb;
   return (
     <div data-proposals className="flex flex-col gap-4 px-3 py-3">
       {(mends.length > 0 || rebalances.length > 0) && (
@@ -26,7 +30,8 @@ export function ProposalPanel({ view, onTry }: { view: CircuitView; onTry: Try }
                 key={mend.change}
                 words={mend.change}
                 under={mend.leaves.length > 0 ? `leaves: ${mend.leaves.join(", ")}` : "then it complies"}
-                onTry={() => onTry(mend.design)}
+                onTry={mend.elsewhere ? undefined : () => onTry(mend.design)}
+                note="ahead of it: on the board"
               />
             ))}
             {rebalances.map((each) => (
@@ -74,9 +79,15 @@ export function ProposalPanel({ view, onTry }: { view: CircuitView; onTry: Try }
         <p className="mt-2 text-sm">
           <b>{protection.school}.</b> {protection.gives_up}
         </p>
-        <button className="btn btn-sm mt-2" onClick={() => onTry(protection.design)}>
-          Try this protection
-        </button>
+        {wantsGroup ? (
+          <Link className="btn btn-sm mt-2" to={`/jobs/${view.job_id}/board`}>
+            Its RCD is shared: put it into a group on the board
+          </Link>
+        ) : (
+          <button className="btn btn-sm mt-2" onClick={() => onTry(protection.design)}>
+            Try this protection
+          </button>
+        )}
       </section>
     </div>
   );
