@@ -16,7 +16,10 @@ export function ProposalPanel({ view, onTry }: { view: CircuitView; onTry: Try }
   if (query.isError) return <RefusalNote refused={asRefused(query.error)} />;
   if (!query.data) return <p className="px-3 py-3">Trying everything…</p>;
   const { mends, rebalances, sizes, protection, reach } = query.data;
-  const shares = (circuit: Circuit) => circuit.device.rcd !== null && circuit.device.rcd !== "unknown" && (circuit.device.rcd?.shared);
+  const shares = (circuit: Circuit) => {
+    const rcd = circuit.device.rcd;
+    return rcd !== null && rcd !== "unknown" && rcd.shared;
+  };
   const behindRccb = view.design.ahead.some((each) => each.device?.standard === "bs-en-61008");
   const wantsGroup = shares(protection.design) && !shares(view.design) && !behindRccb;
   return (
