@@ -6,14 +6,15 @@ from uuid import UUID
 from fastapi import APIRouter, Response
 from pydantic import Field
 
-from lumbek.api.context import SignedInPerson, WithServices
+from lumbek.api.context import Services, SignedInPerson, WithServices
 from lumbek.api.download import download, hands_out
 from lumbek.core.board.commands import BoardCommand
 from lumbek.core.board.labels import BoardSheet
 from lumbek.core.board.propose import BoardProposals, Order
 from lumbek.core.value import Frozen
 from lumbek.exchange.labels_pdf import labels_pdf
-from lumbek.exchange.labels_svg import label_strip_svg
+from lumbek.exchange.labels_svg import chart_svg, label_strip_svg
+from lumbek.services.sign_in import Person
 from lumbek.services.views import BoardsView
 
 router = APIRouter(prefix="/api", tags=["boards"])
@@ -65,6 +66,18 @@ def labels_as_pdf(job_id: UUID, services: WithServices, person: SignedInPerson) 
 @router.get("/jobs/{job_id}/labels.svg", response_class=Response, responses=hands_out("image/svg+xml"))
 def labels_as_svg(job_id: UUID, services: WithServices, person: SignedInPerson, board: int = 1) -> Response:
     """Hand out the label strip of one board as SVG, in true size."""
-    name, sheets = services.boards.sheets(person, job_id)
-    sheet = sheets[min(max(board, 1), len(sheets)) - 1]
+    name, sheet = _sheet(services, person, job_id, board)
     return download(label_strip_svg(sheet).encode(), "image/svg+xml", f"{name} {sheet.board} labels.svg")
+
+
+@router.get("/jobs/{job_id}/chart.svg", response_class=Response, responses=hands_out("image/svg+xml"))
+def chart_as_svg(job_id: UUID, services: WithServices, person: SignedInPerson, board: int = 1) -> Response:
+    """Hand out the circuit chart of one board as SVG, in true size."""
+    name, sheet = _sheet(services, person, job_id, board)
+    return download(chart_svg(sheet).encode(), "image/svg+xml", f"{name} {sheet.board} chart.svg")
+
+
+def _sheet(services: Services, person: Person, job_id: UUID, board: int) -> tuple[str, BoardSheet]:
+    """Return the job's name and the sheet of one of its boards, the nearest there is."""
+    name, sheets = services.boards.sheets(person, job_id)
+    return name, sheets[min(max(board, 1), len(sheets)) - 1]

@@ -1,8 +1,9 @@
-"""The label strip of a board as SVG, in true size."""
+"""The label strip and the circuit chart of a board as SVG, in true size."""
 
+from collections.abc import Callable
 from html import escape
 
-from lumbek.core.board.labels import BoardSheet
+from lumbek.core.board.labels import BoardSheet, WayLabel
 from lumbek.exchange.labels_pdf import MODULE_MM
 
 _HIGH_MM = 20
@@ -48,3 +49,48 @@ def _lines(words: str) -> list[str]:
         lines[-1] = f"{lines[-1]} {word}".strip()
     shown = lines[:_MOST_LINES]
     return [line if len(line) <= _FIT + 2 else line[: _FIT + 1] + "…" for line in shown]
+
+
+# The circuit chart: columns by heading, what they show and how wide they are in mm.
+_COLUMNS: tuple[tuple[str, Callable[[WayLabel], str], int], ...] = (
+    ("Way", lambda label: str(label.place), 12),
+    ("Circuit", lambda label: label.numbers, 16),
+    ("Feeds", lambda label: label.feeds, 70),
+    ("Device", lambda label: label.device, 38),
+    ("RCD", lambda label: label.rcd, 40),
+    ("Neutral", lambda label: label.neutral, 20),
+    ("Line", lambda label: label.line, 16),
+)
+_ROW_MM = 7
+_HEAD_MM = 12
+# A letter of the chart is about so wide.
+_LETTER_MM = 1.75
+
+
+def chart_svg(sheet: BoardSheet) -> str:
+    """Return the circuit chart of a board: a row for each way, in true size, to be stuck inside its door."""
+    shown = [column for column in _COLUMNS if column[0] != "Line" or any(label.line for label in sheet.labels)]
+    wide = sum(width for _, _, width in shown)
+    high = _HEAD_MM + _ROW_MM * (len(sheet.labels) + 1)
+    parts = [
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide}mm" height="{high}mm" viewBox="0 0 {wide} {high}" '
+        'font-family="DejaVu Sans, sans-serif">',
+        f"<title>{escape(sheet.board)}, circuit chart</title>",
+        f'<rect width="{wide}" height="{high}" fill="#fff"/>',
+        f'<text x="1" y="5" font-size="4.4" font-weight="bold">{escape(sheet.board)}</text>',
+        f'<text x="1" y="9.6" font-size="2.8">Fed from {escape(sheet.fed_from)}</text>',
+    ]
+    for row in range(len(sheet.labels) + 1):
+        left, top = 0, _HEAD_MM + row * _ROW_MM
+        for heading, of, width in shown:
+            words = heading if row == 0 else of(sheet.labels[row - 1])
+            most = int((width - 2) / _LETTER_MM)
+            words = words if len(words) <= most else words[: most - 1] + "…"
+            weight = ' font-weight="bold"' if row == 0 or heading in ("Way", "Circuit") else ""
+            parts.append(
+                f'<rect x="{left}" y="{top}" width="{width}" height="{_ROW_MM}" '
+                'fill="none" stroke="#111" stroke-width="0.2"/>'
+            )
+            parts.append(f'<text x="{left + 1}" y="{top + 4.8}" font-size="3"{weight}>{escape(words)}</text>')
+            left += width
+    return "\n".join([*parts, "</svg>"]) + "\n"

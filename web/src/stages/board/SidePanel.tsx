@@ -296,9 +296,14 @@ function Labels({ view }: { view: BoardsView }) {
           Labels, chart, notices: PDF
         </a>
         {view.boards.map((board, index) => (
-          <a key={board.id} className="btn btn-sm" href={`${base}/labels.svg?board=${index + 1}`} download>
-            Strip of {board.name}: SVG
-          </a>
+          <span key={board.id} className="join">
+            <a className="btn join-item btn-sm" href={`${base}/labels.svg?board=${index + 1}`} download>
+              {board.name}: strip, SVG
+            </a>
+            <a className="btn join-item btn-sm" href={`${base}/chart.svg?board=${index + 1}`} download>
+              chart, SVG
+            </a>
+          </span>
         ))}
       </div>
       {(query.data ?? []).map((sheet, index) => (
