@@ -43,7 +43,7 @@ export function JobsPage() {
   function onSearchKey(event: KeyboardEvent) {
     if (event.key === "ArrowDown") setAt(Math.min(at + 1, found.length - 1));
     else if (event.key === "ArrowUp") setAt(Math.max(at - 1, 0));
-    else if (event.key === "Enter" && found[at]) void navigate(`/jobs/${found[at].id}`);
+    else if (event.key === "Enter" && found[at]) void navigate(`/jobs/${found[at].id}/survey`);
     else return;
     event.preventDefault();
   }
@@ -51,7 +51,7 @@ export function JobsPage() {
   async function takeIn(file: File) {
     try {
       const job = await newJob.takeIn(file);
-      void navigate(`/jobs/${job.id}`);
+      void navigate(`/jobs/${job.id}/survey`);
     } catch (error) {
       setRefused(asRefused(error));
     }
@@ -106,7 +106,7 @@ export function JobsPage() {
           {found.map((job, index) => (
             <li key={job.id} className="border-b border-base-300">
               <Link
-                to={`/jobs/${job.id}`}
+                to={`/jobs/${job.id}/survey`}
                 className={`grid grid-cols-[1fr_auto] gap-x-4 border-l-6 px-4 py-3 hover:bg-base-200 md:grid-cols-[2fr_1.2fr_7rem_11rem] ${
                   index === at ? "border-accent bg-base-200" : "border-transparent"
                 }`}
