@@ -2,11 +2,10 @@
 
 from collections.abc import Sequence
 
-from lumbek.core.board.labels import BoardSheet
+from lumbek.core.board.labels import MODULE_MM, BoardSheet
 from lumbek.exchange.pdf import render_pdf
 
-# A module of a board is 18 mm wide; so many lie side by side on a page.
-MODULE_MM = 18
+# So many labels lie side by side on a page.
 IN_A_STRIP = 14
 
 

@@ -3,8 +3,7 @@
 from collections.abc import Callable
 from html import escape
 
-from lumbek.core.board.labels import BoardSheet, WayLabel
-from lumbek.exchange.labels_pdf import MODULE_MM
+from lumbek.core.board.labels import MODULE_MM, BoardSheet, WayLabel
 
 _HIGH_MM = 20
 # So many letters fit on a line of a label.
@@ -15,24 +14,31 @@ _MOST_LINES = 3
 def label_strip_svg(sheet: BoardSheet) -> str:
     """Return one strip: a label for each way, 18 mm wide, with its number, what it feeds and its device."""
     wide = max(1, len(sheet.labels)) * MODULE_MM
-    parts = [
-        f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide}mm" height="{_HIGH_MM}mm" '
-        f'viewBox="0 0 {wide} {_HIGH_MM}" font-family="DejaVu Sans, sans-serif">',
-        f"<title>{escape(sheet.board)}</title>",
-        f'<rect width="{wide}" height="{_HIGH_MM}" fill="#fff"/>',
-    ]
+    parts = []
     for index, label in enumerate(sheet.labels):
         left = index * MODULE_MM
         middle = left + MODULE_MM / 2
-        parts.append(
-            f'<rect x="{left}" y="0" width="{MODULE_MM}" height="{_HIGH_MM}" '
-            'fill="none" stroke="#111" stroke-width="0.2"/>'
-        )
+        parts.append(_frame(left, 0, MODULE_MM, _HIGH_MM))
         parts.append(_text(middle, 5, 4.2, label.numbers or "–", bold=True))
         for line, words in enumerate(_lines(label.feeds)):
             parts.append(_text(middle, 8.4 + 2.6 * line, 2.1, words))
         parts.append(_text(middle, 18.6, 1.9, label.device.replace("type ", "")))
-    return "\n".join([*parts, "</svg>"]) + "\n"
+    return _sheet(wide, _HIGH_MM, sheet.board, parts)
+
+
+def _sheet(wide: int, high: int, title: str, parts: list[str]) -> str:
+    """Return a white sheet of so many mm with these parts on it."""
+    head = [
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide}mm" height="{high}mm" '
+        f'viewBox="0 0 {wide} {high}" font-family="DejaVu Sans, sans-serif">',
+        f"<title>{escape(title)}</title>",
+        f'<rect width="{wide}" height="{high}" fill="#fff"/>',
+    ]
+    return "\n".join([*head, *parts, "</svg>"]) + "\n"
+
+
+def _frame(left: int, top: int, wide: int, high: int) -> str:
+    return f'<rect x="{left}" y="{top}" width="{wide}" height="{high}" fill="none" stroke="#111" stroke-width="0.2"/>'
 
 
 def _text(x: float, y: float, size: float, words: str, bold: bool = False) -> str:
@@ -73,10 +79,6 @@ def chart_svg(sheet: BoardSheet) -> str:
     wide = sum(width for _, _, width in shown)
     high = _HEAD_MM + _ROW_MM * (len(sheet.labels) + 1)
     parts = [
-        f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide}mm" height="{high}mm" viewBox="0 0 {wide} {high}" '
-        'font-family="DejaVu Sans, sans-serif">',
-        f"<title>{escape(sheet.board)}, circuit chart</title>",
-        f'<rect width="{wide}" height="{high}" fill="#fff"/>',
         f'<text x="1" y="5" font-size="4.4" font-weight="bold">{escape(sheet.board)}</text>',
         f'<text x="1" y="9.6" font-size="2.8">Fed from {escape(sheet.fed_from)}</text>',
     ]
@@ -87,10 +89,7 @@ def chart_svg(sheet: BoardSheet) -> str:
             most = int((width - 2) / _LETTER_MM)
             words = words if len(words) <= most else words[: most - 1] + "…"
             weight = ' font-weight="bold"' if row == 0 or heading in ("Way", "Circuit") else ""
-            parts.append(
-                f'<rect x="{left}" y="{top}" width="{width}" height="{_ROW_MM}" '
-                'fill="none" stroke="#111" stroke-width="0.2"/>'
-            )
+            parts.append(_frame(left, top, width, _ROW_MM))
             parts.append(f'<text x="{left + 1}" y="{top + 4.8}" font-size="3"{weight}>{escape(words)}</text>')
             left += width
-    return "\n".join([*parts, "</svg>"]) + "\n"
+    return _sheet(wide, high, f"{sheet.board}, circuit chart", parts)

@@ -25,13 +25,9 @@ class Tree:
         self._known: dict[tuple[_Place, str], _Place] = {}
         self._ids = 0
         self._highest = 0
+        # Whether any circuit said that it shares something, or has something ahead.
         self._grown = False
         self._keys: set[str] = set()
-
-    @property
-    def grown(self) -> bool:
-        """Whether any circuit said that it shares something, or has something ahead."""
-        return self._grown
 
     def take(self, design: Any) -> tuple[str | None, Any]:
         """Seat a circuit; return its key and its design without what the tree now says."""

@@ -81,23 +81,8 @@ def lone(design: Circuit) -> Circuit:
 def renamed(boards: Sequence[Board], names: dict[str, str]) -> tuple[Board, ...]:
     """Return boards whose circuits are called otherwise; those without a new name are let go of."""
     return tuple(
-        board.model_copy(
-            update={
-                "fed_by": names.get(board.fed_by or ""),
-                "groups": tuple(
-                    group.model_copy(
-                        update={
-                            "ways": tuple(
-                                way.model_copy(
-                                    update={"circuits": tuple(names[key] for key in way.circuits if key in names)}
-                                )
-                                for way in group.ways
-                            )
-                        }
-                    )
-                    for group in board.groups
-                ),
-            }
+        board.with_ways(lambda way: way.holding(names[key] for key in way.circuits if key in names)).model_copy(
+            update={"fed_by": names.get(board.fed_by or "")}
         )
         for board in boards
     )

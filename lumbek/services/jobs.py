@@ -1,12 +1,14 @@
 """Jobs: find, open, start, change, take in and hand out whole."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from uuid import UUID, uuid4
 
 from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
 from lumbek.core.answers import CircuitAnswer, insulation_mohm
+from lumbek.core.board.house import House
 from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.documents.schedule import Schedule, make_schedule
 from lumbek.core.model.board import Boards
@@ -99,6 +101,16 @@ def add_circuit_row(
     db.flush()
     store.keep_circuit_revision(db, row)
     return row
+
+
+@dataclass(frozen=True)
+class _Answered:
+    """A circuit of a job as it is kept and as it sits in its house, and everything there is to say of it."""
+
+    row: CircuitRow
+    circuit: JobCircuit
+    placed: Circuit
+    answer: CircuitAnswer
 
 
 class JobService:
@@ -200,47 +212,44 @@ class JobService:
         """Return the schedule of a job."""
         with self._database.transaction() as db:
             row = need_job(db, person, job_id)
-            answered = self._answered(db, row)
-            circuits = tuple(circuit for _, circuit, _ in answered)
-            kept, house = boards_of(row), house_in(db, self._results, row)
-            job = Job(**head_of(row).model_dump(), **dict(kept), supply=supply_of(row), circuits=circuits)
-            return make_schedule(job, [answer for _, _, answer in answered], house)
+            house, answered = self._answered(db, row)
+            circuits = tuple(each.circuit for each in answered)
+            job = Job(**head_of(row).model_dump(), **dict(boards_of(row)), supply=supply_of(row), circuits=circuits)
+            return make_schedule(job, [each.answer for each in answered], house)
 
-    def _answered(self, db: Session, row: JobRow) -> Sequence[tuple[CircuitRow, JobCircuit, CircuitAnswer]]:
-        """Return each circuit of a job with its readings in force and everything there is to say of it."""
+    def _answered(self, db: Session, row: JobRow) -> tuple[House, Sequence[_Answered]]:
+        """Return the house of a job, and each circuit with its readings in force and all there is to say of it."""
         head, supply = head_of(row), supply_of(row)
         rows = store.circuits_of(db, row.id)
         house = house_in(db, self._results, row, rows)
         readings = store.standing_readings_of(db, [each.id for each in rows])
-        seats = [seat_of(house, each, row, design_of(each)) for each in rows]
         circuits = [
-            JobCircuit.of(placed, (reading_of(reading) for reading in readings[each.id]), key_of(each.id))
-            for each, (_, placed) in zip(rows, seats, strict=True)
+            JobCircuit.of(design_of(each), (reading_of(reading) for reading in readings[each.id]), key_of(each.id))
+            for each in rows
         ]
         peers = tuple(mohm for circuit in circuits for mohm in insulation_mohm(circuit.readings))
-        return [
-            (
-                each,
-                circuit,
-                self._results.answer(source, head, supply, circuit.design, circuit.readings, peers),
-            )
-            for each, circuit, (source, _) in zip(rows, circuits, seats, strict=True)
-        ]
+        found = []
+        for each, circuit in zip(rows, circuits, strict=True):
+            source, placed = seat_of(house, each, row, circuit.design)
+            answer = self._results.answer(source, head, supply, placed, circuit.readings, peers)
+            found.append(_Answered(each, circuit, placed, answer))
+        return house, found
 
     def _view(self, db: Session, row: JobRow) -> JobView:
         head, supply = head_of(row), supply_of(row)
         rulebook = rulebook_of(head)
         lines = []
-        for circuit_row, circuit, answer in self._answered(db, row):
+        for each in self._answered(db, row)[1]:
+            answer, placed = each.answer, each.placed
             worst = next((check for check in answer.result.checks if check.verdict == answer.result.verdict), None)
             lines.append(
                 CircuitLine(
-                    id=circuit_row.id,
+                    id=each.row.id,
                     number=answer.number,
                     name=answer.name,
-                    kind=rulebook.kinds[circuit.design.kind].name,
+                    kind=rulebook.kinds[placed.kind].name,
                     shape=answer.result.shape.title,
-                    device=device_name(rulebook, circuit.design.device),
+                    device=device_name(rulebook, placed.device),
                     verdict=answer.result.verdict,
                     worst=f"{worst.title}: {worst.answer}" if worst and answer.result.verdict != Verdict.PASS else "",
                     taken=answer.tests.taken,

@@ -36,6 +36,11 @@ class Boards(Api):
         ways = [way for board in view["result"]["boards"] for group in board["groups"] for way in group["ways"]]
         return next(each for each in ways if each["label"]["numbers"] == number)
 
+    def held(self) -> list[str]:
+        """Every circuit that a way holds."""
+        groups = [group for board in self.open()["boards"] for group in board["groups"]]
+        return [key for group in groups for way in group["ways"] for key in way["circuits"]]
+
     def test_a_moved_way_judges_both_groups_and_its_circuit(self) -> None:
         view = self.open()
         self.assertEqual(self.verdict(view, "leakage-G2"), "fail")
@@ -73,23 +78,9 @@ class Boards(Api):
 
     def test_a_circuit_that_is_started_or_removed_has_a_way_or_has_none(self) -> None:
         new = self.started(self.job, kind="cooker").json()
-        held = [
-            key
-            for board in self.open()["boards"]
-            for group in board["groups"]
-            for way in group["ways"]
-            for key in way["circuits"]
-        ]
-        self.assertEqual(held.count(new["id"].replace("-", "")), 1)
+        self.assertEqual(self.held().count(new["id"].replace("-", "")), 1)
         self.client.delete(f"/api/circuits/{new['id']}")
-        held = [
-            key
-            for board in self.open()["boards"]
-            for group in board["groups"]
-            for way in group["ways"]
-            for key in way["circuits"]
-        ]
-        self.assertEqual(held.count(new["id"].replace("-", "")), 0)
+        self.assertEqual(self.held().count(new["id"].replace("-", "")), 0)
 
     def test_numbers_are_those_of_the_ways_and_entered_nowhere_else(self) -> None:
         view = self.open()

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter, ValidationError
 
 from lumbek.core.board.commands import BoardCommand, carry_out_on_boards, numbers_after
-from lumbek.core.board.house import seated
+from lumbek.core.board.tree import seated
 from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.model.board import Board, Storey, board_problems
 from tests.support.boards import board, group, way

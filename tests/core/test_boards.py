@@ -7,7 +7,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumbek.core.board.balance import MOST, balance
-from lumbek.core.board.demand import whole_draw
 from lumbek.core.board.labels import sheet_of_board
 from lumbek.core.board.propose import propose_boards
 from lumbek.core.judgement import judge_circuit
@@ -267,10 +266,10 @@ class Demand(unittest.TestCase):
         feed = circuit(9, "board", "Shed", None, of="distribution", rating_a=40)
         shed = circuit(5, "fixed", "Shed", 12, of="fixed-appliance")
         boards = [board(group("GA", way(9), ma=None)), board(group("GB", way(5), ma=None), board_id="B2", fed_by="C9")]
-        self.assertAlmostEqual(whole_draw(house(boards, feed, shed)).greatest_a, 12)
+        self.assertAlmostEqual(house(boards, feed, shed).whole_draw.greatest_a, 12)
         # Where no board of the house hangs on it, what is stated at its end counts.
         told = feed.model_copy(update={"points": (Point(id="P1", kind="board", loads=(Load(current_a=17),)),)})
-        self.assertAlmostEqual(whole_draw(house([], told)).greatest_a, 17)
+        self.assertAlmostEqual(house([], told).whole_draw.greatest_a, 17)
 
     def test_what_may_be_added(self) -> None:
         room = judged_house([], circuit(1, "fixed", "Hall", 45, of="fixed-appliance", rating_a=50)).headroom

@@ -5,7 +5,7 @@ from typing import Annotated, Literal, TypeVar, assert_never
 
 from pydantic import Field
 
-from lumbek.core.board.house import free_id, seated
+from lumbek.core.board.tree import free_id, moved, seated
 from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.model.board import (
     Board,
@@ -189,13 +189,13 @@ BoardCommand = (
     | NumberCircuit
     | NumberByWay
 )
-Boards = tuple[Board, ...]
+_Tree = tuple[Board, ...]
 Part = TypeVar("Part", Board, Group, Way)
 
 
 def carry_out_on_boards(
-    boards: Boards, storeys: tuple[Storey, ...], circuits: tuple[str, ...], command: BoardCommand
-) -> tuple[Boards, tuple[Storey, ...]]:
+    boards: _Tree, storeys: tuple[Storey, ...], circuits: tuple[str, ...], command: BoardCommand
+) -> tuple[_Tree, tuple[Storey, ...]]:
     """Return boards and storeys after a command; the boards are those with every circuit in a way.
 
     Raises EditRefusedError for what is not there or would not be a tree, ValidationError at the limits.
@@ -216,7 +216,7 @@ def carry_out_on_boards(
     return seated(boards, circuits), storeys
 
 
-def numbers_after(boards: Boards, numbers: Mapping[str, int], command: NumberCircuit | NumberByWay) -> dict[str, int]:
+def numbers_after(boards: _Tree, numbers: Mapping[str, int], command: NumberCircuit | NumberByWay) -> dict[str, int]:
     """Return the number of each circuit after a command. Raises EditRefusedError for one that is another's."""
     if isinstance(command, NumberByWay):
         in_order = dict.fromkeys(key for board in boards for way in board.ways for key in way.circuits)
@@ -228,7 +228,7 @@ def numbers_after(boards: Boards, numbers: Mapping[str, int], command: NumberCir
     return {**numbers, command.circuit: command.number}
 
 
-def _changed(boards: Boards, command: BoardCommand) -> Boards:
+def _changed(boards: _Tree, command: BoardCommand) -> _Tree:
     match command:
         case AddBoard():
             return (*boards, _new_board(boards, command))
@@ -274,37 +274,56 @@ def _held(part: Part, changes: Mapping[str, object]) -> Part:
 # Finding the part
 
 
-def _on_board(boards: Boards, board_id: str, change: Callable[[Board], Board]) -> Boards:
-    if not any(board.id == board_id for board in boards):
-        raise EditRefusedError("That board is not there any more.")
-    return tuple(change(board) if board.id == board_id else board for board in boards)
+def _need_board(boards: _Tree, board_id: str) -> Board:
+    for board in boards:
+        if board.id == board_id:
+            return board
+    raise EditRefusedError("That board is not there any more.")
 
 
-def _on_group(boards: Boards, group_id: str, change: Callable[[Group], Group]) -> Boards:
-    found = next((board for board in boards for group in board.groups if group.id == group_id), None)
-    if found is None:
-        raise EditRefusedError("That group is not there any more.")
-    groups = tuple(change(group) if group.id == group_id else group for group in found.groups)
-    return _on_board(boards, found.id, lambda board: _with(board, groups=groups))
+def _need_group(boards: _Tree, group_id: str) -> tuple[Board, Group]:
+    for board in boards:
+        for group in board.groups:
+            if group.id == group_id:
+                return board, group
+    raise EditRefusedError("That group is not there any more.")
 
 
-def _on_way(boards: Boards, way_id: str, change: Callable[[Way], tuple[Way, ...]]) -> Boards:
-    found = next((group for board in boards for group in board.groups for way in group.ways if way.id == way_id), None)
-    if found is None:
-        raise EditRefusedError("That way is not there any more.")
-    ways = tuple(new for way in found.ways for new in (change(way) if way.id == way_id else (way,)))
-    return _on_group(boards, found.id, lambda group: _with(group, ways=ways))
+def _need_way(boards: _Tree, way_id: str) -> tuple[Group, Way]:
+    for board in boards:
+        for group in board.groups:
+            for way in group.ways:
+                if way.id == way_id:
+                    return group, way
+    raise EditRefusedError("That way is not there any more.")
+
+
+def _on_board(boards: _Tree, board_id: str, change: Callable[[Board], Board]) -> _Tree:
+    found = _need_board(boards, board_id)
+    return tuple(change(board) if board is found else board for board in boards)
+
+
+def _on_group(boards: _Tree, group_id: str, change: Callable[[Group], Group]) -> _Tree:
+    board, found = _need_group(boards, group_id)
+    groups = tuple(change(group) if group is found else group for group in board.groups)
+    return _on_board(boards, board.id, lambda board: _with(board, groups=groups))
+
+
+def _on_way(boards: _Tree, way_id: str, change: Callable[[Way], tuple[Way, ...]]) -> _Tree:
+    group, found = _need_way(boards, way_id)
+    ways = tuple(new for way in group.ways for new in (change(way) if way is found else (way,)))
+    return _on_group(boards, group.id, lambda group: _with(group, ways=ways))
 
 
 # What each command does
 
 
-def _new_board(boards: Boards, command: AddBoard) -> Board:
+def _new_board(boards: _Tree, command: AddBoard) -> Board:
     taken = {board.id for board in boards}
     board_id = next(f"B{number}" for number in range(1, len(taken) + 2) if f"B{number}" not in taken)
     beside = command.beside
     if command.fed_by is None and beside is None:
-        root = next((board for board in boards if board.fed_by is None and board.beside is None), None)
+        root = next((board for board in boards if board.is_root), None)
         beside = None if root is None else root.id
     group = Group(id=free_id(boards))
     return Board(id=board_id, name=command.name, state="new", fed_by=command.fed_by, beside=beside, groups=(group,))
@@ -390,24 +409,21 @@ def _set_group(group: Group, command: SetGroup) -> Group:
     return _held(group, {**changes, "rcd": rcd})
 
 
-def _drop_board(boards: Boards, board_id: str) -> Boards:
-    if not any(board.id == board_id for board in boards):
-        raise EditRefusedError("That board is not there any more.")
+def _drop_board(boards: _Tree, board_id: str) -> _Tree:
+    _need_board(boards, board_id)
     if any(board.beside == board_id for board in boards):
         raise EditRefusedError("Another board stands beside this one: take that away first.")
     left = tuple(board for board in boards if board.id != board_id)
-    if not any(board.fed_by is None and board.beside is None for board in left):
+    if not any(board.is_root for board in left):
         raise EditRefusedError("This is the first board of the house: it stays.")
     return left
 
 
-def _drop_group(boards: Boards, group_id: str) -> Boards:
-    board = next((board for board in boards for group in board.groups if group.id == group_id), None)
-    if board is None:
-        raise EditRefusedError("That group is not there any more.")
+def _drop_group(boards: _Tree, group_id: str) -> _Tree:
+    board, found = _need_group(boards, group_id)
     if any(each.beside_group == group_id for each in boards):
         raise EditRefusedError("Another board hangs on this group: take that away first.")
-    at = next(index for index, group in enumerate(board.groups) if group.id == group_id)
+    at = board.groups.index(found)
     if len(board.groups) == 1:
         return _on_group(boards, group_id, lambda group: _with(group, rcd=None, rating_a=None))
     ways = board.groups[at].ways
@@ -423,27 +439,18 @@ def _drop_empty(way: Way) -> tuple[Way, ...]:
     return ()
 
 
-def _move(boards: Boards, command: MoveWay) -> Boards:
-    moved: list[Way] = []
-
-    def out(way: Way) -> tuple[Way, ...]:
-        moved.append(way)
-        return ()
-
-    left = _on_way(boards, command.way, out)
-
-    def into(group: Group) -> Group:
-        at = len(group.ways) if command.index is None else min(command.index, len(group.ways))
-        # A neutral that moves with its way ends at its new group's bar.
-        way = moved[0].model_copy(update={"neutral_at": None})
-        return _with(group, ways=(*group.ways[:at], way, *group.ways[at:]))
-
-    return _on_group(left, command.group, into)
+def _move(boards: _Tree, command: MoveWay) -> _Tree:
+    _, way = _need_way(boards, command.way)
+    _need_group(boards, command.group)
+    return moved(boards, way, command.group, command.index)
 
 
-def _seat(boards: Boards, command: SeatCircuit) -> Boards:
+def _seat(boards: _Tree, command: SeatCircuit) -> _Tree:
     if not command.also:
-        boards = tuple(_lifted(board, command.circuit) for board in boards)
+        boards = tuple(
+            board.with_ways(lambda way: way.holding(key for key in way.circuits if key != command.circuit))
+            for board in boards
+        )
 
     def take(way: Way) -> tuple[Way, ...]:
         if command.circuit in way.circuits:
@@ -451,21 +458,6 @@ def _seat(boards: Boards, command: SeatCircuit) -> Boards:
         return (_with(way, circuits=(*way.circuits, command.circuit), device=None, blank=False),)
 
     return _on_way(boards, command.way, take)
-
-
-def _lifted(board: Board, circuit: str) -> Board:
-    groups = tuple(
-        group.model_copy(
-            update={
-                "ways": tuple(
-                    way.model_copy(update={"circuits": tuple(key for key in way.circuits if key != circuit)})
-                    for way in group.ways
-                )
-            }
-        )
-        for group in board.groups
-    )
-    return board.model_copy(update={"groups": groups})
 
 
 def _with_storey(storeys: tuple[Storey, ...], command: SetStorey) -> tuple[Storey, ...]:

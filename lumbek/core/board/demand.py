@@ -1,6 +1,5 @@
 """Does what feeds the house carry all that it draws, and what may still be added?"""
 
-from lumbek.core.board.draw import Draw
 from lumbek.core.board.house import House
 from lumbek.core.board.member import PLAIN
 from lumbek.core.numbers import plain, show
@@ -45,18 +44,13 @@ def _limit(house: House) -> tuple[float, str] | None:
     return min(known, default=None)
 
 
-def whole_draw(house: House) -> Draw:
-    """Return what the whole house draws."""
-    return house.drawn_by(house.members.values())
-
-
 def check_demand(house: House) -> Check:
     """Demand with its diversity on the fullest line <= main fuse, and <= what the distributor declared, A (311.1).
 
     A single-phase circuit whose line is not known counts on each. Ratings stand in for loads that are not stated:
     what passes so passes; what does not, waits for the loads.
     """
-    draw, limit = whole_draw(house), _limit(house)
+    draw, limit = house.whole_draw, _limit(house)
     if not house.members:
         return QUESTION.not_applicable(house, "No circuits yet")
     if limit is None:
@@ -95,7 +89,7 @@ def _placed(house: House, key: str) -> bool:
 
 def headroom(house: House) -> Headroom:
     """Return what is left, and whether the usual next things still fit on the fullest line."""
-    draw, limit = whole_draw(house), _limit(house)
+    draw, limit = house.whole_draw, _limit(house)
     may_add = []
     for key in _NEXT:
         appliance = house.rulebook.appliances[key]

@@ -2,6 +2,7 @@
 
 from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 
 from lumbek.core.board.member import PLAIN, Member
 from lumbek.core.model.board import LINES, Line
@@ -13,19 +14,43 @@ from lumbek.core.sizing.diversity import diversified_a
 
 
 @dataclass(frozen=True)
+class Part:
+    """What a class of loads comes to on a line: how many, connected and with its diversity, A."""
+
+    line: str
+    kind: str
+    count: int
+    connected_a: float
+    demand_a: float
+
+
+@dataclass(frozen=True)
 class Draw:
-    """Currents in A by line: connected, and with diversity; `stated` where every circuit says its loads.
+    """What circuits draw together, by line and class; `stated` where every circuit says its loads.
 
     `unplaced` are single-phase circuits of which nobody has said on which of three lines they are: they count on
     every line.
     """
 
-    connected_a: Mapping[str, float]
-    demand_a: Mapping[str, float]
-    stated: bool
+    lines: tuple[str, ...]
+    parts: tuple[Part, ...]
     unstated: tuple[str, ...]
     unplaced: tuple[str, ...]
-    steps: tuple[Step, ...]
+
+    @property
+    def stated(self) -> bool:
+        """Whether every circuit says its loads."""
+        return not self.unstated
+
+    @cached_property
+    def connected_a(self) -> Mapping[str, float]:
+        """The connected load of each line in A."""
+        return {line: sum(part.connected_a for part in self.parts if part.line == line) for line in self.lines}
+
+    @cached_property
+    def demand_a(self) -> Mapping[str, float]:
+        """The demand of each line in A, with diversity."""
+        return {line: sum(part.demand_a for part in self.parts if part.line == line) for line in self.lines}
 
     @property
     def greatest_a(self) -> float:
@@ -36,6 +61,19 @@ class Draw:
     def greatest_connected_a(self) -> float:
         """The connected load of the fullest line in A."""
         return max(self.connected_a.values(), default=0.0)
+
+    @property
+    def steps(self) -> tuple[Step, ...]:
+        """The working: each class, and each line together."""
+        several, found = len(self.lines) > 1, list[Step]()
+        for line in self.lines:
+            for part in (part for part in self.parts if part.line == line):
+                what = f"{_NAMES.get(part.kind, part.kind)}: {part.count} of {show(part.connected_a, 1)} A"
+                found.append(Step(text=f"{line}, {what}" if several else what, sum=f"{show(part.demand_a, 1)} A"))
+            if several or found:
+                together = f"{line} together" if several else "Together"
+                found.append(Step(text=together, sum=f"{show(self.demand_a[line], 1)} A"))
+        return tuple(found)
 
 
 def draw_of(
@@ -71,27 +109,15 @@ def draw_of(
         for each in on:
             for kind, amperes in draws.items():
                 by_class[each].setdefault(kind, []).extend(amperes)
-    demand, connected, steps = dict[str, float](), dict[str, float](), list[Step]()
+    parts = []
     for name in lines:
-        connected[name] = sum(sum(each) for each in by_class[name].values())
-        total = 0.0
-        for kind in sorted(by_class[name]):
-            each_a = by_class[name][kind]
-            rule = None if kind in (PLAIN, "cooker") else rulebook.data.diversity.get(kind)
+        for kind, each_a in sorted(by_class[name].items()):
             # A cooker has had its diversity in its circuit.
-            drawn = sum(each_a) if rule is None else diversified_a(rule, each_a)
-            total += drawn
-            where = f"{name}, " if len(lines) > 1 else ""
-            steps.append(
-                Step(
-                    text=f"{where}{_NAMES.get(kind, kind)}: {len(each_a)} of {show(sum(each_a), 1)} A",
-                    sum=f"{show(drawn, 1)} A",
-                )
-            )
-        demand[name] = total
-        if len(lines) > 1 or steps:
-            steps.append(Step(text=f"{name} together" if len(lines) > 1 else "Together", sum=f"{show(total, 1)} A"))
-    return Draw(connected, demand, not unstated, tuple(unstated), tuple(unplaced), tuple(steps))
+            rule = None if kind in (PLAIN, "cooker") else rulebook.data.diversity.get(kind)
+            connected = sum(each_a)
+            drawn = connected if rule is None else diversified_a(rule, each_a)
+            parts.append(Part(name, kind, len(each_a), connected, drawn))
+    return Draw(lines, tuple(parts), tuple(unstated), tuple(unplaced))
 
 
 _NAMES = {

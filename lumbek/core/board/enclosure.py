@@ -54,7 +54,7 @@ def check_surge(house: House, board: Board) -> Check:
         f"surge-{board.id}", f"Surge leads, {board.name}", "Are its leads short enough to help?", "surge-leads"
     )
     place, rules = house.board_place(board), house.rulebook.data.board
-    if board.surge == "unknown" and house.root_of(board) and house.supply.surge_protection == "fitted":
+    if board.surge == "unknown" and board.is_root and house.supply.surge_protection == "fitted":
         return question.cannot_tell(house, (f"type and length of the surge leads of {board.name}",), place=place)
     if board.surge == "unknown":
         return question.not_applicable(house, "Not said whether there is any: the survey asks")
@@ -149,7 +149,7 @@ def check_sources(house: House, board: Board) -> Check:
         "Does the board carry fuse and source together?",
         "source-board",
     )
-    sources = [member for member in house.behind_board(board) if member.sources_a or member.source_unsaid]
+    sources = [member for member in house.behind_board(board) if member.is_source]
     if not sources:
         return question.not_applicable(house, "Nothing generates behind it")
     place, main, guard = house.board_place(board), board.known_main, guard_within(house, board)

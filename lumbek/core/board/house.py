@@ -6,6 +6,7 @@ from functools import cached_property
 
 from lumbek.core.board.draw import Draw, draw_of
 from lumbek.core.board.member import Member, member_of
+from lumbek.core.board.tree import seated
 from lumbek.core.circuit.graph import CircuitGraph
 from lumbek.core.model.ahead import Ahead
 from lumbek.core.model.board import LINES, Board, Group, Line, Storey, Way
@@ -25,71 +26,11 @@ _MOST_A = 400.0
 
 @dataclass(frozen=True)
 class Seat:
-    """Where a circuit sits: the first way that holds it."""
+    """A way that holds a circuit, with its group and board."""
 
     board: Board
     group: Group
     way: Way
-
-
-def seated(boards: tuple[Board, ...], circuits: Iterable[str], place: str = "") -> tuple[Board, ...]:
-    """Return the tree with every circuit in a way: what is in none gets one at the end of the first board.
-
-    With no board there is one. Ways let go of circuits that are there no longer.
-    """
-    keys = dict.fromkeys(circuits)
-    if not boards:
-        # What nobody has described is as it was found.
-        boards = (Board(id="B1", name="Main board", place=place, state="as-found"),)
-    lost = {key for board in boards for way in board.ways for key in way.circuits} - keys.keys()
-    gone = any(board.fed_by is not None and board.fed_by not in keys for board in boards)
-    if lost or gone:
-        boards = tuple(_without(board, lost, keys) for board in boards)
-    held = {key for board in boards for way in board.ways for key in way.circuits}
-    left = [key for key in keys if key not in held]
-    if not left:
-        return boards
-    index = next((at for at, board in enumerate(boards) if board.fed_by is None and board.beside is None), 0)
-    root = boards[index]
-    free = _free_ids(boards)
-    ways = tuple(Way(id=next(free), circuits=(key,)) for key in left)
-    groups = root.groups
-    if groups and groups[-1].rcd is None:
-        groups = (*groups[:-1], groups[-1].model_copy(update={"ways": (*groups[-1].ways, *ways)}))
-    else:
-        groups = (*groups, Group(id=next(free), ways=ways))
-    return (*boards[:index], root.model_copy(update={"groups": groups}), *boards[index + 1 :])
-
-
-def _without(board: Board, lost: set[str], keys: Mapping[str, None]) -> Board:
-    groups = tuple(
-        group.model_copy(
-            update={
-                "ways": tuple(
-                    way.model_copy(update={"circuits": tuple(key for key in way.circuits if key not in lost)})
-                    for way in group.ways
-                )
-            }
-        )
-        for group in board.groups
-    )
-    fed_by = board.fed_by if board.fed_by in keys else None
-    return board.model_copy(update={"groups": groups, "fed_by": fed_by})
-
-
-def _free_ids(boards: tuple[Board, ...]) -> Iterator[str]:
-    taken = {board.id for board in boards}
-    taken |= {group.id for board in boards for group in board.groups} | {way.id for each in boards for way in each.ways}
-    number = 0
-    while True:
-        number += 1
-        if f"W{number}" not in taken:
-            yield f"W{number}"
-
-
-def free_id(boards: tuple[Board, ...]) -> str:
-    """Return an id that nothing in the tree has."""
-    return next(_free_ids(boards))
 
 
 @dataclass(frozen=True)
@@ -115,26 +56,24 @@ class House:
         return {board.id: board for board in self.boards}
 
     @cached_property
-    def seats(self) -> Mapping[str, Seat]:
-        """Where each circuit sits."""
-        found: dict[str, Seat] = {}
-        for board in self.boards:
-            for group in board.groups:
-                for way in group.ways:
-                    for key in way.circuits:
-                        found.setdefault(key, Seat(board, group, way))
-        return found
-
-    @cached_property
-    def several(self) -> Mapping[str, tuple[Seat, ...]]:
-        """The circuits that are in more than one way: a ring across two devices, a borrowed way."""
+    def _all_seats(self) -> Mapping[str, list[Seat]]:
         found: dict[str, list[Seat]] = {}
         for board in self.boards:
             for group in board.groups:
                 for way in group.ways:
                     for key in way.circuits:
                         found.setdefault(key, []).append(Seat(board, group, way))
-        return {key: tuple(seats) for key, seats in found.items() if len(seats) > 1}
+        return found
+
+    @cached_property
+    def seats(self) -> Mapping[str, Seat]:
+        """Where each circuit sits: the first way that holds it."""
+        return {key: seats[0] for key, seats in self._all_seats.items()}
+
+    @property
+    def several(self) -> Mapping[str, list[Seat]]:
+        """The circuits that are in more than one way: a ring across two devices, a borrowed way."""
+        return {key: seats for key, seats in self._all_seats.items() if len(seats) > 1}
 
     @cached_property
     def _hanging(self) -> Mapping[str, tuple[Board, ...]]:
@@ -146,10 +85,6 @@ class House:
                 found.setdefault(above, []).append(board)
         return {key: tuple(boards) for key, boards in found.items()}
 
-    def root_of(self, board: Board) -> bool:
-        """Whether a board is fed from the origin."""
-        return board.fed_by is None and board.beside is None
-
     def members_in(self, ways: Iterable[Way]) -> Iterator[Member]:
         """Yield every circuit behind these ways, those of boards that they feed too, each once."""
         seen: set[str] = set()
@@ -159,20 +94,20 @@ class House:
                     continue
                 seen.add(key)
                 yield self.members[key]
-                for board in self._hanging.get(key, ()):
+                for board in self.hanging_on(key):
                     yield from self.behind_board(board)
 
     def behind_group(self, group: Group) -> Iterator[Member]:
         """Yield every circuit behind a group's RCD."""
         yield from self.members_in(group.ways)
-        for board in self._hanging.get(group.id, ()):
+        for board in self.hanging_on(group.id):
             yield from self.behind_board(board)
 
     def behind_board(self, board: Board) -> Iterator[Member]:
         """Yield every circuit of a board and of all boards behind it."""
         for group in board.groups:
             yield from self.behind_group(group)
-        for other in self._hanging.get(board.id, ()):
+        for other in self.hanging_on(board.id):
             yield from self.behind_board(other)
 
     def hanging_on(self, above: str) -> tuple[Board, ...]:
@@ -213,6 +148,16 @@ class House:
         return {board.id: self.drawn_by(self.behind_board(board)) for board in self.boards}
 
     @cached_property
+    def whole_draw(self) -> Draw:
+        """What the whole house draws."""
+        return self.drawn_by(self.members.values())
+
+    @cached_property
+    def way_draws(self) -> Mapping[str, Draw]:
+        """What each way draws with all boards behind it."""
+        return {way.id: self.drawn_by(self.members_in((way,))) for board in self.boards for way in board.ways}
+
+    @cached_property
     def group_draws(self) -> Mapping[str, Draw]:
         """What each group draws with all boards behind it."""
         return {group.id: self.drawn_by(self.behind_group(group)) for board in self.boards for group in board.groups}
@@ -228,12 +173,12 @@ class House:
                 continue
             device = self.device_of(way)
             behind = [board for key in way.circuits for board in self.hanging_on(key)]
-            if device is not None and self.rulebook.devices[device.standard].overload_protection:
+            if device is not None and self.rulebook.protects(device):
                 most = device.rating_a
             elif behind:
                 most = sum(self.most_through_board(board) for board in behind)
             else:
-                most = self.drawn_by(self.members_in((way,))).greatest_a
+                most = self.way_draws[way.id].greatest_a
             single = all(self.members[key].phases == 1 for key in way.circuits)
             for line in sums:
                 if not single or way.line is None or way.line == line:
@@ -264,7 +209,7 @@ class House:
             update["ahead"] = ahead
         if device is not design.device:
             update["device"] = device
-        boards = self._hanging.get(key, ())
+        boards = self.hanging_on(key)
         if boards and any(point.kind == "board" and not point.loads for point in design.points):
             load = self._load_of(boards[0])
             update["points"] = tuple(_fed(point, load) for point in design.points)
@@ -272,8 +217,8 @@ class House:
 
     def _load_of(self, board: Board) -> Load | None:
         """Return what a board draws as the load of its feed; None where nothing hangs on it."""
-        draw = self.board_draws[board.id]
-        current = draw.greatest_a if draw.stated or board.stated_a is None else board.stated_a
+        flows = self._flows(board)
+        current = self.board_draws[board.id].greatest_a if flows is None else flows
         return Load(name=f"Everything on {board.name}", current_a=_stateable(current)) if current else None
 
     def ahead_of(self, board: Board) -> tuple[Ahead, ...]:
@@ -316,16 +261,14 @@ class House:
         if main is not None and (main.standard != "switch" or main.known_rcd is not None):
             ahead = (
                 *ahead,
-                Ahead(name=f"Main switch of {board.name}", device=main, current_a=_stateable(self._flows(board.id))),
+                Ahead(name=f"Main switch of {board.name}", device=main, current_a=_stateable(self._flows(board))),
             )
         return ahead
 
-    def _flows(self, board_id: str) -> float | None:
-        """Return what is known to flow through a board, in A; None where loads are not stated."""
-        board, found = self.by_id[board_id], self.board_draws[board_id]
-        if found.stated or board.stated_a is None:
-            return found.greatest_a if found.stated else None
-        return board.stated_a
+    def _flows(self, board: Board) -> float | None:
+        """Return what is known to flow through a board, in A: its loads, else what is said of it; None of neither."""
+        draw = self.board_draws[board.id]
+        return draw.greatest_a if draw.stated else board.stated_a
 
     def _feeds(self, design: Circuit, board: Board) -> Iterator[Ahead]:
         """Yield the cables from a way to the board it feeds, one for each segment of each leg."""

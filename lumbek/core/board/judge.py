@@ -149,7 +149,7 @@ def _group_view(house: House, board: Board, group: Group, ways: tuple[WayView, .
 
 
 def _way_view(house: House, board: Board, group: Group, way: Way, place: int) -> WayView:
-    draw, device = house.drawn_by(house.members_in((way,))), house.device_of(way)
+    draw, device = house.way_draws[way.id], house.device_of(way)
     fullness = draw.greatest_a / device.rating_a if device is not None and draw.greatest_a else 0.0
     feeds = next((below.id for key in way.circuits for below in house.hanging_on(key)), "")
     return WayView(
@@ -165,7 +165,7 @@ def _way_view(house: House, board: Board, group: Group, way: Way, place: int) ->
 
 
 def _full(house: House, way: Way) -> bool:
-    device, draw = house.device_of(way), house.drawn_by(house.members_in((way,)))
+    device, draw = house.device_of(way), house.way_draws[way.id]
     return bool(device is not None and draw.stated and draw.greatest_a >= _FULL * device.rating_a)
 
 

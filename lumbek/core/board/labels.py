@@ -7,6 +7,9 @@ from lumbek.core.model.board import Board, Way
 from lumbek.core.protection.who import device_name
 from lumbek.core.value import Frozen
 
+# A module of a board is so wide, and so is a label.
+MODULE_MM = 18
+
 
 class WayLabel(Frozen):
     """The label of a way: its place on the board, what it feeds, and by what it is protected."""
@@ -75,7 +78,6 @@ def fed_from(house: House, board: Board) -> str:
 
 def notices(house: House, board: Board) -> tuple[Notice, ...]:
     """Return the notices a board needs (514.12, 514.14, 514.15, 537)."""
-    members = list(house.behind_board(board))
     found = [
         Notice(
             title="Isolation",
@@ -109,8 +111,8 @@ def notices(house: House, board: Board) -> tuple[Notice, ...]:
                 why="Old and new conductor colours stand in one house (514.14.1).",
             )
         )
-    if any(member.sources_a or member.source_unsaid for member in members):
-        sources = ", ".join(member.title for member in members if member.sources_a or member.source_unsaid)
+    sources = ", ".join(member.title for member in house.behind_board(board) if member.is_source)
+    if sources:
         found.append(
             Notice(
                 title="Second source",

@@ -50,17 +50,20 @@ class _Sorted:
     now_a: list[float]
 
 
+def _feeds_three(house: House, way: Way) -> bool:
+    """Whether a way feeds a board of three lines, which shares out its own ways."""
+    return any(lines_of(house, board) == 3 for key in way.circuits for board in house.hanging_on(key))
+
+
 def _sorted(house: House) -> _Sorted:
     found = _Sorted([], [0.0] * 3, [0.0] * 3)
     for board in house.boards:
         if lines_of(house, board) != 3:
             continue
         for way in board.ways:
-            below = [each for key in way.circuits for each in house.hanging_on(key)]
-            if not way.circuits or any(lines_of(house, each) == 3 for each in below):
-                # A board of three lines shares out its own ways.
+            if not way.circuits or _feeds_three(house, way):
                 continue
-            amperes = house.drawn_by(house.members_in((way,))).greatest_a
+            amperes = house.way_draws[way.id].greatest_a
             if any(house.members[key].phases == 3 for key in way.circuits):
                 for index in range(3):
                     found.fixed_a[index] += amperes
@@ -128,7 +131,7 @@ def check_lines(house: House, lines: Lines | None) -> Check:
         if way.line is None
         and way.circuits
         and any(house.members[key].phases == 1 for key in way.circuits)
-        and not any(lines_of(house, each) == 3 for key in way.circuits for each in house.hanging_on(key))
+        and not _feeds_three(house, way)
     ]
     steps = (
         ()

@@ -53,6 +53,11 @@ class Member:
         return f"{self.number} {self.name}"
 
     @property
+    def is_source(self) -> bool:
+        """Whether something at it gives power, however much."""
+        return self.source_unsaid or self.sources_a > 0
+
+    @property
     def kinds(self) -> frozenset[str]:
         """What it feeds, over all rooms."""
         return frozenset(kind for kinds in self.rooms.values() for kind in kinds)

@@ -7,9 +7,11 @@ from typing import Literal
 
 from lumbek.core.board.division import check_division
 from lumbek.core.board.house import House
+from lumbek.core.board.labels import MODULE_MM
 from lumbek.core.board.leakage import leakage_checks
 from lumbek.core.board.member import Member
 from lumbek.core.board.ratings import rating_checks
+from lumbek.core.board.tree import moved
 from lumbek.core.board.trips import trips, way_title
 from lumbek.core.model.board import Board, Group, Way
 from lumbek.core.model.device import Rcd
@@ -78,13 +80,11 @@ class BoardProposals(Frozen):
 
 def propose_boards(house: House, order: Order = "heavy-first") -> BoardProposals:
     """Return layouts of the first board in each school, mends of the boards as they are, and sockets to split."""
-    root = next(board for board in house.boards if house.root_of(board))
-    keys = [key for way in root.ways for key in dict.fromkeys(way.circuits)]
+    root = next(board for board in house.boards if board.is_root)
+    keys = dict.fromkeys(key for way in root.ways for key in way.circuits)
     layouts = []
     if keys:
-        members = sorted(
-            (house.members[key] for key in dict.fromkeys(keys)), key=lambda each: _sort(house, each, order)
-        )
+        members = sorted((house.members[key] for key in keys), key=lambda each: _sort(house, each, order))
         layouts.append(_one_each(house, root, members))
         for groups in (2, 3):
             if len(members) >= groups:
@@ -173,16 +173,12 @@ def _reach(root: Board, members: Sequence[Member]) -> str:
     """Return which conductors must reach the other side; boards of today have their neutral bar on the left."""
     if root.state != "as-found" or root.neutral_side != "right":
         return ""
-    wide = len(root.ways) * _MODULE_MM
+    wide = len(root.ways) * MODULE_MM
     numbers = ", ".join(str(number) for number in sorted(member.number for member in members))
     return (
         f"The neutral bar was right of the line and comes to its left: neutrals and cpcs of circuits {numbers} "
         f"must reach up to {wide} mm further. Look before the old board comes off."
     )
-
-
-# A module of a board is so wide.
-_MODULE_MM = 18
 
 
 def _parted(house: House, members: Sequence[Member], count: int) -> list[list[Member]]:
@@ -233,11 +229,11 @@ def _fails(house: House) -> tuple[str, ...]:
 
 def _mends(house: House) -> Iterator[Mend]:
     """Yield the fewest moves of ways between the groups of a board that leave nothing failing that they can settle."""
-    before = {check.id for check in _judged(house) if check.verdict is Verdict.FAIL}
+    before = {check.id: check.title for check in _judged(house) if check.verdict is Verdict.FAIL}
     if not before:
         return
     moves = [
-        (way.id, to.id, f"Move {way_title(house, way)} to {house.group_title(board, to)}")
+        (way, to.id, f"Move {way_title(house, way)} to {house.group_title(board, to)}")
         for board in house.boards
         for group in board.groups
         for way in group.ways
@@ -248,26 +244,25 @@ def _mends(house: House) -> Iterator[Mend]:
     for size in range(1, _MOST_CHANGES + 1):
         found = []
         for chosen in combinations(moves, size):
-            if len({way for way, _, _ in chosen}) < size:
+            if len({way.id for way, _, _ in chosen}) < size:
                 continue
             tries += 1
             if tries > _MOST_TRIES:
                 break
             boards = house.boards
             for way, to, _ in chosen:
-                boards = _moved(boards, way, to)
+                boards = moved(boards, way, to)
             checks = _judged(replace(house, boards=boards))
             left = {check.id for check in checks if check.verdict is Verdict.FAIL}
-            if left < before and not (left - before):
-                found.append((len(left), chosen, boards, before - left))
+            if left < before.keys():
+                found.append((len(left), chosen, boards, before.keys() - left))
         if found:
             best = min(each[0] for each in found)
             for _, chosen, boards, settled in [each for each in found if each[0] == best][:3]:
-                titles = {check.id: check.title for check in _judged(house)}
                 yield Mend(
                     title=f"{size} move" + ("s" if size > 1 else ""),
                     steps=tuple(words for _, _, words in chosen),
-                    settles=tuple(titles[each] for each in sorted(settled)),
+                    settles=tuple(before[each] for each in sorted(settled)),
                     boards=boards,
                 )
             return
@@ -278,29 +273,6 @@ def _may_move(house: House, way: Way, group: Group, to: Group) -> bool:
     device = house.device_of(way)
     own = device is not None and device.known_rcd is not None
     return (to.rcd is None) if own else (to.rcd is not None) == (group.rcd is not None)
-
-
-def _moved(boards: tuple[Board, ...], way_id: str, to_id: str) -> tuple[Board, ...]:
-    way = next(way for board in boards for way in board.ways if way.id == way_id)
-    moved = way.model_copy(update={"neutral_at": None})
-    return tuple(
-        board.model_copy(
-            update={
-                "groups": tuple(
-                    group.model_copy(
-                        update={
-                            "ways": (
-                                *(each for each in group.ways if each.id != way_id),
-                                *((moved,) if group.id == to_id else ()),
-                            )
-                        }
-                    )
-                    for group in board.groups
-                )
-            }
-        )
-        for board in boards
-    )
 
 
 # From so many sockets in one room a workplace is worth two circuits.

@@ -10,34 +10,24 @@ from lumbek.core.numbers import show
 from lumbek.core.protection.who import device_name
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Place, Step, Verdict, hold
+from lumbek.core.study.ahead import main_fuse_of
 
 
 def guard_of(house: House, board: Board) -> Device | None:
     """Return the overcurrent device ahead of a board; None where it is not known."""
     if board.beside is not None and board.beside in house.by_id:
-        above = house.by_id[board.beside]
-        main = above.known_main
-        if main is not None and house.rulebook.devices[main.standard].overload_protection:
-            return main
-        return guard_of(house, above)
+        return guard_within(house, house.by_id[board.beside])
     if board.fed_by is not None and board.fed_by in house.seats:
         seat = house.seats[board.fed_by]
         device = house.device_of(seat.way)
-        if device is not None and house.rulebook.devices[device.standard].overload_protection:
-            return device
-        return guard_within(house, seat.board)
-    fuse = house.supply.main_fuse
-    if fuse.rating_a is None or fuse.standard == "unknown":
-        return None
-    return Device(standard=fuse.standard, curve=None, rating_a=fuse.rating_a, rcd=None)
+        return device if house.rulebook.protects(device) else guard_within(house, seat.board)
+    return main_fuse_of(house.supply)
 
 
 def guard_within(house: House, board: Board) -> Device | None:
     """Return what guards the bars of a board: its main where that breaks overcurrent, else what is ahead."""
     main = board.known_main
-    if main is not None and house.rulebook.devices[main.standard].overload_protection:
-        return main
-    return guard_of(house, board)
+    return main if house.rulebook.protects(main) else guard_of(house, board)
 
 
 def check_rating(
@@ -128,13 +118,12 @@ def _of_group(house: House, board: Board, group: Group) -> Check:
     place = house.group_place(board, group)
     if group.rating_a is None:
         return question.cannot_tell(house, (f"rated current of the RCCB of {title}",), place=place)
-    guard = guard_within(house, board)
     found = check_rating(
         house,
         question,
         place,
         group.rating_a,
-        guard,
+        guard_within(house, board),
         house.group_draws[group.id],
         house.most_through(group.ways, house.hanging_on(group.id)),
         group.stated_a,
@@ -153,8 +142,7 @@ def _of_main(house: House, board: Board) -> Check:
     if board.main == "unknown":
         return question.cannot_tell(house, (f"main switch of {board.name}: its rating and poles",), place=place)
     if board.main is None:
-        fed = board.fed_by is not None or board.beside is not None
-        if fed:
+        if not board.is_root:
             return question.check(
                 house,
                 Verdict.PASS,
@@ -167,17 +155,12 @@ def _of_main(house: House, board: Board) -> Check:
         return question.check(
             house, Verdict.FAIL, f"{board.main_poles}-pole: it leaves a live conductor closed", place=place
         )
-    # A main that breaks overcurrent guards itself.
-    if house.rulebook.devices[board.main.standard].overload_protection:
-        guard: Device | None = board.main
-    else:
-        guard = guard_of(house, board)
     found = check_rating(
         house,
         question,
         place,
         board.main.rating_a,
-        guard,
+        guard_within(house, board),
         house.board_draws[board.id],
         house.most_through_board(board),
         board.stated_a,

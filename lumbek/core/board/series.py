@@ -87,7 +87,7 @@ def check_selectivity(house: House, board: Board) -> Check:
 def _fitted(house: House, board: Board) -> Iterator[tuple[Way, Device]]:
     for way in board.ways:
         device = house.device_of(way)
-        if way.circuits and device is not None and house.rulebook.devices[device.standard].overload_protection:
+        if way.circuits and device is not None and house.rulebook.protects(device):
             yield way, device
 
 

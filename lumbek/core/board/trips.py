@@ -48,7 +48,7 @@ def trips(house: House, ways: bool = True) -> Iterator[Trip]:
     """
     for board in house.boards:
         main = board.known_main
-        if main is not None and (main.may_have_rcd or house.rulebook.devices[main.standard].overload_protection):
+        if main is not None and (main.may_have_rcd or house.rulebook.protects(main)):
             yield _trip(
                 house,
                 "board",

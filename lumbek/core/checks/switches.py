@@ -17,12 +17,12 @@ QUESTION = Question(
 
 def _found(study: Study) -> list[tuple[str, Device, Device | None, float | None]]:
     """Return each switch on the way with the overcurrent device before it and what is stated to flow there, in A."""
-    devices, before, stated = study.rulebook.devices, study.ahead.main_fuse, None
+    before, stated = study.ahead.main_fuse, None
     found: list[tuple[str, Device, Device | None, float | None]] = []
     for ahead in study.circuit.ahead:
         if ahead.device is None:
             continue
-        if devices[ahead.device.standard].overload_protection:
+        if study.rulebook.protects(ahead.device):
             before = ahead.device
         else:
             name = ahead.name or device_name(study.rulebook, ahead.device)

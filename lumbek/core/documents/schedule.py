@@ -85,7 +85,7 @@ def make_schedule(job: Job, answers: Iterable[CircuitAnswer] | None = None, hous
     house = house or house_of_job(job)
     rows = []
     for circuit, answer in zip(job.circuits, answers or answer_circuits(job, house=house), strict=True):
-        placed = circuit if circuit.design.ahead else circuit.model_copy(update={"design": house.effective(circuit)})
+        placed = circuit.model_copy(update={"design": house.effective(circuit)})
         row = _row(study_of(rulebook, job.supply, placed.design).longest, placed, answer)
         rows.append((answer, row))
     shared = judge_house(house)

@@ -1,5 +1,6 @@
 """The boards of a house as a tree: groups behind an RCD, ways in order, and what each way holds."""
 
+from collections.abc import Callable, Iterable
 from typing import Annotated, Literal, Self
 
 from pydantic import Field, StringConstraints, model_validator
@@ -48,6 +49,10 @@ class Way(Frozen):
         if self.blank and self.device is not None:
             raise ValueError("blank: a way with a device in it is not blank")
         return self
+
+    def holding(self, circuits: Iterable[str]) -> "Way":
+        """Return the way with these circuits in it instead."""
+        return self.model_copy(update={"circuits": tuple(circuits)})
 
 
 class Group(Frozen):
@@ -114,6 +119,18 @@ class Board(Frozen):
         return tuple(way for group in self.groups for way in group.ways)
 
     @property
+    def is_root(self) -> bool:
+        """Whether it is fed from the origin."""
+        return self.fed_by is None and self.beside is None
+
+    def with_ways(self, change: Callable[[Way], Way]) -> "Board":
+        """Return the board with each of its ways changed."""
+        groups = tuple(
+            group.model_copy(update={"ways": tuple(change(way) for way in group.ways)}) for group in self.groups
+        )
+        return self.model_copy(update={"groups": groups})
+
+    @property
     def known_main(self) -> Device | None:
         """The main switch or switch-fuse that is known to be there."""
         return None if self.main == "unknown" else self.main
@@ -139,8 +156,7 @@ def board_problems(boards: tuple[Board, ...], circuits: set[str]) -> list[tuple[
     by_id = {board.id: board for board in boards}
     if len(by_id) < len(boards):
         found.append(("boards", "two boards have the same id"))
-    roots = [board for board in boards if board.fed_by is None and board.beside is None]
-    if boards and not roots:
+    if boards and not any(board.is_root for board in boards):
         found.append(("boards", "none is fed from the origin"))
     owners: dict[str, str] = {}
     fed: dict[str, str] = {}

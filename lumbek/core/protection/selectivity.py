@@ -33,9 +33,9 @@ def selective(rulebook: Rulebook, upstream: Device, own: Device, fault_ka: float
         least = rulebook.data.residual.selective_ratio * rcd.rated_ma
         if not before.delayed or (before.rated_ma or 0.0) < least:
             return Selectivity(Verdict.FAIL, f"its RCD must be time-delayed (S) and at least {plain(least)} mA")
-    if not rulebook.devices[upstream.standard].overload_protection:
+    if not rulebook.protects(upstream):
         return Selectivity(Verdict.PASS, "a switch does not trip")
-    if not rulebook.devices[own.standard].overload_protection:
+    if not rulebook.protects(own):
         return Selectivity(Verdict.FAIL, f"only {device_name(rulebook, upstream)} clears the fault")
     if upstream.rating_a <= own.rating_a:
         why = (

@@ -423,6 +423,10 @@ class Rulebook:
         times = rules.final_s if final and device.rating_a <= most else rules.other_s
         return times.TT if earthing == "TT" else times.TN
 
+    def protects(self, device: Device | None) -> bool:
+        """Whether there is a device, and it protects a cable against overload; a switch or RCCB does not."""
+        return device is not None and self.devices[device.standard].overload_protection
+
     def needed_iz_a(self, device: Device) -> float:
         """Return what a cable must carry in A to be guarded by a device: In, or I2 / 1.45 of a gG fuse (433.1)."""
         rules = self.data.capacity

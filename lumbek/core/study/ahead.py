@@ -24,6 +24,14 @@ def known_fault_current_ka(rulebook: Rulebook, supply: Supply) -> float | None:
     return max(known, default=None)
 
 
+def main_fuse_of(supply: Supply) -> Device | None:
+    """Return the distributor's fuse as a device; None where it is not known."""
+    fuse = supply.main_fuse
+    if fuse.rating_a is None or fuse.standard == "unknown":
+        return None
+    return Device(standard=fuse.standard, curve=None, rating_a=fuse.rating_a, rcd=None)
+
+
 @dataclass(frozen=True)
 class AheadOf:
     """What stands ahead of one circuit on one supply."""
@@ -40,22 +48,19 @@ class AheadOf:
         None where the main fuse is not known.
         """
         for device in (self.circuit.device, *(ahead.device for ahead in reversed(self.circuit.ahead))):
-            if device is not None and self.rulebook.devices[device.standard].overload_protection:
+            if self.rulebook.protects(device):
                 return device
         return self.main_fuse
 
     @property
     def main_fuse(self) -> Device | None:
         """The distributor's fuse as a device; None where it is not known."""
-        fuse = self.supply.main_fuse
-        if fuse.rating_a is None or fuse.standard == "unknown":
-            return None
-        return Device(standard=fuse.standard, curve=None, rating_a=fuse.rating_a, rcd=None)
+        return main_fuse_of(self.supply)
 
     @property
     def behind_switch(self) -> bool:
         """Whether the circuit's own device only switches."""
-        return not self.rulebook.devices[self.circuit.device.standard].overload_protection
+        return not self.rulebook.protects(self.circuit.device)
 
     @cached_property
     def feeds(self) -> tuple[Feed, ...]:

@@ -32,7 +32,7 @@ def feeds_of(rulebook: Rulebook, circuit: Circuit, main_fuse: Device | None) -> 
     for ahead in circuit.ahead:
         if ahead.device is not None:
             rcd = ahead.device.known_rcd or rcd
-            if rulebook.devices[ahead.device.standard].overload_protection:
+            if rulebook.protects(ahead.device):
                 device = ahead.device
         elif ahead.feed is not None:
             title = ahead.name or f"Feed {len(feeds) + 1}"
