@@ -2,7 +2,7 @@
 
 from lumbek.core.board.house import House
 from lumbek.core.board.member import PLAIN
-from lumbek.core.numbers import plain, show
+from lumbek.core.numbers import plain, show_down, show_up
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict, hold
 from lumbek.core.sizing.diversity import diversified_a
@@ -24,13 +24,20 @@ class MayAdd(Frozen):
 
 
 class Headroom(Frozen):
-    """What a house draws of what it may, on the fullest line; None where there is no limit known."""
+    """What a house draws of what it may, on the fullest line; None where there is no limit known.
+
+    The texts are the figures as they are shown, rounded against the user; `share` is the part of the limit.
+    """
 
     demand_a: float
     connected_a: float
     limit_a: float | None
     limit_is: str
     spare_a: float | None
+    share: float
+    shown_demand: str
+    shown_connected: str
+    shown_left: str
     may_add: tuple[MayAdd, ...]
 
 
@@ -66,7 +73,7 @@ def check_demand(house: House) -> Check:
             return QUESTION.cannot_tell(
                 house,
                 (what,),
-                answer=f"{show(draw.greatest_a, 1)} A by the ratings: needs the {what}",
+                answer=f"{show_up(draw.greatest_a, 1)} A by the ratings: needs the {what}",
                 steps=draw.steps,
             )
         draw = stated
@@ -99,12 +106,22 @@ def headroom(house: House) -> Headroom:
         own = current if rule is None or appliance.diversity in (PLAIN, "sockets") else diversified_a(rule, [current])
         then = draw.greatest_a + own
         fits = limit is not None and hold(then, limit[0], "at most")[0] is Verdict.PASS
-        may_add.append(MayAdd(what=appliance.name, then_a=show(then, 1), fits=fits))
+        may_add.append(MayAdd(what=appliance.name, then_a=show_up(then, 1), fits=fits))
+    limit_a, limit_is = limit or (None, "")
+    spare = None if limit_a is None else limit_a - draw.greatest_a
     return Headroom(
         demand_a=draw.greatest_a,
         connected_a=draw.greatest_connected_a,
-        limit_a=None if limit is None else limit[0],
-        limit_is="" if limit is None else limit[1],
-        spare_a=None if limit is None else limit[0] - draw.greatest_a,
+        limit_a=limit_a,
+        limit_is=limit_is,
+        spare_a=spare,
+        share=draw.greatest_a / limit_a if limit_a else 0.0,
+        shown_demand=show_up(draw.greatest_a, 1),
+        shown_connected=show_up(draw.greatest_connected_a, 1),
+        shown_left="" if spare is None else _left(spare),
         may_add=tuple(may_add),
     )
+
+
+def _left(spare_a: float) -> str:
+    return f"{show_down(spare_a, 1)} A left" if spare_a >= 0 else f"{show_up(-spare_a, 1)} A too much"

@@ -11,7 +11,7 @@ from lumbek.core.board.ratings import lines_of, rating_checks
 from lumbek.core.board.series import fault_at_ka, series_checks
 from lumbek.core.board.trips import Trip, rcd_title, trips
 from lumbek.core.model.board import Board, Group, Way
-from lumbek.core.numbers import show
+from lumbek.core.numbers import NONE, ceil_to, show_up
 from lumbek.core.result import Check, Verdict, overall
 from lumbek.core.value import Frozen
 
@@ -36,7 +36,8 @@ class WayView(Frozen):
     circuits: tuple[str, ...]
     ib_a: str
     fullness: float
-    leakage_ma: float
+    fullness_percent: str
+    leakage_ma: str
     is_warm: bool
     feeds_board: str
 
@@ -49,6 +50,7 @@ class GroupView(Frozen):
     rcd: str
     leakage_ma: str
     leakage_share: float | None
+    leakage_percent: str
     demand_a: str
     ways: tuple[WayView, ...]
 
@@ -120,14 +122,14 @@ def _board_view(house: House, board: Board) -> BoardView:
         lines=tuple(
             LineView(
                 line=line,
-                connected_a=show(draw.connected_a[line], 1),
-                demand_a=show(draw.demand_a[line], 1),
+                connected_a=show_up(draw.connected_a[line], 1),
+                demand_a=show_up(draw.demand_a[line], 1),
                 share=draw.demand_a[line] / limit if limit else 0.0,
             )
             for line in (draw.demand_a if lines_of(house, board) == 3 else list(draw.demand_a)[:1])
         ),
         by_ratings=not draw.stated,
-        fault_ka="" if fault is None else show(fault),
+        fault_ka="" if fault is None else show_up(fault),
         groups=tuple(groups),
     )
 
@@ -137,31 +139,39 @@ def _group_view(house: House, board: Board, group: Group, ways: tuple[WayView, .
     rcd = group.rcd
     rated = None if rcd is None or rcd == "unknown" else rcd.rated_ma
     most = None if rated is None else house.rulebook.data.residual.leakage_fraction * rated
+    share = None if most is None else leaks / most
     return GroupView(
         id=group.id,
         title=house.group_title(board, group),
         rcd=rcd_title(group),
-        leakage_ma=show(leaks),
-        leakage_share=None if most is None else leaks / most,
-        demand_a=show(house.group_draws[group.id].greatest_a, 1),
+        leakage_ma=show_up(leaks),
+        leakage_share=share,
+        leakage_percent="" if share is None else _percent(share),
+        demand_a=show_up(house.group_draws[group.id].greatest_a, 1),
         ways=ways,
     )
 
 
 def _way_view(house: House, board: Board, group: Group, way: Way, place: int) -> WayView:
     draw, device = house.way_draws[way.id], house.device_of(way)
-    fullness = draw.greatest_a / device.rating_a if device is not None and draw.greatest_a else 0.0
+    fullness = min(draw.greatest_a / device.rating_a, 1.0) if device is not None else 0.0
+    leaks = sum(member.leakage_ma for member in house.members_in((way,)))
     feeds = next((below.id for key in way.circuits for below in house.hanging_on(key)), "")
     return WayView(
         id=way.id,
         label=way_label(house, board, way, place),
         circuits=way.circuits,
-        ib_a=show(draw.greatest_a, 1) if way.circuits else "",
-        fullness=min(fullness, 1.0),
-        leakage_ma=sum(member.leakage_ma for member in house.members_in((way,))),
+        ib_a=show_up(draw.greatest_a, 1) if way.circuits else "",
+        fullness=fullness,
+        fullness_percent=_percent(fullness),
+        leakage_ma=show_up(leaks) if leaks else NONE,
         is_warm=_is_warm(house, group, way),
         feeds_board=feeds,
     )
+
+
+def _percent(share: float) -> str:
+    return f"{ceil_to(100 * share, 0):.0f} %"
 
 
 def _full(house: House, way: Way) -> bool:

@@ -8,7 +8,7 @@ from lumbek.core.board.house import House
 from lumbek.core.board.ratings import lines_of
 from lumbek.core.board.trips import way_title
 from lumbek.core.model.board import LINES, Line, Way
-from lumbek.core.numbers import show
+from lumbek.core.numbers import show_up
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.value import Frozen
@@ -108,17 +108,17 @@ def share_of_lines(house: House) -> Lines | None:
     )
     return Lines(
         now_a=_shown(ways.now_a),
-        now_neutral_a="" if None in now else show(neutral_a(ways.now_a), 1),
+        now_neutral_a="" if None in now else show_up(neutral_a(ways.now_a), 1),
         best_a=_shown(best),
-        best_neutral_a=show(found.best.neutral_a, 1),
-        runner_up_a="" if found.runner_up is None else show(found.runner_up.greatest_a, 1),
+        best_neutral_a=show_up(found.best.neutral_a, 1),
+        runner_up_a="" if found.runner_up is None else show_up(found.runner_up.greatest_a, 1),
         moves=moves,
         could_be=max(ways.now_a) / found.best.greatest_a if found.best.greatest_a else 1.0,
     )
 
 
 def _shown(amperes: list[float]) -> tuple[str, ...]:
-    return tuple(show(each, 1) for each in amperes)
+    return tuple(show_up(each, 1) for each in amperes)
 
 
 def check_lines(house: House, lines: Lines | None) -> Check:

@@ -8,7 +8,7 @@ from lumbek.core.board.trips import way_title
 from lumbek.core.model.board import Board, Way
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.device import Device
-from lumbek.core.numbers import show
+from lumbek.core.numbers import show, show_up
 from lumbek.core.protection.selectivity import Selectivity, selective
 from lumbek.core.protection.who import device_name
 from lumbek.core.question import Question
@@ -66,7 +66,7 @@ def check_selectivity(house: House, board: Board) -> Check:
         return question.check(
             house,
             Verdict.PASS,
-            f"Sure up to {show(sure)} kA of {show(fault_ka or 0.0)} kA",
+            f"Sure up to {show(sure)} kA of {show_up(fault_ka or 0.0)} kA",
             steps=steps,
             place=place,
             caution=f"Beyond it both may open, {title} first of all: makers' tables say.",

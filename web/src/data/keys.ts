@@ -6,6 +6,7 @@ export const keys = {
   job: (jobId: string | undefined) => ["job", jobId] as const,
   boards: (jobId: string) => ["boards", jobId] as const,
   boardProposals: (jobId: string, version: number, order: string) => ["board-proposals", jobId, version, order] as const,
+  labels: (jobId: string, version: number) => ["labels", jobId, version] as const,
   circuit: (circuitId: string | undefined) => ["circuit", circuitId] as const,
   sheet: (circuitId: string, ambientC?: number) =>
     ambientC === undefined ? (["sheet", circuitId] as const) : (["sheet", circuitId, ambientC] as const),

@@ -56,49 +56,49 @@ export function BoardFaces({ board, view, showing, picked, dark, tripped, onPick
           </span>
         </button>
         <div className="flex min-w-0 grow flex-wrap gap-x-2 gap-y-3">
-        {board.groups.map((group) => {
-          const groupView = shown.groups.find((each) => each.id === group.id);
-          return (
-            groupView && (
-              <div key={group.id} className="flex min-w-0 flex-col" data-group={group.id}>
-                <GroupHead
-                  group={groupView}
-                  guarded={group.rcd !== null}
-                  picked={picked.kind === "group" && picked.id === group.id}
-                  off={tripped === group.id}
-                  showing={showing}
-                  onPick={() => onPick({ kind: "group", id: group.id })}
-                />
-                <div
-                  className="flex grow flex-wrap gap-1 max-md:flex-col"
-                  onDragOver={(event) => dragged && event.preventDefault()}
-                  onDrop={() => dragged && onCommand({ op: "move-way", way: dragged, group: group.id })}
-                >
-                  {group.ways.map((way, index) => {
-                    const wayView = groupView.ways.find((each) => each.id === way.id);
-                    return (
-                      wayView && (
-                        <WayFace
-                          key={way.id}
-                          way={way}
-                          shown={wayView}
-                          showing={showing}
-                          picked={picked.kind === "way" && picked.id === way.id}
-                          dark={dark !== undefined && way.circuits.some((key) => dark.has(key))}
-                          off={tripped === way.id}
-                          onPick={() => onPick({ kind: "way", id: way.id })}
-                          onDrag={setDragged}
-                          onDropHere={() => dragged && dragged !== way.id && onCommand({ op: "move-way", way: dragged, group: group.id, index })}
-                        />
-                      )
-                    );
-                  })}
-                  {group.ways.length === 0 && <p className="quiet px-2 py-6 text-sm">No ways yet</p>}
+          {board.groups.map((group) => {
+            const groupView = shown.groups.find((each) => each.id === group.id);
+            return (
+              groupView && (
+                <div key={group.id} className="flex min-w-0 flex-col" data-group={group.id}>
+                  <GroupHead
+                    group={groupView}
+                    guarded={group.rcd !== null}
+                    picked={picked.kind === "group" && picked.id === group.id}
+                    off={tripped === group.id}
+                    showing={showing}
+                    onPick={() => onPick({ kind: "group", id: group.id })}
+                  />
+                  <div
+                    className="flex grow flex-wrap gap-1 max-md:flex-col"
+                    onDragOver={(event) => dragged && event.preventDefault()}
+                    onDrop={() => dragged && onCommand({ op: "move-way", way: dragged, group: group.id })}
+                  >
+                    {group.ways.map((way, index) => {
+                      const wayView = groupView.ways.find((each) => each.id === way.id);
+                      return (
+                        wayView && (
+                          <WayFace
+                            key={way.id}
+                            way={way}
+                            shown={wayView}
+                            showing={showing}
+                            picked={picked.kind === "way" && picked.id === way.id}
+                            dark={dark !== undefined && way.circuits.some((key) => dark.has(key))}
+                            off={tripped === way.id}
+                            onPick={() => onPick({ kind: "way", id: way.id })}
+                            onDrag={setDragged}
+                            onDropHere={() => dragged && dragged !== way.id && onCommand({ op: "move-way", way: dragged, group: group.id, index })}
+                          />
+                        )
+                      );
+                    })}
+                    {group.ways.length === 0 && <p className="quiet px-2 py-6 text-sm">No ways yet</p>}
+                  </div>
                 </div>
-              </div>
-            )
-          );
-        })}
+              )
+            );
+          })}
         </div>
       </div>
     </section>
@@ -132,7 +132,7 @@ function GroupHead({ group, guarded, picked, off, showing, onPick }: GroupProps)
       {off && <b className="text-error">OFF</b>}
       {showing === "leakage" && guarded && (
         <span className={`ml-auto text-base font-bold whitespace-nowrap ${share > 1 ? "text-error" : ""}`}>
-          {group.leakage_ma} mA{group.leakage_share === null ? "" : `, ${Math.ceil(share * 100)} %`}
+          {group.leakage_ma} mA{group.leakage_percent && `, ${group.leakage_percent}`}
         </span>
       )}
       {showing === "demand" && <span className="ml-auto text-base font-bold whitespace-nowrap">{group.demand_a} A</span>}
@@ -221,12 +221,12 @@ function Fact({ shown, showing, empty }: { shown: WayView; showing: Showing; emp
         <Bar share={shown.fullness} />
       </>
     );
-  if (showing === "leakage") return <b>{shown.leakage_ma ? `${plain(Math.round(shown.leakage_ma * 100) / 100)} mA` : "–"}</b>;
+  if (showing === "leakage") return <b>{shown.leakage_ma} mA</b>;
   if (showing === "lines") return <b>{shown.label.line || "one line"}</b>;
   if (showing === "heat")
     return (
       <>
-        <b className={shown.is_warm ? "text-warning" : ""}>{shown.is_warm ? "warm" : `${Math.round(shown.fullness * 100)} %`}</b>
+        <b className={shown.is_warm ? "text-warning" : ""}>{shown.is_warm ? "warm" : shown.fullness_percent}</b>
         <Bar share={shown.fullness} />
       </>
     );

@@ -2,9 +2,9 @@ import { useEffect, useState } from "react";
 import { asRefused, type BoardsView, type Trip } from "../../api/client";
 import { useBoards, type BoardsWork } from "../../data/useBoards";
 import { useJob } from "../../data/useJob";
-import { clockOf } from "../../numbers";
 import { Pick } from "../../parts/Pick";
 import { RefusalNote } from "../../parts/RefusalNote";
+import { UndoBar } from "../../parts/UndoBar";
 import { VerdictMark } from "../../parts/verdict";
 import { BoardFaces } from "./BoardFaces";
 import { BoardInspector } from "./BoardInspector";
@@ -84,15 +84,7 @@ function Workplace({ work, view }: { work: BoardsWork; view: BoardsView }) {
           </h1>
           <span className="grow" />
           <Pick small name="What the ways show" value={showing} options={SHOWINGS} onCommit={setShowing} />
-          <button className="btn btn-sm px-2" title="Ctrl+Z" disabled={!work.canUndo} onClick={() => void work.undo()}>
-            Undo
-          </button>
-          <button className="btn btn-sm px-2" disabled={!work.canRedo} onClick={() => void work.redo()}>
-            Redo
-          </button>
-          <span className="quiet text-sm" role="status" data-saved={!work.saving && !work.refused}>
-            {work.saving ? "Saving…" : work.refused ? "Not saved" : `Saved ${clockOf(view.changed_at)}`}
-          </span>
+          <UndoBar work={work} canUndo={work.canUndo} canRedo={work.canRedo} savedAt={view.changed_at} />
         </div>
         {work.refused && <RefusalNote refused={work.refused} onClose={work.dismiss} />}
         {trip && <Tripped trip={trip} onReset={() => setTripped(undefined)} />}

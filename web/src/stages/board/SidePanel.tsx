@@ -4,7 +4,7 @@ import { useState } from "react";
 import { api, ask, asRefused, type BoardCommand, type BoardsView, type Check, type Trip } from "../../api/client";
 import { keys } from "../../data/keys";
 import { plain } from "../../numbers";
-import { CheckRow } from "../../parts/CheckRow";
+import { CheckList } from "../../parts/CheckRow";
 import { Choice, Words } from "../../parts/fields";
 import { RefusalNote } from "../../parts/RefusalNote";
 import type { Picked } from "./picking";
@@ -65,30 +65,10 @@ export function SidePanel(props: Props) {
 }
 
 function Checks({ view, onPick }: Props) {
-  const order: Record<Check["verdict"], number> = { fail: 0, "cannot-tell": 1, pass: 2, "not-applicable": 3 };
-  const asked = view.result.checks.filter((check) => check.verdict !== "not-applicable").sort((a, b) => order[a.verdict] - order[b.verdict]);
-  const rest = view.result.checks.filter((check) => check.verdict === "not-applicable");
-  const onPlace = (check: Check) => {
-    const place = check.place;
-    if (place && (place.kind === "board" || place.kind === "group" || place.kind === "way")) onPick({ kind: place.kind, id: place.id });
+  const onPlace = ({ place }: Check) => {
+    if (place?.kind === "board" || place?.kind === "group" || place?.kind === "way") onPick({ kind: place.kind, id: place.id });
   };
-  return (
-    <>
-      <ul>
-        {asked.map((check) => (
-          <CheckRow key={check.id} check={check} onPlace={onPlace} />
-        ))}
-      </ul>
-      <details className="px-3 py-2">
-        <summary className="quiet cursor-pointer text-sm">{rest.length} that do not apply</summary>
-        <ul>
-          {rest.map((check) => (
-            <CheckRow key={check.id} check={check} />
-          ))}
-        </ul>
-      </details>
-    </>
-  );
+  return <CheckList checks={view.result.checks} onPlace={onPlace} />;
 }
 
 /** The rooms by storey, with what has gone dark in them; which rooms lie on which storey is said here. */
@@ -155,26 +135,25 @@ function Rooms({ view, trip, onTrip, onCommand }: Props) {
 
 function Demand({ view, onCommand }: Pick<Props, "view" | "onCommand">) {
   const room = view.result.headroom;
-  const full = room.limit_a ? room.demand_a / room.limit_a : 0;
   const lines = view.result.lines;
   return (
     <div className="flex flex-col gap-4 px-3 py-3" data-demand>
       <section>
         <p className="text-3xl font-bold">
-          {plain(Math.ceil(room.demand_a * 10) / 10)} A
+          {room.shown_demand} A
           <span className="quiet text-base font-normal"> {room.limit_a === null ? "; no limit known" : `of ${plain(room.limit_a)} A, ${room.limit_is}`}</span>
         </p>
         {room.limit_a !== null && (
-          <svg viewBox="0 0 300 34" className="mt-1 w-full" role="img" aria-label={`${Math.round(full * 100)} % of ${room.limit_is}`}>
+          <svg viewBox="0 0 300 34" className="mt-1 w-full" role="img" aria-label={`${room.shown_demand} A of what ${room.limit_is} carries`}>
             <rect x="1" y="6" width="298" height="20" fill="none" stroke="currentColor" strokeWidth="2" />
-            <rect x="1" y="6" width={298 * Math.min(full, 1)} height="20" fill="currentColor" className={full > 1 ? "text-error" : "text-accent"} />
+            <rect x="1" y="6" width={298 * Math.min(room.share, 1)} height="20" fill="currentColor" className={room.share > 1 ? "text-error" : "text-accent"} />
             {[0.25, 0.5, 0.75].map((part) => (
               <path key={part} d={`M${1 + 298 * part} 26v6`} stroke="currentColor" strokeWidth="1.5" />
             ))}
           </svg>
         )}
-        <p>{room.spare_a === null ? "" : room.spare_a >= 0 ? `${plain(Math.floor(room.spare_a * 10) / 10)} A left` : `${plain(Math.ceil(-room.spare_a * 10) / 10)} A too much`}</p>
-        <p className="quiet text-sm">Connected: {plain(Math.ceil(room.connected_a * 10) / 10)} A, with no diversity.</p>
+        <p>{room.shown_left}</p>
+        <p className="quiet text-sm">Connected: {room.shown_connected} A, with no diversity.</p>
       </section>
       <section>
         <h3 className="font-bold">May be added</h3>
@@ -285,7 +264,7 @@ function Proposals({ view, onCommand }: Pick<Props, "view" | "onCommand">) {
 
 function Labels({ view }: { view: BoardsView }) {
   const query = useQuery({
-    queryKey: ["labels", view.job_id, view.version],
+    queryKey: keys.labels(view.job_id, view.version),
     queryFn: () => ask(api.GET("/api/jobs/{job_id}/labels", { params: { path: { job_id: view.job_id } } })),
   });
   const base = `/api/jobs/${view.job_id}`;

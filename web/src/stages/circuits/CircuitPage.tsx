@@ -2,11 +2,11 @@ import { useEffect, useMemo, useState, type KeyboardEvent } from "react";
 import { Navigate, useNavigate, useParams } from "react-router-dom";
 import { asRefused, type Check, type Choices, type CircuitView, type Command } from "../../api/client";
 import { useJob } from "../../data/useJob";
-import { clockOf } from "../../numbers";
 import { CircuitStrip } from "../../parts/CircuitStrip";
 import { Choice } from "../../parts/fields";
 import { Pick } from "../../parts/Pick";
 import { RefusalNote } from "../../parts/RefusalNote";
+import { UndoBar } from "../../parts/UndoBar";
 import { verdictWord } from "../../parts/verdict";
 import { CircuitHead } from "./CircuitHead";
 import { Inspector } from "./Inspector";
@@ -210,15 +210,7 @@ function Workplace({
           </span>
           <Pick small name="What the drawing shows" value={showing} options={SHOWINGS} onCommit={setShowing} />
           <span className="grow" />
-          <button className="btn btn-sm px-2" title="Ctrl+Z" disabled={!view.can_undo} onClick={() => void work.undo()}>
-            Undo
-          </button>
-          <button className="btn btn-sm px-2" disabled={!view.can_redo} onClick={() => void work.redo()}>
-            Redo
-          </button>
-          <span className="quiet text-sm" role="status" data-saved={!work.saving && !work.refused}>
-            {work.saving ? "Saving…" : work.refused ? "Not saved" : `Saved ${clockOf(view.changed_at)}`}
-          </span>
+          <UndoBar work={work} canUndo={view.can_undo} canRedo={view.can_redo} savedAt={view.changed_at} />
         </div>
         {work.conflict && (
           <div role="alert" className="border-l-6 border-warning bg-base-200 px-4 py-3">

@@ -13,7 +13,6 @@ export function WhatIsAhead({ circuit, choices, jobId }: { circuit: Circuit; cho
             {item.device
               ? `${choices.devices.find((each) => each.id === item.device?.standard)?.short ?? ""} ${item.device.curve ?? ""} ${plain(item.device.rating_a)} A`
               : `${plain(item.feed?.csa_mm2 ?? 0)} mm², ${item.length_m ? `${plain(item.length_m)} m` : "length?"}, ${item.method}`}
-            {item.current_a ? `, ${plain(Math.round(item.current_a * 10) / 10)} A` : ""}
           </b>
         </span>
       ))}
