@@ -17,9 +17,11 @@ from lumbek.core.board.labels import sheet_of_board
 from lumbek.core.board.propose import propose_boards
 from lumbek.core.choosing.propose import propose
 from lumbek.core.documents.schedule import make_schedule
-from lumbek.core.result import Verdict
+from lumbek.core.result import Verdict, worst_of
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.survey.judgement import judge_supply
+from lumbek.core.switching.answer import answer_switching
+from lumbek.core.switching.faces import is_lit
 from lumbek.exchange.figures import without_noise
 from lumbek.exchange.job_file import JobFileError, job_schema, read_job
 from lumbek.exchange.job_stream import JobStream
@@ -54,6 +56,9 @@ def main(arguments: list[str] | None = None) -> int:
     labels = commands.add_parser("labels", help="print the label strip of a board as SVG, in true size")
     labels.add_argument("job", type=Path)
     labels.add_argument("--board", type=int, default=1, help="which board of the job, 1 for the first")
+    switching = commands.add_parser("switching", help="prove lighting in all states, plan what is to switch what")
+    switching.add_argument("job", type=Path)
+    switching.add_argument("--circuit", type=int, help="only the circuit of this number")
     commands.add_parser("schema", help="print the JSON Schema of the job file")
     given = parser.parse_args(arguments)
     if given.command == "schema":
@@ -91,6 +96,8 @@ def _answer(given: argparse.Namespace, path: Path) -> int:
             return _print_proposals(given, JobStream(path))
         elif given.command in ("boards", "labels"):
             return _print_boards(given, JobStream(path))
+        elif given.command == "switching":
+            return _print_switching(given, JobStream(path))
         elif given.text:
             return _EXIT[_print_text(JobStream(path))]
         else:
@@ -164,6 +171,24 @@ def _print_boards(given: argparse.Namespace, stream: JobStream) -> int:
         return BAD_INPUT
     print(label_strip_svg(sheets[given.board - 1]), end="")
     return 0
+
+
+def _print_switching(given: argparse.Namespace, stream: JobStream) -> int:
+    """Print for each circuit with anything to switch its proof, plan and repair, an object a line."""
+    book = rulebook_of(stream.head)
+    designs = {circuit.design.number: circuit.design for circuit in stream.circuits()}
+    verdicts, found = list[Verdict](), 0
+    for number, design in designs.items():
+        if not is_lit(design) or given.circuit not in (None, number):
+            continue
+        found += 1
+        answer = answer_switching(book, designs, number)
+        verdicts.append(answer.proof.verdict)
+        print(json.dumps(answer.model_dump(mode="json"), ensure_ascii=False))
+    if not found:
+        print(f"{given.job}: there is no circuit in it with anything to switch", file=sys.stderr)
+        return BAD_INPUT
+    return _EXIT[worst_of(verdicts)]
 
 
 def _print_text(stream: JobStream) -> Verdict:

@@ -10,12 +10,13 @@ from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import JSONResponse
 
 from lumbek import __version__
-from lumbek.api import boards, circuits, jobs, session
+from lumbek.api import boards, circuits, jobs, session, switching
 from lumbek.api.around import Around
 from lumbek.api.context import Services
 from lumbek.api.errors import ErrorBody, install_error_handlers
 from lumbek.api.web import serve_web
 from lumbek.exchange.job_file import MOST_BYTES
+from lumbek.services.switching import MOST_PHOTO_BYTES
 from lumbek.settings import Settings
 
 _MOST_EDIT_BYTES = 2_000_000
@@ -58,7 +59,7 @@ def make_app(settings: Settings | None = None) -> FastAPI:
     )
     app.state.services = services
     install_error_handlers(app)
-    for router in (session.router, jobs.router, boards.router, circuits.router):
+    for router in (session.router, jobs.router, boards.router, circuits.router, switching.router):
         app.include_router(router)
 
     @app.get("/api/health", include_in_schema=False)
@@ -76,4 +77,6 @@ def make_app(settings: Settings | None = None) -> FastAPI:
 
 def _most_bytes(path: str) -> int:
     """Return the greatest body in bytes that an address takes."""
+    if path.endswith("/photos"):
+        return MOST_PHOTO_BYTES
     return MOST_BYTES if path == "/api/jobs/file" else _MOST_EDIT_BYTES

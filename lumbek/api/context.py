@@ -13,6 +13,7 @@ from lumbek.services.jobs import JobService
 from lumbek.services.library import LibraryService
 from lumbek.services.results import Results
 from lumbek.services.sign_in import Person, SignInService
+from lumbek.services.switching import SwitchingService
 from lumbek.services.testing import TestingService
 from lumbek.settings import Settings
 from lumbek.store.database import Database
@@ -35,21 +36,24 @@ class Services:
     library: LibraryService
     testing: TestingService
     results: Results
+    switching: SwitchingService
 
     @classmethod
     def make(cls, settings: Settings) -> "Services":
         """Return the services on the database of the settings."""
         database, results = Database(settings.database_url), Results()
+        circuits = CircuitService(database, results)
         return cls(
             settings,
             database,
             SignInService(database, settings),
             JobService(database, results),
             BoardService(database, results),
-            CircuitService(database, results),
+            circuits,
             LibraryService(database),
             TestingService(database, results),
             results,
+            SwitchingService(database, circuits),
         )
 
 

@@ -229,6 +229,10 @@ class CircuitService:
         db.flush()
         return self._view(db, row, job, revision)
 
+    def view_of(self, db: Session, row: CircuitRow, job: JobRow) -> CircuitView:
+        """Return a circuit that has been read already, with all its results."""
+        return self._view(db, row, job)
+
     def _view(self, db: Session, row: CircuitRow, job: JobRow, revision: CircuitRevision | None = None) -> CircuitView:
         head, supply = head_of(job), supply_of(job)
         source, placed = seat_of(house_in(db, self._results, job, [row]), row, job, design_of(row))

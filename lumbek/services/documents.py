@@ -10,10 +10,10 @@ from lumbek.core.model.supply import Supply
 from lumbek.exchange.stored import read_stored
 from lumbek.exchange.upgrade import CURRENT
 from lumbek.services.clock import moment, stamp
-from lumbek.store.models import CircuitRevision, CircuitRow, JobRow, LibraryCircuit, ReadingRow
+from lumbek.store.models import CircuitRevision, CircuitRow, JobRow, LibraryCircuit, ReadingRow, WiringRecord
 
 
-def design_of(row: CircuitRow | CircuitRevision | LibraryCircuit) -> Circuit:
+def design_of(row: CircuitRow | CircuitRevision | LibraryCircuit | WiringRecord) -> Circuit:
     """Return the design that a row holds."""
     return read_stored(Circuit, "circuit", row.design, row.format)
 

@@ -7,9 +7,13 @@ from lumbek.core.board.judge import HouseResult
 from lumbek.core.model.board import Board, Storey
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobHead, RulebookId
+from lumbek.core.model.scheme import Route
 from lumbek.core.model.supply import Supply
 from lumbek.core.result import Verdict
 from lumbek.core.survey.judgement import Survey
+from lumbek.core.switching.faces import Face
+from lumbek.core.switching.prove import Proof
+from lumbek.core.switching.unknown import ContinuityTest, LooseEnd
 from lumbek.core.testing.sheet import Sheet
 from lumbek.core.value import Frozen
 from lumbek.core.verdict import CircuitResult
@@ -85,6 +89,47 @@ class CircuitView(Frozen):
     can_undo: bool
     can_redo: bool
     focus: str = ""
+
+
+class SwitchingLine(Frozen):
+    """A circuit with something to switch, and how it stands."""
+
+    id: UUID
+    number: int
+    name: str
+    verdict: Verdict
+    worst: str
+    switches: int
+    lamps: int
+
+
+class SwitchingView(Frozen):
+    """The boxes of a circuit and of those wired into it, and the proof over all states."""
+
+    circuit: CircuitView
+    others: tuple[int, ...]
+    faces: tuple[Face, ...]
+    proof: Proof
+    # Where cable may run, as it is taken for a plan.
+    routes: tuple[Route, ...]
+    loose: tuple[LooseEnd, ...]
+    next_test: ContinuityTest | None
+
+
+class PhotoLine(Frozen):
+    """A photo of a record."""
+
+    id: UUID
+
+
+class WiringRecordView(Frozen):
+    """How a circuit was connected at a moment."""
+
+    id: UUID
+    taken_at: datetime
+    by: str
+    note: str
+    photos: tuple[PhotoLine, ...]
 
 
 class Preview(Frozen):

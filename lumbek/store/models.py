@@ -162,6 +162,30 @@ class LibraryCircuit(Base):
     removed_at: Mapped[datetime | None]
 
 
+class WiringRecord(Base):
+    """How a circuit was connected at a moment, before somebody took it apart."""
+
+    __tablename__ = "wiring_record"
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    circuit_id: Mapped[UUID] = mapped_column(ForeignKey("circuit.id"), index=True)
+    taken_at: Mapped[datetime]
+    by: Mapped[str]
+    note: Mapped[str]
+    design: Mapped[dict[str, Any]]
+    format: Mapped[int] = mapped_column(server_default="1")
+
+
+class WiringPhoto(Base):
+    """A photo that belongs to a record."""
+
+    __tablename__ = "wiring_photo"
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    record_id: Mapped[UUID] = mapped_column(ForeignKey("wiring_record.id"), index=True)
+    kind: Mapped[str]
+    data: Mapped[bytes]
+    at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+
 class DoneWrite(Base):
     """A write that has been done, by the id its sender made: sent twice, it is done once. `subject` is what it made."""
 

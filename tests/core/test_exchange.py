@@ -119,7 +119,7 @@ class Shell(unittest.TestCase):
         code, out, _ = lumbek("propose", str(HOUSE))
         self.assertEqual(code, 0)
         circuits = [json.loads(line) for line in out.splitlines()]
-        self.assertEqual([each["number"] for each in circuits], list(range(1, 11)))
+        self.assertEqual([each["number"] for each in circuits], list(range(1, 12)))
         shower = next(each for each in circuits if each["name"] == "Shower")
         self.assertTrue(any(mend["leaves"] == [] for mend in shower["proposals"]["mends"]))
         code, text, _ = lumbek("propose", "--text", "--circuit", "6", str(HOUSE))
@@ -131,7 +131,7 @@ class Shell(unittest.TestCase):
         code, out, _ = lumbek("boards", str(HOUSE))
         answer = json.loads(out)
         self.assertEqual((code, [each["board"] for each in answer["sheets"]]), (0, ["House board", "Studio board"]))
-        self.assertEqual(answer["proposals"]["layouts"][0]["count"]["rcbos"], 9)
+        self.assertEqual(answer["proposals"]["layouts"][0]["count"]["rcbos"], 10)
         code, out, _ = lumbek("labels", "--board", "2", str(HOUSE))
         self.assertEqual((code, out.startswith("<svg"), "Studio" in out), (0, True, True))
         code, out, err = lumbek("labels", "--board", "3", str(HOUSE))

@@ -1,5 +1,6 @@
 """Voltage drop from the origin to the worst point."""
 
+from lumbek.core.circuit.standing import titles
 from lumbek.core.model.point import PASSIVE_KINDS
 from lumbek.core.network.figures import Flow
 from lumbek.core.numbers import plain, show
@@ -68,7 +69,10 @@ def _missing(study: Study) -> tuple[str, ...]:
         return study.wires.unknown_lengths or ("first point that draws a current",)
     cables = {study.circuit.cable_of(leg) for leg in study.wires.legs}
     unlisted = [each for each in cables if study.rulebook.volt_drop_mv_per_a_m(each, study.phases) is None]
-    return tuple(f"mV/A/m of {plain(each.csa_mm2)} mm², which the table does not list" for each in unlisted)
+    if unlisted:
+        return tuple(f"mV/A/m of {plain(each.csa_mm2)} mm², which the table does not list" for each in unlisted)
+    names = titles(point for point in study.standing.users if point.id in study.graph.distance)
+    return (f"way that line and neutral take to {names}",)
 
 
 def _percent_step(study: Study, volts: float, percent: float) -> Step:
@@ -105,6 +109,9 @@ def _working(study: Study, worst: str) -> tuple[Step, ...]:
         text = f"By the table with the ring opened at the leg from {opened_at}: closed, the drop is no more"
         return (*demand.steps, Step(text=text, sum=f"{show(flow.drop_v[worst])} V"))
     path = study.graph.path_to(worst)
+    if study.wires.fed:
+        text = "Down to the switches and back, core by core, with all that it feeds on"
+        return (*demand.steps, Step(text=text, sum=f"{show(flow.drop_v[worst])} V"))
     if not study.currents.are_shared:
         lines = []
         for leg_id in path:

@@ -21,16 +21,19 @@ from lumbek.core.circuit.edit import (
     RemovePoint,
     apply_edit,
 )
+from lumbek.core.circuit.joining import connected, marked, other_cables, same_cable, with_place, with_stub
 from lumbek.core.circuit.presets import RcdPresetId, device_of_standard, laid_by, rcd_of_preset, retyped
 from lumbek.core.circuit.usual import next_point, usual_cable, usual_device, usual_method
+from lumbek.core.model.accessory import Accessory, Plate
 from lumbek.core.model.ahead import OwnEarth
-from lumbek.core.model.cable import Cable, CableKind, CpcBy, Insulation
+from lumbek.core.model.cable import Cable, CableKind, Colours, CpcBy, Insulation
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.device import Curve, RcdType, Standard
 from lumbek.core.model.leg import BOARD, Arrangement, Leg, Segment, Spacing
 from lumbek.core.model.point import DcPart, DiversityClass, FuseA, Load, Point, PointKind, State, Zone
+from lumbek.core.model.scheme import Scheme
+from lumbek.core.model.terminals import CoreName, Mark, Switch, TerminalName
 from lumbek.core.model.terminals import Join as JoinHere
-from lumbek.core.model.terminals import Switch
 from lumbek.core.model.text import CsaMm2, CurrentA, GivenName, Id, LeakageMa, LengthM, Name, Note, PowerW, RatingA
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.value import Change, Frozen
@@ -99,7 +102,7 @@ class SetCable(Change):
     cpc_by: CpcBy | None = None
     cores: Literal[2, 3, 4, 5] = 3
     conduit_milliohm_per_m: float | None = None
-    colours: Literal["harmonised", "uk-before-2004"] = "harmonised"
+    colours: Colours = "harmonised"
 
 
 class OwnCable(Change):
@@ -215,6 +218,71 @@ class SetJoins(Change):
     switches: Annotated[tuple[Switch, ...], Field(max_length=12)] = ()
 
 
+class SetAccessories(Change):
+    """What sits in the box of a point, and the plate."""
+
+    op: Literal["accessories"] = "accessories"
+    point: Id
+    accessories: Annotated[tuple[Accessory, ...], Field(max_length=6)] = ()
+    plate: Plate = Plate()
+
+
+class SetScheme(Change):
+    """What switches what, where cable may run, and what is wanted of it."""
+
+    op: Literal["scheme"] = "scheme"
+    scheme: Scheme | None
+
+
+class AddPlace(Change):
+    """A box or a light that no cable reaches yet."""
+
+    op: Literal["add-place"] = "add-place"
+    kind: PointKind = "switch"
+    name: Name = ""
+    room: Name = ""
+    state: State = "new"
+
+
+class Connect(Change):
+    """One core end, into a terminal, to the join of another core, or off by itself."""
+
+    op: Literal["connect"] = "connect"
+    point: Id
+    leg: Id
+    core: CoreName
+    terminal: TerminalName | None = None
+    beside_leg: Id | None = None
+    beside_core: CoreName | None = None
+
+
+class MarkCore(Change):
+    """A sleeve on a core end, or none."""
+
+    op: Literal["mark"] = "mark"
+    point: Id
+    leg: Id
+    core: CoreName
+    mark: Mark | None
+
+
+class AddStub(Change):
+    """A cable found in a box, of which nobody knows where it goes."""
+
+    op: Literal["add-stub"] = "add-stub"
+    point: Id
+    cable: Cable
+
+
+class SameCable(Change):
+    """Two cable ends that a continuity test has shown to be one cable, or not."""
+
+    op: Literal["same-cable"] = "same-cable"
+    leg: Id
+    other: Id
+    same: bool
+
+
 class Take(Change):
     """Take a whole design: one that was proposed, or one's own over somebody else's."""
 
@@ -240,6 +308,13 @@ Command = Annotated[
     | AddSegment
     | DropSegment
     | SetJoins
+    | SetAccessories
+    | SetScheme
+    | AddPlace
+    | Connect
+    | MarkCore
+    | AddStub
+    | SameCable
     | Take,
     Field(discriminator="op"),
 ]
@@ -446,6 +521,46 @@ def _set_joins(_: Rulebook, circuit: Circuit, command: SetJoins) -> Circuit:
     return _on_point(circuit, command.point, lambda point: _with(point, changes))
 
 
+def _set_accessories(_: Rulebook, circuit: Circuit, command: SetAccessories) -> Circuit:
+    changes = command.said("point")
+    return _on_point(circuit, command.point, lambda point: _with(point, changes))
+
+
+def _set_scheme(_: Rulebook, circuit: Circuit, command: SetScheme) -> Circuit:
+    return _with(circuit, {"scheme": command.scheme})
+
+
+def _connect(_: Rulebook, circuit: Circuit, command: Connect) -> Circuit:
+    _known(circuit, command.point)
+    beside = None
+    if command.beside_leg is not None and command.beside_core is not None:
+        beside = command.beside_leg, command.beside_core
+    return connected(circuit, command.point, command.leg, command.core, command.terminal, beside)
+
+
+def _mark(_: Rulebook, circuit: Circuit, command: MarkCore) -> Circuit:
+    _known(circuit, command.point)
+    return marked(circuit, command.point, command.leg, command.core, command.mark)
+
+
+def _known(circuit: Circuit, place: str) -> None:
+    if place != BOARD and all(point.id != place for point in circuit.points):
+        raise EditRefusedError(f"There is no point {place} in this circuit any more.")
+
+
+def _add_place(_: Rulebook, circuit: Circuit, command: AddPlace) -> Circuit:
+    return with_place(circuit, command.kind, command.name, command.room, command.state)[0]
+
+
+def _add_stub(_: Rulebook, circuit: Circuit, command: AddStub) -> Circuit:
+    return with_stub(circuit, command.point, command.cable)[0]
+
+
+def _same_cable(_: Rulebook, circuit: Circuit, command: SameCable) -> Circuit:
+    join = same_cable if command.same else other_cables
+    return join(circuit, command.leg, command.other)
+
+
 def _take(_: Rulebook, __: Circuit, command: Take) -> Circuit:
     return command.design
 
@@ -468,6 +583,13 @@ _DO = cast(
         "add-segment": _add_segment,
         "drop-segment": _drop_segment,
         "joins": _set_joins,
+        "accessories": _set_accessories,
+        "scheme": _set_scheme,
+        "add-place": _add_place,
+        "connect": _connect,
+        "mark": _mark,
+        "add-stub": _add_stub,
+        "same-cable": _same_cable,
         "take": _take,
     },
 )

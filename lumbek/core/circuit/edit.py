@@ -136,8 +136,10 @@ def _with(circuit: Circuit, points: Sequence[Point] | None = None, legs: Sequenc
         point.model_copy(update={"joins": _still_there(point.joins, point.id, here)}) if point.joins else point
         for point in kept_points
     )
+    known = frozenset(point.id for point in kept_points)
     changed = {
-        **circuit.model_dump(exclude={"points", "legs", "board_joins"}),
+        **circuit.model_dump(exclude={"points", "legs", "board_joins", "scheme"}),
+        "scheme": None if circuit.scheme is None else circuit.scheme.only(known).model_dump(),
         "points": [point.model_dump() for point in tidied],
         "legs": [leg.model_dump() for leg in kept_legs],
         "board_joins": [join.model_dump() for join in _still_there(circuit.board_joins, BOARD, here)],

@@ -48,7 +48,11 @@ class CircuitGraph:
 
     @cached_property
     def loop_legs(self) -> frozenset[str]:
-        """Legs that lie on some closed loop: all but the bridges of the graph (Tarjan's low-link)."""
+        """Legs that lie on some closed loop: all but the bridges of the graph (Tarjan's low-link).
+
+        Cables side by side on the way to a switch carry different conductors, and are no loop.
+        """
+        beside = self._beside
         entered: dict[str, int] = {}
         low: dict[str, int] = {}
         bridges: set[str] = set()
@@ -61,7 +65,7 @@ class CircuitGraph:
                 here, came_by, legs = stack[-1]
                 for leg in legs:
                     there = leg.other_end(here)
-                    if leg.id == came_by:
+                    if leg.id == came_by or leg.id in beside:
                         continue
                     if there in entered:
                         low[here] = min(low[here], entered[there])
@@ -76,7 +80,20 @@ class CircuitGraph:
                         low[above] = min(low[above], low[here])
                         if low[here] > entered[above]:
                             bridges.add(came_by)
-        return frozenset(self.legs) - bridges
+        return frozenset(self.legs) - bridges - beside
+
+    @cached_property
+    def _beside(self) -> frozenset[str]:
+        """Of legs between the same two points, where something is joined otherwise than plainly, all but the first."""
+        joined = {point.id for point in self.circuit.points if point.joins}
+        seen: set[frozenset[str]] = set()
+        found = set()
+        for leg in self.legs.values() if joined else ():
+            pair = frozenset((leg.a, leg.b))
+            if pair in seen and pair & joined:
+                found.add(leg.id)
+            seen.add(pair)
+        return frozenset(found)
 
     def loops(self) -> list[frozenset[str]]:
         """Return the groups of loop legs that hang together: each a set of leg ids."""

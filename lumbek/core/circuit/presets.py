@@ -23,6 +23,7 @@ POINT_NAMES: dict[PointKind, str] = {
     "charger": "Vehicle charger",
     "source": "Solar or battery",
     "board": "Another board",
+    "unknown-end": "Unknown end",
 }
 
 

@@ -10,6 +10,7 @@ from lumbek.core.value import Frozen
 
 Insulation = Literal["pvc70", "xlpe90"]
 CpcBy = Literal["core", "armour", "conduit", "none"]
+Colours = Literal["harmonised", "uk-before-2004", "australia-new-zealand", "north-america"]
 CableKind = Literal["flat-twin-and-earth", "flat-three-core-and-earth", "single-core", "multicore", "armoured", "flex"]
 
 
@@ -28,7 +29,7 @@ class Cable(Frozen):
     cpc_by: CpcBy | None = None
     cores: Literal[2, 3, 4, 5] = 3
     conduit_milliohm_per_m: Annotated[float, Field(ge=0.001, le=100, allow_inf_nan=False)] | None = None
-    colours: Literal["harmonised", "uk-before-2004"] = "harmonised"
+    colours: Colours = "harmonised"
 
     @model_validator(mode="after")
     def _cpc_is_there(self) -> Self:
@@ -60,11 +61,11 @@ class Cable(Frozen):
         """What its conductors are called: line, neutral and cpc (whatever serves as that), then those to spare.
 
         A flat cable of three cores has one more live core than a circuit needs, `S1`; what a multicore or armoured
-        cable has beyond line, neutral and cpc is counted on.
+        cable has beyond line, neutral and cpc is counted on, and so are singles drawn into a conduit.
         """
         if self.type == "flat-three-core-and-earth":
             return (*CONDUCTORS, "S1")
-        if self.type in ("multicore", "armoured"):
+        if self.type in ("multicore", "armoured", "single-core"):
             used = 3 if self.earth_by == "core" else 2
             return (*CONDUCTORS, *(f"S{index}" for index in range(1, self.cores - used + 1)))
         return CONDUCTORS

@@ -9,6 +9,7 @@ from lumbek.core.model.cable import Cable
 from lumbek.core.model.device import Device
 from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.model.point import Point, State
+from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.terminals import Join
 from lumbek.core.model.text import GivenName, Note
 from lumbek.core.value import Frozen
@@ -69,6 +70,8 @@ class Circuit(Frozen):
     legs: Annotated[tuple[Leg, ...], Field(max_length=MOST_LEGS)] = ()
     # What is joined at the board otherwise than plainly.
     board_joins: Annotated[tuple[Join, ...], Field(max_length=60)] = ()
+    # What switches what, and where cable may run for it.
+    scheme: Scheme | None = None
     # Why device or cable differ from what is usual for the kind.
     reason: Note = ""
     notes: Note = ""
@@ -90,8 +93,15 @@ class Circuit(Frozen):
         self._check_joins(BOARD, self.board_joins)
         for point in self.points:
             self._check_joins(point.id, point.joins)
-            _no_twice("switches", [switch.id for switch in point.switches])
+            _no_twice("switches", [switch.id for switch in point.contacts])
+        self._check_scheme(known)
         return self
+
+    def _check_scheme(self, known: set[str]) -> None:
+        """Refuse a scheme of places that are not here."""
+        for place in self.scheme.places if self.scheme else ():
+            if place not in known:
+                raise ValueError(f"scheme: {place!r} is no point here")
 
     def _check_joins(self, point_id: str, joins: tuple[Join, ...]) -> None:
         """Refuse joins of what is not there, and of what is joined twice; other circuits' legs are theirs to check."""

@@ -4,7 +4,8 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from lumbek.core.model.terminals import Join, Switch
+from lumbek.core.model.accessory import Accessory, Plate
+from lumbek.core.model.terminals import Join, Switch, TerminalName
 from lumbek.core.model.text import CurrentA, Id, LeakageMa, Name, PowerW
 from lumbek.core.value import Frozen
 
@@ -26,9 +27,10 @@ PointKind = Literal[
     "charger",
     "source",
     "board",
+    "unknown-end",
 ]
 # Kinds that draw no current themselves.
-PASSIVE_KINDS: tuple[PointKind, ...] = ("joint", "switch", "cord-switch")
+PASSIVE_KINDS: tuple[PointKind, ...] = ("joint", "switch", "cord-switch", "unknown-end")
 State = Literal["new", "as-found"]
 FuseA = Literal[3, 5, 13]
 
@@ -48,6 +50,10 @@ class Load(Frozen):
     diversity: DiversityClass | None = None
     leakage_ma: LeakageMa = 0.0
     dc: DcPart | None = None
+    # The terminal that its line is in: a fan beside a light has one of its own.
+    line: TerminalName = "L"
+    # The peak it takes as it is switched on, as its maker states it.
+    inrush_a: Annotated[float, Field(ge=0, le=1000)] | None = None
 
     @model_validator(mode="after")
     def _one_measure(self) -> Self:
@@ -91,12 +97,20 @@ class Point(Frozen):
     # What is joined otherwise than plainly, and the switches between its terminals.
     joins: Annotated[tuple[Join, ...], Field(max_length=60)] = ()
     switches: Annotated[tuple[Switch, ...], Field(max_length=12)] = ()
+    # What is screwed to its box, gang by gang, and the plate.
+    accessories: Annotated[tuple[Accessory, ...], Field(max_length=6)] = ()
+    plate: Plate = Plate()
 
     @model_validator(mode="after")
     def _only_fused_spurs_have_fuses(self) -> Self:
         if self.fuse_a is not None and self.kind != "fused-spur":
             raise ValueError("fuse_a: only a fused spur has a fuse")
         return self
+
+    @property
+    def contacts(self) -> tuple[Switch, ...]:
+        """All that opens and closes between its terminals: its switches, and those of its gangs."""
+        return (*self.switches, *(accessory.switch for accessory in self.accessories))
 
     @property
     def title(self) -> str:

@@ -4,7 +4,7 @@ Where nothing is said the plain joins hold: at every point the lines meet, the n
 in the point's terminal of that name. A join is said only where it is another.
 """
 
-from typing import Annotated, Self
+from typing import Annotated, Literal, Self
 
 from pydantic import Field, StringConstraints, model_validator
 
@@ -18,16 +18,22 @@ CoreName = Annotated[str, StringConstraints(pattern=r"^[A-Z][A-Z0-9]{0,3}$")]
 TerminalName = Annotated[str, StringConstraints(pattern=r"^([1-9]\.)?[A-Z][A-Z0-9]{0,3}$")]
 
 
+# What a sleeve at the end of a core says that it is.
+Mark = Literal["line", "neutral", "earth"]
+
+
 class CoreEnd(Frozen):
     """The end of one core of one leg, at the point where it is joined.
 
-    What belongs to another circuit says its number, and at which of that circuit's points the leg ends there.
+    What belongs to another circuit says its number, and at which of that circuit's points the leg ends there. `marked`
+    is what a sleeve or tape on it says, whatever its colour.
     """
 
     leg: Id
     core: CoreName
     circuit: Annotated[int, Field(ge=1, le=9999)] | None = None
     at: Id | None = None
+    marked: Mark | None = None
 
     @model_validator(mode="after")
     def _placed(self) -> Self:

@@ -3,12 +3,19 @@
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 
+import numpy as np
+from numpy.typing import NDArray
+
 from lumbek.core.model.leg import BOARD
 from lumbek.core.model.terminals import CONDUCTORS
+from lumbek.core.network.feeding import Fed
 from lumbek.core.network.measure import Measurement, Wired, measure, measure_all
 from lumbek.core.network.readings import crossed, end_to_end, one_way, own_ends, r1_plus_r2
 from lumbek.core.network.solver import OPEN
-from lumbek.core.network.wiring import ALONE, IN_SERVICE, CoresOhm, Setup, Wiring, node
+from lumbek.core.network.wiring import ALONE, IN_SERVICE, CoresOhm, Node, Setup, Wiring, node
+
+# Where no switch stands between the board and any point.
+NOTHING_SWITCHED: Mapping[str, Fed] = {}
 
 
 @dataclass(frozen=True)
@@ -52,18 +59,29 @@ class Flow:
 
 
 def resistances(
-    wired: Wired, points: list[str], ring: tuple[str, str] | None, as_found: Setup = IN_SERVICE
+    wired: Wired,
+    points: list[str],
+    ring: tuple[str, str] | None,
+    as_found: Setup = IN_SERVICE,
+    fed: Mapping[str, Fed] = NOTHING_SWITCHED,
 ) -> Resistances:
-    """Return what reads at these points; `ring` names the first and last leg of a ring, `as_found` its breaks."""
+    """Return what reads at these points; `ring` names the first and last leg of a ring, `as_found` its breaks.
+
+    `fed` says of points behind switches where their line is, and how the switches stand for them.
+    """
+
+    def line_of(point: str) -> tuple[Setup, Node | None]:
+        switched = fed.get(point)
+        return (as_found, None) if switched is None else (switched.setup, switched.line)
 
     def read(how: Callable[[str], Measurement]) -> dict[str, float]:
         return dict(zip(points, measure_all(wired, [how(point) for point in points]), strict=True))
 
     return Resistances(
-        r1_ohm=read(lambda point: one_way("L", point, as_found)),
+        r1_ohm=read(lambda point: one_way("L", point, *line_of(point))),
         rn_ohm=read(lambda point: one_way("N", point, as_found)),
         r2_ohm=read(lambda point: one_way("E", point, as_found)),
-        joined_ohm=read(lambda point: r1_plus_r2(point, as_found)),
+        joined_ohm=read(lambda point: r1_plus_r2(point, *line_of(point))),
         ring=None if ring is None else _ring_readings(wired, read, ring, as_found),
     )
 
@@ -86,15 +104,24 @@ def _ring_readings(
 
 
 def flow(
-    wiring: Wiring, cores_ohm: CoresOhm, at_points: Mapping[str, float], points: Iterable[str], without: str = ""
+    wiring: Wiring,
+    cores_ohm: CoresOhm,
+    at_points: Mapping[str, float],
+    points: Iterable[str],
+    without: str = "",
+    fed: Mapping[str, Fed] = NOTHING_SWITCHED,
 ) -> Flow:
     """Return currents and drops for loads in A at points, with the cores of each leg in Ω.
 
     Loads are constant currents; the current that leaves by the line at a point returns by its neutral. A load whose
-    line or neutral does not reach the board draws none. `without` names a leg that is taken out.
+    line or neutral does not reach the board draws none. `without` names a leg that is taken out. Behind switches
+    (`fed`) a leg's current is that of the core which carries most, with everything on; where no one state of the
+    switches feeds all, each figure is the worst of several.
     """
     if not wiring.branches:
         return Flow()
+    if fed:
+        return _switched(wiring, wiring.ohms(cores_ohm), at_points, points, fed)
     setup, branches = IN_SERVICE, wiring.branches
     if without:
         broken = frozenset((ALONE, without, core) for core in CONDUCTORS)
@@ -102,24 +129,62 @@ def flow(
     solved = wiring.solve(wiring.ohms(cores_ohm), setup)
     line_in, neutral_in = node("L", BOARD), node("N", BOARD)
     ends = {point: (node("L", point), node("N", point)) for point in points}
-    fed = [
+    on = [
         point
         for point, (line, neutral) in ends.items()
         if solved.joined(line_in, line) and solved.joined(neutral_in, neutral)
     ]
     injected = {}
-    for point in fed:
+    for point in on:
         ampere = at_points.get(point)
         if ampere is not None:
             line, neutral = ends[point]
             injected[line], injected[neutral] = -ampere, ampere
     volts = solved.potentials_v(injected)
     currents = solved.branch_currents_a(volts).tolist()
-    level = solved.potentials_of(volts, [each for point in fed for each in ends[point]])
+    level = solved.potentials_of(volts, [each for point in on for each in ends[point]])
     return Flow(
         leg_a={leg: current for (_, leg, core), current in zip(branches, currents, strict=True) if core == "L"},
-        drop_v={point: level[2 * at + 1] - level[2 * at] for at, point in enumerate(fed)},
+        drop_v={point: level[2 * at + 1] - level[2 * at] for at, point in enumerate(on)},
     )
+
+
+def _switched(
+    wiring: Wiring,
+    ohms: NDArray[np.float64],
+    at_points: Mapping[str, float],
+    points: Iterable[str],
+    fed: Mapping[str, Fed],
+) -> Flow:
+    """Return the same behind switches: the worst of every state that some point is on in."""
+    lines = {point: fed[point].line if point in fed else node("L", point) for point in points}
+    most_a: dict[str, float] = {}
+    most_v: dict[str, float] = {}
+    for setup in dict.fromkeys((IN_SERVICE, *(each.setup for each in fed.values()))):
+        solved = wiring.solve(ohms, setup)
+        ends = {point: (line, node("N", point)) for point, line in lines.items()}
+        on = [
+            point
+            for point, (line, neutral) in ends.items()
+            if solved.joined(node("L", BOARD), line) and solved.joined(node("N", BOARD), neutral)
+        ]
+        injected: dict[Node, float] = {}
+        for point in on:
+            for each, ampere in zip(ends[point], (-at_points.get(point, 0.0), at_points.get(point, 0.0)), strict=True):
+                injected[each] = injected.get(each, 0.0) + ampere
+        volts = solved.potentials_v(injected)
+        level = solved.potentials_of(volts, [each for point in on for each in ends[point]])
+        for at, point in enumerate(on):
+            most_v[point] = max(most_v.get(point, 0.0), level[2 * at + 1] - level[2 * at])
+        for (_, leg, core), current in zip(_carrying(wiring, ohms), solved.branch_currents_a(volts), strict=True):
+            if core != "E":
+                most_a[leg] = max(most_a.get(leg, 0.0), abs(float(current)), key=abs)
+    return Flow(leg_a=most_a, drop_v=most_v)
+
+
+def _carrying(wiring: Wiring, ohms: NDArray[np.float64]) -> list[tuple[int, str, str]]:
+    """Return the branches that a solution has a current for: what has 0 Ω is a node to it."""
+    return [branch for branch, ohm in zip(wiring.branches, ohms, strict=True) if ohm]
 
 
 def is_open(ohm: float) -> bool:

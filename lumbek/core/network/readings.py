@@ -26,19 +26,20 @@ def own_ends(ring: tuple[str, str], point: str, broken: Setup = IN_SERVICE) -> M
     return _across(ring, "N", point, (first, first), (last, last), broken)
 
 
-def r1_plus_r2(point: str, broken: Setup = IN_SERVICE) -> Measurement:
-    """Return the reading at the board between line and cpc, linked at the point."""
-    return Measurement("resistance", (node("L", BOARD), node("E", BOARD)), broken, (node("L", point), node("E", point)))
+def r1_plus_r2(point: str, broken: Setup = IN_SERVICE, line: Node | None = None) -> Measurement:
+    """Return the reading at the board between line and cpc, linked at the point; its `line` may be in a terminal."""
+    linked = (line or node("L", point), node("E", point))
+    return Measurement("resistance", (node("L", BOARD), node("E", BOARD)), broken, linked)
 
 
-def fault_loop(point: str, broken: Setup = IN_SERVICE) -> Measurement:
+def fault_loop(point: str, broken: Setup = IN_SERVICE, line: Node | None = None) -> Measurement:
     """Return the reading of Zs at a point: out by the line, back by the cpc, and through what lies outside."""
-    return r1_plus_r2(point, broken)._replace(function="loop")
+    return r1_plus_r2(point, broken, line)._replace(function="loop")
 
 
-def one_way(core: str, point: str, broken: Setup = IN_SERVICE) -> Measurement:
+def one_way(core: str, point: str, broken: Setup = IN_SERVICE, line: Node | None = None) -> Measurement:
     """Return the reading of one conductor from the board to a point, by a long lead."""
-    return Measurement("resistance", (node(core, BOARD), node(core, point)), broken)
+    return Measurement("resistance", (node(core, BOARD), line or node(core, point)), broken)
 
 
 def _across(

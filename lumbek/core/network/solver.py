@@ -43,11 +43,11 @@ class Solution(Generic[Node]):
         size = len(index)
         both = np.array(ends, dtype=np.intp).reshape(-1, 2)
         # Nodes that are one: each goes by the first of them.
-        self._one = one = _parts(size, merged) if merged else None
+        self._one = one = parts_of(size, merged) if merged else None
         if one is not None:
             both = np.array(one, dtype=np.intp)[both]
         self._ends, self._siemens = both, 1.0 / ohms
-        self._part = part = _parts(size, both.tolist())
+        self._part = part = parts_of(size, both.tolist())
         self._wide = bool(ohms.size) and bool(ohms.max() > WIDE * ohms.min())
         a, b = both[:, 0], both[:, 1]
         siemens = self._siemens if one is None else np.where(a == b, 0.0, self._siemens)
@@ -231,7 +231,7 @@ def _inverse_by_parts(g: Reals, part: list[int], one: list[int] | None) -> Reals
     return z
 
 
-def _parts(size: int, ends: Iterable[Sequence[int]]) -> list[int]:
+def parts_of(size: int, ends: Iterable[Sequence[int]]) -> list[int]:
     """Return for each node the lowest node of its connected part (union-find with path halving)."""
     parent = list(range(size))
     for one, other in ends:

@@ -214,7 +214,7 @@ def _said(
                     if core_at.circuit in parts:
                         said[core_at] = here
         for point in circuit.points:
-            for switch in point.switches:
+            for switch in point.contacts:
                 key = (number, point.id, switch.id)
                 for pairs in switch.positions:
                     for pair in pairs:

@@ -15,7 +15,7 @@ from lumbek.core.model.device import Device
 from lumbek.core.model.job import JobHead, RulebookId
 from lumbek.core.numbers import plain
 from lumbek.core.result import Clause
-from lumbek.core.rulebooks.rules import Appliance, CircuitKindRules, DeviceType, RulebookData
+from lumbek.core.rulebooks.rules import Appliance, CircuitKindRules, DeviceType, RulebookData, SwitchingData
 from lumbek.core.rulebooks.tables import DATA, at_or_above, rows
 
 # How a method lays a cable in the ground; one that is not here covers both.
@@ -302,6 +302,11 @@ class Rulebook:
         """Appliances to choose loads from."""
         raw = json.loads((self.common / "appliances.json").read_text(encoding="utf-8"))
         return {key: Appliance.model_validate(value) for key, value in raw.items()}
+
+    @cached_property
+    def switching(self) -> SwitchingData:
+        """What is usual of boxes, terminals and cables of lighting, and how conductors are coloured."""
+        return SwitchingData.model_validate_json((self.common / "switching.json").read_text(encoding="utf-8"))
 
     @cached_property
     def _let_through(self) -> list[tuple[float, str, float, float]]:

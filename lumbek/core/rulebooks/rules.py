@@ -387,6 +387,39 @@ class Appliance(_Data):
     rated_v: float | None = None
 
 
+class ColourScheme(_Data):
+    """Colours of cores by how many live ones a cable has, and which of them may be line or neutral unmarked.
+
+    `words` are this part of the world's own terms.
+    """
+
+    title: str
+    colours: dict[int, tuple[str, ...]]
+    line: tuple[str, ...]
+    neutral: tuple[str, ...]
+    earth: str
+    sleeve_line: str
+    sleeve_neutral: str
+    words: dict[str, str] = {}
+
+
+class SwitchingData(_Data):
+    """The file `switching.json`: prices of a metre of cable by live cores (two-core is 1), boxes, terminals, colours.
+
+    Depths are in mm, `per_terminal` how many conductors of a size in mm² a terminal takes as makers usually
+    state it, `dimmer_led_part` the part of its rating that a dimmer takes in LEDs.
+    """
+
+    usual_length_m: float
+    prices: dict[int, float]
+    box_mm: dict[str, float]
+    several_gangs_box_mm: float
+    per_terminal: tuple[tuple[float, int], ...]
+    dimmer_led_part: float
+    strip_mm: dict[str, float]
+    schemes: dict[str, ColourScheme]
+
+
 class CircuitKindRules(_Data):
     """What a kind of circuit usually is: its pairs of device and cable, the first most often; its point and load.
 

@@ -80,7 +80,7 @@ class Currents:
         return found
 
     def _flow(self, cores_ohm: CoresOhm, at_points: Mapping[str, float]) -> Flow:
-        return flow(self.wires.wiring, cores_ohm, at_points, self.wires.points)
+        return flow(self.wires.wiring, cores_ohm, at_points, self.wires.points, fed=self.wires.fed)
 
     def _no_worse_than_opened(self, found: Flow, full: CoresOhm) -> Flow:
         """Hold a ring's drops to what the table gives for it opened at the board, where the network's drop more.

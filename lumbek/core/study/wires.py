@@ -8,10 +8,13 @@ from lumbek.core.circuit.graph import CircuitGraph
 from lumbek.core.circuit.shape import Shape
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.leg import BOARD, Leg
+from lumbek.core.model.point import Point
 from lumbek.core.model.terminals import CONDUCTORS
+from lumbek.core.network.feeding import Fed, feeding
 from lumbek.core.network.figures import Resistances, resistances
-from lumbek.core.network.measure import Wired
-from lumbek.core.network.wiring import ALONE, IN_SERVICE, CoresOhm, Setup, Wiring, expand
+from lumbek.core.network.measure import Measurement, Wired
+from lumbek.core.network.readings import r1_plus_r2
+from lumbek.core.network.wiring import ALONE, IN_SERVICE, CoresOhm, Node, Setup, Wiring, expand, node
 from lumbek.core.numbers import plain
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.resistance import core_ohm
@@ -141,6 +144,22 @@ class Wires:
             return {point: ohm * factor for point, ohm in self.cold.joined_ohm.items()}
         return self._read(Wired(self.wiring, self.wiring.ohms(self.hot_ohm))).joined_ohm
 
+    @cached_property
+    def fed(self) -> Mapping[str, Fed]:
+        """For each point behind a switch: where its line is while it is on, and how the switches stand then.
+
+        Nothing where every point has its line plainly.
+        """
+        if not self.wiring.contacts:
+            return {}
+        wanted = {point: _lines_of(self.graph.circuit.point(point)) for point in self.points}
+        return feeding(self.wiring, node("L", BOARD), wanted, self.as_found)
+
+    def r1_plus_r2(self, point: str) -> Measurement:
+        """Return how R1 + R2 of a point is read, with the switches as the test asks."""
+        fed = self.fed.get(point)
+        return r1_plus_r2(point, self.as_found) if fed is None else r1_plus_r2(point, fed.setup, fed.line)
+
     @property
     def points(self) -> list[str]:
         """The points that the board reaches."""
@@ -152,7 +171,17 @@ class Wires:
         return (self.shape.ring_legs[0], self.shape.ring_legs[-1]) if self.shape.is_ring else None
 
     def _read(self, wired: Wired) -> Resistances:
-        return resistances(wired, self.points, self.ring_ends, self.as_found)
+        return resistances(wired, self.points, self.ring_ends, self.as_found, self.fed)
+
+
+def _lines_of(point: Point) -> tuple[Node, ...]:
+    """Return the terminals of a point that may hold its line: those of its loads, its own, those of its gangs."""
+    loads = (load.line for load in point.loads)
+    gangs = (terminal for accessory in point.accessories for terminal in accessory.terminals)
+    switches = (
+        end for switch in point.switches for pairs in switch.positions for pair in pairs for end in (pair.a, pair.b)
+    )
+    return tuple(node(name, point.id) for name in dict.fromkeys((*loads, "L", *gangs, *switches)))
 
 
 def _cores_of(cable: Cable) -> tuple[str, ...]:

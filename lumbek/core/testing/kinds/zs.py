@@ -5,7 +5,6 @@ from typing import ClassVar
 
 from lumbek.core.model.reading import Reading
 from lumbek.core.network.measure import Measurement
-from lumbek.core.network.readings import fault_loop
 from lumbek.core.numbers import floor_to, show, show_down
 from lumbek.core.protection.zs_limit import ZsLimit, measured_factor, rcd_instead, zs_limit
 from lumbek.core.result import Check, Step, Verdict, hold
@@ -23,7 +22,9 @@ class Zs(Kind):
 
     def measurement(self, study: Study, point: str | None) -> Measurement | None:
         """Return how it is taken: what lies outside the circuit is added to what the network gives."""
-        return None if point is None or study.ahead.ze_ohm is None else fault_loop(point, study.wires.as_found)
+        if point is None or study.ahead.ze_ohm is None:
+            return None
+        return study.wires.r1_plus_r2(point)._replace(function="loop")
 
     def outside_ohm(self, study: Study) -> float:
         """Return Ze at the circuit's board, the feeds cold as they are when it is read."""

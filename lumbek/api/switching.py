@@ -1,0 +1,129 @@
+"""Lighting control of a circuit: the bench, plans, what puts it right, the make-off sheet, records."""
+
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Query, Request, Response
+
+from lumbek.api.context import SignedInPerson, WithServices
+from lumbek.api.download import download, hands_out, takes
+from lumbek.core.model.scheme import Scheme
+from lumbek.core.model.text import Note
+from lumbek.core.switching.make_off import MakeOff
+from lumbek.core.switching.mend import Mended
+from lumbek.core.switching.plan import SwitchingPlan
+from lumbek.core.value import Frozen
+from lumbek.exchange.make_off_pdf import make_off_pdf
+from lumbek.exchange.make_off_svg import make_off_svg
+from lumbek.services.errors import BadInputError
+from lumbek.services.switching import MOST_PHOTO_BYTES
+from lumbek.services.views import CircuitView, SwitchingLine, SwitchingView, WiringRecordView
+
+router = APIRouter(prefix="/api", tags=["switching"])
+
+
+class TakeRecord(Frozen):
+    """A record to be kept of how a circuit is connected now."""
+
+    id: UUID
+    note: Note = ""
+
+
+class PutBack(Frozen):
+    """A record to connect a circuit by again, on the version that was seen."""
+
+    id: UUID
+    version: int
+
+
+class Mending(Frozen):
+    """What puts a circuit right; nothing where nothing is wrong, or nothing can."""
+
+    mended: Mended | None
+
+
+@router.get("/jobs/{job_id}/switching")
+def list_switching(job_id: UUID, services: WithServices, person: SignedInPerson) -> list[SwitchingLine]:
+    """List the circuits of a job that have anything to switch."""
+    return services.switching.lines(person, job_id)
+
+
+@router.get("/circuits/{circuit_id}/switching")
+def open_switching(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> SwitchingView:
+    """Open the boxes of a circuit, with the proof over all states."""
+    return services.switching.open(person, circuit_id)
+
+
+@router.post("/circuits/{circuit_id}/switching/plan")
+def plan_switching(circuit_id: UUID, scheme: Scheme, services: WithServices, person: SignedInPerson) -> SwitchingPlan:
+    """Plan a scheme: the least cable, cores and joints; nothing is kept."""
+    return services.switching.plan(person, circuit_id, scheme)
+
+
+@router.get("/circuits/{circuit_id}/switching/mending")
+def mend_switching(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> Mending:
+    """Return the least re-connections that put a circuit right."""
+    return Mending(mended=services.switching.mend(person, circuit_id))
+
+
+@router.get("/circuits/{circuit_id}/make-off")
+def make_off_sheet(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> MakeOff:
+    """Return what goes into which terminal, box by box."""
+    return services.switching.make_off(person, circuit_id)
+
+
+@router.get("/circuits/{circuit_id}/make-off.pdf", response_class=Response, responses=hands_out("application/pdf"))
+def make_off_as_pdf(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
+    """Hand out the make-off sheet as PDF."""
+    sheet = services.switching.make_off(person, circuit_id)
+    return download(make_off_pdf(sheet), "application/pdf", f"{sheet.title} make-off.pdf")
+
+
+@router.get("/circuits/{circuit_id}/make-off.svg", response_class=Response, responses=hands_out("image/svg+xml"))
+def make_off_as_svg(
+    circuit_id: UUID, services: WithServices, person: SignedInPerson, box: Annotated[int, Query(ge=1)] = 1
+) -> Response:
+    """Hand out one box of the make-off sheet as SVG, in true size."""
+    sheet = services.switching.make_off(person, circuit_id)
+    if not sheet.boxes:
+        raise BadInputError("Nothing in this circuit is made off yet.")
+    face = sheet.boxes[min(box, len(sheet.boxes)) - 1]
+    return download(make_off_svg(sheet, face).encode(), "image/svg+xml", f"{sheet.title} {face.title} make-off.svg")
+
+
+@router.get("/circuits/{circuit_id}/records")
+def list_records(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> list[WiringRecordView]:
+    """List the records of how a circuit was connected."""
+    return services.switching.records(person, circuit_id)
+
+
+@router.post("/circuits/{circuit_id}/records", status_code=201)
+def keep_record(
+    circuit_id: UUID, taken: TakeRecord, services: WithServices, person: SignedInPerson
+) -> WiringRecordView:
+    """Keep a record of how a circuit is connected now."""
+    return services.switching.keep(person, circuit_id, taken.id, taken.note)
+
+
+@router.post("/records/{record_id}/photos", status_code=201, openapi_extra=takes("application/octet-stream"))
+async def add_photo(
+    record_id: UUID, id: UUID, request: Request, services: WithServices, person: SignedInPerson
+) -> WiringRecordView:
+    """Keep a photo with a record; the body is the photo itself."""
+    data = await request.body()
+    if len(data) > MOST_PHOTO_BYTES:
+        raise BadInputError("This photo is too large; 6 MB at most.")
+    return services.switching.add_photo(person, record_id, id, data)
+
+
+@router.get("/photos/{photo_id}", response_class=Response, responses=hands_out("image/jpeg"))
+def show_photo(photo_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
+    """Hand out a photo."""
+    kind, data = services.switching.photo(person, photo_id)
+    return Response(data, media_type=kind)
+
+
+@router.post("/records/{record_id}/put-back")
+def put_back(record_id: UUID, write: PutBack, services: WithServices, person: SignedInPerson) -> CircuitView:
+    """Connect a circuit again as it was recorded."""
+    return services.switching.put_back(person, record_id, write.id, write.version)

@@ -1,0 +1,178 @@
+"""Making off by hand: one core end into a terminal, to another core, or off; cables whose far end is unknown."""
+
+from collections.abc import Sequence
+
+from lumbek.core.circuit.edit import EditRefusedError
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.leg import BOARD, Leg, Segment
+from lumbek.core.model.point import Point, PointKind
+from lumbek.core.model.scheme import Apart, Scheme
+from lumbek.core.model.terminals import CONDUCTORS, CoreEnd, Join, Mark
+
+
+def said_joins(circuit: Circuit, place: str) -> tuple[Join, ...]:
+    """Return every join of a place as it is, the plain ones too, so that one end of it can be moved by itself."""
+    joins = circuit.board_joins if place == BOARD else circuit.point(place).joins
+    said = {(end.leg, end.core) for join in joins for end in join.ends if end.circuit is None}
+    held = {name for join in joins for name in join.terminals}
+    found = list(joins)
+    plain: dict[str, list[CoreEnd]] = {name: [] for name in CONDUCTORS}
+    for leg in circuit.legs:
+        if place not in (leg.a, leg.b):
+            continue
+        for core in circuit.cable_of(leg).core_names:
+            if (leg.id, core) in said:
+                continue
+            if core in plain:
+                plain[core].append(CoreEnd(leg=leg.id, core=core))
+            else:
+                found.append(Join(ends=(CoreEnd(leg=leg.id, core=core),)))
+    for name, ends in plain.items():
+        if ends and name in held:
+            found = [
+                join.model_copy(update={"ends": (*join.ends, *ends)}) if name in join.terminals else join
+                for join in found
+            ]
+        elif ends:
+            found.append(Join(ends=tuple(ends), terminals=(name,)))
+    return tuple(found)
+
+
+def connected(
+    circuit: Circuit, place: str, leg: str, core: str, terminal: str | None, beside: tuple[str, str] | None
+) -> Circuit:
+    """Return the circuit with one core end moved: into a terminal, to the join of another core, or off by itself.
+
+    Raises EditRefusedError where there is no such core or terminal here.
+    """
+    joins = said_joins(circuit, place)
+    moved = next((end for join in joins for end in join.ends if (end.leg, end.core) == (leg, core)), None)
+    if moved is None:
+        raise EditRefusedError(f"There is no core {core} of {leg} here any more.")
+    if beside == (leg, core):
+        raise EditRefusedError("A core is not joined to itself.")
+    left = [join.model_copy(update={"ends": tuple(end for end in join.ends if end != moved)}) for join in joins]
+    found: list[Join] = []
+    placed = False
+    for join in left:
+        here = terminal is not None and terminal in join.terminals
+        here = here or (beside is not None and any((end.leg, end.core) == beside for end in join.ends))
+        if here and not placed:
+            join = join.model_copy(update={"ends": (*join.ends, moved)})  # noqa: PLW2901 - the join as it then is
+            placed = True
+        if join.ends or join.terminals:
+            found.append(join)
+    if not placed:
+        if beside is not None:
+            raise EditRefusedError("The core to join it to is not here any more.")
+        found.append(Join(ends=(moved,), terminals=() if terminal is None else (terminal,)))
+    return with_joins(circuit, place, tuple(found))
+
+
+def marked(circuit: Circuit, place: str, leg: str, core: str, mark: Mark | None) -> Circuit:
+    """Return the circuit with a sleeve on a core end, or none."""
+    joins = said_joins(circuit, place)
+    if not any((end.leg, end.core) == (leg, core) for join in joins for end in join.ends):
+        raise EditRefusedError(f"There is no core {core} of {leg} here any more.")
+    changed = tuple(
+        join.model_copy(
+            update={
+                "ends": tuple(
+                    end.model_copy(update={"marked": mark}) if (end.leg, end.core) == (leg, core) else end
+                    for end in join.ends
+                )
+            }
+        )
+        for join in joins
+    )
+    return with_joins(circuit, place, changed)
+
+
+def with_joins(circuit: Circuit, place: str, joins: tuple[Join, ...]) -> Circuit:
+    """Return the circuit with these joins at a place."""
+    if place == BOARD:
+        return circuit.model_copy(update={"board_joins": joins})
+    points = tuple(
+        point.model_copy(update={"joins": joins}) if point.id == place else point for point in circuit.points
+    )
+    return circuit.model_copy(update={"points": points})
+
+
+def new_id(prefix: str, taken: Sequence[str]) -> str:
+    """Return the first name of a row that is free."""
+    return next(name for name in (f"{prefix}{number}" for number in range(1, 10_000)) if name not in taken)
+
+
+def with_place(circuit: Circuit, kind: PointKind, name: str, room: str, state: str) -> tuple[Circuit, str]:
+    """Return the circuit with one more place that no cable reaches yet, and its id."""
+    point_id = new_id("P", [point.id for point in circuit.points])
+    point = Point.model_validate({"id": point_id, "kind": kind, "name": name, "room": room, "state": state})
+    return circuit.model_copy(update={"points": (*circuit.points, point)}), point_id
+
+
+def with_stub(circuit: Circuit, place: str, cable: Cable) -> tuple[Circuit, str]:
+    """Return the circuit with a cable found at a place whose other end nobody knows, and its id.
+
+    Its cores are left off at the place until somebody says where they go.
+    """
+    ids = [point.id for point in circuit.points]
+    if place not in ids:
+        raise EditRefusedError(f"There is no place {place} in this circuit any more.")
+    far = new_id("U", ids)
+    leg_id = new_id("L", [leg.id for leg in circuit.legs])
+    leg = Leg(id=leg_id, a=place, b=far, state="as-found", cable=cable, segments=(Segment(),))
+    end = Point(id=far, name="unknown", kind="unknown-end", state="as-found", joins=_off(leg_id, cable))
+    points = tuple(
+        point.model_copy(update={"joins": (*point.joins, *_off(leg_id, cable))}) if point.id == place else point
+        for point in circuit.points
+    )
+    return circuit.model_copy(update={"points": (*points, end), "legs": (*circuit.legs, leg)}), leg_id
+
+
+def _off(leg: str, cable: Cable) -> tuple[Join, ...]:
+    return tuple(Join(ends=(CoreEnd(leg=leg, core=core),)) for core in cable.core_names)
+
+
+def known_ends(circuit: Circuit) -> dict[str, str]:
+    """Return each cable of which one end is unknown, with the place of the other."""
+    unknown = {point.id for point in circuit.points if point.kind == "unknown-end"}
+    return {leg.id: leg.b if leg.a in unknown else leg.a for leg in circuit.legs if len({leg.a, leg.b} & unknown) == 1}
+
+
+def same_cable(circuit: Circuit, one: str, other: str) -> Circuit:
+    """Return the circuit with two cable ends known to be one cable. Raises EditRefusedError where they cannot be."""
+    ends = known_ends(circuit)
+    if one not in ends or other not in ends or one == other or ends[one] == ends[other]:
+        raise EditRefusedError("Both must be cables in different boxes whose other end is unknown.")
+    legs = {leg.id: leg for leg in circuit.legs}
+    cores = {circuit.cable_of(legs[each]).core_names for each in (one, other)}
+    if len(cores) > 1:
+        raise EditRefusedError("These two have not as many cores: they are no one cable.")
+    gone = {end for each in (one, other) for end in (legs[each].a, legs[each].b)} - {ends[one], ends[other]}
+    joined = legs[one].model_copy(update={"a": ends[one], "b": ends[other]})
+
+    def renamed(join: Join) -> Join:
+        mine = (
+            end.model_copy(update={"leg": one}) if end.leg == other and end.circuit is None else end
+            for end in join.ends
+        )
+        return join.model_copy(update={"ends": tuple(mine)})
+
+    points = tuple(
+        point.model_copy(update={"joins": tuple(renamed(join) for join in point.joins)})
+        if point.id == ends[other]
+        else point
+        for point in circuit.points
+        if point.id not in gone
+    )
+    kept = tuple(joined if leg.id == one else leg for leg in circuit.legs if leg.id != other)
+    return circuit.model_copy(update={"points": points, "legs": kept})
+
+
+def other_cables(circuit: Circuit, one: str, other: str) -> Circuit:
+    """Return the circuit with a test kept that has shown two cable ends to be of different cables."""
+    scheme = circuit.scheme or Scheme()
+    pair = Apart(one=min(one, other), other=max(one, other))
+    apart = scheme.apart if pair in scheme.apart else (*scheme.apart, pair)
+    return circuit.model_copy(update={"scheme": scheme.model_copy(update={"apart": apart})})

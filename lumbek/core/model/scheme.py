@@ -1,0 +1,156 @@
+"""What switches what, the ways that cable can take between the places, and what is wanted of it."""
+
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from lumbek.core.model.accessory import GangNumber
+from lumbek.core.model.cable import Colours
+from lumbek.core.model.leg import BOARD
+from lumbek.core.model.terminals import TerminalName
+from lumbek.core.model.text import Id, LengthM, Name
+from lumbek.core.value import Frozen
+
+MOST_GANGS = 10
+LightingSchool = Literal["at-light", "at-switch", "at-joint"]
+
+
+class Output(Frozen):
+    """What is switched: a point, and which of its terminals takes the switched line."""
+
+    point: Id
+    line: TerminalName = "L"
+
+
+class GangAt(Frozen):
+    """One gang of the plate at a point."""
+
+    point: Id
+    gang: GangNumber = 1
+
+
+class Control(Frozen):
+    """Lights, or a fan, switched together. With no switch and no sensor they are on for good.
+
+    A sensor stands beside the switches: either of the two turns the light on.
+    """
+
+    id: Id
+    name: Name = ""
+    outputs: Annotated[tuple[Output, ...], Field(min_length=1, max_length=30)]
+    gangs: Annotated[tuple[GangAt, ...], Field(max_length=MOST_GANGS)] = ()
+    sensor: GangAt | None = None
+
+    @model_validator(mode="after")
+    def _each_once(self) -> Self:
+        for what, all_of in (("outputs", self.outputs), ("gangs", self.gangs)):
+            if len(set(all_of)) < len(all_of):
+                raise ValueError(f"{what}: {self.name or self.id} names one twice")
+        if self.sensor is not None and self.sensor in self.gangs:
+            raise ValueError("sensor: a gang is a switch or a sensor, not both")
+        if self.sensor is not None and len(self.gangs) > 1:
+            raise ValueError("gangs: beside a sensor stands one switch, which holds the light on")
+        return self
+
+
+class Link(Frozen):
+    """Terminals that are joined with each other and with nothing else, as alarms that sound together are."""
+
+    id: Id
+    name: Name = ""
+    ends: Annotated[tuple[Output, ...], Field(min_length=2, max_length=30)]
+
+
+class RouteCable(Frozen):
+    """A cable that is in a route already, by its live cores."""
+
+    live: Annotated[int, Field(ge=2, le=4)] = 2
+    colours: Colours = "harmonised"
+
+
+class Route(Frozen):
+    """A way that cable can take between two places. `closed` where nothing can be added to what is in it."""
+
+    a: Id
+    b: Id
+    length_m: LengthM | None = None
+    cables: Annotated[tuple[RouteCable, ...], Field(max_length=6)] = ()
+    closed: bool = False
+
+
+class Wishes(Frozen):
+    """How it is to be made: where the feed is looped, and what is wanted beyond the least."""
+
+    school: LightingSchool = "at-switch"
+    colours: Colours = "harmonised"
+    neutral_at_switches: bool = False
+    spare_core: bool = False
+    # All that goes one way in one cable, whatever it takes.
+    one_cable: bool = False
+
+
+class Apart(Frozen):
+    """Two cable ends, by their legs, that are of different cables."""
+
+    one: Id
+    other: Id
+
+
+class Scheme(Frozen):
+    """What a lighting circuit is to do, and where cable may run. `feed` is the point that the supply arrives at."""
+
+    feed: Id = BOARD
+    controls: Annotated[tuple[Control, ...], Field(max_length=40)] = ()
+    links: Annotated[tuple[Link, ...], Field(max_length=10)] = ()
+    routes: Annotated[tuple[Route, ...], Field(max_length=80)] = ()
+    wishes: Wishes = Wishes()
+    # Cable ends that a test has shown to be of different cables.
+    apart: Annotated[tuple[Apart, ...], Field(max_length=400)] = ()
+
+    @model_validator(mode="after")
+    def _no_twice(self) -> Self:
+        ids = [control.id for control in self.controls]
+        if len(set(ids)) < len(ids):
+            raise ValueError("controls: an id is used twice")
+        gangs = [gang for control in self.controls for gang in (*control.gangs, *filter(None, (control.sensor,)))]
+        if len(set(gangs)) < len(gangs):
+            raise ValueError("controls: one gang switches in two of them")
+        outputs = [output for control in self.controls for output in control.outputs]
+        if len(set(outputs)) < len(outputs):
+            raise ValueError("controls: one light is in two of them")
+        pairs = [frozenset((route.a, route.b)) for route in self.routes]
+        if len(set(pairs)) < len(pairs) or any(len(pair) < 2 for pair in pairs):
+            raise ValueError("routes: each joins two places, once")
+        return self
+
+    def only(self, known: frozenset[str]) -> "Scheme":
+        """Return the scheme without what names places that are gone."""
+        controls = []
+        for control in self.controls:
+            outputs = tuple(output for output in control.outputs if output.point in known)
+            gangs = tuple(gang for gang in control.gangs if gang.point in known)
+            sensor = control.sensor if control.sensor and control.sensor.point in known else None
+            if outputs:
+                controls.append(control.model_copy(update={"outputs": outputs, "gangs": gangs, "sensor": sensor}))
+        links = (link for link in self.links if all(end.point in known for end in link.ends))
+        routes = (route for route in self.routes if {route.a, route.b} <= known | {BOARD})
+        return self.model_copy(
+            update={
+                "feed": self.feed if self.feed in known | {BOARD} else BOARD,
+                "controls": tuple(controls),
+                "links": tuple(links),
+                "routes": tuple(routes),
+            }
+        )
+
+    @property
+    def places(self) -> tuple[str, ...]:
+        """Every place that it names, each once: the feed first."""
+        named = [self.feed]
+        for control in self.controls:
+            named += [output.point for output in control.outputs]
+            named += [gang.point for gang in control.gangs]
+            named += [control.sensor.point] if control.sensor else []
+        named += [output.point for link in self.links for output in link.ends]
+        named += [end for route in self.routes for end in (route.a, route.b)]
+        return tuple(dict.fromkeys(named))

@@ -1,0 +1,303 @@
+"""Choosing how every control is wired so that all together take the least cable, then cores, then joints.
+
+Controls share line and neutral, so the least of each alone is not the least of all: ways are combined control by
+control, and of every combination only those are kept that no other beats in every run. What a run costs never falls
+with its cores, so nothing that could be the least is lost.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.leg import BOARD
+from lumbek.core.model.scheme import GangAt, Route, Scheme
+from lumbek.core.switching.cost import MOST_CORES, Fill, RunCost
+from lumbek.core.switching.options import Needs, Option
+from lumbek.core.switching.pareto import least
+from lumbek.core.switching.tree import Counts, Tree, trees_of
+
+# A core that is missing weighs more than all the cable of a house.
+_MISSING = 1e6
+_MOST_ROUNDS = 12
+
+
+class Price(NamedTuple):
+    """What decides between plans, in this order: cable in metres of two-core, cores in m, joints."""
+
+    cable_m: float
+    cores_m: float
+    joints: int
+
+
+class Chosen(NamedTuple):
+    """A way of wiring every control on one tree, the cores of each run, and what it costs."""
+
+    tree: Tree
+    options: tuple[Option, ...]
+    cores: Counts
+    price: Price
+
+
+class Over(NamedTuple):
+    """A run that cannot carry what the least of all ways asks of it."""
+
+    route: Route
+    holds: int
+    needs: int
+
+
+@dataclass(frozen=True)
+class Chooser:
+    """A scheme to find the wiring of. `usual_length_m` is what a run is taken for whose length is unknown."""
+
+    circuit: Circuit
+    scheme: Scheme
+    prices: Mapping[int, float]
+    usual_length_m: float
+    without: frozenset[tuple[object, ...]] = frozenset()
+    # For each run, how many cores it holds at no price while a missing core is looked for.
+    missing_from: Mapping[int, int] | None = None
+    _costs: dict[frozenset[str], RunCost] = field(default_factory=dict, compare=False, repr=False)
+
+    @cached_property
+    def only_ends(self) -> frozenset[GangAt]:
+        """Gangs that can be no intermediate: dimmers, and gangs of a plate of several that is no grid."""
+        found = set()
+        for control in self.scheme.controls:
+            for gang in control.gangs:
+                point = self.circuit.point(gang.point)
+                here = {other.gang for each in self.scheme.controls for other in each.gangs if other.point == point.id}
+                here |= {accessory.gang for accessory in point.accessories}
+                dims = any(a.gang == gang.gang and a.kind.startswith("dimmer") for a in point.accessories)
+                if dims or (len(here) > 1 and not point.plate.grid):
+                    found.add(gang)
+        return frozenset(found)
+
+    @cached_property
+    def trees(self) -> tuple[Tree, ...]:
+        """The trees of runs that reach every place; none where the routes do not."""
+        places = set(self.scheme.places)
+        return tuple(tree for tree in trees_of(self.scheme.feed, self.scheme.routes) if places <= set(tree.places))
+
+    def neutral_at(self, tree: Tree) -> list[str]:
+        """Return the places that need the neutral: the feed, what it lights, sensors, and switches where wished."""
+        found = [tree.root, *self.through]
+        for control in self.scheme.controls:
+            found += [output.point for output in control.outputs]
+            found += [control.sensor.point] if control.sensor else []
+            found += [gang.point for gang in control.gangs] if self.scheme.wishes.neutral_at_switches else []
+        return found
+
+    @cached_property
+    def through(self) -> tuple[str, ...]:
+        """Places that feed something else on: line and neutral must be there."""
+        places = set(self.scheme.places) - {self.scheme.feed}
+        beyond = [
+            leg for leg in self.circuit.legs if (leg.a in places) != (leg.b in places) and BOARD not in (leg.a, leg.b)
+        ]
+        ends = (end for leg in beyond for end in (leg.a, leg.b))
+        return tuple(sorted({end for end in ends if end in places}))
+
+    def best(self) -> Chosen | None:
+        """Return the least of all ways; None where no way fits what the runs can hold."""
+        found = [chosen for tree in self.trees if (chosen := self._on(tree)) is not None]
+        return min(found, key=lambda each: each.price, default=None)
+
+    def _options(self, tree: Tree) -> list[list[Option]]:
+        return [list(Needs(tree, control, self.only_ends, self.without).options()) for control in self.scheme.controls]
+
+    def _shared(self, tree: Tree) -> Counts:
+        """Return the cores that every way needs: the neutral, and what is linked."""
+        shared = tree.hull(self.neutral_at(tree)).astype(np.int16)
+        for link in self.scheme.links:
+            shared = shared + tree.hull([end.point for end in link.ends])
+        return shared.astype(np.int16)
+
+    def _on(self, tree: Tree) -> Chosen | None:
+        ways = [_Ways.of(options) for options in self._options(tree)]
+        if not all(len(each.options) for each in ways):
+            return None
+        lengths = np.array([route.length_m or self.usual_length_m for route in tree.routes])
+        table = self._table(tree) * lengths[:, None]
+        line = tree.hull([tree.root, *self.through]).astype(np.int16)
+        start = _Ways((), np.zeros((1, len(line)), np.int16), line[None, :], np.zeros(1, np.int16))
+        bound = _Bound(table, self._shared(tree), ways)
+        most = bound.price(_descended(bound, start, ways))
+        # Those with the fewest ways first, so that little is carried along.
+        order = sorted(range(len(ways)), key=lambda index: len(ways[index].options))
+        held, picks = start, np.zeros((1, 0), np.intp)
+        for step, index in enumerate(order):
+            held, picks = _with(held, picks, ways[index])
+            near = bound.below(held, order[step + 1 :]) <= most + 1e-6
+            held, picks = held.only(near), picks[near]
+            kept = least(np.concatenate((held.own, held.line, held.joints[:, None]), axis=1))
+            held, picks = held.only(kept), picks[kept]
+        cores = held.own + held.line + self._shared(tree)
+        cable = bound.prices(held)
+        if not np.isfinite(cable).any():
+            return None
+        core_m = (cores * lengths).sum(axis=1)
+        first = int(np.lexsort((held.joints, np.round(core_m, 6), np.round(cable, 6)))[0])
+        options = tuple(ways[index].options[picks[first, order.index(index)]] for index in range(len(ways)))
+        price = Price(round(float(cable[first]), 6), round(float(core_m[first]), 6), int(held.joints[first]))
+        return Chosen(tree, options, cores[first], price)
+
+    def cost_of(self, route: Route) -> RunCost:
+        """Return what a run costs by its cores."""
+        return self._costs.setdefault(frozenset((route.a, route.b)), RunCost(route, self.scheme.wishes, self.prices))
+
+    def _table(self, tree: Tree) -> NDArray[np.float64]:
+        """Return the price of a metre of each run by its cores, shape (runs, cores); infinite where they do not fit."""
+        found = np.full((len(tree.routes), MOST_CORES + 1), np.inf)
+        if self.missing_from is not None:
+            over = np.arange(MOST_CORES + 1)[None, :] - np.array(list(self.missing_from.values()))[:, None]
+            priced: NDArray[np.float64] = np.maximum(over, 0) * _MISSING + 1.0 * np.arange(MOST_CORES + 1)
+            return priced
+        for run, route in enumerate(tree.routes):
+            cost = self.cost_of(route)
+            for cores in range(MOST_CORES + 1):
+                fill = cost.fill(cores)
+                if fill is not None:
+                    found[run, cores] = fill.price
+        return found
+
+    def fill(self, route: Route, cores: int) -> Fill:
+        """Return the cables of a run of a chosen plan."""
+        return self.cost_of(route).fill(cores) or Fill(0.0)
+
+    def shortage(self) -> tuple[Over, ...]:
+        """Return where cores are missing in the way that misses fewest, where nothing fits."""
+        best: tuple[int, tuple[Over, ...]] | None = None
+        for tree in self.trees:
+            most = np.array(
+                [MOST_CORES if (held := self.cost_of(route).most) is None else held for route in tree.routes]
+            )
+            eased = replace(self, scheme=_eased(self.scheme), _costs={}, missing_from=dict(enumerate(most.tolist())))
+            chosen = eased._on(tree)
+            if chosen is None:
+                continue
+            over = np.maximum(chosen.cores - most, 0)
+            if best is None or int(over.sum()) < best[0]:
+                runs = np.flatnonzero(over)
+                found = tuple(Over(tree.routes[run], int(most[run]), int(chosen.cores[run])) for run in runs)
+                best = int(over.sum()), found
+        return best[1] if best else ()
+
+
+class _Ways(NamedTuple):
+    """Ways of wiring one control, or several together, side by side: cores and line by run, joints."""
+
+    options: tuple[Option, ...]
+    own: Counts
+    line: Counts
+    joints: Counts
+
+    @classmethod
+    def of(cls, options: Sequence[Option]) -> "_Ways":
+        return cls(
+            tuple(options),
+            np.array([option.own for option in options], dtype=np.int16),
+            np.array([option.line for option in options], dtype=np.int16),
+            np.array([option.joints for option in options], dtype=np.int16),
+        )
+
+    def only(self, rows: NDArray[np.bool_] | NDArray[np.intp]) -> "_Ways":
+        return _Ways((), self.own[rows], self.line[rows], self.joints[rows])
+
+
+def _with(held: _Ways, picks: NDArray[np.intp], more: _Ways) -> tuple[_Ways, NDArray[np.intp]]:
+    """Return every way held with every way of one more control, and which were picked for each."""
+    runs, count = held.own.shape[1], len(more.own)
+    both = _Ways(
+        (),
+        (held.own[:, None, :] + more.own[None]).reshape(-1, runs),
+        np.maximum(held.line[:, None, :], more.line[None]).reshape(-1, runs),
+        (held.joints[:, None] + more.joints[None]).reshape(-1),
+    )
+    rows = np.repeat(picks, count, axis=0)
+    return both, np.concatenate((rows, np.tile(np.arange(count), len(picks))[:, None]), axis=1)
+
+
+class _Bound:
+    """The price of ways, and what ways of some controls cost at least once the others are added.
+
+    `table` has shape (runs, cores): the price of each run by its cores. With f(c) the price of a run and a the least
+    of f(c)/c, f(c) >= a c + min over c' >= base of (f(c') - a c') for any c >= base: what is still to come counts for
+    a each core, whatever it shares a cable with.
+    """
+
+    def __init__(self, table: NDArray[np.float64], shared: Counts, ways: Sequence[_Ways]) -> None:
+        self._table, self._shared = table, shared
+        self._runs = np.arange(len(table))
+        each = np.arange(1, table.shape[1])
+        self._rate = (table[:, 1:] / each).min(axis=1) if len(table) else np.zeros(0)
+        self._rate[~np.isfinite(self._rate)] = 0.0
+        slack = table - self._rate[:, None] * np.arange(table.shape[1])
+        self._slack = np.minimum.accumulate(slack[:, ::-1], axis=1)[:, ::-1]
+        self._rest = [float((way.own * self._rate).sum(axis=1).min()) for way in ways]
+
+    def _cores(self, ways: _Ways) -> Counts:
+        cores: Counts = np.minimum(ways.own + ways.line + self._shared, MOST_CORES).astype(np.int16)
+        return cores
+
+    def prices(self, ways: _Ways) -> NDArray[np.float64]:
+        """Return the price of each way as it stands; infinite where it does not fit."""
+        found: NDArray[np.float64] = self._table[self._runs, self._cores(ways)].sum(axis=1)
+        return found
+
+    def price(self, ways: _Ways) -> float:
+        """Return the price of the first way."""
+        return float(self.prices(ways)[0])
+
+    def below(self, ways: _Ways, to_come: Sequence[int]) -> NDArray[np.float64]:
+        """Return what each way costs at least once the controls to come are added."""
+        cores = self._cores(ways)
+        least_yet = self._slack[self._runs, cores] + self._rate * cores
+        found: NDArray[np.float64] = least_yet.sum(axis=1) + sum(self._rest[index] for index in to_come)
+        return found
+
+
+def _descended(bound: _Bound, start: _Ways, ways: Sequence[_Ways]) -> _Ways:
+    """Return a good way of all together: each control in turn takes what is best beside the others, until none moves.
+
+    What it costs is as much as the least of all can cost.
+    """
+    picked = [0] * len(ways)
+
+    def together(picks: Sequence[int], but: int = -1) -> _Ways:
+        held = start
+        for index, pick in enumerate(picks):
+            if index != but:
+                held, _ = _with(held, np.zeros((1, 0), np.intp), ways[index].only(np.array([pick])))
+        return held
+
+    for _ in range(_MOST_ROUNDS):
+        before = list(picked)
+        for index, way in enumerate(ways):
+            tried, _ = _with(together(picked, but=index), np.zeros((1, 0), np.intp), way)
+            prices = bound.prices(tried)
+            picked[index] = int(prices.argmin()) if np.isfinite(prices).any() else int(tried.own.sum(axis=1).argmin())
+        if picked == before:
+            break
+    return together(picked)
+
+
+def _eased(scheme: Scheme) -> Scheme:
+    """Return a scheme whose walls can be opened."""
+    routes = tuple(route.model_copy(update={"closed": False}) for route in scheme.routes)
+    return scheme.model_copy(update={"routes": routes})
+
+
+def without(chosen: Chosen, control: int) -> frozenset[tuple[object, ...]]:
+    """Return what is to be left out so that one control is wired in another order or by another method."""
+    return frozenset({chosen.options[control].label})
+
+
+def costs_more(one: Sequence[float], other: Sequence[float]) -> float:
+    """Return by what part one plan's cable is more than another's."""
+    return 0.0 if not other[0] else (one[0] - other[0]) / other[0]

@@ -1,0 +1,178 @@
+"""The boxes as one stands before them: cables as they come in, terminals, connectors, and what is left off."""
+
+from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.circuit.joining import said_joins
+from lumbek.core.model.accessory import AccessoryKind
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.point import PointKind, State
+from lumbek.core.model.terminals import CoreEnd, Mark
+from lumbek.core.model.text import Id
+from lumbek.core.rulebooks import Rulebook
+from lumbek.core.switching.colours import colour_of, live_cores, scheme_of, sleeve_colour
+from lumbek.core.switching.states import lines_of
+from lumbek.core.value import Frozen
+
+
+class FaceCore(Frozen):
+    """A core end: its colour, the sleeve on it, the place its cable goes to."""
+
+    leg: str
+    core: str
+    colour: str
+    sleeve: str
+    mark: Mark | None
+    to: str
+
+
+class FaceTerminal(Frozen):
+    """A terminal, empty or not; without a name it is a connector."""
+
+    name: str
+    shown: str
+    gang: int | None
+    cores: tuple[FaceCore, ...]
+
+
+class FaceGang(Frozen):
+    """One gang of the plate, with its terminals."""
+
+    gang: int
+    kind: AccessoryKind
+    name: str
+    cord: bool
+    terminals: tuple[str, ...]
+
+
+class FaceCable(Frozen):
+    """A cable that comes into the box; `beyond` is where it goes, nothing where that is unknown."""
+
+    leg: str
+    to: str
+    beyond: Id | None
+    live: int
+    state: State
+    cores: tuple[str, ...]
+
+
+class Face(Frozen):
+    """One box, opened."""
+
+    place: Id
+    title: str
+    kind: PointKind
+    room: str
+    state: State
+    depth: int
+    gangs: tuple[FaceGang, ...]
+    lamps: tuple[str, ...]
+    cables: tuple[FaceCable, ...]
+    terminals: tuple[FaceTerminal, ...]
+    off: tuple[FaceCore, ...]
+
+
+def faces_of(book: Rulebook, circuit: Circuit) -> tuple[Face, ...]:
+    """Return every box of a circuit, in the order one comes to them from the board; the board's own joins last."""
+    distance = CircuitGraph(circuit).distance
+    points = [point for point in circuit.points if point.kind != "unknown-end"]
+    points.sort(key=lambda point: distance.get(point.id, len(circuit.points)))
+    return tuple(_face(book, circuit, point.id, distance.get(point.id, -1)) for point in points)
+
+
+def _face(book: Rulebook, circuit: Circuit, place: str, depth: int) -> Face:
+    point = circuit.point(place)
+    legs = [leg for leg in circuit.legs if place in (leg.a, leg.b)]
+    unknown = {each.id for each in circuit.points if each.kind == "unknown-end"}
+
+    def core(end: CoreEnd) -> FaceCore:
+        leg = next((each for each in legs if each.id == end.leg), None)
+        if leg is None:
+            name = f"circuit {end.circuit}, {end.leg}"
+            return FaceCore(leg=end.leg, core=end.core, colour="", sleeve="", mark=end.marked, to=name)
+        cable = circuit.cable_of(leg)
+        sleeve = "" if end.marked is None else sleeve_colour(scheme_of(book, cable), end.marked)
+        colour = colour_of(book, cable, end.core)
+        far = leg.other_end(place)
+        to = "not known" if far in unknown else circuit.point_title(far)
+        return FaceCore(leg=leg.id, core=end.core, colour=colour, sleeve=sleeve, mark=end.marked, to=to)
+
+    lamps = lines_of(point)
+    own = [*(name for gang in point.accessories for name in gang.terminals), *lamps, *(("N",) if lamps else ()), "E"]
+    named: dict[str, FaceTerminal] = {}
+    found, off = list[FaceTerminal](), list[FaceCore]()
+    for join in said_joins(circuit, place):
+        cores = tuple(core(end) for end in join.ends)
+        if not join.terminals and len(cores) == 1:
+            off += cores
+            continue
+        first = join.terminals[0] if join.terminals else ""
+        terminal = FaceTerminal(
+            name=first, shown=" + ".join(_short(name) for name in join.terminals), gang=_gang(first), cores=cores
+        )
+        if join.terminals:
+            named.update(dict.fromkeys(join.terminals, terminal))
+        found.append(terminal)
+    for name in dict.fromkeys(own):
+        if name not in named:
+            found.append(FaceTerminal(name=name, shown=_short(name), gang=_gang(name), cores=()))
+    order = {name: index for index, name in enumerate(own)}
+    found.sort(key=lambda each: order.get(each.name, len(order) if each.name else -1))
+    return Face(
+        place=place,
+        title=point.name or point.id,
+        kind=point.kind,
+        room=point.room,
+        state=point.state,
+        depth=depth,
+        gangs=tuple(
+            FaceGang(gang=each.gang, kind=each.kind, name=each.name, cord=each.cord, terminals=each.terminals)
+            for each in point.accessories
+        ),
+        lamps=lamps,
+        cables=tuple(
+            FaceCable(
+                leg=leg.id,
+                to="not known" if leg.other_end(place) in unknown else circuit.point_title(leg.other_end(place)),
+                beyond=None if leg.other_end(place) in unknown else leg.other_end(place),
+                live=len(live_cores(circuit.cable_of(leg))),
+                state=leg.state,
+                cores=circuit.cable_of(leg).core_names,
+            )
+            for leg in legs
+        ),
+        terminals=tuple(found),
+        off=tuple(off),
+    )
+
+
+def _short(name: str) -> str:
+    return name.rpartition(".")[2]
+
+
+def _gang(name: str) -> int | None:
+    number = name.rpartition(".")[0]
+    return int(number) if number else None
+
+
+def joined_circuits(designs: dict[int, Circuit], number: int) -> dict[int, Circuit]:
+    """Return a circuit with all that are wired into it by any join, by their numbers, itself first."""
+    beside: dict[int, set[int]] = {each: set() for each in designs}
+    for own, design in designs.items():
+        for joins in (design.board_joins, *(point.joins for point in design.points)):
+            for end in (end for join in joins for end in join.ends):
+                if end.circuit is not None and end.circuit in designs:
+                    beside[own].add(end.circuit)
+                    beside[end.circuit].add(own)
+    found, queue = {number: designs[number]}, [number]
+    for here in queue:
+        for other in sorted(beside[here]):
+            if other not in found:
+                found[other] = designs[other]
+                queue.append(other)
+    return found
+
+
+def is_lit(circuit: Circuit) -> bool:
+    """Whether a circuit has anything that the switching bench is for."""
+    return circuit.scheme is not None or any(
+        point.kind in ("light", "switch", "cord-switch") or point.accessories for point in circuit.points
+    )

@@ -1,0 +1,94 @@
+"""Where cable may run: as it runs already, or as the chosen school would have it."""
+
+from collections.abc import Iterable
+from itertools import pairwise
+
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.leg import BOARD
+from lumbek.core.model.scheme import LightingSchool, Route, RouteCable, Scheme
+from lumbek.core.switching.colours import live_cores
+
+
+def routes_of(circuit: Circuit, scheme: Scheme) -> tuple[Route, ...]:
+    """Return the routes of a scheme: those that are said, with the cables found in them; else those of the drawing.
+
+    Where neither joins every place, the school's own ways join those that are left, of unknown length.
+    """
+    drawn = _drawn(circuit, scheme)
+    said = {frozenset((route.a, route.b)): route for route in scheme.routes}
+    found = {
+        pair: said[pair].model_copy(update={"cables": route.cables}) if pair in said and route.cables else route
+        for pair, route in drawn.items()
+        if pair in said or not said
+    }
+    routes = {**said, **found}
+    reached = _reached(scheme.feed, routes.values())
+    missing = [place for place in scheme.places if place not in reached]
+    if missing:
+        for route in school_routes(scheme.wishes.school, scheme):
+            if not {route.a, route.b} <= _reached(scheme.feed, routes.values()):
+                routes.setdefault(frozenset((route.a, route.b)), route)
+    return tuple(routes.values())
+
+
+def _drawn(circuit: Circuit, scheme: Scheme) -> dict[frozenset[str], Route]:
+    """Return the routes that the legs between its places make; what was found stays in the wall."""
+    places = set(scheme.places) | {point.id for point in circuit.points if point.kind == "joint"}
+    if scheme.feed != BOARD:
+        places.discard(BOARD)
+    found: dict[frozenset[str], Route] = {}
+    for leg in circuit.legs:
+        if not {leg.a, leg.b} <= places:
+            continue
+        pair = frozenset((leg.a, leg.b))
+        route = found.get(pair, Route(a=leg.a, b=leg.b, length_m=leg.length_m))
+        cable = circuit.cable_of(leg)
+        if leg.state == "as-found":
+            live = min(4, max(2, len(live_cores(cable))))
+            there = RouteCable(live=live, colours=cable.colours)
+            route = route.model_copy(update={"cables": (*route.cables, there), "closed": True})
+        found[pair] = route
+    return found
+
+
+def _reached(feed: str, routes: Iterable[Route]) -> set[str]:
+    found, ways = {feed}, list(routes)
+    grew = True
+    while grew:
+        more = {end for route in ways if {route.a, route.b} & found for end in (route.a, route.b)}
+        grew = not more <= found
+        found |= more
+    return found
+
+
+def school_routes(school: LightingSchool, scheme: Scheme) -> tuple[Route, ...]:
+    """Return the ways a school has between the places of a scheme, lengths unknown.
+
+    At the light: from light to light, each control's switches hung off its first light in a row. At the switch: from
+    switch to switch, each control's lights off its last switch. At joints the feed is the joint that all hang off.
+    """
+    pairs: list[tuple[str, str]] = []
+    spine = scheme.feed
+    for control in scheme.controls:
+        lights = list(dict.fromkeys(output.point for output in control.outputs))
+        switches = list(dict.fromkeys(gang.point for gang in control.gangs))
+        switches += [control.sensor.point] if control.sensor and control.sensor.point not in switches else []
+        if school == "at-joint":
+            pairs += _row([spine, *switches]) + _row([spine, *lights])
+        elif school == "at-light" or not switches:
+            pairs += _row([spine, *lights])
+            pairs += _row([lights[0], *switches])
+            spine = lights[-1]
+        else:
+            pairs += _row([spine, *switches])
+            pairs += _row([switches[-1], *lights])
+            spine = switches[0]
+    found: dict[frozenset[str], Route] = {}
+    for a, b in pairs:
+        if a != b:
+            found.setdefault(frozenset((a, b)), Route(a=a, b=b))
+    return tuple(found.values())
+
+
+def _row(places: list[str]) -> list[tuple[str, str]]:
+    return list(pairwise(places))

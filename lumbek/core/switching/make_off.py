@@ -1,0 +1,315 @@
+"""The make-off sheet: box by box, which core with which sleeve goes into which terminal, and what is written where."""
+
+from collections.abc import Sequence
+
+from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.model.accessory import Accessory
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.leg import BOARD, Leg
+from lumbek.core.model.point import Point
+from lumbek.core.model.terminals import CoreEnd, Join
+from lumbek.core.numbers import plain
+from lumbek.core.rulebooks import Rulebook
+from lumbek.core.rulebooks.rules import ColourScheme
+from lumbek.core.switching.checks.boxes import box_depth_mm, too_many
+from lumbek.core.switching.colours import colour_of, live_cores, scheme_of, sleeve_colour
+from lumbek.core.value import Frozen
+
+_KINDS = {
+    "one-way": "one-way switch",
+    "two-way": "two-way switch",
+    "intermediate": "intermediate switch",
+    "dimmer": "dimmer",
+    "dimmer-two-way": "two-way dimmer",
+    "sensor": "sensor",
+    "double-pole": "double-pole switch",
+    "isolator-3": "three-pole isolator",
+    "fused-unit": "fused connection unit",
+}
+
+
+class CoreLine(Frozen):
+    """One core as it is made off: its colour, the sleeve it gets, the cable it belongs to."""
+
+    leg: str
+    core: str
+    colour: str
+    sleeve: str
+    to: str
+
+
+class TerminalLine(Frozen):
+    """A terminal, or a connector, and the cores that go into it, in order."""
+
+    terminal: str
+    gang: int | None
+    cores: tuple[CoreLine, ...]
+    note: str = ""
+
+
+class BoxCable(Frozen):
+    """A cable as it comes into a box."""
+
+    leg: str
+    words: str
+    cores: int
+    found: bool
+
+
+class BoxSheet(Frozen):
+    """One box: what sits in it, its cables, and its terminals in the order they are made."""
+
+    place: str
+    title: str
+    what: str
+    box: str
+    labels: tuple[str, ...]
+    cables: tuple[BoxCable, ...]
+    terminals: tuple[TerminalLine, ...]
+
+
+class CableLine(Frozen):
+    """One cable of the schedule: from, to, cores and which of them are used, length."""
+
+    leg: str
+    words: str
+    cable: str
+    length: str
+    used: tuple[str, ...]
+    spare: tuple[str, ...]
+    found: bool
+
+
+class PartLine(Frozen):
+    """Something to take along, and how much of it."""
+
+    what: str
+    count: str
+
+
+class MakeOff(Frozen):
+    """The whole sheet of a circuit."""
+
+    title: str
+    safety: str
+    boxes: tuple[BoxSheet, ...]
+    cables: tuple[CableLine, ...]
+    parts: tuple[PartLine, ...]
+    chart: str
+    notices: tuple[str, ...]
+    words: dict[str, str]
+
+
+SAFETY = (
+    "Isolate, lock off and prove dead before a box is opened. For competent persons; local rules come first, and "
+    "what is written here never replaces a test."
+)
+
+
+def make_off(book: Rulebook, circuit: Circuit) -> MakeOff:
+    """Return the make-off sheet of a circuit, boxes in the order one comes to them from the board."""
+    distance = CircuitGraph(circuit).distance
+    places = [point for point in circuit.points if point.kind != "unknown-end"]
+    places.sort(key=lambda point: distance.get(point.id, len(circuit.points)))
+    schemes = [scheme_of(book, circuit.cable_of(leg)) for leg in circuit.legs]
+    colours = {circuit.cable_of(leg).colours for leg in circuit.legs}
+    notices = []
+    if len(colours) > 1:
+        notices.append(
+            "CAUTION: this installation has wiring colours to two versions. Great care before undertaking work."
+        )
+    words = next((scheme.words for scheme in schemes if scheme.words), {})
+    return MakeOff(
+        title=f"Circuit {circuit.number}, {circuit.name}",
+        safety=SAFETY,
+        boxes=tuple(_box(book, circuit, point) for point in places if _is_made(circuit, point)),
+        cables=tuple(_cable(book, circuit, leg) for leg in circuit.legs),
+        parts=tuple(_parts(book, circuit)),
+        chart=_chart(circuit),
+        notices=tuple(notices),
+        words=words,
+    )
+
+
+def _is_made(circuit: Circuit, point: Point) -> bool:
+    return bool(point.joins or point.accessories) and any(point.id in (leg.a, leg.b) for leg in circuit.legs)
+
+
+def said_as(scheme: ColourScheme, what: str) -> str:
+    """Return a term in the words of the part of the world that a cable is from."""
+    for plain_word, own in scheme.words.items():
+        if what.startswith(plain_word):
+            return own + what[len(plain_word) :]
+    return what
+
+
+def _box(book: Rulebook, circuit: Circuit, point: Point) -> BoxSheet:
+    here = [leg for leg in circuit.legs if point.id in (leg.a, leg.b)]
+    scheme = scheme_of(book, circuit.cable_of(here[0]))
+    depth = box_depth_mm(book, point)
+    kinds = [said_as(scheme, _KINDS[each.kind]) + (", pull cord" if each.cord else "") for each in point.accessories]
+    return BoxSheet(
+        place=point.id,
+        title=point.title,
+        what=", ".join(kinds) or {"light": "light", "joint": "joint box"}.get(point.kind, point.kind.replace("-", " ")),
+        box="" if depth is None else f"box {plain(depth)} mm or deeper",
+        labels=tuple(_labels(point.accessories)),
+        cables=tuple(
+            BoxCable(
+                leg=leg.id,
+                words=f"to {circuit.point_title(leg.other_end(point.id))}",
+                cores=len(live_cores(circuit.cable_of(leg))),
+                found=leg.state == "as-found",
+            )
+            for leg in here
+        ),
+        terminals=tuple(_terminal(book, circuit, point, join, scheme) for join in _in_order(point)),
+    )
+
+
+def _labels(accessories: Sequence[Accessory]) -> list[str]:
+    if len(accessories) < 2:
+        return [each.name for each in accessories if each.name]
+    return [f"gang {each.gang}: {each.name or 'not named'}" for each in accessories]
+
+
+def _in_order(point: Point) -> list[Join]:
+    """Return the joins of a box in the order they are made: earth first, connectors, then gang by gang; spares last."""
+
+    def key(join: Join) -> tuple[int, str]:
+        if "E" in join.terminals:
+            return 0, ""
+        if not join.terminals:
+            return (1 if len(join.ends) > 1 else 3), ""
+        return 2, join.terminals[0]
+
+    return sorted((join for join in point.joins if join.ends), key=key)
+
+
+def _terminal(book: Rulebook, circuit: Circuit, point: Point, join: Join, scheme: ColourScheme) -> TerminalLine:
+    gangs = {each.gang for each in point.accessories}
+    names, gang = [], None
+    for name in join.terminals:
+        number, _, terminal = name.rpartition(".")
+        gang = int(number) if number else gang
+        named = said_as(scheme, terminal)
+        names.append(f"gang {number} {named}" if number and len(gangs) > 1 else named)
+    if not join.terminals:
+        title = "connector" if len(join.ends) > 1 else "spare: end it in a connector"
+    elif join.terminals == ("E",):
+        title = "earth"
+    else:
+        title = " and ".join(names)
+    over = too_many(book, circuit, join)
+    note = f"{over} more than the terminal takes: connector, with one tail to it" if over else ""
+    if point.plate.metal and join.terminals == ("E",):
+        note = "with a tail to the metal plate and one to the box"
+    return TerminalLine(
+        terminal=title,
+        gang=gang,
+        cores=tuple(_core(book, circuit, point.id, end) for end in join.ends if end.circuit is None),
+        note=note,
+    )
+
+
+def _core(book: Rulebook, circuit: Circuit, place: str, end: CoreEnd) -> CoreLine:
+    leg = next(each for each in circuit.legs if each.id == end.leg)
+    cable = circuit.cable_of(leg)
+    scheme = scheme_of(book, cable)
+    colour = colour_of(book, cable, end.core)
+    sleeve = "" if end.marked is None else sleeve_colour(scheme, end.marked)
+    if end.core == "E" and colour in ("green-yellow", "bare") and cable.type.startswith("flat"):
+        sleeve = sleeve_colour(scheme, "earth") if scheme.earth != "bare" else ""
+        colour = "bare"
+    return CoreLine(
+        leg=leg.id, core=end.core, colour=colour, sleeve=sleeve, to=circuit.point_title(leg.other_end(place))
+    )
+
+
+def _used(circuit: Circuit, leg: Leg) -> set[str]:
+    """Return the cores of a cable that are in a join with something at both ends."""
+
+    def alone(place: str, core: str) -> bool:
+        joins = circuit.board_joins if place == BOARD else circuit.point(place).joins
+        for join in joins:
+            if any(end.leg == leg.id and end.core == core and end.circuit is None for end in join.ends):
+                return len(join.ends) == 1 and not join.terminals
+        return core not in ("L", "N", "E")
+
+    cores = live_cores(circuit.cable_of(leg))
+    return {core for core in cores if not alone(leg.a, core) and not alone(leg.b, core)}
+
+
+def _cable(book: Rulebook, circuit: Circuit, leg: Leg) -> CableLine:
+    cable = circuit.cable_of(leg)
+    cores, used = live_cores(cable), _used(circuit, leg)
+    length = leg.length_m
+    return CableLine(
+        leg=leg.id,
+        words=f"{circuit.point_title(leg.a)} to {circuit.point_title(leg.b)}",
+        cable=f"{len(cores)}-core and earth, {plain(cable.csa_mm2)} mm²",
+        length="length not known" if length is None else f"{plain(round(length, 2))} m",
+        used=tuple(colour_of(book, cable, core) for core in cores if core in used),
+        spare=tuple(colour_of(book, cable, core) for core in cores if core not in used),
+        found=leg.state == "as-found",
+    )
+
+
+def _parts(book: Rulebook, circuit: Circuit) -> list[PartLine]:
+    """Return what is to be bought: accessories, boxes, cable by type, sleeving, connectors."""
+    counts: dict[str, float] = {}
+
+    def add(what: str, count: float) -> None:
+        counts[what] = counts.get(what, 0.0) + count
+
+    sleeves: dict[str, int] = {}
+    connectors = 0
+    for point in circuit.points:
+        if point.accessories:
+            kinds = " + ".join(_KINDS[each.kind] for each in point.accessories)
+            add(f"{len(point.accessories)}-gang plate: {kinds}" if len(point.accessories) > 1 else kinds, 1)
+            depth = box_depth_mm(book, point)
+            if depth is not None and point.plate.box_mm is None and point.state == "new":
+                add(f"box, {plain(depth)} mm or deeper", 1)
+        for join in point.joins:
+            connectors += 1 if not join.terminals or too_many(book, circuit, join) else 0
+            for end in join.ends:
+                leg = next((each for each in circuit.legs if each.id == end.leg and end.circuit is None), None)
+                if leg is not None and end.marked is not None:
+                    colour = sleeve_colour(scheme_of(book, circuit.cable_of(leg)), end.marked)
+                    sleeves[colour] = sleeves.get(colour, 0) + 1
+    unknown: dict[str, int] = {}
+    for leg in circuit.legs:
+        if leg.state == "as-found":
+            continue
+        cable = circuit.cable_of(leg)
+        what = f"{len(live_cores(cable))}-core and earth, {plain(cable.csa_mm2)} mm²"
+        if leg.length_m is None:
+            unknown[what] = unknown.get(what, 0) + 1
+        add(what, leg.length_m or 0.0)
+    lines = []
+    for what, count in counts.items():
+        is_cable = what.endswith("mm²")
+        words = f"{plain(round(count, 2))} m" if is_cable else plain(count)
+        if unknown.get(what):
+            runs = f"{unknown[what]} run{'s' if unknown[what] > 1 else ''} of unknown length"
+            words = f"{words} and {runs}" if count else runs
+        lines.append(PartLine(what=what, count=words))
+    if connectors:
+        lines.append(PartLine(what="connector", count=str(connectors)))
+    lines += [PartLine(what=f"{colour} sleeve or tape", count=f"{count} ends") for colour, count in sleeves.items()]
+    return lines
+
+
+def _chart(circuit: Circuit) -> str:
+    """Return what is written on the circuit chart: the circuit, and what switches what where that is said."""
+    found = []
+    for control in circuit.scheme.controls if circuit.scheme else ():
+        lights = ", ".join(circuit.point_title(output.point) for output in control.outputs)
+        places = ", ".join(dict.fromkeys(circuit.point_title(gang.point) for gang in control.gangs))
+        by = f" from {places}" if places else " on for good"
+        if control.sensor is not None:
+            by = f" by the sensor at {circuit.point_title(control.sensor.point)}" + (f" or {places}" if places else "")
+        found.append(f"{control.name or lights}:{by}")
+    said = "; ".join(found)
+    return f"{circuit.number} {circuit.name}" + (f". {said}" if said else "")

@@ -1,0 +1,272 @@
+"""Planning a scheme: the least cable, cores and joints, why, what is next best, and what to do where nothing fits."""
+
+from collections.abc import Iterable
+from dataclasses import replace
+from typing import Literal
+
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.leg import BOARD
+from lumbek.core.model.scheme import GangAt, Scheme
+from lumbek.core.numbers import plain
+from lumbek.core.rulebooks import Rulebook
+from lumbek.core.switching.choose import Chooser, Chosen, without
+from lumbek.core.switching.layout import routes_of
+from lumbek.core.switching.nets import row_of
+from lumbek.core.switching.options import Method
+from lumbek.core.switching.wire import wire
+from lumbek.core.value import Frozen
+
+METHOD_WORDS: dict[Method, str] = {
+    "permanent": "on for good",
+    "sensor": "by a sensor",
+    "one-way": "one switch",
+    "commons-at-ends": "commons at the ends, strappers between",
+    "commons-joined": "commons joined, line and switched line on one pair",
+}
+
+
+class ControlPlan(Frozen):
+    """How one control is wired: the method, and the switches in their order."""
+
+    control: str
+    name: str
+    method: Method
+    words: str
+    order: tuple[GangAt, ...]
+
+
+class RunPlan(Frozen):
+    """The cables of one run: live cores used, and what carries them; `kept` are there already."""
+
+    a: str
+    b: str
+    words: str
+    length_m: float | None
+    used: int
+    kept: tuple[int, ...]
+    new: tuple[int, ...]
+
+
+class Planned(Frozen):
+    """A way of wiring a scheme, priced in metres of two-core cable, with the circuit wired so."""
+
+    cable_m: float
+    cores_m: float
+    joints: int
+    shown_cable: str
+    controls: tuple[ControlPlan, ...]
+    runs: tuple[RunPlan, ...]
+    design: Circuit
+
+
+class Missing(Frozen):
+    """A run that does not hold what is needed."""
+
+    a: str
+    b: str
+    holds: int
+    needs: int
+    words: str
+
+
+class Alternative(Frozen):
+    """Something else that could be done where nothing fits, with the plan that it allows."""
+
+    kind: Literal["feed", "wish", "method", "radio"]
+    words: str
+    plan: Planned
+
+
+class SwitchingPlan(Frozen):
+    """What was found for a scheme: the best and the next best, or what is missing and what could be done instead."""
+
+    best: Planned | None
+    next_best: Planned | None
+    why: str
+    next_words: str = ""
+    missing: tuple[Missing, ...] = ()
+    alternatives: tuple[Alternative, ...] = ()
+    assumptions: tuple[str, ...] = ()
+    problems: tuple[str, ...] = ()
+
+
+def plan(book: Rulebook, circuit: Circuit, scheme: Scheme) -> SwitchingPlan:
+    """Return the least way of wiring a scheme into a circuit; where nothing fits, what is missing by how much."""
+    scheme = scheme.model_copy(update={"routes": routes_of(circuit, scheme)})
+    problems = _problems(circuit, scheme)
+    if problems:
+        return SwitchingPlan(best=None, next_best=None, why="", problems=tuple(problems))
+    chooser = _chooser(book, circuit, scheme)
+    best = chooser.best()
+    unknown = [route for route in scheme.routes if route.length_m is None]
+    assumptions = (
+        (f"{len(unknown)} runs of unknown length, taken as {plain(chooser.usual_length_m)} m",) if unknown else ()
+    )
+    if best is None:
+        return SwitchingPlan(
+            best=None,
+            next_best=None,
+            why="",
+            missing=tuple(_missing(circuit, chooser)),
+            alternatives=tuple(_alternatives(book, circuit, scheme)),
+            assumptions=assumptions,
+        )
+    other = _next_best(chooser, best)
+    return SwitchingPlan(
+        best=_planned(book, chooser, best),
+        next_best=None if other is None else _planned(book, chooser, other),
+        why=_why(chooser, best),
+        next_words="" if other is None else _beside(best, other),
+        assumptions=assumptions,
+    )
+
+
+def _chooser(book: Rulebook, circuit: Circuit, scheme: Scheme) -> Chooser:
+    data = book.switching
+    return Chooser(circuit, scheme, data.prices, data.usual_length_m)
+
+
+def _problems(circuit: Circuit, scheme: Scheme) -> list[str]:
+    """Return why there is nothing to plan."""
+    found = []
+    if not scheme.controls:
+        found.append("Say first what switches what.")
+    chooser = Chooser(circuit, scheme, {2: 1.0, 3: 1.5}, 1.0)
+    for control in scheme.controls:
+        held = [gang for gang in control.gangs if gang in chooser.only_ends]
+        if len(held) > 2:
+            names = ", ".join(circuit.point_title(gang.point) for gang in held)
+            found.append(
+                f"{control.name or control.id}: {len(held)} of its switches can only be an end of the row ({names}). "
+                "Give intermediates a box of their own or a grid plate, and one dimmer to a set."
+            )
+        dimmers = [
+            gang
+            for gang in control.gangs
+            for each in circuit.point(gang.point).accessories
+            if each.gang == gang.gang and each.kind.startswith("dimmer")
+        ]
+        if len(dimmers) > 1:
+            found.append(f"{control.name or control.id} has {len(dimmers)} dimmers: one to a set of lamps.")
+        board = [gang for gang in control.gangs if gang.point == BOARD]
+        if board or any(output.point == BOARD for output in control.outputs):
+            found.append(f"{control.name or control.id}: no switch and no light is at the board.")
+    if not found and not chooser.trees:
+        reached = {scheme.feed} | {end for route in scheme.routes for end in (route.a, route.b)}
+        cut = [circuit.point_title(place) for place in scheme.places if place not in reached]
+        found.append(f"No route leads to {', '.join(cut) if cut else 'every place'}.")
+    return found
+
+
+def _next_best(chooser: Chooser, best: Chosen) -> Chosen | None:
+    """Return the least of all ways in which some control has another order or method."""
+    found = []
+    for at, control in enumerate(chooser.scheme.controls):
+        if len(control.gangs) < 2:
+            continue
+        other = replace(chooser, without=without(best, at), _costs={}).best()
+        if other is not None:
+            found.append(other)
+    return min(found, key=lambda each: each.price, default=None)
+
+
+def _why(chooser: Chooser, best: Chosen) -> str:
+    """Return in words why this order and method."""
+    wide = [len(control.gangs) for control in chooser.scheme.controls if len(control.gangs) > 1]
+    if not wide:
+        return "One switch each: line to the switch, switched line on to the light, by the shortest ways."
+    trees = f", over {len(chooser.trees)} ways of running cable" if len(chooser.trees) > 1 else ""
+    return (
+        "Of every order of the switches and both ways of making a two-way"
+        f"{trees}, none takes less cable: {plain(best.price.cable_m)} m of two-core, or what costs the same."
+    )
+
+
+def _beside(best: Chosen, other: Chosen) -> str:
+    """Return what the next best costs beside the best."""
+    more = other.price.cable_m - best.price.cable_m
+    if more > 0:
+        return f"costs {plain(round(more, 2))} m more"
+    if other.price.cores_m > best.price.cores_m:
+        return f"the same cable, {plain(round(other.price.cores_m - best.price.cores_m, 2))} m more of cores used"
+    return "costs the same"
+
+
+def _planned(book: Rulebook, chooser: Chooser, chosen: Chosen) -> Planned:
+    circuit = chooser.circuit
+    controls = []
+    for control, option in zip(chooser.scheme.controls, chosen.options, strict=True):
+        row = row_of(chosen, option, control)
+        controls.append(
+            ControlPlan(
+                control=control.id,
+                name=control.name or control.id,
+                method=option.method,
+                words=METHOD_WORDS[option.method],
+                order=row.gangs,
+            )
+        )
+    runs = []
+    for run, route in enumerate(chosen.tree.routes):
+        used = int(chosen.cores[run])
+        if not used:
+            continue
+        fill = chooser.fill(route, used)
+        kept = tuple(route.cables[index].live for index in fill.kept)
+        words = f"{circuit.point_title(route.a)} to {circuit.point_title(route.b)}"
+        runs.append(
+            RunPlan(a=route.a, b=route.b, words=words, length_m=route.length_m, used=used, kept=kept, new=fill.new)
+        )
+    return Planned(
+        cable_m=chosen.price.cable_m,
+        cores_m=chosen.price.cores_m,
+        joints=chosen.price.joints,
+        shown_cable=f"{plain(round(chosen.price.cable_m, 2))} m",
+        controls=tuple(controls),
+        runs=tuple(runs),
+        design=wire(book, chooser, chosen),
+    )
+
+
+def _missing(circuit: Circuit, chooser: Chooser) -> Iterable[Missing]:
+    for over in chooser.shortage():
+        a, b = circuit.point_title(over.route.a), circuit.point_title(over.route.b)
+        short = over.needs - over.holds
+        words = f"{a} to {b} holds {over.holds} cores and needs {over.needs}: {short} missing"
+        yield Missing(a=over.route.a, b=over.route.b, holds=over.holds, needs=over.needs, words=words)
+
+
+def _alternatives(book: Rulebook, circuit: Circuit, scheme: Scheme) -> Iterable[Alternative]:
+    """Yield what would fit: the feed from elsewhere, fewer wishes, and last a switch that needs no cable."""
+
+    def tried(kind: Literal["feed", "wish", "radio"], words: str, other: Scheme) -> Iterable[Alternative]:
+        chooser = _chooser(book, circuit, other)
+        best = chooser.best() if chooser.trees else None
+        if best is not None:
+            yield Alternative(kind=kind, words=words, plan=_planned(book, chooser, best))
+
+    wishes = scheme.wishes
+    for field, words in (
+        ("neutral_at_switches", "Do without a neutral at each switch"),
+        ("spare_core", "Do without spare cores"),
+        ("one_cable", "Allow several cables side by side"),
+    ):
+        if getattr(wishes, field):
+            eased = wishes.model_copy(update={field: False})
+            yield from tried("wish", words, scheme.model_copy(update={"wishes": eased}))
+    fed = {end for leg in circuit.legs for end in (leg.a, leg.b) if BOARD in (leg.a, leg.b)}
+    for place in scheme.places:
+        if place in (scheme.feed, BOARD) or BOARD in scheme.places:
+            continue
+        how = "there is a feed there already" if place in fed else "bring it there"
+        words = f"Feed it from {circuit.point_title(place)} instead: {how}"
+        yield from tried("feed", words, scheme.model_copy(update={"feed": place}))
+    for control in scheme.controls:
+        for gang in control.gangs if len(control.gangs) > 1 else ():
+            fewer = control.model_copy(update={"gangs": tuple(each for each in control.gangs if each != gang)})
+            controls = tuple(fewer if each.id == control.id else each for each in scheme.controls)
+            words = (
+                f"As a last resort, a radio-linked switch at {circuit.point_title(gang.point)}: no cable, "
+                "but a battery or a receiver that can fail"
+            )
+            yield from tried("radio", words, scheme.model_copy(update={"controls": controls}))

@@ -1,0 +1,202 @@
+"""The gist of the proof for many wirings of the same cables: does it work, and is nothing dangerous?
+
+It looks at whole joins, not at resistances: a search tries thousands. What it finds is proved in full afterwards.
+"""
+
+from collections.abc import Sequence
+from itertools import product
+from typing import NamedTuple
+
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.leg import BOARD
+from lumbek.core.switching.states import lines_of
+
+
+class End(NamedTuple):
+    """A core end in a box."""
+
+    place: str
+    leg: str
+    core: str
+
+
+class Layout:
+    """A circuit as core ends in joins: which join each end is in may be changed, and tried."""
+
+    def __init__(self, circuit: Circuit) -> None:
+        """Number the joins of every place, with their terminals; each end that is left off has one of its own."""
+        self.circuit = circuit
+        self.ends: list[End] = []
+        self.joins: list[tuple[str, tuple[str, ...]]] = []
+        self.at: list[int] = []
+        index: dict[End, int] = {}
+        terminal: dict[tuple[str, str], int] = {}
+        cores = {leg.id: circuit.cable_of(leg).core_names for leg in circuit.legs}
+        said: dict[End, int] = {}
+        for place, joins in ((BOARD, circuit.board_joins), *((point.id, point.joins) for point in circuit.points)):
+            for join in joins:
+                for each in join.ends:
+                    if each.circuit is None:
+                        said[End(place, each.leg, each.core)] = len(self.joins)
+                terminal.update({(place, name): len(self.joins) for name in join.terminals})
+                self.joins.append((place, join.terminals))
+
+        def named(place: str, name: str) -> int:
+            if (place, name) not in terminal:
+                terminal[place, name] = len(self.joins)
+                self.joins.append((place, (name,)))
+            return terminal[place, name]
+
+        self._links: list[tuple[int, int]] = []
+        for leg in circuit.legs:
+            for core in cores[leg.id]:
+                pair = []
+                for place in (leg.a, leg.b):
+                    end = End(place, leg.id, core)
+                    if end not in said and core in ("L", "N", "E"):
+                        said[end] = named(place, core)
+                    elif end not in said:
+                        said[end] = len(self.joins)
+                        self.joins.append((place, ()))
+                    index[end] = len(self.ends)
+                    self.ends.append(end)
+                    self.at.append(said[end])
+                    pair.append(index[end])
+                self._links.append((pair[0], pair[1]))
+        # Where each end is when it is left off: a join of its own.
+        self.alone = [len(self.joins) + at for at in range(len(self.ends))]
+        self.joins += [(end.place, ()) for end in self.ends]
+        self._contacts = [
+            (
+                (point.id, switch.id),
+                [[(named(point.id, pair.a), named(point.id, pair.b)) for pair in pairs] for pairs in switch.positions],
+            )
+            for point in circuit.points
+            for switch in point.contacts
+        ]
+        self._lamps = {
+            (point.id, line): (named(point.id, line), named(point.id, "N"))
+            for point in circuit.points
+            for line in lines_of(point)
+        }
+        self._earths = [named(point.id, "E") for point in circuit.points if point.kind != "unknown-end"]
+        self._supply = [named(BOARD, name) for name in ("L", "N", "E")]
+        self._isolating = {
+            (point.id, str(each.gang))
+            for point in circuit.points
+            for each in point.accessories
+            if each.kind in ("double-pole", "isolator-3", "fused-unit")
+        }
+        self._meant = self._controls()
+
+    def _controls(self) -> list[tuple[tuple[str, str], list[int], int | None]]:
+        """Return for each lamp that is meant to be switched which contacts switch it, and its sensor."""
+        columns = {key: column for column, (key, _) in enumerate(self._contacts)}
+        found = []
+        for control in self.circuit.scheme.controls if self.circuit.scheme else ():
+            names = [(gang.point, str(gang.gang)) for gang in control.gangs]
+            gangs = [columns[name] for name in names if name in columns]
+            at = control.sensor
+            sensor = None if at is None else columns.get((at.point, str(at.gang)))
+            found += [((output.point, output.line), gangs, sensor) for output in control.outputs]
+        return found
+
+    def options(self, end: int) -> list[int]:
+        """Return the joins that a core end could be moved to: all others of its place, or left off."""
+        place, own = self.ends[end].place, set(self.alone)
+        return [
+            index
+            for index, (where, _) in enumerate(self.joins)
+            if where == place and index != self.at[end] and (index not in own or index == self.alone[end])
+        ]
+
+    def works(self, at: Sequence[int]) -> bool:
+        """Whether the circuit does as meant with its ends in these joins, and nothing is live that may not be."""
+        parent = list(range(len(self.joins)))
+
+        def root(each: int) -> int:
+            while parent[each] != each:
+                parent[each] = each = parent[parent[each]]
+            return each
+
+        for a, b in self._links:
+            parent[root(at[a])] = root(at[b])
+        part = [root(each) for each in range(len(parent))]
+        line, neutral, earth = (part[each] for each in self._supply)
+        if len({line, neutral, earth}) < 3:
+            return False
+        if any(part[each] != earth for each in self._earths):
+            return False
+        if any(part[on] != neutral for _, on in self._lamps.values()) and not self._isolating:
+            return False
+        # Nothing but a cpc is earth, and no cpc is anything else.
+        for end, (_, _, core) in enumerate(self.ends):
+            if core == "E" and part[at[end]] != earth:
+                return False
+        crowd: dict[int, int] = {}
+        for join in at:
+            crowd[join] = crowd.get(join, 0) + 1
+        alone = [part[join] for join in at if crowd[join] == 1 and not self.joins[join][1]]
+        edges = [[[(part[a], part[b]) for a, b in pairs] for pairs in positions] for _, positions in self._contacts]
+        return self._in_every_state(part, (line, neutral, earth), edges, alone)
+
+    def _in_every_state(
+        self,
+        part: list[int],
+        supply: tuple[int, int, int],
+        edges: list[list[list[tuple[int, int]]]],
+        alone: list[int],
+    ) -> bool:
+        line, neutral, earth = supply
+        lamps = {key: (part[a], part[b]) for key, (a, b) in self._lamps.items()}
+        seen: dict[tuple[int, ...], dict[tuple[str, str], bool]] = {}
+        free = [
+            [0] if key in self._isolating else list(range(len(edge)))
+            for (key, _), edge in zip(self._contacts, edges, strict=True)
+        ]
+        for state in product(*free):
+            parent: dict[int, int] = {}
+
+            def root(each: int, parent: dict[int, int] = parent) -> int:
+                while parent.get(each, each) != each:
+                    each = parent[each]
+                return each
+
+            for edge, position in zip(edges, state, strict=True):
+                for a, b in edge[position]:
+                    one, other = root(a), root(b)
+                    if one != other:
+                        parent[one] = other
+            live, back, ground = root(line), root(neutral), root(earth)
+            if len({live, back, ground}) < 3 or any(root(each) == live for each in alone):
+                return False
+            if any(root(on) != back for _, on in lamps.values()):
+                return False
+            seen[state] = {key: root(one) == live for key, (one, _) in lamps.items()}
+        return all(self._as_meant(seen, *each) for each in self._meant)
+
+    @staticmethod
+    def _as_meant(
+        seen: dict[tuple[int, ...], dict[tuple[str, str], bool]],
+        lamp: tuple[str, str],
+        gangs: list[int],
+        sensor: int | None,
+    ) -> bool:
+        """Whether a lamp goes with the parity of its switches, whatever else stands how, and with its sensor."""
+        parity: bool | None = None
+        for state, lit in seen.items():
+            if sensor is not None and state[sensor] == 0:
+                if not lit[lamp]:
+                    return False
+                continue
+            if not gangs:
+                wanted = sensor is None
+                if lit[lamp] != wanted:
+                    return False
+                continue
+            odd = bool(sum(state[each] for each in gangs) % 2) ^ lit[lamp]
+            if parity is None:
+                parity = odd
+            elif parity != odd:
+                return False
+        return True

@@ -1,0 +1,194 @@
+"""Lighting control of a circuit: prove it, plan it, put it right, make it off, and keep what was there before."""
+
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from lumbek.core.circuit.commands import Take
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.scheme import Scheme
+from lumbek.core.rulebooks import Rulebook, rulebook_of
+from lumbek.core.switching.faces import faces_of, is_lit, joined_circuits
+from lumbek.core.switching.layout import routes_of
+from lumbek.core.switching.make_off import MakeOff, make_off
+from lumbek.core.switching.mend import Mended, mend
+from lumbek.core.switching.plan import SwitchingPlan, plan
+from lumbek.core.switching.prove import prove
+from lumbek.core.switching.unknown import loose_ends, next_test
+from lumbek.exchange.upgrade import CURRENT
+from lumbek.services.circuits import CircuitService, need_circuit
+from lumbek.services.clock import now
+from lumbek.services.documents import design_of, head_of
+from lumbek.services.errors import BadInputError, NotFoundError
+from lumbek.services.jobs import done_before, need_job
+from lumbek.services.sign_in import Person
+from lumbek.services.views import CircuitView, PhotoLine, SwitchingLine, SwitchingView, WiringRecordView
+from lumbek.store import jobs as store
+from lumbek.store import people
+from lumbek.store import records as kept
+from lumbek.store.database import Database
+from lumbek.store.models import CircuitRow, JobRow, WiringRecord
+
+MOST_PHOTO_BYTES = 6_000_000
+MOST_PHOTOS = 20
+# What a photo begins with, whatever it calls itself.
+_KINDS = {b"\xff\xd8\xff": "image/jpeg", b"\x89PNG\r\n\x1a\n": "image/png"}
+
+
+class SwitchingService:
+    """Use cases on the lighting of one circuit."""
+
+    def __init__(self, database: Database, circuits: CircuitService) -> None:
+        self._database, self._circuits = database, circuits
+
+    def lines(self, person: Person, job_id: UUID) -> list[SwitchingLine]:
+        """Return the circuits of a job that have anything to switch, each with how it stands."""
+        with self._database.transaction() as db:
+            job = need_job(db, person, job_id)
+            book = rulebook_of(head_of(job))
+            rows = {row.id: design_of(row) for row in store.circuits_of(db, job.id)}
+        designs = {design.number: design for design in rows.values()}
+        found = []
+        for circuit_id, design in rows.items():
+            if is_lit(design):
+                proof = prove(book, joined_circuits(designs, design.number))
+                found.append(
+                    SwitchingLine(
+                        id=circuit_id,
+                        number=design.number,
+                        name=design.name,
+                        verdict=proof.verdict,
+                        worst=next((hazard.words for hazard in proof.hazards if hazard.grave), ""),
+                        switches=sum(len(table.switches) for table in proof.tables),
+                        lamps=len(proof.lamps),
+                    )
+                )
+        return found
+
+    def open(self, person: Person, circuit_id: UUID) -> SwitchingView:
+        """Return the boxes of a circuit and the proof over all states."""
+        with self._database.transaction() as db:
+            row, job = need_circuit(db, person, circuit_id)
+            view = self._circuits.view_of(db, row, job)
+            book, circuits = _wired(db, row, job)
+        design = circuits[view.design.number]
+        scheme = design.scheme or Scheme()
+        return SwitchingView(
+            circuit=view,
+            others=tuple(number for number in circuits if number != design.number),
+            faces=tuple(face for each in circuits.values() for face in faces_of(book, each)),
+            proof=prove(book, circuits),
+            routes=routes_of(design, scheme),
+            loose=loose_ends(design),
+            next_test=next_test(book, design),
+        )
+
+    def plan(self, person: Person, circuit_id: UUID, scheme: Scheme) -> SwitchingPlan:
+        """Return the least way of wiring a scheme into a circuit; nothing is kept."""
+        with self._database.transaction() as db:
+            row, job = need_circuit(db, person, circuit_id)
+            book, design = rulebook_of(head_of(job)), design_of(row)
+        known = {"board", *(point.id for point in design.points)}
+        gone = [place for place in scheme.places if place not in known]
+        if gone:
+            raise BadInputError(f"There is no point {gone[0]} in this circuit any more.")
+        return plan(book, design, scheme)
+
+    def mend(self, person: Person, circuit_id: UUID) -> Mended | None:
+        """Return the least re-connections that put a circuit right with the cables that are there."""
+        with self._database.transaction() as db:
+            row, job = need_circuit(db, person, circuit_id)
+            book, design = rulebook_of(head_of(job)), design_of(row)
+        return mend(book, design)
+
+    def make_off(self, person: Person, circuit_id: UUID) -> MakeOff:
+        """Return the make-off sheet of a circuit."""
+        with self._database.transaction() as db:
+            row, job = need_circuit(db, person, circuit_id)
+            book, design = rulebook_of(head_of(job)), design_of(row)
+        return make_off(book, design)
+
+    # What was connected before it was taken apart
+
+    def records(self, person: Person, circuit_id: UUID) -> list[WiringRecordView]:
+        """Return the records of a circuit, the newest first."""
+        with self._database.transaction() as db:
+            row, _ = need_circuit(db, person, circuit_id)
+            return [_record_view(db, record) for record in kept.records_of(db, row.id)]
+
+    def keep(self, person: Person, circuit_id: UUID, write_id: UUID, note: str) -> WiringRecordView:
+        """Keep a record of how a circuit is connected now."""
+        with self._database.transaction() as db:
+            row, _ = need_circuit(db, person, circuit_id, lock=True)
+            before = done_before(db, person, write_id, write_id)
+            if before is not None:
+                return _record_view(db, kept.need_record(db, before))
+            record = WiringRecord(
+                id=write_id,
+                circuit_id=row.id,
+                taken_at=now(),
+                by=person.name,
+                note=note,
+                design=design_of(row).model_dump(mode="json"),
+                format=CURRENT,
+            )
+            db.add(record)
+            people.record(db, person.firm_id, person.user_id, "wiring-recorded", str(row.id))
+            db.flush()
+            return _record_view(db, record)
+
+    def add_photo(self, person: Person, record_id: UUID, write_id: UUID, data: bytes) -> WiringRecordView:
+        """Keep a photo with a record. Raises BadInputError for what is no photo, or too many."""
+        kind = next((kind for start, kind in _KINDS.items() if data.startswith(start)), None)
+        if kind is None:
+            raise BadInputError("A photo is a JPEG or a PNG.")
+        with self._database.transaction() as db:
+            record = _need_record(db, person, record_id)
+            if done_before(db, person, write_id, write_id) is None:
+                if kept.count_photos(db, record.id) >= MOST_PHOTOS:
+                    raise BadInputError(f"A record holds {MOST_PHOTOS} photos; take another record.")
+                kept.add_photo(db, write_id, record.id, kind, data)
+                db.flush()
+            return _record_view(db, record)
+
+    def photo(self, person: Person, photo_id: UUID) -> tuple[str, bytes]:
+        """Return the kind and bytes of a photo."""
+        with self._database.transaction() as db:
+            photo = kept.find_photo(db, person.firm_id, photo_id)
+            if photo is None:
+                raise NotFoundError("There is no such photo here.")
+            return photo.kind, photo.data
+
+    def put_back(self, person: Person, record_id: UUID, write_id: UUID, version: int) -> CircuitView:
+        """Connect a circuit again as it was recorded; what it is called and fed by stays as it is now."""
+        with self._database.transaction() as db:
+            record = _need_record(db, person, record_id)
+            row, _ = need_circuit(db, person, record.circuit_id)
+            design, then = design_of(row), design_of(record)
+            circuit_id = row.id
+        fields = {name: getattr(then, name) for name in ("points", "legs", "board_joins", "scheme", "cable", "method")}
+        again = Circuit.model_validate(design.model_copy(update=fields).model_dump())
+        return self._circuits.command(person, circuit_id, write_id, version, (Take(design=again),))
+
+
+def _wired(db: Session, row: CircuitRow, job: JobRow) -> tuple[Rulebook, dict[int, Circuit]]:
+    """Return the rulebook, and a circuit with those that are wired into it."""
+    designs = {int(each.design["number"]): design_of(each) for each in store.circuits_of(db, job.id)}
+    return rulebook_of(head_of(job)), joined_circuits(designs, int(row.design["number"]))
+
+
+def _need_record(db: Session, person: Person, record_id: UUID) -> WiringRecord:
+    record = kept.find_record(db, person.firm_id, record_id)
+    if record is None:
+        raise NotFoundError("There is no such record here.")
+    return record
+
+
+def _record_view(db: Session, record: WiringRecord) -> WiringRecordView:
+    return WiringRecordView(
+        id=record.id,
+        taken_at=record.taken_at,
+        by=record.by,
+        note=record.note,
+        photos=tuple(PhotoLine(id=photo_id) for photo_id in kept.photo_ids(db, record.id)),
+    )
