@@ -76,7 +76,7 @@ class SwitchingService:
         return SwitchingView(
             circuit=view,
             others=tuple(number for number in circuits if number != design.number),
-            faces=tuple(face for each in circuits.values() for face in faces_of(book, each)),
+            faces=tuple(face for each in circuits.values() for face in faces_of(book, each, circuits)),
             proof=prove(book, circuits),
             routes=routes_of(design, scheme),
             loose=loose_ends(design),
@@ -139,11 +139,11 @@ class SwitchingService:
 
     def add_photo(self, person: Person, record_id: UUID, write_id: UUID, data: bytes) -> WiringRecordView:
         """Keep a photo with a record. Raises BadInputError for what is no photo, or too many."""
-        kind = next((kind for start, kind in _KINDS.items() if data.startswith(start)), None)
-        if kind is None:
-            raise BadInputError("A photo is a JPEG or a PNG.")
         with self._database.transaction() as db:
             record = _need_record(db, person, record_id)
+            kind = next((kind for start, kind in _KINDS.items() if data.startswith(start)), None)
+            if kind is None:
+                raise BadInputError("A photo is a JPEG or a PNG.")
             if done_before(db, person, write_id, write_id) is None:
                 if kept.count_photos(db, record.id) >= MOST_PHOTOS:
                     raise BadInputError(f"A record holds {MOST_PHOTOS} photos; take another record.")

@@ -9,6 +9,8 @@ from tests.support.client import RIVAL, demo_database, make_client, sign_in
 # What anyone may ask: the sign-in page needs these two.
 OPEN_TO_ALL = {("GET", "/api/about"), ("POST", "/api/session"), ("GET", "/api/health")}
 
+PNG = b"\x89PNG\r\n\x1a\n" + b"a photo, as far as its first bytes go"
+
 
 class Access(unittest.TestCase):
     @classmethod
@@ -20,13 +22,27 @@ class Access(unittest.TestCase):
 
         cls.kept = cls.owner.post(f"/api/circuits/{cls.circuit}/library", json={"id": new_id()}).json()["id"]
 
+        # A record of its wiring, with a photo.
+        cls.record = new_id()
+        cls.owner.post(f"/api/circuits/{cls.circuit}/records", json={"id": cls.record}).raise_for_status()
+        cls.photo = new_id()
+        cls.owner.post(f"/api/records/{cls.record}/photos?id={cls.photo}", content=PNG).raise_for_status()
+
     def routes(self):
         """Every route of the application with its methods, ids filled in with the owner's."""
         paths = self.owner.app.openapi()["paths"]
         for path, methods in paths.items():
             filled = path.format(
-                job_id=self.job, circuit_id=self.circuit, library_id=self.kept, rulebook="bs7671", kind="cooker"
+                job_id=self.job,
+                circuit_id=self.circuit,
+                library_id=self.kept,
+                rulebook="bs7671",
+                kind="cooker",
+                record_id=self.record,
+                photo_id=self.photo,
             )
+            if path.endswith("/photos"):
+                filled += f"?id={new_id()}"
             for method in methods:
                 yield method.upper(), path, filled
 
@@ -46,6 +62,8 @@ class Access(unittest.TestCase):
             "/api/circuits/{circuit_id}/undo": write,
             "/api/circuits/{circuit_id}/redo": write,
             "/api/circuits/{circuit_id}/library": {"id": new_id()},
+            "/api/circuits/{circuit_id}/records": {"id": new_id()},
+            "/api/records/{record_id}/put-back": write,
             "/api/circuits/{circuit_id}/readings": {"id": new_id(), "reading": {"quantity": "r1", "value": 0.4}},
         }
         return bodies.get(path, {})
@@ -65,7 +83,7 @@ class Access(unittest.TestCase):
         rival = sign_in(make_client(self.url), *RIVAL)
         self.assertEqual(rival.get("/api/jobs").json(), [])
         for method, path, filled in self.routes():
-            if "{job_id}" in path or "{circuit_id}" in path or "{library_id}" in path:
+            if any(each in path for each in ("{job_id}", "{circuit_id}", "{library_id}", "{record_id}", "{photo_id}")):
                 answer = rival.request(method, filled, json=self.body_for(method, path))
                 self.assertEqual(answer.status_code, 404, (method, path, answer.text))
         self.assertEqual(self.owner.get(f"/api/jobs/{self.job}").status_code, 200)

@@ -98,7 +98,7 @@ class Boards(Api):
         self.assertEqual(back["design"]["number"], 77)
         renumbered = self.change({"op": "number-by-way"}).json()
         found = [label["numbers"] for label in self.client.get(f"/api/jobs/{self.job}/labels").json()[0]["labels"]]
-        self.assertEqual(found, ["1", "2", "3", "4", "5", "6", "", "7", "8", "9", "10", ""])
+        self.assertEqual(found, ["1", "2", "3", "4", "5", "6", "", "7", "8", "9", "10", "11"])
         self.assertEqual(renumbered["boards"], view["boards"])
 
     def test_proposals_are_taken_over_whole(self) -> None:

@@ -157,7 +157,7 @@ class WorkedOutOnce(Api):
         self.assertEqual(self.counted(lambda: self.client.get(f"/api/jobs/{self.job}/schedule")), 0)
 
     def test_another_supply_judges_all_and_another_client_none(self) -> None:
-        self.assertEqual(self.counted(lambda: self.do_job(self.job, op="supply", ze_ohm=0.19)), 10)
+        self.assertEqual(self.counted(lambda: self.do_job(self.job, op="supply", ze_ohm=0.19)), 11)
         self.assertEqual(self.counted(lambda: self.do_job(self.job, op="head", client="Somebody")), 0)
 
     def test_what_is_kept_is_bounded(self) -> None:

@@ -17,6 +17,8 @@ const JobPage = lazy(() => import("./jobs/JobPage").then((page) => ({ default: p
 const SurveyPage = lazy(() => import("./stages/survey/SurveyPage").then((page) => ({ default: page.SurveyPage })));
 const BoardPage = lazy(() => import("./stages/board/BoardPage").then((page) => ({ default: page.BoardPage })));
 const CircuitPage = lazy(() => import("./stages/circuits/CircuitPage").then((page) => ({ default: page.CircuitPage })));
+const SwitchingPage = lazy(() => import("./stages/switching/SwitchingPage").then((page) => ({ default: page.SwitchingPage })));
+const MakeOffPage = lazy(() => import("./stages/switching/MakeOffPage").then((page) => ({ default: page.MakeOffPage })));
 const TestsPage = lazy(() => import("./stages/tests/TestsPage").then((page) => ({ default: page.TestsPage })));
 const DocumentsPage = lazy(() => import("./stages/handover/DocumentsPage").then((page) => ({ default: page.DocumentsPage })));
 const RulebookPage = lazy(() => import("./rulebook/RulebookPage").then((page) => ({ default: page.RulebookPage })));
@@ -48,6 +50,8 @@ if (root) {
                   <Route path="survey" element={<SurveyPage />} />
                   <Route path="board" element={<BoardPage />} />
                   <Route path="circuits/:circuitId?" element={<CircuitPage />} />
+                  <Route path="switching/:circuitId?" element={<SwitchingPage />} />
+                  <Route path="make-off/:circuitId" element={<MakeOffPage />} />
                   <Route path="tests/:circuitId?" element={<TestsPage />} />
                   <Route path="documents" element={<DocumentsPage />} />
                 </Route>

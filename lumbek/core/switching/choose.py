@@ -96,12 +96,12 @@ class Chooser:
     @cached_property
     def through(self) -> tuple[str, ...]:
         """Places that feed something else on: line and neutral must be there."""
-        places = set(self.scheme.places) - {self.scheme.feed}
+        places = set(self.scheme.places)
         beyond = [
             leg for leg in self.circuit.legs if (leg.a in places) != (leg.b in places) and BOARD not in (leg.a, leg.b)
         ]
         ends = (end for leg in beyond for end in (leg.a, leg.b))
-        return tuple(sorted({end for end in ends if end in places}))
+        return tuple(sorted({end for end in ends if end in places and end != self.scheme.feed}))
 
     def best(self) -> Chosen | None:
         """Return the least of all ways; None where no way fits what the runs can hold."""

@@ -1,5 +1,7 @@
 """The boxes as one stands before them: cables as they come in, terminals, connectors, and what is left off."""
 
+from collections.abc import Mapping
+
 from lumbek.core.circuit.graph import CircuitGraph
 from lumbek.core.circuit.joining import said_joins
 from lumbek.core.model.accessory import AccessoryKind
@@ -57,6 +59,7 @@ class FaceCable(Frozen):
 class Face(Frozen):
     """One box, opened."""
 
+    circuit: int
     place: Id
     title: str
     kind: PointKind
@@ -70,15 +73,18 @@ class Face(Frozen):
     off: tuple[FaceCore, ...]
 
 
-def faces_of(book: Rulebook, circuit: Circuit) -> tuple[Face, ...]:
-    """Return every box of a circuit, in the order one comes to them from the board; the board's own joins last."""
+def faces_of(book: Rulebook, circuit: Circuit, circuits: Mapping[int, Circuit] | None = None) -> tuple[Face, ...]:
+    """Return every box of a circuit, in the order one comes to them from the board.
+
+    `circuits` are those that are wired into it, by their numbers: their cores show in its boxes too.
+    """
     distance = CircuitGraph(circuit).distance
     points = [point for point in circuit.points if point.kind != "unknown-end"]
     points.sort(key=lambda point: distance.get(point.id, len(circuit.points)))
-    return tuple(_face(book, circuit, point.id, distance.get(point.id, -1)) for point in points)
+    return tuple(_face(book, circuit, point.id, distance.get(point.id, -1), circuits or {}) for point in points)
 
 
-def _face(book: Rulebook, circuit: Circuit, place: str, depth: int) -> Face:
+def _face(book: Rulebook, circuit: Circuit, place: str, depth: int, circuits: Mapping[int, Circuit]) -> Face:
     point = circuit.point(place)
     legs = [leg for leg in circuit.legs if place in (leg.a, leg.b)]
     unknown = {each.id for each in circuit.points if each.kind == "unknown-end"}
@@ -86,8 +92,12 @@ def _face(book: Rulebook, circuit: Circuit, place: str, depth: int) -> Face:
     def core(end: CoreEnd) -> FaceCore:
         leg = next((each for each in legs if each.id == end.leg), None)
         if leg is None:
-            name = f"circuit {end.circuit}, {end.leg}"
-            return FaceCore(leg=end.leg, core=end.core, colour="", sleeve="", mark=end.marked, to=name)
+            other = circuits.get(end.circuit or 0)
+            theirs = next((each for each in other.legs if each.id == end.leg), None) if other else None
+            colour = "" if other is None or theirs is None else colour_of(book, other.cable_of(theirs), end.core)
+            return FaceCore(
+                leg=_theirs(end), core=end.core, colour=colour, sleeve="", mark=end.marked, to=f"circuit {end.circuit}"
+            )
         cable = circuit.cable_of(leg)
         sleeve = "" if end.marked is None else sleeve_colour(scheme_of(book, cable), end.marked)
         colour = colour_of(book, cable, end.core)
@@ -97,17 +107,19 @@ def _face(book: Rulebook, circuit: Circuit, place: str, depth: int) -> Face:
 
     lamps = lines_of(point)
     own = [*(name for gang in point.accessories for name in gang.terminals), *lamps, *(("N",) if lamps else ()), "E"]
+    strangers: dict[str, list[CoreEnd]] = {}
     named: dict[str, FaceTerminal] = {}
     found, off = list[FaceTerminal](), list[FaceCore]()
     for join in said_joins(circuit, place):
         cores = tuple(core(end) for end in join.ends)
+        for end in join.ends:
+            if end.circuit is not None:
+                strangers.setdefault(_theirs(end), []).append(end)
         if not join.terminals and len(cores) == 1:
             off += cores
             continue
         first = join.terminals[0] if join.terminals else ""
-        terminal = FaceTerminal(
-            name=first, shown=" + ".join(_short(name) for name in join.terminals), gang=_gang(first), cores=cores
-        )
+        terminal = FaceTerminal(name=first, shown=_shown(join.terminals), gang=_gang(first), cores=cores)
         if join.terminals:
             named.update(dict.fromkeys(join.terminals, terminal))
         found.append(terminal)
@@ -117,6 +129,7 @@ def _face(book: Rulebook, circuit: Circuit, place: str, depth: int) -> Face:
     order = {name: index for index, name in enumerate(own)}
     found.sort(key=lambda each: order.get(each.name, len(order) if each.name else -1))
     return Face(
+        circuit=circuit.number,
         place=place,
         title=point.name or point.id,
         kind=point.kind,
@@ -138,14 +151,36 @@ def _face(book: Rulebook, circuit: Circuit, place: str, depth: int) -> Face:
                 cores=circuit.cable_of(leg).core_names,
             )
             for leg in legs
+        )
+        + tuple(
+            FaceCable(
+                leg=leg,
+                to=f"circuit {ends[0].circuit}",
+                beyond=f"circuit-{ends[0].circuit}",
+                live=len(ends),
+                state="as-found",
+                cores=tuple(end.core for end in ends),
+            )
+            for leg, ends in strangers.items()
         ),
         terminals=tuple(found),
         off=tuple(off),
     )
 
 
+def _theirs(end: CoreEnd) -> str:
+    """Return what a cable of another circuit is called here."""
+    return f"{end.circuit}:{end.leg}"
+
+
 def _short(name: str) -> str:
     return name.rpartition(".")[2]
+
+
+def _shown(names: tuple[str, ...]) -> str:
+    """Return terminals as they are written over them, those of several gangs with their numbers."""
+    gangs = {_gang(name) for name in names}
+    return "+".join(name.replace(".", " ") if len(gangs) > 1 else _short(name) for name in names)
 
 
 def _gang(name: str) -> int | None:
@@ -173,6 +208,4 @@ def joined_circuits(designs: dict[int, Circuit], number: int) -> dict[int, Circu
 
 def is_lit(circuit: Circuit) -> bool:
     """Whether a circuit has anything that the switching bench is for."""
-    return circuit.scheme is not None or any(
-        point.kind in ("light", "switch", "cord-switch") or point.accessories for point in circuit.points
-    )
+    return circuit.scheme is not None or any(point.kind == "light" or point.accessories for point in circuit.points)

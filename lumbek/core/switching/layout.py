@@ -1,6 +1,6 @@
 """Where cable may run: as it runs already, or as the chosen school would have it."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from itertools import pairwise
 
 from lumbek.core.model.circuit import Circuit
@@ -25,7 +25,8 @@ def routes_of(circuit: Circuit, scheme: Scheme) -> tuple[Route, ...]:
     reached = _reached(scheme.feed, routes.values())
     missing = [place for place in scheme.places if place not in reached]
     if missing:
-        for route in school_routes(scheme.wishes.school, scheme):
+        joints = [point.id for point in circuit.points if point.kind == "joint"]
+        for route in school_routes(scheme.wishes.school, scheme, joints):
             if not {route.a, route.b} <= _reached(scheme.feed, routes.values()):
                 routes.setdefault(frozenset((route.a, route.b)), route)
     return tuple(routes.values())
@@ -61,14 +62,17 @@ def _reached(feed: str, routes: Iterable[Route]) -> set[str]:
     return found
 
 
-def school_routes(school: LightingSchool, scheme: Scheme) -> tuple[Route, ...]:
+def school_routes(school: LightingSchool, scheme: Scheme, joints: Sequence[str] = ()) -> tuple[Route, ...]:
     """Return the ways a school has between the places of a scheme, lengths unknown.
 
     At the light: from light to light, each control's switches hung off its first light in a row. At the switch: from
-    switch to switch, each control's lights off its last switch. At joints the feed is the joint that all hang off.
+    switch to switch, each control's lights off its last switch. At joints all hang off the first joint box; where there is none, off the feed.
     """
     pairs: list[tuple[str, str]] = []
     spine = scheme.feed
+    if school == "at-joint" and joints and spine not in joints:
+        pairs.append((spine, joints[0]))
+        spine = joints[0]
     for control in scheme.controls:
         lights = list(dict.fromkeys(output.point for output in control.outputs))
         switches = list(dict.fromkeys(gang.point for gang in control.gangs))

@@ -118,7 +118,7 @@ def make_off(book: Rulebook, circuit: Circuit) -> MakeOff:
         notices.append(
             "CAUTION: this installation has wiring colours to two versions. Great care before undertaking work."
         )
-    words = next((scheme.words for scheme in schemes if scheme.words), {})
+    words = next((scheme.words for scheme in schemes if scheme.words), dict[str, str]())
     return MakeOff(
         title=f"Circuit {circuit.number}, {circuit.name}",
         safety=SAFETY,
@@ -145,7 +145,8 @@ def said_as(scheme: ColourScheme, what: str) -> str:
 
 def _box(book: Rulebook, circuit: Circuit, point: Point) -> BoxSheet:
     here = [leg for leg in circuit.legs if point.id in (leg.a, leg.b)]
-    scheme = scheme_of(book, circuit.cable_of(here[0]))
+    wished = book.switching.schemes[circuit.scheme.wishes.colours] if circuit.scheme else None
+    scheme = wished or scheme_of(book, circuit.cable_of(here[0]))
     depth = box_depth_mm(book, point)
     kinds = [said_as(scheme, _KINDS[each.kind]) + (", pull cord" if each.cord else "") for each in point.accessories]
     return BoxSheet(
@@ -310,6 +311,6 @@ def _chart(circuit: Circuit) -> str:
         by = f" from {places}" if places else " on for good"
         if control.sensor is not None:
             by = f" by the sensor at {circuit.point_title(control.sensor.point)}" + (f" or {places}" if places else "")
-        found.append(f"{control.name or lights}:{by}")
+        found.append(f"{control.name}: {lights}{by}" if control.name else f"{lights}:{by}")
     said = "; ".join(found)
     return f"{circuit.number} {circuit.name}" + (f". {said}" if said else "")

@@ -195,6 +195,8 @@ class _Placing:
                 named = name or (("L", "N")[net] if place == BOARD and net < 2 else "")
                 if (place, named) in terminal:
                     self._home.setdefault((net, place), terminal[place, named])
+        # Ends of line and neutral of cables that come from elsewhere.
+        self._outer: list[tuple[tuple[int, str], int]] = []
         self.at = list(layout.at)
         inside = set(chosen.tree.places)
         for leg in circuit.legs:
@@ -203,16 +205,22 @@ class _Placing:
                     self.at[self._end[End(place, leg.id, "E")]] = terminal[place, "E"]
             if {leg.a, leg.b} <= inside:
                 continue
-            for net, core in enumerate(("L", "N")):
-                for place in {leg.a, leg.b} & inside:
-                    end = self._end[End(place, leg.id, core)]
-                    self.at[end] = self._home.setdefault((net, place), layout.at[end])
+            self._outer += [
+                ((net, place), self._end[End(place, leg.id, core)])
+                for net, core in enumerate(("L", "N"))
+                for place in sorted({leg.a, leg.b} & inside)
+            ]
 
     def place(self, most: int | None) -> bool:
         """Put every net into cores; False where that takes more moves than `most`, or more cores than there are."""
         hulls = [self._tree.hull([end.place for end in net.ends]) for net in self._nets]
         moved = 0
         homeless: dict[tuple[int, str], list[int]] = {}
+        for key, end in self._outer:
+            if key in self._home:
+                self.at[end] = self._home[key]
+            else:
+                homeless.setdefault(key, []).append(end)
         for run, route in enumerate(self._tree.routes):
             crossing = [index for index, hull in enumerate(hulls) if hull[run]]
             legs = [leg for leg in self._circuit.legs if {leg.a, leg.b} == {route.a, route.b}]
@@ -307,9 +315,18 @@ def _mended(
         changes=tuple(changes),
         exact=exact,
         design=design,
-        named=tuple(_named(circuit, layout, at)),
+        named=(*_borrowed(circuit), *_named(circuit, layout, at)),
         left=left,
     )
+
+
+def _borrowed(circuit: Circuit) -> Iterator[str]:
+    """Yield where conductors of other circuits have been joined to this one."""
+    for point in circuit.points:
+        for join in point.joins:
+            for number in sorted({end.circuit for end in join.ends if end.circuit is not None}):
+                what = "neutral" if "N" in join.terminals else "conductor"
+                yield f"{circuit.point_title(point.id)} borrows a {what} of circuit {number}"
 
 
 def _named(circuit: Circuit, layout: Layout, at: Sequence[int]) -> Iterator[str]:
@@ -324,7 +341,7 @@ def _named(circuit: Circuit, layout: Layout, at: Sequence[int]) -> Iterator[str]
         if core == "E" and "E" not in was:
             what = "used as a strapper" if was or layout.at.count(now) > 1 else "left off"
             yield f"The cpc is {what} at {title}"
-        elif layout.at.count(now) == 1 and not was:
+        elif layout.at.count(now) == 1 and not was and not _is_spare(layout, end):
             yield f"A core is left off at {title}"
         for name in (*was, *wanted):
             if "." in name:
@@ -338,6 +355,13 @@ def _named(circuit: Circuit, layout: Layout, at: Sequence[int]) -> Iterator[str]
             yield f"COM and {others} crossed at {circuit.point_title(place)}{which}"
         elif len(terminals) > 1:
             yield f"Strappers mixed up at {circuit.point_title(place)}"
+
+
+def _is_spare(layout: Layout, end: int) -> bool:
+    """Whether a core is left off at its other end too."""
+    _, leg, core = layout.ends[end]
+    other = next(at for at, each in enumerate(layout.ends) if at != end and (each.leg, each.core) == (leg, core))
+    return layout.at.count(layout.at[other]) == 1 and not layout.joins[layout.at[other]][1]
 
 
 def _now(circuit: Circuit, place: str, gang: int) -> str:

@@ -79,7 +79,10 @@ class Layout:
             for point in circuit.points
             for line in lines_of(point)
         }
-        self._earths = [named(point.id, "E") for point in circuit.points if point.kind != "unknown-end"]
+        reached = {end for leg in circuit.legs for end in (leg.a, leg.b)}
+        self._earths = [
+            named(point.id, "E") for point in circuit.points if point.kind != "unknown-end" and point.id in reached
+        ]
         self._supply = [named(BOARD, name) for name in ("L", "N", "E")]
         self._isolating = {
             (point.id, str(each.gang))

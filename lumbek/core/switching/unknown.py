@@ -34,7 +34,7 @@ class ContinuityTest(Frozen):
 
     join: LooseEnd
     read: LooseEnd
-    cores: tuple[str, str]
+    cores: tuple[str, ...]
     words: str
     worlds: int
     closed: int
@@ -104,9 +104,7 @@ def next_test(book: Rulebook, circuit: Circuit) -> ContinuityTest | None:
         cores = live_cores(cable)[:2]
         colours = " and ".join(colour_of(book, cable, core) for core in cores)
         words = f"Isolated and proved dead: join {colours} of {one.words}, read between {colours} of {other.words}"
-        test = ContinuityTest(
-            join=one, read=other, cores=(cores[0], cores[1]), words=words, worlds=len(worlds), closed=closed
-        )
+        test = ContinuityTest(join=one, read=other, cores=cores, words=words, worlds=len(worlds), closed=closed)
         best = uneven, test
     return None if best is None else best[1]
 

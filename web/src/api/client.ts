@@ -40,6 +40,24 @@ export type Typed = Schemas["Typed"];
 export type LibraryLine = Schemas["LibraryLine"];
 export type Load = Schemas["Load"];
 export type Ahead = Schemas["Ahead"];
+export type SwitchingView = Schemas["SwitchingView"];
+export type SwitchingLine = Schemas["SwitchingLine"];
+export type SwitchingPlan = Schemas["SwitchingPlan"];
+export type Planned = Schemas["Planned"];
+export type Scheme = Schemas["Scheme"];
+export type Control = Schemas["Control"];
+export type Route = Schemas["Route"];
+export type Proof = Schemas["Proof"];
+export type StateTable = Schemas["StateTable"];
+export type Hazard = Schemas["Hazard"];
+export type Face = Schemas["Face"];
+export type FaceCore = Schemas["FaceCore"];
+export type FaceTerminal = Schemas["FaceTerminal"];
+export type Accessory = Schemas["Accessory"];
+export type Mended = Schemas["Mended"];
+export type MakeOff = Schemas["MakeOff"];
+export type BoxSheet = Schemas["BoxSheet"];
+export type WiringRecord = Schemas["WiringRecordView"];
 export type Me = Schemas["Me"];
 
 /** A request that was refused, in the API's one shape of error. */

@@ -8,6 +8,11 @@ export const keys = {
   boardProposals: (jobId: string, version: number, order: string) => ["board-proposals", jobId, version, order] as const,
   labels: (jobId: string, version: number) => ["labels", jobId, version] as const,
   circuit: (circuitId: string | undefined) => ["circuit", circuitId] as const,
+  lit: (jobId: string, changedAt: string) => ["lit", jobId, changedAt] as const,
+  switching: (circuitId: string, version: number) => ["switching", circuitId, version] as const,
+  mending: (circuitId: string, version: number) => ["mending", circuitId, version] as const,
+  makeOff: (circuitId: string, version: number) => ["make-off", circuitId, version] as const,
+  records: (circuitId: string) => ["records", circuitId] as const,
   sheet: (circuitId: string, ambientC?: number) =>
     ambientC === undefined ? (["sheet", circuitId] as const) : (["sheet", circuitId, ambientC] as const),
   schedule: (jobId: string, version: number, changedAt: string) => ["schedule", jobId, version, changedAt] as const,

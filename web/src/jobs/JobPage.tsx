@@ -8,6 +8,7 @@ const STAGES = [
   ["survey", "Survey"],
   ["board", "Board"],
   ["circuits", "Circuits"],
+  ["switching", "Switching"],
   ["tests", "Tests"],
   ["documents", "Documents"],
 ] as const;
@@ -23,7 +24,7 @@ export function JobPage() {
           key={path}
           to={`/jobs/${jobId ?? ""}/${path}`}
           className={({ isActive }) =>
-            `grow px-1.5 py-2 max-sm:text-sm md:px-3 text-center font-semibold whitespace-nowrap md:grow-0 ${isActive ? "border-b-4 border-accent md:-mb-2" : "border-b-4 border-transparent quiet md:-mb-2"}`
+            `grow px-1 py-2 max-sm:text-xs md:px-3 text-center font-semibold whitespace-nowrap md:grow-0 ${isActive ? "border-b-4 border-accent md:-mb-2" : "border-b-4 border-transparent quiet md:-mb-2"}`
           }
         >
           {words}

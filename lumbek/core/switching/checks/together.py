@@ -43,29 +43,31 @@ def check_together(proving: Proving) -> Answered:
                 if left > max(_NOTHING, worst.get(legs, (0.0, None, 0))[0]):
                     worst[legs] = left, cluster, state
     hazards = []
-    for legs, (_, cluster, state) in worst.items():
-        names = listed([_name(proving, leg) for leg in legs])
-        grave = legs in alone
+    for grave, bundles in ((True, alone), (False, beside)):
+        found = [legs for legs in worst if legs in bundles]
+        names = listed([_name(proving, leg) for legs in found for leg in legs])
+        if not found:
+            continue
+        _, cluster, state = worst[found[0]]
         words = (
-            f"Currents in {names} do not cancel"
+            f"Currents do not cancel in the cable from {names}"
             if grave
-            else f"In {names}, one of cables side by side, currents cancel only together: keep them together"
+            else f"From {names} cables lie side by side whose currents cancel only together: keep them together"
         )
-        symptom = "Hums, heats steel it passes, trips RCDs, disturbs radio" if grave else ""
         hazards.append(
             Hazard(
                 id="not-cancelling",
                 check=QUESTION.id,
                 words=words,
-                symptom=symptom,
+                symptom="Hums, heats steel it passes, trips RCDs, disturbs radio" if grave else "",
                 stands=proving.stands(cluster, state),
                 grave=grave,
             )
         )
     steps = tuple(Step(text=hazard.words) for hazard in hazards)
     caution = hazards[0].words if hazards else ""
-    bad = [hazard for hazard in hazards if hazard.grave]
-    answer = f"Not in {len(bad)} cables" if bad else "Not in every cable by itself"
+    bad = sum(1 for legs in worst if legs in alone)
+    answer = f"Not in {bad} cables" if bad else "Not in every cable by itself"
     answer = answer if hazards else "Cancel in every state"
     # It is bad practice, and in steel it heats: a warning, not a danger by itself.
     return Answered(QUESTION.check(proving, Verdict.PASS, answer, steps=steps, caution=caution), tuple(hazards))

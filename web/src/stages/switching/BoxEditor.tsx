@@ -1,0 +1,109 @@
+import type { Accessory, Circuit, Command, Face } from "../../api/client";
+import { Choice, Figure, Tick, Words } from "../../parts/fields";
+
+const KINDS: readonly (readonly [Accessory["kind"], string])[] = [
+  ["one-way", "one-way switch"],
+  ["two-way", "two-way switch"],
+  ["intermediate", "intermediate"],
+  ["dimmer", "dimmer"],
+  ["dimmer-two-way", "two-way dimmer"],
+  ["sensor", "sensor"],
+  ["double-pole", "double-pole switch"],
+  ["isolator-3", "three-pole isolator"],
+  ["fused-unit", "fused unit"],
+];
+
+interface Props {
+  circuit: Circuit;
+  face: Face;
+  onCommand: (...commands: Command[]) => void;
+  onClose: () => void;
+}
+
+/** What sits in a box: gangs, plate, depth; and cables found there whose far end nobody knows. */
+export function BoxEditor({ circuit, face, onCommand, onClose }: Props) {
+  const point = circuit.points.find((each) => each.id === face.place);
+  if (!point) return null;
+  const gangs = point.accessories;
+  const set = (accessories: Accessory[]) => onCommand({ op: "accessories", point: face.place, accessories });
+  const change = (gang: number, more: Partial<Accessory>) => set(gangs.map((each) => (each.gang === gang ? { ...each, ...more } : each)));
+  const plate = (more: Partial<typeof point.plate>) => onCommand({ op: "accessories", point: face.place, plate: { ...point.plate, ...more } });
+  const next = [1, 2, 3, 4, 5, 6].find((gang) => gangs.every((each) => each.gang !== gang));
+  return (
+    <div className="max-h-72 overflow-y-auto border-t-2 border-accent bg-base-200 px-4 py-2" data-box-editor={face.place}>
+      <div className="flex flex-wrap items-end gap-2">
+        <Words name={`Name of ${face.place}`} caption="Place" value={point.name} onCommit={(name) => onCommand({ op: "point", point: face.place, name })} className="w-36" />
+        <Words name={`Room of ${face.place}`} caption="Room" value={point.room} onCommit={(room) => onCommand({ op: "point", point: face.place, room })} className="w-28" />
+        <Choice
+          name={`State of ${face.place}`}
+          caption="It is"
+          value={point.state}
+          options={[
+            ["new", "new"],
+            ["as-found", "as found"],
+          ]}
+          onCommit={(state) => onCommand({ op: "point", point: face.place, state })}
+        />
+        <Choice
+          name={`Plate at ${face.place}`}
+          caption="Plate"
+          blank="not looked"
+          value={point.plate.metal === true ? "metal" : point.plate.metal === false ? "plastic" : ""}
+          options={[
+            ["metal", "metal"],
+            ["plastic", "plastic"],
+          ]}
+          onCommit={(metal) => plate({ metal: metal === "metal" })}
+        />
+        <Figure name={`Depth of the box at ${face.place}`} caption="Box" unit="mm" value={point.plate.box_mm ?? null} onCommit={(box_mm) => plate({ box_mm })} className="w-24" />
+        <Tick words="grid" checked={point.plate.grid} onChange={(grid) => plate({ grid })} />
+        <button className="btn btn-sm ml-auto" onClick={onClose}>
+          Close <kbd>Esc</kbd>
+        </button>
+      </div>
+      <div className="mt-2 flex flex-col gap-1.5">
+        {gangs.map((each) => (
+          <div key={each.gang} className="flex flex-wrap items-end gap-2">
+            <span className="w-14 pb-2 font-semibold">Gang {each.gang}</span>
+            <Choice name={`Kind of gang ${each.gang}`} value={each.kind} options={KINDS} className="w-52" onCommit={(kind) => change(each.gang, { kind })} />
+            <Words name={`What gang ${each.gang} is for`} placeholder="what it is for" value={each.name} onCommit={(name) => change(each.gang, { name })} className="w-36" />
+            <Tick words="pull cord" checked={each.cord} onChange={(cord) => change(each.gang, { cord })} />
+            {each.kind.startsWith("dimmer") && (
+              <Figure name={`Greatest load of gang ${each.gang}`} caption="Takes at most" unit="W" value={each.most_w ?? null} onCommit={(most_w) => change(each.gang, { most_w })} className="w-28" />
+            )}
+            <button className="btn btn-ghost btn-sm" onClick={() => set(gangs.filter((other) => other.gang !== each.gang))}>
+              Take out
+            </button>
+          </div>
+        ))}
+      </div>
+      <div className="mt-2 flex flex-wrap gap-2">
+        {next !== undefined && point.kind !== "light" && (
+          <button className="btn btn-sm" onClick={() => set([...gangs, { gang: next, kind: gangs.length ? "two-way" : "one-way", name: "", cord: false, at: 0 }])}>
+            One more gang
+          </button>
+        )}
+        {([2, 3] as const).map((live) => (
+          <button
+            key={live}
+            className="btn btn-sm"
+            onClick={() =>
+              onCommand({
+                op: "add-stub",
+                point: face.place,
+                cable: {
+                  ...circuit.cable,
+                  type: live === 2 ? "flat-twin-and-earth" : "flat-three-core-and-earth",
+                  cpc_by: "core",
+                  cpc_mm2: null,
+                },
+              })
+            }
+          >
+            {live}-core found here, far end unknown
+          </button>
+        ))}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,346 @@
+import { useState } from "react";
+import { asRefused, type CircuitView, type Command, type Control, type Planned, type Refused, type Route, type Scheme, type SwitchingPlan, type SwitchingView } from "../../api/client";
+import { planScheme } from "../../data/useSwitching";
+import { Choice, Figure, Labelled, Tick, Words } from "../../parts/fields";
+import { Pick } from "../../parts/Pick";
+import { RefusalNote } from "../../parts/RefusalNote";
+
+interface Props {
+  view: CircuitView;
+  bench: SwitchingView;
+  onCommand: (...commands: Command[]) => Promise<unknown>;
+}
+
+const EMPTY: Scheme = {
+  feed: "board",
+  controls: [],
+  links: [],
+  routes: [],
+  wishes: { school: "at-switch", colours: "harmonised", neutral_at_switches: false, spare_core: false, one_cable: false },
+  apart: [],
+};
+const SCHOOLS = [
+  ["at-switch", "at the switch"],
+  ["at-light", "at the light"],
+  ["at-joint", "at a joint"],
+] as const;
+const COLOURS = [
+  ["harmonised", "harmonised"],
+  ["uk-before-2004", "UK before 2004"],
+  ["australia-new-zealand", "Australia, New Zealand"],
+  ["north-america", "North America"],
+] as const;
+
+/** What switches what, where cable may run, and the least of it that does. */
+export function SchemePanel({ view, bench, onCommand }: Props) {
+  const circuit = view.design;
+  const scheme = circuit.scheme ?? EMPTY;
+  const [plan, setPlan] = useState<SwitchingPlan>();
+  const [refused, setRefused] = useState<Refused>();
+  const places = circuit.points.filter((point) => point.kind !== "unknown-end");
+  const title = (id: string) => {
+    const point = circuit.points.find((each) => each.id === id);
+    return id === "board" ? "the board" : point?.name || id;
+  };
+  const set = (more: Partial<Scheme>) => {
+    setPlan(undefined);
+    return onCommand({ op: "scheme", scheme: { ...scheme, ...more } });
+  };
+  const setControl = (control: Control) => set({ controls: scheme.controls.map((each) => (each.id === control.id ? control : each)) });
+  const setRoute = (route: Route) => {
+    const others = bench.routes.filter((each) => !sameRun(each, route));
+    return set({ routes: [...others, route] });
+  };
+
+  async function ask() {
+    try {
+      setPlan(await planScheme(view.id, scheme));
+      setRefused(undefined);
+    } catch (error) {
+      setRefused(asRefused(error));
+    }
+  }
+  const take = async (planned: Planned) => {
+    await onCommand({ op: "take", design: planned.design });
+    setPlan(undefined);
+  };
+  const lights = places.filter((point) => point.kind !== "joint" && point.kind !== "switch" && point.kind !== "cord-switch");
+  const nextId = `S${Math.max(0, ...scheme.controls.map((each) => Number(each.id.slice(1)) || 0)) + 1}`;
+  const free = lights.filter((point) => !scheme.controls.some((each) => each.outputs.some((output) => output.point === point.id)));
+  const first = free[0];
+
+  return (
+    <div className="flex flex-col gap-3 px-3 pb-4">
+      <AddPlace onCommand={onCommand} />
+      <section>
+        <h2 className="text-lg font-bold">What switches what</h2>
+        {scheme.controls.map((control) => (
+          <ControlEditor key={control.id} control={control} scheme={scheme} view={view} onChange={(to) => void setControl(to)} onDrop={() => void set({ controls: scheme.controls.filter((each) => each.id !== control.id) })} />
+        ))}
+        {first ? (
+          <button
+            className="btn btn-sm mt-1"
+            onClick={() => void set({ controls: [...scheme.controls, { id: nextId, name: first.name, outputs: [{ point: first.id, line: first.loads[0]?.line ?? "L" }], gangs: [], sensor: null }] })}
+          >
+            Switch another light
+          </button>
+        ) : (
+          lights.length === 0 && <p className="quiet">Add a light and the places of its switches first.</p>
+        )}
+      </section>
+      <section className="flex flex-col gap-2">
+        <h2 className="text-lg font-bold">How it is wired</h2>
+        <Labelled label="The feed arrives at">
+          <Choice name="The feed arrives at" value={scheme.feed} options={[["board", "the board"] as const, ...places.map((point) => [point.id, title(point.id)] as const)]} onCommit={(feed) => void set({ feed })} />
+        </Labelled>
+        <div>
+          <span className="text-sm font-semibold">Looped</span>
+          <br />
+          <Pick small name="Where the feed is looped" value={scheme.wishes.school} options={SCHOOLS} onCommit={(school) => void set({ wishes: { ...scheme.wishes, school } })} />
+        </div>
+        <Labelled label="New cable in">
+          <Choice name="Colours of new cable" value={scheme.wishes.colours} options={COLOURS} onCommit={(colours) => void set({ wishes: { ...scheme.wishes, colours } })} />
+        </Labelled>
+        <div className="flex flex-wrap gap-y-1">
+          <Tick words="neutral at each switch" checked={scheme.wishes.neutral_at_switches} onChange={(on) => void set({ wishes: { ...scheme.wishes, neutral_at_switches: on } })} />
+          <Tick words="a spare core" checked={scheme.wishes.spare_core} onChange={(on) => void set({ wishes: { ...scheme.wishes, spare_core: on } })} />
+          <Tick words="one cable each way" checked={scheme.wishes.one_cable} onChange={(on) => void set({ wishes: { ...scheme.wishes, one_cable: on } })} />
+        </div>
+      </section>
+      <Routes routes={bench.routes} title={title} onRoute={(route) => void setRoute(route)} />
+      <button className="btn btn-primary text-lg" disabled={scheme.controls.length === 0} onClick={() => void ask()}>
+        Find the least cable
+      </button>
+      {refused && <RefusalNote refused={refused} onClose={() => setRefused(undefined)} />}
+      {plan && <Found plan={plan} title={title} onTake={(planned) => void take(planned)} />}
+    </div>
+  );
+}
+
+function sameRun(a: Route, b: Route): boolean {
+  return (a.a === b.a && a.b === b.b) || (a.a === b.b && a.b === b.a);
+}
+
+function AddPlace({ onCommand }: { onCommand: Props["onCommand"] }) {
+  const [name, setName] = useState("");
+  const add = (kind: "switch" | "light" | "joint" | "fixed") => {
+    void onCommand({ op: "add-place", kind, name: name.trim() });
+    setName("");
+  };
+  return (
+    <section className="flex flex-wrap items-center gap-2">
+      <input className="input w-40" name="place-name" aria-label="Name of a new place" placeholder="a new place" maxLength={80} value={name} onChange={(event) => setName(event.target.value)} />
+      {(
+        [
+          ["switch", "Switch"],
+          ["light", "Light"],
+          ["joint", "Joint"],
+          ["fixed", "Fan"],
+        ] as const
+      ).map(([kind, words]) => (
+        <button key={kind} className="btn btn-sm" disabled={name.trim() === ""} onClick={() => add(kind)}>
+          {words}
+        </button>
+      ))}
+    </section>
+  );
+}
+
+function ControlEditor({ control, scheme, view, onChange, onDrop }: { control: Control; scheme: Scheme; view: CircuitView; onChange: (to: Control) => void; onDrop: () => void }) {
+  const circuit = view.design;
+  const named = (id: string) => circuit.points.find((each) => each.id === id)?.name || id;
+  const taken = new Set(scheme.controls.flatMap((each) => each.outputs.map((output) => output.point + output.line)));
+  const outputs = circuit.points
+    .filter((point) => point.kind !== "unknown-end" && (point.loads.length > 0 || !["joint", "switch", "cord-switch"].includes(point.kind)))
+    .flatMap((point) => [...new Set(point.loads.length > 0 ? point.loads.map((load) => load.line) : ["L"])].map((line) => ({ point: point.id, line })));
+  const gangs = scheme.controls.flatMap((each) => [...each.gangs, ...(each.sensor ? [each.sensor] : [])]);
+  const freeGang = (point: string) => [1, 2, 3, 4, 5, 6].find((gang) => !gangs.some((each) => each.point === point && each.gang === gang)) ?? 1;
+  const boxes = circuit.points.filter((point) => ["switch", "cord-switch"].includes(point.kind) || (point.accessories.length > 0 && point.kind !== "light"));
+  return (
+    <div className="my-1.5 border-l-4 border-accent bg-base-200 px-2 py-1.5" data-control={control.id}>
+      <div className="flex items-center gap-2">
+        <Words name={`Name of ${control.id}`} value={control.name} placeholder="its name" onCommit={(name) => onChange({ ...control, name })} className="grow font-semibold" />
+        <button className="btn btn-ghost btn-sm" onClick={onDrop}>
+          Take out
+        </button>
+      </div>
+      <div className="flex flex-wrap items-center gap-1 pt-1">
+        <span className="w-16 text-sm font-semibold">Lights</span>
+        {control.outputs.map((output) => (
+          <Chip key={output.point + output.line} words={named(output.point) + (output.line === "L" ? "" : ` ${output.line}`)} onDrop={control.outputs.length > 1 ? () => onChange({ ...control, outputs: control.outputs.filter((each) => each !== output) }) : undefined} />
+        ))}
+        <More
+          name={`Another light of ${control.id}`}
+          options={outputs.filter((each) => !taken.has(each.point + each.line)).map((each) => [`${each.point}|${each.line}`, named(each.point) + (each.line === "L" ? "" : ` ${each.line}`)] as const)}
+          onPick={(key) => {
+            const [point, line] = key.split("|");
+            if (point && line) onChange({ ...control, outputs: [...control.outputs, { point, line }] });
+          }}
+        />
+      </div>
+      <div className="flex flex-wrap items-center gap-1 pt-1">
+        <span className="w-16 text-sm font-semibold">Switches</span>
+        {control.gangs.map((gang) => (
+          <Chip key={`${gang.point}/${gang.gang}`} words={named(gang.point) + (gang.gang > 1 ? `, gang ${gang.gang}` : "")} onDrop={() => onChange({ ...control, gangs: control.gangs.filter((each) => each !== gang) })} />
+        ))}
+        {control.gangs.length === 0 && !control.sensor && <span className="quiet text-sm">none: on for good</span>}
+        <More
+          name={`Another switch of ${control.id}`}
+          options={boxes.map((point) => [point.id, point.name || point.id] as const)}
+          onPick={(point) => onChange({ ...control, gangs: [...control.gangs, { point, gang: freeGang(point) }] })}
+        />
+      </div>
+      {(control.sensor ?? control.gangs.length < 2) && (
+        <div className="flex flex-wrap items-center gap-1 pt-1">
+          <span className="w-16 text-sm font-semibold">Sensor</span>
+          {control.sensor ? (
+            <Chip words={named(control.sensor.point)} onDrop={() => onChange({ ...control, sensor: null })} />
+          ) : (
+            <More name={`Sensor of ${control.id}`} options={boxes.map((point) => [point.id, point.name || point.id] as const)} onPick={(point) => onChange({ ...control, sensor: { point, gang: freeGang(point) } })} />
+          )}
+        </div>
+      )}
+    </div>
+  );
+}
+
+function Chip({ words, onDrop }: { words: string; onDrop: (() => void) | undefined }) {
+  return (
+    <span className="flex items-center gap-1 border border-base-content/60 bg-base-100 px-2 py-0.5">
+      {words}
+      {onDrop && (
+        <button className="px-1 font-bold" aria-label={`Without ${words}`} onClick={onDrop}>
+          ✕
+        </button>
+      )}
+    </span>
+  );
+}
+
+function More({ name, options, onPick }: { name: string; options: readonly (readonly [string, string])[]; onPick: (id: string) => void }) {
+  if (options.length === 0) return null;
+  return (
+    <select className="select select-sm w-24" aria-label={name} name={name} value="" onChange={(event) => event.target.value && onPick(event.target.value)}>
+      <option value="">add…</option>
+      {options.map(([id, words]) => (
+        <option key={id} value={id}>
+          {words}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+/** The ways that cable can take; what is in the wall already is told by its cores, and may be closed. */
+function Routes({ routes, title, onRoute }: { routes: readonly Route[]; title: (id: string) => string; onRoute: (route: Route) => void }) {
+  if (routes.length === 0) return null;
+  return (
+    <section>
+      <h2 className="text-lg font-bold">Where cable runs</h2>
+      <ul className="flex flex-col">
+        {routes.map((route) => (
+          <li key={`${route.a}/${route.b}`} className="flex flex-wrap items-center gap-2 border-b border-base-300 py-1" data-route={`${route.a}/${route.b}`}>
+            <span className="min-w-0 grow">
+              {title(route.a)} – {title(route.b)}
+            </span>
+            <Figure name={`Length ${title(route.a)} to ${title(route.b)}`} unit="m" value={route.length_m ?? null} onCommit={(length_m) => onRoute({ ...route, length_m })} className="w-24" />
+            <span className="flex w-full flex-wrap items-center gap-2 text-sm">
+              <Tick words="cannot be opened" checked={route.closed} onChange={(closed) => onRoute({ ...route, closed })} />
+              {route.cables.map((cable, index) => (
+                <Chip key={index} words={`${cable.live}-core there`} onDrop={() => onRoute({ ...route, cables: route.cables.filter((_, other) => other !== index) })} />
+              ))}
+              <More
+                name={`Cable there already ${title(route.a)} to ${title(route.b)}`}
+                options={[
+                  ["2", "2-core there"],
+                  ["3", "3-core there"],
+                ]}
+                onPick={(live) => onRoute({ ...route, cables: [...route.cables, { live: Number(live), colours: "harmonised" }] })}
+              />
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Found({ plan, title, onTake }: { plan: SwitchingPlan; title: (id: string) => string; onTake: (planned: Planned) => void }) {
+  return (
+    <section className="flex flex-col gap-2" data-plan={plan.best ? "found" : "missing"}>
+      {plan.problems.map((words) => (
+        <p key={words} className="border-l-6 border-error px-2 font-semibold">
+          {words}
+        </p>
+      ))}
+      {plan.missing.length > 0 && (
+        <>
+          <h2 className="text-lg font-bold text-error">The walls do not hold it</h2>
+          {plan.missing.map((each) => (
+            <p key={each.words} className="border-l-6 border-error px-2 font-semibold" data-missing={each.needs - each.holds}>
+              {each.words}
+            </p>
+          ))}
+        </>
+      )}
+      {plan.best && (
+        <>
+          <h2 className="text-2xl font-bold">{plan.best.shown_cable} of two-core, or its price</h2>
+          <p className="text-sm">{plan.why}</p>
+          <PlanView planned={plan.best} title={title} />
+          <button className="btn btn-primary" onClick={() => plan.best && onTake(plan.best)}>
+            Wire it so
+          </button>
+        </>
+      )}
+      {plan.next_best && (
+        <details>
+          <summary className="cursor-pointer font-semibold">Next best: {plan.next_words}</summary>
+          <PlanView planned={plan.next_best} title={title} />
+          <button className="btn btn-sm" onClick={() => plan.next_best && onTake(plan.next_best)}>
+            Wire it so instead
+          </button>
+        </details>
+      )}
+      {plan.alternatives.map((other) => (
+        <details key={other.words} data-alternative={other.kind}>
+          <summary className="cursor-pointer font-semibold">
+            {other.words} ({other.plan.shown_cable})
+          </summary>
+          <PlanView planned={other.plan} title={title} />
+          <button className="btn btn-sm" onClick={() => onTake(other.plan)}>
+            Wire it so
+          </button>
+        </details>
+      ))}
+      {plan.assumptions.map((words) => (
+        <p key={words} className="quiet text-sm">
+          {words}
+        </p>
+      ))}
+    </section>
+  );
+}
+
+function PlanView({ planned, title }: { planned: Planned; title: (id: string) => string }) {
+  return (
+    <div className="text-sm">
+      {planned.controls.map((control) => (
+        <p key={control.control}>
+          <b>{control.name}:</b> {control.words}
+          {control.order.length > 1 && `; ${control.order.map((gang) => title(gang.point)).join(" → ")}`}
+        </p>
+      ))}
+      <ul className="pt-1">
+        {planned.runs.map((run) => (
+          <li key={run.words} className="flex justify-between gap-2 border-b border-base-300">
+            <span>{run.words}</span>
+            <span className="text-right whitespace-nowrap">
+              {[...run.new.map((live) => `${live}-core`), ...run.kept.map((live) => `${live}-core there`)].join(" + ")}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
