@@ -24,6 +24,7 @@ from lumbek.core.checks.shape import check_shape
 from lumbek.core.checks.sources import check_sources
 from lumbek.core.checks.spurs import check_spurs
 from lumbek.core.checks.switches import check_switches
+from lumbek.core.checks.switching import check_switching
 from lumbek.core.checks.usual import check_usual
 from lumbek.core.checks.volt_drop import check_volt_drop
 from lumbek.core.checks.withstand import check_withstand
@@ -46,6 +47,7 @@ CHECKS = (
     check_least_size,
     check_lampholders,
     check_switches,
+    check_switching,
     check_ring_rule,
     check_ring_current,
     check_spurs,

@@ -26,6 +26,7 @@ from lumbek.exchange.schedule_pdf import schedule_pdf
 from tests.support.houses import AT, SUPPLY, read, run, worked_ring
 
 HOUSE = files("lumbek.services") / "demo_data" / "signal_box.json"
+BOATHOUSE = files("lumbek.services") / "demo_data" / "boathouse.json"
 
 
 def lumbek(*arguments: str) -> tuple[int, str, str]:
@@ -114,6 +115,20 @@ class Shell(unittest.TestCase):
             self.assertIn("supply.ze_ohm: must be a number", done.stderr)
             self.assertNotIn("Traceback", done.stderr)
             self.assertEqual(lumbek("calc", str(Path(folder, "none.json")))[0], 2)
+
+    def test_switching_proves_plans_and_mends(self) -> None:
+        code, out, _ = lumbek("switching", str(HOUSE), "--circuit", "11")
+        stair = json.loads(out)
+        self.assertEqual((code, stair["proof"]["verdict"], stair["proof"]["states"]), (0, "pass", 16))
+        self.assertEqual(stair["plan"]["best"]["controls"][0]["name"], "Stair")
+        self.assertTrue(all(cable["used"] or cable["found"] for cable in stair["cables"]))
+        code, out, _ = lumbek("switching", str(BOATHOUSE))
+        answers = {answer["number"]: answer for answer in map(json.loads, out.splitlines())}
+        self.assertEqual((code, sorted(answers)), (1, [2, 9, 11]))
+        hazard = next(each for each in answers[11]["proof"]["hazards"] if each["id"] == "borrowed-neutral")
+        self.assertTrue(hazard["stands"])
+        self.assertEqual(len(answers[11]["mended"]["moves"]), 3)
+        self.assertEqual(lumbek("switching", str(HOUSE), "--circuit", "99")[0], 2)
 
     def test_proposals_of_every_circuit_or_of_one(self) -> None:
         code, out, _ = lumbek("propose", str(HOUSE))

@@ -2,7 +2,7 @@
 
 import unittest
 
-from lumbek.core.circuit.commands import AddPlace, AddStub, Connect, MarkCore, RemovePoint, SameCable, carry_out
+from lumbek.core.circuit.commands import AddCable, AddPlace, Connect, MarkCore, RemovePoint, SameCable, carry_out
 from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.judgement import judge_circuit
 from lumbek.core.model.accessory import Accessory, Plate
@@ -294,7 +294,7 @@ class UnknownEnds(unittest.TestCase):
         circuit = Circuit(points=tuple(switch(each) for each in "HMT"), kind="lighting")
         for place, live in (("H", 2), ("H", 3), ("M", 3), ("M", 2), ("T", 3)):
             kind = "flat-three-core-and-earth" if live == 3 else "flat-twin-and-earth"
-            circuit = carry_out(BS, circuit, (AddStub(point=place, cable=Cable(type=kind)),)).circuit
+            circuit = carry_out(BS, circuit, (AddCable(point=place, cable=Cable(type=kind)),)).circuit
         return circuit
 
     def test_the_next_test_parts_the_worlds_most_evenly(self) -> None:

@@ -15,6 +15,7 @@ from lumbek.core.model.device import Device
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.supply import Supply
+from lumbek.core.model.text import LEAST
 from lumbek.core.result import Clause, Place
 from lumbek.core.rulebooks import Rulebook, rulebook_of
 from lumbek.core.study.lengths import settle
@@ -339,8 +340,13 @@ class House:
 
 
 def _stateable(current_a: float | None) -> float | None:
-    """Return a current as far as the model lets one be stated: what is beyond that is beyond every device too."""
-    return None if current_a is None else min(current_a, _MOST_A)
+    """Return a current as far as the model lets one be stated.
+
+    What is beyond that is beyond every device too, and what is less than can be meant is nothing.
+    """
+    if current_a is None:
+        return None
+    return 0.0 if current_a < LEAST else min(current_a, _MOST_A)
 
 
 def _fed(point: Point, load: Load | None) -> Point:

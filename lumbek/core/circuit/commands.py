@@ -21,8 +21,16 @@ from lumbek.core.circuit.edit import (
     RemovePoint,
     apply_edit,
 )
-from lumbek.core.circuit.joining import connected, marked, other_cables, same_cable, with_place, with_stub
-from lumbek.core.circuit.presets import RcdPresetId, device_of_standard, laid_by, rcd_of_preset, retyped
+from lumbek.core.circuit.joining import connected, marked, other_cables, same_cable, with_cable, with_place
+from lumbek.core.circuit.presets import (
+    Fitting,
+    RcdPresetId,
+    device_of_standard,
+    fitting_loads,
+    laid_by,
+    rcd_of_preset,
+    retyped,
+)
 from lumbek.core.circuit.usual import next_point, usual_cable, usual_device, usual_method
 from lumbek.core.model.accessory import Accessory, Plate
 from lumbek.core.model.ahead import OwnEarth
@@ -242,6 +250,7 @@ class AddPlace(Change):
     name: Name = ""
     room: Name = ""
     state: State = "new"
+    fitting: Fitting = "plain"
 
 
 class Connect(Change):
@@ -266,12 +275,15 @@ class MarkCore(Change):
     mark: Mark | None
 
 
-class AddStub(Change):
-    """A cable found in a box, of which nobody knows where it goes."""
+class AddCable(Change):
+    """A cable found in a box, to another place or to where nobody knows; its cores are left off at both ends."""
 
-    op: Literal["add-stub"] = "add-stub"
+    op: Literal["add-cable"] = "add-cable"
     point: Id
+    to: Id | None = None
     cable: Cable
+    length_m: LengthM | None = None
+    state: State = "as-found"
 
 
 class SameCable(Change):
@@ -313,7 +325,7 @@ Command = Annotated[
     | AddPlace
     | Connect
     | MarkCore
-    | AddStub
+    | AddCable
     | SameCable
     | Take,
     Field(discriminator="op"),
@@ -549,11 +561,13 @@ def _known(circuit: Circuit, place: str) -> None:
 
 
 def _add_place(_: Rulebook, circuit: Circuit, command: AddPlace) -> Circuit:
-    return with_place(circuit, command.kind, command.name, command.room, command.state)[0]
+    placed, point_id = with_place(circuit, command.kind, command.name, command.room, command.state)
+    return _on_point(placed, point_id, lambda point: _with(point, {"loads": fitting_loads(command.fitting)}))
 
 
-def _add_stub(_: Rulebook, circuit: Circuit, command: AddStub) -> Circuit:
-    return with_stub(circuit, command.point, command.cable)[0]
+def _add_cable(_: Rulebook, circuit: Circuit, command: AddCable) -> Circuit:
+    _known(circuit, command.point)
+    return with_cable(circuit, command.point, command.to, command.cable, command.length_m, command.state)
 
 
 def _same_cable(_: Rulebook, circuit: Circuit, command: SameCable) -> Circuit:
@@ -588,7 +602,7 @@ _DO = cast(
         "add-place": _add_place,
         "connect": _connect,
         "mark": _mark,
-        "add-stub": _add_stub,
+        "add-cable": _add_cable,
         "same-cable": _same_cable,
         "take": _take,
     },

@@ -6,7 +6,7 @@ from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg, Segment
-from lumbek.core.model.point import Point, PointKind
+from lumbek.core.model.point import Point, PointKind, State
 from lumbek.core.model.scheme import Apart, Scheme
 from lumbek.core.model.terminals import CONDUCTORS, CoreEnd, Join, Mark
 
@@ -104,30 +104,38 @@ def new_id(prefix: str, taken: Sequence[str]) -> str:
     return next(name for name in (f"{prefix}{number}" for number in range(1, 10_000)) if name not in taken)
 
 
-def with_place(circuit: Circuit, kind: PointKind, name: str, room: str, state: str) -> tuple[Circuit, str]:
+def with_place(circuit: Circuit, kind: PointKind, name: str, room: str, state: State) -> tuple[Circuit, str]:
     """Return the circuit with one more place that no cable reaches yet, and its id."""
     point_id = new_id("P", [point.id for point in circuit.points])
     point = Point.model_validate({"id": point_id, "kind": kind, "name": name, "room": room, "state": state})
     return circuit.model_copy(update={"points": (*circuit.points, point)}), point_id
 
 
-def with_stub(circuit: Circuit, place: str, cable: Cable) -> tuple[Circuit, str]:
-    """Return the circuit with a cable found at a place whose other end nobody knows, and its id.
+def with_cable(
+    circuit: Circuit, place: str, to: str | None, cable: Cable, length_m: float | None, state: State
+) -> Circuit:
+    """Return the circuit with one more cable at a place, to another or to where nobody knows.
 
-    Its cores are left off at the place until somebody says where they go.
+    Its cores are left off at both ends until somebody says where they go; at the board they are joined plainly.
     """
     ids = [point.id for point in circuit.points]
-    if place not in ids:
-        raise EditRefusedError(f"There is no place {place} in this circuit any more.")
-    far = new_id("U", ids)
+    if to is not None and to not in (*ids, BOARD):
+        raise EditRefusedError(f"There is no place {to} in this circuit any more.")
+    if to == place:
+        raise EditRefusedError("A cable joins two different places.")
     leg_id = new_id("L", [leg.id for leg in circuit.legs])
-    leg = Leg(id=leg_id, a=place, b=far, state="as-found", cable=cable, segments=(Segment(),))
-    end = Point(id=far, name="unknown", kind="unknown-end", state="as-found", joins=_off(leg_id, cable))
-    points = tuple(
-        point.model_copy(update={"joins": (*point.joins, *_off(leg_id, cable))}) if point.id == place else point
-        for point in circuit.points
-    )
-    return circuit.model_copy(update={"points": (*points, end), "legs": (*circuit.legs, leg)}), leg_id
+    far = to or new_id("U", ids)
+    # Between what is said already nothing may change, so every join is said first.
+    said = {end: said_joins(circuit, end) for end in (place, far) if end in ids}
+    segments = (Segment(length_m=length_m),)
+    leg = Leg(id=leg_id, a=place, b=far, state=state, cable=cable, segments=segments)
+    found = circuit.model_copy(update={"legs": (*circuit.legs, leg)})
+    for here, joins in said.items():
+        found = with_joins(found, here, (*joins, *_off(leg_id, cable)))
+    if to is None:
+        end = Point(id=far, name="unknown", kind="unknown-end", state="as-found", joins=_off(leg_id, cable))
+        found = found.model_copy(update={"points": (*found.points, end)})
+    return found
 
 
 def _off(leg: str, cable: Cable) -> tuple[Join, ...]:

@@ -4,7 +4,7 @@ from typing import Literal
 
 from lumbek.core.model.cable import Cable, CableKind
 from lumbek.core.model.device import Device, Rcd, Standard, Unknown
-from lumbek.core.model.point import PointKind
+from lumbek.core.model.point import Load, PointKind
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.value import Frozen
 
@@ -95,3 +95,33 @@ def laid_by(rulebook: Rulebook, cable: Cable, method: str) -> str:
     """Return the method a cable goes on being laid by: the one it has, else the first that its type has."""
     methods = rulebook.data.cables[cable.type].methods
     return method if method in methods else methods[0]
+
+
+# What a light or fan may be, by the terminals that it has.
+Fitting = Literal["plain", "led", "driver", "timer-fan", "fan-and-light", "emergency", "alarm"]
+
+
+def fitting_loads(fitting: Fitting) -> tuple[Load, ...]:
+    """Return what draws a current at a fitting, each at the terminal that takes its line.
+
+    A timer fan and an emergency light have their line for good, and a switched line beside it.
+    """
+
+    def load(name: str, watts: float, line: str = "L", inrush_a: float | None = None) -> Load:
+        return Load(name=name, power_w=watts, diversity="lighting", line=line, inrush_a=inrush_a)
+
+    match fitting:
+        case "plain":
+            return ()
+        case "led":
+            return (load("LED light", 10),)
+        case "driver":
+            return (load("Driver of a strip", 60, inrush_a=30),)
+        case "timer-fan":
+            return load("Motor", 20), load("Run-on", 0, "S")
+        case "fan-and-light":
+            return load("Light", 20), load("Fan", 60, "F")
+        case "emergency":
+            return load("Charger", 2), load("Lamp", 8, "S")
+        case "alarm":
+            return (load("Alarm", 2),)

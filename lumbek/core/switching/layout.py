@@ -1,5 +1,6 @@
 """Where cable may run: as it runs already, or as the chosen school would have it."""
 
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from itertools import pairwise
 
@@ -17,7 +18,7 @@ def routes_of(circuit: Circuit, scheme: Scheme) -> tuple[Route, ...]:
     drawn = _drawn(circuit, scheme)
     said = {frozenset((route.a, route.b)): route for route in scheme.routes}
     found = {
-        pair: said[pair].model_copy(update={"cables": route.cables}) if pair in said and route.cables else route
+        pair: said[pair].model_copy(update={"cables": _both(said[pair], route)}) if pair in said else route
         for pair, route in drawn.items()
         if pair in said or not said
     }
@@ -30,6 +31,12 @@ def routes_of(circuit: Circuit, scheme: Scheme) -> tuple[Route, ...]:
             if not {route.a, route.b} <= _reached(scheme.feed, routes.values()):
                 routes.setdefault(frozenset((route.a, route.b)), route)
     return tuple(routes.values())
+
+
+def _both(said: Route, drawn: Route) -> tuple[RouteCable, ...]:
+    """Return the cables of a route: as many of each sort as are said, or drawn, whichever are more."""
+    more = Counter(drawn.cables) - Counter(said.cables)
+    return (*said.cables, *more.elements())
 
 
 def _drawn(circuit: Circuit, scheme: Scheme) -> dict[frozenset[str], Route]:
@@ -66,7 +73,8 @@ def school_routes(school: LightingSchool, scheme: Scheme, joints: Sequence[str] 
     """Return the ways a school has between the places of a scheme, lengths unknown.
 
     At the light: from light to light, each control's switches hung off its first light in a row. At the switch: from
-    switch to switch, each control's lights off its last switch. At joints all hang off the first joint box; where there is none, off the feed.
+    switch to switch, each control's lights off its last switch. At joints all hang off the first joint box; where
+    there is none, off the feed.
     """
     pairs: list[tuple[str, str]] = []
     spine = scheme.feed

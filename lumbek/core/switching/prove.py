@@ -17,7 +17,7 @@ from lumbek.core.switching.checks.marks import check_marks
 from lumbek.core.switching.checks.neutral import check_neutral
 from lumbek.core.switching.checks.supply import check_supply
 from lumbek.core.switching.checks.together import check_together
-from lumbek.core.switching.proving import Hazard, Proving
+from lumbek.core.switching.proving import Answered, Hazard, Proving
 from lumbek.core.switching.states import Cluster, Lamp, States
 from lumbek.core.value import Frozen
 
@@ -122,10 +122,15 @@ def prove(book: Rulebook, circuits: Mapping[int, Circuit]) -> Proof:
     )
 
 
+def answers_of(book: Rulebook, circuits: Mapping[int, Circuit]) -> tuple[Answered, ...]:
+    """Return the answer to every question of the proof, without what is only shown."""
+    proving = Proving(book, States(circuits))
+    return tuple(check(proving) for check in CHECKS)
+
+
 def holds(book: Rulebook, circuits: Mapping[int, Circuit]) -> tuple[Verdict, tuple[Hazard, ...]]:
     """Return the verdict of the proof and its hazards, without what is only shown."""
-    proving = Proving(book, States(circuits))
-    answers = [check(proving) for check in CHECKS]
+    answers = answers_of(book, circuits)
     return overall(answer.check for answer in answers), tuple(each for answer in answers for each in answer.hazards)
 
 

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import type { Accessory, Circuit, Command, Face } from "../../api/client";
 import { Choice, Figure, Tick, Words } from "../../parts/fields";
 
@@ -22,12 +23,14 @@ interface Props {
 
 /** What sits in a box: gangs, plate, depth; and cables found there whose far end nobody knows. */
 export function BoxEditor({ circuit, face, onCommand, onClose }: Props) {
+  const [to, setTo] = useState("");
   const point = circuit.points.find((each) => each.id === face.place);
   if (!point) return null;
   const gangs = point.accessories;
   const set = (accessories: Accessory[]) => onCommand({ op: "accessories", point: face.place, accessories });
   const change = (gang: number, more: Partial<Accessory>) => set(gangs.map((each) => (each.gang === gang ? { ...each, ...more } : each)));
   const plate = (more: Partial<typeof point.plate>) => onCommand({ op: "accessories", point: face.place, plate: { ...point.plate, ...more } });
+  const others = circuit.points.filter((each) => each.id !== face.place && each.kind !== "unknown-end");
   const next = [1, 2, 3, 4, 5, 6].find((gang) => gangs.every((each) => each.gang !== gang));
   return (
     <div className="max-h-72 overflow-y-auto border-t-2 border-accent bg-base-200 px-4 py-2" data-box-editor={face.place}>
@@ -83,24 +86,28 @@ export function BoxEditor({ circuit, face, onCommand, onClose }: Props) {
             One more gang
           </button>
         )}
+        <span className="pt-1 text-sm font-semibold">A cable found here</span>
+        <Choice
+          name={`Where a cable found at ${face.place} goes`}
+          value={to}
+          options={[["", "nobody knows where"] as const, ["board", "to the board"] as const, ...others.map((each) => [each.id, `to ${each.name || each.id}`] as const)]}
+          onCommit={setTo}
+          className="select-sm w-44"
+        />
         {([2, 3] as const).map((live) => (
           <button
             key={live}
             className="btn btn-sm"
             onClick={() =>
               onCommand({
-                op: "add-stub",
+                op: "add-cable",
                 point: face.place,
-                cable: {
-                  ...circuit.cable,
-                  type: live === 2 ? "flat-twin-and-earth" : "flat-three-core-and-earth",
-                  cpc_by: "core",
-                  cpc_mm2: null,
-                },
+                to: to || null,
+                cable: { ...circuit.cable, type: live === 2 ? "flat-twin-and-earth" : "flat-three-core-and-earth", cpc_by: "core", cpc_mm2: null },
               })
             }
           >
-            {live}-core found here, far end unknown
+            {live}-core
           </button>
         ))}
       </div>

@@ -52,6 +52,17 @@ export function CoreBar({ bench, picked, own, alone, onAlone, onCommand, onDone 
           </span>
         </>
       )}
+      {own && (
+        <button
+          className="btn btn-sm"
+          onClick={() => {
+            onCommand({ op: "cut", leg: picked.leg });
+            onDone();
+          }}
+        >
+          Take the cable out
+        </button>
+      )}
       <button className={`btn btn-sm ${alone ? "btn-primary" : ""}`} onClick={onAlone}>
         Its net alone <kbd>N</kbd>
       </button>

@@ -107,6 +107,7 @@ export function SchemePanel({ view, bench, onCommand }: Props) {
           <Tick words="one cable each way" checked={scheme.wishes.one_cable} onChange={(on) => void set({ wishes: { ...scheme.wishes, one_cable: on } })} />
         </div>
       </section>
+      <Links scheme={scheme} view={view} onLinks={(links) => void set({ links })} />
       <Routes routes={bench.routes} title={title} onRoute={(route) => void setRoute(route)} />
       <button className="btn btn-primary text-lg" disabled={scheme.controls.length === 0} onClick={() => void ask()}>
         Find the least cable
@@ -123,28 +124,40 @@ function sameRun(a: Route, b: Route): boolean {
 
 function AddPlace({ onCommand }: { onCommand: Props["onCommand"] }) {
   const [name, setName] = useState("");
-  const add = (kind: "switch" | "light" | "joint" | "fixed") => {
-    void onCommand({ op: "add-place", kind, name: name.trim() });
+  const [what, setWhat] = useState<(typeof PLACES)[number][0]>("switch");
+  const chosen = PLACES.find(([id]) => id === what) ?? PLACES[0];
+  const add = () => {
+    void onCommand({ op: "add-place", kind: chosen[2], fitting: chosen[3], name: name.trim() });
     setName("");
   };
   return (
-    <section className="flex flex-wrap items-center gap-2">
-      <input className="input w-40" name="place-name" aria-label="Name of a new place" placeholder="a new place" maxLength={80} value={name} onChange={(event) => setName(event.target.value)} />
-      {(
-        [
-          ["switch", "Switch"],
-          ["light", "Light"],
-          ["joint", "Joint"],
-          ["fixed", "Fan"],
-        ] as const
-      ).map(([kind, words]) => (
-        <button key={kind} className="btn btn-sm" disabled={name.trim() === ""} onClick={() => add(kind)}>
-          {words}
-        </button>
-      ))}
-    </section>
+    <form
+      className="flex flex-wrap items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (name.trim() !== "") add();
+      }}
+    >
+      <input className="input w-36" name="place-name" aria-label="Name of a new place" placeholder="a new place" maxLength={80} value={name} onChange={(event) => setName(event.target.value)} />
+      <Choice name="What is there" value={what} options={PLACES.map(([id, words]) => [id, words] as const)} className="w-36" onCommit={setWhat} />
+      <button className="btn btn-sm mb-1" disabled={name.trim() === ""}>
+        Add
+      </button>
+    </form>
   );
 }
+
+/** What can be put in a place: its kind, and the terminals of what hangs there. */
+const PLACES = [
+  ["switch", "switch", "switch", "plain"],
+  ["light", "light", "light", "led"],
+  ["joint", "joint box", "joint", "plain"],
+  ["driver", "strip with driver", "light", "driver"],
+  ["timer-fan", "timer fan", "fixed", "timer-fan"],
+  ["fan-and-light", "fan with light", "light", "fan-and-light"],
+  ["emergency", "emergency light", "light", "emergency"],
+  ["alarm", "alarm", "fixed", "alarm"],
+] as const;
 
 function ControlEditor({ control, scheme, view, onChange, onDrop }: { control: Control; scheme: Scheme; view: CircuitView; onChange: (to: Control) => void; onDrop: () => void }) {
   const circuit = view.design;
@@ -228,6 +241,33 @@ function More({ name, options, onPick }: { name: string; options: readonly (read
         </option>
       ))}
     </select>
+  );
+}
+
+/** What is joined with each other and with nothing else: alarms that sound together. */
+function Links({ scheme, view, onLinks }: { scheme: Scheme; view: CircuitView; onLinks: (links: Scheme["links"]) => void }) {
+  const heads = view.design.points.filter((point) => point.kind === "fixed" || point.loads.some((load) => load.name === "Alarm"));
+  const [link] = scheme.links;
+  if (heads.length < 2 && !link) return null;
+  const named = (id: string) => view.design.points.find((each) => each.id === id)?.name || id;
+  const ends = link?.ends ?? [];
+  const set = (points: string[]) => onLinks(points.length < 2 ? [] : [{ id: "I1", name: "interlink", ends: points.map((point) => ({ point, line: "I" })) }]);
+  return (
+    <section>
+      <h2 className="text-lg font-bold">Sound together</h2>
+      <div className="flex flex-wrap items-center gap-1">
+        {ends.map((end) => (
+          <Chip key={end.point} words={named(end.point)} onDrop={() => set(ends.filter((each) => each !== end).map((each) => each.point))} />
+        ))}
+        {ends.length === 0 ? (
+          <button className="btn btn-sm" onClick={() => set(heads.map((each) => each.id))}>
+            Link {heads.length} of them
+          </button>
+        ) : (
+          <More name="Another that sounds with them" options={heads.filter((each) => ends.every((end) => end.point !== each.id)).map((each) => [each.id, named(each.id)] as const)} onPick={(id) => set([...ends.map((each) => each.point), id])} />
+        )}
+      </div>
+    </section>
   );
 }
 

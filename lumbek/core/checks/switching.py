@@ -1,0 +1,38 @@
+"""Is what is switched here switched safely and as meant, in every state?"""
+
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.question import Question
+from lumbek.core.result import Check, Step, Verdict
+from lumbek.core.study.study import Study
+from lumbek.core.switching.prove import answers_of
+
+QUESTION = Question(
+    "switching",
+    "Switching",
+    "Is everything here switched safely and as meant, in every position of every switch?",
+    "switching-function",
+)
+
+
+def check_switching(study: Study) -> Check:
+    """Take over the proof over all states, where anything is said of how the circuit is joined."""
+    circuit = study.circuit
+    if not _is_said(circuit):
+        return QUESTION.not_applicable(study, "Nothing is said of how it is joined and switched")
+    answers = answers_of(study.rulebook, {circuit.number: circuit})
+    judged = [answer.check for answer in answers if answer.check.verdict is not Verdict.NOT_APPLICABLE]
+    steps = tuple(Step(text=f"{check.title}: {check.answer}") for check in judged)
+    failed = [check for check in judged if check.verdict is Verdict.FAIL]
+    if failed:
+        place = failed[0].place or study.whole
+        return QUESTION.check(study, Verdict.FAIL, failed[0].answer, clause=failed[0].clause, place=place, steps=steps)
+    missing = tuple(each for check in judged for each in check.missing)
+    if missing:
+        return QUESTION.cannot_tell(study, missing, steps=steps)
+    return QUESTION.check(study, Verdict.PASS, "Safe, and as meant in every state", place=study.whole, steps=steps)
+
+
+def _is_said(circuit: Circuit) -> bool:
+    return circuit.scheme is not None or any(
+        point.joins or point.accessories or point.switches for point in circuit.points
+    )
