@@ -4,6 +4,7 @@ import random
 import unittest
 
 from lumbek.core.model.accessory import Accessory, Plate
+from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.scheme import Link, Output, Route, Scheme
@@ -216,6 +217,13 @@ class Gallery(unittest.TestCase):
             wired(circuit.model_copy(update={"scheme": scheme.model_copy(update={"links": (link,)})})), 3
         )
         self.assertEqual({len(found.cable_of(leg).core_names) - 1 for leg in found.legs if leg.id != "L1"}, {3})
+
+    def test_singles_and_round_cable_go_on_as_they_are(self) -> None:
+        for kind in ("single-core", "multicore"):
+            circuit = stair("H", "H M T").model_copy(update={"cable": Cable(type=kind, csa_mm2=1.5, cpc_by="core")})
+            found = self.proved(wired(circuit))
+            self.assertEqual({found.cable_of(leg).type for leg in found.legs}, {kind})
+            self.assertEqual(sorted(found.cable_of(leg).cores for leg in found.legs), [3, 3, 4, 4])
 
     def test_old_colours_meet_new_ones(self) -> None:
         routes = ways("H-M 4", "M-T 5", "T-Z 2", closed=("H-M",), HM=(3,))

@@ -386,6 +386,23 @@ class OnTheCircuitPage(unittest.TestCase):
         # Down and back are both in the way, the neutral only in the feed: (6 + 20 + 6) / (6 + 6) of the plain light.
         self.assertAlmostEqual((figures["Z"].drop_v or 0) / (drop["Z"] or 1), 32 / 12)
 
+    def test_a_line_that_is_cut_is_not_called_an_earth(self) -> None:
+        circuit = wired(stair("H", "H T"))
+        cut = moved(circuit, "H", core_in(circuit, "H", "1.COM"))
+        zs = next(check for check in judge_circuit(BS, SUPPLY, cut).checks if check.id == "zs")
+        self.assertEqual((zs.verdict, zs.answer), (Verdict.FAIL, "Open: the line does not reach it"))
+        # Old cable without a cpc, its switches plastic: judged, and told which way is open.
+        bare = as_found(circuit)
+        none = {"cpc_by": "none"}
+        legs = tuple(leg.model_copy(update={"cable": bare.cable_of(leg).model_copy(update=none)}) for leg in bare.legs)
+        old = bare.model_copy(update={"legs": legs, "cable": bare.cable.model_copy(update=none)})
+        self.assertIn("switching", {check.id for check in judge_circuit(BS, SUPPLY, old).checks})
+
+    def test_nothing_wired_yet_is_no_fault(self) -> None:
+        proof = proof_of(stair("H", "H T"))
+        self.assertEqual((proof.verdict, proof.hazards), (Verdict.CANNOT_TELL, ()))
+        self.assertIn("wiring of Z", next(check for check in proof.checks if check.id == "lights").missing)
+
     def test_two_way_is_read_with_the_light_on(self) -> None:
         for at in (0, 1):
             circuit = wired(stair("H", "H T"))

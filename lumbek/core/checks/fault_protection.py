@@ -185,11 +185,17 @@ def _nothing_disconnects(study: Study, point: str) -> Check:
     )
 
 
+def _line_is_open(study: Study, point: str) -> bool:
+    """Whether it is the line that does not reach a point, and not its cpc."""
+    cold = study.wires.cold
+    return cold is not None and is_open(cold.r1_ohm.get(point, 0.0))
+
+
 def _open_loop(study: Study, place: Place, limit: ZsLimit) -> Check:
     return QUESTION.check(
         study,
         Verdict.FAIL,
-        "Open: no way back to earth",
+        "Open: the line does not reach it" if _line_is_open(study, place.id) else "Open: no way back to earth",
         clause=limit.clause,
         place=place,
         steps=(Step(text="Line or cpc is broken on every way to the board"),),

@@ -176,15 +176,18 @@ def _switched(
         level = solved.potentials_of(volts, [each for point in on for each in ends[point]])
         for at, point in enumerate(on):
             most_v[point] = max(most_v.get(point, 0.0), level[2 * at + 1] - level[2 * at])
-        for (_, leg, core), current in zip(_carrying(wiring, ohms), solved.branch_currents_a(volts), strict=True):
+        for (_, leg, core), current in zip(
+            _carrying(wiring, ohms, setup), solved.branch_currents_a(volts), strict=True
+        ):
             if core != "E":
                 most_a[leg] = max(most_a.get(leg, 0.0), abs(float(current)), key=abs)
     return Flow(leg_a=most_a, drop_v=most_v)
 
 
-def _carrying(wiring: Wiring, ohms: NDArray[np.float64]) -> list[tuple[int, str, str]]:
-    """Return the branches that a solution has a current for: what has 0 Ω is a node to it."""
-    return [branch for branch, ohm in zip(wiring.branches, ohms, strict=True) if ohm]
+def _carrying(wiring: Wiring, ohms: NDArray[np.float64], setup: Setup) -> list[tuple[int, str, str]]:
+    """Return the branches that a solution has a current for: what has 0 Ω is a node to it, what is broken is not."""
+    pairs = zip(wiring.branches, ohms, strict=True)
+    return [branch for branch, ohm in pairs if ohm and branch not in setup.broken]
 
 
 def is_open(ohm: float) -> bool:

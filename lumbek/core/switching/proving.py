@@ -108,6 +108,10 @@ class Proving:
         """Return how the switches stand in the first of some states."""
         return self.stands(cluster, int(np.argmax(bits)))
 
+    def is_reached(self, number: int, point: str) -> bool:
+        """Whether any cable comes to a point: where none does, nothing is wired yet, and nothing can become live."""
+        return any(point in (leg.a, leg.b) for leg in self.circuits[number].legs)
+
     # Words
 
     def place(self, number: int, point: str) -> Place:

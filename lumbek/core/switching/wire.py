@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
+from lumbek.core.circuit.presets import laid_by
 from lumbek.core.model.accessory import ISOLATING, Accessory
 from lumbek.core.model.cable import Cable, CableKind
 from lumbek.core.model.circuit import Circuit
@@ -22,6 +23,10 @@ _TYPES: dict[int, tuple[CableKind, int]] = {
     3: ("flat-three-core-and-earth", 3),
     4: ("multicore", 5),
 }
+
+
+# Cables that are told by how many cores they have.
+_COUNTED: tuple[CableKind, ...] = ("single-core", "multicore", "armoured")
 
 
 def wire(book: Rulebook, chooser: Chooser, chosen: Chosen) -> Circuit:
@@ -109,6 +114,9 @@ class _Wiring:
                 here.remove(leg)
                 return leg
         kind, cores = _TYPES[cable.live]
+        if circuit.cable.type in _COUNTED:
+            # What is laid in singles or in round cable goes on so, with a core for each conductor and one for the cpc.
+            kind, cores = circuit.cable.type, cable.live + 1
         made = Cable.model_validate(
             {
                 "type": kind,
@@ -122,8 +130,10 @@ class _Wiring:
         taken = {leg.id for leg in (*circuit.legs, *self.legs, *self.outside)}
         leg_id = next(name for name in (f"L{number}" for number in range(1, 1000)) if name not in taken)
         own = None if made == circuit.cable else made
+        method = laid_by(self.book, made, circuit.method)
+        segment = Segment(length_m=length_m, method=None if method == circuit.method else method)
         state: State = "as-found" if kept else "new"
-        return Leg(id=leg_id, a=a, b=b, state=state, cable=own, segments=(Segment(length_m=length_m),))
+        return Leg(id=leg_id, a=a, b=b, state=state, cable=own, segments=(segment,))
 
     def _fill(self, leg: Leg, share: Sequence[int]) -> None:
         """Put nets into the cores of a cable."""

@@ -20,7 +20,7 @@ def check_earth(proving: Proving) -> Answered:
     hazards, open_places = [], list[str]()
     cautions = []
     for number, point in proving.points():
-        if point.kind == "unknown-end" or not _is_reached(proving, number, point.id):
+        if point.kind == "unknown-end" or not proving.is_reached(number, point.id):
             continue
         part = proving.states.copper.of(node("E", point.id, number))
         supplies = proving.states.supplies.get(part, ()) if part is not None else ()
@@ -49,11 +49,6 @@ def check_earth(proving: Proving) -> Answered:
         caution = cautions[0].words if cautions else ""
         check = REACHES.check(proving, Verdict.PASS, "At every place", steps=steps, caution=caution)
     return Answered(check, every)
-
-
-def _is_reached(proving: Proving, number: int, point: str) -> bool:
-    """Whether any cable comes to a point: where none does, nothing can become live."""
-    return any(point in (leg.a, leg.b) for leg in proving.circuits[number].legs)
 
 
 def check_earth_only(proving: Proving) -> Answered:

@@ -31,11 +31,15 @@ def check_lights(proving: Proving) -> Answered:
         )
     hazards: list[Hazard] = []
     meant: set[Lamp] = set()
+    unwired = list[str]()
     tried = 0
     for number, control in proving.controls:
         for output in control.outputs:
             lamp = Lamp(number, output.point, output.line)
             meant.add(lamp)
+            if not proving.is_reached(number, output.point):
+                unwired.append(proving.lamp_title(lamp))
+                continue
             hazards += _faults(proving, number, control, output)
             cluster, _ = proving.states.lit(lamp)
             tried = max(tried, 0 if cluster is None else len(cluster.stands))
@@ -45,6 +49,8 @@ def check_lights(proving: Proving) -> Answered:
         answer = hazards[0].words if len(hazards) == 1 else f"{len(hazards)} things are not as meant"
         check = QUESTION.check(proving, Verdict.FAIL, answer, place=hazards[0].place, steps=tuple(steps))
         return Answered(check, tuple(hazards))
+    if unwired:
+        return Answered(QUESTION.cannot_tell(proving, (f"wiring of {listed(unwired)}",), steps=tuple(steps)))
     unsaid = [lamp for lamp in proving.states.lamps if lamp not in meant and _is_switched(proving, lamp)]
     if unsaid or not meant:
         if not proving.states.lamps:
