@@ -17,13 +17,15 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
 from lumbek.core.model.scheme import GangAt, Route, Scheme
 from lumbek.core.switching.cost import MOST_CORES, Fill, RunCost
-from lumbek.core.switching.options import Needs, Option
+from lumbek.core.switching.options import Needs, Option, Ways
 from lumbek.core.switching.pareto import least
 from lumbek.core.switching.tree import Counts, Tree, trees_of
 
 # A core that is missing weighs more than all the cable of a house.
 _MISSING = 1e6
 _MOST_ROUNDS = 12
+# What adding up some prices may lose.
+_HAIR = 1e-6
 
 
 class Price(NamedTuple):
@@ -108,9 +110,6 @@ class Chooser:
         found = [chosen for tree in self.trees if (chosen := self._on(tree)) is not None]
         return min(found, key=lambda each: each.price, default=None)
 
-    def _options(self, tree: Tree) -> list[list[Option]]:
-        return [list(Needs(tree, control, self.only_ends, self.without).options()) for control in self.scheme.controls]
-
     def _shared(self, tree: Tree) -> Counts:
         """Return the cores that every way needs: the neutral, and what is linked."""
         shared = tree.hull(self.neutral_at(tree)).astype(np.int16)
@@ -119,33 +118,58 @@ class Chooser:
         return shared.astype(np.int16)
 
     def _on(self, tree: Tree) -> Chosen | None:
-        ways = [_Ways.of(options) for options in self._options(tree)]
-        if not all(len(each.options) for each in ways):
+        """Return the least of all ways on one tree.
+
+        What is surely dearer than a way that has been found is left out first, of the rest what another beats in every
+        run; then control by control they are put together, and both is done again.
+        """
+        needs = [Needs(tree, control, self.only_ends, self.without) for control in self.scheme.controls]
+        ways = [each.ways() for each in needs]
+        if not all(len(each.own) for each in ways):
             return None
         lengths = np.array([route.length_m or self.usual_length_m for route in tree.routes])
         table = self._table(tree) * lengths[:, None]
         line = tree.hull([tree.root, *self.through]).astype(np.int16)
-        start = _Ways((), np.zeros((1, len(line)), np.int16), line[None, :], np.zeros(1, np.int16))
-        bound = _Bound(table, self._shared(tree), ways)
-        most = bound.price(_descended(bound, start, ways))
+        start = _Held(np.zeros((1, len(line)), np.int16), line[None, :], np.zeros(1, np.int16))
+        bound = _Bound(table, self._shared(tree), [each.own for each in ways])
+        most = bound.prices(_descended(bound, start, ways))[0] + _HAIR
+        if not np.isfinite(most):
+            most = np.inf
+        kept = [self._kept(bound, start, ways, index, most, needs[index]) for index in range(len(ways))]
         # Those with the fewest ways first, so that little is carried along.
-        order = sorted(range(len(ways)), key=lambda index: len(ways[index].options))
+        order = sorted(range(len(ways)), key=lambda index: len(kept[index][0].own))
         held, picks = start, np.zeros((1, 0), np.intp)
         for step, index in enumerate(order):
-            held, picks = _with(held, picks, ways[index])
-            near = bound.below(held, order[step + 1 :]) <= most + 1e-6
+            held, picks = _with(held, picks, kept[index][1])
+            near = np.flatnonzero(bound.below(held, order[step + 1 :]) <= most)
             held, picks = held.only(near), picks[near]
-            kept = least(np.concatenate((held.own, held.line, held.joints[:, None]), axis=1))
-            held, picks = held.only(kept), picks[kept]
+            rows = least(np.concatenate((held.own, held.line, held.joints[:, None]), axis=1))
+            held, picks = held.only(rows), picks[rows]
         cores = held.own + held.line + self._shared(tree)
         cable = bound.prices(held)
         if not np.isfinite(cable).any():
             return None
         core_m = (cores * lengths).sum(axis=1)
         first = int(np.lexsort((held.joints, np.round(core_m, 6), np.round(cable, 6)))[0])
-        options = tuple(ways[index].options[picks[first, order.index(index)]] for index in range(len(ways)))
+        options = tuple(kept[index][0].option(int(picks[first, order.index(index)])) for index in range(len(ways)))
         price = Price(round(float(cable[first]), 6), round(float(core_m[first]), 6), int(held.joints[first]))
         return Chosen(tree, options, cores[first], price)
+
+    def _kept(
+        self, bound: "_Bound", start: "_Held", ways: Sequence[Ways], index: int, most: float, needs: Needs
+    ) -> tuple[Ways, "_Held"]:
+        """Return the ways of one control that could be in the least of all, and the same with their joints."""
+        mine = ways[index]
+        alone, _ = _with(
+            start, np.zeros((1, 0), np.intp), _Held(mine.own, mine.line, np.zeros(len(mine.own), np.int16))
+        )
+        others = [other for other in range(len(ways)) if other != index]
+        near = mine.only(np.flatnonzero(bound.below(alone, others) <= most))
+        joints = np.array(
+            [needs.joints(near.option(row), near.switched[row]) for row in range(len(near.own))], np.int16
+        )
+        rows = least(np.concatenate((near.own, near.line, joints[:, None]), axis=1))
+        return near.only(rows), _Held(near.own[rows], near.line[rows], joints[rows])
 
     def cost_of(self, route: Route) -> RunCost:
         """Return what a run costs by its cores."""
@@ -153,18 +177,20 @@ class Chooser:
 
     def _table(self, tree: Tree) -> NDArray[np.float64]:
         """Return the price of a metre of each run by its cores, shape (runs, cores); infinite where they do not fit."""
-        found = np.full((len(tree.routes), MOST_CORES + 1), np.inf)
         if self.missing_from is not None:
             over = np.arange(MOST_CORES + 1)[None, :] - np.array(list(self.missing_from.values()))[:, None]
             priced: NDArray[np.float64] = np.maximum(over, 0) * _MISSING + 1.0 * np.arange(MOST_CORES + 1)
             return priced
-        for run, route in enumerate(tree.routes):
-            cost = self.cost_of(route)
-            for cores in range(MOST_CORES + 1):
-                fill = cost.fill(cores)
-                if fill is not None:
-                    found[run, cores] = fill.price
-        return found
+        found: dict[tuple[object, ...], list[float]] = {}
+        rows = []
+        for route in tree.routes:
+            # Runs that hold the same cost the same.
+            like = (route.closed, *route.cables)
+            if like not in found:
+                fills = (self.cost_of(route).fill(cores) for cores in range(MOST_CORES + 1))
+                found[like] = [np.inf if fill is None else fill.price for fill in fills]
+            rows.append(found[like])
+        return np.array(rows, dtype=np.float64).reshape(-1, MOST_CORES + 1)
 
     def fill(self, route: Route, cores: int) -> Fill:
         """Return the cables of a run of a chosen plan."""
@@ -189,32 +215,21 @@ class Chooser:
         return best[1] if best else ()
 
 
-class _Ways(NamedTuple):
+class _Held(NamedTuple):
     """Ways of wiring one control, or several together, side by side: cores and line by run, joints."""
 
-    options: tuple[Option, ...]
     own: Counts
     line: Counts
     joints: Counts
 
-    @classmethod
-    def of(cls, options: Sequence[Option]) -> "_Ways":
-        return cls(
-            tuple(options),
-            np.array([option.own for option in options], dtype=np.int16),
-            np.array([option.line for option in options], dtype=np.int16),
-            np.array([option.joints for option in options], dtype=np.int16),
-        )
-
-    def only(self, rows: NDArray[np.bool_] | NDArray[np.intp]) -> "_Ways":
-        return _Ways((), self.own[rows], self.line[rows], self.joints[rows])
+    def only(self, rows: NDArray[np.intp]) -> "_Held":
+        return _Held(self.own[rows], self.line[rows], self.joints[rows])
 
 
-def _with(held: _Ways, picks: NDArray[np.intp], more: _Ways) -> tuple[_Ways, NDArray[np.intp]]:
+def _with(held: _Held, picks: NDArray[np.intp], more: _Held) -> tuple[_Held, NDArray[np.intp]]:
     """Return every way held with every way of one more control, and which were picked for each."""
     runs, count = held.own.shape[1], len(more.own)
-    both = _Ways(
-        (),
+    both = _Held(
         (held.own[:, None, :] + more.own[None]).reshape(-1, runs),
         np.maximum(held.line[:, None, :], more.line[None]).reshape(-1, runs),
         (held.joints[:, None] + more.joints[None]).reshape(-1),
@@ -231,7 +246,7 @@ class _Bound:
     a each core, whatever it shares a cable with.
     """
 
-    def __init__(self, table: NDArray[np.float64], shared: Counts, ways: Sequence[_Ways]) -> None:
+    def __init__(self, table: NDArray[np.float64], shared: Counts, own: Sequence[Counts]) -> None:
         self._table, self._shared = table, shared
         self._runs = np.arange(len(table))
         each = np.arange(1, table.shape[1])
@@ -239,22 +254,18 @@ class _Bound:
         self._rate[~np.isfinite(self._rate)] = 0.0
         slack = table - self._rate[:, None] * np.arange(table.shape[1])
         self._slack = np.minimum.accumulate(slack[:, ::-1], axis=1)[:, ::-1]
-        self._rest = [float((way.own * self._rate).sum(axis=1).min()) for way in ways]
+        self._rest = [float((ways @ self._rate).min()) for ways in own]
 
-    def _cores(self, ways: _Ways) -> Counts:
+    def _cores(self, ways: _Held) -> Counts:
         cores: Counts = np.minimum(ways.own + ways.line + self._shared, MOST_CORES).astype(np.int16)
         return cores
 
-    def prices(self, ways: _Ways) -> NDArray[np.float64]:
+    def prices(self, ways: _Held) -> NDArray[np.float64]:
         """Return the price of each way as it stands; infinite where it does not fit."""
         found: NDArray[np.float64] = self._table[self._runs, self._cores(ways)].sum(axis=1)
         return found
 
-    def price(self, ways: _Ways) -> float:
-        """Return the price of the first way."""
-        return float(self.prices(ways)[0])
-
-    def below(self, ways: _Ways, to_come: Sequence[int]) -> NDArray[np.float64]:
+    def below(self, ways: _Held, to_come: Sequence[int]) -> NDArray[np.float64]:
         """Return what each way costs at least once the controls to come are added."""
         cores = self._cores(ways)
         least_yet = self._slack[self._runs, cores] + self._rate * cores
@@ -262,29 +273,31 @@ class _Bound:
         return found
 
 
-def _descended(bound: _Bound, start: _Ways, ways: Sequence[_Ways]) -> _Ways:
+def _descended(bound: _Bound, start: _Held, ways: Sequence[Ways]) -> _Held:
     """Return a good way of all together: each control in turn takes what is best beside the others, until none moves.
 
     What it costs is as much as the least of all can cost.
     """
+    every = [_Held(each.own, each.line, np.zeros(len(each.own), np.int16)) for each in ways]
+    none = np.zeros((1, 0), np.intp)
     picked = [0] * len(ways)
 
-    def together(picks: Sequence[int], but: int = -1) -> _Ways:
+    def together(but: int = -1) -> _Held:
         held = start
-        for index, pick in enumerate(picks):
+        for index, pick in enumerate(picked):
             if index != but:
-                held, _ = _with(held, np.zeros((1, 0), np.intp), ways[index].only(np.array([pick])))
+                held, _ = _with(held, none, every[index].only(np.array([pick])))
         return held
 
     for _ in range(_MOST_ROUNDS):
         before = list(picked)
-        for index, way in enumerate(ways):
-            tried, _ = _with(together(picked, but=index), np.zeros((1, 0), np.intp), way)
+        for index, each in enumerate(every):
+            tried, _ = _with(together(but=index), none, each)
             prices = bound.prices(tried)
             picked[index] = int(prices.argmin()) if np.isfinite(prices).any() else int(tried.own.sum(axis=1).argmin())
         if picked == before:
             break
-    return together(picked)
+    return together()
 
 
 def _eased(scheme: Scheme) -> Scheme:

@@ -134,16 +134,18 @@ def _ways(book: Rulebook, circuit: Circuit) -> Iterator[tuple[Chosen, Chooser]]:
     chooser = Chooser(circuit, scheme, book.switching.prices, book.switching.usual_length_m)
     count = 0
     for tree in chooser.trees:
-        each = [list(Needs(tree, control, chooser.only_ends).options()) for control in scheme.controls]
+        found = [Needs(tree, control, chooser.only_ends).ways() for control in scheme.controls]
+        each = [[ways.option(row) for row in range(len(ways.own))] for ways in found]
         for options in product(*each):
             count += 1
             if count > _MOST_WAYS:
                 return
-            nets = nets_of(scheme, Chosen(tree, options, options[0].own, Price(0, 0, 0)), chooser.neutral_at(tree))
+            chosen = Chosen(tree, options, np.zeros(0, np.int16), Price(0, 0, 0))
+            nets = nets_of(scheme, chosen, chooser.neutral_at(tree))
             hulls = np.array([tree.hull([end.place for end in net.ends]) for net in nets])
             cores = np.asarray(hulls.sum(axis=0), dtype=np.int16)
             if all(chooser.cost_of(route).fill(int(need)) for route, need in zip(tree.routes, cores, strict=True)):
-                yield Chosen(tree, options, cores, Price(0, 0, 0)), chooser
+                yield chosen, chooser
 
 
 def _as_found(circuit: Circuit) -> Circuit:

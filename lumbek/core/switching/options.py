@@ -7,33 +7,29 @@ them twice needs the least in every run at once. The second is tried over every 
 tapped pair, where the same holds for either part.
 """
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import combinations
 from typing import Literal, NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
 from lumbek.core.model.scheme import Control, GangAt
-from lumbek.core.switching.pareto import least
 from lumbek.core.switching.tree import Counts, Runs, Tree
 
 Method = Literal["permanent", "sensor", "one-way", "commons-at-ends", "commons-joined"]
 
 
 class Option(NamedTuple):
-    """One way of wiring a control: which gangs are its ends, and what it needs.
+    """One way of wiring a control: the method, and which gangs are its ends.
 
-    `own` are the cores that only it uses, by run; `line` the runs its line needs from the feed, which it may share;
-    `joints` the places where cores of its own meet that no terminal takes. With commons joined the tapped pair runs
-    between `taps`, and `near` are the switches on the side of the first.
+    With commons joined the tapped pair runs between `taps`, and `near` are the switches on the side of the first.
     """
 
     control: str
     method: Method
-    own: Counts
-    line: Runs
-    joints: int
     first: GangAt | None = None
     last: GangAt | None = None
     taps: tuple[GangAt, GangAt] | None = None
@@ -52,6 +48,23 @@ def label_of(control: str, method: Method, first: GangAt | None, last: GangAt | 
 
 
 @dataclass(frozen=True)
+class Ways:
+    """Ways side by side. `own` are the cores that only they use, shape (ways, runs); `line` the runs that their line
+    needs from the feed, which it may share; `switched` those of the switched line. `option` says which a row is.
+    """
+
+    own: Counts
+    line: Counts
+    switched: Runs
+    option: Callable[[int], Option]
+
+    def only(self, rows: NDArray[np.bool_] | NDArray[np.intp]) -> "Ways":
+        """Return some of the ways."""
+        at = np.arange(len(self.own))[rows]
+        return Ways(self.own[at], self.line[at], self.switched[at], lambda row: self.option(int(at[row])))
+
+
+@dataclass(frozen=True)
 class Needs:
     """One control on a tree: the places of its outputs, switches and sensor, and which gangs can only be ends."""
 
@@ -61,119 +74,154 @@ class Needs:
     # Ends and methods that are not to be taken: to find the next best.
     without: frozenset[tuple[object, ...]] = frozenset()
 
-    def options(self) -> Iterator[Option]:
-        """Yield every way of wiring it that could be the least, and few others."""
+    def ways(self) -> Ways:
+        """Return every way of wiring it; none where too many of its gangs can only be ends."""
         gangs, sensor = self.control.gangs, self.control.sensor
         if len(gangs) >= 2:
-            yield from self._commons_at_ends()
-            yield from self._commons_joined()
-        elif gangs:
-            yield self._plain("one-way", gangs[0])
-        elif sensor is not None:
-            yield self._plain("sensor", None)
-        else:
-            yield self._option("permanent", self._none, self._outputs)
-
-    @property
-    def _none(self) -> Counts:
-        return np.zeros(len(self.tree.routes), dtype=np.int16)
+            return _together([self._commons_at_ends(), *self._commons_joined()], len(self.tree.routes))
+        if gangs or sensor is not None:
+            return self._plain("one-way" if gangs else "sensor", gangs[0] if gangs else None)
+        line = self.tree.hull([self.tree.root, *self._outputs])
+        none = np.zeros_like(line)
+        return _one(none, line, none, Option(self.control.id, "permanent"))
 
     @property
     def _outputs(self) -> list[str]:
         return [output.point for output in self.control.outputs]
 
-    def _option(self, method: Method, own: Counts, line_at: Iterable[str], joints: int = 0, **ends: object) -> Option:
-        line = self.tree.hull([self.tree.root, *line_at])
-        return Option(self.control.id, method, own, line, joints, **ends)  # type: ignore[arg-type]
-
-    def _plain(self, method: Method, gang: GangAt | None) -> Option:
+    def _plain(self, method: Method, gang: GangAt | None) -> Ways:
         """Return the way of a single switch, a sensor, or a sensor with a switch beside it."""
         both = [each.point for each in (gang, self.control.sensor) if each is not None]
-        switched = [*self._outputs, *both]
-        own = self.tree.hull(switched).astype(np.int16)
-        joints = self._joints(self.tree.hull(switched), switched)
-        return self._option(method, own, both, joints, first=gang, last=gang)
+        switched = self.tree.hull([*self._outputs, *both])
+        line = self.tree.hull([self.tree.root, *both])
+        return _one(switched, line, switched, Option(self.control.id, method, gang, gang))
 
-    def _joints(self, runs: Runs, terminals: Iterable[str]) -> int:
-        """Return at how many places cores of one net meet without a terminal of it."""
-        held = set(terminals)
-        return sum(
-            1 for place in self.tree.places if place not in held and int(runs[self.tree.runs_at(place)].sum()) > 1
-        )
+    def joints(self, option: Option, switched: Runs) -> int:
+        """Return at how many places cores of the switched line meet without a terminal of it."""
+        held = {*self._outputs, *(gang.point for gang in (option.taps or (option.last,)) if gang is not None)}
+        held |= {self.control.sensor.point} if self.control.sensor else set()
+        tree = self.tree
+        return sum(1 for place in tree.places if place not in held and int(switched[tree.runs_at(place)].sum()) > 1)
 
-    def _ends(self, gangs: Sequence[GangAt]) -> Iterator[tuple[GangAt, GangAt]]:
-        """Yield every two gangs that a row of these can begin and end at; of one gang, itself twice."""
+    # Rows of switches
+
+    @cached_property
+    def _at(self) -> Runs:
+        """For each gang the runs between it and the root, shape (gangs, runs)."""
+        columns = [self.tree.at[gang.point] for gang in self.control.gangs]
+        return np.asarray(self.tree.below[:, columns].T, dtype=np.bool_)
+
+    @cached_property
+    def _lamps(self) -> tuple[Runs, Runs]:
+        """The runs that have some of its outputs beyond them, and those that have every one."""
+        columns = self.tree.below[:, [self.tree.at[place] for place in self._outputs]]
+        return np.asarray(columns.any(axis=1)), np.asarray(columns.all(axis=1))
+
+    def _switched(self, beyond_some: Runs, beyond_all: Runs) -> Runs:
+        """Return the runs of the switched line to the outputs from places with some, or all, beyond a run."""
+        some, every = self._lamps
+        return np.asarray((some | beyond_some) & ~(every & beyond_all), dtype=np.bool_)
+
+    def _strappers(self, gangs: Sequence[int], a: NDArray[np.intp], b: NDArray[np.intp]) -> Counts:
+        """Return the cores of rows of switches from each a to its b: two for each pass, on the least walk."""
+        at = self._at[list(gangs)]
+        hull = at.any(axis=0) & ~at.all(axis=0)
+        return np.asarray(4 * hull.astype(np.int16) - 2 * (self._at[a] ^ self._at[b]), dtype=np.int16)
+
+    def _held(self, gangs: Iterable[int]) -> set[int]:
+        return {gang for gang in gangs if self.control.gangs[gang] in self.only_ends}
+
+    def _commons_at_ends(self) -> Ways:
+        gangs = self.control.gangs
+        every = range(len(gangs))
+        held = self._held(every)
+        pairs = [
+            (a, b)
+            for a in every
+            for b in every
+            if a != b
+            and held <= {a, b}
+            and label_of(self.control.id, "commons-at-ends", gangs[a], gangs[b]) not in self.without
+        ]
+        first, last = _columns(pairs)
+        switched = self._switched(self._at[last], self._at[last])
+        own = self._strappers(every, first, last) + switched
+
+        def option(row: int) -> Option:
+            a, b = pairs[row]
+            return Option(self.control.id, "commons-at-ends", gangs[a], gangs[b])
+
+        return Ways(own.astype(np.int16), self._at[first].astype(np.int16), switched, option)
+
+    def _commons_joined(self) -> Iterator[Ways]:
+        """Yield the ways with commons joined, for each way of parting the row at the tapped pair."""
+        for near, far in _parted(len(self.control.gangs)):
+            ways = self._parted(near, far)
+            if ways is not None:
+                yield ways
+
+    def _parted(self, near: Sequence[int], far: Sequence[int]) -> Ways | None:
+        """Return the ways with these switches on either side of the tapped pair; None where there is none."""
+        gangs = self.control.gangs
+        one, other = self._rows(near), self._rows(far)
+        if not one or not other:
+            return None
+        # Every row of one side with every row of the other.
+        rows = np.stack(np.meshgrid(np.arange(len(one)), np.arange(len(other)), indexing="ij"), axis=-1).reshape(-1, 2)
+        (outer, inner), (end, start) = _columns(one), _columns(other)
+        a, x, b, y = outer[rows[:, 0]], inner[rows[:, 0]], end[rows[:, 1]], start[rows[:, 1]]
+        if self.without:
+            wanted = [
+                label_of(self.control.id, "commons-joined", gangs[first], gangs[last]) not in self.without
+                for first, last in zip(a, b, strict=True)
+            ]
+            a, x, b, y = a[wanted], x[wanted], b[wanted], y[wanted]
+        at = self._at
+        switched = self._switched(np.asarray(at[x] | at[y]), np.asarray(at[x] & at[y]))
+        own = self._strappers(near, a, x) + self._strappers(far, y, b) + (at[a] ^ at[b]) + switched
+        side = frozenset(gangs[each] for each in near)
+
+        def option(row: int) -> Option:
+            taps = gangs[x[row]], gangs[y[row]]
+            return Option(self.control.id, "commons-joined", gangs[a[row]], gangs[b[row]], taps, side)
+
+        return Ways(own.astype(np.int16), (at[x] | at[y]).astype(np.int16), switched, option)
+
+    def _rows(self, gangs: Sequence[int]) -> list[tuple[int, int]]:
+        """Return outer and inner end of the rows on one side of the tapped pair: only the outer is an end of all."""
         if len(gangs) == 1:
-            yield gangs[0], gangs[0]
-            return
-        for a in gangs:
-            for b in gangs:
-                if a != b and self.only_ends.intersection(gangs) <= {a, b}:
-                    yield a, b
-
-    def _strappers(self, gangs: Sequence[GangAt], a: GangAt, b: GangAt) -> Counts:
-        """Return the cores of a row of switches from a to b: two for each pass, on the least walk."""
-        hull = self.tree.hull([gang.point for gang in gangs])
-        return (2 * (2 * hull - self.tree.path(a.point, b.point).astype(np.int16))).astype(np.int16)
-
-    def _commons_at_ends(self) -> Iterator[Option]:
-        for a, b in self._ends(self.control.gangs):
-            if label_of(self.control.id, "commons-at-ends", a, b) in self.without:
-                continue
-            switched = [*self._outputs, b.point]
-            hull = self.tree.hull(switched)
-            own = self._strappers(self.control.gangs, a, b) + hull
-            yield self._option("commons-at-ends", own, [a.point], self._joints(hull, switched), first=a, last=b)
-
-    def _commons_joined(self) -> Iterator[Option]:
-        """Yield the ways with commons joined, those that others of them beat everywhere left out.
-
-        The row is parted at the tapped pair in every way; all four ends of the two parts are tried at once.
-        """
-        gangs, tree = self.control.gangs, self.tree
-        at = tree.below[:, [tree.at[gang.point] for gang in gangs]].T
-        outputs = tree.below[:, [tree.at[place] for place in self._outputs]]
-        some, every = outputs.any(axis=1), outputs.all(axis=1)
-        index = {gang: number for number, gang in enumerate(gangs)}
-        found: list[tuple[Counts, Runs, GangAt, GangAt, GangAt, GangAt, frozenset[GangAt]]] = []
-        for near, far in _parted(gangs):
-            near_rows = [(a, x, self._strappers(near, a, x)) for a, x in self._rows(near)]
-            far_rows = [(y, b, self._strappers(far, y, b)) for b, y in self._rows(far)]
-            for a, x, near_own in near_rows if far_rows else ():
-                ys, bs = [index[row[0]] for row in far_rows], [index[row[1]] for row in far_rows]
-                switched = (some | at[index[x]] | at[ys]) & ~(every & at[index[x]] & at[ys])
-                own = np.array([row[2] for row in far_rows]) + near_own + (at[index[a]] ^ at[bs]) + switched
-                line = at[index[x]] | at[ys]
-                kept = [row for row, (_, b, _) in enumerate(far_rows) if self._wanted(a, b)]
-                if not kept:
-                    continue
-                own, line = own[kept], line[kept]
-                for row in least(np.concatenate((own, line), axis=1).astype(np.int16)):
-                    y, b, _ = far_rows[kept[row]]
-                    found.append((own[row].astype(np.int16), line[row], a, x, y, b, frozenset(near)))
-        if not found:
-            return
-        vectors = np.array([np.concatenate((own, line)) for own, line, *_ in found], dtype=np.int16)
-        for row in least(vectors):
-            own, line, a, x, y, b, side = found[row]
-            switched_at = [x.point, y.point, *self._outputs]
-            joints = self._joints(tree.hull(switched_at), switched_at)
-            yield Option(self.control.id, "commons-joined", own, line, joints, a, b, (x, y), side)
-
-    def _wanted(self, a: GangAt, b: GangAt) -> bool:
-        return label_of(self.control.id, "commons-joined", a, b) not in self.without
-
-    def _rows(self, gangs: Sequence[GangAt]) -> Iterator[tuple[GangAt, GangAt]]:
-        """Yield outer and inner end of a row on one side of the tapped pair: only the outer is an end of the whole."""
-        if len(gangs) == 1:
-            yield gangs[0], gangs[0]
-            return
-        held = self.only_ends.intersection(gangs)
-        yield from ((a, x) for a in gangs if held <= {a} for x in gangs if a != x)
+            return [(gangs[0], gangs[0])]
+        held = self._held(gangs)
+        return [(a, x) for a in gangs if held <= {a} for x in gangs if a != x]
 
 
-def _parted(gangs: Sequence[GangAt]) -> Iterator[tuple[list[GangAt], list[GangAt]]]:
+def _columns(pairs: Sequence[tuple[int, int]]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    both = np.array(pairs, dtype=np.intp).reshape(-1, 2)
+    return both[:, 0], both[:, 1]
+
+
+def _one(own: Runs, line: Runs, switched: Runs, option: Option) -> Ways:
+    return Ways(own.astype(np.int16)[None], line.astype(np.int16)[None], switched[None], lambda _: option)
+
+
+def _together(ways: Sequence[Ways], runs: int) -> Ways:
+    """Return several sets of ways as one."""
+    starts = np.cumsum([0, *(len(each.own) for each in ways)])
+
+    def option(row: int) -> Option:
+        at = int(np.searchsorted(starts, row, side="right")) - 1
+        return ways[at].option(row - int(starts[at]))
+
+    def stacked(parts: Sequence[NDArray[np.int16]]) -> Counts:
+        return np.concatenate([part.reshape(-1, runs) for part in parts])
+
+    switched = np.concatenate([each.switched.reshape(-1, runs) for each in ways])
+    return Ways(stacked([each.own for each in ways]), stacked([each.line for each in ways]), switched, option)
+
+
+def _parted(gangs: int) -> Iterator[tuple[list[int], list[int]]]:
     """Yield the ways of parting switches in two, each once; the first switch is among the near ones."""
-    for size in range(len(gangs) - 1):
-        for others in combinations(gangs[1:], size):
-            yield [gangs[0], *others], [gang for gang in gangs[1:] if gang not in others]
+    others = range(1, gangs)
+    for size in range(gangs - 1):
+        for more in combinations(others, size):
+            yield [0, *more], [gang for gang in others if gang not in more]

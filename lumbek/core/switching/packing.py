@@ -1,7 +1,7 @@
 """Which conductor goes into which core of which cable: currents cancel in each cable, and least is sleeved."""
 
 from collections.abc import Iterator, Sequence
-from itertools import combinations, permutations, product
+from itertools import combinations, islice, permutations, product
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,7 +16,9 @@ from lumbek.core.switching.tree import Tree
 
 Flows = NDArray[np.int16]
 # Ways of sharing a run's conductors among its cables beyond which no better one is looked for.
-_MOST_WAYS = 20_000
+_MOST_WAYS = 1500
+# Switches turned at once, of those in a row, when currents are looked at.
+_MOST_TURNED = 3
 _ORDER: tuple[Role, ...] = ("line", "switched", "strapper", "common", "link", "neutral")
 
 
@@ -26,7 +28,7 @@ def use_of(role: Role) -> Use:
 
 
 def flows_of(scheme: Scheme, chosen: Chosen, nets: Sequence[Net]) -> Flows:
-    """Return the current in every net and run with each control on, in every state of its switches.
+    """Return the current in every net and run with each control on, in all states of its switches that tell more.
 
     Shape (states, nets, runs), in lamps, positive away from the feed. A tree leaves a current one way only, so this
     is Kirchhoff's law and no resistance matters.
@@ -79,7 +81,10 @@ def _ways(row: Row, of_terminal: dict[NetEnd, int], target: int) -> Iterator[lis
         "one-way" if len(row.gangs) == 1 else "two-way" if at in (0, len(row.gangs) - 1) else "intermediate"
         for at in range(len(row.gangs))
     ]
+    # Turning two neighbours moves the current in one pair and nowhere else: states with more turned only add those up.
     for state in product((0, 1), repeat=len(row.gangs)):
+        if sum(state) > _MOST_TURNED:
+            continue
         beside: dict[int, list[tuple[int, str]]] = {}
         for gang, kind, at in zip(row.gangs, kinds, state, strict=True):
             for a, b in CONTACTS[kind][at]:  # type: ignore[index]
@@ -104,14 +109,21 @@ def shared_out(flows: Flows, sizes: Sequence[int], nets: Sequence[Net]) -> tuple
     `flows` has shape (states, nets) of these nets. Cables whose currents do not cancel are avoided first, then
     conductors of one control in several cables.
     """
+    if len(sizes) == 1:
+        return (tuple(range(len(nets))),)
+    # A net's currents in all states as one number: those of several add up to nothing in every state, or to something.
+    base = 4 * (1 + int(np.abs(flows).sum(axis=1).max(initial=0)))
+    marks = [sum(int(flow) * base**state for state, flow in enumerate(column)) for column in flows.T]
+    controls = [net.control for net in nets]
+    fewest = len(set(controls))
     best: tuple[tuple[int, int], tuple[tuple[int, ...], ...]] | None = None
-    for count, way in enumerate(_shares(tuple(range(len(nets))), tuple(sizes))):
-        unlike = sum(1 for cable in way if cable and flows[:, list(cable)].sum(axis=1).any())
-        controls = sum(len({nets[index].control for index in cable}) for cable in way)
-        if best is None or (unlike, controls) < best[0]:
-            best = (unlike, controls), way
-        if count >= _MOST_WAYS:
-            break
+    for way in islice(_shares(tuple(range(len(nets))), tuple(sizes)), _MOST_WAYS):
+        unlike = sum(1 for cable in way if sum(marks[index] for index in cable))
+        spread = sum(len({controls[index] for index in cable}) for cable in way)
+        if best is None or (unlike, spread) < best[0]:
+            best = (unlike, spread), way
+            if best[0] == (0, fewest):
+                break
     if best is None:
         raise ValueError("these cables do not hold so many conductors")
     return best[1]
