@@ -35,18 +35,6 @@ def opened_failure(page: Page) -> None:
     page.click("[data-check=cable] button")
 
 
-def fed_from_afar(page: Page) -> None:
-    in_job("Circuits", "[data-drawing]", "8")(page)
-    page.one("[data-ahead-drawn]")
-    page.click("[data-point=board]")
-
-
-def margins(page: Page) -> None:
-    in_job("Circuits", "[data-drawing]")(page)
-    page.button("Margin")
-    page.click("[data-point=P3]")
-
-
 def phone_tests(page: Page) -> None:
     in_job("Tests", "[data-stage]")(page)
     page.choose("Circuit to test", "2 Ground")
@@ -58,12 +46,6 @@ def proposals(page: Page) -> None:
     in_job("Circuits", "[data-drawing]", "6")(page)
     page.click("[data-tab=propose]")
     page.one("[data-reach]")
-
-
-def trying(page: Page) -> None:
-    proposals(page)
-    page.button("Try")
-    page.one("[data-changed]")
 
 
 def volt_drop_of_boathouse(page: Page) -> None:
@@ -89,22 +71,52 @@ def tripped_rcd(page: Page) -> None:
     page.one("[data-tripped]")
 
 
+def stair(page: Page) -> None:
+    in_job("Switching", "[data-proof]", "11")(page)
+    page.one("[data-box=P1] [data-switch]")
+
+
+def stair_planned(page: Page) -> None:
+    stair(page)
+    page.button("Plan")
+    page.button("Find the least cable")
+    page.one("[data-plan=found]")
+    page.browser.execute_script("document.querySelector('[data-plan]').scrollIntoView()")
+
+
+def borrowed(page: Page) -> None:
+    page.until(lambda: next(each for each in page.all("main ul a") if "boathouse" in each.text)).click()
+    page.button("Switching")
+    page.one("[data-proof]")
+    page.button("11")
+    page.click("[data-hazard=borrowed-neutral]")
+
+
+def make_off(page: Page) -> None:
+    in_job("Switching", "[data-proof]")(page)
+    page.choose("Circuit to open", "11")
+    page.one("[data-box=P1] [data-switch]")
+    page.button("Make-off sheet")
+    page.one("[data-sheet=P2]")
+    page.browser.execute_script("document.querySelector('[data-sheet=P2]').scrollIntoView()")
+
+
 VIEWS: dict[str, tuple[tuple[int, int], Callable[[Page], None]]] = {
     "jobs": (DESK, lambda _: None),
     "survey": (DESK, in_job("Survey", "[data-finding]")),
     "survey-phone": (PHONE, in_job("Survey", "[data-finding]")),
     "circuit": (DESK, picked_leg),
     "circuit-fails": (DESK, opened_failure),
-    "circuit-margin": (DESK, margins),
-    "circuit-ahead": (DESK, fed_from_afar),
     "circuit-phone": (PHONE, in_job("Circuits", "[data-drawing]")),
     "choose": (DESK, proposals),
-    "what-if": (DESK, trying),
     "boathouse": (DESK, volt_drop_of_boathouse),
     "rulebook": (DESK, rulebook),
     "board": (DESK, in_job("Board", "[data-house]")),
     "board-tripped": (DESK, tripped_rcd),
-    "board-phone": (PHONE, in_job("Board", "[data-house]")),
+    "switching": (DESK, stair),
+    "switching-plan": (DESK, stair_planned),
+    "switching-found": (DESK, borrowed),
+    "make-off-phone": (PHONE, make_off),
     "tests": (DESK, in_job("Tests", "[data-stage]", "2")),
     "tests-phone": (PHONE, phone_tests),
     "documents": (DESK, in_job("Documents", "[data-schedule]")),

@@ -10,7 +10,7 @@ from lumbek.api.download import download, hands_out, takes
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.text import Note
 from lumbek.core.switching.make_off import MakeOff
-from lumbek.core.switching.mend import Mended
+from lumbek.core.switching.moves import Mended
 from lumbek.core.switching.plan import SwitchingPlan
 from lumbek.core.value import Frozen
 from lumbek.exchange.make_off_pdf import make_off_pdf

@@ -11,7 +11,8 @@ from lumbek.core.rulebooks import Rulebook, rulebook_of
 from lumbek.core.switching.faces import faces_of, is_lit, joined_circuits
 from lumbek.core.switching.layout import routes_of
 from lumbek.core.switching.make_off import MakeOff, make_off
-from lumbek.core.switching.mend import Mended, mend
+from lumbek.core.switching.mend import mend
+from lumbek.core.switching.moves import Mended
 from lumbek.core.switching.plan import SwitchingPlan, plan
 from lumbek.core.switching.prove import prove
 from lumbek.core.switching.unknown import loose_ends, next_test

@@ -287,6 +287,9 @@ class Borrowed(unittest.TestCase):
         lower, upper = self.house()
         face = next(face for face in faces_of(BS, lower, {1: lower, 2: upper}) if face.place == "Z")
         self.assertTrue(any(cable.beyond == "circuit-2" for cable in face.cables))
+        # Its core is told from one of the same name that belongs here.
+        neutral = next(each for each in face.terminals if each.name == "N")
+        self.assertEqual([(core.leg, core.colour) for core in neutral.cores], [("2:L2", "blue")])
 
 
 class UnknownEnds(unittest.TestCase):

@@ -7,7 +7,8 @@ from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.faces import joined_circuits
 from lumbek.core.switching.make_off import CableLine, make_off
-from lumbek.core.switching.mend import Mended, mend
+from lumbek.core.switching.mend import mend
+from lumbek.core.switching.moves import Mended
 from lumbek.core.switching.plan import SwitchingPlan, plan
 from lumbek.core.switching.prove import Proof, prove
 from lumbek.core.switching.unknown import ContinuityTest, next_test

@@ -90,7 +90,7 @@ def _face(book: Rulebook, circuit: Circuit, place: str, depth: int, circuits: Ma
     unknown = {each.id for each in circuit.points if each.kind == "unknown-end"}
 
     def core(end: CoreEnd) -> FaceCore:
-        leg = next((each for each in legs if each.id == end.leg), None)
+        leg = next((each for each in legs if each.id == end.leg and end.circuit is None), None)
         if leg is None:
             other = circuits.get(end.circuit or 0)
             theirs = next((each for each in other.legs if each.id == end.leg), None) if other else None

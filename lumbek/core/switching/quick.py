@@ -105,12 +105,18 @@ class Layout:
         return found
 
     def options(self, end: int) -> list[int]:
-        """Return the joins that a core end could be moved to: all others of its place, or left off."""
-        place, own = self.ends[end].place, set(self.alone)
+        """Return the joins that a core end could be moved to: all others of its place, or left off.
+
+        A cpc belongs to the earth and nowhere else, and nothing else belongs there.
+        """
+        place, own, is_cpc = self.ends[end].place, set(self.alone), self.ends[end].core == "E"
         return [
             index
-            for index, (where, _) in enumerate(self.joins)
-            if where == place and index != self.at[end] and (index not in own or index == self.alone[end])
+            for index, (where, names) in enumerate(self.joins)
+            if where == place
+            and index != self.at[end]
+            and ("E" in names) == is_cpc
+            and (index not in own or index == self.alone[end])
         ]
 
     def works(self, at: Sequence[int]) -> bool:

@@ -3,6 +3,7 @@ import { Navigate, useNavigate, useParams } from "react-router-dom";
 import { asRefused, type Check, type Choices, type CircuitView, type Command } from "../../api/client";
 import { useJob } from "../../data/useJob";
 import { CircuitStrip } from "../../parts/CircuitStrip";
+import { ConflictNote } from "../../parts/ConflictNote";
 import { Choice } from "../../parts/fields";
 import { Pick } from "../../parts/Pick";
 import { RefusalNote } from "../../parts/RefusalNote";
@@ -212,25 +213,7 @@ function Workplace({
           <span className="grow" />
           <UndoBar work={work} canUndo={view.can_undo} canRedo={view.can_redo} savedAt={view.changed_at} />
         </div>
-        {work.conflict && (
-          <div role="alert" className="border-l-6 border-warning bg-base-200 px-4 py-3">
-            <p className="text-lg font-semibold">{work.conflict.message}</p>
-            <p>Their circuit is on the drawing now. Nothing of yours is lost: choose what stands.</p>
-            <div className="mt-2 flex flex-wrap gap-2">
-              <button className="btn btn-primary" onClick={work.mineOverTheirs}>
-                Make my change on it
-              </button>
-              <button className="btn" onClick={work.keepTheirs}>
-                Leave theirs
-              </button>
-              {work.conflict.mine && (
-                <button className="btn" onClick={() => void work.copyOfMine()}>
-                  Keep mine as a circuit of its own
-                </button>
-              )}
-            </div>
-          </div>
-        )}
+        <ConflictNote work={work} />
         {work.refused && <RefusalNote refused={work.refused} onClose={work.dismiss} />}
         <div className="h-96 min-h-0 grow lg:h-0">
           <RunDrawing

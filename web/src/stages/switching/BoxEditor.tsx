@@ -33,7 +33,7 @@ export function BoxEditor({ circuit, face, onCommand, onClose }: Props) {
   const others = circuit.points.filter((each) => each.id !== face.place && each.kind !== "unknown-end");
   const next = [1, 2, 3, 4, 5, 6].find((gang) => gangs.every((each) => each.gang !== gang));
   return (
-    <div className="max-h-72 overflow-y-auto border-t-2 border-accent bg-base-200 px-4 py-2" data-box-editor={face.place}>
+    <div className="max-h-80 shrink-0 overflow-y-auto border-t-2 border-accent bg-base-200 px-4 py-2" data-box-editor={face.place}>
       <div className="flex flex-wrap items-end gap-2">
         <Words name={`Name of ${face.place}`} caption="Place" value={point.name} onCommit={(name) => onCommand({ op: "point", point: face.place, name })} className="w-36" />
         <Words name={`Room of ${face.place}`} caption="Room" value={point.room} onCommit={(room) => onCommand({ op: "point", point: face.place, room })} className="w-28" />
@@ -64,7 +64,7 @@ export function BoxEditor({ circuit, face, onCommand, onClose }: Props) {
           Close <kbd>Esc</kbd>
         </button>
       </div>
-      <div className="mt-2 flex flex-col gap-1.5">
+      <div className="mt-1 flex flex-col gap-1.5">
         {gangs.map((each) => (
           <div key={each.gang} className="flex flex-wrap items-end gap-2">
             <span className="w-14 pb-2 font-semibold">Gang {each.gang}</span>

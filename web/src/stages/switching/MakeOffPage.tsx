@@ -1,36 +1,22 @@
 import { useState } from "react";
 import { Link, useParams } from "react-router-dom";
-import { asRefused, type BoxSheet, type MakeOff } from "../../api/client";
+import type { BoxSheet, MakeOff } from "../../api/client";
 import { useCircuit } from "../../data/useCircuit";
 import { useJob } from "../../data/useJob";
 import { useMakeOff } from "../../data/useSwitching";
-import { RefusalNote } from "../../parts/RefusalNote";
+import { Opened } from "../../parts/Opened";
 import { fillOf, lettersOf } from "./cores";
 
 /** Box by box: which core, which sleeve, which terminal. Ticked off as it is made, on paper or on a phone. */
 export function MakeOffPage() {
   const { circuitId } = useParams();
   const work = useCircuit(circuitId);
-  if (work.query.isError)
-    return (
-      <div className="p-6">
-        <RefusalNote refused={asRefused(work.query.error)} />
-      </div>
-    );
-  if (!work.view) return <p className="p-6">Opening…</p>;
-  return <Loaded circuitId={work.view.id} version={work.view.version} />;
+  return <Opened query={work.query}>{(view) => <Loaded circuitId={view.id} version={view.version} />}</Opened>;
 }
 
 function Loaded({ circuitId, version }: { circuitId: string; version: number }) {
   const query = useMakeOff(circuitId, version);
-  if (query.isError)
-    return (
-      <div className="p-6">
-        <RefusalNote refused={asRefused(query.error)} />
-      </div>
-    );
-  if (!query.data) return <p className="p-6">Opening…</p>;
-  return <Sheet circuitId={circuitId} sheet={query.data} />;
+  return <Opened query={query}>{(sheet) => <Sheet circuitId={circuitId} sheet={sheet} />}</Opened>;
 }
 
 function Sheet({ circuitId, sheet }: { circuitId: string; sheet: MakeOff }) {

@@ -53,7 +53,7 @@ export function MendPanel({ view, bench, onCommand }: Props) {
           <p className="quiet py-1 text-sm">
             {mended.exact
               ? "No smaller change does it: every one has been tried."
-              : "The nearest of all usual ways of wiring it with these cables; no change of one or two ends does it."}
+              : `The nearest of all usual ways of wiring it with these cables${mended.tried ? "; no change of one or two ends does it" : ""}.`}
           </p>
           {mended.left.length > 0 && (
             <ul className="text-warning">

@@ -138,8 +138,8 @@ function AddPlace({ onCommand }: { onCommand: Props["onCommand"] }) {
         if (name.trim() !== "") add();
       }}
     >
-      <input className="input w-36" name="place-name" aria-label="Name of a new place" placeholder="a new place" maxLength={80} value={name} onChange={(event) => setName(event.target.value)} />
-      <Choice name="What is there" value={what} options={PLACES.map(([id, words]) => [id, words] as const)} className="w-36" onCommit={setWhat} />
+      <input className="input w-32" name="place-name" aria-label="Name of a new place" placeholder="a new place" maxLength={80} value={name} onChange={(event) => setName(event.target.value)} />
+      <Choice name="What is there" value={what} options={PLACES.map(([id, words]) => [id, words] as const)} className="w-32" onCommit={setWhat} />
       <button className="btn btn-sm mb-1" disabled={name.trim() === ""}>
         Add
       </button>

@@ -1,10 +1,12 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, NavLink, Navigate, useNavigate, useParams } from "react-router-dom";
-import { asRefused, type CircuitView, type Command, type Face, type Hazard, type SwitchingLine, type SwitchingView } from "../../api/client";
+import type { CircuitView, Command, Face, Hazard, SwitchingLine, SwitchingView } from "../../api/client";
 import { useCircuit, type CircuitWork } from "../../data/useCircuit";
 import { useJob } from "../../data/useJob";
 import { useLit, useSwitching } from "../../data/useSwitching";
+import { ConflictNote } from "../../parts/ConflictNote";
 import { Choice } from "../../parts/fields";
+import { Opened } from "../../parts/Opened";
 import { Pick } from "../../parts/Pick";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { UndoBar } from "../../parts/UndoBar";
@@ -22,22 +24,20 @@ import { SchemePanel } from "./SchemePanel";
 export function SwitchingPage() {
   const job = useJob();
   const { circuitId } = useParams();
-  const navigate = useNavigate();
   const lit = useLit(job.id, job.changed_at);
-  if (lit.isError)
-    return (
-      <div className="p-6">
-        <RefusalNote refused={asRefused(lit.error)} />
-      </div>
-    );
-  if (!lit.data) return <p className="p-6">Opening…</p>;
-  const first = lit.data.find((line) => line.verdict === "fail") ?? lit.data[0];
+  return <Opened query={lit}>{(lines) => <Listed lines={lines} circuitId={circuitId} />}</Opened>;
+}
+
+function Listed({ lines, circuitId }: { lines: readonly SwitchingLine[]; circuitId: string | undefined }) {
+  const job = useJob();
+  const navigate = useNavigate();
+  const first = lines.find((line) => line.verdict === "fail") ?? lines[0];
   if (!circuitId && first) return <Navigate to={`/jobs/${job.id}/switching/${first.id}`} replace />;
   return (
     <div className="grid grow content-start md:grid-cols-[12rem_1fr] md:content-stretch">
       <aside className="border-r border-base-300 max-md:border-0">
         <div className="hidden md:block">
-          <Strip job={job.id} lines={lit.data} chosen={circuitId} />
+          <Strip job={job.id} lines={lines} chosen={circuitId} />
         </div>
         {circuitId && (
           <div className="px-3 pt-3 md:hidden">
@@ -45,7 +45,7 @@ export function SwitchingPage() {
               name="Circuit to open"
               className="select-lg w-full font-semibold"
               value={circuitId}
-              options={lit.data.map((line) => [line.id, `${line.number}  ${line.name}: ${verdictWord(line.verdict)}`] as const)}
+              options={lines.map((line) => [line.id, `${line.number}  ${line.name}: ${verdictWord(line.verdict)}`] as const)}
               onCommit={(id) => void navigate(`/jobs/${job.id}/switching/${id}`)}
             />
           </div>
@@ -83,26 +83,16 @@ function Strip({ job, lines, chosen }: { job: string; lines: readonly SwitchingL
 
 function Open({ circuitId }: { circuitId: string }) {
   const work = useCircuit(circuitId);
-  if (work.query.isError)
-    return (
-      <div className="p-6">
-        <RefusalNote refused={asRefused(work.query.error)} />
-      </div>
-    );
-  if (!work.view) return <p className="p-6">Opening…</p>;
-  return <Loaded work={work} view={work.view} />;
+  return <Opened query={work.query}>{(view) => <Loaded work={work} view={view} />}</Opened>;
 }
 
 function Loaded({ work, view }: { work: CircuitWork; view: CircuitView }) {
   const switching = useSwitching(view.id, view.version);
-  if (switching.isError)
-    return (
-      <div className="p-6">
-        <RefusalNote refused={asRefused(switching.error)} />
-      </div>
-    );
-  if (!switching.data) return <p className="p-6">Trying every switch…</p>;
-  return <Workplace work={work} view={view} bench={switching.data} />;
+  return (
+    <Opened query={switching} waiting="Trying every switch…">
+      {(bench) => <Workplace work={work} view={view} bench={bench} />}
+    </Opened>
+  );
 }
 
 const HEADLINES = {
@@ -212,17 +202,7 @@ function Workplace({ work, view, bench }: { work: CircuitWork; view: CircuitView
           </Link>
           <UndoBar work={work} canUndo={view.can_undo} canRedo={view.can_redo} savedAt={view.changed_at} />
         </div>
-        {work.conflict && (
-          <div role="alert" className="flex flex-wrap items-center gap-3 border-l-6 border-warning bg-base-200 px-4 py-2">
-            <span className="grow font-semibold">{work.conflict.message} Theirs is shown.</span>
-            <button className="btn btn-sm btn-primary" onClick={work.mineOverTheirs}>
-              Make my change on it
-            </button>
-            <button className="btn btn-sm" onClick={work.keepTheirs}>
-              Leave theirs
-            </button>
-          </div>
-        )}
+        <ConflictNote work={work} />
         {work.refused && <RefusalNote refused={work.refused} onClose={work.dismiss} />}
         <div className="flex flex-wrap items-center gap-x-3 gap-y-1 px-4 py-1.5">
           <div className="join">
