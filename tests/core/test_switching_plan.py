@@ -7,7 +7,7 @@ from lumbek.core.model.accessory import Accessory, Plate
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import Load, Point
-from lumbek.core.model.scheme import Link, Output, Route, Scheme
+from lumbek.core.model.scheme import Link, Output, Route, RouteCable, Scheme
 from lumbek.core.result import Verdict
 from lumbek.core.switching.layout import routes_of, school_routes
 from lumbek.core.switching.plan import plan
@@ -342,6 +342,36 @@ class TooLittle(unittest.TestCase):
         self.assertIn("radio", kinds)
         for other in short.alternatives:
             self.assertEqual(second_proof(other.plan.design), [], other.words)
+
+    def test_the_fewest_missing_are_those_of_trying_everything(self) -> None:
+        chance = random.Random(91)
+        short = 0
+        for _ in range(60):
+            circuit = _random_scheme(chance)
+            assert circuit.scheme is not None
+            walls, held = [], {}
+            for route in circuit.scheme.routes:
+                cables = tuple(RouteCable(live=chance.choice((2, 3))) for _ in range(chance.randint(1, 2)))
+                walls.append(route.model_copy(update={"closed": True, "cables": cables}))
+                held["".join(sorted((route.a, route.b)))] = sum(cable.live for cable in cables)
+            tight = circuit.model_copy(update={"scheme": circuit.scheme.model_copy(update={"routes": tuple(walls)})})
+            missing = least_by_trying(circuit, PRICES, held)
+            best = chooser(tight).best()
+            self.assertEqual(best is None, missing > 0)
+            if best is None:
+                found = chooser(tight).shortage()
+                self.assertEqual(sum(each.needs - each.holds for each in found), missing)
+                short += 1
+        self.assertGreater(short, 5)
+
+    def test_many_ways_of_running_cable_are_bounded_and_said(self) -> None:
+        names = "ABCDEFGH"
+        every = tuple(Route(a=a, b=b, length_m=3) for at, a in enumerate(names) for b in names[at + 1 :])
+        points = [*(switch(each) for each in names[:-1]), light("H")]
+        found = plan(BS, *_planned(lit("A", points, [control("Hall", "H", " ".join(names[:6]))], every)))
+        assert found.best is not None
+        self.assertIn("ways of running cable were compared", " ".join(found.assumptions))
+        self.assertEqual(second_proof(found.best.design), [])
 
     def test_an_intermediate_on_a_drop_needs_four_cores_and_a_two_way_three(self) -> None:
         points = [switch(each) for each in "HMT"] + [light("Z"), Point(id="J", name="J", kind="joint")]

@@ -1,6 +1,7 @@
 """Lighting as found: every fault named with its symptom, shown in a state, and put right with the fewest moves."""
 
 import unittest
+from itertools import pairwise
 
 from lumbek.core.circuit.commands import AddCable, AddPlace, Connect, MarkCore, RemovePoint, SameCable, carry_out
 from lumbek.core.circuit.edit import EditRefusedError
@@ -70,6 +71,18 @@ class Planted(unittest.TestCase):
 
     def test_what_works_needs_nothing(self) -> None:
         self.assertIsNone(mend(BS, found_stair()))
+
+    def test_one_end_in_a_house_of_twelve_switches(self) -> None:
+        names = list("ABCDEFGHIJKL")
+        points = [*(switch(each) for each in names), *(light(each.lower()) for each in names)]
+        routes = [f"{a}-{b} 2" for a, b in pairwise(names)]
+        routes += [f"{each}-{each.lower()} 2" for each in names]
+        controls = [control(each, each.lower(), each) for each in names]
+        circuit = as_found(wired(lit("A", points, controls, ways(*routes))))
+        self.assertEqual(proof_of(circuit).states, 4096)
+        bad = moved(circuit, "G", core_in(circuit, "G", "1.L1"))
+        found = self.mended(bad, 1)
+        self.assertEqual(found.moves[0].place, "G")
 
     def test_common_and_a_strapper_crossed(self) -> None:
         circuit = found_stair()

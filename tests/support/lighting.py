@@ -203,8 +203,8 @@ def _part(graph: nx.Graph, node: object) -> set[object]:
 # A second way to the least: every order of every control, both methods, every pair tapped
 
 
-def least_by_trying(circuit: Circuit, prices: dict[int, float]) -> float:
-    """The least cable of a scheme on a tree, by trying everything."""
+def least_by_trying(circuit: Circuit, prices: dict[int, float], held: dict[str, int] | None = None) -> float:
+    """The least cable of a scheme on a tree, by trying everything; with `held`, the fewest cores that are missing."""
     scheme = circuit.scheme
     assert scheme is not None
     tree = nx.Graph((route.a, route.b) for route in scheme.routes)
@@ -235,7 +235,7 @@ def least_by_trying(circuit: Circuit, prices: dict[int, float]) -> float:
         total = 0.0
         for run, metres in length.items():
             cores = (run in neutral) + (run in line) + sum(run in net for nets, _ in way for net in nets)
-            total += metres * _price(cores, prices)
+            total += metres * _price(cores, prices) if held is None else max(0, cores - held["".join(sorted(run))])
         best = min(best, total)
     return best
 

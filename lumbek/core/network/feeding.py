@@ -7,6 +7,8 @@ from typing import NamedTuple
 from lumbek.core.network.solver import parts_of
 from lumbek.core.network.wiring import IN_SERVICE, Node, Setup, Wiring
 
+# Steps of looking for a way beyond which the best that has been found is taken.
+_MOST_STEPS = 20_000
 # A switch by circuit, point and its own name; and how some of them stand.
 SwitchId = tuple[int, str, str]
 Positions = Mapping[SwitchId, int]
@@ -75,7 +77,9 @@ class Copper:
         best: dict[SwitchId, int] | None = None
         least = len(rest) + 1
         stack: list[tuple[int, frozenset[int], dict[SwitchId, int], int]] = [(source, frozenset({source}), {}, 0)]
-        while stack:
+        steps = 0
+        while stack and steps < _MOST_STEPS:
+            steps += 1
             here, seen, stands, moved = stack.pop()
             if moved >= least:
                 continue

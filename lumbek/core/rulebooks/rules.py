@@ -416,7 +416,6 @@ class SwitchingData(_Data):
     several_gangs_box_mm: float
     per_terminal: tuple[tuple[float, int], ...]
     dimmer_led_part: float
-    strip_mm: dict[str, float]
     schemes: dict[str, ColourScheme]
 
 

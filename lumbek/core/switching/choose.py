@@ -8,6 +8,7 @@ with its cores, so nothing that could be the least is lost.
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from itertools import islice
 from typing import NamedTuple
 
 import numpy as np
@@ -17,13 +18,15 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
 from lumbek.core.model.scheme import GangAt, Route, Scheme
 from lumbek.core.switching.cost import MOST_CORES, Fill, RunCost
-from lumbek.core.switching.options import Needs, Option, Ways
+from lumbek.core.switching.options import Needs, Option, Ways, ways_of_a_row
 from lumbek.core.switching.pareto import least
 from lumbek.core.switching.tree import Counts, Tree, trees_of
 
 # A core that is missing weighs more than all the cable of a house.
 _MISSING = 1e6
 _MOST_ROUNDS = 12
+# Ways of wiring rows of switches, over all trees, that are looked at.
+_MOST_WAYS = 40_000
 # What adding up some prices may lose.
 _HAIR = 1e-6
 
@@ -84,7 +87,14 @@ class Chooser:
     def trees(self) -> tuple[Tree, ...]:
         """The trees of runs that reach every place; none where the routes do not."""
         places = set(self.scheme.places)
-        return tuple(tree for tree in trees_of(self.scheme.feed, self.scheme.routes) if places <= set(tree.places))
+        every = (tree for tree in trees_of(self.scheme.feed, self.scheme.routes) if places <= set(tree.places))
+        return tuple(islice(every, self.most_trees))
+
+    @property
+    def most_trees(self) -> int:
+        """How many trees are tried: the more ways a row of switches can be wired, the fewer."""
+        ways = sum(ways_of_a_row(len(control.gangs)) for control in self.scheme.controls)
+        return max(1, _MOST_WAYS // max(1, ways))
 
     def neutral_at(self, tree: Tree) -> list[str]:
         """Return the places that need the neutral: the feed, what it lights, sensors, and switches where wished."""
@@ -127,7 +137,9 @@ class Chooser:
         ways = [each.ways() for each in needs]
         if not all(len(each.own) for each in ways):
             return None
-        lengths = np.array([route.length_m or self.usual_length_m for route in tree.routes])
+        # A core that is missing is one, however long the run.
+        counted = self.missing_from is not None
+        lengths = np.array([1.0 if counted else route.length_m or self.usual_length_m for route in tree.routes])
         table = self._table(tree) * lengths[:, None]
         line = tree.hull([tree.root, *self.through]).astype(np.int16)
         start = _Held(np.zeros((1, len(line)), np.int16), line[None, :], np.zeros(1, np.int16))

@@ -9,8 +9,9 @@ tapped pair, where the same holds for either part.
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cache, cached_property
 from itertools import combinations
+from math import comb
 from typing import Literal, NamedTuple
 
 import numpy as np
@@ -39,6 +40,19 @@ class Option(NamedTuple):
     def label(self) -> tuple[object, ...]:
         """What tells it from other ways of wiring the same control: method and ends."""
         return label_of(self.control, self.method, self.first, self.last)
+
+
+@cache
+def ways_of_a_row(switches: int) -> int:
+    """Return in how many ways a row of so many switches can be wired."""
+
+    def ends(count: int) -> int:
+        return 1 if count == 1 else count * (count - 1)
+
+    if switches < 2:
+        return 1
+    joined = sum(comb(switches - 1, near - 1) * ends(near) * ends(switches - near) for near in range(1, switches))
+    return ends(switches) + joined
 
 
 def label_of(control: str, method: Method, first: GangAt | None, last: GangAt | None) -> tuple[object, ...]:

@@ -99,9 +99,11 @@ def plan(book: Rulebook, circuit: Circuit, scheme: Scheme) -> SwitchingPlan:
     chooser = _chooser(book, circuit, scheme)
     best = chooser.best()
     unknown = [route for route in scheme.routes if route.length_m is None]
-    assumptions = (
+    assumptions: tuple[str, ...] = (
         (f"{len(unknown)} runs of unknown length, taken as {plain(chooser.usual_length_m)} m",) if unknown else ()
     )
+    if len(chooser.trees) == chooser.most_trees > 1:
+        assumptions = (*assumptions, f"Only the first {chooser.most_trees} ways of running cable were compared")
     if best is None:
         return SwitchingPlan(
             best=None,

@@ -11,6 +11,13 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
 from lumbek.core.switching.states import lines_of
 
+# Contacts that act on each other beyond which nothing is said of them.
+_MOST_TOGETHER = 10
+
+
+# For each state which lamps burn.
+_Seen = dict[tuple[int, ...], dict[tuple[str, str], bool]]
+
 
 class End(NamedTuple):
     """A core end in a box."""
@@ -91,6 +98,7 @@ class Layout:
             if each.kind in ("double-pole", "isolator-3", "fused-unit")
         }
         self._meant = self._controls()
+        self._root: dict[int, int] = {}
 
     def _controls(self) -> list[tuple[tuple[str, str], list[int], int | None]]:
         """Return for each lamp that is meant to be switched which contacts switch it, and its sensor."""
@@ -156,12 +164,59 @@ class Layout:
         edges: list[list[list[tuple[int, int]]]],
         alone: list[int],
     ) -> bool:
-        line, neutral, earth = supply
+        """Try every position of contacts that act on each other; those that meet only in the supply do not."""
         lamps = {key: (part[a], part[b]) for key, (a, b) in self._lamps.items()}
-        seen: dict[tuple[int, ...], dict[tuple[str, str], bool]] = {}
+        for group, members in self._grouped(set(supply), lamps, edges).items():
+            burning = [key for key, ends in lamps.items() if self._root.get(ends[0]) == group]
+            if not self._group_works(supply, edges, members, {key: lamps[key] for key in burning}, alone):
+                return False
+        # A lamp that no contact acts on has one state.
+        fixed = [key for key, ends in lamps.items() if ends[0] in supply or self._root.get(ends[0]) is None]
+        if any(lamps[key][1] != supply[1] for key in fixed):
+            return False
+        once: _Seen = {(): {key: lamps[key][0] == supply[0] for key in fixed}}
+        return all(self._as_meant(once, [], *each) for each in self._meant if each[0] in fixed)
+
+    def _grouped(
+        self,
+        supply: set[int],
+        lamps: dict[tuple[str, str], tuple[int, int]],
+        edges: list[list[list[tuple[int, int]]]],
+    ) -> dict[int, list[int]]:
+        """Return contacts by the part that stands for all they touch, the supply left out."""
+        parent: dict[int, int] = {}
+
+        def root(each: int) -> int:
+            while parent.setdefault(each, each) != each:
+                each = parent[each]
+            return each
+
+        touched = [[end for pairs in edge for pair in pairs for end in pair if end not in supply] for edge in edges]
+        for ends in (*touched, *([end for end in pair if end not in supply] for pair in lamps.values())):
+            for end in ends[1:]:
+                parent[root(end)] = root(ends[0])
+        groups: dict[int, list[int]] = {}
+        for contact, ends in enumerate(touched):
+            # A contact between supplies alone stands by itself.
+            groups.setdefault(root(ends[0]) if ends else -1 - contact, []).append(contact)
+        held = {end for ends in touched for end in ends}
+        self._root = {end: root(end) for end in parent if root(end) in {root(each) for each in held}}
+        return groups
+
+    def _group_works(
+        self,
+        supply: tuple[int, int, int],
+        edges: list[list[list[tuple[int, int]]]],
+        members: list[int],
+        lamps: dict[tuple[str, str], tuple[int, int]],
+        alone: list[int],
+    ) -> bool:
+        line, neutral, earth = supply
+        if len(members) > _MOST_TOGETHER:
+            return False
+        seen: _Seen = {}
         free = [
-            [0] if key in self._isolating else list(range(len(edge)))
-            for (key, _), edge in zip(self._contacts, edges, strict=True)
+            [0] if self._contacts[each][0] in self._isolating else list(range(len(edges[each]))) for each in members
         ]
         for state in product(*free):
             parent: dict[int, int] = {}
@@ -171,8 +226,8 @@ class Layout:
                     each = parent[each]
                 return each
 
-            for edge, position in zip(edges, state, strict=True):
-                for a, b in edge[position]:
+            for contact, position in zip(members, state, strict=True):
+                for a, b in edges[contact][position]:
                     one, other = root(a), root(b)
                     if one != other:
                         parent[one] = other
@@ -182,19 +237,24 @@ class Layout:
             if any(root(on) != back for _, on in lamps.values()):
                 return False
             seen[state] = {key: root(one) == live for key, (one, _) in lamps.items()}
-        return all(self._as_meant(seen, *each) for each in self._meant)
+        return all(self._as_meant(seen, members, *each) for each in self._meant if each[0] in lamps)
 
     @staticmethod
     def _as_meant(
-        seen: dict[tuple[int, ...], dict[tuple[str, str], bool]],
+        seen: _Seen,
+        members: list[int],
         lamp: tuple[str, str],
         gangs: list[int],
         sensor: int | None,
     ) -> bool:
         """Whether a lamp goes with the parity of its switches, whatever else stands how, and with its sensor."""
+        wanted_here = {*gangs, *(() if sensor is None else (sensor,))}
+        if not wanted_here <= set(members):
+            return False
+        column = {contact: at for at, contact in enumerate(members)}
         parity: bool | None = None
         for state, lit in seen.items():
-            if sensor is not None and state[sensor] == 0:
+            if sensor is not None and state[column[sensor]] == 0:
                 if not lit[lamp]:
                     return False
                 continue
@@ -203,7 +263,7 @@ class Layout:
                 if lit[lamp] != wanted:
                     return False
                 continue
-            odd = bool(sum(state[each] for each in gangs) % 2) ^ lit[lamp]
+            odd = bool(sum(state[column[each]] for each in gangs) % 2) ^ lit[lamp]
             if parity is None:
                 parity = odd
             elif parity != odd:

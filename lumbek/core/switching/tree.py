@@ -3,7 +3,6 @@
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from itertools import combinations, islice
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,7 +12,7 @@ from lumbek.core.model.scheme import Route
 Counts = NDArray[np.int16]
 Runs = NDArray[np.bool_]
 # More trees than these are not tried: the places hang together in too many ways.
-MOST_TREES = 3000
+MOST_TREES = 600
 
 
 @dataclass(frozen=True)
@@ -112,18 +111,52 @@ def tree_of(root: str, routes: Sequence[Route]) -> Tree | None:
 
 
 def trees_of(root: str, routes: Sequence[Route]) -> Iterator[Tree]:
-    """Yield every tree that the routes hold and that reaches all the root can reach: one where they have no loop."""
+    """Yield every tree that the routes hold and that reaches all the root can reach: one where they have no loop.
+
+    The shortest comes first, then those that differ from it in one run, in two and so on: by exchanging runs one comes
+    to every tree there is.
+    """
     whole = tree_of(root, routes)
     if whole is not None:
         yield whole
         return
     reached = _reached(root, routes)
     inside = [route for route in routes if route.a in reached]
-    spare = len(inside) - (len(reached) - 1)
-    for dropped in islice(combinations(range(len(inside)), spare), MOST_TREES):
-        tree = tree_of(root, [route for index, route in enumerate(inside) if index not in dropped])
-        if tree is not None and len(tree.places) == len(reached):
+    first = _shortest(inside)
+    seen, queue = {first}, [first]
+    for chosen in queue:
+        tree = tree_of(root, [inside[index] for index in sorted(chosen)])
+        if tree is not None:
             yield tree
+        for added in range(len(inside)):
+            for dropped in chosen if added not in chosen else ():
+                other = chosen - {dropped} | {added}
+                if other not in seen and len(seen) < MOST_TREES and _spans(inside, other, len(reached)):
+                    seen.add(other)
+                    queue.append(other)
+
+
+def _shortest(routes: Sequence[Route]) -> frozenset[int]:
+    """Return the shortest runs that join all places (Kruskal); a run of unknown length counts as a long one."""
+    parent: dict[str, str] = {}
+
+    def root(place: str) -> str:
+        while parent.setdefault(place, place) != place:
+            place = parent[place]
+        return place
+
+    found = set()
+    for index in sorted(range(len(routes)), key=lambda each: (routes[each].length_m or 1e3, each)):
+        a, b = root(routes[index].a), root(routes[index].b)
+        if a != b:
+            parent[a] = b
+            found.add(index)
+    return frozenset(found)
+
+
+def _spans(routes: Sequence[Route], chosen: frozenset[int], places: int) -> bool:
+    """Whether runs join all places: as a tree has one run less than places, they then close no loop."""
+    return len(_reached(routes[next(iter(chosen))].a, [routes[index] for index in chosen])) == places
 
 
 def _reached(root: str, routes: Sequence[Route]) -> set[str]:
