@@ -3,6 +3,8 @@
 import random
 import unittest
 
+import numpy as np
+
 from lumbek.core.model.accessory import Accessory, Plate
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
@@ -10,6 +12,8 @@ from lumbek.core.model.point import Load, Point
 from lumbek.core.model.scheme import Link, Output, Route, RouteCable, Scheme
 from lumbek.core.result import Verdict
 from lumbek.core.switching.layout import routes_of, school_routes
+from lumbek.core.switching.nets import Net, nets_of
+from lumbek.core.switching.packing import flows_of, into_cores, shared_out
 from lumbek.core.switching.plan import plan
 from lumbek.core.switching.prove import holds, prove
 from lumbek.core.switching.wire import wire
@@ -322,6 +326,42 @@ class Least(unittest.TestCase):
         self.assertEqual(
             [route.a + "-" + route.b for route in school_routes("at-light", bare)], ["board-Z", "Z-H", "H-M", "M-T"]
         )
+
+
+class Packing(unittest.TestCase):
+    def test_what_flows_out_in_a_run_comes_back_in_it(self) -> None:
+        chance = random.Random(17)
+        for circuit in (*(_random_scheme(chance) for _ in range(40)), stair("Z", "H M T"), stair("M", "T H")):
+            found = chooser(circuit)
+            best = found.best()
+            assert best is not None and circuit.scheme is not None
+            nets = nets_of(circuit.scheme, best, found.neutral_at(best.tree))
+            flows = flows_of(circuit.scheme, best, nets)
+            self.assertTrue((flows.sum(axis=1) == 0).all())
+            self.assertTrue(flows.any())
+
+    def test_conductors_that_cancel_go_into_one_cable(self) -> None:
+        nets = [Net(name, "strapper", (), "S") for name in "abcd"]
+        for pairs in (((0, 1), (2, 3)), ((0, 2), (1, 3)), ((0, 3), (1, 2))):
+            flows = np.zeros((2, 4), np.int16)
+            for state, (out, back) in enumerate(pairs):
+                flows[state, out], flows[state, back] = 1, -1
+            self.assertEqual(
+                {frozenset(cable) for cable in shared_out(flows, (2, 2), nets)}, set(map(frozenset, pairs))
+            )
+        # A pair of which either carries what comes back by the third needs all three together.
+        three = np.array([[1, 0, -1, 0], [0, 1, -1, 0]], np.int16)
+        self.assertEqual(shared_out(three, (3, 2), nets)[0], (0, 1, 2))
+        with self.assertRaises(ValueError):
+            shared_out(three, (2, 1), nets)
+
+    def test_fewest_sleeves_and_the_line_first(self) -> None:
+        scheme = BS.switching.schemes["harmonised"]
+        nets = [Net("n", "neutral", ()), Net("s", "switched", ()), Net("l", "line", ())]
+        self.assertEqual(into_cores(nets[:1] + nets[2:], ["brown", "blue"], scheme), (1, 0))
+        # In a three-core no core is blue: the neutral is sleeved, and one of the others.
+        self.assertEqual(into_cores(nets, ["brown", "black", "grey"], scheme), (2, 1, 0))
+        self.assertEqual(into_cores(nets[1:2], ["brown", "blue"], scheme), (0, None))
 
 
 class TooLittle(unittest.TestCase):

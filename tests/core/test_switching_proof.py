@@ -451,12 +451,51 @@ class MakingOff(unittest.TestCase):
         parts = {part.what: part.count for part in sheet.parts}
         self.assertEqual((parts["two-way switch"], parts["intermediate switch"]), ("2", "1"))
         self.assertEqual(parts["3-core and earth, 1 mm²"], "9 m")
+        marks = [end.marked for point in circuit.points for join in point.joins for end in join.ends if end.marked]
+        self.assertEqual(
+            (parts["brown sleeve or tape"], parts["blue sleeve or tape"]),
+            (f"{marks.count('line')} ends", f"{marks.count('neutral')} ends"),
+        )
+        joints = [join for point in circuit.points for join in point.joins if not join.terminals and len(join.ends) > 1]
+        self.assertEqual(parts["connector"], str(len(joints)))
+        bare = stair("H", "H T", ways("H-M 4", "M-T 5", "T-Z 2"), spare_core=True)
+        spared = make_off(BS, wired(bare))
+        self.assertGreaterEqual(sum(len(line.spare) for line in spared.cables), 3)
+        self.assertEqual(next(line.used for line in spared.cables if line.leg == "L1"), ("brown", "blue"))
+
+    def test_the_table_says_what_is_live_where(self) -> None:
+        circuit = wired(stair("H", "H T"))
+        proof = proof_of(circuit)
+        (table,) = proof.tables
+        part = {(each.point, each.leg, each.name): each.part for each in proof.where}
+        self.assertEqual(
+            [proof.fixed[str(part[place, "", name])] for place, name in (("H", "1.COM"), ("Z", "N"), ("T", "E"))],
+            ["L", "N", "E"],
+        )
+        lamp = table.parts.index(part["Z", "", "L"])
+        for stands, burns, live in zip(table.stands, table.lit, table.live, strict=True):
+            self.assertEqual(live[lamp] == "L", burns == "1", stands)
+            # One strapper is live in every state, the other is not.
+            strappers = {part["H", "", "1.L1"], part["H", "", "1.L2"]}
+            self.assertEqual(sum(live[table.parts.index(each)] == "L" for each in strappers), 1)
+        # With its neutral left off a lamp passes the line on to it.
+        cut = moved(circuit, "Z", core_in(circuit, "Z", "N"))
+        proof = proof_of(cut)
+        neutral = next(each.part for each in proof.where if each.point == "Z" and each.name == "N" and not each.leg)
+        seen = {row[proof.tables[0].parts.index(neutral)] for row in proof.tables[0].live}
+        self.assertEqual(seen, {"F", "."})
 
     def test_own_terms_of_north_america(self) -> None:
         sheet = make_off(BS, wired(stair("H", "H M T", colours="north-america")))
         self.assertEqual(sheet.boxes[1].what, "four-way switch")
         self.assertEqual(sheet.boxes[0].what, "three-way switch")
         self.assertIn("common", {each.terminal for each in sheet.boxes[0].terminals})
+        gangs = [
+            gang.words
+            for face in faces_of(BS, wired(stair("H", "H M T", colours="north-america")))
+            for gang in face.gangs
+        ]
+        self.assertEqual(gangs, ["three-way", "four-way", "three-way"])
 
 
 if __name__ == "__main__":

@@ -12,6 +12,7 @@ from lumbek.core.model.text import Id
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.colours import colour_of, live_cores, scheme_of, sleeve_colour
 from lumbek.core.switching.states import lines_of
+from lumbek.core.switching.terms import KINDS, said_as, terms_of
 from lumbek.core.value import Frozen
 
 
@@ -40,6 +41,7 @@ class FaceGang(Frozen):
 
     gang: int
     kind: AccessoryKind
+    words: str
     name: str
     cord: bool
     terminals: tuple[str, ...]
@@ -137,7 +139,14 @@ def _face(book: Rulebook, circuit: Circuit, place: str, depth: int, circuits: Ma
         state=point.state,
         depth=depth,
         gangs=tuple(
-            FaceGang(gang=each.gang, kind=each.kind, name=each.name, cord=each.cord, terminals=each.terminals)
+            FaceGang(
+                gang=each.gang,
+                kind=each.kind,
+                words=said_as(terms_of(book, circuit), KINDS[each.kind]).removesuffix(" switch"),
+                name=each.name,
+                cord=each.cord,
+                terminals=each.terminals,
+            )
             for each in point.accessories
         ),
         lamps=lamps,

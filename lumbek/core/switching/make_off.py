@@ -13,19 +13,8 @@ from lumbek.core.rulebooks import Rulebook
 from lumbek.core.rulebooks.rules import ColourScheme
 from lumbek.core.switching.checks.boxes import box_depth_mm, too_many
 from lumbek.core.switching.colours import colour_of, live_cores, scheme_of, sleeve_colour
+from lumbek.core.switching.terms import KINDS, said_as, terms_of
 from lumbek.core.value import Frozen
-
-_KINDS = {
-    "one-way": "one-way switch",
-    "two-way": "two-way switch",
-    "intermediate": "intermediate switch",
-    "dimmer": "dimmer",
-    "dimmer-two-way": "two-way dimmer",
-    "sensor": "sensor",
-    "double-pole": "double-pole switch",
-    "isolator-3": "three-pole isolator",
-    "fused-unit": "fused connection unit",
-}
 
 
 class CoreLine(Frozen):
@@ -135,20 +124,11 @@ def _is_made(circuit: Circuit, point: Point) -> bool:
     return bool(point.joins or point.accessories) and any(point.id in (leg.a, leg.b) for leg in circuit.legs)
 
 
-def said_as(scheme: ColourScheme, what: str) -> str:
-    """Return a term in the words of the part of the world that a cable is from."""
-    for plain_word, own in scheme.words.items():
-        if what.startswith(plain_word):
-            return own + what[len(plain_word) :]
-    return what
-
-
 def _box(book: Rulebook, circuit: Circuit, point: Point) -> BoxSheet:
     here = [leg for leg in circuit.legs if point.id in (leg.a, leg.b)]
-    wished = book.switching.schemes[circuit.scheme.wishes.colours] if circuit.scheme else None
-    scheme = wished or scheme_of(book, circuit.cable_of(here[0]))
+    scheme = terms_of(book, circuit)
     depth = box_depth_mm(book, point)
-    kinds = [said_as(scheme, _KINDS[each.kind]) + (", pull cord" if each.cord else "") for each in point.accessories]
+    kinds = [said_as(scheme, KINDS[each.kind]) + (", pull cord" if each.cord else "") for each in point.accessories]
     return BoxSheet(
         place=point.id,
         title=point.title,
@@ -267,7 +247,7 @@ def _parts(book: Rulebook, circuit: Circuit) -> list[PartLine]:
     connectors = 0
     for point in circuit.points:
         if point.accessories:
-            kinds = " + ".join(_KINDS[each.kind] for each in point.accessories)
+            kinds = " + ".join(KINDS[each.kind] for each in point.accessories)
             add(f"{len(point.accessories)}-gang plate: {kinds}" if len(point.accessories) > 1 else kinds, 1)
             depth = box_depth_mm(book, point)
             if depth is not None and point.plate.box_mm is None and point.state == "new":

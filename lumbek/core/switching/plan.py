@@ -13,6 +13,7 @@ from lumbek.core.switching.choose import Chooser, Chosen, without
 from lumbek.core.switching.layout import routes_of
 from lumbek.core.switching.nets import row_of
 from lumbek.core.switching.options import Method
+from lumbek.core.switching.terms import said_as, terms_of
 from lumbek.core.switching.wire import wire
 from lumbek.core.value import Frozen
 
@@ -204,7 +205,7 @@ def _planned(book: Rulebook, chooser: Chooser, chosen: Chosen) -> Planned:
                 control=control.id,
                 name=control.name or control.id,
                 method=option.method,
-                words=METHOD_WORDS[option.method],
+                words=said_as(terms_of(book, circuit), METHOD_WORDS[option.method]),
                 order=row.gangs,
             )
         )

@@ -28,18 +28,6 @@ interface Props {
   onBox: (face: Face) => void;
 }
 
-const GANG_WORDS: Record<string, string> = {
-  "one-way": "1-way",
-  "two-way": "2-way",
-  intermediate: "intermediate",
-  dimmer: "dimmer",
-  "dimmer-two-way": "2-way dimmer",
-  sensor: "sensor",
-  "double-pole": "double-pole",
-  "isolator-3": "isolator",
-  "fused-unit": "fused unit",
-};
-
 /** The boxes as one stands before them, opened: what is live in this state is lit, the rest is quiet. */
 export function BenchDrawing(props: Props) {
   const { layout } = props;
@@ -123,7 +111,7 @@ function Box({ box, ...props }: Props & { box: BoxSpot }) {
 /** What is worked and what burns: rockers of the gangs, lamps of a light. */
 function Plate({ box, shown, stands, proof, onSwitch }: Props & { box: BoxSpot }) {
   const { face } = box;
-  const wide = 58;
+  const wide = 76;
   const count = face.gangs.length + face.lamps.length;
   const left = (box.width - count * wide) / 2;
   const every = proof.tables.flatMap((table) => table.switches);
@@ -132,15 +120,15 @@ function Plate({ box, shown, stands, proof, onSwitch }: Props & { box: BoxSpot }
     const number = every.findIndex((each) => switchKey(each) === key) + 1;
     const up = (stands[key] ?? 0) === 0;
     const x = left + index * wide;
-    const words = GANG_WORDS[gang.kind] ?? gang.kind;
+    const words = gang.words;
     return (
       <g key={key} transform={`translate(${x},${box.plateY})`} className="rocker" data-switch={key} data-at={stands[key] ?? 0} {...pressed(() => onSwitch(key))} aria-label={`Switch at ${face.title}, gang ${gang.gang}, ${words}`}>
-        <rect x="9" width="40" height="40" rx="4" className="plate" />
-        <path d={up ? "M14 5h30v15h-30z" : "M14 20h30v15h-30z"} className="down" />
-        <text x="29" y="24" textAnchor="middle" className="digit">
+        <rect x="18" width="40" height="40" rx="4" className="plate" />
+        <path d={up ? "M23 5h30v15h-30z" : "M23 20h30v15h-30z"} className="down" />
+        <text x="38" y="24" textAnchor="middle" className="digit">
           {number > 0 && number < 10 ? number : ""}
         </text>
-        <text x="29" y="54" textAnchor="middle" className="quietly">
+        <text x="38" y="54" textAnchor="middle" className="quietly">
           {words}
         </text>
       </g>
@@ -149,7 +137,7 @@ function Plate({ box, shown, stands, proof, onSwitch }: Props & { box: BoxSpot }
   face.lamps.forEach((line, index) => {
     const state = shown.lamps.get(lampKey(face.circuit, face.place, line)) ?? "0";
     const words = state === "1" ? "lit" : state === "-" ? "dim" : "dark";
-    const x = left + (face.gangs.length + index) * wide + 29;
+    const x = left + (face.gangs.length + index) * wide + 38;
     parts.push(
       <g key={line} transform={`translate(${x},${box.plateY + 20})`} data-lamp={`${face.place}/${line}`} data-lit={state}>
         {state === "1" && <circle r="24" className="glow" />}

@@ -210,7 +210,8 @@ function boxOf(face: Face, x: number, y: number): BoxSpot {
   const many = face.gangs.length > 1;
   const wide = pads.map((pad) => Math.max(PAD, padWords(pad, many).length * LETTER + 10));
   const padsWide = wide.reduce((sum, each) => sum + each, 0);
-  const width = Math.max(150, padsWide + 2 * MARGIN, cablesWide + 2 * MARGIN, face.title.length * 8.2 + 20 + (face.room ? 7 * face.room.length : 0));
+  const plateWide = (face.gangs.length + face.lamps.length) * 76 + 2 * MARGIN;
+  const width = Math.max(150, plateWide, padsWide + 2 * MARGIN, cablesWide + 2 * MARGIN, face.title.length * 8.2 + 20 + (face.room ? 7 * face.room.length : 0));
   const hasPlate = face.gangs.length > 0 || face.lamps.length > 0;
   const plateY = TITLE + 6;
   const padY = plateY + (hasPlate ? PLATE : 4) + 18;
