@@ -46,6 +46,34 @@ class Solver(unittest.TestCase):
         merged = [(x.replace("d", "b"), y.replace("d", "b"), ohm) for x, y, ohm in branches]
         self.assertAlmostEqual(joined, network(*merged).ohm_between("a", "c"), places=6)
 
+    @given(
+        st.lists(st.tuples(st.integers(0, 9), st.integers(0, 9), ohms), min_size=1, max_size=14),
+        st.lists(st.tuples(st.integers(0, 9), st.integers(0, 9)), max_size=5),
+    )
+    def test_nodes_made_one_are_as_solved_afresh(self, branches, pairs) -> None:
+        """Within a part, between parts, the same twice: every reading is that of a new network."""
+        first: Network[int] = Network()
+        for node in range(10):
+            first.node(node)
+        for a, b, ohm in branches:
+            if a != b:
+                first.join(a, b, ohm)
+        joined = first.solve().with_joined(pairs)
+        for a, b in pairs:
+            first.join(a, b, 0.0)
+        fresh = first.solve()
+        assert joined is not None
+        amps = {node: float(node - 4) for node in range(10)}
+        for a in range(10):
+            for b in range(10):
+                one, other = joined.ohm_between(a, b), fresh.ohm_between(a, b)
+                self.assertTrue(one == other or abs(one - other) < 1e-9 * max(1.0, other), (a, b, one, other))
+        volts, again = joined.potentials_v(amps), fresh.potentials_v(amps)
+        for node in range(10):
+            self.assertAlmostEqual(joined.potential_of(volts, node), fresh.potential_of(again, node), places=7)
+        for one, other in zip(joined.branch_currents_a(volts), fresh.branch_currents_a(again), strict=True):
+            self.assertAlmostEqual(one, other, places=6)
+
     @given(st.lists(st.tuples(ohms, st.floats(-20, 20)), min_size=1, max_size=8))
     def test_currents_obey_kirchhoff(self, spec: list[tuple[float, float]]) -> None:
         net: Network[str] = Network()

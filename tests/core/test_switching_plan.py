@@ -5,6 +5,7 @@ import unittest
 
 import numpy as np
 
+from lumbek.core.circuit.commands import LoopAt, carry_out
 from lumbek.core.model.accessory import Accessory, Plate
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
@@ -278,6 +279,18 @@ class Least(unittest.TestCase):
             for at in range(3)
         ]
         self.assertAlmostEqual(both.price.cable_m, min(opened))
+
+    def test_another_school_has_other_runs_and_keeps_what_was_found(self) -> None:
+        circuit = wired(
+            lit("H", [switch("H"), switch("T"), light("Z")], [control("Hall", "Z", "H T")], ways("H-T 5", "T-Z 2"))
+        )
+        command = LoopAt(school="at-light")
+        scheme = carry_out(BS, circuit, (command,)).circuit.scheme
+        assert scheme is not None
+        self.assertEqual([(each.a + each.b, each.length_m) for each in scheme.routes], [("HZ", None), ("HT", 5)])
+        found = carry_out(BS, as_found(circuit), (command,)).circuit.scheme
+        assert found is not None
+        self.assertEqual({(each.a + each.b, len(each.cables)) for each in found.routes}, {("HT", 1), ("TZ", 1)})
 
     def test_the_next_best_is_another_order_or_method_and_costs_no_less(self) -> None:
         found = plan(BS, *_planned(stair("Z", "H M T")))

@@ -39,11 +39,12 @@ from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.device import Curve, RcdType, Standard
 from lumbek.core.model.leg import BOARD, Arrangement, Leg, Segment, Spacing
 from lumbek.core.model.point import DcPart, DiversityClass, FuseA, Load, Point, PointKind, State, Zone
-from lumbek.core.model.scheme import Scheme
+from lumbek.core.model.scheme import LightingSchool, Scheme
 from lumbek.core.model.terminals import CoreName, Mark, Switch, TerminalName
 from lumbek.core.model.terminals import Join as JoinHere
 from lumbek.core.model.text import CsaMm2, CurrentA, GivenName, Id, LeakageMa, LengthM, Name, Note, PowerW, RatingA
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.switching.layout import in_school
 from lumbek.core.value import Change, Frozen
 
 Index = Annotated[int, Field(ge=0, le=40)]
@@ -242,6 +243,13 @@ class SetScheme(Change):
     scheme: Scheme | None
 
 
+class LoopAt(Change):
+    """Where the feed is looped: the runs of the scheme become those that this school has."""
+
+    op: Literal["loop-at"] = "loop-at"
+    school: LightingSchool
+
+
 class AddPlace(Change):
     """A box or a light that no cable reaches yet."""
 
@@ -322,6 +330,7 @@ Command = Annotated[
     | SetJoins
     | SetAccessories
     | SetScheme
+    | LoopAt
     | AddPlace
     | Connect
     | MarkCore
@@ -542,6 +551,10 @@ def _set_scheme(_: Rulebook, circuit: Circuit, command: SetScheme) -> Circuit:
     return _with(circuit, {"scheme": command.scheme})
 
 
+def _loop_at(_: Rulebook, circuit: Circuit, command: LoopAt) -> Circuit:
+    return _with(circuit, {"scheme": in_school(circuit, circuit.scheme or Scheme(), command.school)})
+
+
 def _connect(_: Rulebook, circuit: Circuit, command: Connect) -> Circuit:
     _known(circuit, command.point)
     beside = None
@@ -599,6 +612,7 @@ _DO = cast(
         "joins": _set_joins,
         "accessories": _set_accessories,
         "scheme": _set_scheme,
+        "loop-at": _loop_at,
         "add-place": _add_place,
         "connect": _connect,
         "mark": _mark,

@@ -11,7 +11,7 @@ from lumbek.core.model.terminals import CONDUCTORS
 from lumbek.core.network.feeding import Fed
 from lumbek.core.network.measure import Measurement, Wired, measure, measure_all
 from lumbek.core.network.readings import crossed, end_to_end, one_way, own_ends, r1_plus_r2
-from lumbek.core.network.solver import OPEN
+from lumbek.core.network.solver import OPEN, Solution
 from lumbek.core.network.wiring import ALONE, IN_SERVICE, CoresOhm, Node, Setup, Wiring, node
 
 # Where no switch stands between the board and any point.
@@ -109,6 +109,7 @@ def flow(
     at_points: Mapping[str, float],
     points: Iterable[str],
     without: str = "",
+    like: tuple[Solution[Node], float] | None = None,
     fed: Mapping[str, Fed] = NOTHING_SWITCHED,
 ) -> Flow:
     """Return currents and drops for loads in A at points, with the cores of each leg in Ω.
@@ -116,7 +117,8 @@ def flow(
     Loads are constant currents; the current that leaves by the line at a point returns by its neutral. A load whose
     line or neutral does not reach the board draws none. `without` names a leg that is taken out. Behind switches
     (`fed`) a leg's current is that of the core which carries most, with everything on; where no one state of the
-    switches feeds all, each figure is the worst of several.
+    switches feeds all, each figure is the worst of several. `like` is the network solved already, with line and neutral
+    of every leg in one proportion to `cores_ohm`: then nothing is solved again (Ohm's law).
     """
     if not wiring.branches:
         return Flow()
@@ -126,7 +128,7 @@ def flow(
     if without:
         broken = frozenset((ALONE, without, core) for core in CONDUCTORS)
         setup, branches = Setup(broken=broken), tuple(each for each in branches if each not in broken)
-    solved = wiring.solve(wiring.ohms(cores_ohm), setup)
+    solved, scale = (wiring.solve(wiring.ohms(cores_ohm), setup), 1.0) if like is None or without else like
     line_in, neutral_in = node("L", BOARD), node("N", BOARD)
     ends = {point: (node("L", point), node("N", point)) for point in points}
     on = [
@@ -145,7 +147,7 @@ def flow(
     level = solved.potentials_of(volts, [each for point in on for each in ends[point]])
     return Flow(
         leg_a={leg: current for (_, leg, core), current in zip(branches, currents, strict=True) if core == "L"},
-        drop_v={point: level[2 * at + 1] - level[2 * at] for at, point in enumerate(on)},
+        drop_v={point: scale * (level[2 * at + 1] - level[2 * at]) for at, point in enumerate(on)},
     )
 
 

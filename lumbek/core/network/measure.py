@@ -41,7 +41,11 @@ class Wired:
         """Return the network solved as it is set up."""
         found = self._solved.get(setup)
         if found is None:
-            found = self._solved[setup] = self.wiring.solve(self.ohms, setup)
+            linked = None
+            if setup.links:
+                # Links are put on what has been solved without them: several readings share that.
+                linked = self.solved(setup._replace(links=())).with_joined(setup.links)
+            found = self._solved[setup] = linked or self.wiring.solve(self.ohms, setup)
         return found
 
 

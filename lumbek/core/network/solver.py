@@ -57,6 +57,43 @@ class Solution(Generic[Node]):
         g: Reals = np.bincount(places, entries, size * size).reshape(size, size).astype(np.float64, copy=False)
         self._z = _inverse_whole(g, part, one) if size <= SMALL else _inverse_by_parts(g, part, one)
 
+    def with_joined(self, pairs: Sequence[tuple[Node, Node]]) -> "Solution[Node] | None":
+        """Return the same network with the nodes of each pair made one; None where that must be solved anew.
+
+        Parts that are joined at one node keep their own potentials from it; a pair within one part is a short, which
+        is a rank-one change of the inverse (Sherman-Morrison). Nothing is inverted.
+        """
+        found = [(self._index.get(a), self._index.get(b)) for a, b in pairs]
+        if self._wide or any(i is None or j is None for i, j in found):
+            return None
+        z, part = self._z.copy(), np.array(self._part)
+        one = np.arange(len(part)) if self._one is None else np.array(self._one)
+        touched: set[int] = set()
+        for i, j in found:
+            assert i is not None and j is not None
+            a, b = sorted((int(one[i]), int(one[j])))
+            if a == b:
+                continue
+            if part[a] == part[b]:
+                across = z[:, a] - z[:, b]
+                between = float(across[a] - across[b])
+                if between > 0:
+                    z -= across[:, None] * (across / between)
+            else:
+                _ground(z, part == part[a], a)
+                _ground(z, part == part[b], b)
+                kept, gone = sorted((int(part[a]), int(part[b])))
+                part[part == gone] = kept
+            touched.add(int(part[a]))
+            one[one == b] = a
+            z[b, :] = z[:, b] = 0.0
+        for root in touched:
+            _ground(z, part == root, root)
+        joined: Solution[Node] = object.__new__(Solution)
+        joined._index, joined._one, joined._part, joined._z = self._index, one.tolist(), part.tolist(), z
+        joined._ends, joined._siemens, joined._wide = one[self._ends], self._siemens, self._wide
+        return joined
+
     def _at(self, node: Node) -> int | None:
         index = self._index.get(node)
         return index if index is None or self._one is None else self._one[index]
@@ -194,6 +231,18 @@ class Network(Generic[Node]):
     def solve(self) -> Solution[Node]:
         """Return the network solved, each connected part grounded at its first-named node."""
         return Solution(self._index, self._ends, np.array(self._ohms), self._merged)
+
+
+def _ground(z: Reals, rows: NDArray[np.bool_], node: int) -> None:
+    """Count the potentials of a part, given by its rows, from one of its nodes: z is changed in place."""
+    column = z[:, node]
+    if not column.any():
+        # It is counted from there already.
+        return
+    # Half of what goes off every entry, once for its row and once for its column.
+    off = np.where(rows, column - column[node] / 2, 0.0)
+    z -= off[:, None] * rows
+    z -= rows[:, None] * off
 
 
 def _inverse_whole(g: Reals, part: list[int], one: list[int] | None) -> Reals:

@@ -8,7 +8,8 @@ from lumbek.core.circuit.graph import by_name
 from lumbek.core.model.leg import Leg
 from lumbek.core.network.figures import Flow, flow
 from lumbek.core.network.opened import least_opened_drop_v
-from lumbek.core.network.wiring import CoresOhm
+from lumbek.core.network.solver import Solution
+from lumbek.core.network.wiring import IN_SERVICE, CoresOhm, Node
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.sizing.capacity import Capacity
 from lumbek.core.sizing.demand import Demand, demand
@@ -19,6 +20,8 @@ from lumbek.core.study.wires import Wires
 
 # Rounds of currents and Ct in a loop; three or four are enough, the rest is for odd cases.
 _MOST_ROUNDS = 20
+# Proportions that only the hair of binary fractions parts are one.
+_ALIKE = 1e-12
 
 
 @dataclass(frozen=True)
@@ -80,7 +83,27 @@ class Currents:
         return found
 
     def _flow(self, cores_ohm: CoresOhm, at_points: Mapping[str, float]) -> Flow:
-        return flow(self.wires.wiring, cores_ohm, at_points, self.wires.points, fed=self.wires.fed)
+        wires = self.wires
+        return flow(wires.wiring, cores_ohm, at_points, wires.points, like=self._like(cores_ohm), fed=wires.fed)
+
+    def _like(self, cores_ohm: CoresOhm) -> tuple[Solution[Node], float] | None:
+        """Return the network as it reads cold, and by how much line and neutral of every leg are more in these Ω.
+
+        None where not every leg is more by the same, or it is found otherwise than it is drawn.
+        """
+        wires = self.wires
+        if wires.wired is None or wires.as_found is not IN_SERVICE:
+            return None
+        scale = None
+        for leg, cores in wires.cores_ohm.items():
+            for core in ("L", "N"):
+                if not cores[core]:
+                    return None
+                each = cores_ohm[leg][core] / cores[core]
+                if scale is not None and abs(each - scale) > _ALIKE * scale:
+                    return None
+                scale = each if scale is None else scale
+        return None if scale is None else (wires.wired.solved(), scale)
 
     def _no_worse_than_opened(self, found: Flow, full: CoresOhm) -> Flow:
         """Hold a ring's drops to what the table gives for it opened at the board, where the network's drop more.

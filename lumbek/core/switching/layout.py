@@ -33,6 +33,22 @@ def routes_of(circuit: Circuit, scheme: Scheme) -> tuple[Route, ...]:
     return tuple(routes.values())
 
 
+def in_school(circuit: Circuit, scheme: Scheme, school: LightingSchool) -> Scheme:
+    """Return a scheme looped otherwise: its runs as that school has them, beside those with cables found in them.
+
+    What is known of a run's length stays with it.
+    """
+    wished = scheme.model_copy(update={"wishes": scheme.wishes.model_copy(update={"school": school})})
+    known = {frozenset((route.a, route.b)): route for route in routes_of(circuit, scheme)}
+    found = [route for route in known.values() if route.cables]
+    joints = [point.id for point in circuit.points if point.kind == "joint"]
+    for route in school_routes(school, wished, joints):
+        pair = frozenset((route.a, route.b))
+        if not {route.a, route.b} <= _reached(scheme.feed, found):
+            found.append(known.get(pair, route))
+    return wished.model_copy(update={"routes": tuple(dict.fromkeys(found))})
+
+
 def _both(said: Route, drawn: Route) -> tuple[RouteCable, ...]:
     """Return the cables of a route: as many of each sort as are said, or drawn, whichever are more."""
     more = Counter(drawn.cables) - Counter(said.cables)

@@ -96,7 +96,10 @@ export function SchemePanel({ view, bench, onCommand }: Props) {
         <div>
           <span className="text-sm font-semibold">Looped</span>
           <br />
-          <Pick small name="Where the feed is looped" value={scheme.wishes.school} options={SCHOOLS} onCommit={(school) => void set({ wishes: { ...scheme.wishes, school } })} />
+          <Pick small name="Where the feed is looped" value={scheme.wishes.school} options={SCHOOLS} onCommit={(school) => {
+              setPlan(undefined);
+              void onCommand({ op: "loop-at", school });
+            }} />
         </div>
         <Labelled label="New cable in">
           <Choice name="Colours of new cable" value={scheme.wishes.colours} options={COLOURS} onCommit={(colours) => void set({ wishes: { ...scheme.wishes, colours } })} />
@@ -108,7 +111,13 @@ export function SchemePanel({ view, bench, onCommand }: Props) {
         </div>
       </section>
       <Links scheme={scheme} view={view} onLinks={(links) => void set({ links })} />
-      <Routes routes={bench.routes} title={title} onRoute={(route) => void setRoute(route)} />
+      <Routes
+        routes={bench.routes}
+        places={[["board", "the board"], ...places.map((point) => [point.id, title(point.id)] as const)]}
+        title={title}
+        onRoute={(route) => void setRoute(route)}
+        onDrop={(route) => void set({ routes: bench.routes.filter((each) => !sameRun(each, route)) })}
+      />
       <button className="btn btn-primary text-lg" disabled={scheme.controls.length === 0} onClick={() => void ask()}>
         Find the least cable
       </button>
@@ -272,8 +281,17 @@ function Links({ scheme, view, onLinks }: { scheme: Scheme; view: CircuitView; o
 }
 
 /** The ways that cable can take; what is in the wall already is told by its cores, and may be closed. */
-function Routes({ routes, title, onRoute }: { routes: readonly Route[]; title: (id: string) => string; onRoute: (route: Route) => void }) {
-  if (routes.length === 0) return null;
+interface RoutesProps {
+  routes: readonly Route[];
+  places: readonly (readonly [string, string])[];
+  title: (id: string) => string;
+  onRoute: (route: Route) => void;
+  onDrop: (route: Route) => void;
+}
+
+function Routes({ routes, places, title, onRoute, onDrop }: RoutesProps) {
+  const [from, setFrom] = useState("");
+  if (places.length < 2) return null;
   return (
     <section>
       <h2 className="text-lg font-bold">Where cable runs</h2>
@@ -283,6 +301,9 @@ function Routes({ routes, title, onRoute }: { routes: readonly Route[]; title: (
             <span className="min-w-0 grow">
               {title(route.a)} – {title(route.b)}
             </span>
+            <button className="px-1 font-bold" aria-label={`No cable ${title(route.a)} to ${title(route.b)}`} onClick={() => onDrop(route)}>
+              ✕
+            </button>
             <Figure name={`Length ${title(route.a)} to ${title(route.b)}`} unit="m" value={route.length_m ?? null} onCommit={(length_m) => onRoute({ ...route, length_m })} className="w-24" />
             <span className="flex w-full flex-wrap items-center gap-2 text-sm">
               <Tick words="cannot be opened" checked={route.closed} onChange={(closed) => onRoute({ ...route, closed })} />
@@ -301,6 +322,20 @@ function Routes({ routes, title, onRoute }: { routes: readonly Route[]; title: (
           </li>
         ))}
       </ul>
+      <div className="flex flex-wrap items-center gap-2 pt-1">
+        <span className="text-sm font-semibold">Another way</span>
+        <Choice name="Another way from" blank="from…" value={from} options={places} className="select-sm w-32" onCommit={setFrom} />
+        {from && (
+          <More
+            name="Another way to"
+            options={places.filter(([id]) => id !== from && !routes.some((route) => sameRun(route, { ...route, a: from, b: id })))}
+            onPick={(to) => {
+              onRoute({ a: from, b: to, length_m: null, cables: [], closed: false });
+              setFrom("");
+            }}
+          />
+        )}
+      </div>
     </section>
   );
 }
@@ -325,7 +360,7 @@ function Found({ plan, title, onTake }: { plan: SwitchingPlan; title: (id: strin
       )}
       {plan.best && (
         <>
-          <h2 className="text-2xl font-bold">{plan.best.shown_cable} of two-core, or its price</h2>
+          <h2 className="text-2xl font-bold">New cable worth {plan.best.shown_cable} of two-core</h2>
           <p className="text-sm">{plan.why}</p>
           <PlanView planned={plan.best} title={title} />
           <button className="btn btn-primary" onClick={() => plan.best && onTake(plan.best)}>
