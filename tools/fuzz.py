@@ -9,6 +9,7 @@ import subprocess
 import sys
 from pathlib import Path
 from typing import Any
+from uuid import uuid4
 
 import httpx2 as httpx
 
@@ -54,7 +55,11 @@ def _with_ids(client: httpx.Client) -> dict[str, Any]:
     description: dict[str, Any] = json.loads((ROOT / "docs" / "formats" / "openapi.json").read_text())
     jobs = [job["id"] for job in client.get("/api/jobs").json()]
     circuits = [line["id"] for job in jobs for line in client.get(f"/api/jobs/{job}").json()["circuits"]]
-    ids = {"job_id": jobs, "circuit_id": circuits}
+    records = []
+    for circuit in circuits[:3]:
+        made = client.post(f"/api/circuits/{circuit}/records", json={"id": str(uuid4())})
+        records.append(made.json()["id"])
+    ids = {"job_id": jobs, "circuit_id": circuits, "record_id": records}
     for operations in description["paths"].values():
         for operation in operations.values():
             for parameter in operation.get("parameters", ()):

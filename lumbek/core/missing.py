@@ -10,6 +10,12 @@ from functools import lru_cache
 OTHER = "other"
 
 _CODES: tuple[tuple[str, str], ...] = (
+    (r"^what is to switch", "control"),
+    (r"^wiring of|simpler wiring|^way that line and neutral", "wiring"),
+    (r"whether there is metal at", "plate"),
+    (r"^power of the lamps", "load"),
+    (r"of the dimmer of", "dimmer"),
+    (r"^curve of", "curve"),
     (r"surge", "surge-protection"),
     (r"main switch", "main-switch"),
     (r"of the RCCB", "rccb-rating"),

@@ -414,6 +414,22 @@ class OnTheCircuitPage(unittest.TestCase):
         old = bare.model_copy(update={"legs": legs, "cable": bare.cable.model_copy(update=none)})
         self.assertIn("switching", {check.id for check in judge_circuit(BS, SUPPLY, old).checks})
 
+    def test_what_a_proof_waits_for_has_a_code(self) -> None:
+        bare = Circuit(
+            points=(switch("H"), light("Z")), legs=(Leg(id="L1", a="board", b="H"), Leg(id="L2", a="H", b="Z"))
+        )
+        dimmer = switch("H", accessories=(Accessory(kind="dimmer"),))
+        dimmed = wired(lit("H", [dimmer, light("Z")], [control("Hall", "Z", "H")], ways("H-Z 3")))
+        unseen = with_point(as_found(wired(stair("H", "H T"))), "T", joins=())
+        codes = {
+            code
+            for circuit in (bare, stair("H", "H T"), dimmed, unseen)
+            for check in proof_of(circuit).checks
+            for code in check.missing_codes
+        }
+        self.assertLessEqual({"control", "wiring", "dimmer"}, codes)
+        self.assertNotIn("other", codes)
+
     def test_nothing_wired_yet_is_no_fault(self) -> None:
         proof = proof_of(stair("H", "H T"))
         self.assertEqual((proof.verdict, proof.hazards), (Verdict.CANNOT_TELL, ()))

@@ -7,6 +7,7 @@ import unittest
 from pathlib import Path
 
 from selenium import webdriver
+from selenium.common.exceptions import TimeoutException
 from selenium.webdriver import ActionChains
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
@@ -57,7 +58,14 @@ class Page:
         self.folder.cleanup()
 
     def until(self, true, what: str = "", seconds: float = 40):
-        return WebDriverWait(self.browser, seconds, 0.05, ignored_exceptions=(Exception,)).until(lambda _: true(), what)
+        wait = WebDriverWait(self.browser, seconds, 0.05, ignored_exceptions=(Exception,))
+        try:
+            return wait.until(lambda _: true(), what)
+        except TimeoutException as error:
+            # What was there instead says more than that something was not.
+            seen = " ".join(self.browser.find_element(By.CSS_SELECTOR, "body").text.split())[:400]
+            error.msg = f"{what or 'it never came'}, on {self.browser.current_url}: {seen}"
+            raise
 
     def all(self, css: str) -> list[WebElement]:
         return self.browser.find_elements(By.CSS_SELECTOR, css)
