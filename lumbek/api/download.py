@@ -14,11 +14,11 @@ def download(content: bytes, media_type: str, name: str) -> Response:
     )
 
 
-def hands_out(media_type: str) -> dict[int | str, dict[str, Any]]:
+def hands_out(*media_types: str) -> dict[int | str, dict[str, Any]]:
     """Return how the API's description names a route that answers with a file."""
     # Read by its media type, a job file is an object; the others are bytes.
-    schema = _JOB_FILE if media_type == "application/json" else _FILE
-    return {200: {"description": "The file", "content": {media_type: {"schema": schema}}}}
+    content = {each: {"schema": _JOB_FILE if each == "application/json" else _FILE} for each in media_types}
+    return {200: {"description": "The file", "content": content}}
 
 
 def takes(media_type: str) -> dict[str, Any]:

@@ -116,7 +116,7 @@ async def add_photo(
     return services.switching.add_photo(person, record_id, id, data)
 
 
-@router.get("/photos/{photo_id}", response_class=Response, responses=hands_out("image/jpeg"))
+@router.get("/photos/{photo_id}", response_class=Response, responses=hands_out("image/jpeg", "image/png"))
 def show_photo(photo_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
     """Hand out a photo."""
     kind, data = services.switching.photo(person, photo_id)

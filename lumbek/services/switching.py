@@ -32,6 +32,7 @@ from lumbek.store.models import CircuitRow, JobRow, WiringRecord
 
 MOST_PHOTO_BYTES = 6_000_000
 MOST_PHOTOS = 20
+_USED = "This id has been used already; send another."
 # What a photo begins with, whatever it calls itself.
 _KINDS = {b"\xff\xd8\xff": "image/jpeg", b"\x89PNG\r\n\x1a\n": "image/png"}
 
@@ -123,7 +124,10 @@ class SwitchingService:
             row, _ = need_circuit(db, person, circuit_id, lock=True)
             before = done_before(db, person, write_id, write_id)
             if before is not None:
-                return _record_view(db, kept.need_record(db, before))
+                record = kept.find_record(db, person.firm_id, before)
+                if record is None or record.circuit_id != row.id:
+                    raise BadInputError(_USED)
+                return _record_view(db, record)
             record = WiringRecord(
                 id=write_id,
                 circuit_id=row.id,
@@ -150,6 +154,8 @@ class SwitchingService:
                     raise BadInputError(f"A record holds {MOST_PHOTOS} photos; take another record.")
                 kept.add_photo(db, write_id, record.id, kind, data)
                 db.flush()
+            elif write_id not in kept.photo_ids(db, record.id):
+                raise BadInputError(_USED)
             return _record_view(db, record)
 
     def photo(self, person: Person, photo_id: UUID) -> tuple[str, bytes]:

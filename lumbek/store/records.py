@@ -14,11 +14,6 @@ def records_of(db: Session, circuit_id: UUID) -> list[WiringRecord]:
     return list(db.scalars(query.order_by(WiringRecord.taken_at.desc(), WiringRecord.id)))
 
 
-def need_record(db: Session, record_id: UUID) -> WiringRecord:
-    """Return a record that is known to be there."""
-    return db.scalars(select(WiringRecord).where(WiringRecord.id == record_id)).one()
-
-
 def find_record(db: Session, firm_id: UUID, record_id: UUID) -> WiringRecord | None:
     """Return a record of this firm; held against other writers."""
     query = (

@@ -128,6 +128,13 @@ class Switching(Api):
         for bad, what in ((b"GIF89a", "JPEG"), (b"", "JPEG")):
             refused = self.client.post(f"/api/records/{record['id']}/photos", params={"id": new_id()}, content=bad)
             self.assertEqual((refused.status_code, what in refused.json()["message"]), (422, True))
+        # An id that something else was done under is not taken for what it made.
+        used = [
+            self.client.post(f"/api/circuits/{self.stair}/records", json={"id": photo}),
+            self.client.post(f"/api/records/{record['id']}/photos", params={"id": record["id"]}, content=PNG),
+            self.client.post(f"/api/circuits/{self.circuit(self.job, 3)}/records", json=write),
+        ]
+        self.assertEqual({(each.status_code, "used already" in each.text) for each in used}, {(422, True)})
         huge = self.client.post(
             f"/api/records/{record['id']}/photos", params={"id": new_id()}, content=PNG + bytes(6_000_001)
         )
