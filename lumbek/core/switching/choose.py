@@ -321,8 +321,3 @@ def _eased(scheme: Scheme) -> Scheme:
 def without(chosen: Chosen, control: int) -> frozenset[tuple[object, ...]]:
     """Return what is to be left out so that one control is wired in another order or by another method."""
     return frozenset({chosen.options[control].label})
-
-
-def costs_more(one: Sequence[float], other: Sequence[float]) -> float:
-    """Return by what part one plan's cable is more than another's."""
-    return 0.0 if not other[0] else (one[0] - other[0]) / other[0]
