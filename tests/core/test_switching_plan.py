@@ -5,7 +5,7 @@ import unittest
 
 import numpy as np
 
-from lumbek.core.circuit.commands import LoopAt, carry_out
+from lumbek.core.circuit.commands import AddCable, LoopAt, carry_out
 from lumbek.core.model.accessory import Accessory, Plate
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
@@ -148,12 +148,20 @@ class Gallery(unittest.TestCase):
         found = self.proved(wired(circuit), 3)
         legs = {frozenset((leg.a, leg.b)): len(found.cable_of(leg).core_names) - 1 for leg in found.legs}
         self.assertEqual(legs[frozenset("IF")], 3)
-        held = {name for join in found.point("I").joins for name in join.terminals}
+        sides = {name: join for join in found.point("I").joins for name in join.terminals}
+        runs = {leg.id: {leg.a, leg.b} for leg in found.legs}
+        for pole in "LSN":
+            # What comes from the feed is on the supply side, what goes to the fan beyond.
+            self.assertEqual([runs[end.leg] for end in sides[f"1.{pole}I"].ends], [{"Z", "I"}])
+            self.assertEqual([runs[end.leg] for end in sides[f"1.{pole}O"].ends], [{"I", "F"}])
+        held = set(sides)
         self.assertLessEqual({"1.LI", "1.LO", "1.SI", "1.SO", "1.NI", "1.NO"}, held)
         # With its fuse where the feed comes in, the light is behind it too: switched off there, all is dead.
         fused = Point(id="U", name="Fuse", kind="fused-spur", fuse_a=3, accessories=(Accessory(kind="fused-unit"),))
         routes = ways("U-H 1", "H-Z 3", "Z-I 2", "I-F 1")
         behind = self.proved(wired(lit("U", [fused, *points], [light_and_fan, always], routes)), 3)
+        incoming = next(join for join in behind.point("U").joins if "1.LI" in join.terminals)
+        self.assertEqual([end.leg for end in incoming.ends], ["L1"])
         off = behind.model_copy(
             update={
                 "points": tuple(
@@ -198,6 +206,27 @@ class Gallery(unittest.TestCase):
         )
         self.assertIn("one to a set", refused.problems[0])
 
+    def test_a_two_way_does_as_a_one_way(self) -> None:
+        two_way = switch("H", accessories=(Accessory(kind="two-way"),))
+        found = self.proved(wired(lit("H", [two_way, light("Z")], [control("Hall", "Z", "H")], ways("H-Z 3"))))
+        self.assertEqual(found.point("H").accessories[0].kind, "two-way")
+
+    def test_what_is_in_the_wall_is_used_and_what_is_not_needed_stays_there(self) -> None:
+        done = as_found(wired(stair("H", "H M T")))
+        spare = carry_out(BS, done, (AddCable(point="H", to="M", cable=Cable(csa_mm2=1, cpc_by="core")),)).circuit
+        again = self.proved(wired(spare.model_copy(update={"scheme": _drawn_scheme(spare)})))
+        self.assertEqual({leg.id for leg in again.legs}, {leg.id for leg in spare.legs})
+        self.assertEqual({leg.state for leg in again.legs}, {"as-found"})
+        cable = spare.legs[-1].id
+        left = next(
+            join for join in again.point("H").joins if any(end.leg == cable for end in join.ends if end.core == "L")
+        )
+        self.assertEqual((left.terminals, len(left.ends)), ((), 1))
+        # What is new and is no longer needed goes.
+        fewer = stair("H", "H T")
+        replanned = wired(wired(stair("H", "H M T")).model_copy(update={"scheme": fewer.scheme}))
+        self.assertEqual(len(replanned.legs), 4)
+
     def test_ceiling_fan_and_its_light_apart(self) -> None:
         loads = (Load(name="Light", power_w=20), Load(name="Fan", power_w=60, line="F"))
         fan = light("C", loads=loads)
@@ -241,6 +270,13 @@ class Gallery(unittest.TestCase):
         found = wired(stair("H", "H M T", old))
         marks = next(check for check in prove(BS, {3: found}).checks if check.id == "marks")
         self.assertEqual((marks.verdict, "notice" in marks.caution), (Verdict.PASS, True))
+
+
+def _drawn_scheme(circuit: Circuit) -> Scheme:
+    """The scheme of a circuit with its routes as they are drawn."""
+    assert circuit.scheme is not None
+    bare = circuit.scheme.model_copy(update={"routes": ()})
+    return bare.model_copy(update={"routes": routes_of(circuit, bare)})
 
 
 def _planned(circuit: Circuit) -> tuple[Circuit, Scheme]:

@@ -413,6 +413,9 @@ class OnTheCircuitPage(unittest.TestCase):
         legs = tuple(leg.model_copy(update={"cable": bare.cable_of(leg).model_copy(update=none)}) for leg in bare.legs)
         old = bare.model_copy(update={"legs": legs, "cable": bare.cable.model_copy(update=none)})
         self.assertIn("switching", {check.id for check in judge_circuit(BS, SUPPLY, old).checks})
+        reaches = next(check for check in proof_of(old).checks if check.id == "cpc-reaches")
+        self.assertEqual(reaches.verdict, Verdict.CANNOT_TELL)
+        self.assertIs(next(c for c in proof_of(bare).checks if c.id == "cpc-reaches").verdict, Verdict.PASS)
 
     def test_what_a_proof_waits_for_has_a_code(self) -> None:
         bare = Circuit(
