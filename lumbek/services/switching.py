@@ -5,11 +5,11 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from lumbek.core.circuit.commands import Take
+from lumbek.core.circuit.routes import routes_of
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.rulebooks import Rulebook, rulebook_of
 from lumbek.core.switching.faces import faces_of, is_lit, joined_circuits
-from lumbek.core.switching.layout import routes_of
 from lumbek.core.switching.make_off import MakeOff, make_off
 from lumbek.core.switching.mend import mend
 from lumbek.core.switching.moves import Mended

@@ -31,6 +31,7 @@ from lumbek.core.circuit.presets import (
     rcd_of_preset,
     retyped,
 )
+from lumbek.core.circuit.routes import in_school
 from lumbek.core.circuit.usual import next_point, usual_cable, usual_device, usual_method
 from lumbek.core.model.accessory import Accessory, Plate
 from lumbek.core.model.ahead import OwnEarth
@@ -44,7 +45,6 @@ from lumbek.core.model.terminals import CoreName, Mark, Switch, TerminalName
 from lumbek.core.model.terminals import Join as JoinHere
 from lumbek.core.model.text import CsaMm2, CurrentA, GivenName, Id, LeakageMa, LengthM, Name, Note, PowerW, RatingA
 from lumbek.core.rulebooks import Rulebook
-from lumbek.core.switching.layout import in_school
 from lumbek.core.value import Change, Frozen
 
 Index = Annotated[int, Field(ge=0, le=40)]

@@ -69,3 +69,8 @@ class Cable(Frozen):
             used = 3 if self.earth_by == "core" else 2
             return (*CONDUCTORS, *(f"S{index}" for index in range(1, self.cores - used + 1)))
         return CONDUCTORS
+
+    @property
+    def live_cores(self) -> tuple[CoreName, ...]:
+        """Those that may be live, in the order of the cable's colours."""
+        return tuple(name for name in self.core_names if name != "E")

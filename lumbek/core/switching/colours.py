@@ -9,11 +9,6 @@ from lumbek.core.rulebooks.rules import ColourScheme
 Use = Literal["line", "neutral", "earth"]
 
 
-def live_cores(cable: Cable) -> tuple[str, ...]:
-    """Return the cores of a cable that may be live, in the order of its colours."""
-    return tuple(name for name in cable.core_names if name != "E")
-
-
 def scheme_of(book: Rulebook, cable: Cable) -> ColourScheme:
     """Return the colours that a cable was made by."""
     return book.switching.schemes[cable.colours]
@@ -21,7 +16,7 @@ def scheme_of(book: Rulebook, cable: Cable) -> ColourScheme:
 
 def colour_of(book: Rulebook, cable: Cable, core: str) -> str:
     """Return the colour of a core; of more cores than are listed the later ones are numbered."""
-    scheme, live = scheme_of(book, cable), live_cores(cable)
+    scheme, live = scheme_of(book, cable), cable.live_cores
     if core == "E":
         return scheme.earth
     listed = scheme.colours.get(len(live), scheme.colours[max(scheme.colours)])

@@ -10,7 +10,7 @@ from lumbek.core.model.point import PointKind, State
 from lumbek.core.model.terminals import CoreEnd, Mark
 from lumbek.core.model.text import Id
 from lumbek.core.rulebooks import Rulebook
-from lumbek.core.switching.colours import colour_of, live_cores, scheme_of, sleeve_colour
+from lumbek.core.switching.colours import colour_of, scheme_of, sleeve_colour
 from lumbek.core.switching.states import lines_of
 from lumbek.core.switching.terms import KINDS, said_as, terms_of
 from lumbek.core.value import Frozen
@@ -155,7 +155,7 @@ def _face(book: Rulebook, circuit: Circuit, place: str, depth: int, circuits: Ma
                 leg=leg.id,
                 to="not known" if leg.other_end(place) in unknown else circuit.point_title(leg.other_end(place)),
                 beyond=None if leg.other_end(place) in unknown else leg.other_end(place),
-                live=len(live_cores(circuit.cable_of(leg))),
+                live=len(circuit.cable_of(leg).live_cores),
                 state=leg.state,
                 cores=circuit.cable_of(leg).core_names,
             )

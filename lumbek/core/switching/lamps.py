@@ -1,17 +1,21 @@
 """Lamps that burn dimly: in series through each other, because something between them is open."""
 
-from __future__ import annotations
-
-from typing import TYPE_CHECKING
+import numpy as np
 
 from lumbek.core.network.solver import Network
-
-if TYPE_CHECKING:
-    from lumbek.core.switching.states import Cluster, Lamp, States
+from lumbek.core.switching.states import Bits, Cluster, Lamp, States
 
 # A lamp with less than this part of the voltage across it is dark.
 _DARK = 0.1
 _FULL = 0.95
+
+
+def glows(states: States, lamp: Lamp) -> Bits:
+    """Return in which states of its cluster a lamp burns dimly, in series with others."""
+    cluster, lit = states.lit(lamp)
+    if cluster is None:
+        return np.array([lamp in glowing(states, None, 0)])
+    return np.array([not on and lamp in glowing(states, cluster, state) for state, on in enumerate(lit)])
 
 
 def glowing(states: States, cluster: Cluster | None, state: int) -> dict[Lamp, float]:

@@ -12,7 +12,7 @@ from lumbek.core.numbers import plain
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.rulebooks.rules import ColourScheme
 from lumbek.core.switching.checks.boxes import box_depth_mm, too_many
-from lumbek.core.switching.colours import colour_of, live_cores, scheme_of, sleeve_colour
+from lumbek.core.switching.colours import colour_of, scheme_of, sleeve_colour
 from lumbek.core.switching.terms import KINDS, said_as, terms_of
 from lumbek.core.value import Frozen
 
@@ -139,7 +139,7 @@ def _box(book: Rulebook, circuit: Circuit, point: Point) -> BoxSheet:
             BoxCable(
                 leg=leg.id,
                 words=f"to {circuit.point_title(leg.other_end(point.id))}",
-                cores=len(live_cores(circuit.cable_of(leg))),
+                cores=len(circuit.cable_of(leg).live_cores),
                 found=leg.state == "as-found",
             )
             for leg in here
@@ -217,13 +217,13 @@ def _used(circuit: Circuit, leg: Leg) -> set[str]:
                 return len(join.ends) == 1 and not join.terminals
         return core not in ("L", "N", "E")
 
-    cores = live_cores(circuit.cable_of(leg))
+    cores = circuit.cable_of(leg).live_cores
     return {core for core in cores if not alone(leg.a, core) and not alone(leg.b, core)}
 
 
 def _cable(book: Rulebook, circuit: Circuit, leg: Leg) -> CableLine:
     cable = circuit.cable_of(leg)
-    cores, used = live_cores(cable), _used(circuit, leg)
+    cores, used = cable.live_cores, _used(circuit, leg)
     length = leg.length_m
     return CableLine(
         leg=leg.id,
@@ -264,7 +264,7 @@ def _parts(book: Rulebook, circuit: Circuit) -> list[PartLine]:
         if leg.state == "as-found":
             continue
         cable = circuit.cable_of(leg)
-        what = f"{len(live_cores(cable))}-core and earth, {plain(cable.csa_mm2)} mm²"
+        what = f"{len(cable.live_cores)}-core and earth, {plain(cable.csa_mm2)} mm²"
         if leg.length_m is None:
             unknown[what] = unknown.get(what, 0) + 1
         add(what, leg.length_m or 0.0)

@@ -5,12 +5,12 @@ from itertools import combinations, product
 
 import numpy as np
 
+from lumbek.core.circuit.routes import routes_of
 from lumbek.core.model.accessory import AccessoryKind
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.choose import Chooser, Chosen, Price
-from lumbek.core.switching.layout import routes_of
 from lumbek.core.switching.moves import Mended, changed_kinds, kinds_of, mended
 from lumbek.core.switching.nets import Net, fitted, nets_of
 from lumbek.core.switching.options import Needs

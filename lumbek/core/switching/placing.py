@@ -6,7 +6,6 @@ from itertools import permutations, product
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
 from lumbek.core.switching.choose import Chosen
-from lumbek.core.switching.colours import live_cores
 from lumbek.core.switching.nets import Net, NetEnd
 from lumbek.core.switching.quick import End, Layout
 
@@ -86,7 +85,7 @@ class Placing:
         for run, route in enumerate(self._tree.routes):
             crossing = [index for index, hull in enumerate(hulls) if hull[run]]
             legs = [leg for leg in self._circuit.legs if {leg.a, leg.b} == {route.a, route.b}]
-            slots = [(leg.id, core) for leg in legs for core in live_cores(self._circuit.cable_of(leg))]
+            slots = [(leg.id, core) for leg in legs for core in self._circuit.cable_of(leg).live_cores]
             if len(slots) < len(crossing) or len(slots) > _MOST_SLOTS:
                 return False
             padded: list[int | None] = [*crossing, *([None] * (len(slots) - len(crossing)))]

@@ -4,13 +4,13 @@ from collections.abc import Iterable
 from dataclasses import replace
 from typing import Literal
 
+from lumbek.core.circuit.routes import routes_of
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
 from lumbek.core.model.scheme import GangAt, Scheme
 from lumbek.core.numbers import plain
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.choose import Chooser, Chosen, without
-from lumbek.core.switching.layout import routes_of
 from lumbek.core.switching.nets import row_of
 from lumbek.core.switching.options import Method
 from lumbek.core.switching.terms import said_as, terms_of

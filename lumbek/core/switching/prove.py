@@ -17,6 +17,7 @@ from lumbek.core.switching.checks.marks import check_marks
 from lumbek.core.switching.checks.neutral import check_neutral
 from lumbek.core.switching.checks.supply import check_supply
 from lumbek.core.switching.checks.together import check_together
+from lumbek.core.switching.lamps import glows
 from lumbek.core.switching.proving import Answered, Hazard, Proving
 from lumbek.core.switching.states import Cluster, Lamp, States
 from lumbek.core.value import Frozen
@@ -152,7 +153,7 @@ def _table(proving: Proving, cluster: Cluster) -> StateTable:
     lamps = [lamp for lamp in states.lamps if states.lit(lamp)[0] is cluster]
     free = [part for part in cluster.parts if part not in states.supplies]
     lit = [states.lit(lamp)[1] for lamp in lamps]
-    dim = [states.glows(lamp) for lamp in lamps]
+    dim = [glows(states, lamp) for lamp in lamps]
     live = _classes(states, cluster, free)
     return StateTable(
         switches=tuple(

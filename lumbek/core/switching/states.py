@@ -17,7 +17,6 @@ from lumbek.core.model.leg import BOARD
 from lumbek.core.model.point import PASSIVE_KINDS, Point
 from lumbek.core.network.feeding import ContactEdge, Copper, SwitchId
 from lumbek.core.network.wiring import ALONE, CoreAt, Wiring, expand_together, node
-from lumbek.core.switching.lamps import glowing
 
 # Switches that act on each other beyond which their states are not all tried.
 MOST_SWITCHES = 14
@@ -224,13 +223,6 @@ class States:
             return found
         mine = any(each.kind == kind and circuit in (None, each.circuit) for each in self.supplies.get(part, ()))
         return np.full(1 if cluster is None else len(cluster.stands), mine)
-
-    def glows(self, lamp: Lamp) -> Bits:
-        """Return in which states of its cluster a lamp burns dimly, in series with others."""
-        cluster, lit = self.lit(lamp)
-        if cluster is None:
-            return np.array([lamp in glowing(self, None, 0)])
-        return np.array([not on and lamp in glowing(self, cluster, state) for state, on in enumerate(lit)])
 
     def stand(self, cluster: Cluster, state: int) -> dict[SwitchId, int]:
         """Return how the switches of a cluster stand in one of its states."""

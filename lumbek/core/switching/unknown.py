@@ -11,7 +11,7 @@ from lumbek.core.circuit.joining import known_ends
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Leg
 from lumbek.core.rulebooks import Rulebook
-from lumbek.core.switching.colours import colour_of, live_cores
+from lumbek.core.switching.colours import colour_of
 from lumbek.core.value import Frozen
 
 # More ends than these are not paired in every way.
@@ -44,7 +44,7 @@ def loose_ends(circuit: Circuit) -> tuple[LooseEnd, ...]:
     """Return every cable end of which the other end is unknown."""
     found = []
     for leg_id, place in known_ends(circuit).items():
-        live = len(live_cores(circuit.cable_of(_leg(circuit, leg_id))))
+        live = len(circuit.cable_of(_leg(circuit, leg_id)).live_cores)
         words = f"the {live}-core cable {leg_id} at {circuit.point_title(place)}"
         found.append(LooseEnd(leg=leg_id, place=place, words=words))
     return tuple(found)
@@ -60,7 +60,7 @@ def worlds_of(circuit: Circuit, ends: Sequence[LooseEnd]) -> list[frozenset[froz
     kinds = {}
     for end in ends:
         cable = circuit.cable_of(_leg(circuit, end.leg))
-        kinds[end.leg] = (len(live_cores(cable)), cable.colours)
+        kinds[end.leg] = (len(cable.live_cores), cable.colours)
     fits = {
         frozenset((one.leg, other.leg))
         for one, other in combinations(ends, 2)
@@ -101,7 +101,7 @@ def next_test(book: Rulebook, circuit: Circuit) -> ContinuityTest | None:
         if best is not None and uneven >= best[0]:
             continue
         cable = circuit.cable_of(_leg(circuit, one.leg))
-        cores = live_cores(cable)[:2]
+        cores = cable.live_cores[:2]
         colours = " and ".join(colour_of(book, cable, core) for core in cores)
         words = f"Isolated and proved dead: join {colours} of {one.words}, read between {colours} of {other.words}"
         test = ContinuityTest(join=one, read=other, cores=cores, words=words, worlds=len(worlds), closed=closed)

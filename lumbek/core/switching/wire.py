@@ -13,7 +13,7 @@ from lumbek.core.model.scheme import RouteCable
 from lumbek.core.model.terminals import CoreEnd, Join
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.choose import Chooser, Chosen
-from lumbek.core.switching.colours import colour_of, live_cores, needs_sleeve, scheme_of
+from lumbek.core.switching.colours import colour_of, needs_sleeve, scheme_of
 from lumbek.core.switching.nets import Net, fitted, nets_of
 from lumbek.core.switching.packing import flows_of, into_cores, shared_out, use_of
 
@@ -110,7 +110,7 @@ class _Wiring:
         circuit = self.chooser.circuit
         for leg in here:
             mine = circuit.cable_of(leg)
-            if len(live_cores(mine)) == cable.live and (kept or leg.state == "new") and mine.colours == cable.colours:
+            if len(mine.live_cores) == cable.live and (kept or leg.state == "new") and mine.colours == cable.colours:
                 here.remove(leg)
                 return leg
         kind, cores = _TYPES[cable.live]
@@ -138,7 +138,7 @@ class _Wiring:
     def _fill(self, leg: Leg, share: Sequence[int]) -> None:
         """Put nets into the cores of a cable."""
         cable = self.chooser.circuit.cable_of(leg)
-        cores = live_cores(cable)
+        cores = cable.live_cores
         colours = [colour_of(self.book, cable, core) for core in cores]
         nets = [self.nets[index] for index in share]
         for core, net in zip(cores, into_cores(nets, colours, scheme_of(self.book, cable)), strict=True):
@@ -159,7 +159,7 @@ class _Wiring:
         for leg in here:
             outside = leg in self.outside
             before = outside if supply is None else self.run_of.get(leg.id) == supply
-            for core in live_cores(self.chooser.circuit.cable_of(leg)):
+            for core in self.chooser.circuit.cable_of(leg).live_cores:
                 holds = {"L": 0, "N": 1}.get(core) if outside else self.core_of.get((leg.id, core))
                 if holds is None:
                     parked.append(CoreEnd(leg=leg.id, core=core))

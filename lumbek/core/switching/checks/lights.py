@@ -6,6 +6,7 @@ from lumbek.core.model.scheme import Control, Output
 from lumbek.core.network.feeding import SwitchId
 from lumbek.core.question import Question
 from lumbek.core.result import Step, Verdict
+from lumbek.core.switching.lamps import glows
 from lumbek.core.switching.proving import Answered, Hazard, Proving, listed, switch_of
 from lumbek.core.switching.states import Bits, Cluster, Lamp
 
@@ -79,7 +80,7 @@ def _faults(proving: Proving, number: int, control: Control, output: Output) -> 
 
     use = np.ones(1, np.bool_) if cluster is None else proving.in_use(cluster)
     if not (lit & use).any():
-        dim = proving.states.glows(lamp)
+        dim = glows(proving.states, lamp)
         if (dim & use).any():
             return [fault(f"{name} burns only in series with others", "The lights glow dimly", dim & use)]
         return [fault(f"{name} is never lit", f"{name} never comes on", use)]

@@ -7,7 +7,6 @@ from itertools import pairwise
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
 from lumbek.core.model.scheme import LightingSchool, Route, RouteCable, Scheme
-from lumbek.core.switching.colours import live_cores
 
 
 def routes_of(circuit: Circuit, scheme: Scheme) -> tuple[Route, ...]:
@@ -68,7 +67,7 @@ def _drawn(circuit: Circuit, scheme: Scheme) -> dict[frozenset[str], Route]:
         route = found.get(pair, Route(a=leg.a, b=leg.b, length_m=leg.length_m))
         cable = circuit.cable_of(leg)
         if leg.state == "as-found":
-            live = min(4, max(2, len(live_cores(cable))))
+            live = min(4, max(2, len(cable.live_cores)))
             there = RouteCable(live=live, colours=cable.colours)
             route = route.model_copy(update={"cables": (*route.cables, there), "closed": True})
         found[pair] = route
