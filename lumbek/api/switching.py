@@ -4,7 +4,9 @@ from typing import Annotated
 from uuid import UUID
 
 from fastapi import APIRouter, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
 
+from lumbek.api.circuits import OnVersion, Write
 from lumbek.api.context import SignedInPerson, WithServices
 from lumbek.api.download import download, hands_out, takes
 from lumbek.core.model.scheme import Scheme
@@ -16,24 +18,15 @@ from lumbek.core.value import Frozen
 from lumbek.exchange.make_off_pdf import make_off_pdf
 from lumbek.exchange.make_off_svg import make_off_svg
 from lumbek.services.errors import BadInputError
-from lumbek.services.switching import MOST_PHOTO_BYTES
 from lumbek.services.views import CircuitView, SwitchingLine, SwitchingView, WiringRecordView
 
 router = APIRouter(prefix="/api", tags=["switching"])
 
 
-class TakeRecord(Frozen):
+class TakeRecord(Write):
     """A record to be kept of how a circuit is connected now."""
 
-    id: UUID
     note: Note = ""
-
-
-class PutBack(Frozen):
-    """A record to connect a circuit by again, on the version that was seen."""
-
-    id: UUID
-    version: int
 
 
 class Mending(Frozen):
@@ -111,9 +104,7 @@ async def add_photo(
 ) -> WiringRecordView:
     """Keep a photo with a record; the body is the photo itself."""
     data = await request.body()
-    if len(data) > MOST_PHOTO_BYTES:
-        raise BadInputError("This photo is too large; 6 MB at most.")
-    return services.switching.add_photo(person, record_id, id, data)
+    return await run_in_threadpool(services.switching.add_photo, person, record_id, id, data)
 
 
 @router.get("/photos/{photo_id}", response_class=Response, responses=hands_out("image/jpeg", "image/png"))
@@ -124,6 +115,6 @@ def show_photo(photo_id: UUID, services: WithServices, person: SignedInPerson) -
 
 
 @router.post("/records/{record_id}/put-back")
-def put_back(record_id: UUID, write: PutBack, services: WithServices, person: SignedInPerson) -> CircuitView:
+def put_back(record_id: UUID, write: OnVersion, services: WithServices, person: SignedInPerson) -> CircuitView:
     """Connect a circuit again as it was recorded."""
     return services.switching.put_back(person, record_id, write.id, write.version)

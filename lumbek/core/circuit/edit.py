@@ -182,18 +182,19 @@ def _renamed(circuit: Circuit, point_id: str, leg_id: str, new_id: str) -> Circu
     return circuit.model_copy(update={"points": points})
 
 
-def _next_id(prefix: str, taken: Sequence[str]) -> str:
+def next_id(prefix: str, taken: Sequence[str]) -> str:
+    """Return the name of a row that comes after all that are taken."""
     numbers = [int(each[1:]) for each in taken if each.startswith(prefix) and each[1:].isdigit()]
     return f"{prefix}{max(numbers, default=0) + 1}"
 
 
 def _new_point(circuit: Circuit, new: NewPoint) -> Point:
-    point_id = _next_id("P", [point.id for point in circuit.points])
+    point_id = next_id("P", [point.id for point in circuit.points])
     return Point.model_validate({"id": point_id, **new.model_dump()})
 
 
 def _new_leg(circuit: Circuit, a: str, b: str, length_m: float | None) -> Leg:
-    leg_id = _next_id("L", [leg.id for leg in circuit.legs])
+    leg_id = next_id("L", [leg.id for leg in circuit.legs])
     return Leg(id=leg_id, a=a, b=b, segments=(Segment(length_m=length_m),))
 
 
@@ -240,7 +241,7 @@ def _split(circuit: Circuit, leg_id: str, point: Point) -> Circuit:
     first = leg.model_copy(update={"b": point.id, "segments": near, "measured_r1_ohm": leg_r1})
     second = first.model_copy(
         update={
-            "id": _next_id("L", [each.id for each in circuit.legs]),
+            "id": next_id("L", [each.id for each in circuit.legs]),
             "a": point.id,
             "b": leg.b,
             "segments": far,

@@ -1,8 +1,6 @@
 """Making off by hand: one core end into a terminal, to another core, or off; cables whose far end is unknown."""
 
-from collections.abc import Sequence
-
-from lumbek.core.circuit.edit import EditRefusedError
+from lumbek.core.circuit.edit import EditRefusedError, next_id
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg, Segment
@@ -99,14 +97,9 @@ def with_joins(circuit: Circuit, place: str, joins: tuple[Join, ...]) -> Circuit
     return circuit.model_copy(update={"points": points})
 
 
-def new_id(prefix: str, taken: Sequence[str]) -> str:
-    """Return the first name of a row that is free."""
-    return next(name for name in (f"{prefix}{number}" for number in range(1, 10_000)) if name not in taken)
-
-
 def with_place(circuit: Circuit, kind: PointKind, name: str, room: str, state: State) -> tuple[Circuit, str]:
     """Return the circuit with one more place that no cable reaches yet, and its id."""
-    point_id = new_id("P", [point.id for point in circuit.points])
+    point_id = next_id("P", [point.id for point in circuit.points])
     point = Point.model_validate({"id": point_id, "kind": kind, "name": name, "room": room, "state": state})
     return circuit.model_copy(update={"points": (*circuit.points, point)}), point_id
 
@@ -123,8 +116,8 @@ def with_cable(
         raise EditRefusedError(f"There is no place {to} in this circuit any more.")
     if to == place:
         raise EditRefusedError("A cable joins two different places.")
-    leg_id = new_id("L", [leg.id for leg in circuit.legs])
-    far = to or new_id("U", ids)
+    leg_id = next_id("L", [leg.id for leg in circuit.legs])
+    far = to or next_id("U", ids)
     # Between what is said already nothing may change, so every join is said first.
     said = {end: said_joins(circuit, end) for end in (place, far) if end in ids}
     segments = (Segment(length_m=length_m),)

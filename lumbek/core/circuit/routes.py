@@ -22,12 +22,12 @@ def routes_of(circuit: Circuit, scheme: Scheme) -> tuple[Route, ...]:
         if pair in said or not said
     }
     routes = {**said, **found}
-    reached = _reached(scheme.feed, routes.values())
+    reached = reached_by(scheme.feed, routes.values())
     missing = [place for place in scheme.places if place not in reached]
     if missing:
         joints = [point.id for point in circuit.points if point.kind == "joint"]
         for route in school_routes(scheme.wishes.school, scheme, joints):
-            if not {route.a, route.b} <= _reached(scheme.feed, routes.values()):
+            if not {route.a, route.b} <= reached_by(scheme.feed, routes.values()):
                 routes.setdefault(frozenset((route.a, route.b)), route)
     return tuple(routes.values())
 
@@ -43,7 +43,7 @@ def in_school(circuit: Circuit, scheme: Scheme, school: LightingSchool) -> Schem
     joints = [point.id for point in circuit.points if point.kind == "joint"]
     for route in school_routes(school, wished, joints):
         pair = frozenset((route.a, route.b))
-        if not {route.a, route.b} <= _reached(scheme.feed, found):
+        if not {route.a, route.b} <= reached_by(scheme.feed, found):
             found.append(known.get(pair, route))
     return wished.model_copy(update={"routes": tuple(dict.fromkeys(found))})
 
@@ -74,7 +74,8 @@ def _drawn(circuit: Circuit, scheme: Scheme) -> dict[frozenset[str], Route]:
     return found
 
 
-def _reached(feed: str, routes: Iterable[Route]) -> set[str]:
+def reached_by(feed: str, routes: Iterable[Route]) -> set[str]:
+    """Return the places that routes lead to from the feed, itself among them."""
     found, ways = {feed}, list(routes)
     grew = True
     while grew:

@@ -75,6 +75,11 @@ class Accessory(Frozen):
         return f"{self.gang}.{name}"
 
     @property
+    def dims(self) -> bool:
+        """Whether it is a dimmer."""
+        return self.kind in DIMMING
+
+    @property
     def terminals(self) -> tuple[str, ...]:
         """All its terminals, as they are called at its point."""
         return tuple(self.terminal(name) for name in terminals_of(self.kind))

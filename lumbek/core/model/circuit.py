@@ -125,6 +125,13 @@ class Circuit(Frozen):
                 return point
         raise KeyError(point_id)
 
+    def leg(self, leg_id: str) -> Leg:
+        """Return the leg with this id; KeyError if there is none."""
+        for leg in self.legs:
+            if leg.id == leg_id:
+                return leg
+        raise KeyError(leg_id)
+
     def point_title(self, point_id: str) -> str:
         """Return how a person would name this point, the board included."""
         return "the board" if point_id == BOARD else self.point(point_id).title

@@ -112,6 +112,10 @@ class Point(Frozen):
         """All that opens and closes between its terminals: its switches, and those of its gangs."""
         return (*self.switches, *(accessory.switch for accessory in self.accessories))
 
+    def accessory(self, gang: int) -> Accessory | None:
+        """Return what fills a gang of its plate; None where nothing does."""
+        return next((each for each in self.accessories if each.gang == gang), None)
+
     @property
     def title(self) -> str:
         """The name as a person says it, with the room where there is one."""

@@ -21,6 +21,12 @@ class Fed(NamedTuple):
     setup: Setup
 
 
+def switched_on(fed: Mapping[str, Fed], point: str, service: Setup) -> tuple[Setup, Node | None]:
+    """Return how the network stands with a point on, and where its line is: behind no switch plainly."""
+    mine = fed.get(point)
+    return (service, None) if mine is None else (mine.setup, mine.line)
+
+
 class ContactEdge(NamedTuple):
     """Two parts of the copper that a switch joins in one of its positions."""
 

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from lumbek.core.model.leg import BOARD
 from lumbek.core.model.terminals import CONDUCTORS
-from lumbek.core.network.feeding import Fed
+from lumbek.core.network.feeding import Fed, switched_on
 from lumbek.core.network.measure import Measurement, Wired, measure, measure_all
 from lumbek.core.network.readings import crossed, end_to_end, one_way, own_ends, r1_plus_r2
 from lumbek.core.network.solver import OPEN, Solution
@@ -70,18 +70,14 @@ def resistances(
     `fed` says of points behind switches where their line is, and how the switches stand for them.
     """
 
-    def line_of(point: str) -> tuple[Setup, Node | None]:
-        switched = fed.get(point)
-        return (as_found, None) if switched is None else (switched.setup, switched.line)
-
     def read(how: Callable[[str], Measurement]) -> dict[str, float]:
         return dict(zip(points, measure_all(wired, [how(point) for point in points]), strict=True))
 
     return Resistances(
-        r1_ohm=read(lambda point: one_way("L", point, *line_of(point))),
+        r1_ohm=read(lambda point: one_way("L", point, *switched_on(fed, point, as_found))),
         rn_ohm=read(lambda point: one_way("N", point, as_found)),
         r2_ohm=read(lambda point: one_way("E", point, as_found)),
-        joined_ohm=read(lambda point: r1_plus_r2(point, *line_of(point))),
+        joined_ohm=read(lambda point: r1_plus_r2(point, *switched_on(fed, point, as_found))),
         ring=None if ring is None else _ring_readings(wired, read, ring, as_found),
     )
 

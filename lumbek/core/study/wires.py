@@ -10,10 +10,9 @@ from lumbek.core.model.cable import Cable
 from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.model.point import Point
 from lumbek.core.model.terminals import CONDUCTORS
-from lumbek.core.network.feeding import Fed, feeding
+from lumbek.core.network.feeding import Fed, feeding, switched_on
 from lumbek.core.network.figures import Resistances, resistances
-from lumbek.core.network.measure import Measurement, Wired
-from lumbek.core.network.readings import r1_plus_r2
+from lumbek.core.network.measure import Wired
 from lumbek.core.network.wiring import ALONE, IN_SERVICE, CoresOhm, Node, Setup, Wiring, expand, node
 from lumbek.core.numbers import plain
 from lumbek.core.rulebooks import Rulebook
@@ -155,10 +154,9 @@ class Wires:
         wanted = {point: _lines_of(self.graph.circuit.point(point)) for point in self.points}
         return feeding(self.wiring, node("L", BOARD), wanted, self.as_found)
 
-    def r1_plus_r2(self, point: str) -> Measurement:
-        """Return how R1 + R2 of a point is read, with the switches as the test asks."""
-        fed = self.fed.get(point)
-        return r1_plus_r2(point, self.as_found) if fed is None else r1_plus_r2(point, fed.setup, fed.line)
+    def switched_on(self, point: str) -> tuple[Setup, Node | None]:
+        """Return how the network stands while a point is read, and where its line is, switched as a test asks."""
+        return switched_on(self.fed, point, self.as_found)
 
     @property
     def points(self) -> list[str]:

@@ -78,8 +78,8 @@ class Chooser:
                 point = self.circuit.point(gang.point)
                 here = {other.gang for each in self.scheme.controls for other in each.gangs if other.point == point.id}
                 here |= {accessory.gang for accessory in point.accessories}
-                dims = any(a.gang == gang.gang and a.kind.startswith("dimmer") for a in point.accessories)
-                if dims or (len(here) > 1 and not point.plate.grid):
+                mine = point.accessory(gang.gang)
+                if (mine is not None and mine.dims) or (len(here) > 1 and not point.plate.grid):
                     found.add(gang)
         return frozenset(found)
 
@@ -143,7 +143,8 @@ class Chooser:
         table = self._table(tree) * lengths[:, None]
         line = tree.hull([tree.root, *self.through]).astype(np.int16)
         start = _Held(np.zeros((1, len(line)), np.int16), line[None, :], np.zeros(1, np.int16))
-        bound = _Bound(table, self._shared(tree), [each.own for each in ways])
+        shared = self._shared(tree)
+        bound = _Bound(table, shared, [each.own for each in ways])
         most = bound.prices(_descended(bound, start, ways))[0] + _HAIR
         if not np.isfinite(most):
             most = np.inf
@@ -157,7 +158,7 @@ class Chooser:
             held, picks = held.only(near), picks[near]
             rows = least(np.concatenate((held.own, held.line, held.joints[:, None]), axis=1))
             held, picks = held.only(rows), picks[rows]
-        cores = held.own + held.line + self._shared(tree)
+        cores = held.own + held.line + shared
         cable = bound.prices(held)
         if not np.isfinite(cable).any():
             return None

@@ -194,7 +194,7 @@ def _terminal(book: Rulebook, circuit: Circuit, point: Point, join: Join, scheme
 
 
 def _core(book: Rulebook, circuit: Circuit, place: str, end: CoreEnd) -> CoreLine:
-    leg = next(each for each in circuit.legs if each.id == end.leg)
+    leg = circuit.leg(end.leg)
     cable = circuit.cable_of(leg)
     scheme = scheme_of(book, cable)
     colour = colour_of(book, cable, end.core)
@@ -255,9 +255,8 @@ def _parts(book: Rulebook, circuit: Circuit) -> list[PartLine]:
         for join in point.joins:
             connectors += 1 if not join.terminals or too_many(book, circuit, join) else 0
             for end in join.ends:
-                leg = next((each for each in circuit.legs if each.id == end.leg and end.circuit is None), None)
-                if leg is not None and end.marked is not None:
-                    colour = sleeve_colour(scheme_of(book, circuit.cable_of(leg)), end.marked)
+                if end.circuit is None and end.marked is not None:
+                    colour = sleeve_colour(scheme_of(book, circuit.cable_of(circuit.leg(end.leg))), end.marked)
                     sleeves[colour] = sleeves.get(colour, 0) + 1
     unknown: dict[str, int] = {}
     for leg in circuit.legs:

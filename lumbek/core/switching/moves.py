@@ -70,8 +70,9 @@ def mended(
         for end, (now, then) in enumerate(zip(layout.at, at, strict=True))
         if now != then
     ]
+    now_kinds = kinds_of(circuit)
     changes = [
-        f"At {circuit.point_title(place)}, gang {gang}: {_now(circuit, place, gang)} out, {kinds[place, gang]} in"
+        f"At {circuit.point_title(place)}, gang {gang}: {now_kinds[place, gang]} out, {kinds[place, gang]} in"
         for place, gang in changed_kinds(circuit, kinds)
     ]
     changes += [
@@ -138,14 +139,10 @@ def _is_spare(layout: Layout, end: int) -> bool:
     return layout.at.count(layout.at[other]) == 1 and not layout.joins[layout.at[other]][1]
 
 
-def _now(circuit: Circuit, place: str, gang: int) -> str:
-    return next(each.kind for each in circuit.point(place).accessories if each.gang == gang)
-
-
 def _move(book: Rulebook, circuit: Circuit, layout: Layout, end: int, then: int) -> Move:
     """Return in words where a core end goes."""
     place, leg_id, core = layout.ends[end]
-    leg = next(each for each in circuit.legs if each.id == leg_id)
+    leg = circuit.leg(leg_id)
     colour = colour_of(book, circuit.cable_of(leg), core)
     other = leg.other_end(place)
     names = layout.joins[then][1]

@@ -56,8 +56,8 @@ def row_of(chosen: Chosen, option: Option, control: Control) -> Row:
 
 def kind_of(circuit: Circuit, gang: GangAt, row: Row) -> AccessoryKind:
     """Return what a gang must be in its row; a dimmer stays one."""
-    found = next((each for each in circuit.point(gang.point).accessories if each.gang == gang.gang), None)
-    dims = found is not None and found.kind.startswith("dimmer")
+    found = circuit.point(gang.point).accessory(gang.gang)
+    dims = found is not None and found.dims
     if len(row.gangs) < 2:
         if dims:
             return "dimmer"

@@ -143,12 +143,8 @@ def _problems(circuit: Circuit, scheme: Scheme) -> list[str]:
                 f"{control.name or control.id}: {len(held)} of its switches can only be an end of the row ({names}). "
                 "Give intermediates a box of their own or a grid plate, and one dimmer to a set."
             )
-        dimmers = [
-            gang
-            for gang in control.gangs
-            for each in circuit.point(gang.point).accessories
-            if each.gang == gang.gang and each.kind.startswith("dimmer")
-        ]
+        fitted = (circuit.point(gang.point).accessory(gang.gang) for gang in control.gangs)
+        dimmers = [each for each in fitted if each is not None and each.dims]
         if len(dimmers) > 1:
             found.append(f"{control.name or control.id} has {len(dimmers)} dimmers: one to a set of lamps.")
         board = [gang for gang in control.gangs if gang.point == BOARD]

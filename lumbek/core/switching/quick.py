@@ -4,11 +4,13 @@ It looks at whole joins, not at resistances: a search tries thousands. What it f
 """
 
 from collections.abc import Sequence
-from itertools import product
+from itertools import pairwise, product
 from typing import NamedTuple
 
+from lumbek.core.model.accessory import ISOLATING
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
+from lumbek.core.network.solver import parts_of
 from lumbek.core.switching.states import lines_of
 
 # Contacts that act on each other beyond which nothing is said of them.
@@ -95,10 +97,9 @@ class Layout:
             (point.id, str(each.gang))
             for point in circuit.points
             for each in point.accessories
-            if each.kind in ("double-pole", "isolator-3", "fused-unit")
+            if each.kind in ISOLATING
         }
         self._meant = self._controls()
-        self._root: dict[int, int] = {}
 
     def _controls(self) -> list[tuple[tuple[str, str], list[int], int | None]]:
         """Return for each lamp that is meant to be switched which contacts switch it, and its sensor."""
@@ -129,16 +130,7 @@ class Layout:
 
     def works(self, at: Sequence[int]) -> bool:
         """Whether the circuit does as meant with its ends in these joins, and nothing is live that may not be."""
-        parent = list(range(len(self.joins)))
-
-        def root(each: int) -> int:
-            while parent[each] != each:
-                parent[each] = each = parent[parent[each]]
-            return each
-
-        for a, b in self._links:
-            parent[root(at[a])] = root(at[b])
-        part = [root(each) for each in range(len(parent))]
+        part = parts_of(len(self.joins), [(at[a], at[b]) for a, b in self._links])
         line, neutral, earth = (part[each] for each in self._supply)
         if len({line, neutral, earth}) < 3:
             return False
@@ -166,42 +158,24 @@ class Layout:
     ) -> bool:
         """Try every position of contacts that act on each other; those that meet only in the supply do not."""
         lamps = {key: (part[a], part[b]) for key, (a, b) in self._lamps.items()}
-        for group, members in self._grouped(set(supply), lamps, edges).items():
-            burning = [key for key, ends in lamps.items() if self._root.get(ends[0]) == group]
-            if not self._group_works(supply, edges, members, {key: lamps[key] for key in burning}, alone):
+        touched = [{end for pairs in edge for pair in pairs for end in pair} - {*supply} for edge in edges]
+        chains = [sorted(ends) for ends in (*touched, *({*pair} - {*supply} for pair in lamps.values()))]
+        together = parts_of(len(part), [pair for ends in chains for pair in pairwise(ends)])
+        groups: dict[int, list[int]] = {}
+        for contact, ends in enumerate(touched):
+            # A contact between supplies alone stands by itself.
+            groups.setdefault(together[min(ends)] if ends else -1 - contact, []).append(contact)
+        acted = {key: together[one] for key, (one, _) in lamps.items() if one not in supply and together[one] in groups}
+        for group, members in groups.items():
+            burning = {key: lamps[key] for key, mine in acted.items() if mine == group}
+            if not self._group_works(supply, edges, members, burning, alone):
                 return False
         # A lamp that no contact acts on has one state.
-        fixed = [key for key, ends in lamps.items() if ends[0] in supply or self._root.get(ends[0]) is None]
+        fixed = lamps.keys() - acted.keys()
         if any(lamps[key][1] != supply[1] for key in fixed):
             return False
         once: _Seen = {(): {key: lamps[key][0] == supply[0] for key in fixed}}
         return all(self._as_meant(once, [], *each) for each in self._meant if each[0] in fixed)
-
-    def _grouped(
-        self,
-        supply: set[int],
-        lamps: dict[tuple[str, str], tuple[int, int]],
-        edges: list[list[list[tuple[int, int]]]],
-    ) -> dict[int, list[int]]:
-        """Return contacts by the part that stands for all they touch, the supply left out."""
-        parent: dict[int, int] = {}
-
-        def root(each: int) -> int:
-            while parent.setdefault(each, each) != each:
-                each = parent[each]
-            return each
-
-        touched = [[end for pairs in edge for pair in pairs for end in pair if end not in supply] for edge in edges]
-        for ends in (*touched, *([end for end in pair if end not in supply] for pair in lamps.values())):
-            for end in ends[1:]:
-                parent[root(end)] = root(ends[0])
-        groups: dict[int, list[int]] = {}
-        for contact, ends in enumerate(touched):
-            # A contact between supplies alone stands by itself.
-            groups.setdefault(root(ends[0]) if ends else -1 - contact, []).append(contact)
-        held = {end for ends in touched for end in ends}
-        self._root = {end: root(end) for end in parent if root(end) in {root(each) for each in held}}
-        return groups
 
     def _group_works(
         self,

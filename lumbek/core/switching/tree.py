@@ -7,6 +7,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from lumbek.core.circuit.routes import reached_by
 from lumbek.core.model.scheme import Route
 
 Counts = NDArray[np.int16]
@@ -120,7 +121,7 @@ def trees_of(root: str, routes: Sequence[Route]) -> Iterator[Tree]:
     if whole is not None:
         yield whole
         return
-    reached = _reached(root, routes)
+    reached = reached_by(root, routes)
     inside = [route for route in routes if route.a in reached]
     first = _shortest(inside)
     seen, queue = {first}, [first]
@@ -156,13 +157,4 @@ def _shortest(routes: Sequence[Route]) -> frozenset[int]:
 
 def _spans(routes: Sequence[Route], chosen: frozenset[int], places: int) -> bool:
     """Whether runs join all places: as a tree has one run less than places, they then close no loop."""
-    return len(_reached(routes[next(iter(chosen))].a, [routes[index] for index in chosen])) == places
-
-
-def _reached(root: str, routes: Sequence[Route]) -> set[str]:
-    found, grew = {root}, True
-    while grew:
-        more = {end for route in routes if route.a in found or route.b in found for end in (route.a, route.b)}
-        grew = not more <= found
-        found |= more
-    return found
+    return len(reached_by(routes[next(iter(chosen))].a, [routes[index] for index in chosen])) == places

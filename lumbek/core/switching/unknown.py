@@ -9,7 +9,6 @@ from itertools import combinations
 
 from lumbek.core.circuit.joining import known_ends
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.leg import Leg
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.colours import colour_of
 from lumbek.core.value import Frozen
@@ -44,7 +43,7 @@ def loose_ends(circuit: Circuit) -> tuple[LooseEnd, ...]:
     """Return every cable end of which the other end is unknown."""
     found = []
     for leg_id, place in known_ends(circuit).items():
-        live = len(circuit.cable_of(_leg(circuit, leg_id)).live_cores)
+        live = len(circuit.cable_of(circuit.leg(leg_id)).live_cores)
         words = f"the {live}-core cable {leg_id} at {circuit.point_title(place)}"
         found.append(LooseEnd(leg=leg_id, place=place, words=words))
     return tuple(found)
@@ -59,7 +58,7 @@ def worlds_of(circuit: Circuit, ends: Sequence[LooseEnd]) -> list[frozenset[froz
     apart = {frozenset((pair.one, pair.other)) for pair in (circuit.scheme.apart if circuit.scheme else ())}
     kinds = {}
     for end in ends:
-        cable = circuit.cable_of(_leg(circuit, end.leg))
+        cable = circuit.cable_of(circuit.leg(end.leg))
         kinds[end.leg] = (len(cable.live_cores), cable.colours)
     fits = {
         frozenset((one.leg, other.leg))
@@ -100,14 +99,10 @@ def next_test(book: Rulebook, circuit: Circuit) -> ContinuityTest | None:
         uneven = abs(2 * closed - len(worlds))
         if best is not None and uneven >= best[0]:
             continue
-        cable = circuit.cable_of(_leg(circuit, one.leg))
+        cable = circuit.cable_of(circuit.leg(one.leg))
         cores = cable.live_cores[:2]
         colours = " and ".join(colour_of(book, cable, core) for core in cores)
         words = f"Isolated and proved dead: join {colours} of {one.words}, read between {colours} of {other.words}"
         test = ContinuityTest(join=one, read=other, cores=cores, words=words, worlds=len(worlds), closed=closed)
         best = uneven, test
     return None if best is None else best[1]
-
-
-def _leg(circuit: Circuit, leg_id: str) -> Leg:
-    return next(leg for leg in circuit.legs if leg.id == leg_id)

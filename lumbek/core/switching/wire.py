@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
+from lumbek.core.circuit.edit import next_id
 from lumbek.core.circuit.presets import laid_by
 from lumbek.core.model.accessory import ISOLATING, Accessory
 from lumbek.core.model.cable import Cable, CableKind
@@ -127,8 +128,7 @@ class _Wiring:
                 "colours": cable.colours,
             }
         )
-        taken = {leg.id for leg in (*circuit.legs, *self.legs, *self.outside)}
-        leg_id = next(name for name in (f"L{number}" for number in range(1, 1000)) if name not in taken)
+        leg_id = next_id("L", [leg.id for leg in (*circuit.legs, *self.legs, *self.outside)])
         own = None if made == circuit.cable else made
         method = laid_by(self.book, made, circuit.method)
         segment = Segment(length_m=length_m, method=None if method == circuit.method else method)

@@ -23,12 +23,7 @@ def box_depth_mm(book: Rulebook, point: Point) -> float | None:
 
 def conductors_at(circuit: Circuit, join: Join) -> tuple[int, float]:
     """Return how many conductors share the terminals of a join, links between them counted, and the thickest in mm²."""
-    sizes = [
-        circuit.cable_of(leg).csa_mm2
-        for end in join.ends
-        for leg in circuit.legs
-        if end.circuit is None and leg.id == end.leg
-    ]
+    sizes = [circuit.cable_of(circuit.leg(end.leg)).csa_mm2 for end in join.ends if end.circuit is None]
     links = 2 * max(0, len(join.terminals) - 1)
     return len(join.ends) + links, max(sizes, default=circuit.cable.csa_mm2)
 

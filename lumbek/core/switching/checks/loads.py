@@ -1,6 +1,6 @@
 """Do dimmers suit their lamps, and does the device stand what is switched on at once?"""
 
-from lumbek.core.model.accessory import DIMMING, Accessory
+from lumbek.core.model.accessory import Accessory
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import Load
 from lumbek.core.model.scheme import Control
@@ -15,12 +15,8 @@ INRUSH = Question("inrush", "Switching on", "Does the device stand what is switc
 
 def _gangs(circuit: Circuit, control: Control) -> list[Accessory]:
     """Return the gangs of a control as they are fitted."""
-    return [
-        accessory
-        for gang in control.gangs
-        for accessory in circuit.point(gang.point).accessories
-        if accessory.gang == gang.gang
-    ]
+    found = (circuit.point(gang.point).accessory(gang.gang) for gang in control.gangs)
+    return [accessory for accessory in found if accessory is not None]
 
 
 def _loads(circuit: Circuit, control: Control) -> list[Load]:
@@ -43,7 +39,7 @@ def check_dimmers(proving: Proving) -> Answered:
     found = False
     for number, control in proving.controls:
         circuit = proving.circuits[number]
-        dimmers = [gang for gang in _gangs(circuit, control) if gang.kind in DIMMING]
+        dimmers = [gang for gang in _gangs(circuit, control) if gang.dims]
         if not dimmers:
             continue
         found = True

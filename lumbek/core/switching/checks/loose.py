@@ -15,7 +15,7 @@ QUESTION = Question("loose", "Core ends left off", "Is every core end that can b
 def check_loose(proving: Proving) -> Answered:
     """Fail a core end by itself that is live in some state (BS 7671 526.1, 526.5; IEC 60364-5-52 526)."""
     hazards = []
-    for seen in ends_of(dict(proving.circuits)):
+    for seen in ends_of(proving.circuits):
         if len(seen.join.ends) > 1 or seen.join.terminals:
             continue
         circuit = proving.circuits[seen.circuit]
@@ -26,7 +26,7 @@ def check_loose(proving: Proving) -> Answered:
         live = proving.states.joined(cluster, part, "L")
         if not np.any(live):
             continue
-        leg = next(each for each in circuit.legs if each.id == seen.end.leg)
+        leg = circuit.leg(seen.end.leg)
         colour = colour_of(proving.book, circuit.cable_of(leg), seen.end.core)
         title = proving.title(seen.circuit, seen.point)
         words = f"{colour.capitalize()} of {circuit.leg_title(leg)} is live at {title} and in no terminal"

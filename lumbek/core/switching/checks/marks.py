@@ -1,6 +1,6 @@
 """Does every core end say what it is, by its colour or by a sleeve?"""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
 from lumbek.core.model.circuit import Circuit
@@ -31,7 +31,7 @@ class EndSeen(NamedTuple):
     join: Join
 
 
-def ends_of(circuits: dict[int, Circuit]) -> Iterator[EndSeen]:
+def ends_of(circuits: Mapping[int, Circuit]) -> Iterator[EndSeen]:
     """Yield every core end that a join names, with where it is."""
     for number, circuit in circuits.items():
         places = ((BOARD, circuit.board_joins), *((point.id, point.joins) for point in circuit.points))
@@ -63,9 +63,9 @@ def check_marks(proving: Proving) -> Answered:
     """
     hazards: list[Hazard] = []
     schemes: set[str] = set()
-    for seen in ends_of(dict(proving.circuits)):
+    for seen in ends_of(proving.circuits):
         circuit = proving.circuits[seen.circuit]
-        leg = next(each for each in circuit.legs if each.id == seen.end.leg)
+        leg = circuit.leg(seen.end.leg)
         cable = circuit.cable_of(leg)
         schemes.add(cable.colours)
         use = use_at(proving, seen.circuit, leg.id, seen.end.core, seen.point)
@@ -98,9 +98,9 @@ def sleeved(book: Rulebook, circuit: Circuit) -> Circuit:
     proving = Proving(book, States({circuit.number: circuit}))
 
     def end(point: str, core_end: CoreEnd) -> CoreEnd:
-        leg = next((each for each in circuit.legs if each.id == core_end.leg), None)
-        if core_end.circuit is not None or leg is None:
+        if core_end.circuit is not None:
             return core_end
+        leg = circuit.leg(core_end.leg)
         use = use_at(proving, circuit.number, leg.id, core_end.core, point)
         cable = circuit.cable_of(leg)
         wanted = use is not None and needs_sleeve(scheme_of(book, cable), colour_of(book, cable, core_end.core), use)

@@ -74,8 +74,9 @@ def check_together(proving: Proving) -> Answered:
 
 
 def _name(proving: Proving, leg: _Leg) -> str:
-    circuit = proving.circuits[leg[0]]
-    return next(circuit.leg_title(each) for each in circuit.legs if each.id == leg[1])
+    number, leg_id = leg
+    circuit = proving.circuits[number]
+    return circuit.leg_title(circuit.leg(leg_id))
 
 
 def _looped(proving: Proving) -> tuple[list[tuple[_Leg, ...]], list[tuple[_Leg, ...]]]:

@@ -5,6 +5,7 @@ from typing import ClassVar
 
 from lumbek.core.model.reading import Reading
 from lumbek.core.network.measure import Measurement
+from lumbek.core.network.readings import r1_plus_r2
 from lumbek.core.result import Check
 from lumbek.core.study.study import Study
 from lumbek.core.testing.kind import Asked, Kind, judge_continuity
@@ -19,7 +20,7 @@ class R1PlusR2(Kind):
 
     def measurement(self, study: Study, point: str | None) -> Measurement | None:
         """Return how it is taken."""
-        return None if point is None else study.wires.r1_plus_r2(point)
+        return None if point is None else r1_plus_r2(point, *study.wires.switched_on(point))
 
     def judge(self, taken: Taken, reading: Reading, asks: Asked) -> Check:
         """Return what the reading means."""

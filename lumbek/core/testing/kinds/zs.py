@@ -5,6 +5,7 @@ from typing import ClassVar
 
 from lumbek.core.model.reading import Reading
 from lumbek.core.network.measure import Measurement
+from lumbek.core.network.readings import fault_loop
 from lumbek.core.numbers import floor_to, show, show_down
 from lumbek.core.protection.zs_limit import ZsLimit, measured_factor, rcd_instead, zs_limit
 from lumbek.core.result import Check, Step, Verdict, hold
@@ -24,7 +25,7 @@ class Zs(Kind):
         """Return how it is taken: what lies outside the circuit is added to what the network gives."""
         if point is None or study.ahead.ze_ohm is None:
             return None
-        return study.wires.r1_plus_r2(point)._replace(function="loop")
+        return fault_loop(point, *study.wires.switched_on(point))
 
     def outside_ohm(self, study: Study) -> float:
         """Return Ze at the circuit's board, the feeds cold as they are when it is read."""
