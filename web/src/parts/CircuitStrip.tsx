@@ -1,40 +1,31 @@
 import { NavLink } from "react-router-dom";
-import type { JobView } from "../api/client";
-import { VerdictMark } from "./verdict";
+import { VerdictMark, type State } from "./verdict";
 
-/** The circuits of the job, with how each stands: down the side at a desk, a list to pick from on a phone. */
-export function CircuitStrip({ job, base, chosen }: { job: JobView; base: "circuits" | "tests"; chosen: string | undefined }) {
+/** A circuit in the strip: how it stands, and what is told beside its name. */
+export interface StripLine {
+  id: string;
+  number: number;
+  name: string;
+  state: State;
+  aside?: string;
+}
+
+/** Circuits with how each stands, down the side at a desk; on a phone they are a list to pick from. */
+export function CircuitStrip({ base, lines, chosen, name = "Circuits" }: { base: string; lines: readonly StripLine[]; chosen: string | undefined; name?: string }) {
   return (
-    <nav aria-label="Circuits" className="flex flex-col">
-      {job.circuits.map((line) => (
+    <nav aria-label={name} className="flex flex-col">
+      {lines.map((line) => (
         <NavLink
           key={line.id}
-          to={`/jobs/${job.id}/${base}/${line.id}`}
+          to={`${base}/${line.id}`}
           className={`flex items-center gap-2 border-b border-l-4 border-b-base-300 px-2 py-2 hover:bg-base-200 ${
             line.id === chosen ? "border-l-accent bg-base-200 font-semibold" : "border-l-transparent"
           }`}
         >
-          <VerdictMark
-            state={
-              base === "circuits"
-                ? line.verdict
-                : line.taken === 0
-                  ? "not-applicable"
-                  : line.tests === "pass" && line.cautions > 0
-                    ? "mind"
-                    : line.tests
-            }
-            size={18}
-          />
+          <VerdictMark state={line.state} size={18} />
           <span className="w-5 text-right">{line.number}</span>
-          <span className="min-w-0 grow leading-tight break-words">
-            {line.name}
-          </span>
-          {base === "tests" && (
-            <span className="quiet text-sm">
-              {line.taken}/{line.total}
-            </span>
-          )}
+          <span className="min-w-0 grow leading-tight break-words">{line.name}</span>
+          {line.aside && <span className="quiet text-sm">{line.aside}</span>}
         </NavLink>
       ))}
     </nav>

@@ -1,7 +1,8 @@
 import { useEffect, useState } from "react";
-import { asRefused, type BoardsView, type Trip } from "../../api/client";
+import type { BoardsView, Trip } from "../../api/client";
 import { useBoards, type BoardsWork } from "../../data/useBoards";
 import { useJob } from "../../data/useJob";
+import { Opened } from "../../parts/Opened";
 import { Pick } from "../../parts/Pick";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { UndoBar } from "../../parts/UndoBar";
@@ -15,14 +16,7 @@ import { SHOWINGS, moveBy, type Picked, type Showing } from "./picking";
 export function BoardPage() {
   const job = useJob();
   const work = useBoards(job.id);
-  if (work.query.isError)
-    return (
-      <div className="p-6">
-        <RefusalNote refused={asRefused(work.query.error)} />
-      </div>
-    );
-  if (!work.query.data) return <p className="p-6">Opening…</p>;
-  return <Workplace work={work} view={work.query.data} />;
+  return <Opened query={work.query}>{(view) => <Workplace work={work} view={view} />}</Opened>;
 }
 
 const HEADLINE = {

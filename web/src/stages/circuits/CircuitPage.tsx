@@ -32,7 +32,7 @@ export function CircuitPage() {
     <div className="grid grow content-start md:grid-cols-[12rem_1fr] md:content-stretch">
       <aside className="border-r border-base-300 max-md:border-0">
         <div className="hidden md:block">
-          <CircuitStrip job={job} base="circuits" chosen={circuitId} />
+          <CircuitStrip base={`/jobs/${job.id}/circuits`} lines={job.circuits.map((line) => ({ ...line, state: line.verdict }))} chosen={circuitId} />
         </div>
         {circuitId && (
           <div className="px-3 pt-3 md:hidden">

@@ -1,9 +1,10 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { Link, NavLink, Navigate, useNavigate, useParams } from "react-router-dom";
+import { Link, Navigate, useNavigate, useParams } from "react-router-dom";
 import type { CircuitView, Command, Face, Hazard, SwitchingLine, SwitchingView } from "../../api/client";
 import { useCircuit, type CircuitWork } from "../../data/useCircuit";
 import { useJob } from "../../data/useJob";
 import { useLit, useSwitching } from "../../data/useSwitching";
+import { CircuitStrip } from "../../parts/CircuitStrip";
 import { ConflictNote } from "../../parts/ConflictNote";
 import { Choice } from "../../parts/fields";
 import { Opened } from "../../parts/Opened";
@@ -37,7 +38,12 @@ function Listed({ lines, circuitId }: { lines: readonly SwitchingLine[]; circuit
     <div className="grid grow content-start md:grid-cols-[12rem_1fr] md:content-stretch">
       <aside className="border-r border-base-300 max-md:border-0">
         <div className="hidden md:block">
-          <Strip job={job.id} lines={lines} chosen={circuitId} />
+          <CircuitStrip
+            name="Circuits with something to switch"
+            base={`/jobs/${job.id}/switching`}
+            lines={lines.map((line) => ({ ...line, state: line.verdict }))}
+            chosen={circuitId}
+          />
         </div>
         {circuitId && (
           <div className="px-3 pt-3 md:hidden">
@@ -58,26 +64,6 @@ function Listed({ lines, circuitId }: { lines: readonly SwitchingLine[]; circuit
         <p className="p-10 text-center text-xl">No lights yet. Begin a lighting circuit under Circuits, then say here what switches what.</p>
       )}
     </div>
-  );
-}
-
-function Strip({ job, lines, chosen }: { job: string; lines: readonly SwitchingLine[]; chosen: string | undefined }) {
-  return (
-    <nav aria-label="Circuits with something to switch" className="flex flex-col">
-      {lines.map((line) => (
-        <NavLink
-          key={line.id}
-          to={`/jobs/${job}/switching/${line.id}`}
-          className={`flex items-center gap-2 border-b border-l-4 border-b-base-300 px-2 py-2 hover:bg-base-200 ${
-            line.id === chosen ? "border-l-accent bg-base-200 font-semibold" : "border-l-transparent"
-          }`}
-        >
-          <VerdictMark state={line.verdict} size={18} />
-          <span className="w-5 text-right">{line.number}</span>
-          <span className="min-w-0 grow leading-tight break-words">{line.name}</span>
-        </NavLink>
-      ))}
-    </nav>
   );
 }
 

@@ -1,11 +1,11 @@
 import { useRef, useState } from "react";
 import { Navigate, useNavigate, useParams } from "react-router-dom";
-import { asRefused, type Item } from "../../api/client";
+import { asRefused, type CircuitLine, type Item } from "../../api/client";
 import { useJob } from "../../data/useJob";
 import { useSheet, type Entry } from "../../data/useSheet";
 import { parseFigure, plain, timeOf } from "../../numbers";
 import { CheckRow } from "../../parts/CheckRow";
-import { CircuitStrip } from "../../parts/CircuitStrip";
+import { CircuitStrip, type StripLine } from "../../parts/CircuitStrip";
 import { Choice, Figure, entryKeys } from "../../parts/fields";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { stateOf, verdictColour, VerdictMark, verdictWord, type State } from "../../parts/verdict";
@@ -20,7 +20,7 @@ export function TestsPage() {
   return (
     <div className="grid grow md:grid-cols-[15rem_1fr]">
       <aside className="hidden border-r border-base-300 md:block">
-        <CircuitStrip job={job} base="tests" chosen={circuitId} />
+        <CircuitStrip base={`/jobs/${job.id}/tests`} lines={job.circuits.map(tested)} chosen={circuitId} />
       </aside>
       <div className="px-3 pt-3 md:hidden">
         <Choice
@@ -34,6 +34,13 @@ export function TestsPage() {
       <Sheet key={circuitId} circuitId={circuitId} />
     </div>
   );
+}
+
+/** How far a circuit is tested, and how its readings stand. */
+function tested(line: CircuitLine): StripLine {
+  const passed: State = line.cautions > 0 ? "mind" : "pass";
+  const state = line.taken === 0 ? "not-applicable" : line.tests === "pass" ? passed : line.tests;
+  return { ...line, state, aside: `${line.taken}/${line.total}` };
 }
 
 function Sheet({ circuitId }: { circuitId: string }) {
