@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from lumbek.core.network.solver import Solution
 from lumbek.core.network.wiring import IN_SERVICE, Node, Setup, Wiring
 
-Function = Literal["resistance", "loop"]
+Function = Literal["resistance", "loop", "insulation"]
 
 
 class Measurement(NamedTuple):

@@ -11,7 +11,7 @@ from lumbek.core.network.wiring import IN_SERVICE, CoreAt, Node, Setup, loose, n
 def end_to_end(ring: tuple[str, str], core: str, broken: Setup = IN_SERVICE) -> Measurement:
     """Return the reading of one conductor of a ring from end to end; `ring` are its first and last leg."""
     first, last = (loose(CoreAt(leg, core, BOARD)) for leg in ring)
-    return Measurement("resistance", (first, last), _ends_out(ring, (), broken))
+    return Measurement("resistance", (first, last), ends_out(ring, (), broken))
 
 
 def crossed(ring: tuple[str, str], other: str, point: str, broken: Setup = IN_SERVICE) -> Measurement:
@@ -51,10 +51,11 @@ def _across(
 @lru_cache(maxsize=1024)
 def _linked(ring: tuple[str, str], other: str, one: tuple[str, str], two: tuple[str, str], broken: Setup) -> Setup:
     links = tuple((loose(CoreAt(a, "L", BOARD)), loose(CoreAt(b, other, BOARD))) for a, b in (one, two))
-    return _ends_out(ring, links, broken)
+    return ends_out(ring, links, broken)
 
 
 @lru_cache(maxsize=1024)
-def _ends_out(ring: tuple[str, str], links: tuple[tuple[Node, Node], ...], broken: Setup) -> Setup:
+def ends_out(ring: tuple[str, str], links: tuple[tuple[Node, Node], ...] = (), broken: Setup = IN_SERVICE) -> Setup:
+    """Return how a network stands with both ends of a ring taken out at the board, and `links` made meanwhile."""
     out = frozenset(CoreAt(leg, core, BOARD) for leg in ring for core in CONDUCTORS)
     return broken._replace(taken_out=broken.taken_out | out, links=(*broken.links, *links))

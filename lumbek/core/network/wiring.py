@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.model.terminals import CONDUCTORS, Join
-from lumbek.core.network.solver import Solution
+from lumbek.core.network.solver import Solution, parts_of
 
 # Ohms of each core of each leg: (circuit, leg) to core to Ω.
 CoresOhm = Mapping[str, Mapping[str, float]]
@@ -72,6 +72,19 @@ IN_SERVICE = Setup()
 
 
 @dataclass(frozen=True)
+class Laid:
+    """A network as it is set up: nodes that are one counted once, branches as the wiring has them.
+
+    `ends` has shape (branches, 2); `whole` says of each branch whether it is unbroken.
+    """
+
+    at: Mapping[Node, int]
+    size: int
+    ends: NDArray[np.intp]
+    whole: NDArray[np.bool_]
+
+
+@dataclass(frozen=True)
 class Wiring:
     """The conductors of one circuit, or of several together, by what is joined to what.
 
@@ -95,23 +108,40 @@ class Wiring:
         """Return the network solved as it is set up, for branches of `ohms` Ω; 0 Ω joins its two ends."""
         if setup is IN_SERVICE and not self.contacts and not self.devices and ohms.all():
             return Solution(self.index, self.ends, ohms, self.merged)
-        index, ends, merged = dict(self.index), list(self.ends), list(self.merged)
-        for end in setup.taken_out:
-            at, side = self.place_of[end]
-            out = index.setdefault(loose(end), len(index))
-            ends[at] = (out, ends[at][1]) if side == 0 else (ends[at][0], out)
+        index, ends, merged = self._stands(setup)
         if setup.broken:
             kept = [at for at, branch in enumerate(self.branches) if branch not in setup.broken]
             ends, ohms = [ends[at] for at in kept], ohms[kept]
         if setup.bridges:
             ends += [(index.setdefault(a, len(index)), index.setdefault(b, len(index))) for a, b, _ in setup.bridges]
             ohms = np.concatenate((ohms, [ohm for _, _, ohm in setup.bridges]))
-        merged += [(index.setdefault(a, len(index)), index.setdefault(b, len(index))) for a, b in setup.links]
-        merged += [(index[a], index[b]) for a, b in self._closed(setup)]
         if not ohms.all():
             merged += [pair for pair, ohm in zip(ends, ohms, strict=True) if ohm == 0]
             ends, ohms = [pair for pair, ohm in zip(ends, ohms, strict=True) if ohm != 0], ohms[ohms != 0]
         return Solution(index, ends, ohms, merged)
+
+    def laid_out(self, setup: Setup = IN_SERVICE) -> "Laid":
+        """Return the network as it is set up, every branch in its place: ready for changes that are not drawn."""
+        index, ends, merged = self._stands(setup)
+        part = parts_of(len(index), merged)
+        nodes = {old: new for new, old in enumerate(dict.fromkeys(part))}
+        return Laid(
+            at={name: nodes[part[old]] for name, old in index.items()},
+            size=len(nodes),
+            ends=np.array([(nodes[part[a]], nodes[part[b]]) for a, b in ends], dtype=np.intp).reshape(-1, 2),
+            whole=np.array([branch not in setup.broken for branch in self.branches], dtype=np.bool_),
+        )
+
+    def _stands(self, setup: Setup) -> tuple[dict[Node, int], list[tuple[int, int]], list[tuple[int, int]]]:
+        """Return nodes, ends of branches and merged nodes: ends out, links and contacts as they are."""
+        index, ends, merged = dict(self.index), list(self.ends), list(self.merged)
+        for end in setup.taken_out:
+            at, side = self.place_of[end]
+            out = index.setdefault(loose(end), len(index))
+            ends[at] = (out, ends[at][1]) if side == 0 else (ends[at][0], out)
+        merged += [(index.setdefault(a, len(index)), index.setdefault(b, len(index))) for a, b in setup.links]
+        merged += [(index[a], index[b]) for a, b in self._closed(setup)]
+        return index, ends, merged
 
     def _closed(self, setup: Setup) -> Iterable[tuple[Node, Node]]:
         """Yield the pairs of terminals that contacts join."""

@@ -1,0 +1,265 @@
+"""The diagnosis as it is shown: who is under suspicion and where, what speaks for it, what to measure next."""
+
+from typing import Literal
+
+import numpy as np
+
+from lumbek.core.diagnosis.belief import Belief, insulation_density
+from lumbek.core.diagnosis.catalogue import Test
+from lumbek.core.diagnosis.instruction import instruction
+from lumbek.core.diagnosis.next_test import Proposal, propose_tests
+from lumbek.core.diagnosis.predict import predict, seen_ohm
+from lumbek.core.diagnosis.remedy import remedy_of
+from lumbek.core.diagnosis.suspects import NO_FAULT, Hypothesis, Suspect
+from lumbek.core.diagnosis.verdict import accusation, is_explained, standing, tied
+from lumbek.core.network.changed import OPEN_FROM_OHM
+from lumbek.core.numbers import plain, show
+from lumbek.core.result import Place
+from lumbek.core.value import Frozen
+
+State = Literal["sound", "looking", "found", "unexplained", "meter"]
+# So many suspects are shown by name; and so many other tests beside the best.
+_SHOWN, _OTHERS = 8, 3
+# A reading so many standard deviations off is not explained.
+_OFF = 3.0
+
+
+class Evidence(Frozen):
+    """A reading beside what a suspect says of it."""
+
+    reading: str
+    read: str
+    says: str
+
+
+class SuspectLine(Frozen):
+    """A suspect: how likely, where, and the readings it explains that a sound circuit does not, or fails to explain."""
+
+    id: str
+    title: str
+    place: Place
+    share: float
+    explains: tuple[Evidence, ...]
+    fails: tuple[Evidence, ...]
+
+
+class Foretold(Frozen):
+    """What a test would show if a suspect is at fault."""
+
+    suspect: str
+    shows: str
+
+
+class NextTest(Frozen):
+    """A measurement to take: how, in what unit, what it is worth in bits, and what each suspect says it shows."""
+
+    id: str
+    title: str
+    steps: tuple[str, ...]
+    unit: str
+    bits: float
+    effort: float
+    foretold: tuple[Foretold, ...]
+    # The same as data, for a meter that follows it.
+    instruction: dict[str, object]
+
+
+class Remedial(Frozen):
+    """What to do about what was found, what to read again, and the entry in the remedial list."""
+
+    do: tuple[str, ...]
+    again: tuple[str, ...]
+    entry: str
+
+
+class Suspicion(Frozen):
+    """How much suspicion lies on a place, 0 to 1."""
+
+    kind: str
+    id: str
+    share: float
+
+
+class Diagnosis(Frozen):
+    """What the readings leave. `left` counts the suspects beside each other; those of `standing` no test parts."""
+
+    state: State
+    sentence: str
+    left: int
+    suspects: tuple[SuspectLine, ...]
+    along: tuple[Suspicion, ...]
+    standing: tuple[str, ...]
+    next: NextTest | None
+    others: tuple[NextTest, ...]
+    remedy: Remedial | None
+
+
+def diagnosis_of(belief: Belief) -> Diagnosis:
+    """Return the diagnosis as it stands."""
+    proposals = propose_tests(belief)
+    one = standing(belief)
+    accused = accusation(belief)
+    state = _state(belief, accused, bool(proposals))
+    ranked = [(belief.suspects[each], share) for each, share in belief.by_suspect.items()]
+    shown = [(suspect, share) for suspect, share in ranked[:_SHOWN] if share > 0.002]
+    lines = _Lines(belief)
+    return Diagnosis(
+        state=state,
+        sentence=_sentence(belief, state, [belief.suspects[each] for each in one]),
+        left=len(tied(belief)),
+        suspects=tuple(lines.line(suspect, share) for suspect, share in shown),
+        along=_along(ranked),
+        standing=tuple(one),
+        next=lines.test(proposals[0], shown) if proposals else None,
+        others=tuple(lines.test(each, shown) for each in _others(proposals)),
+        remedy=_remedy(belief, one) if state in ("found", "meter") else None,
+    )
+
+
+def _state(belief: Belief, accused: list[str] | None, more: bool) -> State:
+    if not is_explained(belief):
+        return "looking" if more else "unexplained"
+    best = belief.suspects[next(iter(belief.by_suspect))]
+    if best.kind in ("leads", "gain") and not more:
+        return "meter"
+    if accused is None:
+        return "looking" if more else "sound"
+    return "looking" if more else "found"
+
+
+def _sentence(belief: Belief, state: State, one: list[Suspect]) -> str:
+    if state == "sound":
+        return "Nothing wrong: the readings are those of the circuit as drawn."
+    if state == "unexplained":
+        return "No one fault and no two explain these readings. Take those again that look strangest, then look on."
+    if state == "meter":
+        return f"{one[0].title}: the circuit itself may be sound."
+    if state == "found":
+        if len(one) == 1:
+            return one[0].title
+        return f"No test from outside parts these {len(one)}: " + "; or ".join(each.title for each in one[:4])
+    count = len(tied(belief))
+    if count == 1:
+        return f"{one[0].title}: one more reading makes sure of it."
+    return f"{count} suspects stand beside each other. The next measurement parts them."
+
+
+def _along(ranked: list[tuple[Suspect, float]]) -> tuple[Suspicion, ...]:
+    """Return how suspicion lies along the drawing: each place with the shares of all that is suspected there."""
+    found: dict[tuple[str, str], float] = {}
+    for suspect, share in ranked:
+        if suspect.kind not in NO_FAULT:
+            key = (suspect.place_kind, suspect.place)
+            found[key] = found.get(key, 0.0) + share
+    return tuple(
+        Suspicion(kind=kind, id=place, share=round(share, 4)) for (kind, place), share in found.items() if share > 0.001
+    )
+
+
+def _others(proposals: list[Proposal]) -> list[Proposal]:
+    """Return the best tests of other kinds than the first: for what cannot be done there."""
+    found: dict[str, Proposal] = {}
+    for each in proposals[1:]:
+        kind = "/".join(each.test.id.split("/")[:3:2])
+        if kind != "/".join(proposals[0].test.id.split("/")[:3:2]):
+            found.setdefault(kind, each)
+    return list(found.values())[:_OTHERS]
+
+
+def _remedy(belief: Belief, one: list[str]) -> Remedial:
+    suspect = belief.suspects[one[0]]
+    found = remedy_of(suspect, tuple(belief.suspects[part] for part in suspect.parts))
+    return Remedial(do=found.do, again=found.again, entry=found.entry)
+
+
+class _Lines:
+    """The lines about suspects, each by its likeliest hypothesis."""
+
+    def __init__(self, belief: Belief) -> None:
+        self._belief = belief
+        self._best: dict[str, Hypothesis] = {}
+        for at in np.argsort(-belief.ln_likely):
+            each = belief.hypotheses[at]
+            self._best.setdefault(each.suspect, each)
+        self._sound = Hypothesis("sound", 1.0)
+
+    def line(self, suspect: Suspect, share: float) -> SuspectLine:
+        """Return a suspect with the readings it explains and fails to explain."""
+        best = self._best[suspect.id]
+        explains, fails = [], []
+        for at, (test, took) in enumerate(self._belief.taken):
+            off, says = self._against(best, at)
+            if off > _OFF:
+                fails.append(Evidence(reading=_called(test), read=_shown(test, took.value, took.beyond), says=says))
+            elif suspect.kind != "sound" and self._against(self._sound, at)[0] > _OFF:
+                explains.append(Evidence(reading=_called(test), read=_shown(test, took.value, took.beyond), says=says))
+        return SuspectLine(
+            id=suspect.id,
+            title=suspect.title,
+            place=self._place(suspect),
+            share=round(share, 4),
+            explains=tuple(explains),
+            fails=tuple(fails),
+        )
+
+    def _against(self, each: Hypothesis, at: int) -> tuple[float, str]:
+        """Return how many standard deviations a reading lies from what a hypothesis says, and what that is."""
+        test, took = self._belief.taken[at]
+        says = self._says(each, test)
+        if test.insulation:
+            likely = insulation_density(self._belief.patient, [each], test, took)[0]
+            return (0.0 if likely > 1e-3 else 10.0), says
+        ohm = self._ohm(each, test)
+        if (ohm > OPEN_FROM_OHM) != took.is_open:
+            return 10.0, says
+        if took.is_open:
+            return 0.0, says
+        figures = self._belief.patient.figures
+        spread = np.hypot(figures.noise_part * ohm + figures.noise_ohm, figures.length_part * ohm / 2)
+        return float(abs(took.value - ohm) / spread), says
+
+    def _ohm(self, each: Hypothesis, test: Test) -> float:
+        ohm = float(predict(self._belief.patient, [each], [test]).ohm[0, 0])
+        return ohm if ohm > OPEN_FROM_OHM else ohm * (1 + each.gain) + each.offset_ohm
+
+    def _says(self, each: Hypothesis, test: Test) -> str:
+        if test.insulation:
+            ohm = float(seen_ohm(self._belief.patient, [each], test)[0])
+            return "high" if np.isinf(ohm) else f"{show(ohm / 1e6)} MΩ"
+        ohm = self._ohm(each, test)
+        return "open" if ohm > OPEN_FROM_OHM else f"{show(max(0.0, ohm))} Ω"
+
+    def test(self, proposal: Proposal, shown: list[tuple[Suspect, float]]) -> NextTest:
+        """Return a test with what the suspects shown say of it."""
+        test = proposal.test
+        return NextTest(
+            id=test.id,
+            title=test.title,
+            steps=test.steps,
+            unit=test.unit,
+            bits=round(proposal.bits, 2),
+            effort=test.effort,
+            foretold=tuple(
+                Foretold(suspect=suspect.title, shows=self._says(self._best[suspect.id], test))
+                for suspect, _ in shown[:4]
+            ),
+            instruction=instruction(test),
+        )
+
+    def _place(self, suspect: Suspect) -> Place:
+        study = self._belief.patient.study
+        if suspect.place_kind == "leg":
+            return study.leg_place(suspect.place)
+        if suspect.place_kind == "point":
+            return study.point_place(suspect.place)
+        return study.whole
+
+
+def _called(test: Test) -> str:
+    return test.title.removeprefix("Read ").removesuffix(" again")
+
+
+def _shown(test: Test, value: float, beyond: bool) -> str:
+    if not test.insulation and (beyond or value > OPEN_FROM_OHM):
+        return "open"
+    return f"{'>' if beyond else ''}{plain(value)} {test.unit}"

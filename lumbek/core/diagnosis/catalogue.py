@@ -1,0 +1,321 @@
+"""Every measurement that may be asked for, by a name that says how it is taken.
+
+A test's id is its kind and what it is taken between: `link/LN/p3/a` is read at end a of a ring between line and
+neutral, which are linked at point p3. The same id comes back with the reading.
+
+    read/r1, read/cross-ln/p3      a reading of the test sheet
+    link/LN/p3/a                   linked at a point, read at the board (end a or b of a ring, - for a radial)
+    lead/N/p3/a                    one conductor by a long lead from the board to a point
+    ends/L-N                       the line of one end of a ring to the neutral of the other
+    far/NE/p3                      step 3 with neutral and cpc, read at a point
+    flat/LN/p3                     between two terminals of a point, nothing linked
+    leg/N/L4                       one core of a cable from terminal to terminal
+    ins/NE                         insulation at the board; /unplug/p1+p2 with loads out; /split/p3/a up to a point,
+                                   /out/p3/L4 from there on through a cable
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal, get_args
+
+from lumbek.core.diagnosis.patient import NAMES, Patient
+from lumbek.core.model.leg import BOARD
+from lumbek.core.network.measure import Measurement
+from lumbek.core.network.readings import crossed, end_to_end, ends_out
+from lumbek.core.network.wiring import CoreAt, Node, Setup, loose, node
+
+Pair = Literal["LN", "LE", "NE"]
+PAIRS: tuple[Pair, ...] = get_args(Pair)
+Side = Literal["a", "b", "-"]
+# What a test costs beside another: a walk to a point, a long lead, cores taken apart.
+_EFFORT = {"read": 1.0, "ends": 1.0, "link": 1.1, "far": 1.15, "flat": 1.1, "lead": 1.3, "ins": 1.0, "leg": 1.6}
+_SPLIT_EFFORT, _UNPLUG_EFFORT = 1.6, 1.1
+
+
+class UnknownTestError(ValueError):
+    """A name that no test of this circuit has."""
+
+
+@dataclass(frozen=True)
+class Test:
+    """A measurement that may be asked for, and what it takes.
+
+    `how` is a resistance, or an insulation resistance where `insulation` is set; `unplugged` names the points whose
+    loads are out.
+    """
+
+    id: str
+    title: str
+    steps: tuple[str, ...]
+    how: Measurement
+    effort: float
+    insulation: bool = False
+    unplugged: frozenset[str] = frozenset()
+
+    @property
+    def unit(self) -> str:
+        """The unit it is read in."""
+        return "MΩ" if self.insulation else "Ω"
+
+
+@dataclass(frozen=True)
+class Catalogue:
+    """The tests of one circuit, by their ids."""
+
+    patient: Patient
+
+    def test(self, test_id: str) -> Test:
+        """Return a test by its id. Raises UnknownTestError."""
+        kind, *rest = test_id.split("/")
+        makers: dict[str, Callable[..., Test]] = {
+            "read": self._sheet,
+            "link": self._link,
+            "lead": self._lead,
+            "ends": self._ends,
+            "far": self._far,
+            "flat": self._flat,
+            "leg": self._leg,
+            "ins": self._insulation,
+        }
+        try:
+            return makers[kind](test_id, *rest)
+        except (KeyError, TypeError, ValueError) as error:
+            raise UnknownTestError(f"{test_id!r} is no test of this circuit") from error
+
+    # What each is
+
+    def _sheet(self, test_id: str, quantity: str, point: str = "") -> Test:
+        ring = self.patient.ring
+        if point:
+            self._need(point)
+        if quantity in ("r1", "rn", "r2") and ring:
+            how = end_to_end(ring, {"r1": "L", "rn": "N", "r2": "E"}[quantity], self._service)
+        elif quantity in ("cross-ln", "cross-le") and ring:
+            how = crossed(ring, quantity[-1].upper(), point, self._service)
+        elif quantity in ("r1+r2", "r1+rn"):
+            how = self._linked("LE" if quantity == "r1+r2" else "LN", point, "-")
+        elif quantity == "r2-lead":
+            how = self._by_lead("E", point, "-")
+        else:
+            raise UnknownTestError(test_id)
+        title = f"{quantity} at {self._name(point)}" if point else quantity
+        return Test(test_id, f"Read {title} again", (), how, _EFFORT["read"])
+
+    def _link(self, test_id: str, pair: str, point: str, side: str) -> Test:
+        one, other = (NAMES[core] for core in pair)
+        where = self._name(point)
+        return Test(
+            test_id,
+            f"Link {one} and {other} at {where}; read them at {self._board(side)}",
+            (
+                *self._ends_apart(side),
+                f"At {where}: join {one} and {other} with a short link.",
+                f"At the board, {self._board(side)}: read {one} to {other}. Take the link off again.",
+            ),
+            self._linked(pair, point, side),
+            _EFFORT["link"],
+        )
+
+    def _lead(self, test_id: str, core: str, point: str, side: str) -> Test:
+        name, where = NAMES[core], self._name(point)
+        return Test(
+            test_id,
+            f"Long lead from {self._board(side)} to {where}: read the {name}",
+            (
+                *self._ends_apart(side),
+                "Null the long lead first.",
+                f"Read from the {name} at the board, {self._board(side)}, to the {name} at {where}.",
+            ),
+            self._by_lead(core, point, side),
+            _EFFORT["lead"],
+        )
+
+    def _ends(self, test_id: str, cores: str) -> Test:
+        one, other = cores.split("-")
+        first, last = self._ring
+        probes = (self.patient.end_at_board(first, one), self.patient.end_at_board(last, other))
+        return Test(
+            test_id,
+            f"At the board: {NAMES[one]} of end a to {NAMES[other]} of end b",
+            (*self._ends_apart("a"), f"Read the {NAMES[one]} of end a to the {NAMES[other]} of end b."),
+            Measurement("resistance", probes, ends_out(self._ring, (), self._service)),
+            _EFFORT["ends"],
+        )
+
+    def _far(self, test_id: str, pair: str, point: str) -> Test:
+        one, other = pair[0], pair[1]
+        first, last = self._ring
+        self._need(point)
+        ends = [(first, last), (last, first)]
+        links = tuple((self.patient.end_at_board(a, one), self.patient.end_at_board(b, other)) for a, b in ends)
+        probes = (self._at(one, point), self._at(other, point))
+        return Test(
+            test_id,
+            f"{NAMES[one].capitalize()} and {NAMES[other]} crossed at the board: read them at {self._name(point)}",
+            (
+                f"Join the {NAMES[one]} of each end to the {NAMES[other]} of the other.",
+                f"Read {NAMES[one]} to {NAMES[other]} at {self._name(point)}.",
+            ),
+            Measurement("resistance", probes, ends_out(self._ring, links, self._service)),
+            _EFFORT["far"],
+        )
+
+    def _flat(self, test_id: str, pair: str, point: str) -> Test:
+        one, other = (NAMES[core] for core in pair)
+        self._need(point)
+        probes = (self._at(pair[0], point), self._at(pair[1], point))
+        return Test(
+            test_id,
+            f"At {self._name(point)}, nothing linked: {one} to {other} in ohms",
+            ("Links off, loads out.", f"Read {one} to {other} at {self._name(point)}."),
+            Measurement("resistance", probes, self._apart("a" if self.patient.ring else "-")),
+            _EFFORT["flat"],
+        )
+
+    def _leg(self, test_id: str, core: str, leg: str) -> Test:
+        run = self.patient.study.graph.legs[leg]
+        title, name = self.patient.study.leg_title(leg), NAMES.get(core, core)
+        side = "a" if self.patient.ring else "-"
+        probes = [self._end(core, leg, point) for point in (run.a, run.b)]
+        return Test(
+            test_id,
+            f"{title}: its {name} from terminal to terminal",
+            (*self._ends_apart(side), f"Read the {name} between these two, with a long lead that is nulled."),
+            Measurement("resistance", (probes[0], probes[1]), self._apart(side)),
+            _EFFORT["leg"],
+        )
+
+    def _end(self, core: str, leg: str, point: str) -> Node:
+        """Return where a core of a leg is probed at one of its ends."""
+        if point != BOARD:
+            return node(core, point)
+        return self.patient.end_at_board(leg, core) if leg in (self.patient.ring or ()) else node(core, BOARD)
+
+    def _insulation(self, test_id: str, pair: str, change: str = "", places: str = "", side: str = "") -> Test:
+        live = pair == "live-E"
+        one, other = ("L", "E") if live else (pair[0], pair[1])
+        where = side if change == "split" else "a" if self.patient.ring else "-"
+        setup, unplugged = self._apart(where), frozenset[str]()
+        words = "line and neutral together to cpc" if live else f"{NAMES[one]} to {NAMES[other]}"
+        title, steps, effort = f"Insulation, {words}", [*self._ends_apart(where)], _EFFORT["ins"]
+        if change == "unplug":
+            unplugged = frozenset(self.patient.points if places == "all" else places.split("+"))
+            for point in unplugged:
+                self._need(point)
+            names = "every load" if places == "all" else ", ".join(self._name(each) for each in places.split("+"))
+            title, effort = f"{title}, with {names} unplugged", _UNPLUG_EFFORT
+            steps.append(f"Unplug or disconnect {names}.")
+        elif change == "split":
+            self._need(places)
+            setup = setup._replace(taken_out=setup.taken_out | self.patient.ends_at(places))
+            title, effort = f"Apart at {self._name(places)}: {title[0].lower()}{title[1:]}", _SPLIT_EFFORT
+            steps.append(f"Take the accessory at {self._name(places)} off and its cables apart.")
+        elif change == "out":
+            return self._onward(test_id, pair, places, side)
+        elif change:
+            raise UnknownTestError(test_id)
+        steps.append(f"At the board, {self._board(where)}: read {words} with the insulation tester.")
+        probes = (self._from(one, where), self._from(other, where))
+        links = ((self._from("L", where), self._from("N", where)),) if live else ()
+        how = Measurement("insulation", probes, setup._replace(links=(*setup.links, *links)))
+        return Test(test_id, title, tuple(steps), how, effort, insulation=True, unplugged=unplugged)
+
+    def _onward(self, test_id: str, pair: str, point: str, leg: str) -> Test:
+        """Insulation from a point on through one of its cables, taken out there."""
+        one, other = (NAMES[core] for core in pair)
+        self._need(point)
+        ends = self.patient.ends_at(point)
+        onward = self.patient.study.leg_title(leg)
+        probes = tuple(CoreAt(leg, core, point) for core in pair)
+        if not ends.issuperset(probes):
+            raise UnknownTestError(test_id)
+        setup = self._apart("a" if self.patient.ring else "-")
+        return Test(
+            test_id,
+            f"Apart at {self._name(point)}: insulation of {onward}, {one} to {other}",
+            (
+                *self._ends_apart("a" if self.patient.ring else "-"),
+                f"Take the accessory at {self._name(point)} off and its cables apart.",
+                f"There, on the cable {onward}: read {one} to {other} with the insulation tester.",
+            ),
+            Measurement(
+                "insulation",
+                (loose(probes[0]), loose(probes[1])),
+                setup._replace(taken_out=setup.taken_out | ends),
+            ),
+            _SPLIT_EFFORT,
+            insulation=True,
+        )
+
+    # How they are set up
+
+    @property
+    def _service(self) -> Setup:
+        return self.patient.study.wires.as_found
+
+    @property
+    def _ring(self) -> tuple[str, str]:
+        if self.patient.ring is None:
+            raise UnknownTestError("not a ring")
+        return self.patient.ring
+
+    def _apart(self, side: str, service: Setup | None = None) -> Setup:
+        stands = self._service if service is None else service
+        return stands if side == "-" else ends_out(self._ring, (), stands)
+
+    def _from(self, core: str, side: str) -> Node:
+        """Return where a conductor is probed at the board."""
+        if side == "-":
+            return node(core, BOARD)
+        return self.patient.end_at_board(self._ring["ab".index(side)], core)
+
+    def _at(self, core: str, point: str) -> Node:
+        return self.patient.line_at(point)[1] if core == "L" else node(core, point)
+
+    def _stands(self, point: str, *cores: str) -> Setup:
+        return self.patient.line_at(point)[0] if "L" in cores else self._service
+
+    def _linked(self, pair: str, point: str, side: str) -> Measurement:
+        self._need(point)
+        one, other = pair[0], pair[1]
+        setup = self._apart(side, self._stands(point, one, other))
+        linked = (self._at(one, point), self._at(other, point))
+        return Measurement("resistance", (self._from(one, side), self._from(other, side)), setup, linked)
+
+    def _by_lead(self, core: str, point: str, side: str) -> Measurement:
+        self._need(point)
+        setup = self._apart(side, self._stands(point, core))
+        return Measurement("resistance", (self._from(core, side), self._at(core, point)), setup)
+
+    # Words
+
+    def _need(self, point: str) -> None:
+        if point not in self.patient.points:
+            raise UnknownTestError(point)
+
+    def _name(self, point: str) -> str:
+        return self.patient.study.circuit.point_title(point)
+
+    def _board(self, side: str) -> str:
+        return "the board" if side == "-" else f"end {side} of the ring"
+
+    def _ends_apart(self, side: str) -> tuple[str, ...]:
+        if side == "-":
+            return ("Isolated and proved dead; line, neutral and cpc of the circuit taken out at the board.",)
+        first, last = (self.patient.study.leg_title(leg) for leg in self._ring)
+        return (f"Isolated and proved dead; both ends of the ring taken out: end a is {first}, end b is {last}.",)
+
+
+def first_tests(patient: Patient) -> tuple[str, ...]:
+    """Return the ids of what is read first of all: the dead tests of the sheet, by the circuit's shape.
+
+    A radial is read between line and cpc and between line and neutral: R1+R2 alone is blind to the neutral.
+    """
+    whole: tuple[str, ...]
+    at_points: tuple[str, ...]
+    if patient.ring:
+        whole, at_points = ("read/r1", "read/rn", "read/r2"), ("cross-ln", "cross-le")
+    else:
+        whole, at_points = (), ("r1+r2", "r1+rn")
+    points = [f"read/{each}/{point}" for each in at_points for point in patient.open_points]
+    return (*whole, *points, *(f"ins/{pair}" for pair in PAIRS))

@@ -1,0 +1,23 @@
+"""Going on with an inquiry: after each reading, and from the beginning again where nothing explains what was read."""
+
+from collections.abc import Sequence
+
+from lumbek.core.diagnosis.belief import Belief, Took, begin
+from lumbek.core.diagnosis.catalogue import Test
+from lumbek.core.diagnosis.pairs import with_pairs
+from lumbek.core.diagnosis.patient import Patient
+from lumbek.core.diagnosis.verdict import is_explained
+
+
+def open_inquiry(patient: Patient, readings: Sequence[Took]) -> Belief:
+    """Return what readings leave under suspicion: single faults, and pairs where no single one explains them.
+
+    Raises UnknownTestError and CannotDiagnoseError.
+    """
+    return with_pairs(begin(patient, readings)).kept()
+
+
+def go_on(belief: Belief, test: Test, took: Took) -> Belief:
+    """Return the belief after one more reading; what had been dropped comes back where nothing left explains it."""
+    after = belief.with_reading(test, took)
+    return after if is_explained(after) else open_inquiry(after.patient, [each for _, each in after.taken])

@@ -1,0 +1,207 @@
+"""The next measurement: the one whose outcome tells most about which suspect it is, for the effort it takes.
+
+What a test tells is the mutual information, in bits, between suspect and outcome, given all that has been read
+(Shannon; Lindley 1956).
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from lumbek.core.diagnosis.belief import Belief, Scatter
+from lumbek.core.diagnosis.catalogue import PAIRS, Catalogue, Test
+from lumbek.core.diagnosis.predict import Flags, alike, predict, seen_ohm
+from lumbek.core.diagnosis.suspects import NO_FAULT, Across, Between, Port
+from lumbek.core.diagnosis.verdict import found
+from lumbek.core.network.changed import OPEN_FROM_OHM, Reals
+
+# So many hypotheses are looked ahead from: the likeliest.
+_MOST_HYPOTHESES = 360
+# Figures a test may show are told apart in so many steps.
+_STEPS = 80
+# Below this share, no insulation test is thought of.
+_SOME = 0.004
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """A test and what it is expected to tell, in bits."""
+
+    test: Test
+    bits: float
+
+    @property
+    def worth(self) -> float:
+        """Bits for the effort."""
+        return self.bits / self.test.effort
+
+
+def propose_tests(belief: Belief) -> list[Proposal]:
+    """Return tests that are worth taking, the most for its effort first.
+
+    Where a suspect is found that others were told from, what makes sure of it is left: the core it is in, by itself.
+    """
+    if found(belief):
+        return _to_make_sure(belief)
+    best = np.argsort(-belief.weight)[:_MOST_HYPOTHESES]
+    best = best[belief.weight[best] > 1e-7]
+    weight = belief.weight[best] / belief.weight[best].sum()
+    hypotheses = [belief.hypotheses[at] for at in best]
+    suspects = list(dict.fromkeys(each.suspect for each in hypotheses))
+    row = {suspect: at for at, suspect in enumerate(suspects)}
+    member = np.zeros((len(suspects), len(hypotheses)))
+    member[[row[each.suspect] for each in hypotheses], np.arange(len(hypotheses))] = weight
+    low = _low_ohm(belief)
+    proposals: list[Proposal] = []
+    if low:
+        outcomes = _outcomes(belief, best, low)
+        proposals += [Proposal(test, _bits(member, outcomes[:, at])) for at, test in enumerate(low)]
+    for test in _insulation(belief):
+        seen = np.isfinite(seen_ohm(belief.patient, hypotheses, test))
+        proposals.append(Proposal(test, _bits(member, np.stack((seen, ~seen), axis=1).astype(np.float64))))
+    worth = [each for each in proposals if each.bits >= belief.patient.figures.worth_bits]
+    return sorted(worth, key=lambda each: -each.worth)
+
+
+def _to_make_sure(belief: Belief) -> list[Proposal]:
+    """Return the tests that look at what was found itself, where it was found from afar and not looked at yet."""
+    done = {took.test for _, took in belief.taken}
+    if all(each.startswith(("read/", "ins/")) for each in done):
+        return []
+    best = next(iter(belief.by_suspect))
+    catalogue = Catalogue(belief.patient)
+    for part in belief.suspects[best].parts or (best,):
+        suspect = belief.suspects[part]
+        if suspect.kind in ("open", "cut", "loose") and suspect.place_kind == "leg":
+            of_leg = [f"leg/{core}/{suspect.place}" for core in suspect.cores.split() if len(core) == 1] or [
+                f"leg/{core}/{suspect.place}" for core in suspect.cores if core in "LNE"
+            ]
+            if not done.intersection(of_leg):
+                return [Proposal(catalogue.test(of_leg[0]), 0.0)]
+    return []
+
+
+def _bits(member: Reals, outcome: Reals) -> float:
+    """Return the mutual information of suspect and outcome, in bits.
+
+    `member` holds the weight of each hypothesis in the row of its suspect, `outcome` how likely each outcome is under
+    each hypothesis, shape (hypotheses, outcomes).
+    """
+    joint = member @ outcome
+    of_suspect, of_outcome = joint.sum(axis=1, keepdims=True), joint.sum(axis=0, keepdims=True)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        terms = joint * np.log2(joint / (of_suspect * of_outcome))
+    return float(np.nansum(terms))
+
+
+def _outcomes(belief: Belief, rows: np.ndarray, tests: Sequence[Test]) -> Reals:
+    """Return how likely each step of each test's display is, shape (hypotheses, tests, steps); the last is open."""
+    patient = belief.patient
+    hypotheses = [belief.hypotheses[at] for at in rows]
+    low = [(test, took) for test, took in belief.taken if not test.insulation]
+    every = [*(test for test, _ in low), *tests]
+    some, which = alike(patient, hypotheses, every)
+    kept = [hypotheses[at] for at in some]
+    scatter = Scatter(patient, kept, predict(patient, kept, every))
+    read = np.array([took.value for _, took in low])
+    is_open = np.array([took.is_open for _, took in low], dtype=np.bool_)
+    mean, spread = _given(scatter, read, is_open)
+    shown_open = scatter.open[:, len(low) :]
+    # A meter's noise goes with 1 + R: on that scale steps are even.
+    at, width = np.log1p(np.maximum(mean, 0.0)), spread / (1 + np.maximum(mean, 0.0))
+    finite = ~shown_open
+    first = np.where(finite, at - 3 * width, np.inf).min(axis=0)
+    last = np.where(finite, at + 3 * width, -np.inf).max(axis=0)
+    first, last = np.where(np.isfinite(first), first, 0.0), np.where(np.isfinite(last), last, 1.0)
+    edges = first[:, None] + (last - first)[:, None] * np.linspace(0, 1, _STEPS + 1)[None, 1:-1]
+    below = _normal((edges[None] - at[:, :, None]) / width[:, :, None])
+    shares = np.diff(below, axis=2, prepend=0.0, append=1.0)
+    outcomes = np.concatenate((np.where(finite[:, :, None], shares, 0.0), shown_open[:, :, None]), axis=2)
+    return np.asarray(outcomes[which])
+
+
+def _given(scatter: Scatter, read: Reals, is_open: Flags) -> tuple[Reals, Reals]:
+    """Return mean and standard deviation of the readings to come, given those taken, in Ω (Gaussian conditioning)."""
+    count = len(read)
+    finite = ~scatter.open[:, :count] & ~is_open[None, :]
+    taken = np.where(finite[:, :, None], scatter.shared[:, :count], 0.0)
+    coming = scatter.shared[:, count:]
+    if count == 0:
+        return scatter.ohm, np.sqrt((coming**2).sum(axis=2) + scatter.alone)
+    covariance = taken @ taken.transpose(0, 2, 1)
+    places = np.arange(count)
+    covariance[:, places, places] += np.where(finite, scatter.alone[:, :count], 1.0)
+    off = np.where(finite, read[None, :] - scatter.ohm[:, :count], 0.0)
+    # What has been learnt of all that is shared: columns are unknowns, not tests, so this stays small.
+    gain = np.linalg.solve(covariance, taken)
+    learnt = (gain.transpose(0, 2, 1) @ off[:, :, None])[:, :, 0]
+    left = np.eye(taken.shape[2])[None] - taken.transpose(0, 2, 1) @ gain
+    mean = scatter.ohm[:, count:] + (coming @ learnt[:, :, None])[:, :, 0]
+    variance = np.maximum(((coming @ left) * coming).sum(axis=2), 0.0) + scatter.alone[:, count:]
+    return np.where(scatter.open[:, count:], OPEN_FROM_OHM, mean), np.sqrt(variance)
+
+
+def _normal(x: Reals) -> Reals:
+    """Return the normal distribution's share below x, to 3e-4 (Page's approximation)."""
+    return np.asarray(0.5 * (1 + np.tanh(0.7978845608 * (x + 0.044715 * x**3))))
+
+
+def _low_ohm(belief: Belief) -> list[Test]:
+    patient = belief.patient
+    if all(belief.suspects[each].kind in NO_FAULT for each, share in belief.by_suspect.items() if share > 1e-6):
+        return []
+    catalogue = Catalogue(patient)
+    sides = ("a", "b") if patient.ring else ("-",)
+    ids = [f"link/{pair}/{point}/{side}" for pair in PAIRS for point in patient.open_points for side in sides]
+    ids += [f"lead/{core}/{point}/{side}" for core in "LNE" for point in patient.open_points for side in sides]
+    ids += [f"flat/{pair}/{point}" for pair in PAIRS for point in patient.open_points]
+    if patient.ring:
+        ids += [f"ends/{one}-{other}" for one in "LNE" for other in "LNE" if one != other]
+        ids += [f"far/NE/{point}" for point in patient.open_points]
+    ids += [each.test for _, each in belief.taken if each.test.startswith("read/")]
+    return [catalogue.test(each) for each in dict.fromkeys(ids)]
+
+
+def _insulation(belief: Belief) -> list[Test]:
+    """Return insulation tests with loads out, half of those under suspicion at a time, and with the run split."""
+    patient, catalogue = belief.patient, Catalogue(belief.patient)
+    share: dict[str, float] = {}
+    by_load: dict[str, dict[str, float]] = {}
+    for each, weight in zip(belief.hypotheses, belief.weight.tolist(), strict=True):
+        for path in each.paths:
+            pair = _pair_of(belief, path.port)
+            share[pair] = share.get(pair, 0.0) + weight
+            if path.load:
+                of_pair = by_load.setdefault(pair, {})
+                of_pair[path.load] = of_pair.get(path.load, 0.0) + weight
+    ids: list[str] = []
+    taken = {took.test for _, took in belief.taken}
+    for pair in (pair for pair in PAIRS if share.get(pair, 0.0) > _SOME):
+        ids.append(f"ins/{pair}/unplug/all")
+        loads = sorted(by_load.get(pair, {}).items(), key=lambda item: -item[1])
+        likely = [(point, weight) for point, weight in loads if weight > _SOME / 10]
+        half, reached = [], 0.0
+        for point, weight in likely:
+            if reached < 0.5 * sum(each for _, each in likely):
+                half.append(point)
+                reached += weight
+        if half and len(half) < len(patient.open_points):
+            ids.append(f"ins/{pair}/unplug/{'+'.join(sorted(half, key=patient.points.index))}")
+        ids += [f"ins/{pair}/split/{point}/{'a' if patient.ring else '-'}" for point in patient.points]
+        for point in patient.points:
+            legs = dict.fromkeys(end.leg for end in patient.ends_at(point))
+            ids += [f"ins/{pair}/out/{point}/{leg}" for leg in legs]
+    return [catalogue.test(each) for each in dict.fromkeys(ids) if each not in taken]
+
+
+def _pair_of(belief: Belief, port: Port) -> str:
+    """Return the conductors that a path joins, as tests name them; nothing for others."""
+    if isinstance(port, Across):
+        branches = belief.patient.wiring.branches
+        cores = {branches[port.one][2], branches[port.other][2]}
+    elif isinstance(port, Between):
+        cores = {port.a.name if port.a.name in "NE" else "L", port.b.name if port.b.name in "NE" else "L"}
+    else:
+        return ""
+    return next((pair for pair in PAIRS if set(pair) == cores), "")

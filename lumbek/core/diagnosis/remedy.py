@@ -1,0 +1,118 @@
+"""What to do about a fault that was found, what to read again after it, and how it is written down."""
+
+from typing import NamedTuple
+
+from lumbek.core.diagnosis.suspects import Suspect, SuspectKind
+
+
+class Remedy(NamedTuple):
+    """What to do, which tests to take again (as quantities of the test sheet), and the remedial entry."""
+
+    do: tuple[str, ...]
+    again: tuple[str, ...]
+    entry: str
+
+
+_ISOLATED = "Isolated and proved dead, the lock still on."
+_CONTINUITY = ("r1", "rn", "r2", "cross-ln", "cross-le", "r1+r2", "r1+rn", "polarity", "zs")
+_INSULATION = ("insulation-ll", "insulation-le", "insulation-l-e", "insulation-n-e")
+
+_DO: dict[SuspectKind, tuple[tuple[str, ...], tuple[str, ...]]] = {
+    "open": (
+        (
+            "Open both ends of that leg and look: a core out of its terminal, cut short or pinched under the plate.",
+            "Where both ends are sound the cable itself is broken: pull it, or run a new one.",
+        ),
+        _CONTINUITY,
+    ),
+    "cut": (
+        (
+            "Read the cable by itself from end to end at both points.",
+            "A cable broken through is replaced, or joined where the joint can be reached and is made for that.",
+        ),
+        (*_CONTINUITY, *_INSULATION),
+    ),
+    "loose": (
+        (
+            "Open both ends of that leg: tug every core, look for heat marks; make off again to the torque given.",
+            "An accessory that has been hot is replaced, not tightened.",
+        ),
+        _CONTINUITY,
+    ),
+    "crossed-accessory": (
+        ("Open that point and put the conductors into their own terminals.",),
+        ("cross-ln", "cross-le", "r1+r2", "r1+rn", "polarity"),
+    ),
+    "crossed-leg": (
+        ("Open both ends of that leg: at one of them two cores are in each other's terminals, or sleeved wrong.",),
+        (*_CONTINUITY, *_INSULATION),
+    ),
+    "rings-crossed": (
+        (
+            "At the board, find the end that belongs with this one: read each free line to it.",
+            "Put both ends of each ring into one device, and label them.",
+        ),
+        _CONTINUITY,
+    ),
+    "bridged": (
+        ("Open both points: a third cable is there. Take it out, or draw it and judge that circuit.",),
+        _CONTINUITY,
+    ),
+    "not-as-drawn": (
+        ("Open the point: one cable means a spur. Draw it so; a spur off a spur goes into the ring, or is fused.",),
+        ("cross-ln", "cross-le"),
+    ),
+    "wrong-size": (
+        ("Look at the cable at both ends, measure its cores. Draw the size that is there and judge again.",),
+        ("zs",),
+    ),
+    "insulation-leg": (
+        (
+            "Take the cable out at both ends and test it by itself.",
+            "Damp, a nail, a clip too tight: replace the cable.",
+        ),
+        _INSULATION,
+    ),
+    "insulation-point": (
+        ("Open the point: water, insects, a core nicked behind the plate, a strand across. Dry, clear, replace.",),
+        _INSULATION,
+    ),
+    "load-left-in": (("Unplug or switch off what is left in there, lamps and neon indicators too.",), _INSULATION),
+    "load-fault": (
+        ("Disconnect that load and leave it off. It is repaired or replaced before it is connected again.",),
+        (*_INSULATION, "rcd-trip"),
+    ),
+    "parallel-earth": (
+        (
+            "Metal touches: find where. It is no fault by itself, but no reading through it proves the cpc.",
+            "Read the cpc again with the metal disconnected, or by itself from end to end.",
+        ),
+        ("r2", "cross-le", "r1+r2"),
+    ),
+    "leads": (
+        ("Null the leads on each other, and take the readings again.",),
+        ("r1", "rn", "r2", "cross-ln", "cross-le", "r1+r2", "r1+rn"),
+    ),
+    "gain": (
+        ("Check the meter on a known resistance. Off by so much it goes back, its readings are taken again.",),
+        _CONTINUITY,
+    ),
+    "drawing": (("The run is longer or shorter than drawn: take the lengths from the readings.",), ()),
+    "sound": ((), ()),
+    "pair": ((), ()),
+}
+
+
+def remedy_of(suspect: Suspect, parts: tuple[Suspect, ...] = ()) -> Remedy:
+    """Return what to do about a suspect; `parts` are the single faults that it is made of."""
+    if parts:
+        each = [remedy_of(part) for part in parts]
+        return Remedy(
+            tuple(dict.fromkeys(step for one in each for step in one.do)),
+            tuple(dict.fromkeys(test for one in each for test in one.again)),
+            "; ".join(one.entry for one in each),
+        )
+    do, again = _DO[suspect.kind]
+    if suspect.kind in ("sound", "drawing", "leads", "gain"):
+        return Remedy(do, again, "")
+    return Remedy((_ISOLATED, *do), again, f"{suspect.title}: found by test. Put right: …. Tested again: ….")

@@ -1,0 +1,131 @@
+"""Suspects: what may be wrong and where. A suspect of unknown size has a hypothesis for each size it may have.
+
+Suspects that no test parts are one: a core with its two terminations; a leg with a cable of its own cores crossed at
+either end.
+"""
+
+from dataclasses import dataclass
+from math import log, sqrt
+from typing import Literal, NamedTuple
+
+from lumbek.core.network.wiring import Node
+
+SuspectKind = Literal[
+    "sound",
+    "drawing",
+    "leads",
+    "gain",
+    "open",
+    "loose",
+    "cut",
+    "crossed-accessory",
+    "crossed-leg",
+    "rings-crossed",
+    "bridged",
+    "not-as-drawn",
+    "wrong-size",
+    "insulation-leg",
+    "insulation-point",
+    "load-left-in",
+    "load-fault",
+    "parallel-earth",
+    "pair",
+]
+# Where nothing is wrong with the circuit itself: it is as it should be, or drawing or meter are off.
+NO_FAULT: tuple[SuspectKind, ...] = ("sound", "drawing", "leads", "gain")
+
+
+class Series(NamedTuple):
+    """More resistance in one core of one leg; a break is very much more."""
+
+    branch: int
+
+
+class Across(NamedTuple):
+    """A path between two cores of one leg, at its first (0) or second (1) end."""
+
+    one: int
+    other: int
+    side: int
+
+
+class Over(NamedTuple):
+    """A path from the first end of one core to the second end of another: cores that changed places."""
+
+    one: int
+    other: int
+
+
+class Between(NamedTuple):
+    """A path between two places."""
+
+    a: Node
+    b: Node
+
+
+Port = Series | Across | Over | Between
+
+
+class Change(NamedTuple):
+    """What differs from the drawing at one place, in Ω: so much more in series, or a path of so much.
+
+    `load` is the point whose load holds a path: unplugged, it is gone.
+    """
+
+    port: Port
+    ohm: float
+    load: str | None = None
+
+
+@dataclass(frozen=True)
+class Suspect:
+    """What may be wrong: its kind, the place (leg or point, or the board), the conductors, in words."""
+
+    id: str
+    kind: SuspectKind
+    place_kind: Literal["leg", "point", "board", "circuit"]
+    place: str
+    cores: str
+    title: str
+    prior: float
+    # Both of what two faults at once are made of.
+    parts: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Hypothesis:
+    """One way in which a suspect may be at fault; `prior` is its share of the suspect's.
+
+    `cell_ln` is the standard deviation of the logarithm of its changes' size within the step it stands for.
+    `exchanged` are terminals that hold each other's conductors.
+    """
+
+    suspect: str
+    prior: float
+    changes: tuple[Change, ...] = ()
+    cell_ln: float = 0.0
+    exchanged: tuple[Node, Node] | None = None
+    gain: float = 0.0
+    offset_ohm: float = 0.0
+    length_part: float | None = None
+    common_part: float | None = None
+
+    @property
+    def paths(self) -> tuple[Change, ...]:
+        """Those of its changes that insulation should prevent."""
+        return tuple(each for each in self.changes if isinstance(each.port, Across | Between))
+
+
+def sized(
+    suspect: str, ports: tuple[Port, ...], sizes_ohm: tuple[float, ...], load: str | None = None
+) -> list[Hypothesis]:
+    """Return a hypothesis for each size at each port, all as likely."""
+    share = 1.0 / (len(sizes_ohm) * len(ports))
+    found = []
+    for at, ohm in enumerate(sizes_ohm):
+        below, above = sizes_ohm[max(0, at - 1)], sizes_ohm[min(len(sizes_ohm) - 1, at + 1)]
+        steps = (at > 0) + (at < len(sizes_ohm) - 1)
+        # Even over its step: a standard deviation of step / sqrt(12).
+        cell = log(above / below) / steps / sqrt(12) if steps else 0.0
+        found += [Hypothesis(suspect, share, (Change(port, ohm, load),), cell) for port in ports]
+    return found
