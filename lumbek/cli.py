@@ -16,9 +16,16 @@ from lumbek.core.board.judge import judge_house
 from lumbek.core.board.labels import sheet_of_board
 from lumbek.core.board.propose import propose_boards
 from lumbek.core.choosing.propose import propose
+from lumbek.core.diagnosis.answer import diagnosis_of
+from lumbek.core.diagnosis.inquiry import open_inquiry
+from lumbek.core.diagnosis.patient import CannotDiagnoseError, Patient
+from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.documents.schedule import make_schedule
+from lumbek.core.model.job import Job
+from lumbek.core.model.reading import standing
 from lumbek.core.result import Verdict, worst_of
 from lumbek.core.rulebooks import rulebook_of
+from lumbek.core.study.door import study_of
 from lumbek.core.survey.judgement import judge_supply
 from lumbek.core.switching.answer import answer_switching
 from lumbek.core.switching.faces import is_lit
@@ -59,6 +66,12 @@ def main(arguments: list[str] | None = None) -> int:
     switching = commands.add_parser("switching", help="prove lighting in all states, plan what is to switch what")
     switching.add_argument("job", type=Path)
     switching.add_argument("--circuit", type=int, help="only the circuit of this number")
+    diagnosing = commands.add_parser(
+        "diagnose", help="print suspects for a circuit's readings, and what to measure next"
+    )
+    diagnosing.add_argument("job", type=Path)
+    diagnosing.add_argument("--circuit", type=int, help="only the circuit of this number")
+    diagnosing.add_argument("--ambient", type=float, default=20.0, help="temperature of the copper in °C")
     commands.add_parser("schema", help="print the JSON Schema of the job file")
     given = parser.parse_args(arguments)
     if given.command == "schema":
@@ -96,6 +109,8 @@ def _answer(given: argparse.Namespace, path: Path) -> int:
             return _print_proposals(given, JobStream(path))
         elif given.command in ("boards", "labels"):
             return _print_boards(given, JobStream(path))
+        elif given.command == "diagnose":
+            print(_json(_diagnoses(given, read_job(path.read_bytes()))))
         elif given.command == "switching":
             return _print_switching(given, JobStream(path))
         elif given.text:
@@ -106,6 +121,25 @@ def _answer(given: argparse.Namespace, path: Path) -> int:
         # The reader has seen enough; point stdout elsewhere so that closing it stays quiet too.
         sys.stdout = open("/dev/null", "w")  # noqa: SIM115, PTH123
     return 0
+
+
+def _diagnoses(given: argparse.Namespace, job: Job) -> dict[str, object]:
+    """Return what the readings of each circuit leave under suspicion; of those without readings nothing."""
+    house = house_of_job(job)
+    found = []
+    for circuit in job.circuits:
+        number = circuit.design.number
+        if not circuit.readings or given.circuit not in (None, number):
+            continue
+        studied = study_of(house.rulebook, house.supply, house.effective(circuit))
+        patient = Patient(studied.middle, given.ambient)
+        try:
+            answer = diagnosis_of(open_inquiry(patient, taken_of(patient, standing(circuit.readings))))
+        except CannotDiagnoseError as error:
+            found.append({"circuit": number, "name": circuit.design.name, "cannot_tell": str(error)})
+        else:
+            found.append({"circuit": number, "name": circuit.design.name, **answer.model_dump(mode="json")})
+    return {"job": job.name, "circuits": found}
 
 
 def _print_json(stream: JobStream) -> Verdict:

@@ -4,7 +4,7 @@ import hooks from "eslint-plugin-react-hooks";
 import ts from "typescript-eslint";
 
 export default ts.config(
-  { ignores: ["dist", "src/api/schema.d.ts", "eslint.config.js", "compress.mjs"] },
+  { ignores: ["dist", "src/api/schema.d.ts", "eslint.config.js", "compress.mjs", "public"] },
   js.configs.recommended,
   ...ts.configs.strictTypeChecked,
   hooks.configs.flat.recommended,

@@ -10,7 +10,7 @@ from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import JSONResponse
 
 from lumbek import __version__
-from lumbek.api import boards, circuits, jobs, session, switching
+from lumbek.api import boards, circuits, diagnosis, jobs, session, switching, testing
 from lumbek.api.around import Around
 from lumbek.api.context import Services
 from lumbek.api.errors import ErrorBody, install_error_handlers
@@ -59,7 +59,15 @@ def make_app(settings: Settings | None = None) -> FastAPI:
     )
     app.state.services = services
     install_error_handlers(app)
-    for router in (session.router, jobs.router, boards.router, circuits.router, switching.router):
+    for router in (
+        session.router,
+        jobs.router,
+        boards.router,
+        circuits.router,
+        switching.router,
+        testing.router,
+        diagnosis.router,
+    ):
         app.include_router(router)
 
     @app.get("/api/health", include_in_schema=False)

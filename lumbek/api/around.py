@@ -14,6 +14,8 @@ from lumbek.api.errors import ErrorBody, unforeseen
 
 _POLICY = (
     "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; "
+    # A tester on this very machine is spoken to by the page itself.
+    "connect-src 'self' ws://127.0.0.1:* ws://localhost:*; "
     "frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
 )
 _ALWAYS = (

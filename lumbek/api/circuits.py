@@ -3,7 +3,7 @@
 from typing import Annotated, Self
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Response
 from pydantic import Field, model_validator
 
 from lumbek.api.context import SignedInPerson, WithServices
@@ -11,17 +11,15 @@ from lumbek.api.download import download, hands_out
 from lumbek.core.choosing.propose import Proposals
 from lumbek.core.circuit.commands import Command
 from lumbek.core.model.circuit import Circuit, CircuitKind
-from lumbek.core.model.reading import ReadingTaken
 from lumbek.core.model.text import Id
 from lumbek.core.value import Frozen
 from lumbek.exchange.calculation_pdf import calculation_pdf
 from lumbek.exchange.typed_run import Typed, parse_run
 from lumbek.services.circuits import NewCircuit
-from lumbek.services.views import CircuitView, LibraryLine, Preview, SheetView
+from lumbek.services.views import CircuitView, LibraryLine, Preview
 
 router = APIRouter(prefix="/api", tags=["circuits"])
 
-AmbientC = Annotated[float, Query(ge=-20, le=60)]
 Commands = Annotated[tuple[Command, ...], Field(min_length=1, max_length=50)]
 
 
@@ -74,12 +72,6 @@ class RunChange(OnVersion, TypedRun):
     """A typed run to lay, and the leg it is taken through where there is one."""
 
     through_leg: Id | None = None
-
-
-class EnterReading(Write):
-    """A reading as it was taken; who and when is known."""
-
-    reading: ReadingTaken
 
 
 @router.post("/jobs/{job_id}/circuits", status_code=201)
@@ -168,17 +160,3 @@ def remove_from_library(library_id: UUID, services: WithServices, person: Signed
 def remove_circuit(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> None:
     """Take a circuit out of its job."""
     services.circuits.remove(person, circuit_id)
-
-
-@router.get("/circuits/{circuit_id}/tests")
-def test_sheet(circuit_id: UUID, services: WithServices, person: SignedInPerson, ambient_c: AmbientC = 20) -> SheetView:
-    """Return a circuit's test sheet."""
-    return services.testing.sheet(person, circuit_id, ambient_c)
-
-
-@router.post("/circuits/{circuit_id}/readings", status_code=201)
-def enter_reading(
-    circuit_id: UUID, entered: EnterReading, services: WithServices, person: SignedInPerson, ambient_c: AmbientC = 20
-) -> SheetView:
-    """Enter a reading; the answer means that it is kept."""
-    return services.testing.enter(person, circuit_id, entered.id, entered.reading, ambient_c)

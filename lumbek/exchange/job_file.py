@@ -8,6 +8,7 @@ from pydantic import ValidationError
 
 from lumbek.core.model.board import board_problems
 from lumbek.core.model.job import Job, JobCircuit
+from lumbek.core.model.reading import ReadingTaken
 from lumbek.core.rulebooks import UnknownEditionError, rulebook_of
 from lumbek.exchange.problems import Problem, problems_of
 from lumbek.exchange.upgrade import CURRENT, upgrade_job
@@ -16,6 +17,11 @@ MOST_BYTES = 64_000_000
 # A file of that size as it is written here has about half as many.
 MOST_CONTAINERS = 1_500_000
 MOST_VALUES = 5_000_000
+# What few readings say, and what it is where they do not.
+_UNSAID = {
+    name: ReadingTaken.model_fields[name].default
+    for name in ("test", "untaken", "note", "isolation", "visit", "source", "taken_at")
+}
 # So many problems are named; the rest are like them.
 MOST_PROBLEMS = 20
 
@@ -110,8 +116,24 @@ def _no_constant(name: str) -> float:
 
 
 def write_job(job: Job) -> str:
-    """Return the job file's text: fields in the order of the format, one space a level, a newline at the end."""
-    return json.dumps(job.model_dump(mode="json"), ensure_ascii=False, indent=1) + "\n"
+    """Return the job file's text: fields in the order of the format, one space a level, a newline at the end.
+
+    Of readings, of which there are thousands, what is not said is left out.
+    """
+    document = job.model_dump(mode="json")
+    for readings in _readings_in(document):
+        for reading in readings:
+            for name, default in _UNSAID.items():
+                if reading[name] == default:
+                    del reading[name]
+    return json.dumps(document, ensure_ascii=False, indent=1) + "\n"
+
+
+def _readings_in(document: dict[str, Any]) -> Iterator[list[dict[str, Any]]]:
+    yield document["readings"]
+    for circuit in document["circuits"]:
+        yield circuit["readings"]
+        yield circuit["former_readings"]
 
 
 def job_schema() -> dict[str, Any]:

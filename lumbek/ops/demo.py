@@ -2,6 +2,7 @@
 
 import fcntl
 import os
+import subprocess
 import sys
 import time
 from collections.abc import Iterator
@@ -20,6 +21,7 @@ from lumbek.store.migrate import upgrade
 
 # The same address at every start, as long as nothing else has it.
 PREFERRED_PORT = 8321
+TESTER_PORT = 8431
 ROOT = Path(__file__).resolve().parents[2]
 _SECONDS = 60.0
 
@@ -65,7 +67,24 @@ def _serve(cluster: Cluster, port: int, said: Path) -> None:
     print(f"  Sign in as {EMAIL} with {PASSWORD}")
     print(f"  {'Demo data loaded' if fresh else 'What was entered before is kept'}; Ctrl-C stops it.\n", flush=True)
     said.write_text(address)
-    uvicorn.run(make_app(settings), host="127.0.0.1", port=port, log_level="warning")
+    with _tester():
+        uvicorn.run(make_app(settings), host="127.0.0.1", port=port, log_level="warning")
+
+
+@contextmanager
+def _tester() -> Iterator[None]:
+    """Run the simulated tester beside the demo: a process of its own, which goes when the demo does."""
+    if not is_free(TESTER_PORT):
+        yield
+        return
+    command = [sys.executable, "-m", "lumbek.standins.tester", "--port", str(TESTER_PORT), "--mishap", "cut core"]
+    process = subprocess.Popen(command, stdout=subprocess.DEVNULL)
+    print(f"  A simulated tester listens at ws://127.0.0.1:{TESTER_PORT}\n", flush=True)
+    try:
+        yield
+    finally:
+        process.terminate()
+        process.wait(timeout=10)
 
 
 def _port(wanted: str) -> int:

@@ -1,16 +1,18 @@
 """What the rows hold, as the core knows it: documents of whatever version, read and written in one place."""
 
 from typing import Any
+from uuid import UUID
 
 from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobHead
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
+from lumbek.core.model.visit import Visit
 from lumbek.exchange.stored import read_stored
 from lumbek.exchange.upgrade import CURRENT
 from lumbek.services.clock import moment, stamp
-from lumbek.store.models import CircuitRevision, CircuitRow, JobRow, LibraryCircuit, ReadingRow, WiringRecord
+from lumbek.store.models import CircuitRevision, CircuitRow, JobRow, LibraryCircuit, ReadingRow, VisitRow, WiringRecord
 
 
 def design_of(row: CircuitRow | CircuitRevision | LibraryCircuit | WiringRecord) -> Circuit:
@@ -34,24 +36,37 @@ def boards_of(row: JobRow) -> Boards:
     return read_stored(Boards, "house", row.house, row.format)
 
 
+# The fields of a reading that have columns of their own; the others are kept together where they are said.
+_COLUMNS = ("quantity", "point", "value", "beyond", "correct", "test")
+
+
 def reading_of(row: ReadingRow) -> Reading:
     """Return a reading as it was taken."""
-    return Reading.model_validate(
-        {
-            "quantity": row.quantity,
-            "point": row.point,
-            "value": row.value,
-            "beyond": row.beyond,
-            "correct": row.correct,
-            "by": row.by,
-            "at": stamp(row.at),
-        }
-    )
+    columns = {name: getattr(row, name) for name in _COLUMNS}
+    return Reading.model_validate({**columns, **row.more, "by": row.by, "at": stamp(row.at)})
 
 
-def reading_row(circuit_id: Any, reading: Reading) -> ReadingRow:
-    """Return a reading as it is kept."""
-    return ReadingRow(circuit_id=circuit_id, **{**reading.model_dump(), "at": moment(reading.at)})
+def reading_row(reading: Reading, circuit_id: UUID | None = None, job_id: UUID | None = None) -> ReadingRow:
+    """Return a reading as it is kept: of a circuit, or of a job whole."""
+    columns = {name: getattr(reading, name) for name in _COLUMNS}
+    more = reading.model_dump(mode="json", exclude_defaults=True, exclude={*_COLUMNS, "by", "at"})
+    return ReadingRow(circuit_id=circuit_id, job_id=job_id, **columns, more=more, by=reading.by, at=moment(reading.at))
+
+
+def visit_of(row: VisitRow) -> Visit:
+    """Return a visit."""
+    return Visit.model_validate({**row.document, "id": visit_key(row.id), "by": row.by, "at": stamp(row.at)})
+
+
+def visit_row(visit: Visit, job_id: UUID, visit_id: UUID) -> VisitRow:
+    """Return a visit as it is kept."""
+    document = visit.model_dump(mode="json", exclude={"id", "by", "at"})
+    return VisitRow(id=visit_id, job_id=job_id, document=document, by=visit.by, at=moment(visit.at))
+
+
+def visit_key(visit_id: UUID) -> str:
+    """Return what readings know a visit by."""
+    return visit_id.hex
 
 
 def write_design(row: CircuitRow | LibraryCircuit, design: Circuit) -> None:

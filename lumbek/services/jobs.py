@@ -14,6 +14,7 @@ from lumbek.core.documents.schedule import Schedule, make_schedule
 from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit, JobHead
+from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
 from lumbek.core.protection.who import device_name
 from lumbek.core.result import Verdict
@@ -30,6 +31,9 @@ from lumbek.services.documents import (
     reading_of,
     reading_row,
     supply_of,
+    visit_key,
+    visit_of,
+    visit_row,
     write_design,
     write_job,
 )
@@ -147,16 +151,25 @@ class JobService:
             if before is not None:
                 return self._view(db, need_job(db, person, before))
             ids = {circuit.key: uuid4() for circuit in job.circuits}
+            visits = {visit.id: uuid4() for visit in job.visits}
+
+            def renamed_visit(reading: Reading) -> Reading:
+                """Return a reading with the visit it was taken on as it is called here."""
+                known = visits.get(reading.visit or "")
+                return reading.model_copy(update={"visit": None if known is None else visit_key(known)})
+
             names = {key: key_of(circuit_id) for key, circuit_id in ids.items()}
             boards = Boards(boards=renamed(job.boards, names), storeys=job.storeys)
             write_job(row, head, job.supply, boards)
             db.add(row)
             db.flush()
+            db.add_all(visit_row(visit, row.id, visits[visit.id]) for visit in job.visits)
             store.keep_job_revision(db, row, job_document(head, job.supply, boards))
             for place, circuit in enumerate(job.circuits, start=1):
                 kept = add_circuit_row(db, row.id, place, circuit.design, person.name, ids[circuit.key])
                 every = (*circuit.readings, *circuit.former_readings)
-                db.add_all(reading_row(kept.id, reading) for reading in every)
+                db.add_all(reading_row(renamed_visit(reading), circuit_id=kept.id) for reading in every)
+            db.add_all(reading_row(renamed_visit(reading), job_id=row.id) for reading in job.readings)
             people.record(db, person.firm_id, person.user_id, "job-started", str(row.id))
             db.flush()
             return self._view(db, row)
@@ -206,7 +219,11 @@ class JobService:
             names = {key_of(each.id): circuit.key for each, circuit in zip(rows, circuits, strict=True)}
             kept = boards_of(row)
             house = {"boards": renamed(kept.boards, names), "storeys": kept.storeys}
-            return Job(**head_of(row).model_dump(), **house, supply=supply_of(row), circuits=circuits)
+            whole = {
+                "readings": tuple(reading_of(each) for each in store.readings_of_job(db, row.id)),
+                "visits": tuple(visit_of(each) for each in store.visits_of(db, row.id)),
+            }
+            return Job(**head_of(row).model_dump(), **house, **whole, supply=supply_of(row), circuits=circuits)
 
     def schedule(self, person: Person, job_id: UUID) -> Schedule:
         """Return the schedule of a job."""
@@ -214,7 +231,12 @@ class JobService:
             row = need_job(db, person, job_id)
             house, answered = self._answered(db, row)
             circuits = tuple(each.circuit for each in answered)
-            job = Job(**head_of(row).model_dump(), **dict(boards_of(row)), supply=supply_of(row), circuits=circuits)
+            whole = {
+                "readings": tuple(reading_of(each) for each in store.readings_of_job(db, row.id)),
+                "visits": tuple(visit_of(each) for each in store.visits_of(db, row.id)),
+            }
+            head = head_of(row).model_dump()
+            job = Job(**head, **dict(boards_of(row)), **whole, supply=supply_of(row), circuits=circuits)
             return make_schedule(job, [each.answer for each in answered], house)
 
     def _answered(self, db: Session, row: JobRow) -> tuple[House, Sequence[_Answered]]:

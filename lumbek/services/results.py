@@ -10,15 +10,22 @@ from uuid import UUID
 
 from lumbek.core.answers import CircuitAnswer
 from lumbek.core.board.member import Member
+from lumbek.core.diagnosis.answer import Diagnosis, diagnosis_of
+from lumbek.core.diagnosis.hook_up import HookUp, hook_up
+from lumbek.core.diagnosis.inquiry import open_inquiry
+from lumbek.core.diagnosis.patient import Patient
+from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.judgement import judge_studied
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobHead
-from lumbek.core.model.reading import Reading
+from lumbek.core.model.reading import Reading, standing
 from lumbek.core.model.supply import Supply
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.door import Studied, study_of
 from lumbek.core.survey.judgement import Survey, judge_supply
+from lumbek.core.testing.lengths import FoundLengths, lengths_from_readings
 from lumbek.core.testing.sheet import Sheet, sheet_of
+from lumbek.core.testing.taken import Taken
 from lumbek.core.verdict import CircuitResult
 
 Found = TypeVar("Found")
@@ -82,6 +89,48 @@ class Results:
         studied = self._judged(source, head, supply, design)[0]
         key = ("sheet", source, readings, peers_mohm, ambient_c)
         return self._of(key, len(design.points) + 2, lambda: sheet_of(studied, readings, peers_mohm, ambient_c))
+
+    def lengths(
+        self,
+        source: Source,
+        head: JobHead,
+        supply: Supply,
+        design: Circuit,
+        readings: tuple[Reading, ...],
+        ambient_c: float,
+    ) -> FoundLengths:
+        """Return what the readings of a circuit say of its lengths."""
+        studied = self._judged(source, head, supply, design)[0]
+        return lengths_from_readings(Taken(studied.middle, standing(readings), (), ambient_c))
+
+    def diagnosis(
+        self,
+        source: Source,
+        head: JobHead,
+        supply: Supply,
+        design: Circuit,
+        readings: tuple[Reading, ...],
+        ambient_c: float,
+    ) -> Diagnosis:
+        """Return what the readings of a circuit leave under suspicion. Raises CannotDiagnoseError."""
+        studied = self._judged(source, head, supply, design)[0]
+
+        def work() -> Diagnosis:
+            patient = Patient(studied.middle, ambient_c)
+            return diagnosis_of(open_inquiry(patient, taken_of(patient, standing(readings))))
+
+        return self._of(("diagnosis", source, readings, ambient_c), len(design.points) + 2, work)
+
+    def hook_up(
+        self,
+        source: Source,
+        head: JobHead,
+        supply: Supply,
+        design: Circuit,
+        sheet: Sheet,
+    ) -> HookUp:
+        """Return a circuit as a tester is told of it. Raises CannotDiagnoseError."""
+        return hook_up(Patient(self._judged(source, head, supply, design)[0].middle), sheet)
 
     def answer(
         self,

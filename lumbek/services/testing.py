@@ -1,32 +1,56 @@
-"""A circuit's test sheet and its readings."""
+"""The tests of a job: readings of circuits and of the installation whole, the visits they were taken on."""
 
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
 from lumbek.core.answers import insulation_mohm
-from lumbek.core.model.reading import Reading, ReadingTaken
+from lumbek.core.diagnosis.answer import Diagnosis
+from lumbek.core.diagnosis.hook_up import HookUp
+from lumbek.core.diagnosis.patient import CannotDiagnoseError
+from lumbek.core.diagnosis.rcd_trips import Answered, Trips, When, find_trip
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.job import JobHead
+from lumbek.core.model.reading import AT_SERVICES, INSTALLATION, LIVE, Reading, ReadingTaken
+from lumbek.core.model.supply import Supply
+from lumbek.core.model.visit import Visit, VisitMade
+from lumbek.core.rulebooks import rulebook_of
+from lumbek.core.testing.installation import installation_sheet
+from lumbek.core.testing.lengths import FoundLengths
+from lumbek.core.testing.sheet import Sheet
 from lumbek.exchange.problems import Problem
+from lumbek.exchange.readings_csv import ReadFile, read_readings
 from lumbek.services.circuits import need_circuit
 from lumbek.services.clock import now, stamp
-from lumbek.services.documents import design_of, head_of, reading_of, reading_row, supply_of
+from lumbek.services.documents import (
+    design_of,
+    head_of,
+    reading_of,
+    reading_row,
+    supply_of,
+    visit_key,
+    visit_of,
+    visit_row,
+)
 from lumbek.services.errors import BadInputError
 from lumbek.services.houses import house_in, seat_of
-from lumbek.services.jobs import done_before
-from lumbek.services.results import Results
+from lumbek.services.jobs import done_before, need_job
+from lumbek.services.results import Results, Source
 from lumbek.services.sign_in import Person
-from lumbek.services.views import SheetView
+from lumbek.services.views import InstallationView, SheetView
 from lumbek.store import jobs as store
 from lumbek.store import people
 from lumbek.store.database import Database
-from lumbek.store.models import CircuitRow, JobRow
+from lumbek.store.models import CircuitRow, JobRow, VisitRow
 
 
 class TestingService:
-    """Use cases on the tests of one circuit."""
+    """Use cases on the tests of a circuit and of an installation."""
 
     def __init__(self, database: Database, results: Results) -> None:
         self._database, self._results = database, results
+
+    # One circuit
 
     def sheet(self, person: Person, circuit_id: UUID, ambient_c: float) -> SheetView:
         """Return a circuit's test sheet, expected readings for copper at `ambient_c`."""
@@ -34,37 +58,163 @@ class TestingService:
             return self._sheet(db, *need_circuit(db, person, circuit_id), ambient_c)
 
     def enter(
-        self, person: Person, circuit_id: UUID, write_id: UUID, taken: ReadingTaken, ambient_c: float
+        self, person: Person, circuit_id: UUID, write_id: UUID, taken: tuple[ReadingTaken, ...], ambient_c: float
     ) -> SheetView:
-        """Add a reading, by this person, now; answer with the sheet as it stands then."""
+        """Add readings, by this person, now, all or none; answer with the sheet as it stands then.
+
+        Raises BadInputError for a point that is not drawn, and for a live reading while dead ones guard it.
+        """
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id, lock=True)
             if done_before(db, person, write_id, circuit_id) is not None:
                 return self._sheet(db, row, job, ambient_c)
             points = {point["id"] for point in row.design["points"]}
-            if taken.point is not None and taken.point not in points:
-                raise BadInputError(
-                    "That point is not in this circuit.", [Problem(field="point", reason="is not in this circuit")]
-                )
-            reading = Reading(**taken.model_dump(), by=person.name, at=stamp(now()))
-            db.add(reading_row(row.id, reading))
-            store.touch_job(db, job.id, person.name, now())
-            people.record(db, person.firm_id, person.user_id, "reading", str(row.id))
-            db.flush()
+            sheet = self._sheet(db, row, job, ambient_c).sheet if any(map(_is_live, taken)) else None
+            for reading in taken:
+                if reading.point is not None and reading.point not in points:
+                    problem = Problem(field="point", reason="is not in this circuit")
+                    raise BadInputError("That point is not in this circuit.", [problem])
+                _need_open(sheet, reading)
+            db.add_all(
+                reading_row(Reading(**each.model_dump(), by=person.name, at=stamp(now())), circuit_id=row.id)
+                for each in taken
+            )
+            _touched(db, person, job.id, str(row.id))
             return self._sheet(db, row, job, ambient_c)
 
+    def lengths(self, person: Person, circuit_id: UUID, ambient_c: float) -> FoundLengths:
+        """Return what the readings of a circuit say of its lengths."""
+        with self._database.transaction() as db:
+            row, job = need_circuit(db, person, circuit_id)
+            source, readings = self._seated(db, row, job), _readings(db, row.id)
+            return self._results.lengths(*source, readings, ambient_c)
+
+    def read_file(self, person: Person, circuit_id: UUID, text: str) -> ReadFile:
+        """Return what a file of readings holds for a circuit."""
+        with self._database.transaction() as db:
+            return read_readings(text, design_of(need_circuit(db, person, circuit_id)[0]))
+
+    def diagnosis(self, person: Person, circuit_id: UUID, ambient_c: float) -> Diagnosis:
+        """Return what the readings of a circuit leave under suspicion. Raises BadInputError where nothing is known."""
+        with self._database.transaction() as db:
+            row, job = need_circuit(db, person, circuit_id)
+            source, readings = self._seated(db, row, job), _readings(db, row.id)
+        try:
+            return self._results.diagnosis(*source, readings, ambient_c)
+        except CannotDiagnoseError as error:
+            raise BadInputError(str(error)) from error
+
+    def hook_up(self, person: Person, circuit_id: UUID) -> HookUp:
+        """Return a circuit and how each of its readings is taken, for a tester to follow."""
+        with self._database.transaction() as db:
+            row, job = need_circuit(db, person, circuit_id)
+            source, sheet = self._seated(db, row, job), self._sheet(db, row, job, 20.0).sheet
+        try:
+            return self._results.hook_up(*source, sheet)
+        except CannotDiagnoseError as error:
+            raise BadInputError(str(error)) from error
+
+    def trips(
+        self, person: Person, job_id: UUID, when: When, numbers: tuple[int, ...], answers: tuple[Answered, ...]
+    ) -> Trips:
+        """Return what makes an RCD over these circuits trip, all circuits where none is named."""
+        with self._database.transaction() as db:
+            job = need_job(db, person, job_id)
+            designs = [design_of(each) for each in store.circuits_of(db, job.id)]
+        chosen = [design for design in designs if not numbers or design.number in numbers]
+        if not chosen:
+            raise BadInputError("There is no circuit to look at.")
+        return find_trip(chosen, when, answers)
+
+    # The installation
+
+    def installation(self, person: Person, job_id: UUID) -> InstallationView:
+        """Return the test sheet of the whole installation, and the visits so far."""
+        with self._database.transaction() as db:
+            return self._installation(db, need_job(db, person, job_id))
+
+    def enter_whole(self, person: Person, job_id: UUID, write_id: UUID, taken: ReadingTaken) -> InstallationView:
+        """Add a reading of the installation. Raises BadInputError for one that is a circuit's, or not open yet."""
+        with self._database.transaction() as db:
+            job = need_job(db, person, job_id, lock=True)
+            if done_before(db, person, write_id, job_id) is not None:
+                return self._installation(db, job)
+            if taken.quantity not in INSTALLATION:
+                problem = Problem(field="quantity", reason="is read of a circuit, not of the installation")
+                raise BadInputError("That is a reading of a circuit.", [problem])
+            if (taken.quantity in AT_SERVICES) != (taken.point is not None):
+                problem = Problem(field="point", reason="names the service that is bonded")
+                raise BadInputError("Say which service.", [problem])
+            if _is_live(taken):
+                _need_open(self._installation(db, job).sheet, taken)
+            db.add(reading_row(Reading(**taken.model_dump(), by=person.name, at=stamp(now())), job_id=job.id))
+            _touched(db, person, job.id, str(job.id))
+            return self._installation(db, job)
+
+    def begin_visit(self, person: Person, job_id: UUID, write_id: UUID, made: VisitMade) -> InstallationView:
+        """Keep a visit, or what has been said anew of one: its id is that of the write."""
+        with self._database.transaction() as db:
+            job = need_job(db, person, job_id, lock=True)
+            if done_before(db, person, write_id, job_id) is None:
+                visit = Visit(**made.model_dump(), id=visit_key(write_id), by=person.name, at=stamp(now()))
+                if db.get(VisitRow, write_id) is None:
+                    db.add(visit_row(visit, job.id, write_id))
+                _touched(db, person, job.id, str(job.id))
+            return self._installation(db, job)
+
+    def _installation(self, db: Session, job: JobRow) -> InstallationView:
+        readings = tuple(reading_of(each) for each in store.readings_of_job(db, job.id))
+        visits = tuple(visit_of(each) for each in store.visits_of(db, job.id))
+        return InstallationView(
+            job_id=job.id,
+            sheet=installation_sheet(rulebook_of(head_of(job)), supply_of(job), readings),
+            visits=visits,
+            expired=tuple(each.name for each in visits[-1].expired) if visits else (),
+        )
+
     def _sheet(self, db: Session, row: CircuitRow, job: JobRow, ambient_c: float) -> SheetView:
-        head, supply = head_of(job), supply_of(job)
-        source, design = seat_of(house_in(db, self._results, job, [row]), row, job, design_of(row))
-        standing = store.standing_readings_of(db, [each.id for each in store.circuits_of(db, job.id)])
-        read = {circuit_id: tuple(reading_of(each) for each in rows) for circuit_id, rows in standing.items()}
-        peers = tuple(mohm for other, readings in read.items() if other != row.id for mohm in insulation_mohm(readings))
+        source, head, supply, design = self._seated(db, row, job)
+        others = [each.id for each in store.circuits_of(db, job.id) if each.id != row.id]
+        standing = store.standing_readings_of(db, others).values()
+        peers = tuple(mohm for rows in standing for mohm in insulation_mohm(tuple(map(reading_of, rows))))
+        whole = installation_sheet(
+            rulebook_of(head), supply, tuple(reading_of(each) for each in store.readings_of_job(db, job.id))
+        )
+        sheet = self._results.sheet(source, head, supply, design, _readings(db, row.id), peers, ambient_c)
         return SheetView(
             circuit_id=row.id,
             job_id=job.id,
             number=design.number,
             name=design.name,
             ambient_c=ambient_c,
-            sheet=self._results.sheet(source, head, supply, design, read[row.id], peers, ambient_c),
+            sheet=sheet.model_copy(update={"isolated": sheet.isolated or whole.isolated}),
             design=self._results.circuit(source, head, supply, design).verdict,
         )
+
+    def _seated(self, db: Session, row: CircuitRow, job: JobRow) -> tuple[Source, JobHead, Supply, Circuit]:
+        source, design = seat_of(house_in(db, self._results, job, [row]), row, job, design_of(row))
+        return source, head_of(job), supply_of(job), design
+
+
+def _readings(db: Session, circuit_id: UUID) -> tuple[Reading, ...]:
+    """Return every reading of a circuit, the oldest first."""
+    return tuple(reading_of(each) for each in store.readings_of(db, [circuit_id])[circuit_id])
+
+
+def _is_live(taken: ReadingTaken) -> bool:
+    """Whether something is read live; setting it aside, or clearing it, is not."""
+    return taken.quantity in LIVE and (taken.value is not None or taken.correct is not None)
+
+
+def _need_open(sheet: Sheet | None, taken: ReadingTaken) -> None:
+    """Raise BadInputError where the dead tests that guard a live reading are not there."""
+    if sheet is not None and _is_live(taken) and not sheet.live_open:
+        waiting = ", ".join(sheet.waits_for[:4])
+        problem = Problem(field="quantity", reason=f"is live, and waits for: {waiting}")
+        raise BadInputError(f"Dead tests first: {waiting}. Or say why live tests go first.", [problem])
+
+
+def _touched(db: Session, person: Person, job_id: UUID, subject: str) -> None:
+    store.touch_job(db, job_id, person.name, now())
+    people.record(db, person.firm_id, person.user_id, "reading", subject)
+    db.flush()

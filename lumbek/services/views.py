@@ -9,6 +9,7 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobHead, RulebookId
 from lumbek.core.model.scheme import Route
 from lumbek.core.model.supply import Supply
+from lumbek.core.model.visit import Visit
 from lumbek.core.result import Verdict
 from lumbek.core.survey.judgement import Survey
 from lumbek.core.switching.faces import Face
@@ -146,6 +147,15 @@ class LibraryLine(Frozen):
     name: str
     design: Circuit
     by: str
+
+
+class InstallationView(Frozen):
+    """The test sheet of an installation as a whole, its visits, and instruments whose calibration had run out."""
+
+    job_id: UUID
+    sheet: Sheet
+    visits: tuple[Visit, ...]
+    expired: tuple[str, ...]
 
 
 class SheetView(Frozen):

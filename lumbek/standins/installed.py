@@ -22,11 +22,19 @@ import random
 from typing import Any
 
 # Ω per metre of annealed copper at 20 °C by its size in mm²: 17.241 nΩ m, and what strand and lay add.
-_OHM_PER_M = {1.0: 0.0181, 1.5: 0.0121, 2.5: 0.00741, 4.0: 0.00461, 6.0: 0.00308, 10.0: 0.00183}
+_OHM_PER_M = {
+    **{0.5: 0.0360, 0.75: 0.0245, 1.0: 0.0181, 1.5: 0.0121, 2.5: 0.00741, 4.0: 0.00461},
+    **{6.0: 0.00308, 10.0: 0.00183, 16.0: 0.00115, 25.0: 0.000727, 35.0: 0.000524},
+}
 # Above this no low-ohm meter sees a path.
 _NO_PATH_OHM = 1e7
 Place = tuple[str, ...]
 Wire = tuple[Place, Place, float]
+
+
+def ohm_per_m(mm2: float) -> float:
+    """Return the resistance of a metre of copper; of a size that is not listed by its area."""
+    return _OHM_PER_M.get(mm2, 0.0181 / mm2)
 
 
 class Installed:
@@ -51,7 +59,7 @@ class Installed:
             metres = leg["length_m"] * (1 + chance.uniform(-length_off, length_off))
             for core in "LNE":
                 size = leg["cpc_mm2"] if core == "E" else leg["line_mm2"]
-                self.wires[leg["id"], core] = metres * _OHM_PER_M[size]
+                self.wires[leg["id"], core] = metres * ohm_per_m(size)
                 for point in (leg["a"], leg["b"]):
                     end = (leg["id"], core, point)
                     self.ends[end], self.joint[end] = (point, core), chance.uniform(*joints)
@@ -142,7 +150,7 @@ class Installed:
         leg = next(each for each in self.circuit["legs"] if each["id"] == like)
         for core in "LNE":
             size = leg["cpc_mm2"] if core == "E" else leg["line_mm2"]
-            self.extra.append(((a, core), (b, core), metres * _OHM_PER_M[size] + 0.006))
+            self.extra.append(((a, core), (b, core), metres * ohm_per_m(size) + 0.006))
 
     def moves_end(self, leg: str, old: str, new: str) -> None:
         """Bring a cable to another point than was drawn."""
@@ -156,7 +164,7 @@ class Installed:
         for core in "LNE":
             was = drawn["cpc_mm2"] if core == "E" else drawn["line_mm2"]
             now = cpc_mm2 if core == "E" else line_mm2
-            self.wires[leg, core] *= _OHM_PER_M[now] / _OHM_PER_M[was]
+            self.wires[leg, core] *= ohm_per_m(now) / ohm_per_m(was)
 
     def takes_away(self, leg: str) -> None:
         """Mix a cable's end at the board up with another circuit's: what is there belongs to that one."""

@@ -8,7 +8,16 @@ from sqlalchemy import Select, func, or_, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from lumbek.store.models import CircuitRevision, CircuitRow, DoneWrite, JobRevision, JobRow, LibraryCircuit, ReadingRow
+from lumbek.store.models import (
+    CircuitRevision,
+    CircuitRow,
+    DoneWrite,
+    JobRevision,
+    JobRow,
+    LibraryCircuit,
+    ReadingRow,
+    VisitRow,
+)
 
 
 def _jobs_of(firm_id: UUID) -> Select[JobRow]:
@@ -131,8 +140,19 @@ def readings_of(db: Session, circuit_ids: list[UUID]) -> dict[UUID, list[Reading
     """Return every reading of these circuits, oldest first."""
     found: dict[UUID, list[ReadingRow]] = {circuit_id: [] for circuit_id in circuit_ids}
     for row in db.scalars(select(ReadingRow).where(ReadingRow.circuit_id.in_(circuit_ids)).order_by(ReadingRow.id)):
-        found[row.circuit_id].append(row)
+        if row.circuit_id is not None:
+            found[row.circuit_id].append(row)
     return found
+
+
+def readings_of_job(db: Session, job_id: UUID) -> list[ReadingRow]:
+    """Return every reading of an installation as a whole, oldest first."""
+    return list(db.scalars(select(ReadingRow).where(ReadingRow.job_id == job_id).order_by(ReadingRow.id)))
+
+
+def visits_of(db: Session, job_id: UUID) -> list[VisitRow]:
+    """Return the visits to a job, oldest first."""
+    return list(db.scalars(select(VisitRow).where(VisitRow.job_id == job_id).order_by(VisitRow.at, VisitRow.id)))
 
 
 def standing_readings_of(db: Session, circuit_ids: list[UUID]) -> dict[UUID, list[ReadingRow]]:
@@ -141,11 +161,12 @@ def standing_readings_of(db: Session, circuit_ids: list[UUID]) -> dict[UUID, lis
     last = (
         select(ReadingRow)
         .where(ReadingRow.circuit_id.in_(circuit_ids))
-        .distinct(ReadingRow.circuit_id, ReadingRow.quantity, ReadingRow.point)
-        .order_by(ReadingRow.circuit_id, ReadingRow.quantity, ReadingRow.point, ReadingRow.id.desc())
+        .distinct(ReadingRow.circuit_id, ReadingRow.quantity, ReadingRow.point, ReadingRow.test)
+        .order_by(ReadingRow.circuit_id, ReadingRow.quantity, ReadingRow.point, ReadingRow.test, ReadingRow.id.desc())
     )
     for row in db.scalars(last):
-        found[row.circuit_id].append(row)
+        if row.circuit_id is not None:
+            found[row.circuit_id].append(row)
     return found
 
 

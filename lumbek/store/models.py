@@ -122,16 +122,33 @@ class CircuitRevision(Base):
 
 
 class ReadingRow(Base):
-    """A reading. Rows are added, never changed: the last for its quantity and point stands."""
+    """A reading, of a circuit or of the installation whole. Rows are added, never changed.
+
+    The last for its quantity and point (or test) stands. `more` holds what few readings have.
+    """
 
     __tablename__ = "reading"
     id: Mapped[int] = mapped_column(BigInteger, primary_key=True)
-    circuit_id: Mapped[UUID] = mapped_column(ForeignKey("circuit.id"), index=True)
+    circuit_id: Mapped[UUID | None] = mapped_column(ForeignKey("circuit.id"), index=True)
+    job_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"), index=True)
     quantity: Mapped[str]
     point: Mapped[str | None]
     value: Mapped[float | None]
     beyond: Mapped[bool] = mapped_column(server_default=text("false"))
     correct: Mapped[bool | None]
+    test: Mapped[str | None]
+    more: Mapped[dict[str, Any]] = mapped_column(server_default=text("'{}'::jsonb"))
+    by: Mapped[str]
+    at: Mapped[datetime]
+
+
+class VisitRow(Base):
+    """A visit: with which instruments, and how warm it was."""
+
+    __tablename__ = "visit"
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), index=True)
+    document: Mapped[dict[str, Any]]
     by: Mapped[str]
     at: Mapped[datetime]
 

@@ -24,7 +24,7 @@ def item(found: Sheet, quantity: str, point: str | None = None):
 class Sheets(unittest.TestCase):
     def test_order_of_a_ring_and_of_a_radial(self) -> None:
         ring = [stage.id for stage in sheet(worked_ring()).stages]
-        self.assertEqual(ring, ["isolation", "ring-1", "ring-2", "ring-3", "insulation", "polarity", "zs", "rcd"])
+        self.assertEqual(ring, ["isolation", "ring-1", "ring-2", "ring-3", "insulation", "polarity", "zs", "rcd", "function"])
         radial = [stage.id for stage in sheet(run(5, 5)).stages]
         self.assertEqual(radial[:2], ["isolation", "cpc"])
         self.assertEqual([stage.live for stage in sheet(run(5)).stages][-2:], [True, True])

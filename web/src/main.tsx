@@ -25,6 +25,9 @@ const RulebookPage = lazy(() => import("./rulebook/RulebookPage").then((page) =>
 
 applyTheme(storedTheme());
 
+// In the built application what was last seen stays at hand without a signal.
+if (import.meta.env.PROD && "serviceWorker" in navigator) void navigator.serviceWorker.register("/sw.js");
+
 const queries = new QueryClient({
   defaultOptions: {
     queries: {
@@ -52,7 +55,7 @@ if (root) {
                   <Route path="circuits/:circuitId?" element={<CircuitPage />} />
                   <Route path="switching/:circuitId?" element={<SwitchingPage />} />
                   <Route path="make-off/:circuitId" element={<MakeOffPage />} />
-                  <Route path="tests/:circuitId?" element={<TestsPage />} />
+                  <Route path="tests/:circuitId?/:view?" element={<TestsPage />} />
                   <Route path="documents" element={<DocumentsPage />} />
                 </Route>
                 <Route path="/rulebooks/:rulebook" element={<RulebookPage />} />

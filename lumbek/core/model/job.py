@@ -10,6 +10,7 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
 from lumbek.core.model.text import GivenName, Id, Name, Note, printable
+from lumbek.core.model.visit import Visit
 from lumbek.core.value import Frozen
 
 RulebookId = Literal["bs7671", "iec60364"]
@@ -63,3 +64,6 @@ class Job(Boards, JobHead):
     version: Literal[3] = 3
     supply: Supply = Supply()
     circuits: Annotated[tuple[JobCircuit, ...], Field(max_length=5000)] = ()
+    # What was read of the installation as a whole, oldest first, and the visits on which anything was read.
+    readings: Annotated[tuple[Reading, ...], Field(max_length=20_000)] = ()
+    visits: Annotated[tuple[Visit, ...], Field(max_length=2000)] = ()

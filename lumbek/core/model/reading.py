@@ -3,12 +3,13 @@
 import re
 from typing import Annotated, Literal, Self
 
-from pydantic import AfterValidator, StringConstraints, model_validator
+from pydantic import AfterValidator, Field, StringConstraints, model_validator
 
-from lumbek.core.model.text import Figure, Id, Name
+from lumbek.core.model.text import Figure, Id, Name, Note
 from lumbek.core.value import Frozen
 
 Quantity = Literal[
+    # Of a circuit, in the order of testing.
     "isolation",
     "r1",
     "rn",
@@ -16,17 +17,79 @@ Quantity = Literal[
     "cross-ln",
     "cross-le",
     "r1+r2",
+    "r1+rn",
+    "r2-lead",
     "insulation-ll",
     "insulation-le",
+    "insulation-l-e",
+    "insulation-n-e",
     "polarity",
+    "live-reason",
     "zs",
+    "volt-drop",
+    "rcd-half",
     "rcd-trip",
+    "rcd-five",
     "rcd-button",
+    "afdd-button",
+    "phase-sequence",
+    "function",
+    # A measurement that was asked for to find a fault: `test` says which.
+    "trace",
+    # Of the whole installation.
+    "earth-continuity",
+    "bonding",
+    "electrode",
+    "board-insulation",
+    "supply-polarity",
+    "ze",
+    "fault-current",
 ]
-# Those read at every point; the rest are read once for the circuit.
-AT_POINTS: tuple[Quantity, ...] = ("cross-ln", "cross-le", "r1+r2", "zs")
+INSTALLATION: tuple[Quantity, ...] = (
+    "isolation",
+    "earth-continuity",
+    "bonding",
+    "electrode",
+    "board-insulation",
+    "supply-polarity",
+    "live-reason",
+    "ze",
+    "fault-current",
+    "phase-sequence",
+    "function",
+)
+# Those read at every point of a circuit, and those read at each of several services of an installation.
+AT_POINTS: tuple[Quantity, ...] = ("cross-ln", "cross-le", "r1+r2", "r1+rn", "r2-lead", "zs", "volt-drop")
+AT_SERVICES: tuple[Quantity, ...] = ("bonding",)
 # Those that are seen to be right or wrong rather than measured.
-SEEN: tuple[Quantity, ...] = ("isolation", "polarity", "rcd-button")
+SEEN: tuple[Quantity, ...] = (
+    "isolation",
+    "polarity",
+    "live-reason",
+    "rcd-half",
+    "rcd-button",
+    "afdd-button",
+    "phase-sequence",
+    "function",
+    "supply-polarity",
+)
+# Those taken with the supply on.
+LIVE: tuple[Quantity, ...] = (
+    "zs",
+    "volt-drop",
+    "rcd-half",
+    "rcd-trip",
+    "rcd-five",
+    "rcd-button",
+    "afdd-button",
+    "phase-sequence",
+    "function",
+    "supply-polarity",
+    "ze",
+    "fault-current",
+)
+# Why a reading was not taken: later, not at all for a reason that is agreed, or there is nothing to read.
+Untaken = Literal["deferred", "limitation", "not-applicable"]
 
 
 def _is_a_time(text: str) -> str:
@@ -49,11 +112,36 @@ Stamp = Annotated[
 ]
 
 
+IsolatedPair = Literal["L-N", "L-E", "N-E", "L1-L2", "L2-L3", "L1-L3", "L1-N", "L2-N", "L3-N", "L1-E", "L2-E", "L3-E"]
+PAIRS_OF_PHASES: dict[int, tuple[IsolatedPair, ...]] = {
+    1: ("L-N", "L-E", "N-E"),
+    3: ("L1-L2", "L2-L3", "L1-L3", "L1-N", "L2-N", "L3-N", "L1-E", "L2-E", "L3-E", "N-E"),
+}
+
+
+class Isolation(Frozen):
+    """How a circuit, or all of them, was made dead and proved so."""
+
+    device: Name = ""
+    proved_before: bool = False
+    pairs: Annotated[tuple[IsolatedPair, ...], Field(max_length=12)] = ()
+    proved_after: bool = False
+    # The number of the lock, and who has its key.
+    lock: Name = ""
+    key_with: Name = ""
+
+    @property
+    def proved(self) -> bool:
+        """Whether the indicator was proved before and after, and every pair of one phase or of three was tested."""
+        every = any(set(pairs) <= set(self.pairs) for pairs in PAIRS_OF_PHASES.values())
+        return self.proved_before and self.proved_after and every
+
+
 class ReadingTaken(Frozen):
     """What was read, without who read it and when.
 
     `beyond` marks a display such as ">999": more than the tester can say. A reading with neither value nor tick
-    clears the one before it; both stay on record.
+    clears the one before it; both stay on record. What was `untaken` says why in its `note`.
     """
 
     quantity: Quantity
@@ -61,19 +149,47 @@ class ReadingTaken(Frozen):
     value: Figure | None = None
     beyond: bool = False
     correct: bool | None = None
+    # Which measurement a `trace` is, as the diagnosis names it.
+    test: Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9+/_.-]{1,2000}$")] | None = None
+    untaken: Untaken | None = None
+    note: Note = ""
+    isolation: Isolation | None = None
+    # The visit it was taken on, which knows the instruments; and where it came from.
+    visit: Id | None = None
+    source: Literal["typed", "tester", "file"] = "typed"
+    # When it was taken, by the clock of the device, where that was not when it came in.
+    taken_at: Stamp | None = None
 
     @model_validator(mode="after")
     def _fits_quantity(self) -> Self:
-        if (self.quantity in AT_POINTS) != (self.point is not None):
-            where = "needs the point it was taken at" if self.quantity in AT_POINTS else "is for the whole circuit"
-            raise ValueError(f"point: a reading of {self.quantity} {where}")
+        if self.quantity in AT_POINTS and self.point is None:
+            raise ValueError(f"point: a reading of {self.quantity} needs the point it was taken at")
+        if self.quantity not in (*AT_POINTS, *AT_SERVICES) and self.point is not None:
+            raise ValueError(f"point: a reading of {self.quantity} is for the whole circuit")
         if self.quantity in SEEN and (self.value is not None or self.beyond):
             raise ValueError(f"value: {self.quantity} is correct or not, it has no figure")
         if self.quantity not in SEEN and self.correct is not None:
             raise ValueError(f"correct: {self.quantity} is a figure")
         if self.beyond and self.value is None:
             raise ValueError("value: say what the reading lies beyond")
+        if (self.quantity == "trace") != (self.test is not None):
+            raise ValueError("test: a trace says which measurement it is, and nothing else does")
+        if self.untaken is not None and (self.value is not None or self.correct is not None):
+            raise ValueError("untaken: what was not taken has no reading")
+        if self.untaken in ("deferred", "limitation") and not self.note.strip():
+            raise ValueError(f"note: say why it was not taken ({self.untaken})")
+        if self.quantity == "live-reason" and self.correct and not self.note.strip():
+            raise ValueError("note: say why live tests go first")
+        if self.isolation is not None and self.quantity != "isolation":
+            raise ValueError("isolation: belongs to the reading of that name")
+        if self.quantity == "isolation" and self.correct and self.isolation is not None and not self.isolation.proved:
+            raise ValueError("isolation: prove the indicator before and after, and test every pair")
         return self
+
+    @property
+    def key(self) -> tuple[Quantity, str | None]:
+        """What it is a reading of: a later one of the same key stands instead."""
+        return self.quantity, self.test or self.point
 
 
 class Reading(ReadingTaken):
@@ -85,7 +201,17 @@ class Reading(ReadingTaken):
 
 def standing(readings: tuple[Reading, ...]) -> dict[tuple[Quantity, str | None], Reading]:
     """Return the reading in force for each quantity and point: the last entered, unless it clears."""
-    latest: dict[tuple[Quantity, str | None], Reading] = {}
-    for reading in readings:
-        latest[reading.quantity, reading.point] = reading
-    return {key: reading for key, reading in latest.items() if reading.value is not None or reading.correct is not None}
+    return {
+        key: reading
+        for key, reading in _latest(readings).items()
+        if reading.value is not None or reading.correct is not None
+    }
+
+
+def set_aside(readings: tuple[Reading, ...]) -> dict[tuple[Quantity, str | None], Reading]:
+    """Return what stands as not taken, with its reason."""
+    return {key: reading for key, reading in _latest(readings).items() if reading.untaken is not None}
+
+
+def _latest(readings: tuple[Reading, ...]) -> dict[tuple[Quantity, str | None], Reading]:
+    return {reading.key: reading for reading in readings}

@@ -32,6 +32,12 @@ def r1_plus_r2(point: str, broken: Setup = IN_SERVICE, line: Node | None = None)
     return Measurement("resistance", (node("L", BOARD), node("E", BOARD)), broken, linked)
 
 
+def r1_plus_rn(point: str, broken: Setup = IN_SERVICE, line: Node | None = None) -> Measurement:
+    """Return the reading at the board between line and neutral, linked at the point."""
+    linked = (line or node("L", point), node("N", point))
+    return Measurement("resistance", (node("L", BOARD), node("N", BOARD)), broken, linked)
+
+
 def fault_loop(point: str, broken: Setup = IN_SERVICE, line: Node | None = None) -> Measurement:
     """Return the reading of Zs at a point: out by the line, back by the cpc, and through what lies outside."""
     return r1_plus_r2(point, broken, line)._replace(function="loop")

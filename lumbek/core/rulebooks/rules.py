@@ -163,6 +163,10 @@ class TestRules(_Data):
     rcd_trip_ms: float
     rcd_s_trip_ms: tuple[float, float]
     rcd_five_times_ms: float
+    rcd_s_five_times_ms: tuple[float, float]
+    # What a bonding conductor reads at most from end to end; how far a place may read otherwise than on the last visit.
+    bonding_ohm: float
+    again_part: float
     # Lengths scaled off a plan or paced out are good to about this part.
     length_tolerance: float
     # Probe contact and terminals between them add up to this much on a sound circuit; one digit of the display.

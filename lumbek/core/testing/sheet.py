@@ -1,29 +1,35 @@
 """The test sheet of one circuit: every reading in the order of testing, expected beside entered."""
 
+from collections.abc import Mapping
+
 from lumbek.core.model.leg import BOARD
-from lumbek.core.model.reading import AT_POINTS, Quantity, Reading, standing
+from lumbek.core.model.reading import AT_POINTS, Quantity, Reading, set_aside, standing
 from lumbek.core.numbers import plain
 from lumbek.core.question import Sense
 from lumbek.core.result import Check, Verdict, overall
 from lumbek.core.study.door import Studied
 from lumbek.core.study.study import Study
+from lumbek.core.testing.against import against_each_other
 from lumbek.core.testing.band import Expected
 from lumbek.core.testing.kind import Asked
 from lumbek.core.testing.kinds import KINDS
-from lumbek.core.testing.stages import STAGES
+from lumbek.core.testing.stages import STAGES, StageKind
 from lumbek.core.testing.taken import Taken
+from lumbek.core.testing.unplug import to_unplug
 from lumbek.core.value import Frozen
 
 
 class Item(Frozen):
     """One reading to take: what it is, what is expected, what was read and what that means.
 
-    `limit` is the figure the reading is held to, already rounded against the user for showing.
+    `limit` is the figure the reading is held to, already rounded against the user for showing. What is `beside` is
+    asked of nobody. `aside` says that it was not taken, and why; `earlier` are readings that a later one stands for.
     """
 
     quantity: Quantity
     point: str | None
     place: str
+    room: str
     title: str
     unit: str
     expected: Expected | None
@@ -31,6 +37,14 @@ class Item(Frozen):
     sense: Sense | None
     reading: Reading | None
     check: Check | None
+    beside: bool = False
+    aside: Reading | None = None
+    earlier: tuple[Reading, ...] = ()
+
+    @property
+    def is_done(self) -> bool:
+        """Whether nothing more is asked: it was read, or will not be for a reason that stands."""
+        return self.reading is not None or (self.aside is not None and self.aside.untaken != "deferred")
 
 
 class Stage(Frozen):
@@ -44,13 +58,27 @@ class Stage(Frozen):
 
 
 class Sheet(Frozen):
-    """A circuit's test sheet. `verdict` is over the readings entered; `taken` of `total` are there."""
+    """A circuit's test sheet. `verdict` is over the readings entered; `taken` of `total` are there.
+
+    `between` are readings held against each other. Live tests are closed while `waits_for` names dead ones, unless a
+    `reason` to go first is on record.
+    """
 
     stages: tuple[Stage, ...]
     taken: int
     total: int
     verdict: Verdict
     cautions: int
+    between: tuple[Check, ...] = ()
+    isolated: bool = False
+    waits_for: tuple[str, ...] = ()
+    reason: str = ""
+    unplug: tuple[str, ...] = ()
+
+    @property
+    def live_open(self) -> bool:
+        """Whether live tests may be taken."""
+        return not self.waits_for or bool(self.reason)
 
 
 def sheet_of(
@@ -73,24 +101,48 @@ def test_sheet(
     says that the study's lengths are the middle of ranges.
     """
     taken = Taken(study, standing(readings), peers_mohm, ambient_c, ranged)
-    points = walk_points(study)
-    volts = plain(study.rulebook.data.testing.insulation_v)
-    stages = []
-    for each in (stage for stage in STAGES if stage.wanted(study)):
-        places = [(quantity, point) for quantity in each.quantities for point in _places(quantity, points)]
-        if places:
-            items = tuple(_item(taken, quantity, point) for quantity, point in places)
-            how = each.how.replace("{insulation_v}", volts)
-            stages.append(Stage(id=each.id, title=each.title, how=how, live=each.live, items=items))
-    items = tuple(item for stage in stages for item in stage.items)
-    checks = [item.check for item in items if item.check is not None]
+    entries = _Entries(taken, set_aside(readings), _earlier(readings))
+    stages = tuple(
+        stage for stage in (entries.stage(each) for each in STAGES if each.wanted(study)) if stage is not None
+    )
+    items = [item for stage in stages for item in stage.items]
+    between = against_each_other(taken, readings)
+    checks = [*(item.check for item in items if item.check is not None), *between]
+    asked = [item for item in items if not item.beside]
+    reason = taken.readings.get(("live-reason", None))
+    isolation = taken.readings.get(("isolation", None))
     return Sheet(
-        stages=tuple(stages),
-        taken=sum(item.reading is not None for item in items),
-        total=len(items),
+        stages=stages,
+        taken=sum(item.is_done for item in asked),
+        total=len(asked),
         verdict=overall(checks),
         cautions=sum(bool(check.caution) for check in checks),
+        between=between,
+        isolated=isolation is not None and bool(isolation.correct),
+        waits_for=_waits_for(study, stages),
+        reason=reason.note if reason is not None and reason.correct else "",
+        unplug=to_unplug(study.circuit),
     )
+
+
+def _earlier(readings: tuple[Reading, ...]) -> Mapping[tuple[Quantity, str | None], tuple[Reading, ...]]:
+    """Return for each place the readings that a later one stands for, the oldest first."""
+    found: dict[tuple[Quantity, str | None], list[Reading]] = {}
+    for reading in readings:
+        found.setdefault(reading.key, []).append(reading)
+    return {key: tuple(some[:-1]) for key, some in found.items() if len(some) > 1}
+
+
+def _waits_for(study: Study, stages: tuple[Stage, ...]) -> tuple[str, ...]:
+    """Return what stands in the way of live tests: guards that are not read yet at any point, and those that fail."""
+    guards = {quantity for each in STAGES if each.wanted(study) for quantity in each.guards}
+    missing: dict[str, None] = {}
+    for item in (item for stage in stages for item in stage.items if item.quantity in guards):
+        if item.check is not None and item.check.verdict is Verdict.FAIL:
+            missing[f"{item.title}{f', {item.place}' if item.place else ''}: fails"] = None
+        elif not item.is_done:
+            missing[item.title] = None
+    return tuple(missing)
 
 
 def walk_points(study: Study) -> list[str]:
@@ -101,22 +153,52 @@ def walk_points(study: Study) -> list[str]:
     return [point for point in order if study.circuit.point(point).kind != "joint"]
 
 
-def _places(quantity: Quantity, points: list[str]) -> list[str] | list[None]:
-    return points if quantity in AT_POINTS else [None]
+class _Entries:
+    """The items of a sheet, from what was read."""
 
+    def __init__(
+        self,
+        taken: Taken,
+        aside: Mapping[tuple[Quantity, str | None], Reading],
+        earlier: Mapping[tuple[Quantity, str | None], tuple[Reading, ...]],
+    ) -> None:
+        self._taken, self._aside, self._earlier = taken, aside, earlier
+        self._points = walk_points(taken.study)
 
-def _item(taken: Taken, quantity: Quantity, point: str | None) -> Item:
-    kind, reading = KINDS[quantity], taken.readings.get((quantity, point))
-    limit = kind.limit(taken, point)
-    return Item(
-        quantity=quantity,
-        point=point,
-        place=taken.study.circuit.point_title(point) if point else "",
-        title=kind.title,
-        unit=kind.unit,
-        expected=kind.expected(taken, point),
-        limit=limit.shown if limit else "",
-        sense=limit.sense if limit else None,
-        reading=reading,
-        check=None if reading is None else kind.judge(taken, reading, Asked.of(kind, taken.study, point)),
-    )
+    def stage(self, kind: StageKind) -> Stage | None:
+        """Return a step of testing; None where there is nothing to read in it."""
+        every = [(quantity, False) for quantity in kind.quantities] + [(quantity, True) for quantity in kind.beside]
+        items = [self._item(quantity, None, beside) for quantity, beside in every if quantity not in AT_POINTS]
+        # Place by place: all that is read at one before the next.
+        items += [
+            self._item(quantity, point, beside)
+            for point in self._points
+            for quantity, beside in every
+            if quantity in AT_POINTS
+        ]
+        if not items:
+            return None
+        volts = plain(self._taken.study.rulebook.data.testing.insulation_v)
+        how = kind.how.replace("{insulation_v}", volts)
+        return Stage(id=kind.id, title=kind.title, how=how, live=kind.live, items=tuple(items))
+
+    def _item(self, quantity: Quantity, point: str | None, beside: bool) -> Item:
+        taken, kind = self._taken, KINDS[quantity]
+        reading, limit = taken.readings.get((quantity, point)), kind.limit(taken, point)
+        circuit = taken.study.circuit
+        return Item(
+            quantity=quantity,
+            point=point,
+            place=circuit.point_title(point) if point else "",
+            room=circuit.point(point).room if point else "",
+            title=kind.title,
+            unit=kind.unit,
+            expected=kind.expected(taken, point),
+            limit=limit.shown if limit else "",
+            sense=limit.sense if limit else None,
+            reading=reading,
+            check=None if reading is None else kind.judge(taken, reading, Asked.of(kind, taken.study, point)),
+            beside=beside,
+            aside=self._aside.get((quantity, point)),
+            earlier=self._earlier.get((quantity, point), ()),
+        )

@@ -9,6 +9,8 @@ export function Header({ children }: { children?: ReactNode }) {
   const me = useMe();
   async function signOut() {
     await ask(api.DELETE("/api/session"));
+    // What was kept at hand for when there is no signal is not for the next person.
+    if ("serviceWorker" in navigator) navigator.serviceWorker.controller?.postMessage("forget");
     location.assign("/");
   }
   return (

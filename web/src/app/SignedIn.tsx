@@ -2,10 +2,17 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, use, useEffect, useState, type ReactNode, type SyntheticEvent } from "react";
 import { api, ask, asRefused, keepToken, whenSessionEnds, type Me, type Refused } from "../api/client";
 import { keys } from "../data/keys";
+import { useSendingOutbox } from "../data/useOutbox";
 import { RefusalNote } from "../parts/RefusalNote";
 import { Wordmark } from "../parts/Wordmark";
 
 const MeContext = createContext<Me | null>(null);
+
+/** Sends what waits on this device, as long as its person is signed in. */
+function SendsOutbox({ by }: { by: string }) {
+  useSendingOutbox(by);
+  return null;
+}
 
 export function useMe(): Me {
   const me = use(MeContext);
@@ -48,6 +55,7 @@ export function SignedIn({ children }: { children: ReactNode }) {
   }
   return (
     <MeContext value={me.data}>
+      <SendsOutbox by={me.data.name} />
       {children}
       {waiting.length > 0 && (
         <div role="dialog" aria-modal="true" aria-label="Sign in again" className="fixed inset-0 z-30 grid place-items-center bg-black/55 p-4">

@@ -15,6 +15,8 @@ export const keys = {
   records: (circuitId: string) => ["records", circuitId] as const,
   sheet: (circuitId: string, ambientC?: number) =>
     ambientC === undefined ? (["sheet", circuitId] as const) : (["sheet", circuitId, ambientC] as const),
+  house: (jobId: string) => ["house", jobId] as const,
+  diagnosis: (circuitId: string) => ["diagnosis", circuitId] as const,
   schedule: (jobId: string, version: number, changedAt: string) => ["schedule", jobId, version, changedAt] as const,
   proposals: (circuitId: string, version: number) => ["proposals", circuitId, version] as const,
   library: ["library"] as const,

@@ -1,42 +1,70 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { api, ask, asRefused, type Item, type Refused, type SheetView } from "../api/client";
+import { api, ask, type InstallationView, type ReadingTaken, type VisitMade } from "../api/client";
+import { useMe } from "../app/SignedIn";
 import { keys } from "./keys";
-import { once } from "./once";
+import { newId, once } from "./once";
+import { placeOf, putIn, useWaiting, type Waiting } from "./outbox";
 
-export interface Entry {
-  value: number | null;
-  beyond: boolean;
-  correct: boolean | null;
+/** What is said of a reading by the page; the rest is as nobody said otherwise. */
+export type Entry = Partial<Omit<ReadingTaken, "quantity">> & Pick<ReadingTaken, "quantity">;
+
+function whole(entry: Entry): ReadingTaken {
+  return { point: null, value: null, beyond: false, correct: null, note: "", source: "typed", ...entry };
 }
 
-/** A circuit's test sheet, and entering readings on it. */
-export function useSheet(circuitId: string, ambientC: number) {
-  const queries = useQueryClient();
-  const [refused, setRefused] = useState<Refused>();
-  const [savedAt, setSavedAt] = useState<string>();
-  const where = { path: { circuit_id: circuitId }, query: { ambient_c: ambientC } };
+/** What waits on this device of one circuit or job, by its place. */
+function useWaitingOf(about: string): Map<string, Waiting> {
+  return new Map(
+    useWaiting()
+      .filter((each) => each.about === about)
+      .map((each) => [placeOf(each.reading), each]),
+  );
+}
+
+function stampNow(): string {
+  return `${new Date().toISOString().slice(0, 19)}Z`;
+}
+
+/** A circuit's test sheet, and entering readings on it: each is kept on this device first, then on the server. */
+export function useSheet(circuitId: string, ambientC: number, visit: string | undefined) {
+  const me = useMe();
   const query = useQuery({
     queryKey: keys.sheet(circuitId, ambientC),
-    queryFn: () => ask(api.GET("/api/circuits/{circuit_id}/tests", { params: where })),
+    queryFn: () =>
+      ask(api.GET("/api/circuits/{circuit_id}/tests", { params: { path: { circuit_id: circuitId }, query: { ambient_c: ambientC } } })),
+    placeholderData: (before) => (before?.circuit_id === circuitId ? before : undefined),
   });
-
-  async function enter(item: Item, entry: Entry): Promise<boolean> {
-    try {
-      const reading = { quantity: item.quantity, point: item.point ?? null, ...entry };
-      const kept = await once(["reading", circuitId, reading], (id) =>
-        ask(api.POST("/api/circuits/{circuit_id}/readings", { params: where, body: { id, reading } })),
-      );
-      queries.setQueryData<SheetView>(keys.sheet(circuitId, ambientC), kept);
-      setRefused(undefined);
-      setSavedAt(new Date().toISOString());
-      void queries.invalidateQueries({ queryKey: keys.job(kept.job_id) });
-      return true;
-    } catch (error) {
-      setRefused(asRefused(error));
-      return false;
-    }
+  const waiting = useWaitingOf(circuitId);
+  function enter(entry: Entry): Waiting {
+    const reading = { ...whole(entry), visit: visit ?? null, taken_at: stampNow() };
+    return putIn({ of: "circuit", about: circuitId, by: me.name, reading });
   }
+  return { query, enter, waiting };
+}
 
-  return { query, enter, refused, dismiss: () => setRefused(undefined), savedAt };
+/** The test sheet of the installation whole, its visits, and entering readings on it. */
+export function useHouseSheet(jobId: string) {
+  const me = useMe();
+  const queries = useQueryClient();
+  const query = useQuery({
+    queryKey: keys.house(jobId),
+    queryFn: () => ask(api.GET("/api/jobs/{job_id}/tests", { params: { path: { job_id: jobId } } })),
+  });
+  const waiting = useWaitingOf(jobId);
+  const visit = query.data?.visits.at(-1);
+  function enter(entry: Entry): Waiting {
+    return putIn({
+      of: "job",
+      about: jobId,
+      by: me.name,
+      reading: { ...whole(entry), visit: visit?.id ?? null, taken_at: stampNow() },
+    });
+  }
+  async function beginVisit(made: VisitMade): Promise<void> {
+    const kept = await once(["visit", jobId, made, newId()], (id) =>
+      ask(api.POST("/api/jobs/{job_id}/visits", { params: { path: { job_id: jobId } }, body: { id, visit: made } })),
+    );
+    queries.setQueryData<InstallationView>(keys.house(jobId), kept);
+  }
+  return { query, enter, waiting, visit, beginVisit };
 }

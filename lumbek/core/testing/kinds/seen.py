@@ -1,4 +1,4 @@
-"""Safe isolation, polarity and the RCD's test button: seen to be right or wrong."""
+"""What is seen to be right or wrong: safe isolation, polarity, buttons, function, an RCD that holds at half."""
 
 from dataclasses import dataclass
 from typing import ClassVar
@@ -34,3 +34,33 @@ class RcdButton(_Seen):
     """The RCD's own test button."""
 
     clause: ClassVar[str] = "test-rcd"
+
+
+class LiveReason(_Seen):
+    """Why live tests go before the dead ones that guard them."""
+
+    clause: ClassVar[str] = "isolation"
+
+
+class RcdHalf(_Seen):
+    """The RCD does not trip at half its rated residual current."""
+
+    clause: ClassVar[str] = "test-rcd"
+
+
+class AfddButton(_Seen):
+    """The arc fault detection device's own test button."""
+
+    clause: ClassVar[str] = "test-function"
+
+
+class PhaseSequence(_Seen):
+    """The lines of three phases in their order."""
+
+    clause: ClassVar[str] = "test-phase-sequence"
+
+
+class Function(_Seen):
+    """Switches, controls and interlocks do what they are for."""
+
+    clause: ClassVar[str] = "test-function"

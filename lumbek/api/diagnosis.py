@@ -1,0 +1,74 @@
+"""Finding faults: suspects of a circuit, what makes an RCD trip, which of many belongs to which."""
+
+from typing import Annotated, Literal
+from uuid import UUID
+
+from fastapi import APIRouter
+from pydantic import Field
+
+from lumbek.api.context import SignedInPerson, WithServices
+from lumbek.api.testing import AmbientC
+from lumbek.core.diagnosis.answer import Diagnosis
+from lumbek.core.diagnosis.codes import CodePlan, Found, Seen, plan_codes, read_codes
+from lumbek.core.diagnosis.hook_up import HookUp
+from lumbek.core.diagnosis.rcd_trips import Answered, Trips, When
+from lumbek.core.model.text import GivenName
+from lumbek.core.value import Frozen
+
+router = APIRouter(prefix="/api", tags=["diagnosis"])
+
+
+class TripSearch(Frozen):
+    """When an RCD trips, which circuits hang on it (all where none is named), and what was found so far."""
+
+    when: When = "at-once"
+    circuits: Annotated[tuple[int, ...], Field(max_length=60)] = ()
+    answers: Annotated[tuple[Answered, ...], Field(max_length=60)] = ()
+
+
+class CodeSearch(Frozen):
+    """What is to be told apart: far ends of cables to bell out, or breakers of a board; and what was seen so far."""
+
+    what: Literal["cables", "breakers"] = "cables"
+    names: Annotated[tuple[GivenName, ...], Field(min_length=1, max_length=200)]
+    seen: Annotated[tuple[Seen, ...], Field(max_length=400)] = ()
+
+
+class CodeAnswer(Frozen):
+    """The rounds, and what belongs to which as far as it was seen."""
+
+    plan: CodePlan
+    found: tuple[Found, ...]
+
+
+@router.get("/circuits/{circuit_id}/diagnosis")
+def diagnose(circuit_id: UUID, services: WithServices, person: SignedInPerson, ambient_c: AmbientC = 20) -> Diagnosis:
+    """Return who is under suspicion after the readings in force, and the next measurement that tells most."""
+    return services.testing.diagnosis(person, circuit_id, ambient_c)
+
+
+@router.get("/circuits/{circuit_id}/hook-up")
+def hook_up(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> HookUp:
+    """Return a circuit and how each of its readings is taken, for a tester to follow."""
+    return services.testing.hook_up(person, circuit_id)
+
+
+@router.post("/jobs/{job_id}/rcd-trips")
+def rcd_trips(job_id: UUID, search: TripSearch, services: WithServices, person: SignedInPerson) -> Trips:
+    """Return what makes an RCD trip, as far as the answers say, and what to try next; nothing is kept."""
+    return services.testing.trips(person, job_id, search.when, search.circuits, search.answers)
+
+
+@router.post("/codes")
+def codes(search: CodeSearch, _: SignedInPerson) -> CodeAnswer:
+    """Return in which rounds to join cables or switch breakers off, and what was found; nothing is kept."""
+    cables = search.what == "cables"
+    plan = plan_codes(search.names, spare_last=not cables)
+    found = read_codes(
+        plan,
+        search.seen,
+        never="open in every round: broken, or it ends elsewhere" if cables else "never dead: fed from elsewhere",
+        always="joined with another somewhere on the way" if cables else "dead throughout: broken, or not switched on",
+        twice="two read alike: they touch, or one was misread" if cables else "",
+    )
+    return CodeAnswer(plan=plan, found=found)

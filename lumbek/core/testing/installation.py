@@ -1,0 +1,228 @@
+"""The tests of the whole installation: bonding, electrode, whole-board insulation, Ze, fault current, polarity.
+
+They come before and beside those of the circuits, dead ones first (BS 7671 643; IEC 60364-6, 6.4.3).
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from lumbek.core.model.reading import LIVE, SEEN, Quantity, Reading, set_aside, standing
+from lumbek.core.model.supply import Supply
+from lumbek.core.numbers import plain, show
+from lumbek.core.question import Question, Sense
+from lumbek.core.result import Check, Step, Verdict, overall
+from lumbek.core.rulebooks import Rulebook
+from lumbek.core.testing.sheet import Item, Sheet, Stage
+
+_WHERE = "The installation"
+_SERVICES = {
+    "water": "Water",
+    "gas": "Gas",
+    "oil": "Oil",
+    "steel": "Steel frame",
+    "lightning": "Lightning protection",
+    "other": "Other metal",
+}
+
+
+@dataclass(frozen=True)
+class _Held:
+    """What a reading of the installation is held to."""
+
+    limit: float
+    sense: Sense
+    shown: str
+
+
+@dataclass(frozen=True)
+class _Whole:
+    """The installation with what was read of it."""
+
+    book: Rulebook
+    supply: Supply
+    taken: dict[tuple[Quantity, str | None], Reading]
+
+    def value(self, quantity: Quantity) -> float | None:
+        reading = self.taken.get((quantity, None))
+        return None if reading is None or reading.beyond else reading.value
+
+
+@dataclass(frozen=True)
+class _Test:
+    """One test of the installation: title, unit, clause, limit, and what else to say of a reading."""
+
+    quantity: Quantity
+    title: str
+    unit: str
+    clause: str
+    limit: Callable[[_Whole], _Held | None] = lambda _: None
+    caution: Callable[[_Whole, float], str] = lambda _, __: ""
+    wanted: Callable[[_Whole], bool] = lambda _: True
+
+
+def _ze_limit(whole: _Whole) -> _Held | None:
+    usual = whole.book.data.supply.assumed_ze_ohm.get(whole.supply.earthing or "")
+    if whole.supply.earthing == "TT":
+        usual = whole.book.data.fault_protection.touch_voltage_v / (whole.book.data.rcd.most_ma / 1000)
+    return None if usual is None else _Held(usual, "at most", plain(usual))
+
+
+def _ze_caution(whole: _Whole, value: float) -> str:
+    surveyed = whole.supply.ze_ohm
+    rules = whole.book.data.testing
+    if surveyed is not None and abs(value - surveyed) > surveyed * rules.again_part + rules.contact_ohm:
+        return f"The survey has {show(surveyed)} Ω: take this one into the survey, or find out why."
+    return ""
+
+
+def _current_caution(whole: _Whole, value_ka: float) -> str:
+    """The fault current is that of the loop it was read on: U0 / Z; a lower one is a misread loop or meter."""
+    ze = whole.value("ze") or whole.supply.ze_ohm
+    if not ze or whole.supply.earthing == "TT":
+        return ""
+    loop_ka = whole.book.u0_v / ze / 1000
+    if value_ka < loop_ka * (1 - whole.book.data.testing.again_part):
+        return f"Ze of {show(ze)} Ω gives {show(loop_ka)} kA by itself: one of the two is misread."
+    return ""
+
+
+def _fault_current_limit(whole: _Whole) -> _Held:
+    most = whole.book.data.breaking.usual_ka[-1]
+    return _Held(most, "at most", plain(most))
+
+
+def _insulation_limit(whole: _Whole) -> _Held:
+    least = whole.book.data.testing.insulation_mohm
+    return _Held(least, "at least", plain(least))
+
+
+def _bonding_limit(whole: _Whole) -> _Held:
+    most = whole.book.data.testing.bonding_ohm
+    return _Held(most, "at most", plain(most))
+
+
+def _stable(whole: _Whole, value: float) -> str:
+    stable = whole.book.data.supply.tt_stable_ohm
+    return f"Over {plain(stable)} Ω an electrode may not stay stable." if value > stable else ""
+
+
+_TESTS: tuple[_Test, ...] = (
+    _Test("isolation", "Whole installation isolated, locked, proved dead", "", "isolation"),
+    _Test("earth-continuity", "Earthing conductor, end to end", "Ω", "test-bonding", _bonding_limit),
+    _Test("bonding", "Main bonding", "Ω", "test-bonding", _bonding_limit),
+    _Test("board-insulation", "All circuits together, live to earth", "MΩ", "test-insulation", _insulation_limit),
+    _Test(
+        "electrode", "Earth electrode", "Ω", "test-electrode", _ze_limit, _stable,
+        lambda whole: whole.supply.earthing == "TT",
+    ),
+    _Test("supply-polarity", "Polarity of the supply", "", "test-polarity"),
+    _Test("ze", "Ze, the earthing conductor off the bar", "Ω", "ze", _ze_limit, _ze_caution),
+    _Test("fault-current", "Prospective fault current", "kA", "fault-current", _fault_current_limit, _current_caution),
+    _Test("phase-sequence", "Phase sequence", "", "test-phase-sequence", wanted=lambda whole: whole.supply.phases == 3),
+    _Test("function", "Main switch, devices and controls", "", "test-function"),
+)  # fmt: skip
+
+
+def installation_sheet(book: Rulebook, supply: Supply, readings: tuple[Reading, ...]) -> Sheet:
+    """Return the sheet of the whole installation: dead tests, then live ones."""
+    whole = _Whole(book, supply, standing(readings))
+    aside = set_aside(readings)
+    items = [
+        _item(whole, test, point, title, aside, readings)
+        for test in _TESTS
+        if test.wanted(whole)
+        for point, title in _places(whole, test)
+    ]
+    dead = tuple(item for item in items if item.quantity not in LIVE)
+    live = tuple(item for item in items if item.quantity in LIVE)
+    checks = [item.check for item in items if item.check is not None]
+    reason, isolation = whole.taken.get(("live-reason", None)), whole.taken.get(("isolation", None))
+    return Sheet(
+        stages=(
+            Stage(
+                id="installation-dead",
+                title="Earthing and bonding",
+                how="Main switch off and locked. Earthing and bonding, one end off; then all circuits at once.",
+                live=False,
+                items=dead,
+            ),
+            Stage(
+                id="installation-live",
+                title="The supply",
+                how="Live. Polarity first; Ze with the earthing conductor off the bar and the main switch off.",
+                live=True,
+                items=live,
+            ),
+        ),
+        taken=sum(item.is_done for item in items),
+        total=len(items),
+        verdict=overall(checks),
+        cautions=sum(bool(check.caution) for check in checks),
+        isolated=isolation is not None and bool(isolation.correct),
+        waits_for=tuple(
+            dict.fromkeys(item.title for item in dead if item.quantity == "earth-continuity" and not item.is_done)
+        ),
+        reason=reason.note if reason is not None and reason.correct else "",
+    )
+
+
+def _places(whole: _Whole, test: _Test) -> list[tuple[str | None, str]]:
+    if test.quantity != "bonding":
+        return [(None, test.title)]
+    found: list[tuple[str | None, str]] = []
+    for count, service in enumerate(whole.supply.services, start=1):
+        if service.material != "plastic":
+            found.append((f"{service.what}-{count}", f"Bonding to {_SERVICES[service.what].lower()}"))
+    return found
+
+
+def _item(
+    whole: _Whole,
+    test: _Test,
+    point: str | None,
+    title: str,
+    aside: dict[tuple[Quantity, str | None], Reading],
+    readings: tuple[Reading, ...],
+) -> Item:
+    reading, limit = whole.taken.get((test.quantity, point)), test.limit(whole)
+    earlier = tuple(each for each in readings if each.key == (test.quantity, point))[:-1]
+    return Item(
+        quantity=test.quantity,
+        point=point,
+        place="",
+        room="",
+        title=title,
+        unit=test.unit,
+        expected=None,
+        limit=limit.shown if limit else "",
+        sense=limit.sense if limit else None,
+        reading=reading,
+        check=None if reading is None else _judge(whole, test, title, limit, reading),
+        aside=aside.get((test.quantity, point)),
+        earlier=earlier,
+    )
+
+
+def _judge(whole: _Whole, test: _Test, title: str, limit: _Held | None, reading: Reading) -> Check:
+    question = Question(f"{test.quantity}:{reading.point or ''}", title, title, test.clause)
+    if test.quantity in SEEN:
+        verdict = Verdict.PASS if reading.correct else Verdict.FAIL
+        return question.check(whole.book, verdict, "Correct" if reading.correct else "Not correct")
+    value = reading.value or 0.0
+    said = f"{'> ' if reading.beyond else ''}{plain(value)} {test.unit}"
+    if limit is None:
+        return question.check(
+            whole.book, Verdict.PASS, said, value=value, unit=test.unit, caution=test.caution(whole, value)
+        )
+    if reading.beyond and limit.sense == "at most":
+        return question.check(whole.book, Verdict.FAIL, f"{said}: open", value=value, unit=test.unit)
+    return question.held(
+        whole.book,
+        value,
+        limit.limit,
+        limit.sense,
+        said,
+        unit=test.unit,
+        caution=test.caution(whole, value),
+        steps=(Step(text=f"{limit.sense.capitalize()} {limit.shown} {test.unit}"),),
+    )

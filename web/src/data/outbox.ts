@@ -1,0 +1,83 @@
+import { useSyncExternalStore } from "react";
+import type { ReadingTaken } from "../api/client";
+import { newId } from "./once";
+
+/** A reading that was taken and has not reached the server: kept on this device until it has, under its own id. */
+export interface Waiting {
+  id: string;
+  /** What it is read of: a circuit, or a job whole. */
+  of: "circuit" | "job";
+  about: string;
+  reading: ReadingTaken;
+  /** Whose it is: another person who signs in here does not send it. */
+  by: string;
+  /** Why the server would not have it; then it waits for somebody to look. */
+  trouble?: string;
+}
+
+const KEY = "lumbek.outbox";
+const listeners = new Set<() => void>();
+let held: readonly Waiting[] | undefined;
+
+/** Everything that waits, the oldest first. */
+export function waiting(): readonly Waiting[] {
+  held ??= read();
+  return held;
+}
+
+function read(): readonly Waiting[] {
+  try {
+    const found: unknown = JSON.parse(localStorage.getItem(KEY) ?? "[]");
+    return Array.isArray(found) ? (found as Waiting[]) : [];
+  } catch {
+    return [];
+  }
+}
+
+function write(change: (queue: readonly Waiting[]) => readonly Waiting[]): void {
+  // Read anew: another tab may have added to it.
+  held = change(read());
+  localStorage.setItem(KEY, JSON.stringify(held));
+  listeners.forEach((tell) => tell());
+}
+
+/** Put a reading in, before anything is sent: from here on it is not lost. Throws where the device will not keep it. */
+export function putIn(entry: Omit<Waiting, "id" | "trouble">): Waiting {
+  const added = { ...entry, id: newId() };
+  write((queue) => [...queue, added]);
+  return added;
+}
+
+/** Take out what the server has, or what somebody discards. */
+export function takeOut(id: string): void {
+  write((queue) => queue.filter((each) => each.id !== id));
+}
+
+/** Note why the server would not have it, or that it is to be tried again. */
+export function noteTrouble(id: string, trouble: string | undefined): void {
+  write((queue) => queue.map((each) => (each.id === id ? { ...each, ...(trouble === undefined ? { trouble: undefined } : { trouble }) } : each)));
+}
+
+/** The place that a reading is for: a later one for the same place stands instead. */
+export function placeOf(reading: Pick<ReadingTaken, "quantity"> & { point?: string | null; test?: string | null }): string {
+  return `${reading.quantity}:${reading.test ?? reading.point ?? ""}`;
+}
+
+function subscribe(tell: () => void): () => void {
+  const changed = (event: StorageEvent) => {
+    if (event.key !== KEY) return;
+    held = undefined;
+    tell();
+  };
+  listeners.add(tell);
+  addEventListener("storage", changed);
+  return () => {
+    listeners.delete(tell);
+    removeEventListener("storage", changed);
+  };
+}
+
+/** What waits on this device, as it changes, also by another tab. */
+export function useWaiting(): readonly Waiting[] {
+  return useSyncExternalStore(subscribe, waiting);
+}

@@ -1,0 +1,208 @@
+import { useState } from "react";
+import { Link } from "react-router-dom";
+import { asRefused, type Diagnosis, type NextTest, type SuspectLine } from "../../api/client";
+import type { Waiting } from "../../data/outbox";
+import { useCircuit } from "../../data/useCircuit";
+import { useDiagnosis } from "../../data/useDiagnosis";
+import type { Entry } from "../../data/useSheet";
+import type { TesterValue } from "../../data/useTester";
+import { Opened } from "../../parts/Opened";
+import { RefusalNote } from "../../parts/RefusalNote";
+import { readKeyed } from "./entry";
+import { OnDevice } from "./ReadingRow";
+import { SuspicionDrawing } from "./SuspicionDrawing";
+
+interface Props {
+  circuitId: string;
+  sheetPath: string;
+  ambientC: number;
+  waiting: Map<string, Waiting>;
+  onEnter: (entry: Entry) => void;
+  /** Take a reading with the tester that is connected; nothing where none is. */
+  onTester: ((how: Record<string, unknown>) => Promise<TesterValue | undefined>) | undefined;
+}
+
+const HEADS: Record<Diagnosis["state"], string> = {
+  sound: "Sound",
+  looking: "Looking",
+  found: "Found",
+  unexplained: "Not explained",
+  meter: "The meter",
+};
+const COLOURS: Record<Diagnosis["state"], string> = {
+  sound: "text-success",
+  looking: "text-warning",
+  found: "text-error",
+  unexplained: "text-warning",
+  meter: "text-warning",
+};
+
+/** Finding a fault: where suspicion lies, the measurement that tells most next, and what to do when it is found. */
+export function FindPanel({ circuitId, sheetPath, ambientC, waiting, onEnter, onTester }: Props) {
+  const query = useDiagnosis(circuitId, ambientC);
+  const circuit = useCircuit(circuitId);
+  const [other, setOther] = useState<string>();
+  const sent = [...waiting.values()].some((each) => each.trouble === undefined);
+  return (
+    <Opened query={query} waiting="Weighing every fault against the readings…">
+      {(found) => {
+        const test = [found.next, ...found.others].find((each) => each?.id === other) ?? found.next;
+        const view = circuit.query.data;
+        return (
+          <div data-diagnosis={found.state} data-busy={sent || query.isFetching}>
+            <p className={`pt-2 text-3xl leading-tight font-bold ${COLOURS[found.state]}`}>{HEADS[found.state]}</p>
+            <p className="text-xl leading-snug font-semibold">{found.sentence}</p>
+            {view && <SuspicionDrawing circuit={view.design} shape={view.result.shape} along={found.along} />}
+            <div className="grid gap-x-8 gap-y-4 lg:grid-cols-2">
+              <div>
+                {found.remedy && <Remedy remedy={found.remedy} sheetPath={sheetPath} />}
+                {test && (
+                  <TestCard key={test.id} test={test} onEnter={onEnter} onTester={onTester}>
+                    {[found.next, ...found.others].map(
+                      (each) =>
+                        each &&
+                        each.id !== test.id && (
+                          <button key={each.id} className="link block text-left" onClick={() => setOther(each.id)}>
+                            Or: {each.title}
+                          </button>
+                        ),
+                    )}
+                  </TestCard>
+                )}
+                {[...waiting.values()].map((each) => (
+                  <p key={each.id} className="flex items-center gap-2 py-1">
+                    <OnDevice trouble={each.trouble} /> {each.trouble ?? "kept on this device, not sent yet"}
+                  </p>
+                ))}
+              </div>
+              <div>
+                <h2 className="text-lg font-bold">Under suspicion</h2>
+                <ul className="border-t-2 border-base-content/70">
+                  {found.suspects.map((suspect) => (
+                    <SuspectRow key={suspect.id} suspect={suspect} />
+                  ))}
+                </ul>
+              </div>
+            </div>
+            {query.isError && <RefusalNote refused={asRefused(query.error)} />}
+          </div>
+        );
+      }}
+    </Opened>
+  );
+}
+
+function TestCard({ test, onEnter, onTester, children }: { test: NextTest; onEnter: (entry: Entry) => void; onTester: Props["onTester"]; children: React.ReactNode }) {
+  const [text, setText] = useState("");
+  const [wrong, setWrong] = useState("");
+  const read = (value: number, beyond: boolean, source: "typed" | "tester") => onEnter({ quantity: "trace", test: test.id, value, beyond, source });
+  return (
+    <form
+      className="border-2 border-base-content/70 px-4 py-3"
+      data-next={test.id}
+      onSubmit={(event) => {
+        event.preventDefault();
+        const keyed = readKeyed(text, test.unit);
+        if (keyed.kind === "reading") read(keyed.value, keyed.beyond, "typed");
+        else setWrong("a figure, >999 or open");
+      }}
+    >
+      <p className="quiet text-sm font-semibold">Measure next</p>
+      <p className="text-xl leading-tight font-bold">{test.title}</p>
+      <ol className="mt-1 list-decimal pl-5">
+        {test.steps.map((step) => (
+          <li key={step}>{step}</li>
+        ))}
+      </ol>
+      <div className="mt-2 flex flex-wrap items-center gap-2">
+        <label className="input input-lg flex w-48 items-center gap-1">
+          { }
+          <input autoFocus name="Next reading" aria-label={`Reading: ${test.title}`} inputMode="decimal" autoComplete="off" className="w-full text-right text-2xl font-bold" value={text} onChange={(event) => { setText(event.target.value); setWrong(""); }} />
+          <span className="quiet">{test.unit}</span>
+        </label>
+        <button className="btn btn-lg btn-primary">Enter</button>
+        <button type="button" className="btn btn-lg" onClick={() => read(test.unit === "Ω" ? 1999 : 999, true, "typed")}>
+          {test.unit === "Ω" ? "open" : ">999"}
+        </button>
+        {onTester && (
+          <button
+            type="button"
+            className="btn btn-lg"
+            onClick={() => void onTester(test.instruction).then((value) => value?.value !== undefined && read(value.value, value.beyond ?? false, "tester"))}
+          >
+            Test
+          </button>
+        )}
+      </div>
+      {wrong && (
+        <p role="alert" className="text-sm font-semibold text-error">
+          {wrong}
+        </p>
+      )}
+      <table className="mt-2 w-full text-sm">
+        <tbody>
+          {test.foretold.map((each) => (
+            <tr key={each.suspect} className="border-b border-base-300">
+              <td className="pr-2">{each.suspect}</td>
+              <td className="text-right font-bold whitespace-nowrap">{each.shows}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <div className="mt-2 text-sm">{children}</div>
+    </form>
+  );
+}
+
+function SuspectRow({ suspect }: { suspect: SuspectLine }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <li className="border-b border-base-300" data-suspect={suspect.id}>
+      <button className="flex w-full items-center gap-3 px-1 py-1.5 text-left hover:bg-base-200" aria-expanded={open} onClick={() => setOpen(!open)}>
+        <span className="w-14 shrink-0 text-right text-lg font-bold">{Math.round(suspect.share * 100)} %</span>
+        <span className="min-w-0 grow leading-tight">{suspect.title}</span>
+        <span className="quiet text-sm whitespace-nowrap">
+          {suspect.explains.length > 0 && `explains ${String(suspect.explains.length)}`}
+          {suspect.fails.length > 0 && ` fails ${String(suspect.fails.length)}`}
+        </span>
+      </button>
+      {open && (
+        <ul className="bg-base-200 px-3 py-2 text-sm">
+          {suspect.explains.length + suspect.fails.length === 0 && <li>No reading speaks for it or against it by itself.</li>}
+          {suspect.explains.map((each) => (
+            <li key={each.reading}>
+              explains <b>{each.reading}</b>: {each.read}, it says {each.says}
+            </li>
+          ))}
+          {suspect.fails.map((each) => (
+            <li key={each.reading} className="text-error">
+              does not explain <b>{each.reading}</b>: {each.read}, it says {each.says}
+            </li>
+          ))}
+        </ul>
+      )}
+    </li>
+  );
+}
+
+function Remedy({ remedy, sheetPath }: { remedy: NonNullable<Diagnosis["remedy"]>; sheetPath: string }) {
+  return (
+    <div className="mb-3 border-l-6 border-error bg-base-200 px-4 py-3" data-remedy>
+      <h2 className="text-lg font-bold">What to do</h2>
+      <ol className="list-decimal pl-5">
+        {remedy.do.map((step) => (
+          <li key={step}>{step}</li>
+        ))}
+      </ol>
+      {remedy.again.length > 0 && (
+        <p className="mt-2">
+          Then read again: <b>{remedy.again.join(", ")}</b>.{" "}
+          <Link className="link" to={sheetPath}>
+            To the readings
+          </Link>
+        </p>
+      )}
+      {remedy.entry !== "" && <p className="mt-2 text-sm">For the remedial list: {remedy.entry}</p>}
+    </div>
+  );
+}
