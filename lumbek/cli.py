@@ -18,7 +18,7 @@ from lumbek.core.board.propose import propose_boards
 from lumbek.core.choosing.propose import propose
 from lumbek.core.diagnosis.answer import diagnosis_of
 from lumbek.core.diagnosis.inquiry import open_inquiry
-from lumbek.core.diagnosis.patient import CannotDiagnoseError, Patient
+from lumbek.core.diagnosis.patient import CannotDiagnoseError, patient_of
 from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.documents.schedule import make_schedule
 from lumbek.core.model.job import Job
@@ -132,7 +132,7 @@ def _diagnoses(given: argparse.Namespace, job: Job) -> dict[str, object]:
         if not circuit.readings or given.circuit not in (None, number):
             continue
         studied = study_of(house.rulebook, house.supply, house.effective(circuit))
-        patient = Patient(studied.middle, given.ambient)
+        patient = patient_of(studied, given.ambient)
         try:
             answer = diagnosis_of(open_inquiry(patient, taken_of(patient, standing(circuit.readings))))
         except CannotDiagnoseError as error:

@@ -18,6 +18,8 @@ from lumbek.core.rulebooks.page import RulebookPage, rulebook_page
 from lumbek.core.survey.commands import JobCommand
 from lumbek.core.value import Frozen
 from lumbek.exchange.job_file import read_job, write_job
+from lumbek.exchange.results_csv import results_csv
+from lumbek.exchange.results_pdf import results_pdf
 from lumbek.exchange.schedule_csv import schedule_csv
 from lumbek.exchange.schedule_pdf import schedule_pdf
 from lumbek.exchange.typed_run import OFFERED_WORDS
@@ -120,3 +122,17 @@ def schedule_as_pdf(job_id: UUID, services: WithServices, person: SignedInPerson
     """Hand out the schedule as PDF."""
     made = services.jobs.schedule(person, job_id)
     return download(schedule_pdf(made), "application/pdf", f"{made.job} schedule.pdf")
+
+
+@router.get("/jobs/{job_id}/results.csv", response_class=Response, responses=hands_out("text/csv"))
+def results_as_csv(job_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
+    """Hand out every test result as CSV."""
+    made = services.jobs.results(person, job_id)
+    return download(("\ufeff" + results_csv(made)).encode(), "text/csv; charset=utf-8", f"{made.job} test results.csv")
+
+
+@router.get("/jobs/{job_id}/results.pdf", response_class=Response, responses=hands_out("application/pdf"))
+def results_as_pdf(job_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
+    """Hand out every test result as PDF."""
+    made = services.jobs.results(person, job_id)
+    return download(results_pdf(made), "application/pdf", f"{made.job} test results.pdf")

@@ -6,7 +6,7 @@ import io
 from lumbek.core.documents.schedule import Schedule
 
 
-def _inert(cell: str) -> str:
+def inert(cell: str) -> str:
     """Keep a spreadsheet from taking a name for a formula."""
     return f"'{cell}" if cell[:1] in ("=", "+", "-", "@", "\t") else cell
 
@@ -18,5 +18,5 @@ def schedule_csv(schedule: Schedule) -> str:
     writer.writerow([*(column.heading for column in schedule.columns), "State"])
     for row in schedule.rows:
         state = "; ".join(row.failures) or "in order"
-        writer.writerow([*(_inert(row.cells[column.key]) for column in schedule.columns), _inert(state)])
+        writer.writerow([*(inert(row.cells[column.key]) for column in schedule.columns), inert(state)])
     return out.getvalue()

@@ -10,6 +10,8 @@ from sqlalchemy.orm import Session
 from lumbek.core.answers import CircuitAnswer, insulation_mohm
 from lumbek.core.board.house import House
 from lumbek.core.circuit.edit import EditRefusedError
+from lumbek.core.documents.results import Results as TestResults
+from lumbek.core.documents.results import make_results
 from lumbek.core.documents.schedule import Schedule, make_schedule
 from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
@@ -224,6 +226,10 @@ class JobService:
                 "visits": tuple(visit_of(each) for each in store.visits_of(db, row.id)),
             }
             return Job(**head_of(row).model_dump(), **house, **whole, supply=supply_of(row), circuits=circuits)
+
+    def results(self, person: Person, job_id: UUID) -> TestResults:
+        """Return every test result of a job, earlier readings included."""
+        return make_results(self.whole(person, job_id))
 
     def schedule(self, person: Person, job_id: UUID) -> Schedule:
         """Return the schedule of a job."""

@@ -13,7 +13,7 @@ from lumbek.core.board.member import Member
 from lumbek.core.diagnosis.answer import Diagnosis, diagnosis_of
 from lumbek.core.diagnosis.hook_up import HookUp, hook_up
 from lumbek.core.diagnosis.inquiry import open_inquiry
-from lumbek.core.diagnosis.patient import Patient
+from lumbek.core.diagnosis.patient import patient_of
 from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.judgement import judge_studied
 from lumbek.core.model.circuit import Circuit
@@ -116,7 +116,7 @@ class Results:
         studied = self._judged(source, head, supply, design)[0]
 
         def work() -> Diagnosis:
-            patient = Patient(studied.middle, ambient_c)
+            patient = patient_of(studied, ambient_c)
             return diagnosis_of(open_inquiry(patient, taken_of(patient, standing(readings))))
 
         return self._of(("diagnosis", source, readings, ambient_c), len(design.points) + 2, work)
@@ -130,7 +130,7 @@ class Results:
         sheet: Sheet,
     ) -> HookUp:
         """Return a circuit as a tester is told of it. Raises CannotDiagnoseError."""
-        return hook_up(Patient(self._judged(source, head, supply, design)[0].middle), sheet)
+        return hook_up(patient_of(self._judged(source, head, supply, design)[0]), sheet)
 
     def answer(
         self,

@@ -113,6 +113,14 @@ class Installed:
         """Leave a core out of its terminal, cut short or forgotten."""
         self.joint[end] = 1e9
 
+    def wears_out(self, point: str, core: str, ohm: float) -> None:
+        """Let the contact of an accessory wear out: its conductors are joined behind it, and hardly touch it."""
+        behind: Place = ("behind", point, core)
+        for end, place in self.ends.items():
+            if place == (point, core):
+                self.ends[end] = behind
+        self.extra.append((behind, (point, core), ohm))
+
     def changes_places(self, point: str, one: str, other: str, legs: tuple[str, ...] = ()) -> None:
         """Put cores into each other's terminals at a point: of all its cables, or of some."""
         swap = {one: other, other: one}

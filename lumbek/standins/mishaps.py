@@ -22,7 +22,7 @@ class Mishap(NamedTuple):
 
 EVERYWHERE = (
     "cut core", "loose screw", "core left out", "cut cable", "accessory reversed", "cores crossed", "nail",
-    "wet box", "left plugged in", "leaking load", "wrong drum", "metal touching",
+    "wet box", "worn contact", "left plugged in", "leaking load", "wrong drum", "metal touching",
 )  # fmt: skip
 IN_RINGS = ("rings mixed up", "cross cable", "left off the ring")
 _PAIRS = ("LN", "LE", "NE")
@@ -67,6 +67,9 @@ def something_goes_wrong(inst: Installed, kind: str) -> Mishap:
     if kind == "wet box":
         inst.bridges((point, pair[0]), (point, pair[1]), size(chance, 0.1, 5e5))
         return Mishap(kind, points=(point,), cores=pair)
+    if kind == "worn contact":
+        inst.wears_out(point, core, size(chance, 0.3, 1e4))
+        return Mishap(kind, points=(point,), cores=core)
     if kind == "left plugged in":
         inst.leaves_in(point, "L", "N", size(chance, 30, 1500))
         return Mishap(kind, points=(point,), cores="LN")

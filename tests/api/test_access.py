@@ -65,6 +65,14 @@ class Access(unittest.TestCase):
             "/api/circuits/{circuit_id}/records": {"id": new_id()},
             "/api/records/{record_id}/put-back": write,
             "/api/circuits/{circuit_id}/readings": {"id": new_id(), "reading": {"quantity": "r1", "value": 0.4}},
+            "/api/circuits/{circuit_id}/readings/several": {
+                "id": new_id(),
+                "readings": [{"quantity": "r1", "value": 1}],
+            },
+            "/api/circuits/{circuit_id}/readings/file": {"text": "test,value"},
+            "/api/jobs/{job_id}/readings": {"id": new_id(), "reading": {"quantity": "ze", "value": 0.2}},
+            "/api/jobs/{job_id}/visits": {"id": new_id(), "visit": {}},
+            "/api/codes": {"names": ["a"]},
         }
         return bodies.get(path, {})
 

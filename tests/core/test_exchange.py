@@ -47,7 +47,15 @@ def finished() -> Job:
         *(read(quantity=quantity, correct=True) for quantity in ("isolation", "polarity", "rcd-button")),
         read(quantity="rcd-trip", value=22),
     ]
-    return Job(name="Small", supply=SUPPLY, circuits=(JobCircuit(design=circuit, readings=tuple(readings)),))
+    whole = [
+        *(read(quantity=quantity, correct=True) for quantity in ("isolation", "supply-polarity", "function")),
+        read(quantity="earth-continuity", value=0.03),
+        read(quantity="board-insulation", value=200),
+        read(quantity="ze", value=0.21),
+        read(quantity="fault-current", value=1.1),
+    ]
+    circuits = (JobCircuit(design=circuit, readings=tuple(readings)),)
+    return Job(name="Small", supply=SUPPLY, circuits=circuits, readings=tuple(whole))
 
 
 class JobFile(unittest.TestCase):
@@ -281,6 +289,7 @@ class Schedules(unittest.TestCase):
         for job in (
             finished().model_copy(update={"circuits": (gap.model_copy(update={"readings": gap.readings[1:]}),)}),
             finished().model_copy(update={"circuits": ()}),
+            finished().model_copy(update={"readings": finished().readings[1:]}),
             finished().model_copy(update={"supply": SUPPLY.model_copy(update={"ze_ohm": 2.0})}),
         ):
             self.assertTrue(make_schedule(job).draft)

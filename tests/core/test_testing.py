@@ -5,8 +5,12 @@ import unittest
 from lumbek.core.model.ahead import Ahead
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.reading import Reading, standing
+from lumbek.core.model.supply import Service
 from lumbek.core.testing.band import band
+from lumbek.core.testing.installation import installation_sheet
+from lumbek.core.testing.lengths import lengths_from_readings
 from lumbek.core.testing.sheet import Sheet, test_sheet
+from lumbek.core.testing.taken import Taken
 from tests.support.houses import AT, BS, IEC, SUPPLY, check, judged, read, run, study, worked_ring
 from tests.support.stated import a_device, an_rcd
 
@@ -24,7 +28,9 @@ def item(found: Sheet, quantity: str, point: str | None = None):
 class Sheets(unittest.TestCase):
     def test_order_of_a_ring_and_of_a_radial(self) -> None:
         ring = [stage.id for stage in sheet(worked_ring()).stages]
-        self.assertEqual(ring, ["isolation", "ring-1", "ring-2", "ring-3", "insulation", "polarity", "zs", "rcd", "function"])
+        self.assertEqual(
+            ring, ["isolation", "ring-1", "ring-2", "ring-3", "insulation", "polarity", "zs", "rcd", "function"]
+        )
         radial = [stage.id for stage in sheet(run(5, 5)).stages]
         self.assertEqual(radial[:2], ["isolation", "cpc"])
         self.assertEqual([stage.live for stage in sheet(run(5)).stages][-2:], [True, True])
@@ -146,3 +152,178 @@ class Sheets(unittest.TestCase):
         ):
             with self.assertRaises(ValueError):
                 Reading.model_validate({"by": "", "at": AT, **bad})
+
+
+class Order(unittest.TestCase):
+    """Dead tests guard live ones; what is not taken says why; what was read again stays on record."""
+
+    def dead(self, **but: Reading) -> list[Reading]:
+        readings = {
+            "r1": read("r1+r2", 0.1, "P1"),
+            "r2": read("r1+r2", 0.2, "P2"),
+            "ll": read("insulation-ll", 200),
+            "le": read("insulation-le", 200),
+            "polarity": read("polarity", correct=True),
+        }
+        return [each for each in {**readings, **but}.values() if each is not None]
+
+    def test_live_tests_open_after_every_guard_and_for_a_reason(self) -> None:
+        circuit = run(5, 4)
+        self.assertTrue(sheet(circuit, *self.dead()).live_open)
+        for gone in ("r2", "ll", "le", "polarity"):
+            found = sheet(circuit, *self.dead(**{gone: None}))
+            self.assertFalse(found.live_open, gone)
+            self.assertEqual(len(found.waits_for), 1)
+        failing = sheet(circuit, *self.dead(le=read("insulation-le", 0.2)))
+        self.assertIn("fails", failing.waits_for[0])
+        late = sheet(circuit, read("live-reason", correct=True, note="supply cannot go off"))
+        self.assertEqual((late.live_open, late.reason), (True, "supply cannot go off"))
+        self.assertTrue(late.waits_for)
+
+    def test_a_limitation_is_done_and_what_is_put_off_is_not(self) -> None:
+        circuit = run(5, 4)
+        limit = read("r1+r2", point="P2", untaken="limitation", note="behind the boiler")
+        agreed = sheet(circuit, *self.dead(r2=limit))
+        self.assertTrue(agreed.live_open)
+        self.assertEqual(item(agreed, "r1+r2", "P2").aside.note, "behind the boiler")
+        later = sheet(circuit, *self.dead(r2=read("r1+r2", point="P2", untaken="deferred", note="no key")))
+        self.assertFalse(later.live_open)
+        self.assertEqual(agreed.taken - later.taken, 1)
+
+    def test_earlier_readings_stay_and_a_changed_place_is_told(self) -> None:
+        circuit = run(5, 4)
+        before = read("r1+r2", 0.2, "P2", visit="v1")
+        now = read("r1+r2", 0.34, "P2", visit="v2")
+        found = sheet(circuit, before, now)
+        self.assertEqual([each.value for each in item(found, "r1+r2", "P2").earlier], [0.2])
+        self.assertIn("changed since the last visit", check_of(found, "again").caution)
+        self.assertFalse(sheet(circuit, before, now.model_copy(update={"value": 0.24})).between)
+        self.assertFalse(sheet(circuit, before, now.model_copy(update={"visit": "v1"})).between)
+
+    def test_what_comes_out_before_an_insulation_test(self) -> None:
+        circuit = run(5, 4, 3)
+        kinds = ("light", "shaver-socket", "fixed")
+        points = tuple(p.model_copy(update={"kind": k}) for p, k in zip(circuit.points, kinds, strict=True))
+        unplug = sheet(circuit.model_copy(update={"points": points})).unplug
+        for words in ("Lamp or driver: P1", "transformer reads as a short: P2", "disconnected: P3", "RCBO or AFDD"):
+            self.assertTrue(any(words in each for each in unplug), words)
+
+    def test_line_and_neutral_of_a_radial_are_read_as_well(self) -> None:
+        found = sheet(run(5, 4), read("r1+rn", 1999, "P2", beyond=True))
+        expected = item(found, "r1+rn", "P1").expected
+        self.assertAlmostEqual(expected.value, 2 * 5 * 7.41 / 1000, places=4)
+        self.assertTrue(item(found, "r1+rn", "P1").beside)
+        self.assertEqual(found.verdict, "fail")
+        lead = item(found, "r2-lead", "P1").expected
+        self.assertAlmostEqual(lead.value, 5 * 12.1 / 1000, places=4)
+
+    def test_five_times_and_half(self) -> None:
+        circuit = run(5)
+        for value, verdict in ((40, "pass"), (41, "fail")):
+            self.assertEqual(item(sheet(circuit, read("rcd-five", value)), "rcd-five").check.verdict, verdict)
+        slow = circuit.model_copy(update={"device": a_device(rcd=an_rcd(rated_ma=100, delayed=True))})
+        for value, verdict in ((49, "fail"), (50, "pass"), (150, "pass"), (151, "fail")):
+            self.assertEqual(item(sheet(slow, read("rcd-five", value)), "rcd-five").check.verdict, verdict)
+        self.assertEqual(item(sheet(circuit, read("rcd-half", correct=False)), "rcd-half").check.verdict, "fail")
+
+    def test_in_time_and_of_the_wrong_type(self) -> None:
+        circuit = run(5)
+        blind = circuit.model_copy(update={"device": a_device(rcd=an_rcd(type="AC"))})
+        self.assertIn("wrong type", item(sheet(blind, read("rcd-trip", 20)), "rcd-trip").check.caution)
+        self.assertEqual(item(sheet(circuit, read("rcd-trip", 20)), "rcd-trip").check.caution, "")
+
+
+class Together(unittest.TestCase):
+    """Readings held against each other, on the ring of 54 m in 2.5 / 1.5 mm²."""
+
+    def test_r2_beside_r1(self) -> None:
+        good = sheet(worked_ring(), read("r1", 0.40), read("r2", 0.65))
+        self.assertFalse(good.between)
+        thin = check_of(sheet(worked_ring(), read("r1", 0.40), read("r2", 0.90)), "r2-to-r1")
+        self.assertEqual(thin.verdict, "cannot-tell")
+        self.assertIn("thinner cpc", thin.answer)
+        metal = check_of(sheet(worked_ring(), read("r1", 0.40), read("r2", 0.40)), "r2-to-r1")
+        self.assertIn("metal beside it", metal.answer)
+
+    def test_crossed_is_a_quarter(self) -> None:
+        ends = (read("r1", 0.40), read("rn", 0.40), read("r2", 0.66))
+        self.assertFalse(
+            sheet(worked_ring(), *ends, read("cross-ln", 0.20, "P3"), read("cross-le", 0.27, "P3")).between
+        )
+        self.assertEqual(
+            check_of(sheet(worked_ring(), *ends, read("cross-ln", 0.40, "P3")), "half").verdict, "cannot-tell"
+        )
+        self.assertEqual(
+            check_of(sheet(worked_ring(), *ends, read("cross-le", 0.36, "P3")), "quarter").verdict, "cannot-tell"
+        )
+
+    def test_a_voltage_is_no_earth(self) -> None:
+        lone = sheet(run(5, 4), read("polarity", correct=True))
+        self.assertIn("proves none", check_of(lone, "voltage-only").answer)
+        self.assertFalse(sheet(run(5, 4), read("polarity", correct=True), read("r1+r2", 0.1, "P1")).between)
+
+    def test_lengths_worked_back(self) -> None:
+        found = lengths(run(5, 4), read("r1+r2", 0.0976, "P1"), read("r1+r2", 0.2537, "P2"))
+        self.assertEqual([(each.leg, each.found_m) for each in found.legs], [("L1", 5.0), ("L2", 8.0)])
+        self.assertEqual([(each.leg, each.length_m) for each in found.commands], [("L1", 5.0), ("L2", 8.0)])
+        ring = lengths(worked_ring(), read("r1", 0.80))
+        self.assertAlmostEqual(sum(each.found_m for each in ring.legs), 0.8 / 0.00741, delta=0.5)
+        warm = lengths(run(5), read("r1+r2", 0.0976 * 1.04, "P1"), ambient_c=30)
+        self.assertEqual(warm.legs[0].found_m, 5.0)
+        self.assertFalse(lengths(run(5, 4)).legs)
+
+
+class Whole(unittest.TestCase):
+    """The tests of the installation."""
+
+    def of(self, *readings: Reading, supply=SUPPLY) -> Sheet:
+        return installation_sheet(BS, supply, readings)
+
+    def test_what_is_asked_follows_the_supply(self) -> None:
+        asked = [each.quantity for stage in self.of().stages for each in stage.items]
+        self.assertNotIn("electrode", asked)
+        self.assertNotIn("bonding", asked)
+        services = (Service(what="water", material="metal"), Service(what="gas", material="unknown"))
+        tt = SUPPLY.model_copy(update={"earthing": "TT", "phases": 3, "services": services})
+        asked = [(each.quantity, each.point) for stage in self.of(supply=tt).stages for each in stage.items]
+        for wanted in (("electrode", None), ("phase-sequence", None), ("bonding", "water-1"), ("bonding", "gas-2")):
+            self.assertIn(wanted, asked)
+
+    def test_limits(self) -> None:
+        tt = SUPPLY.model_copy(update={"earthing": "TT"})
+        for quantity, value, verdict, supply in (
+            ("ze", 0.35, "pass", SUPPLY),
+            ("ze", 0.36, "fail", SUPPLY),
+            ("earth-continuity", 0.05, "pass", SUPPLY),
+            ("earth-continuity", 0.06, "fail", SUPPLY),
+            ("board-insulation", 1.0, "pass", SUPPLY),
+            ("board-insulation", 0.99, "fail", SUPPLY),
+            ("electrode", 1666, "pass", tt),
+            ("electrode", 1667, "fail", tt),
+            ("fault-current", 16.5, "fail", SUPPLY),
+        ):
+            found = item(self.of(read(quantity, value), supply=supply), quantity).check
+            self.assertEqual(found.verdict, verdict, (quantity, value))
+        self.assertIn(
+            "may not stay stable", item(self.of(read("electrode", 300), supply=tt), "electrode").check.caution
+        )
+
+    def test_ze_beside_the_survey_and_the_fault_current_beside_ze(self) -> None:
+        self.assertIn("survey has 0.21", item(self.of(read("ze", 0.33)), "ze").check.caution)
+        self.assertEqual(item(self.of(read("ze", 0.22)), "ze").check.caution, "")
+        low = item(self.of(read("ze", 0.21), read("fault-current", 0.6)), "fault-current").check
+        self.assertIn("misread", low.caution)
+        fine = item(self.of(read("ze", 0.21), read("fault-current", 1.1)), "fault-current").check
+        self.assertEqual(fine.caution, "")
+
+    def test_live_waits_for_the_earthing_conductor(self) -> None:
+        self.assertFalse(self.of().live_open)
+        self.assertTrue(self.of(read("earth-continuity", 0.02)).live_open)
+
+
+def check_of(found: Sheet, check_id: str):
+    return next(each for each in found.between if each.id == check_id)
+
+
+def lengths(circuit, *readings: Reading, ambient_c: float = 20.0):
+    return lengths_from_readings(Taken(study(circuit), standing(readings), (), ambient_c))

@@ -36,8 +36,8 @@ def all_suspects(patient: Patient) -> list[Found]:
     """Return every suspect with its hypotheses; priors add up to one."""
     figures = patient.figures
     families: tuple[Callable[[Patient], Iterator[Found]], ...] = (
-        _broken, _loose, _cut, _crossed_accessories, _crossed_legs, _rings_crossed, _bridged, _not_as_drawn,
-        _wrong_size, _insulation, _loads, _parallel_earth, _meter,
+        _broken, _loose, _cut, _at_accessories, _crossed_accessories, _crossed_legs, _rings_crossed, _bridged,
+        _not_as_drawn, _wrong_size, _insulation, _loads, _parallel_earth, _meter,
     )  # fmt: skip
     faults = [found for family in families for found in family(patient)]
     count: dict[str, int] = {}
@@ -124,6 +124,23 @@ def _cut(patient: Patient) -> Iterator[Found]:
                 said = " and ".join(_called(core) for core in some) if count < 3 else "all conductors"
                 suspect = _on_leg(patient, "cut", leg, names, f"{said.capitalize()} open")
                 yield suspect, [Hypothesis(suspect.id, 1.0, tuple(_break(cores[core]) for core in some))]
+
+
+def _at_accessories(patient: Patient) -> Iterator[Found]:
+    """A terminal of an accessory that hardly touches or is not joined, while the conductors run on past it."""
+    sizes = patient.figures.loose_ohm
+    for point in patient.open_points:
+        for core in CONDUCTORS:
+            terminal = patient.line_at(point)[1] if core == "L" else node(core, point)
+            name = _called(core)
+            suspect = _at_point(patient, "loose-accessory", point, core, f"The {name} of the accessory hardly touches")
+            each = [
+                Hypothesis(suspect.id, 1 / len(sizes), cell_ln=like.cell_ln, tail=(terminal, like.changes[0].ohm))
+                for like in sized(suspect.id, (Series(0),), sizes)
+            ]
+            yield suspect, each
+            suspect = _at_point(patient, "open-accessory", point, core, f"The {name} is not joined to the accessory")
+            yield suspect, [Hypothesis(suspect.id, 1.0, tail=(terminal, BROKEN_OHM))]
 
 
 def _crossed_accessories(patient: Patient) -> Iterator[Found]:

@@ -128,6 +128,8 @@ def _state(belief: Belief, accused: list[str] | None, more: bool) -> State:
 
 
 def _sentence(belief: Belief, state: State, one: list[Suspect]) -> str:
+    if not belief.taken:
+        return "Nothing has been read yet: the readings of the sheet come first."
     if state == "sound":
         return "Nothing wrong: the readings are those of the circuit as drawn."
     if state == "unexplained":

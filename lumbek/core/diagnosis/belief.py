@@ -152,6 +152,7 @@ class Scatter:
                 own[at] = each.length_part
             if each.common_part is not None:
                 common[at] = each.common_part
+        own[:, [leg in patient.vague for leg in patient.legs]] = figures.unknown_length_part
         self.ohm = predicted.ohm * gain[:, None] + offset[:, None]
         self.open = self.ohm > OPEN_FROM_OHM
         by_leg = predicted.by_leg
@@ -201,8 +202,12 @@ class Scatter:
 
 
 def begin(patient: Patient, readings: Sequence[Took]) -> Belief:
-    """Return what the first readings of a circuit leave under suspicion. Raises UnknownTestError."""
+    """Return what the first readings of a circuit leave under suspicion.
+
+    Raises UnknownTestError, and CannotDiagnoseError where the network is not known.
+    """
     catalogue = Catalogue(patient)
+    _ = patient.wiring
     found = all_suspects(patient)
     return Belief(
         patient,

@@ -110,7 +110,7 @@ class Catalogue:
             (
                 *self._ends_apart(side),
                 f"At {where}: join {one} and {other} with a short link.",
-                f"At the board, {self._board(side)}: read {one} to {other}. Take the link off again.",
+                f"{self._at_board(side)}: read {one} to {other}. Take the link off again.",
             ),
             self._linked(pair, point, side),
             _EFFORT["link"],
@@ -124,7 +124,7 @@ class Catalogue:
             (
                 *self._ends_apart(side),
                 "Null the long lead first.",
-                f"Read from the {name} at the board, {self._board(side)}, to the {name} at {where}.",
+                f"Read from the {name} at {self._board(side)} to the {name} at {where}.",
             ),
             self._by_lead(core, point, side),
             _EFFORT["lead"],
@@ -214,7 +214,7 @@ class Catalogue:
             return self._onward(test_id, pair, places, side)
         elif change:
             raise UnknownTestError(test_id)
-        steps.append(f"At the board, {self._board(where)}: read {words} with the insulation tester.")
+        steps.append(f"{self._at_board(where)}: read {words} with the insulation tester.")
         probes = (self._from(one, where), self._from(other, where))
         links = ((self._from("L", where), self._from("N", where)),) if live else ()
         how = Measurement("insulation", probes, setup._replace(links=(*setup.links, *links)))
@@ -298,6 +298,9 @@ class Catalogue:
 
     def _board(self, side: str) -> str:
         return "the board" if side == "-" else f"end {side} of the ring"
+
+    def _at_board(self, side: str) -> str:
+        return "At the board" if side == "-" else f"At the board, {self._board(side)}"
 
     def _ends_apart(self, side: str) -> tuple[str, ...]:
         if side == "-":

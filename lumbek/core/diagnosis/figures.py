@@ -27,6 +27,7 @@ class DiagnosisFigures(Frozen):
     length_part: float
     common_length_part: float
     off_length_part: float
+    unknown_length_part: float
     off_common_length_part: float
     off_drawing: float
     joint_ohm: float

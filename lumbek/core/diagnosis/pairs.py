@@ -78,13 +78,15 @@ def _together(pair: str, ones: list[Hypothesis], others: list[Hypothesis]) -> It
     for one in ones:
         for other in others:
             apart = _branches(one).isdisjoint(_branches(other))
-            if apart and (one.exchanged is None or other.exchanged is None):
+            apart &= (one.exchanged is None or other.exchanged is None) and (one.tail is None or other.tail is None)
+            if apart:
                 yield Hypothesis(
                     pair,
                     1.0,
                     (*one.changes, *other.changes),
                     max(one.cell_ln, other.cell_ln),
                     one.exchanged or other.exchanged,
+                    one.tail or other.tail,
                 )
 
 

@@ -41,6 +41,13 @@ def predict(patient: Patient, hypotheses: Sequence[Hypothesis], tests: Sequence[
         by_setup.setdefault(test.how.setup, []).append(at)
     for setup, columns in by_setup.items():
         _fill(patient, hypotheses, [tests[at] for at in columns], setup, np.array(columns), found)
+    for row, each in enumerate(hypotheses):
+        if each.tail is not None:
+            terminal, ohm = each.tail
+            through = [terminal in (*test.how.probes, *(test.how.linked or ())) for test in tests]
+            # All that the meter sends goes through it.
+            found.ohm[row, through] = np.clip(found.ohm[row, through] + ohm, 0.0, 2 * LEAK_OHM)
+            found.slope[row, through] = ohm
     return found
 
 

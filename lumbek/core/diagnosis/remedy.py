@@ -39,6 +39,17 @@ _DO: dict[SuspectKind, tuple[tuple[str, ...], tuple[str, ...]]] = {
         ),
         _CONTINUITY,
     ),
+    "open-accessory": (
+        ("Open that point: a core out of its terminal behind the plate. Make it off, pull at every other one too.",),
+        _CONTINUITY,
+    ),
+    "loose-accessory": (
+        (
+            "Take the reading again with the probes in another outlet of the plate: a worn contact shows there.",
+            "Open the point: tighten; an accessory that has been hot or no longer grips is replaced.",
+        ),
+        _CONTINUITY,
+    ),
     "crossed-accessory": (
         ("Open that point and put the conductors into their own terminals.",),
         ("cross-ln", "cross-le", "r1+r2", "r1+rn", "polarity"),

@@ -6,6 +6,7 @@ from lumbek.core.answers import CircuitAnswer
 from lumbek.core.board.judge import HouseResult
 from lumbek.core.result import Verdict
 from lumbek.core.survey.judgement import Survey
+from lumbek.core.testing.sheet import Sheet
 
 
 def may_issue(*verdicts: Verdict) -> bool:
@@ -14,11 +15,15 @@ def may_issue(*verdicts: Verdict) -> bool:
 
 
 def draft_reasons(
-    survey: Survey, house: HouseResult, described: bool, circuits: Iterable[tuple[CircuitAnswer, tuple[str, ...]]]
+    survey: Survey,
+    house: HouseResult,
+    described: bool,
+    circuits: Iterable[tuple[CircuitAnswer, tuple[str, ...]]],
+    whole: Sheet,
 ) -> list[str]:
     """Return why a job's documents are drafts; any failed, open or untested circuit keeps them so. Empty if none.
 
-    Of boards that nobody has `described` only what fails counts.
+    Of boards that nobody has `described` only what fails counts. `whole` are the tests of the installation.
     """
     reasons = []
     if survey.verdict is Verdict.FAIL:
@@ -30,6 +35,11 @@ def draft_reasons(
     open_ones = [check.title for check in house.checks if check.verdict is Verdict.CANNOT_TELL]
     if described and open_ones:
         reasons.append(f"Boards not finished: {', '.join(open_ones)}")
+    for item in (item for stage in whole.stages for item in stage.items):
+        if item.check is not None and item.check.verdict is not Verdict.PASS:
+            reasons.append(f"Installation: {item.title}, {item.check.answer}")
+    if whole.taken < whole.total:
+        reasons.append(f"Installation: {whole.total - whole.taken} of {whole.total} readings not taken")
     none = True
     for answer, failed in circuits:
         none = False
@@ -50,5 +60,8 @@ def failures(answer: CircuitAnswer) -> Iterable[str]:
         for item in stage.items:
             if item.check is not None and item.check.verdict is not Verdict.PASS:
                 yield f"test {item.check.title}: {item.check.answer}"
+    for check in answer.tests.between:
+        if check.verdict is not Verdict.PASS:
+            yield f"tests together: {check.answer}"
     if answer.tests.taken < answer.tests.total:
         yield f"{answer.tests.total - answer.tests.taken} of {answer.tests.total} readings not taken"

@@ -15,6 +15,7 @@ from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.door import study_of
 from lumbek.core.study.study import Study
 from lumbek.core.survey.judgement import judge_supply
+from lumbek.core.testing.installation import installation_sheet
 from lumbek.core.value import Frozen
 
 BLANK = "–"
@@ -89,7 +90,8 @@ def make_schedule(job: Job, answers: Iterable[CircuitAnswer] | None = None, hous
         row = _row(study_of(rulebook, job.supply, placed.design).longest, placed, answer)
         rows.append((answer, row))
     shared = judge_house(house)
-    reasons = draft_reasons(survey, shared, bool(job.boards), [(answer, row.failures) for answer, row in rows])
+    whole = installation_sheet(rulebook, job.supply, job.readings)
+    reasons = draft_reasons(survey, shared, bool(job.boards), [(answer, row.failures) for answer, row in rows], whole)
     return Schedule(
         job=job.name,
         client=job.client,

@@ -40,6 +40,12 @@ export function DocumentsPage() {
         <a className="btn" href={`${base}/schedule.csv`} download data-download="csv">
           CSV
         </a>
+        <a className="btn" href={`${base}/results.pdf`} download data-download="results-pdf">
+          Test results, PDF
+        </a>
+        <a className="btn" href={`${base}/results.csv`} download data-download="results-csv">
+          Test results, CSV
+        </a>
         <a className="btn" href={`${base}/file`} download data-download="job">
           Job file
         </a>

@@ -52,8 +52,7 @@ export function FindPanel({ circuitId, sheetPath, ambientC, waiting, onEnter, on
           <div data-diagnosis={found.state} data-busy={sent || query.isFetching}>
             <p className={`pt-2 text-3xl leading-tight font-bold ${COLOURS[found.state]}`}>{HEADS[found.state]}</p>
             <p className="text-xl leading-snug font-semibold">{found.sentence}</p>
-            {view && <SuspicionDrawing circuit={view.design} shape={view.result.shape} along={found.along} />}
-            <div className="grid gap-x-8 gap-y-4 lg:grid-cols-2">
+            <div className="grid gap-x-8 gap-y-4 pt-2 lg:grid-cols-2">
               <div>
                 {found.remedy && <Remedy remedy={found.remedy} sheetPath={sheetPath} />}
                 {test && (
@@ -75,7 +74,8 @@ export function FindPanel({ circuitId, sheetPath, ambientC, waiting, onEnter, on
                   </p>
                 ))}
               </div>
-              <div>
+              <div className="max-lg:order-first">
+                {view && <SuspicionDrawing circuit={view.design} shape={view.result.shape} along={found.along} />}
                 <h2 className="text-lg font-bold">Under suspicion</h2>
                 <ul className="border-t-2 border-base-content/70">
                   {found.suspects.map((suspect) => (

@@ -96,7 +96,7 @@ function OnePlace({ item, how, waiting, onEnter, onStay }: OneProps) {
     <div className="flex grow flex-col">
       <p className="pt-2 text-2xl leading-tight font-bold">{item.place || item.title}</p>
       {item.place && <p className="quiet leading-tight">{item.title}</p>}
-      <p className="quiet text-sm leading-snug">{how}</p>
+      <p className="quiet line-clamp-2 text-sm leading-snug">{how}</p>
       {item.unit === "" ? (
         <div className="grid grow grid-cols-2 items-center gap-3 py-4">
           {([true, false] as const).map((answer) => (
@@ -129,7 +129,7 @@ function OnePlace({ item, how, waiting, onEnter, onStay }: OneProps) {
               {text || said || "–"} <span className="text-2xl">{item.unit}</span>
             </p>
           </div>
-          <p className="flex min-h-8 items-center gap-2 font-semibold">
+          <p className="flex min-h-7 items-center gap-2 font-semibold">
             {wrong && <span className="text-error">{wrong}</span>}
             {!wrong && text === "" && waiting && (
               <>
@@ -148,7 +148,7 @@ function OnePlace({ item, how, waiting, onEnter, onStay }: OneProps) {
               {KEYS.map((key) => (
                 <button
                   key={key}
-                  className="btn h-15 bg-base-200 text-2xl font-bold"
+                  className="btn h-14 bg-base-200 text-2xl font-bold"
                   aria-label={key === ">" ? "more than" : key}
                   onClick={() => {
                     setWrong("");
@@ -160,13 +160,13 @@ function OnePlace({ item, how, waiting, onEnter, onStay }: OneProps) {
               ))}
             </div>
             <div className="grid gap-1.5">
-              <button className="btn h-15 bg-base-200 text-xl" aria-label="Delete" onClick={() => setText(text.slice(0, -1))}>
+              <button className="btn h-14 bg-base-200 text-xl" aria-label="Delete" onClick={() => setText(text.slice(0, -1))}>
                 ⌫
               </button>
-              <button className="btn h-15 bg-base-200 px-1" onClick={() => enter(readKeyed("open", item.unit))}>
+              <button className="btn h-14 bg-base-200 px-1" onClick={() => enter(readKeyed("open", item.unit))}>
                 open
               </button>
-              <button className="btn h-31 btn-primary text-xl" onClick={() => enter()}>
+              <button className="btn h-29.5 btn-primary text-xl" onClick={() => enter()}>
                 Enter
               </button>
             </div>

@@ -16,7 +16,7 @@ export function SuspicionDrawing({ circuit, shape, along }: Props) {
   return (
     <svg
       viewBox={`0 0 ${String(layout.width)} ${String(layout.height)}`}
-      className="run mx-auto block max-h-80 w-full"
+      className="run mx-auto block max-h-64 w-full"
       role="img"
       aria-label={`Suspicion along the run: ${said(circuit, along)}`}
       data-suspicion

@@ -5,7 +5,7 @@ export function TesterBar({ tester, place, onTake }: { tester: ReturnType<typeof
   const { hello, trouble, connect, disconnect } = tester;
   const low = hello !== undefined && hello.battery < 0.2;
   return (
-    <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-base-300 py-1.5 text-sm" data-tester={hello ? "connected" : "none"}>
+    <div className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1 text-sm" data-tester={hello ? "connected" : "none"}>
       {hello ? (
         <>
           <b>{hello.name}</b>

@@ -40,7 +40,7 @@ export function TestsPage() {
   };
   const lines = [houseLine, ...job.circuits.map(tested)];
   return (
-    <div className="grid grow md:grid-cols-[15rem_1fr]">
+    <div className="flex grow flex-col md:grid md:grid-cols-[15rem_1fr]">
       <aside className="hidden border-r border-base-300 md:block print:hidden">
         <CircuitStrip base={base} lines={lines} chosen={circuitId} />
       </aside>
@@ -53,7 +53,7 @@ export function TestsPage() {
           onCommit={(id) => void navigate(`${base}/${id}`)}
         />
       </div>
-      <main className="mx-auto flex w-full max-w-5xl flex-col px-3 pb-6 md:px-6">
+      <main className="mx-auto flex w-full max-w-5xl grow flex-col px-3 pb-2 md:px-6">
         <VisitBar visit={house.visit} expired={house.query.data?.expired ?? []} onBegin={house.beginVisit} />
         {circuitId === HOUSE ? (
           <HouseTests job={job} house={house} view={view ?? "readings"} />
@@ -86,7 +86,7 @@ function Views({ base, views }: { base: string; views: readonly (readonly [strin
           key={path}
           end
           to={path === "readings" ? base : `${base}/${path}`}
-          className={({ isActive }) => `px-3 py-2 font-semibold whitespace-nowrap ${isActive ? "-mb-px border-b-4 border-accent" : "quiet"}`}
+          className={({ isActive }) => `px-2 py-1.5 font-semibold whitespace-nowrap md:px-3 md:py-2 ${isActive ? "-mb-px border-b-4 border-accent" : "quiet"}`}
         >
           {words}
         </NavLink>
@@ -98,17 +98,17 @@ function Views({ base, views }: { base: string; views: readonly (readonly [strin
 function Head({ title, sheet, waits }: { title: string; sheet: Sheet; waits: number }) {
   const state = stateOfSheet(sheet);
   return (
-    <div className="flex flex-wrap items-center gap-x-6 gap-y-1 py-2">
+    <div className="flex flex-wrap items-center gap-x-4 py-1 md:gap-x-6 md:py-2">
       <h1 className="hidden text-2xl font-bold md:block">{title}</h1>
-      <span className={`flex items-center gap-2 text-xl font-bold ${verdictColour(state)}`} data-tests={sheet.verdict}>
-        <VerdictMark state={state} size={30} />
+      <span className={`flex items-center gap-2 text-lg font-bold md:text-xl ${verdictColour(state)}`} data-tests={sheet.verdict}>
+        <VerdictMark state={state} size={26} />
         {sheet.taken === 0 ? "not tested" : state === "pass" ? "readings in order" : verdictWord(state)}
       </span>
-      <span className="text-xl">
+      <span className="text-lg md:text-xl">
         <b>{sheet.taken}</b> of {sheet.total}
       </span>
       <span className={`text-sm ${waits > 0 ? "font-bold text-warning" : "quiet"}`} role="status" data-waiting={waits}>
-        {waits > 0 ? `${String(waits)} on this device, not sent yet` : sheet.taken > 0 ? "Everything is saved" : ""}
+        {waits > 0 ? `${String(waits)} on this device, not sent` : sheet.taken > 0 ? "all saved" : ""}
       </span>
     </div>
   );
@@ -176,12 +176,12 @@ function CircuitTests({ job, circuitId, view, ambientC, visit }: { job: JobView;
                 <StageList {...asked} />
               </>
             )}
-            {narrow && view !== "find" && (
-              <button className="btn btn-ghost btn-sm mt-1 self-center" onClick={() => setList(!list)}>
-                {list ? "One at a time" : "All readings in a list"}
-              </button>
-            )}
-            <div className={`${narrow ? "" : "sticky bottom-0 bg-base-100"} order-first print:hidden md:order-none`}>
+            <div className="mt-auto flex flex-wrap items-center gap-x-2 border-t border-base-300 bg-base-100 md:sticky md:bottom-0 print:hidden">
+              {narrow && view !== "find" && (
+                <button className="btn btn-ghost btn-sm" onClick={() => setList(!list)}>
+                  {list ? "One at a time" : "As a list"}
+                </button>
+              )}
               <TesterBar tester={tester} place={hand ? [hand.title, hand.place].filter(Boolean).join(", ") : ""} onTake={() => void take()} />
             </div>
           </>
