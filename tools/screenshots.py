@@ -36,10 +36,10 @@ def opened_failure(page: Page) -> None:
 
 
 def phone_tests(page: Page) -> None:
-    in_job("Tests", "[data-stage]")(page)
-    page.choose("Circuit to test", "2 Ground")
-    page.one("[data-item='cross-ln:P4']")
-    page.browser.execute_script("document.querySelector('[data-stage=ring-2]').scrollIntoView()")
+    in_job("Tests", "[data-one]")(page)
+    page.choose("Circuit to test", "5 Cooker")
+    page.click("[aria-label='Next place']")
+    page.until(lambda: page.one("[data-one]").get_attribute("data-one") != "isolation:")
 
 
 def proposals(page: Page) -> None:

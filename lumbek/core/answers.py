@@ -7,6 +7,7 @@ from lumbek.core.board.judge import HouseResult
 from lumbek.core.judgement import judge_studied
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.model.reading import Reading, standing
+from lumbek.core.model.visit import copper_c
 from lumbek.core.result import Verdict, worst_of
 from lumbek.core.study.door import study_of
 from lumbek.core.testing.sheet import Sheet, sheet_of
@@ -81,14 +82,19 @@ def insulation_mohm(readings: tuple[Reading, ...]) -> list[float]:
     ]
 
 
-def answer_circuit(house: House, circuit: JobCircuit, peers_mohm: tuple[float, ...] = ()) -> CircuitAnswer:
-    """Return all answers about a circuit where it sits; `peers_mohm` are the insulation readings of the others."""
+def answer_circuit(
+    house: House, circuit: JobCircuit, peers_mohm: tuple[float, ...] = (), ambient_c: float = 20.0
+) -> CircuitAnswer:
+    """Return all answers about a circuit where it sits, read at `ambient_c`.
+
+    `peers_mohm` are the insulation readings of the others.
+    """
     studied = study_of(house.rulebook, house.supply, house.effective(circuit))
     return CircuitAnswer(
         number=circuit.design.number,
         name=circuit.design.name,
         result=judge_studied(studied),
-        tests=sheet_of(studied, circuit.readings, peers_mohm),
+        tests=sheet_of(studied, circuit.readings, peers_mohm, ambient_c),
     )
 
 
@@ -104,4 +110,4 @@ def answer_circuits(
     house = house or house_of_job(job, given())
     peers = tuple(mohm for circuit in given() for mohm in insulation_mohm(circuit.readings))
     for circuit in given():
-        yield answer_circuit(house, circuit, peers)
+        yield answer_circuit(house, circuit, peers, copper_c(job.visits))

@@ -18,6 +18,7 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
+from lumbek.core.model.visit import copper_c
 from lumbek.core.protection.who import device_name
 from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import rulebook_of
@@ -256,10 +257,11 @@ class JobService:
             for each in rows
         ]
         peers = tuple(mohm for circuit in circuits for mohm in insulation_mohm(circuit.readings))
+        ambient_c = copper_c([visit_of(each) for each in store.visits_of(db, row.id)])
         found = []
         for each, circuit in zip(rows, circuits, strict=True):
             source, placed = seat_of(house, each, row, circuit.design)
-            answer = self._results.answer(source, head, supply, placed, circuit.readings, peers)
+            answer = self._results.answer(source, head, supply, placed, circuit.readings, peers, ambient_c)
             found.append(_Answered(each, circuit, placed, answer))
         return house, found
 

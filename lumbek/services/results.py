@@ -140,13 +140,14 @@ class Results:
         design: Circuit,
         readings: tuple[Reading, ...],
         peers_mohm: tuple[float, ...],
+        ambient_c: float = 20.0,
     ) -> CircuitAnswer:
         """Return all answers about one circuit."""
         return CircuitAnswer(
             number=design.number,
             name=design.name,
             result=self.circuit(source, head, supply, design),
-            tests=self.sheet(source, head, supply, design, readings, peers_mohm),
+            tests=self.sheet(source, head, supply, design, readings, peers_mohm, ambient_c),
         )
 
     def _judged(self, source: Source, head: JobHead, supply: Supply, design: Circuit) -> tuple[Studied, CircuitResult]:

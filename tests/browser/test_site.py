@@ -218,7 +218,12 @@ class AtTheIntake(BrowserCase):
         page.button("Tests")
         page.button("4")
         page.one("[data-stage=isolation]")
-        page.click("[data-item='isolation:'] button")
+        self.assertFalse(page.one("[data-item='isolation:'] .btn-primary").is_enabled())
+        for name in ("Proved before", "Proved after"):
+            page.click(f"[aria-label='{name}']")
+        for pair in ("L–N", "L–E", "N–E"):
+            page.button(pair)
+        page.button("Proved dead")
         page.until(lambda: page.one("[data-item='isolation:']").get_attribute("data-verdict") == "pass")
         page.all("[data-item='polarity:'] button")[1].click()
         page.until(lambda: page.one("[data-item='polarity:']").get_attribute("data-verdict") == "fail")

@@ -1,5 +1,6 @@
 """A visit to a job: with which instruments, leads nulled, how warm it was. Asked once, kept for every reading."""
 
+from collections.abc import Sequence
 from typing import Annotated
 
 from pydantic import Field
@@ -35,6 +36,11 @@ class VisitMade(Frozen):
         if day is None:
             return ()
         return tuple(each for each in self.instruments if each.calibrated_until and each.calibrated_until < day)
+
+
+def copper_c(visits: Sequence[VisitMade]) -> float:
+    """Return the temperature of the copper that readings are expected at: that of the last visit, else 20 °C."""
+    return visits[-1].ambient_c if visits else 20.0
 
 
 class Visit(VisitMade):

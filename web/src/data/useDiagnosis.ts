@@ -40,3 +40,12 @@ export function useCodes(search: CodeSearch) {
     placeholderData: (before) => before,
   });
 }
+
+/** The boxes of a circuit, for the ends of cables in it that have not been found. */
+export function useSwitchingOf(circuitId: string) {
+  return useQuery({
+    queryKey: ["switching-of", circuitId],
+    queryFn: () => ask(api.GET("/api/circuits/{circuit_id}/switching", { params: { path: { circuit_id: circuitId } } })),
+    enabled: circuitId !== "",
+  });
+}

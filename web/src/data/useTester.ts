@@ -2,8 +2,11 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { api, ask } from "../api/client";
 import { newId } from "./once";
 
-/** Where a tester on this machine may listen. */
-const PORTS = [8431, 8432, 8433] as const;
+/** Where a tester on this machine may listen; one that was set on this device comes first. */
+function ports(): number[] {
+  const set = Number(localStorage.getItem("lumbek.tester-port"));
+  return set > 0 ? [set, 8431, 8432, 8433] : [8431, 8432, 8433];
+}
 const ANSWER_MS = 4000;
 
 export interface TesterHello {
@@ -56,7 +59,7 @@ export function useTester(circuitId: string) {
 
   async function connect(): Promise<void> {
     setTrouble("");
-    for (const port of PORTS) {
+    for (const port of ports()) {
       const open = await opened(port);
       if (!open) continue;
       socket.current = open;

@@ -12,6 +12,8 @@ interface Props {
 /** The run as it is drawn, with suspicion lying on it: the heavier the line, the likelier; with the figure beside it. */
 export function SuspicionDrawing({ circuit, shape, along }: Props) {
   const layout = layOut(circuit, shape);
+  // Words stay readable however much of the run has to fit.
+  const em = Math.max(15, layout.width / 40, layout.height / 20);
   const share = new Map(along.map((each) => [`${each.kind}:${each.id}`, each.share]));
   return (
     <svg
@@ -24,7 +26,7 @@ export function SuspicionDrawing({ circuit, shape, along }: Props) {
       {layout.legs.map((line) => (
         <g key={line.id} data-leg={line.id} className="leg">
           <path className="cable" d={line.path} />
-          <Weight path={line.path} share={share.get(`leg:${line.id}`) ?? 0} at={line.label} />
+          <Weight path={line.path} share={share.get(`leg:${line.id}`) ?? 0} at={line.label} em={em} />
         </g>
       ))}
       {[...layout.points].map(([id, spot]) => {
@@ -35,11 +37,11 @@ export function SuspicionDrawing({ circuit, shape, along }: Props) {
           <g key={id} className="point" data-point={id} transform={`translate(${String(spot.x)} ${String(spot.y)})`}>
             {part > 0.004 && <circle className="suspect" r={16 + 14 * part} style={{ opacity: 0.25 + 0.75 * part }} />}
             <PointSymbol point={point} />
-            <text className="name" y={40} textAnchor="middle">
+            <text className="name" fontSize={em} y={24 + em} textAnchor="middle">
               {inLines(point.name || point.id, 16)[0]}
             </text>
             {part > 0.004 && (
-              <text className="part" y={-30} textAnchor="middle">
+              <text className="part" fontSize={em * 1.3} y={-26} textAnchor="middle">
                 {percent(part)}
               </text>
             )}
@@ -48,11 +50,11 @@ export function SuspicionDrawing({ circuit, shape, along }: Props) {
       })}
       <g className="point" transform={`translate(${String(layout.board.x)} ${String(layout.board.y)})`}>
         <rect className="body" x={-22} y={-22} width={44} height={44} />
-        <text className="name" y={44} textAnchor="middle">
+        <text className="name" fontSize={em} y={30 + em} textAnchor="middle">
           board
         </text>
         {(share.get("board:board") ?? 0) > 0.004 && (
-          <text className="part" y={-30} textAnchor="middle">
+          <text className="part" fontSize={em * 1.3} y={-30} textAnchor="middle">
             {percent(share.get("board:board") ?? 0)}
           </text>
         )}
@@ -61,12 +63,12 @@ export function SuspicionDrawing({ circuit, shape, along }: Props) {
   );
 }
 
-function Weight({ path, share, at }: { path: string; share: number; at: Spot }) {
+function Weight({ path, share, at, em }: { path: string; share: number; at: Spot; em: number }) {
   if (share <= 0.004) return null;
   return (
     <>
       <path className="suspect-leg" d={path} style={{ strokeWidth: 6 + 16 * share, opacity: 0.3 + 0.7 * share }} />
-      <text className="part" x={at.x} y={at.y - 14} textAnchor="middle">
+      <text className="part" fontSize={em * 1.3} x={at.x} y={at.y - 14} textAnchor="middle">
         {percent(share)}
       </text>
     </>

@@ -1,7 +1,7 @@
 import type { useTester } from "../../data/useTester";
 
 /** The tester that is connected, its battery, and the button that makes it read the place in hand. */
-export function TesterBar({ tester, place, onTake }: { tester: ReturnType<typeof useTester>; place: string; onTake: () => void }) {
+export function TesterBar({ tester, place, onTake, onRcd }: { tester: ReturnType<typeof useTester>; place: string; onTake: () => void; onRcd: (() => void) | undefined }) {
   const { hello, trouble, connect, disconnect } = tester;
   const low = hello !== undefined && hello.battery < 0.2;
   return (
@@ -14,6 +14,11 @@ export function TesterBar({ tester, place, onTake }: { tester: ReturnType<typeof
           <button className="btn btn-sm btn-primary" onClick={onTake}>
             Test: {place || "first open place"}
           </button>
+          {onRcd && (
+            <button className="btn btn-sm" onClick={onRcd}>
+              RCD: ½, 1, 5 IΔn
+            </button>
+          )}
           <button className="btn btn-ghost btn-sm" onClick={disconnect}>
             Disconnect
           </button>

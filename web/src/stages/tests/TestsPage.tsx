@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Navigate, NavLink, useNavigate, useParams } from "react-router-dom";
-import type { CircuitLine, JobView, Sheet } from "../../api/client";
+import type { CircuitLine, Item, JobView, Sheet } from "../../api/client";
 import { useJob } from "../../data/useJob";
 import { useHouseSheet, useSheet, type Entry } from "../../data/useSheet";
 import { useTester } from "../../data/useTester";
@@ -114,6 +114,7 @@ function Head({ title, sheet, waits }: { title: string; sheet: Sheet; waits: num
   );
 }
 
+const RCD_COURSE: readonly Item["quantity"][] = ["rcd-half", "rcd-trip", "rcd-five"];
 const CIRCUIT_VIEWS = [
   ["readings", "Readings"],
   ["find", "Find a fault"],
@@ -134,14 +135,23 @@ function CircuitTests({ job, circuitId, view, ambientC, visit }: { job: JobView;
         const items = sheet.stages.flatMap((stage) => stage.items);
         const hand = items.find((item) => keyOf(item) === chosen) ?? items.find((item) => !item.reading && !item.aside && !waiting.has(keyOf(item)) && !item.beside && item.quantity !== "isolation");
         const asked = { sheet, phases, waiting, chosen: hand && keyOf(hand), onChoose: setChosen, onEnter: (entry: Entry) => void enter(entry) } as const;
+        const takeOne = async (item: Item) => {
+          const value = await tester.take(keyOf(item));
+          if (!value) return false;
+          const read = item.unit === "" ? { correct: value.correct ?? null } : { value: value.value ?? null, beyond: value.beyond ?? false };
+          enter({ quantity: item.quantity, point: item.point, source: "tester", ...read });
+          return true;
+        };
         const take = async () => {
-          if (!hand) return;
-          const value = await tester.take(keyOf(hand));
-          if (!value) return;
-          const read = hand.unit === "" ? { correct: value.correct ?? null } : { value: value.value ?? null, beyond: value.beyond ?? false };
-          enter({ quantity: hand.quantity, point: hand.point, source: "tester", ...read });
+          if (!hand || !(await takeOne(hand))) return;
           const next = items[items.indexOf(hand) + 1];
           if (next) setChosen(keyOf(next));
+        };
+        // An RCD's whole course at once: it holds at half, trips at once and at five times.
+        const rcd = items.filter((item) => RCD_COURSE.includes(item.quantity));
+        const shut = sheet.waits_for.length > 0 && sheet.reason === "";
+        const takeRcd = async () => {
+          for (const item of rcd) if (!(await takeOne(item))) return;
         };
         return (
           <>
@@ -160,7 +170,7 @@ function CircuitTests({ job, circuitId, view, ambientC, visit }: { job: JobView;
                 onTester={tester.hello ? (how) => tester.take(how) : undefined}
               />
             ) : narrow && !list ? (
-              <PhoneEntry {...asked} />
+              <PhoneEntry {...asked} chosen={chosen} />
             ) : (
               <>
                 <div className="flex flex-wrap gap-2 pb-1">
@@ -182,7 +192,7 @@ function CircuitTests({ job, circuitId, view, ambientC, visit }: { job: JobView;
                   {list ? "One at a time" : "As a list"}
                 </button>
               )}
-              <TesterBar tester={tester} place={hand ? [hand.title, hand.place].filter(Boolean).join(", ") : ""} onTake={() => void take()} />
+              <TesterBar tester={tester} place={hand ? [hand.title, hand.place].filter(Boolean).join(", ") : ""} onTake={() => void take()} onRcd={rcd.length > 0 && !shut ? () => void takeRcd() : undefined} />
             </div>
           </>
         );
@@ -209,7 +219,7 @@ function HouseTests({ job, house, view }: { job: JobView; house: ReturnType<type
         return (
           <>
             <Views base={`/jobs/${job.id}/tests/${HOUSE}`} views={HOUSE_VIEWS} />
-            {view === "trips" && <TripsPanel jobId={job.id} />}
+            {view === "trips" && <TripsPanel jobId={job.id} circuits={job.circuits} />}
             {view === "bell-out" && <CodesPanel key="cables" what="cables" circuits={job.circuits} />}
             {view === "trace" && <CodesPanel key="breakers" what="breakers" circuits={job.circuits} />}
             {view === "readings" && (

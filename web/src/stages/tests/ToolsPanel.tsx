@@ -1,6 +1,8 @@
 import { useState } from "react";
-import { asRefused, type CircuitLine, type TripSearch } from "../../api/client";
-import { useCodes, useTrips } from "../../data/useDiagnosis";
+import { asRefused, type CircuitLine, type SwitchingView, type TripSearch } from "../../api/client";
+import { useCircuit } from "../../data/useCircuit";
+import { useCodes, useSwitchingOf, useTrips } from "../../data/useDiagnosis";
+import { Choice } from "../../parts/fields";
 import { Pick } from "../../parts/Pick";
 import { RefusalNote } from "../../parts/RefusalNote";
 
@@ -11,10 +13,12 @@ const WHEN = [
 ] as const;
 
 /** An RCD that trips: what to switch off or unplug next, until one suspect is left. */
-export function TripsPanel({ jobId }: { jobId: string }) {
+export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: readonly CircuitLine[] }) {
   const [when, setWhen] = useState<NonNullable<TripSearch["when"]>>("at-once");
   const [answers, setAnswers] = useState<NonNullable<TripSearch["answers"]>>([]);
-  const query = useTrips(jobId, { when, circuits: [], answers });
+  // Those behind the RCD; none said is all of them.
+  const [behind, setBehind] = useState<number[]>([]);
+  const query = useTrips(jobId, { when, circuits: behind, answers });
   const found = query.data;
   return (
     <section data-trips>
@@ -28,6 +32,28 @@ export function TripsPanel({ jobId }: { jobId: string }) {
             Take the last answer back
           </button>
         )}
+      </div>
+      <div className="flex flex-wrap items-center gap-1.5 pb-2">
+        <span className="mr-1.5 font-semibold">Behind it</span>
+        {circuits.map((line) => {
+          const on = behind.length === 0 || behind.includes(line.number);
+          return (
+            <button
+              key={line.id}
+              aria-pressed={on}
+              title={line.name}
+              className={`btn btn-sm ${on ? "btn-primary" : "bg-base-100"}`}
+              onClick={() => {
+                setAnswers([]);
+                const all = circuits.map((each) => each.number);
+                const now = behind.length === 0 ? all : behind;
+                setBehind(now.includes(line.number) ? now.filter((each) => each !== line.number) : [...now, line.number]);
+              }}
+            >
+              {line.number}
+            </button>
+          );
+        })}
       </div>
       {query.isError && <RefusalNote refused={asRefused(query.error)} />}
       {found && (
@@ -79,12 +105,18 @@ const WHAT = {
   breakers: {
     title: "Trace a board: which breaker feeds which outlet?",
     far: "Breakers, one a line",
-    near: "Outlets, one a line",
+    near: "Outlets, one a line; “hall @ 2” where the label says breaker 2",
     round: "Switch these breakers off, all others on; then one walk round",
     read: "Which outlets are dead?",
     note: "Tell the household first; freezers, alarms and medical equipment on another supply. A plug-in indicator shows, it does not prove dead.",
   },
 } as const;
+
+/** Whether what is written at an outlet ("hall @ 2") is not the breaker that feeds it. */
+function isMislabelled(name: string, fedBy: string | null): boolean {
+  const label = /@\s*(\S+)\s*$/.exec(name)?.[1];
+  return label !== undefined && fedBy !== null && fedBy.split(" ")[0] !== label;
+}
 
 const lines = (text: string) => [...new Set(text.split("\n").map((each) => each.trim()).filter(Boolean))];
 
@@ -95,6 +127,8 @@ export function CodesPanel({ what, circuits }: { what: keyof typeof WHAT; circui
   const [near, setNear] = useState("");
   const [seen, setSeen] = useState<Record<string, boolean[]>>({});
   const [round, setRound] = useState(0);
+  const [loose, setLoose] = useState<{ circuit: string; legs: Record<string, string> }>({ circuit: "", legs: {} });
+  const legOf = (name: string): string | undefined => loose.legs[name];
   const things = lines(near);
   const names = lines(far);
   const plan = useCodes({ what, names, seen: [] }).data?.plan;
@@ -105,6 +139,18 @@ export function CodesPanel({ what, circuits }: { what: keyof typeof WHAT; circui
     <section data-codes={what}>
       <h2 className="text-xl font-bold">{words.title}</h2>
       <p className="quiet">{words.note}</p>
+      {what === "cables" && (
+        <LooseEnds
+          circuits={circuits}
+          onTake={(circuit, here, there) => {
+            setLoose({ circuit, legs: Object.fromEntries([...here, ...there].map((end) => [end.words, end.leg])) });
+            setNear(here.map((end) => end.words).join("\n"));
+            setFar(there.map((end) => end.words).join("\n"));
+            setRound(0);
+            setSeen({});
+          }}
+        />
+      )}
       <div className="grid gap-3 py-2 md:grid-cols-2">
         {(
           [
@@ -168,12 +214,25 @@ export function CodesPanel({ what, circuits }: { what: keyof typeof WHAT; circui
       )}
       {over && answer.data && (
         <div data-told>
+          {what === "cables" && (
+            <WriteDown
+              pairs={answer.data.found.flatMap((each) => {
+                const one = legOf(each.name);
+                const other = each.belongs_to ? legOf(each.belongs_to) : undefined;
+                return one && other ? [[one, other] as const] : [];
+              })}
+              circuitId={loose.circuit}
+            />
+          )}
           <table className="w-full max-w-2xl text-left text-lg">
             <tbody>
               {answer.data.found.map((each) => (
                 <tr key={each.name} className="border-b border-base-300">
                   <td className="pr-4">{each.name}</td>
-                  <td className={`font-bold ${each.belongs_to ? "" : "text-error"}`}>{each.belongs_to ?? each.why}</td>
+                  <td className={`font-bold ${each.belongs_to ? "" : "text-error"}`}>
+                    {each.belongs_to ?? each.why}
+                    {isMislabelled(each.name, each.belongs_to) && <span className="ml-3 bg-error px-2 text-base text-error-content">the label is wrong</span>}
+                  </td>
                 </tr>
               ))}
             </tbody>
@@ -189,5 +248,63 @@ export function CodesPanel({ what, circuits }: { what: keyof typeof WHAT; circui
         </div>
       )}
     </section>
+  );
+}
+
+type LooseEnd = SwitchingView["loose"][number];
+
+/** Ends of cables that the drawing of a circuit knows and cannot place: those in the fullest box, and all the others. */
+function LooseEnds({ circuits, onTake }: { circuits: readonly CircuitLine[]; onTake: (circuit: string, here: readonly LooseEnd[], there: readonly LooseEnd[]) => void }) {
+  const [chosen, setChosen] = useState("");
+  const view = useSwitchingOf(chosen);
+  const ends = view.data?.loose ?? [];
+  const places = [...new Set(ends.map((end) => end.place))];
+  const box = places.sort((a, b) => ends.filter((end) => end.place === b).length - ends.filter((end) => end.place === a).length)[0];
+  return (
+    <div className="flex flex-wrap items-center gap-2 py-1">
+      <Choice
+        name="Circuit with ends not found"
+        className="w-72"
+        value={chosen}
+        blank="from the drawing of a circuit…"
+        options={circuits.map((line) => [line.id, `${String(line.number)} ${line.name}`] as const)}
+        onCommit={setChosen}
+      />
+      {view.data && ends.length === 0 && <span className="quiet">Every end in it has been found.</span>}
+      {ends.length > 0 && (
+        <button
+          className="btn btn-sm"
+          onClick={() =>
+            onTake(
+              chosen,
+              ends.filter((end) => end.place === box),
+              ends.filter((end) => end.place !== box),
+            )
+          }
+        >
+          Take its {ends.length} ends
+        </button>
+      )}
+    </div>
+  );
+}
+
+/** Write what was belled out into the drawing: which ends are one cable. */
+function WriteDown({ circuitId, pairs }: { circuitId: string; pairs: readonly (readonly [string, string])[] }) {
+  const circuit = useCircuit(circuitId === "" ? undefined : circuitId);
+  const [done, setDone] = useState(false);
+  if (circuitId === "" || pairs.length === 0) return null;
+  const commands = pairs.map(([leg, other]) => ({ op: "same-cable", leg, other, same: true }) as const);
+  return (
+    <p className="py-2">
+      {done ? (
+        <b className="text-success">Written into the drawing.</b>
+      ) : (
+        <button className="btn btn-primary" onClick={() => void circuit.command(...commands).then((kept) => setDone(kept !== undefined))}>
+          Write {pairs.length} cables into the drawing
+        </button>
+      )}
+      {circuit.refused && <RefusalNote refused={circuit.refused} />}
+    </p>
   );
 }

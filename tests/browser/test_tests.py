@@ -1,0 +1,279 @@
+"""The test bench in a browser: by keyboard alone, by tester, on a phone without signal, and a fault followed."""
+
+import subprocess
+import sys
+import time
+from contextlib import contextmanager
+
+from selenium.webdriver.common.keys import Keys
+from sqlalchemy import text
+
+from lumbek.ops.cluster import free_port
+from lumbek.store.database import Database
+from tests.support.browser import BrowserCase, Page
+from tests.support.stack import ROOT
+
+
+def to_tests(page: Page, circuit: str = "", there: str = "[data-stage]") -> None:
+    page.browser.get(page.server.address)
+    page.until(lambda: next(each for each in page.all("main ul a") if "signal box" in each.text)).click()
+    page.button("Tests")
+    page.one("[data-tests]")
+    if circuit:
+        page.button(circuit)
+        page.until(lambda: page.one("h1").text.startswith(circuit))
+    page.one(there)
+
+
+@contextmanager
+def tester(page: Page, mishap: str = "none"):
+    """The simulated tester, and the page told where it listens: others may test on the same machine."""
+    port = free_port()
+    command = [sys.executable, "-m", "lumbek.standins.tester", "--port", str(port), "--mishap", mishap, "--seed", "5"]
+    process = subprocess.Popen(command, cwd=ROOT, stdout=subprocess.PIPE)
+    try:
+        assert process.stdout is not None
+        process.stdout.readline()
+        page.browser.execute_script("localStorage.setItem('lumbek.tester-port', arguments[0])", str(port))
+        yield
+    finally:
+        process.terminate()
+        process.wait(timeout=10)
+        process.stdout.close()
+
+
+class AtADesk(BrowserCase):
+    def test_a_whole_circuit_by_keyboard_alone(self) -> None:
+        page = self.page
+        to_tests(page, "8")
+        page.one("[data-isolation=open]")
+        # Tab to each step of the isolation, space to tick it.
+        for name in ("Proved before", "Proved after"):
+            page.tap(f"[aria-label='{name}']", Keys.SPACE)
+        for button in page.all("[data-isolation] [aria-pressed=false]"):
+            page.browser.execute_script("arguments[0].focus()", button)
+            page.keys(Keys.SPACE)
+        page.browser.execute_script("arguments[0].focus()", page.one("[data-isolation] .btn-primary"))
+        page.keys(Keys.ENTER)
+        page.one("[data-isolation=proved]")
+        sheet = [each.get_attribute("name") for each in page.all("[data-stage] input[data-walk]")]
+        page.browser.execute_script("arguments[0].focus()", page.one("[data-stage=cpc] input"))
+        figures = {"r1+r2": ".12", "insulation-ll": ">999", "insulation-le": "250"}
+        for name in sheet:
+            quantity = name.split(":")[0]
+            if quantity not in figures:
+                continue
+            self.assertEqual(page.browser.switch_to.active_element.get_attribute("name"), name)
+            page.keys(figures[quantity], Keys.ENTER)
+        # Polarity is a button: Enter on it, and the live tests are open.
+        self.assertIn("Polarity", page.browser.switch_to.active_element.get_attribute("aria-label"))
+        self.assertEqual(page.one("[data-live]").get_attribute("data-live"), "closed")
+        page.keys(Keys.ENTER)
+        page.until(lambda: page.one("[data-live]").get_attribute("data-live") == "open", "live tests never opened")
+        page.browser.execute_script("arguments[0].focus()", page.one("[data-stage=zs] input"))
+        while (name := page.browser.switch_to.active_element.get_attribute("name") or "").startswith("zs:"):
+            page.keys("350m", Keys.ENTER)
+        self.assertEqual(name, "rcd-trip:")
+        page.keys("24", Keys.ENTER)
+        page.keys(Keys.ENTER)
+        page.until(lambda: page.one("[data-waiting]").text == "all saved")
+        page.until(lambda: "12 of 12" in " ".join(page.one("main").text.split()))
+        self.assertEqual(page.one("input[name='zs:P1']").get_attribute("value"), "0.35")
+
+    def test_what_is_not_taken_says_why(self) -> None:
+        page = self.page
+        to_tests(page, "4")
+        page.type("input[name='r1+r2:P3']", "lim" + Keys.ENTER)
+        page.one("input[name=Reason]").send_keys("behind the tank" + Keys.ENTER)
+        page.until(lambda: "Limitation: behind the tank" in page.one("[data-item='r1+r2:P3']").text)
+        page.until(lambda: page.one("[data-item='r1+r2:P3']").get_attribute("data-kept") == "saved")
+        page.type("input[name='r1+r2:P2']", ".2" + Keys.ENTER)
+        page.until(lambda: page.one("[data-item='r1+r2:P2']").get_attribute("data-kept") == "saved")
+        page.type("input[name='r1+r2:P2']", ".21" + Keys.ENTER)
+        page.until(lambda: "1 earlier" in page.one("[data-item='r1+r2:P2']").text)
+
+    def test_the_tester_fills_a_ring(self) -> None:
+        page = self.page
+        with tester(page):
+            to_tests(page, "2")
+            page.button("Begin the visit")
+            page.type("input[name=Instrument]", "Practice tester")
+            page.button("Keep for this visit")
+            page.until(lambda: page.one("[data-visit]").get_attribute("data-visit") == "begun")
+            page.button("Connect a tester")
+            page.until(lambda: page.one("[data-tester]").get_attribute("data-tester") == "connected")
+            page.sees("SIMULATED")
+            page.click("input[name='r1:']")
+            for quantity in ("r1", "rn", "r2", "cross-ln", "cross-ln"):
+                page.until(lambda q=quantity: q in (page.one("li.bg-base-200[data-item]").get_attribute("data-item")))
+                at = page.one("li.bg-base-200[data-item]").get_attribute("data-item")
+                page.button("Test:")
+                page.until(lambda a=at: page.one(f"[data-item='{a}']").get_attribute("data-kept") == "saved")
+            page.until(lambda: page.one("[data-item='r1:']").get_attribute("data-verdict") == "pass")
+            value = float(page.one("input[name='r1:']").get_attribute("value"))
+            self.assertAlmostEqual(value, 0.27, delta=0.09)
+
+    def test_a_fault_is_found_by_following_the_proposals(self) -> None:
+        page = self.page
+        with tester(page, "cut core"):
+            # A run of three points: read with the tester, which knows what is cut.
+            to_tests(page, "1")
+            page.button("Connect a tester")
+            page.until(lambda: page.one("[data-tester]").get_attribute("data-tester") == "connected")
+            items = [each.get_attribute("data-item") for each in page.all("[data-stage^=ring] [data-item]")]
+            for item in items:
+                page.browser.execute_script("arguments[0].focus()", page.one(f"input[name='{item}']"))
+                before = page.one(f"[data-item='{item}']").text
+                page.button("Test:")
+                page.until(lambda i=item, b=before: page.one(f"[data-item='{i}']").text != b and self.is_kept(page, i))
+            page.button("Find a fault")
+            steps = 0
+            while page.until(lambda: self.settled(page)) == "looking" and steps < 12:
+                next_test = page.one("[data-next]").get_attribute("data-next")
+                page.until(lambda: next(each for each in page.all("[data-next] button") if each.text == "Test")).click()
+                page.until(lambda n=next_test: self.gone_on(page, n))
+                steps += 1
+            self.assertEqual(self.settled(page), "found")
+            self.assertLess(steps, 8)
+            page.sees("open")
+            page.one("[data-remedy]")
+            self.assertTrue(page.all("[data-suspicion] .suspect-leg"))
+
+    @staticmethod
+    def is_kept(page: Page, item: str) -> bool:
+        return page.one(f"[data-item='{item}']").get_attribute("data-kept") == "saved"
+
+    @staticmethod
+    def settled(page: Page) -> str | None:
+        shown = page.one("[data-diagnosis]")
+        return None if shown.get_attribute("data-busy") == "true" else shown.get_attribute("data-diagnosis")
+
+    @classmethod
+    def gone_on(cls, page: Page, before: str) -> bool:
+        state = cls.settled(page)
+        nexts = page.all("[data-next]")
+        return state is not None and (not nexts or nexts[0].get_attribute("data-next") != before)
+
+    def test_an_rcd_that_trips_and_cables_belled_out(self) -> None:
+        page = self.page
+        to_tests(page)
+        page.click("a[href$='tests/house']")
+        page.button("RCD trips")
+        steps = 0
+        while (
+            page.until(lambda: page.all("[data-step], [data-trips] .border-error"))
+            and page.all("[data-step]")
+            and steps < 20
+        ):
+            step = page.one("[data-step]").get_attribute("data-step")
+            # It is what is wired to the kiln: whatever has circuit 7 on trips.
+            kind, *rest = step.split("/")
+            trips = (
+                (kind == "on" and "7" in rest[0].split("+"))
+                or (kind == "apart" and rest[0] != "7")
+                or kind == "unplugged"
+            )
+            page.button("It trips" if trips else "It holds" if kind not in ("n-earth", "n-bar") else "It reads high")
+            page.until(lambda s=step: not page.all(f"[data-step='{s}']"))
+            steps += 1
+        page.sees("Line to earth in the wiring of 7 Kiln")
+        page.button("Bell out")
+        page.type("textarea[name^=Cables]", "grey\nblack\nbrown")
+        page.type("textarea[name^=Far]", "loft\nstair\nporch")
+        truth = {"grey": "porch", "black": "loft", "brown": "stair"}
+        for number in (1, 2):
+            joined = page.one(f"[data-round='{number}'] .text-2xl").text
+            for near, far in truth.items():
+                if far in joined:
+                    page.button(near)
+            page.button("Next round" if number == 1 else "Say which is which")
+        page.one("[data-told]")
+        rows = page.until(lambda: [each.text for each in page.all("[data-told] tr")])
+        self.assertEqual(rows, [f"{near} {far}" for near, far in truth.items()])
+        page.button("Trace a board")
+        page.type("textarea[name^=Outlets]", "hall @ 1\nstair @ 2")
+        page.type("textarea[name^=Breakers]", "1 Sockets\n2 Lights")
+        for number in (1, 2):
+            if "2 Lights" in page.one(f"[data-round='{number}'] .text-2xl").text:
+                page.button("hall")
+                page.button("stair")
+            page.button("Next round" if number == 1 else "Say which is which")
+        page.until(lambda: len(page.all("[data-told] .bg-error")) == 1)
+        self.assertIn("hall", next(each.text for each in page.all("[data-told] tr") if "wrong" in each.text))
+
+
+class InALoft(BrowserCase):
+    size = (390, 844)
+
+    def offline(self, gone: bool) -> None:
+        conditions = {"offline": gone, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
+        self.page.browser.execute_cdp_cmd("Network.enable", {})
+        self.page.browser.execute_cdp_cmd("Network.emulateNetworkConditions", conditions)
+
+    def key_in(self, figure: str) -> None:
+        page = self.page
+        here = page.one("[data-one]").get_attribute("data-one")
+        for key in figure:
+            page.click(f"[aria-label='{'more than' if key == '>' else key}']")
+        page.button("Enter")
+        page.until(lambda: page.one("[data-one]").get_attribute("data-one") != here)
+
+    def kept(self, circuit_point: str) -> list[float]:
+        database = Database(self.server.database_url)
+        query = text(
+            "select r.value from reading r join circuit c on c.id = r.circuit_id where r.quantity = 'r1+r2' "
+            "and r.point = :point and (c.design->>'number')::int = 4 order by r.id"
+        )
+        with database.transaction() as db:
+            rows = db.execute(query, {"point": circuit_point}).scalars().all()
+        database.close()
+        return list(rows)
+
+    def test_readings_without_signal_arrive_once_after_kill_and_closed_tab(self) -> None:
+        page = self.page
+        to_tests(page, there="[data-one]")
+        page.choose("Circuit to test", "4 Ground")
+        # Isolation comes first; it was recorded on paper.
+        page.until(lambda: page.one("[data-one]").get_attribute("data-one") == "isolation:")
+        page.click("[aria-label='Next place']")
+        page.until(lambda: page.one("[data-one]").get_attribute("data-one") == "r1+r2:P1")
+        address = page.browser.current_url
+        self.key_in("0.11")
+        page.until(lambda: page.one("[data-waiting]").get_attribute("data-waiting") == "0")
+        self.offline(True)
+        for figure in (".22", ".33"):
+            self.key_in(figure)
+        page.sees("2 on this device, not sent")
+        # The tab is closed, the server killed; both come back, and then the signal.
+        self.server.kill()
+        page.browser.switch_to.new_window("tab")
+        new = page.browser.current_window_handle
+        for handle in page.browser.window_handles:
+            if handle != new:
+                page.browser.switch_to.window(handle)
+                page.browser.close()
+        page.browser.switch_to.window(new)
+        # Without server and signal the page still opens, and shows what it keeps.
+        page.browser.get(address)
+        page.sees("2 on this device, not sent")
+        self.server.start()
+        self.offline(False)
+        page.until(lambda: page.one("[data-waiting]").get_attribute("data-waiting") == "0", "they never arrived")
+        time.sleep(1)
+        self.assertEqual([self.kept(each) for each in ("P1", "P2", "P3")], [[0.11], [0.22], [0.33]])
+
+    def test_one_big_reading_at_a_time_fits_a_phone(self) -> None:
+        page = self.page
+        to_tests(page, there="[data-one]")
+        page.choose("Circuit to test", "8 Studio")
+        page.click("[aria-label='Next place']")
+        page.until(lambda: not page.one("[data-one]").get_attribute("data-one").startswith("isolation"))
+        width = page.browser.execute_script("return document.documentElement.scrollWidth")
+        self.assertLessEqual(width, 390)
+        # A thumb hits them, and they are all above the stages at the foot.
+        for key in page.all("[data-one] button"):
+            if key.text in "0123456789.>" and key.text:
+                box = key.rect
+                self.assertGreaterEqual(min(box["width"], box["height"]), 44, key.text)
+                self.assertLess(box["y"] + box["height"], 800, key.text)
+        self.key_in("0.2")
