@@ -42,6 +42,13 @@ def phone_tests(page: Page) -> None:
     page.until(lambda: page.one("[data-one]").get_attribute("data-one") != "isolation:")
 
 
+def looked_for(page: Page) -> None:
+    in_job("Tests", "[data-stage]", "2")(page)
+    page.until(lambda: page.one("h1").text.startswith("2"))
+    page.button("Find a fault")
+    page.one("[data-suspicion] .suspect")
+
+
 def proposals(page: Page) -> None:
     in_job("Circuits", "[data-drawing]", "6")(page)
     page.click("[data-tab=propose]")
@@ -119,6 +126,7 @@ VIEWS: dict[str, tuple[tuple[int, int], Callable[[Page], None]]] = {
     "make-off-phone": (PHONE, make_off),
     "tests": (DESK, in_job("Tests", "[data-stage]", "2")),
     "tests-phone": (PHONE, phone_tests),
+    "find": (DESK, looked_for),
     "documents": (DESK, in_job("Documents", "[data-schedule]")),
 }
 
@@ -126,15 +134,11 @@ VIEWS: dict[str, tuple[tuple[int, int], Callable[[Page], None]]] = {
 def main(names: list[str]) -> None:
     server = Server(new_database(demo=True)).start()
     try:
-        for name in names or ["sign-in", *VIEWS]:
-            size, go = VIEWS.get(name, (DESK, lambda _: None))
+        for name in names or VIEWS:
+            size, go = VIEWS[name]
             page = Page(server, *size)
             try:
-                if name == "sign-in":
-                    page.browser.get(server.address)
-                    page.sees("This is the demo")
-                else:
-                    go(page.sign_in())
+                go(page.sign_in())
                 time.sleep(0.8)
                 page.browser.save_screenshot(str(FOLDER / f"{name}.png"))
             finally:

@@ -78,7 +78,8 @@ def _tester() -> Iterator[None]:
         yield
         return
     command = [sys.executable, "-m", "lumbek.standins.tester", "--port", str(TESTER_PORT), "--mishap", "cut core"]
-    process = subprocess.Popen(command, stdout=subprocess.DEVNULL)
+    # However the demo ends, its end of the pipe closes with it, and the tester stops.
+    process = subprocess.Popen([*command, "--with-parent"], stdin=subprocess.PIPE, stdout=subprocess.DEVNULL)
     print(f"  A simulated tester listens at ws://127.0.0.1:{TESTER_PORT}\n", flush=True)
     try:
         yield

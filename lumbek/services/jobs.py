@@ -48,7 +48,7 @@ from lumbek.services.views import CircuitLine, JobLine, JobView
 from lumbek.store import jobs as store
 from lumbek.store import people
 from lumbek.store.database import Database
-from lumbek.store.models import CircuitRow, JobRow
+from lumbek.store.models import CircuitRow, JobRow, ReadingRow
 
 
 def need_job(db: Session, person: Person, job_id: UUID, lock: bool = False) -> JobRow:
@@ -213,20 +213,29 @@ class JobService:
             row = need_job(db, person, job_id)
             rows = store.circuits_of(db, row.id)
             readings = store.readings_of(db, [each.id for each in rows])
+            visits = [visit_of(each) for each in store.visits_of(db, row.id)]
+            called = {visit.id: f"v{count}" for count, visit in enumerate(visits, start=1)}
+
+            def named(reading: ReadingRow) -> Reading:
+                """Return a reading with its visit as the file calls it."""
+                found = reading_of(reading)
+                return found.model_copy(update={"visit": called.get(found.visit or "")}) if found.visit else found
+
             circuits = tuple(
-                JobCircuit.of(
-                    design_of(each), (reading_of(reading) for reading in readings[each.id]), f"C{each.design['number']}"
-                )
+                JobCircuit.of(design_of(each), map(named, readings[each.id]), f"C{each.design['number']}")
                 for each in rows
             )
             names = {key_of(each.id): circuit.key for each, circuit in zip(rows, circuits, strict=True)}
             kept = boards_of(row)
-            house = {"boards": renamed(kept.boards, names), "storeys": kept.storeys}
-            whole = {
-                "readings": tuple(reading_of(each) for each in store.readings_of_job(db, row.id)),
-                "visits": tuple(visit_of(each) for each in store.visits_of(db, row.id)),
-            }
-            return Job(**head_of(row).model_dump(), **house, **whole, supply=supply_of(row), circuits=circuits)
+            return Job(
+                **head_of(row).model_dump(),
+                boards=renamed(kept.boards, names),
+                storeys=kept.storeys,
+                supply=supply_of(row),
+                circuits=circuits,
+                readings=tuple(map(named, store.readings_of_job(db, row.id))),
+                visits=tuple(visit.model_copy(update={"id": called[visit.id]}) for visit in visits),
+            )
 
     def results(self, person: Person, job_id: UUID) -> TestResults:
         """Return every test result of a job, earlier readings included."""

@@ -10,8 +10,10 @@ import argparse
 import asyncio
 import json
 import math
+import os
 import random
 import signal
+import sys
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -196,10 +198,12 @@ async def _stream(tester: Tester, connection: ServerConnection, asked: Message) 
         pass
 
 
-async def run(tester: Tester, port: int) -> None:
-    """Listen until told to stop."""
+async def run(tester: Tester, port: int, with_parent: bool = False) -> None:
+    """Listen until told to stop; `with_parent` until standard input ends, which is when whoever started it is gone."""
     stopped = asyncio.Event()
     loop = asyncio.get_running_loop()
+    if with_parent:
+        loop.add_reader(sys.stdin, lambda: None if os.read(sys.stdin.fileno(), 64) else stopped.set())
     for each in (signal.SIGINT, signal.SIGTERM):
         loop.add_signal_handler(each, stopped.set)
     async with serve(lambda connection: answer(tester, connection), "127.0.0.1", port, max_size=_MOST_BYTES):
@@ -214,8 +218,9 @@ def main() -> None:
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--mishap", default="none", help=f"none, any, or one of: {', '.join((*EVERYWHERE, *IN_RINGS))}")
     parser.add_argument("--battery", type=float, default=1.0, help="1 is full")
+    parser.add_argument("--with-parent", action="store_true", help="stop when standard input ends")
     given = parser.parse_args()
-    asyncio.run(run(Tester(given.seed, given.mishap, given.battery), given.port))
+    asyncio.run(run(Tester(given.seed, given.mishap, given.battery), given.port, given.with_parent))
 
 
 if __name__ == "__main__":

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, use, useEffect, useState, type ReactNode, type SyntheticEvent } from "react";
 import { api, ask, asRefused, keepToken, whenSessionEnds, type Me, type Refused } from "../api/client";
 import { keys } from "../data/keys";
+import { ownerOf } from "../data/outbox";
 import { useSendingOutbox } from "../data/useOutbox";
 import { RefusalNote } from "../parts/RefusalNote";
 import { Wordmark } from "../parts/Wordmark";
@@ -55,7 +56,7 @@ export function SignedIn({ children }: { children: ReactNode }) {
   }
   return (
     <MeContext value={me.data}>
-      <SendsOutbox by={me.data.name} />
+      <SendsOutbox by={ownerOf(me.data)} />
       {children}
       {waiting.length > 0 && (
         <div role="dialog" aria-modal="true" aria-label="Sign in again" className="fixed inset-0 z-30 grid place-items-center bg-black/55 p-4">

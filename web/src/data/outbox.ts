@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from "react";
-import type { ReadingTaken } from "../api/client";
+import type { Me, ReadingTaken } from "../api/client";
 import { newId } from "./once";
 
 /** A reading that was taken and has not reached the server: kept on this device until it has, under its own id. */
@@ -13,6 +13,11 @@ export interface Waiting {
   by: string;
   /** Why the server would not have it; then it waits for somebody to look. */
   trouble?: string;
+}
+
+/** Whose a reading is, on a device that several may use. */
+export function ownerOf(me: Pick<Me, "name" | "firm">): string {
+  return `${me.name}, ${me.firm}`;
 }
 
 const KEY = "lumbek.outbox";

@@ -3,7 +3,7 @@ import { api, ask, type InstallationView, type ReadingTaken, type VisitMade } fr
 import { useMe } from "../app/SignedIn";
 import { keys } from "./keys";
 import { newId, once } from "./once";
-import { placeOf, putIn, useWaiting, type Waiting } from "./outbox";
+import { ownerOf, placeOf, putIn, useWaiting, type Waiting } from "./outbox";
 
 /** What is said of a reading by the page; the rest is as nobody said otherwise. */
 export type Entry = Partial<Omit<ReadingTaken, "quantity">> & Pick<ReadingTaken, "quantity">;
@@ -37,7 +37,7 @@ export function useSheet(circuitId: string, ambientC: number, visit: string | un
   const waiting = useWaitingOf(circuitId);
   function enter(entry: Entry): Waiting {
     const reading = { ...whole(entry), visit: visit ?? null, taken_at: stampNow() };
-    return putIn({ of: "circuit", about: circuitId, by: me.name, reading });
+    return putIn({ of: "circuit", about: circuitId, by: ownerOf(me), reading });
   }
   return { query, enter, waiting };
 }
@@ -56,7 +56,7 @@ export function useHouseSheet(jobId: string) {
     return putIn({
       of: "job",
       about: jobId,
-      by: me.name,
+      by: ownerOf(me),
       reading: { ...whole(entry), visit: visit?.id ?? null, taken_at: stampNow() },
     });
   }

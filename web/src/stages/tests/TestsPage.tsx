@@ -157,6 +157,14 @@ function CircuitTests({ job, circuitId, view, ambientC, visit }: { job: JobView;
           <>
             <Views base={base} views={CIRCUIT_VIEWS} />
             <Head title={`${String(number)} ${name}`} sheet={sheet} waits={waiting.size} />
+            <div className="flex flex-wrap items-center gap-x-2 border-b border-base-300 bg-base-100 max-md:order-last max-md:border-t max-md:border-b-0 md:sticky md:top-0 md:z-10 print:hidden">
+              {narrow && view !== "find" && (
+                <button className="btn btn-ghost btn-sm" onClick={() => setList(!list)}>
+                  {list ? "One at a time" : "As a list"}
+                </button>
+              )}
+              <TesterBar tester={tester} place={hand ? [hand.title, hand.place].filter(Boolean).join(", ") : ""} onTake={() => void take()} onRcd={rcd.length > 0 && !shut ? () => void takeRcd() : undefined} />
+            </div>
             {design === "fail" && (
               <p className="mb-2 border-l-4 border-error bg-base-200 px-3 py-2 font-semibold">The design of this circuit does not comply: good readings do not mend that.</p>
             )}
@@ -186,14 +194,6 @@ function CircuitTests({ job, circuitId, view, ambientC, visit }: { job: JobView;
                 <StageList {...asked} />
               </>
             )}
-            <div className="mt-auto flex flex-wrap items-center gap-x-2 border-t border-base-300 bg-base-100 md:sticky md:bottom-0 print:hidden">
-              {narrow && view !== "find" && (
-                <button className="btn btn-ghost btn-sm" onClick={() => setList(!list)}>
-                  {list ? "One at a time" : "As a list"}
-                </button>
-              )}
-              <TesterBar tester={tester} place={hand ? [hand.title, hand.place].filter(Boolean).join(", ") : ""} onTake={() => void take()} onRcd={rcd.length > 0 && !shut ? () => void takeRcd() : undefined} />
-            </div>
           </>
         );
       }}
