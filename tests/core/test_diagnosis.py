@@ -3,6 +3,7 @@
 import math
 import random
 import unittest
+from importlib.resources import files
 from itertools import pairwise
 
 import networkx
@@ -10,6 +11,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lumbek.core.board.house import house_of_job
 from lumbek.core.diagnosis.accuse import all_suspects
 from lumbek.core.diagnosis.anew import read_anew
 from lumbek.core.diagnosis.answer import diagnosis_of
@@ -27,6 +29,7 @@ from lumbek.core.model.reading import standing
 from lumbek.core.model.terminals import one_way
 from lumbek.core.network.changed import OPEN_FROM_OHM
 from lumbek.core.study.door import study_of
+from lumbek.exchange.job_file import read_job
 from lumbek.standins.installed import Installed, resistance
 from lumbek.standins.mishaps import EVERYWHERE, IN_RINGS
 from tests.support.houses import BS, SUPPLY, point, read, run, with_spur, worked_ring
@@ -239,6 +242,27 @@ class Answers(unittest.TestCase):
         of = patient(circuit)
         found = diagnosis_of(open_inquiry(of, ideal(of)))
         self.assertEqual(found.state, "sound")
+
+    def test_lighting_with_its_boxes_as_they_are_wired(self) -> None:
+        """A switch box has no neutral terminal to be read at, or to be crossed with; its cores to spare may be open."""
+        house = files("lumbek.services") / "demo_data" / "signal_box.json"
+        job = read_job(house.read_bytes())
+        whole = house_of_job(job)
+        stair = next(each for each in job.circuits if each.design.number == 11)
+        of = patient_of(study_of(whole.rulebook, whole.supply, whole.effective(stair)))
+        asked = first_tests(of)
+        self.assertIn("read/r1+r2/P1", asked)
+        self.assertNotIn("read/r1+rn/P1", asked)
+        suspects = [suspect.id for suspect, _ in all_suspects(of)]
+        self.assertIn("open-accessory/E/P1", suspects)
+        self.assertNotIn("open-accessory/N/P1", suspects)
+        self.assertTrue(any(each.startswith("open/S1/") for each in suspects))
+        found = diagnosis_of(open_inquiry(of, ideal(of)))
+        self.assertEqual(found.state, "sound")
+        # The lamp at the end of the run has no cpc: its last reading is open, and the cpc is followed to its leg.
+        last = asked[[each.startswith("read/r1+r2") for each in asked].index(True)]
+        open_one = [Took(took.test, 1999, True) if took.test == last else took for took in ideal(of)]
+        self.assertNotEqual(diagnosis_of(open_inquiry(of, open_one)).state, "sound")
 
     def test_readings_of_the_sheet_become_tests(self) -> None:
         of = patient(run(5, 4))

@@ -131,14 +131,18 @@ def _at_accessories(patient: Patient) -> Iterator[Found]:
     sizes = patient.figures.loose_ohm
     for point in patient.open_points:
         for core in CONDUCTORS:
-            terminal = patient.line_at(point)[1] if core == "L" else node(core, point)
+            terminal = patient.terminal(core, point)
+            if terminal is None:
+                continue
             name = _called(core)
             suspect = _at_point(patient, "loose-accessory", point, core, f"The {name} of the accessory hardly touches")
-            each = [
-                Hypothesis(suspect.id, 1 / len(sizes), cell_ln=like.cell_ln, tail=(terminal, like.changes[0].ohm))
-                for like in sized(suspect.id, (Series(0),), sizes)
-            ]
-            yield suspect, each
+            yield (
+                suspect,
+                [
+                    Hypothesis(suspect.id, 1 / len(sizes), cell_ln=like.cell_ln, tail=(terminal, like.changes[0].ohm))
+                    for like in sized(suspect.id, (Series(0),), sizes)
+                ],
+            )
             suspect = _at_point(patient, "open-accessory", point, core, f"The {name} is not joined to the accessory")
             yield suspect, [Hypothesis(suspect.id, 1.0, tail=(terminal, BROKEN_OHM))]
 
@@ -146,11 +150,11 @@ def _at_accessories(patient: Patient) -> Iterator[Found]:
 def _crossed_accessories(patient: Patient) -> Iterator[Found]:
     for point in patient.open_points:
         for one, other in PAIRS:
-            said = f"{_called(one).capitalize()} and {_called(other)} in each other's terminals"
-            suspect = _at_point(patient, "crossed-accessory", point, f"{one}{other}", said)
-            line = patient.line_at(point)[1]
-            first = line if one == "L" else node(one, point)
-            yield suspect, [Hypothesis(suspect.id, 1.0, exchanged=(first, node(other, point)))]
+            between = _terminals(patient, point, one, other)
+            if between is not None:
+                said = f"{_called(one).capitalize()} and {_called(other)} in each other's terminals"
+                suspect = _at_point(patient, "crossed-accessory", point, f"{one}{other}", said)
+                yield suspect, [Hypothesis(suspect.id, 1.0, exchanged=(between.a, between.b))]
 
 
 def _crossed_legs(patient: Patient) -> Iterator[Found]:
@@ -276,28 +280,34 @@ def _insulation(patient: Patient) -> Iterator[Found]:
                 yield suspect, sized(suspect.id, ports, sizes)
     for point in patient.points:
         for one, other in PAIRS:
-            said = f"{_called(one).capitalize()} to {_called(other)} behind the accessory"
-            suspect = _at_point(patient, "insulation-point", point, f"{one}{other}", said)
-            yield suspect, sized(suspect.id, (_terminals(patient, point, one, other),), sizes)
+            between = _terminals(patient, point, one, other)
+            if between is not None:
+                said = f"{_called(one).capitalize()} to {_called(other)} behind the accessory"
+                suspect = _at_point(patient, "insulation-point", point, f"{one}{other}", said)
+                yield suspect, sized(suspect.id, (between,), sizes)
 
 
-def _terminals(patient: Patient, point: str, one: str, other: str) -> Between:
-    first = patient.line_at(point)[1] if one == "L" else node(one, point)
-    return Between(first, node(other, point))
+def _terminals(patient: Patient, point: str, one: str, other: str) -> Between | None:
+    first, second = patient.terminal(one, point), patient.terminal(other, point)
+    return None if first is None or second is None else Between(first, second)
 
 
 def _loads(patient: Patient) -> Iterator[Found]:
     """A load that was left in, and one that leaks to earth."""
+    figures = patient.figures
     for point in patient.open_points:
         if patient.study.circuit.point(point).kind in ("switch", "cord-switch"):
             continue
-        suspect = _at_point(patient, "load-left-in", point, "LN", "A load left in")
-        yield suspect, sized(suspect.id, (_terminals(patient, point, "L", "N"),), patient.figures.load_ohm, point)
+        across = _terminals(patient, point, "L", "N")
+        if across is not None:
+            suspect = _at_point(patient, "load-left-in", point, "LN", "A load left in")
+            yield suspect, sized(suspect.id, (across,), figures.load_ohm, point)
         for one in ("L", "N"):
-            suspect = _at_point(
-                patient, "load-fault", point, f"{one}E", f"{_called(one).capitalize()} to cpc in a load"
-            )
-            yield suspect, sized(suspect.id, (_terminals(patient, point, one, "E"),), patient.figures.leak_ohm, point)
+            between = _terminals(patient, point, one, "E")
+            if between is not None:
+                said = f"{_called(one).capitalize()} to cpc in a load"
+                suspect = _at_point(patient, "load-fault", point, f"{one}E", said)
+                yield suspect, sized(suspect.id, (between,), figures.leak_ohm, point)
 
 
 def _parallel_earth(patient: Patient) -> Iterator[Found]:

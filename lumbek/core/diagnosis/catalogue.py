@@ -14,7 +14,8 @@ neutral, which are linked at point p3. The same id comes back with the reading.
                                    /out/p3/L4 from there on through a cable
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
+from contextlib import suppress
 from dataclasses import dataclass
 from typing import Literal, get_args
 
@@ -78,9 +79,21 @@ class Catalogue:
             "ins": self._insulation,
         }
         try:
-            return makers[kind](test_id, *rest)
+            test = makers[kind](test_id, *rest)
         except (KeyError, TypeError, ValueError) as error:
             raise UnknownTestError(f"{test_id!r} is no test of this circuit") from error
+        there = self.patient.laid(test.how.setup).at
+        if any(place not in there for place in (*test.how.probes, *(test.how.linked or ()))):
+            raise UnknownTestError(f"{test_id!r}: there is no such terminal")
+        return test
+
+    def known(self, test_ids: Iterable[str]) -> list[Test]:
+        """Return those of these tests that the circuit has: a switch box has no neutral terminal to be read at."""
+        found = []
+        for test_id in dict.fromkeys(test_ids):
+            with suppress(UnknownTestError):
+                found.append(self.test(test_id))
+        return found
 
     # What each is
 
@@ -321,4 +334,5 @@ def first_tests(patient: Patient) -> tuple[str, ...]:
     else:
         whole, at_points = (), ("r1+r2", "r1+rn")
     points = [f"read/{each}/{point}" for each in at_points for point in patient.open_points]
-    return (*whole, *points, *(f"ins/{pair}" for pair in PAIRS))
+    asked = (*whole, *points, *(f"ins/{pair}" for pair in PAIRS))
+    return tuple(test.id for test in Catalogue(patient).known(asked))

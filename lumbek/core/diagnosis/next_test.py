@@ -14,7 +14,8 @@ from lumbek.core.diagnosis.catalogue import PAIRS, Catalogue, Test
 from lumbek.core.diagnosis.predict import Flags, alike, predict, seen_ohm
 from lumbek.core.diagnosis.suspects import NO_FAULT, Across, Between, Port
 from lumbek.core.diagnosis.verdict import found
-from lumbek.core.network.changed import OPEN_FROM_OHM, Reals
+from lumbek.core.model.terminals import CONDUCTORS
+from lumbek.core.network.changed import OPEN_FROM_OHM, Places, Reals
 
 # So many hypotheses are looked ahead from: the likeliest.
 _MOST_HYPOTHESES = 360
@@ -73,12 +74,13 @@ def _to_make_sure(belief: Belief) -> list[Proposal]:
     catalogue = Catalogue(belief.patient)
     for part in belief.suspects[best].parts or (best,):
         suspect = belief.suspects[part]
-        if suspect.kind in ("open", "cut", "loose") and suspect.place_kind == "leg":
-            of_leg = [f"leg/{core}/{suspect.place}" for core in suspect.cores.split() if len(core) == 1] or [
-                f"leg/{core}/{suspect.place}" for core in suspect.cores if core in "LNE"
-            ]
-            if not done.intersection(of_leg):
-                return [Proposal(catalogue.test(of_leg[0]), 0.0)]
+        if suspect.kind not in ("open", "cut", "loose"):
+            continue
+        cores = tuple(suspect.cores) if suspect.kind == "cut" else (suspect.cores,)
+        # A core to spare has no terminal of its own name to be probed at.
+        of_leg = [f"leg/{core}/{suspect.place}" for core in cores if core in CONDUCTORS]
+        if of_leg and not done.intersection(of_leg):
+            return [Proposal(catalogue.test(of_leg[0]), 0.0)]
     return []
 
 
@@ -95,7 +97,7 @@ def _bits(member: Reals, outcome: Reals) -> float:
     return float(np.nansum(terms))
 
 
-def _outcomes(belief: Belief, rows: np.ndarray, tests: Sequence[Test]) -> Reals:
+def _outcomes(belief: Belief, rows: Places, tests: Sequence[Test]) -> Reals:
     """Return how likely each step of each test's display is, shape (hypotheses, tests, steps); the last is open."""
     patient = belief.patient
     hypotheses = [belief.hypotheses[at] for at in rows]
@@ -160,7 +162,7 @@ def _low_ohm(belief: Belief) -> list[Test]:
         ids += [f"ends/{one}-{other}" for one in "LNE" for other in "LNE" if one != other]
         ids += [f"far/NE/{point}" for point in patient.open_points]
     ids += [each.test for _, each in belief.taken if each.test.startswith("read/")]
-    return [catalogue.test(each) for each in dict.fromkeys(ids)]
+    return catalogue.known(ids)
 
 
 def _insulation(belief: Belief) -> list[Test]:
@@ -192,7 +194,7 @@ def _insulation(belief: Belief) -> list[Test]:
         for point in patient.points:
             legs = dict.fromkeys(end.leg for end in patient.ends_at(point))
             ids += [f"ins/{pair}/out/{point}/{leg}" for leg in legs]
-    return [catalogue.test(each) for each in dict.fromkeys(ids) if each not in taken]
+    return catalogue.known(each for each in ids if each not in taken)
 
 
 def _pair_of(belief: Belief, port: Port) -> str:

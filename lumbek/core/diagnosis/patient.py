@@ -10,7 +10,7 @@ from lumbek.core.diagnosis.figures import DiagnosisFigures, diagnosis_figures
 from lumbek.core.model.leg import BOARD, Segment
 from lumbek.core.model.terminals import CONDUCTORS
 from lumbek.core.network.changed import Reals
-from lumbek.core.network.wiring import ALONE, CoreAt, Laid, Node, Setup, Wiring, loose, node
+from lumbek.core.network.wiring import ALONE, IN_SERVICE, CoreAt, Laid, Node, Setup, Wiring, loose, node
 from lumbek.core.study.door import Studied, study_of
 from lumbek.core.study.study import Study
 
@@ -105,6 +105,11 @@ class Patient:
         """Return how switches stand for a point to be read, and where its line is then."""
         setup, line = self.study.wires.switched_on(point)
         return setup, line or node("L", point)
+
+    def terminal(self, core: str, point: str) -> Node | None:
+        """Return the terminal of a point that holds a conductor; None where it has none."""
+        found = self.line_at(point)[1] if core == "L" else node(core, point)
+        return found if found in self.laid(IN_SERVICE).at else None
 
     def end_at_board(self, leg: str, core: str) -> Node:
         """Return the end of a core that has been taken out at the board."""

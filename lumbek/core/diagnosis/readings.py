@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 
 from lumbek.core.diagnosis.belief import Took
-from lumbek.core.diagnosis.catalogue import Catalogue, UnknownTestError
+from lumbek.core.diagnosis.catalogue import Catalogue
 from lumbek.core.diagnosis.patient import Patient
 from lumbek.core.model.reading import Quantity, Reading
 
@@ -25,9 +25,6 @@ def taken_of(patient: Patient, standing: Mapping[tuple[Quantity, str | None], Re
             test_id = f"read/{quantity}/{where}" if where else f"read/{quantity}"
         if test_id is None or reading.value is None:
             continue
-        try:
-            catalogue.test(test_id)
-        except UnknownTestError:
-            continue
-        found.append(Took(test_id, reading.value, reading.beyond))
+        if catalogue.known([test_id]):
+            found.append(Took(test_id, reading.value, reading.beyond))
     return found
