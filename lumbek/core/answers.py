@@ -10,7 +10,7 @@ from lumbek.core.model.reading import Reading, standing
 from lumbek.core.model.visit import copper_c
 from lumbek.core.result import Verdict, worst_of
 from lumbek.core.study.door import study_of
-from lumbek.core.testing.sheet import Sheet, sheet_of
+from lumbek.core.testing.sheet import Sheet, is_isolated, sheet_of
 from lumbek.core.value import Frozen
 from lumbek.core.verdict import CircuitResult
 
@@ -83,18 +83,22 @@ def insulation_mohm(readings: tuple[Reading, ...]) -> list[float]:
 
 
 def answer_circuit(
-    house: House, circuit: JobCircuit, peers_mohm: tuple[float, ...] = (), ambient_c: float = 20.0
+    house: House,
+    circuit: JobCircuit,
+    peers_mohm: tuple[float, ...] = (),
+    ambient_c: float = 20.0,
+    isolated: bool = False,
 ) -> CircuitAnswer:
     """Return all answers about a circuit where it sits, read at `ambient_c`.
 
-    `peers_mohm` are the insulation readings of the others.
+    `peers_mohm` are the insulation readings of the others; `isolated` says that the whole installation is.
     """
     studied = study_of(house.rulebook, house.supply, house.effective(circuit))
     return CircuitAnswer(
         number=circuit.design.number,
         name=circuit.design.name,
         result=judge_studied(studied),
-        tests=sheet_of(studied, circuit.readings, peers_mohm, ambient_c),
+        tests=sheet_of(studied, circuit.readings, peers_mohm, ambient_c, isolated),
     )
 
 
@@ -110,4 +114,4 @@ def answer_circuits(
     house = house or house_of_job(job, given())
     peers = tuple(mohm for circuit in given() for mohm in insulation_mohm(circuit.readings))
     for circuit in given():
-        yield answer_circuit(house, circuit, peers, copper_c(job.visits))
+        yield answer_circuit(house, circuit, peers, copper_c(job.visits), is_isolated(job.readings))

@@ -23,6 +23,7 @@ from lumbek.core.protection.who import device_name
 from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.survey.commands import JobCommand, carry_out_on_job
+from lumbek.core.testing.sheet import is_isolated
 from lumbek.exchange.problems import problems_of
 from lumbek.exchange.upgrade import CURRENT
 from lumbek.services.clock import now
@@ -267,10 +268,11 @@ class JobService:
         ]
         peers = tuple(mohm for circuit in circuits for mohm in insulation_mohm(circuit.readings))
         ambient_c = copper_c([visit_of(each) for each in store.visits_of(db, row.id)])
+        isolated = is_isolated(tuple(reading_of(each) for each in store.readings_of_job(db, row.id)))
         found = []
         for each, circuit in zip(rows, circuits, strict=True):
             source, placed = seat_of(house, each, row, circuit.design)
-            answer = self._results.answer(source, head, supply, placed, circuit.readings, peers, ambient_c)
+            answer = self._results.answer(source, head, supply, placed, circuit.readings, peers, ambient_c, isolated)
             found.append(_Answered(each, circuit, placed, answer))
         return house, found
 

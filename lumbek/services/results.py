@@ -84,11 +84,14 @@ class Results:
         readings: tuple[Reading, ...],
         peers_mohm: tuple[float, ...],
         ambient_c: float = 20.0,
+        isolated: bool = False,
     ) -> Sheet:
         """Return the test sheet of a circuit."""
         studied = self._judged(source, head, supply, design)[0]
-        key = ("sheet", source, readings, peers_mohm, ambient_c)
-        return self._of(key, len(design.points) + 2, lambda: sheet_of(studied, readings, peers_mohm, ambient_c))
+        key = ("sheet", source, readings, peers_mohm, ambient_c, isolated)
+        return self._of(
+            key, len(design.points) + 2, lambda: sheet_of(studied, readings, peers_mohm, ambient_c, isolated)
+        )
 
     def lengths(
         self,
@@ -141,13 +144,14 @@ class Results:
         readings: tuple[Reading, ...],
         peers_mohm: tuple[float, ...],
         ambient_c: float = 20.0,
+        isolated: bool = False,
     ) -> CircuitAnswer:
         """Return all answers about one circuit."""
         return CircuitAnswer(
             number=design.number,
             name=design.name,
             result=self.circuit(source, head, supply, design),
-            tests=self.sheet(source, head, supply, design, readings, peers_mohm, ambient_c),
+            tests=self.sheet(source, head, supply, design, readings, peers_mohm, ambient_c, isolated),
         )
 
     def _judged(self, source: Source, head: JobHead, supply: Supply, design: Circuit) -> tuple[Studied, CircuitResult]:

@@ -17,7 +17,7 @@ from lumbek.core.model.visit import Visit, VisitMade
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.testing.installation import installation_sheet
 from lumbek.core.testing.lengths import FoundLengths
-from lumbek.core.testing.sheet import Sheet
+from lumbek.core.testing.sheet import Sheet, is_isolated
 from lumbek.exchange.problems import Problem
 from lumbek.exchange.readings_csv import ReadFile, read_readings
 from lumbek.services.circuits import need_circuit
@@ -177,17 +177,15 @@ class TestingService:
         others = [each.id for each in store.circuits_of(db, job.id) if each.id != row.id]
         standing = store.standing_readings_of(db, others).values()
         peers = tuple(mohm for rows in standing for mohm in insulation_mohm(tuple(map(reading_of, rows))))
-        whole = installation_sheet(
-            rulebook_of(head), supply, tuple(reading_of(each) for each in store.readings_of_job(db, job.id))
-        )
-        sheet = self._results.sheet(source, head, supply, design, _readings(db, row.id), peers, ambient_c)
+        isolated = is_isolated(tuple(reading_of(each) for each in store.readings_of_job(db, job.id)))
+        sheet = self._results.sheet(source, head, supply, design, _readings(db, row.id), peers, ambient_c, isolated)
         return SheetView(
             circuit_id=row.id,
             job_id=job.id,
             number=design.number,
             name=design.name,
             ambient_c=ambient_c,
-            sheet=sheet.model_copy(update={"isolated": sheet.isolated or whole.isolated}),
+            sheet=sheet,
             design=self._results.circuit(source, head, supply, design).verdict,
         )
 

@@ -217,6 +217,12 @@ class Order(unittest.TestCase):
         lead = item(found, "r2-lead", "P1").expected
         self.assertAlmostEqual(lead.value, 5 * 12.1 / 1000, places=4)
 
+    def test_a_whole_installation_that_is_isolated_is_enough(self) -> None:
+        plain, whole = test_sheet(study(run(5, 4)), ()), test_sheet(study(run(5, 4)), (), isolated=True)
+        self.assertEqual((plain.isolated, whole.isolated), (False, True))
+        self.assertEqual(plain.total - whole.total, 1)
+        self.assertTrue(item(whole, "isolation").beside)
+
     def test_five_times_and_half(self) -> None:
         circuit = run(5)
         for value, verdict in ((40, "pass"), (41, "fail")):

@@ -82,10 +82,20 @@ class Sheet(Frozen):
 
 
 def sheet_of(
-    studied: Studied, readings: tuple[Reading, ...], peers_mohm: tuple[float, ...] = (), ambient_c: float = 20.0
+    studied: Studied,
+    readings: tuple[Reading, ...],
+    peers_mohm: tuple[float, ...] = (),
+    ambient_c: float = 20.0,
+    isolated: bool = False,
 ) -> Sheet:
     """Return the sheet of a circuit, expected readings from the middle of what is known of its lengths."""
-    return test_sheet(studied.middle, readings, peers_mohm, ambient_c, bool(studied.lengths.ranged))
+    return test_sheet(studied.middle, readings, peers_mohm, ambient_c, bool(studied.lengths.ranged), isolated)
+
+
+def is_isolated(readings: tuple[Reading, ...]) -> bool:
+    """Whether an installation is isolated whole, by its readings: then each of its circuits is."""
+    found = standing(readings).get(("isolation", None))
+    return found is not None and bool(found.correct)
 
 
 def test_sheet(
@@ -94,14 +104,16 @@ def test_sheet(
     peers_mohm: tuple[float, ...] = (),
     ambient_c: float = 20.0,
     ranged: bool = False,
+    isolated: bool = False,
 ) -> Sheet:
     """Return the sheet of a circuit.
 
     `peers_mohm` are insulation readings of the other circuits; `ambient_c` the temperature of the copper; `ranged`
-    says that the study's lengths are the middle of ranges.
+    says that the study's lengths are the middle of ranges, `isolated` that the whole installation is: then the circuit
+    by itself need not be.
     """
     taken = Taken(study, standing(readings), peers_mohm, ambient_c, ranged)
-    entries = _Entries(taken, set_aside(readings), _earlier(readings))
+    entries = _Entries(taken, set_aside(readings), _earlier(readings), isolated)
     stages = tuple(
         stage for stage in (entries.stage(each) for each in STAGES if each.wanted(study)) if stage is not None
     )
@@ -110,7 +122,6 @@ def test_sheet(
     checks = [*(item.check for item in items if item.check is not None), *between]
     asked = [item for item in items if not item.beside]
     reason = taken.readings.get(("live-reason", None))
-    isolation = taken.readings.get(("isolation", None))
     return Sheet(
         stages=stages,
         taken=sum(item.is_done for item in asked),
@@ -118,7 +129,7 @@ def test_sheet(
         verdict=overall(checks),
         cautions=sum(bool(check.caution) for check in checks),
         between=between,
-        isolated=isolation is not None and bool(isolation.correct),
+        isolated=isolated or is_isolated(readings),
         waits_for=_waits_for(study, stages),
         reason=reason.note if reason is not None and reason.correct else "",
         unplug=to_unplug(study.circuit),
@@ -161,8 +172,9 @@ class _Entries:
         taken: Taken,
         aside: Mapping[tuple[Quantity, str | None], Reading],
         earlier: Mapping[tuple[Quantity, str | None], tuple[Reading, ...]],
+        isolated: bool,
     ) -> None:
-        self._taken, self._aside, self._earlier = taken, aside, earlier
+        self._taken, self._aside, self._earlier, self._isolated = taken, aside, earlier, isolated
         self._points = walk_points(taken.study)
 
     def stage(self, kind: StageKind) -> Stage | None:
@@ -198,7 +210,7 @@ class _Entries:
             sense=limit.sense if limit else None,
             reading=reading,
             check=None if reading is None else kind.judge(taken, reading, Asked.of(kind, taken.study, point)),
-            beside=beside,
+            beside=beside or (quantity == "isolation" and self._isolated and reading is None),
             aside=self._aside.get((quantity, point)),
             earlier=self._earlier.get((quantity, point), ()),
         )
