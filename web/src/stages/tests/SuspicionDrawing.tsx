@@ -1,7 +1,7 @@
 import type { Circuit, CircuitResult, Diagnosis } from "../../api/client";
 import { layOut, type Spot } from "../../drawing/layout";
 import { PointSymbol } from "../../drawing/symbols";
-import { inLines } from "../../numbers";
+import { clip } from "../../numbers";
 
 interface Props {
   circuit: Circuit;
@@ -18,7 +18,7 @@ export function SuspicionDrawing({ circuit, shape, along }: Props) {
   return (
     <svg
       viewBox={`0 0 ${String(layout.width)} ${String(layout.height)}`}
-      className="run mx-auto block max-h-64 w-full"
+      className="run mx-auto block max-h-96 w-full"
       role="img"
       aria-label={`Suspicion along the run: ${said(circuit, along)}`}
       data-suspicion
@@ -37,8 +37,8 @@ export function SuspicionDrawing({ circuit, shape, along }: Props) {
           <g key={id} className="point" data-point={id} transform={`translate(${String(spot.x)} ${String(spot.y)})`}>
             {part > 0.004 && <circle className="suspect" r={16 + 14 * part} style={{ opacity: 0.25 + 0.75 * part }} />}
             <PointSymbol point={point} />
-            <text className="name" fontSize={em} y={24 + em} textAnchor="middle">
-              {inLines(point.name || point.id, 16)[0]}
+            <text className="name" fontSize={fitting(em, point.name || point.id)} y={24 + em} textAnchor="middle">
+              {clip(point.name || point.id, 18)}
             </text>
             {part > 0.004 && (
               <text className="part" fontSize={em * 1.3} y={-26} textAnchor="middle">
@@ -73,6 +73,11 @@ function Weight({ path, share, at, em }: { path: string; share: number; at: Spot
       </text>
     </>
   );
+}
+
+/** The size that a name may have without reaching its neighbours'. */
+function fitting(em: number, name: string): number {
+  return Math.min(em, 250 / Math.min(name.length, 18));
 }
 
 function percent(share: number): string {
