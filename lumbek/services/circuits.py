@@ -24,7 +24,7 @@ from lumbek.services.documents import design_of, head_of, supply_of, write_desig
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
 from lumbek.services.houses import house_in, key_of, lone, seat_of, shares_rcd
 from lumbek.services.jobs import add_circuit_row, done_before, need_job
-from lumbek.services.results import Results
+from lumbek.services.results import Results, Seated
 from lumbek.services.sign_in import Person
 from lumbek.services.views import CircuitView, Preview
 from lumbek.store import jobs as store
@@ -242,7 +242,7 @@ class CircuitService:
             job_id=job.id,
             version=row.version,
             design=placed,
-            result=self._results.circuit(source, head, supply, placed),
+            result=self._results.circuit(Seated(source, head, supply, placed)),
             changed_by=row.changed_by,
             changed_at=row.changed_at,
             can_undo=revision is not None and revision.undo_to is not None,

@@ -43,7 +43,7 @@ from lumbek.services.documents import (
 )
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
 from lumbek.services.houses import bring_forward, house_in, key_of, renamed, seat_of
-from lumbek.services.results import Results
+from lumbek.services.results import Conditions, Results, Seated
 from lumbek.services.sign_in import Person
 from lumbek.services.views import CircuitLine, JobLine, JobView
 from lumbek.store import jobs as store
@@ -267,12 +267,15 @@ class JobService:
             for each in rows
         ]
         peers = tuple(mohm for circuit in circuits for mohm in insulation_mohm(circuit.readings))
-        ambient_c = copper_c([visit_of(each) for each in store.visits_of(db, row.id)])
-        isolated = is_isolated(tuple(reading_of(each) for each in store.readings_of_job(db, row.id)))
+        on = Conditions(
+            peers,
+            copper_c([visit_of(each) for each in store.visits_of(db, row.id)]),
+            is_isolated(tuple(reading_of(each) for each in store.readings_of_job(db, row.id))),
+        )
         found = []
         for each, circuit in zip(rows, circuits, strict=True):
             source, placed = seat_of(house, each, row, circuit.design)
-            answer = self._results.answer(source, head, supply, placed, circuit.readings, peers, ambient_c, isolated)
+            answer = self._results.answer(Seated(source, head, supply, placed), circuit.readings, on)
             found.append(_Answered(each, circuit, placed, answer))
         return house, found
 

@@ -5,7 +5,7 @@ from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass
 from threading import Lock
-from typing import Any, TypeVar, cast
+from typing import Any, NamedTuple, TypeVar, cast
 from uuid import UUID
 
 from lumbek.core.answers import CircuitAnswer
@@ -44,6 +44,23 @@ class Source:
     seat: str = ""
 
 
+class Seated(NamedTuple):
+    """A circuit as it sits in its house, in its job, and what its results follow from."""
+
+    source: Source
+    head: JobHead
+    supply: Supply
+    design: Circuit
+
+
+class Conditions(NamedTuple):
+    """What readings of a circuit are taken under: insulation of its fellows, copper temperature, whether all is off."""
+
+    peers_mohm: tuple[float, ...] = ()
+    ambient_c: float = 20.0
+    isolated: bool = False
+
+
 def house_key(head: JobHead, supply: Supply) -> str:
     """Return what of a job the results of its circuits follow from: rulebook, edition and supply."""
     return json.dumps([head.rulebook, head.edition, supply.model_dump(mode="json")], sort_keys=True)
@@ -71,96 +88,55 @@ class Results:
         """Whether that is known already."""
         return ("member", key) in self._kept
 
-    def circuit(self, source: Source, head: JobHead, supply: Supply, design: Circuit) -> CircuitResult:
+    def circuit(self, seated: Seated) -> CircuitResult:
         """Return the verdict on a circuit."""
-        return self._judged(source, head, supply, design)[1]
+        return self._judged(seated)[1]
 
-    def sheet(
-        self,
-        source: Source,
-        head: JobHead,
-        supply: Supply,
-        design: Circuit,
-        readings: tuple[Reading, ...],
-        peers_mohm: tuple[float, ...],
-        ambient_c: float = 20.0,
-        isolated: bool = False,
-    ) -> Sheet:
+    def sheet(self, seated: Seated, readings: tuple[Reading, ...], on: Conditions) -> Sheet:
         """Return the test sheet of a circuit."""
-        studied = self._judged(source, head, supply, design)[0]
-        key = ("sheet", source, readings, peers_mohm, ambient_c, isolated)
+        studied = self._judged(seated)[0]
         return self._of(
-            key, len(design.points) + 2, lambda: sheet_of(studied, readings, peers_mohm, ambient_c, isolated)
+            ("sheet", seated.source, readings, on),
+            len(seated.design.points) + 2,
+            lambda: sheet_of(studied, readings, on.peers_mohm, on.ambient_c, on.isolated),
         )
 
-    def lengths(
-        self,
-        source: Source,
-        head: JobHead,
-        supply: Supply,
-        design: Circuit,
-        readings: tuple[Reading, ...],
-        ambient_c: float,
-    ) -> FoundLengths:
+    def lengths(self, seated: Seated, readings: tuple[Reading, ...], ambient_c: float) -> FoundLengths:
         """Return what the readings of a circuit say of its lengths."""
-        studied = self._judged(source, head, supply, design)[0]
+        studied = self._judged(seated)[0]
         return lengths_from_readings(Taken(studied.middle, standing(readings), (), ambient_c))
 
-    def diagnosis(
-        self,
-        source: Source,
-        head: JobHead,
-        supply: Supply,
-        design: Circuit,
-        readings: tuple[Reading, ...],
-        ambient_c: float,
-    ) -> Diagnosis:
+    def diagnosis(self, seated: Seated, readings: tuple[Reading, ...], ambient_c: float) -> Diagnosis:
         """Return what the readings of a circuit leave under suspicion. Raises CannotDiagnoseError."""
-        studied = self._judged(source, head, supply, design)[0]
+        studied = self._judged(seated)[0]
 
         def work() -> Diagnosis:
             patient = patient_of(studied, ambient_c)
             return diagnosis_of(open_inquiry(patient, taken_of(patient, standing(readings))))
 
-        return self._of(("diagnosis", source, readings, ambient_c), len(design.points) + 2, work)
+        key = ("diagnosis", seated.source, readings, ambient_c)
+        return self._of(key, len(seated.design.points) + 2, work)
 
-    def hook_up(
-        self,
-        source: Source,
-        head: JobHead,
-        supply: Supply,
-        design: Circuit,
-        sheet: Sheet,
-    ) -> HookUp:
+    def hook_up(self, seated: Seated, sheet: Sheet) -> HookUp:
         """Return a circuit as a tester is told of it. Raises CannotDiagnoseError."""
-        return hook_up(patient_of(self._judged(source, head, supply, design)[0]), sheet)
+        return hook_up(patient_of(self._judged(seated)[0]), sheet)
 
-    def answer(
-        self,
-        source: Source,
-        head: JobHead,
-        supply: Supply,
-        design: Circuit,
-        readings: tuple[Reading, ...],
-        peers_mohm: tuple[float, ...],
-        ambient_c: float = 20.0,
-        isolated: bool = False,
-    ) -> CircuitAnswer:
+    def answer(self, seated: Seated, readings: tuple[Reading, ...], on: Conditions) -> CircuitAnswer:
         """Return all answers about one circuit."""
         return CircuitAnswer(
-            number=design.number,
-            name=design.name,
-            result=self.circuit(source, head, supply, design),
-            tests=self.sheet(source, head, supply, design, readings, peers_mohm, ambient_c, isolated),
+            number=seated.design.number,
+            name=seated.design.name,
+            result=self.circuit(seated),
+            tests=self.sheet(seated, readings, on),
         )
 
-    def _judged(self, source: Source, head: JobHead, supply: Supply, design: Circuit) -> tuple[Studied, CircuitResult]:
+    def _judged(self, seated: Seated) -> tuple[Studied, CircuitResult]:
         def work() -> tuple[Studied, CircuitResult]:
             self.worked_out += 1
-            studied = study_of(rulebook_of(head), supply, design)
+            studied = study_of(rulebook_of(seated.head), seated.supply, seated.design)
             return studied, judge_studied(studied)
 
-        return self._of(("judged", source), len(design.points) + 4, work)
+        return self._of(("judged", seated.source), len(seated.design.points) + 4, work)
 
     def _of(self, key: Hashable, weight: int, work: Callable[[], Found]) -> Found:
         with self._lock:

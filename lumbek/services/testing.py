@@ -9,10 +9,7 @@ from lumbek.core.diagnosis.answer import Diagnosis
 from lumbek.core.diagnosis.hook_up import HookUp
 from lumbek.core.diagnosis.patient import CannotDiagnoseError
 from lumbek.core.diagnosis.rcd_trips import Answered, Trips, When, find_trip
-from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.job import JobHead
 from lumbek.core.model.reading import AT_SERVICES, INSTALLATION, LIVE, Reading, ReadingTaken
-from lumbek.core.model.supply import Supply
 from lumbek.core.model.visit import Visit, VisitMade
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.testing.installation import installation_sheet
@@ -35,7 +32,7 @@ from lumbek.services.documents import (
 from lumbek.services.errors import BadInputError
 from lumbek.services.houses import house_in, seat_of
 from lumbek.services.jobs import done_before, need_job
-from lumbek.services.results import Results, Source
+from lumbek.services.results import Conditions, Results, Seated
 from lumbek.services.sign_in import Person
 from lumbek.services.views import InstallationView, SheetView
 from lumbek.store import jobs as store
@@ -86,8 +83,8 @@ class TestingService:
         """Return what the readings of a circuit say of its lengths."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
-            source, readings = self._seated(db, row, job), _readings(db, row.id)
-            return self._results.lengths(*source, readings, ambient_c)
+            seated, readings = self._seated(db, row, job), _readings(db, row.id)
+            return self._results.lengths(seated, readings, ambient_c)
 
     def read_file(self, person: Person, circuit_id: UUID, text: str) -> ReadFile:
         """Return what a file of readings holds for a circuit."""
@@ -98,9 +95,9 @@ class TestingService:
         """Return what the readings of a circuit leave under suspicion. Raises BadInputError where nothing is known."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
-            source, readings = self._seated(db, row, job), _readings(db, row.id)
+            seated, readings = self._seated(db, row, job), _readings(db, row.id)
         try:
-            return self._results.diagnosis(*source, readings, ambient_c)
+            return self._results.diagnosis(seated, readings, ambient_c)
         except CannotDiagnoseError as error:
             raise BadInputError(str(error)) from error
 
@@ -108,9 +105,9 @@ class TestingService:
         """Return a circuit and how each of its readings is taken, for a tester to follow."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
-            source, sheet = self._seated(db, row, job), self._sheet(db, row, job, 20.0).sheet
+            seated, sheet = self._seated(db, row, job), self._sheet(db, row, job, 20.0).sheet
         try:
-            return self._results.hook_up(*source, sheet)
+            return self._results.hook_up(seated, sheet)
         except CannotDiagnoseError as error:
             raise BadInputError(str(error)) from error
 
@@ -173,25 +170,24 @@ class TestingService:
         )
 
     def _sheet(self, db: Session, row: CircuitRow, job: JobRow, ambient_c: float) -> SheetView:
-        source, head, supply, design = self._seated(db, row, job)
+        seated = self._seated(db, row, job)
         others = [each.id for each in store.circuits_of(db, job.id) if each.id != row.id]
-        standing = store.standing_readings_of(db, others).values()
-        peers = tuple(mohm for rows in standing for mohm in insulation_mohm(tuple(map(reading_of, rows))))
+        read = store.standing_readings_of(db, others).values()
+        peers = tuple(mohm for rows in read for mohm in insulation_mohm(tuple(map(reading_of, rows))))
         isolated = is_isolated(tuple(reading_of(each) for each in store.readings_of_job(db, job.id)))
-        sheet = self._results.sheet(source, head, supply, design, _readings(db, row.id), peers, ambient_c, isolated)
         return SheetView(
             circuit_id=row.id,
             job_id=job.id,
-            number=design.number,
-            name=design.name,
+            number=seated.design.number,
+            name=seated.design.name,
             ambient_c=ambient_c,
-            sheet=sheet,
-            design=self._results.circuit(source, head, supply, design).verdict,
+            sheet=self._results.sheet(seated, _readings(db, row.id), Conditions(peers, ambient_c, isolated)),
+            design=self._results.circuit(seated).verdict,
         )
 
-    def _seated(self, db: Session, row: CircuitRow, job: JobRow) -> tuple[Source, JobHead, Supply, Circuit]:
+    def _seated(self, db: Session, row: CircuitRow, job: JobRow) -> Seated:
         source, design = seat_of(house_in(db, self._results, job, [row]), row, job, design_of(row))
-        return source, head_of(job), supply_of(job), design
+        return Seated(source, head_of(job), supply_of(job), design)
 
 
 def _readings(db: Session, circuit_id: UUID) -> tuple[Reading, ...]:

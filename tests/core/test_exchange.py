@@ -21,6 +21,7 @@ from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.exchange.calculation_pdf import calculation_pdf
 from lumbek.exchange.job_file import JobFileError, job_schema, read_job, write_job
 from lumbek.exchange.job_stream import JobStream
+from lumbek.exchange.readings_csv import read_figure, read_readings
 from lumbek.exchange.schedule_csv import schedule_csv
 from lumbek.exchange.schedule_pdf import schedule_pdf
 from tests.support.houses import AT, SUPPLY, read, run, worked_ring
@@ -313,3 +314,41 @@ class Schedules(unittest.TestCase):
                 ).stdout
             self.assertEqual("not to be issued" in text, draft)
             self.assertIn(job.circuits[0].design.name, " ".join(text.split()))
+
+
+class ReadingsFromAFile(unittest.TestCase):
+    def test_figures_as_testers_write_them(self) -> None:
+        for text, unit, base, meant in (
+            (".35", "", "", (False, 0.35)),
+            ("350m", "", "", (False, 0.35)),
+            ("350", "mΩ", "", (False, 0.35)),
+            ("0,35 Ω", "", "", (False, 0.35)),
+            ("1.2k", "", "", (False, 1200.0)),
+            ("> 999", "", "MΩ", (True, 999.0)),
+            ("500k", "", "MΩ", (False, 0.5)),
+            ("2", "GΩ", "MΩ", (False, 2000.0)),
+            ("o.l", "", "", (True, 1999.0)),
+            ("22", "ms", "", (False, 22.0)),
+            ("22ms", "", "", (False, 22.0)),
+        ):
+            self.assertEqual(read_figure(text, unit, base), meant, text)
+        for text in ("", "abc", "1.2.3", "-4", "=1+1"):
+            with self.assertRaises(ValueError, msg=text):
+                read_figure(text)
+
+    def test_any_text_is_read_without_falling_over(self) -> None:
+        circuit = run(5, 4)
+        for text in (
+            "",
+            "\n",
+            ";;;",
+            "test,value",
+            "test\tvalue\nr1\t0.4",
+            '"unclosed,1\nr1,2',
+            "test,value\nr1," + "9" * 400,
+        ):
+            found = read_readings(text, circuit)
+            self.assertEqual(found.ready, sum(line.reading is not None for line in found.lines))
+        self.assertEqual(read_readings("test\tvalue\nr1\t0.4", circuit).lines[0].reading.value, 0.4)
+        many = read_readings("test,value\n" + "r1,0.4\n" * 1200, circuit)
+        self.assertEqual(many.ready, 1000)
