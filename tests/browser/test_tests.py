@@ -270,6 +270,10 @@ class InALoft(BrowserCase):
         page.until(lambda: not page.one("[data-one]").get_attribute("data-one").startswith("isolation"))
         width = page.browser.execute_script("return document.documentElement.scrollWidth")
         self.assertLessEqual(width, 390)
+        for view, there in (("Find a fault", "[data-diagnosis]"), ("Readings", "[data-one]")):
+            page.button(view)
+            page.one(there)
+            self.assertLessEqual(page.browser.execute_script("return document.documentElement.scrollWidth"), 390, view)
         # A thumb hits them, and they are all above the stages at the foot.
         for key in page.all("[data-one] button"):
             if key.text in "0123456789.>" and key.text:
@@ -277,3 +281,12 @@ class InALoft(BrowserCase):
                 self.assertGreaterEqual(min(box["width"], box["height"]), 44, key.text)
                 self.assertLess(box["y"] + box["height"], 800, key.text)
         self.key_in("0.2")
+
+    def test_the_whole_house_fits_a_phone(self) -> None:
+        page = self.page
+        to_tests(page, there="[data-one]")
+        page.choose("Circuit to test", "Whole")
+        for view, there in (("RCD trips", "[data-step]"), ("Bell out", "[data-codes]"), ("Trace", "[data-codes]")):
+            page.button(view)
+            page.one(there)
+            self.assertLessEqual(page.browser.execute_script("return document.documentElement.scrollWidth"), 390, view)

@@ -74,14 +74,19 @@ export function FindPanel({ circuitId, sheetPath, ambientC, waiting, onEnter, on
                   </p>
                 ))}
               </div>
-              <div className="max-lg:order-first">
-                {view && <SuspicionDrawing circuit={view.design} shape={view.result.shape} along={found.along} />}
-                <h2 className="text-lg font-bold">Under suspicion</h2>
-                <ul className="border-t-2 border-base-content/70">
-                  {found.suspects.map((suspect) => (
-                    <SuspectRow key={suspect.id} suspect={suspect} />
-                  ))}
-                </ul>
+              {/* On a phone: the drawing, what to measure, then who is under suspicion. */}
+              <div className="max-lg:contents">
+                <div className="max-lg:order-first">
+                  {view && <SuspicionDrawing circuit={view.design} shape={view.result.shape} along={found.along} />}
+                </div>
+                <div className="max-lg:order-last">
+                  <h2 className="text-lg font-bold">Under suspicion</h2>
+                  <ul className="border-t-2 border-base-content/70">
+                    {found.suspects.map((suspect) => (
+                      <SuspectRow key={suspect.id} suspect={suspect} />
+                    ))}
+                  </ul>
+                </div>
               </div>
             </div>
             {query.isError && <RefusalNote refused={asRefused(query.error)} />}

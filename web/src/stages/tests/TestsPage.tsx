@@ -80,13 +80,13 @@ function stateOfSheet(sheet: Sheet): State {
 
 function Views({ base, views }: { base: string; views: readonly (readonly [string, string])[] }) {
   return (
-    <nav aria-label="Views of the tests" className="flex gap-1 border-b border-base-300 print:hidden">
+    <nav aria-label="Views of the tests" className="flex gap-1 overflow-x-auto overflow-y-hidden border-b border-base-300 print:hidden">
       {views.map(([path, words]) => (
         <NavLink
           key={path}
           end
           to={path === "readings" ? base : `${base}/${path}`}
-          className={({ isActive }) => `px-2 py-1.5 font-semibold whitespace-nowrap md:px-3 md:py-2 ${isActive ? "-mb-px border-b-4 border-accent" : "quiet"}`}
+          className={({ isActive }) => `px-2 py-1.5 font-semibold whitespace-nowrap md:px-3 md:py-2 ${isActive ? "border-b-4 border-accent" : "quiet"}`}
         >
           {words}
         </NavLink>
