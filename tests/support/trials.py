@@ -92,6 +92,7 @@ def suspects_of(mishap: Mishap) -> set[str]:
         },
         "left plugged in": {f"load-left-in/{cores}/{points[0]}" if points else ""},
         "leaking load": {f"load-fault/{cores}/{points[0]}" if points else ""},
+        "neutrals mixed": {f"mixed-neutral/{cores}/{points[0]}" if points else ""},
         "wrong drum": {f"wrong-size/{mishap.mm2:g}/{leg}"},
         "metal touching": {f"parallel-earth/{'/'.join(points)}"},
         "rings mixed up": {"rings-crossed"},
@@ -133,7 +134,7 @@ def run(
 ) -> Ran:
     """Hide something in a circuit, read it, follow the proposals to their end."""
     chance = random.Random(seed)
-    shapes = ("ring",) if kind in IN_RINGS else ("ring", "radial")
+    shapes = ("ring",) if kind in IN_RINGS else ("radial",) if kind == "neutrals mixed" else ("ring", "radial")
     circuit, document, shape = draw(chance, points, shapes)
     patient = Patient(study_of(BOOK, SUPPLY, circuit).middle)
     catalogue = Catalogue(patient)

@@ -6,6 +6,7 @@ from itertools import combinations
 from lumbek.core.diagnosis.catalogue import PAIRS
 from lumbek.core.diagnosis.patient import NAMES, Patient
 from lumbek.core.diagnosis.suspects import (
+    BAR,
     Across,
     Between,
     Change,
@@ -37,7 +38,7 @@ def all_suspects(patient: Patient) -> list[Found]:
     figures = patient.figures
     families: tuple[Callable[[Patient], Iterator[Found]], ...] = (
         _broken, _loose, _cut, _at_accessories, _crossed_accessories, _crossed_legs, _rings_crossed, _bridged,
-        _not_as_drawn, _wrong_size, _insulation, _loads, _parallel_earth, _meter,
+        _not_as_drawn, _wrong_size, _insulation, _loads, _mixed_neutrals, _parallel_earth, _meter,
     )  # fmt: skip
     faults = [found for family in families for found in family(patient)]
     count: dict[str, int] = {}
@@ -308,6 +309,20 @@ def _loads(patient: Patient) -> Iterator[Found]:
                 said = f"{_called(one).capitalize()} to cpc in a load"
                 suspect = _at_point(patient, "load-fault", point, f"{one}E", said)
                 yield suspect, sized(suspect.id, (between,), figures.leak_ohm, point)
+
+
+def _mixed_neutrals(patient: Patient) -> Iterator[Found]:
+    """A neutral joined with another circuit's: by that to the bar, and where bar and earth are one to the cpc.
+
+    With both ends of a ring out, its cpc is not in the bar either, and no dead test of it shows this.
+    """
+    if patient.ring:
+        return
+    for point in patient.open_points:
+        neutral = patient.terminal("N", point)
+        if neutral is not None:
+            suspect = _at_point(patient, "mixed-neutral", point, "NE", "The neutral joined with another circuit's")
+            yield suspect, sized(suspect.id, (Between(neutral, node("E", BOARD)),), patient.figures.bar_ohm, BAR)
 
 
 def _parallel_earth(patient: Patient) -> Iterator[Found]:

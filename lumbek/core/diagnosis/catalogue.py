@@ -20,6 +20,7 @@ from dataclasses import dataclass
 from typing import Literal, get_args
 
 from lumbek.core.diagnosis.patient import NAMES, Patient
+from lumbek.core.diagnosis.suspects import BAR
 from lumbek.core.model.leg import BOARD
 from lumbek.core.network.measure import Measurement
 from lumbek.core.network.readings import crossed, end_to_end, ends_out
@@ -212,6 +213,8 @@ class Catalogue:
         words = "line and neutral together to cpc" if live else f"{NAMES[one]} to {NAMES[other]}"
         title, steps, effort = f"Insulation, {words}", [*self._ends_apart(where)], _EFFORT["ins"]
         if change == "unplug":
+            if places == BAR:
+                return self._others_out(test_id, pair)
             unplugged = frozenset(self.patient.points if places == "all" else places.split("+"))
             for point in unplugged:
                 self._need(point)
@@ -232,6 +235,20 @@ class Catalogue:
         links = ((self._from("L", where), self._from("N", where)),) if live else ()
         how = Measurement("insulation", probes, setup._replace(links=(*setup.links, *links)))
         return Test(test_id, title, tuple(steps), how, effort, insulation=True, unplugged=unplugged)
+
+    def _others_out(self, test_id: str, pair: str) -> Test:
+        """Insulation with the neutrals of all other circuits out of the bar: what is mixed with them is gone."""
+        plain = self._insulation(test_id, pair)
+        steps = (plain.steps[0], "Every other neutral out of the bar too, its circuit isolated.", *plain.steps[1:])
+        return Test(
+            test_id,
+            f"{plain.title}, with every other neutral out of the bar",
+            steps,
+            plain.how,
+            _SPLIT_EFFORT,
+            insulation=True,
+            unplugged=frozenset({BAR}),
+        )
 
     def _onward(self, test_id: str, pair: str, point: str, leg: str) -> Test:
         """Insulation from a point on through one of its cables, taken out there."""

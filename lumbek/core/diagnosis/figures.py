@@ -21,6 +21,7 @@ class DiagnosisFigures(Frozen):
     loose_ohm: tuple[float, ...]
     leak_ohm: tuple[float, ...]
     load_ohm: tuple[float, ...]
+    bar_ohm: tuple[float, ...]
     metal_ohm: tuple[float, ...]
     leads_ohm: tuple[float, ...]
     gain: tuple[float, ...]

@@ -12,7 +12,7 @@ import numpy as np
 from lumbek.core.diagnosis.belief import Belief, Scatter
 from lumbek.core.diagnosis.catalogue import PAIRS, Catalogue, Test
 from lumbek.core.diagnosis.predict import Flags, alike, predict, seen_ohm
-from lumbek.core.diagnosis.suspects import NO_FAULT, Across, Between, Port
+from lumbek.core.diagnosis.suspects import BAR, NO_FAULT, Across, Between, Port
 from lumbek.core.diagnosis.verdict import found
 from lumbek.core.model.terminals import CONDUCTORS
 from lumbek.core.network.changed import OPEN_FROM_OHM, Places, Reals
@@ -174,13 +174,15 @@ def _insulation(belief: Belief) -> list[Test]:
         for path in each.paths:
             pair = _pair_of(belief, path.port)
             share[pair] = share.get(pair, 0.0) + weight
-            if path.load:
+            if path.load and path.load != BAR:
                 of_pair = by_load.setdefault(pair, {})
                 of_pair[path.load] = of_pair.get(path.load, 0.0) + weight
     ids: list[str] = []
     taken = {took.test for _, took in belief.taken}
     for pair in (pair for pair in PAIRS if share.get(pair, 0.0) > _SOME):
         ids.append(f"ins/{pair}/unplug/all")
+        if pair == "NE":
+            ids.append(f"ins/{pair}/unplug/{BAR}")
         loads = sorted(by_load.get(pair, {}).items(), key=lambda item: -item[1])
         likely = [(point, weight) for point, weight in loads if weight > _SOME / 10]
         half, reached = [], 0.0

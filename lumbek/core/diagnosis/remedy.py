@@ -93,6 +93,13 @@ _DO: dict[SuspectKind, tuple[tuple[str, ...], tuple[str, ...]]] = {
         ("Disconnect that load and leave it off. It is repaired or replaced before it is connected again.",),
         (*_INSULATION, "rcd-trip"),
     ),
+    "mixed-neutral": (
+        (
+            "Both circuits isolated: open that point and the others of both; part the neutrals that share a terminal.",
+            "Each neutral goes to the bar or the device of its own circuit.",
+        ),
+        (*_INSULATION, "rcd-trip"),
+    ),
     "parallel-earth": (
         (
             "Metal touches: find where. It is no fault by itself, but no reading through it proves the cpc.",

@@ -30,11 +30,16 @@ SuspectKind = Literal[
     "insulation-point",
     "load-left-in",
     "load-fault",
+    "mixed-neutral",
     "parallel-earth",
     "pair",
 ]
 # Where nothing is wrong with the circuit itself: it is as it should be, or drawing or meter are off.
 NO_FAULT: tuple[SuspectKind, ...] = ("sound", "drawing", "leads", "gain")
+
+
+# What holds a path that is gone with every other neutral out of the bar, as a load's is with the load unplugged.
+BAR = "bar"
 
 
 class Series(NamedTuple):
