@@ -5,6 +5,7 @@ import re
 
 from lumbek.core.circuit.laying import Entry
 from lumbek.core.model.point import PointKind
+from lumbek.core.model.text import printable
 from lumbek.core.value import Frozen
 from lumbek.exchange.problems import Problem
 
@@ -29,6 +30,7 @@ OFFERED_WORDS = (
     *("twin", "single", "fused", "light", "switch", "cord", "control", "fixed", "joint"),
     *("spur", "back"),
 )
+_UNPRINTABLE = "holds a character that cannot be printed"
 _BACK = ("back", "board", "close", "ring")
 
 
@@ -87,8 +89,20 @@ def _parse_entry(part: str) -> Entry | str:
         return "has no length (9m, or ? if it is not known)"
     if length is not None and not 0 < length <= 500:
         return "has a length that cannot be (0 to 500 m)"
+    if not _is_printable(*names):
+        return _UNPRINTABLE
     room, _, name = " ".join(names).rpartition(":")
     return Entry(length_m=length, kind=kind, name=name.strip()[:80], room=room.strip()[:80], spur=spur, back=back)
+
+
+def _is_printable(*texts: str) -> bool:
+    """Whether a point may be called so: what no keyboard gives is no name."""
+    try:
+        for text in texts:
+            printable(text)
+    except ValueError:
+        return False
+    return True
 
 
 def _length(word: str) -> float | None:
@@ -121,6 +135,9 @@ def _parse_csv(text: str) -> Typed:
             continue
         kind = _WORDS.get(kind_word) or next((each for each in _WORDS.values() if each == kind_word), None)
         name = cells.get("name") or cells.get("point") or ""
+        if not _is_printable(name, cells.get("room", "")):
+            problems.append(Problem(field=f"line {number}, name", reason=_UNPRINTABLE))
+            continue
         entries.append(
             entry.model_copy(
                 update={

@@ -247,6 +247,12 @@ class Bulk(unittest.TestCase):
         with self.assertRaises(ValidationError):
             lay_run(a_circuit(), parse_run(", ".join(["2m"] * 201)).entries)
 
+    def test_what_cannot_be_printed_is_no_name(self) -> None:
+        for text in ("1 \x08", "2m kitchen\x00", "length,name\n3,door\x1b\n", "length,name,room\n3,door,hall\x1b\n"):
+            typed = parse_run(text)
+            self.assertEqual((typed.entries, len(typed.problems)), ((), 1))
+            self.assertIn("cannot be printed", typed.problems[0].reason)
+
     @given(st.text(max_size=200))
     def test_any_text_is_read_or_refused(self, text: str) -> None:
         lay_run(a_circuit(), parse_run(text).entries)
