@@ -16,7 +16,6 @@ import time
 from collections import defaultdict
 from concurrent.futures import ProcessPoolExecutor
 
-from lumbek.core.diagnosis.anew import read_anew
 from lumbek.core.diagnosis.belief import Belief, begin
 from lumbek.core.diagnosis.catalogue import Catalogue, first_tests
 from lumbek.core.diagnosis.inquiry import open_inquiry
@@ -24,6 +23,7 @@ from lumbek.core.diagnosis.next_test import propose_tests
 from lumbek.core.diagnosis.patient import Patient
 from lumbek.core.study.door import study_of
 from lumbek.standins.installed import Installed
+from tests.support.anew import read_anew
 from tests.support.trials import BOOK, SUPPLY, Meter, Ran, draw, run
 
 

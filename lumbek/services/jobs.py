@@ -18,7 +18,7 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
-from lumbek.core.model.visit import copper_c
+from lumbek.core.model.visit import Visit, copper_c
 from lumbek.core.protection.who import device_name
 from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import rulebook_of
@@ -71,6 +71,16 @@ def done_before(db: Session, person: Person, write_id: UUID, subject: UUID) -> U
     if found is None:
         raise BadInputError("This id has been used already; send another.")
     return found
+
+
+def whole_readings(db: Session, job_id: UUID) -> tuple[Reading, ...]:
+    """Return every reading of an installation as a whole, the oldest first."""
+    return tuple(reading_of(each) for each in store.readings_of_job(db, job_id))
+
+
+def visits_to(db: Session, job_id: UUID) -> tuple[Visit, ...]:
+    """Return the visits to a job, the oldest first."""
+    return tuple(visit_of(each) for each in store.visits_of(db, job_id))
 
 
 def hold_job(db: Session, person: Person, job_id: UUID, write_id: UUID, version: int) -> tuple[JobRow, bool]:
@@ -214,7 +224,7 @@ class JobService:
             row = need_job(db, person, job_id)
             rows = store.circuits_of(db, row.id)
             readings = store.readings_of(db, [each.id for each in rows])
-            visits = [visit_of(each) for each in store.visits_of(db, row.id)]
+            visits = visits_to(db, row.id)
             called = {visit.id: f"v{count}" for count, visit in enumerate(visits, start=1)}
 
             def named(reading: ReadingRow) -> Reading:
@@ -249,8 +259,8 @@ class JobService:
             house, answered = self._answered(db, row)
             circuits = tuple(each.circuit for each in answered)
             whole = {
-                "readings": tuple(reading_of(each) for each in store.readings_of_job(db, row.id)),
-                "visits": tuple(visit_of(each) for each in store.visits_of(db, row.id)),
+                "readings": whole_readings(db, row.id),
+                "visits": visits_to(db, row.id),
             }
             head = head_of(row).model_dump()
             job = Job(**head, **dict(boards_of(row)), **whole, supply=supply_of(row), circuits=circuits)
@@ -269,8 +279,8 @@ class JobService:
         peers = tuple(mohm for circuit in circuits for mohm in insulation_mohm(circuit.readings))
         on = Conditions(
             peers,
-            copper_c([visit_of(each) for each in store.visits_of(db, row.id)]),
-            is_isolated(tuple(reading_of(each) for each in store.readings_of_job(db, row.id))),
+            copper_c(visits_to(db, row.id)),
+            is_isolated(whole_readings(db, row.id)),
         )
         found = []
         for each, circuit in zip(rows, circuits, strict=True):

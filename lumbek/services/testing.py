@@ -26,12 +26,11 @@ from lumbek.services.documents import (
     reading_row,
     supply_of,
     visit_key,
-    visit_of,
     visit_row,
 )
 from lumbek.services.errors import BadInputError
 from lumbek.services.houses import house_in, seat_of
-from lumbek.services.jobs import done_before, need_job
+from lumbek.services.jobs import done_before, need_job, visits_to, whole_readings
 from lumbek.services.results import Conditions, Results, Seated
 from lumbek.services.sign_in import Person
 from lumbek.services.views import InstallationView, SheetView
@@ -160,8 +159,7 @@ class TestingService:
             return self._installation(db, job)
 
     def _installation(self, db: Session, job: JobRow) -> InstallationView:
-        readings = tuple(reading_of(each) for each in store.readings_of_job(db, job.id))
-        visits = tuple(visit_of(each) for each in store.visits_of(db, job.id))
+        readings, visits = whole_readings(db, job.id), visits_to(db, job.id)
         return InstallationView(
             job_id=job.id,
             sheet=installation_sheet(rulebook_of(head_of(job)), supply_of(job), readings),
@@ -174,7 +172,7 @@ class TestingService:
         others = [each.id for each in store.circuits_of(db, job.id) if each.id != row.id]
         read = store.standing_readings_of(db, others).values()
         peers = tuple(mohm for rows in read for mohm in insulation_mohm(tuple(map(reading_of, rows))))
-        isolated = is_isolated(tuple(reading_of(each) for each in store.readings_of_job(db, job.id)))
+        isolated = is_isolated(whole_readings(db, job.id))
         return SheetView(
             circuit_id=row.id,
             job_id=job.id,

@@ -154,8 +154,8 @@ class Installed:
         self.loads.append((point, (point, one), (point, other), ohm))
 
     def mixes(self, point: str, ohm: float) -> None:
-        """Join the neutral of a point with another circuit's, which is in the bar unless all are taken out of it."""
-        self.loads.append(("bar", (point, "N"), ("board", "E"), ohm))
+        """Join the neutral of a point with another circuit's, in the bar unless `.bar` is among what is out."""
+        self.loads.append((".bar", (point, "N"), ("board", "E"), ohm))
 
     def lays(self, a: str, b: str, metres: float, like: str) -> None:
         """Lay another cable from one point to another, like that of a leg."""

@@ -13,7 +13,6 @@ from hypothesis import strategies as st
 
 from lumbek.core.board.house import house_of_job
 from lumbek.core.diagnosis.accuse import all_suspects
-from lumbek.core.diagnosis.anew import read_anew
 from lumbek.core.diagnosis.answer import diagnosis_of
 from lumbek.core.diagnosis.belief import Took, begin
 from lumbek.core.diagnosis.catalogue import Catalogue, UnknownTestError, first_tests
@@ -32,6 +31,7 @@ from lumbek.core.study.door import study_of
 from lumbek.exchange.job_file import read_job
 from lumbek.standins.installed import Installed, resistance
 from lumbek.standins.mishaps import EVERYWHERE, IN_RINGS
+from tests.support.anew import read_anew
 from tests.support.houses import BS, SUPPLY, point, read, run, with_spur, worked_ring
 from tests.support.trials import Meter, draw
 from tests.support.trials import run as trial

@@ -1,6 +1,8 @@
 """Everything that may be wrong with a circuit as it is drawn: one function a family of faults."""
 
+from collections import Counter
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 from itertools import combinations
 
 from lumbek.core.diagnosis.catalogue import PAIRS
@@ -17,6 +19,7 @@ from lumbek.core.diagnosis.suspects import (
     Suspect,
     SuspectKind,
     sized,
+    steps_of,
 )
 from lumbek.core.model.leg import BOARD
 from lumbek.core.model.terminals import CONDUCTORS
@@ -41,20 +44,13 @@ def all_suspects(patient: Patient) -> list[Found]:
         _not_as_drawn, _wrong_size, _insulation, _loads, _mixed_neutrals, _parallel_earth, _meter,
     )  # fmt: skip
     faults = [found for family in families for found in family(patient)]
-    count: dict[str, int] = {}
-    for suspect, _ in faults:
-        count[suspect.kind] = count.get(suspect.kind, 0) + 1
-    total = sum(figures.weights[kind] for kind in count)
-    whole = _whole(patient)
+    count = Counter(suspect.kind for suspect, _ in faults)
+    total, faulty = sum(figures.weights[kind] for kind in count), 1 - figures.sound
     shared = [
-        (_with_prior(suspect, (1 - figures.sound) * figures.weights[suspect.kind] / total / count[suspect.kind]), each)
+        (replace(suspect, prior=faulty * figures.weights[suspect.kind] / total / count[suspect.kind]), each)
         for suspect, each in faults
     ]
-    return [*whole, *shared]
-
-
-def _with_prior(suspect: Suspect, prior: float) -> Suspect:
-    return Suspect(**{**suspect.__dict__, "prior": prior})
+    return [*_whole(patient), *shared]
 
 
 def _whole(patient: Patient) -> list[Found]:
@@ -137,13 +133,9 @@ def _at_accessories(patient: Patient) -> Iterator[Found]:
                 continue
             name = _called(core)
             suspect = _at_point(patient, "loose-accessory", point, core, f"The {name} of the accessory hardly touches")
-            yield (
-                suspect,
-                [
-                    Hypothesis(suspect.id, 1 / len(sizes), cell_ln=like.cell_ln, tail=(terminal, like.changes[0].ohm))
-                    for like in sized(suspect.id, (Series(0),), sizes)
-                ],
-            )
+            share = 1 / len(sizes)
+            loose = [Hypothesis(suspect.id, share, cell_ln=cell, tail=(terminal, ohm)) for ohm, cell in steps_of(sizes)]
+            yield suspect, loose
             suspect = _at_point(patient, "open-accessory", point, core, f"The {name} is not joined to the accessory")
             yield suspect, [Hypothesis(suspect.id, 1.0, tail=(terminal, BROKEN_OHM))]
 

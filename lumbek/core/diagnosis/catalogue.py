@@ -42,8 +42,7 @@ class UnknownTestError(ValueError):
 class Test:
     """A measurement that may be asked for, and what it takes.
 
-    `how` is a resistance, or an insulation resistance where `insulation` is set; `unplugged` names the points whose
-    loads are out.
+    `how` is a resistance or an insulation resistance; `unplugged` names the points whose loads are out.
     """
 
     id: str
@@ -51,8 +50,12 @@ class Test:
     steps: tuple[str, ...]
     how: Measurement
     effort: float
-    insulation: bool = False
     unplugged: frozenset[str] = frozenset()
+
+    @property
+    def insulation(self) -> bool:
+        """Whether it is read with the insulation tester."""
+        return self.how.function == "insulation"
 
     @property
     def unit(self) -> str:
@@ -95,6 +98,11 @@ class Catalogue:
             with suppress(UnknownTestError):
                 found.append(self.test(test_id))
         return found
+
+    @property
+    def side(self) -> Side:
+        """Where what concerns the whole circuit is read: at end a of a ring, else at the board."""
+        return "a" if self.patient.ring else "-"
 
     # What each is
 
@@ -158,11 +166,7 @@ class Catalogue:
 
     def _far(self, test_id: str, pair: str, point: str) -> Test:
         one, other = pair[0], pair[1]
-        first, last = self._ring
         self._need(point)
-        ends = [(first, last), (last, first)]
-        links = tuple((self.patient.end_at_board(a, one), self.patient.end_at_board(b, other)) for a, b in ends)
-        probes = (self._at(one, point), self._at(other, point))
         return Test(
             test_id,
             f"{NAMES[one].capitalize()} and {NAMES[other]} crossed at the board: read them at {self._name(point)}",
@@ -170,7 +174,7 @@ class Catalogue:
                 f"Join the {NAMES[one]} of each end to the {NAMES[other]} of the other.",
                 f"Read {NAMES[one]} to {NAMES[other]} at {self._name(point)}.",
             ),
-            Measurement("resistance", probes, ends_out(self._ring, links, self._service)),
+            crossed(self._ring, other, point, self._service, one),
             _EFFORT["far"],
         )
 
@@ -182,20 +186,19 @@ class Catalogue:
             test_id,
             f"At {self._name(point)}, nothing linked: {one} to {other} in ohms",
             ("Links off, loads out.", f"Read {one} to {other} at {self._name(point)}."),
-            Measurement("resistance", probes, self._apart("a" if self.patient.ring else "-")),
+            Measurement("resistance", probes, self._apart(self.side)),
             _EFFORT["flat"],
         )
 
     def _leg(self, test_id: str, core: str, leg: str) -> Test:
         run = self.patient.study.graph.legs[leg]
         title, name = self.patient.study.leg_title(leg), NAMES.get(core, core)
-        side = "a" if self.patient.ring else "-"
         probes = [self._end(core, leg, point) for point in (run.a, run.b)]
         return Test(
             test_id,
             f"{title}: its {name} from terminal to terminal",
-            (*self._ends_apart(side), f"Read the {name} between these two, with a long lead that is nulled."),
-            Measurement("resistance", (probes[0], probes[1]), self._apart(side)),
+            (*self._ends_apart(self.side), f"Read the {name} between these two, with a long lead that is nulled."),
+            Measurement("resistance", (probes[0], probes[1]), self._apart(self.side)),
             _EFFORT["leg"],
         )
 
@@ -208,7 +211,7 @@ class Catalogue:
     def _insulation(self, test_id: str, pair: str, change: str = "", places: str = "", side: str = "") -> Test:
         live = pair == "live-E"
         one, other = ("L", "E") if live else (pair[0], pair[1])
-        where = side if change == "split" else "a" if self.patient.ring else "-"
+        where = side if change == "split" else self.side
         setup, unplugged = self._apart(where), frozenset[str]()
         words = "line and neutral together to cpc" if live else f"{NAMES[one]} to {NAMES[other]}"
         title, steps, effort = f"Insulation, {words}", [*self._ends_apart(where)], _EFFORT["ins"]
@@ -234,7 +237,7 @@ class Catalogue:
         probes = (self._from(one, where), self._from(other, where))
         links = ((self._from("L", where), self._from("N", where)),) if live else ()
         how = Measurement("insulation", probes, setup._replace(links=(*setup.links, *links)))
-        return Test(test_id, title, tuple(steps), how, effort, insulation=True, unplugged=unplugged)
+        return Test(test_id, title, tuple(steps), how, effort, unplugged=unplugged)
 
     def _others_out(self, test_id: str, pair: str) -> Test:
         """Insulation with the neutrals of all other circuits out of the bar: what is mixed with them is gone."""
@@ -246,7 +249,6 @@ class Catalogue:
             steps,
             plain.how,
             _SPLIT_EFFORT,
-            insulation=True,
             unplugged=frozenset({BAR}),
         )
 
@@ -259,12 +261,12 @@ class Catalogue:
         probes = tuple(CoreAt(leg, core, point) for core in pair)
         if not ends.issuperset(probes):
             raise UnknownTestError(test_id)
-        setup = self._apart("a" if self.patient.ring else "-")
+        setup = self._apart(self.side)
         return Test(
             test_id,
             f"Apart at {self._name(point)}: insulation of {onward}, {one} to {other}",
             (
-                *self._ends_apart("a" if self.patient.ring else "-"),
+                *self._ends_apart(self.side),
                 f"Take the accessory at {self._name(point)} off and its cables apart.",
                 f"There, on the cable {onward}: read {one} to {other} with the insulation tester.",
             ),
@@ -274,7 +276,6 @@ class Catalogue:
                 setup._replace(taken_out=setup.taken_out | ends),
             ),
             _SPLIT_EFFORT,
-            insulation=True,
         )
 
     # How they are set up

@@ -2,19 +2,13 @@
 
 from typing import Any
 
-from lumbek.core.diagnosis.catalogue import Catalogue, UnknownTestError
+from lumbek.core.diagnosis.catalogue import Catalogue
 from lumbek.core.diagnosis.instruction import instruction
 from lumbek.core.diagnosis.patient import Patient
+from lumbek.core.diagnosis.readings import test_of
 from lumbek.core.model.reading import SEEN, Quantity
 from lumbek.core.testing.sheet import Sheet
 from lumbek.core.value import Frozen
-
-_INSULATION: dict[Quantity, str] = {
-    "insulation-ll": "ins/LN",
-    "insulation-le": "ins/live-E",
-    "insulation-l-e": "ins/LE",
-    "insulation-n-e": "ins/NE",
-}
 
 
 class HookUp(Frozen):
@@ -65,10 +59,8 @@ def _way(catalogue: Catalogue, quantity: Quantity, point: str | None) -> dict[st
         return {"function": "rcd", "times": 5 if quantity == "rcd-five" else 1}
     if quantity in SEEN:
         return {"function": "seen", "what": quantity} if quantity not in ("isolation", "live-reason") else None
-    try:
-        if quantity == "zs":
-            return {**instruction(catalogue.test(f"link/LE/{point}/-")), "function": "loop"}
-        test_id = _INSULATION.get(quantity) or f"read/{quantity}" + (f"/{point}" if point else "")
-        return instruction(catalogue.test(test_id))
-    except UnknownTestError:
-        return None
+    if quantity == "zs":
+        known = catalogue.known([f"link/LE/{point}/-"])
+        return {**instruction(known[0]), "function": "loop"} if known else None
+    test_id = test_of(quantity, point)
+    return next((instruction(test) for test in catalogue.known([test_id] if test_id else [])), None)

@@ -192,7 +192,7 @@ def _insulation(belief: Belief) -> list[Test]:
                 reached += weight
         if half and len(half) < len(patient.open_points):
             ids.append(f"ins/{pair}/unplug/{'+'.join(sorted(half, key=patient.points.index))}")
-        ids += [f"ins/{pair}/split/{point}/{'a' if patient.ring else '-'}" for point in patient.points]
+        ids += [f"ins/{pair}/split/{point}/{catalogue.side}" for point in patient.points]
         for point in patient.points:
             legs = dict.fromkeys(end.leg for end in patient.ends_at(point))
             ids += [f"ins/{pair}/out/{point}/{leg}" for leg in legs]

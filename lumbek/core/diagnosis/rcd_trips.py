@@ -1,6 +1,6 @@
 """An RCD that trips: which circuit, which load, the wiring, two neutrals mixed, or only the sum of what leaks."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from typing import Literal
 
 from lumbek.core.diagnosis.questions import Question, after, next_question
@@ -58,8 +58,7 @@ def find_trip(circuits: Sequence[Circuit], when: When, answers: Sequence[Answere
     titles, share = _suspects(circuits, when, leakage / rated_ma)
     asked: dict[str, Question] = {}
     for each in answers:
-        known = {question.id: question for question in _questions(circuits, share)}
-        question = known.get(each.question) or _by_id(circuits, each.question)
+        question = _by_id(circuits, share, each.question)
         if question is not None:
             asked[each.question] = question
             share = after(share, question, each.tripped)
@@ -121,7 +120,9 @@ def _questions(circuits: Sequence[Circuit], share: dict[str, float]) -> list[Que
         }
         half = _half(loads)
         ids += [f"unplugged/{number}/{'+'.join(sorted(some))}" for some in (half, half[:1]) if some]
-    return [question for question in (_by_id(circuits, each) for each in dict.fromkeys(ids)) if question is not None]
+    return [
+        question for question in (_by_id(circuits, share, each) for each in dict.fromkeys(ids)) if question is not None
+    ]
 
 
 def _half(parts: dict[str, float]) -> list[str]:
@@ -137,14 +138,13 @@ def _half(parts: dict[str, float]) -> list[str]:
     return found
 
 
-def _by_id(circuits: Sequence[Circuit], question_id: str) -> Question | None:
+def _by_id(circuits: Sequence[Circuit], suspects: Iterable[str], question_id: str) -> Question | None:
     names = {circuit.number: f"{circuit.number} {circuit.name}" for circuit in circuits}
     kind, *rest = question_id.split("/")
     numbers = [int(each) for each in rest[0].split("+") if each.isdigit()] if rest else []
     if any(number not in names for number in numbers) or (not numbers and kind != "bare"):
         return None
-    titles = _suspects(circuits, "at-once", 0.0)[0]
-    likely = {suspect: _trips(kind, numbers, rest, suspect) for suspect in titles}
+    likely = {suspect: _trips(kind, numbers, rest, suspect) for suspect in suspects}
     listed = ", ".join(names[number] for number in numbers)
     points = rest[1].split("+") if len(rest) > 1 else []
     out = ", ".join(_point(circuits, numbers[0], each) for each in points) or "everything"

@@ -4,6 +4,7 @@ Suspects that no test parts are one: a core with its two terminations; a leg wit
 either end.
 """
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from math import log, sqrt
 from typing import Literal, NamedTuple
@@ -39,7 +40,8 @@ NO_FAULT: tuple[SuspectKind, ...] = ("sound", "drawing", "leads", "gain")
 
 
 # What holds a path that is gone with every other neutral out of the bar, as a load's is with the load unplugged.
-BAR = "bar"
+# No point can have this id.
+BAR = ".bar"
 
 
 class Series(NamedTuple):
@@ -125,16 +127,24 @@ class Hypothesis:
         return tuple(each for each in self.changes if isinstance(each.port, Across | Between))
 
 
+def steps_of(sizes_ohm: tuple[float, ...]) -> Iterator[tuple[float, float]]:
+    """Yield each size with the standard deviation of its logarithm within its step.
+
+    A size is even over its step: step / sqrt(12).
+    """
+    for at, ohm in enumerate(sizes_ohm):
+        below, above = sizes_ohm[max(0, at - 1)], sizes_ohm[min(len(sizes_ohm) - 1, at + 1)]
+        steps = (at > 0) + (at < len(sizes_ohm) - 1)
+        yield ohm, log(above / below) / steps / sqrt(12) if steps else 0.0
+
+
 def sized(
     suspect: str, ports: tuple[Port, ...], sizes_ohm: tuple[float, ...], load: str | None = None
 ) -> list[Hypothesis]:
     """Return a hypothesis for each size at each port, all as likely."""
     share = 1.0 / (len(sizes_ohm) * len(ports))
-    found = []
-    for at, ohm in enumerate(sizes_ohm):
-        below, above = sizes_ohm[max(0, at - 1)], sizes_ohm[min(len(sizes_ohm) - 1, at + 1)]
-        steps = (at > 0) + (at < len(sizes_ohm) - 1)
-        # Even over its step: a standard deviation of step / sqrt(12).
-        cell = log(above / below) / steps / sqrt(12) if steps else 0.0
-        found += [Hypothesis(suspect, share, (Change(port, ohm, load),), cell) for port in ports]
-    return found
+    return [
+        Hypothesis(suspect, share, (Change(port, ohm, load),), cell)
+        for ohm, cell in steps_of(sizes_ohm)
+        for port in ports
+    ]

@@ -2,8 +2,7 @@
 
 from collections.abc import Iterable, Mapping
 
-from lumbek.core.answers import CircuitAnswer, answer_circuits
-from lumbek.core.board.house import House, house_of_job
+from lumbek.core.answers import answer_circuits
 from lumbek.core.model.job import Job
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.visit import Instrument, Visit
@@ -61,14 +60,13 @@ class Results(Frozen):
     parts: tuple[ResultPart, ...]
 
 
-def make_results(job: Job, answers: Iterable[CircuitAnswer] | None = None, house: House | None = None) -> Results:
-    """Return every reading of a job, by its circuits' answers where they are at hand."""
+def make_results(job: Job) -> Results:
+    """Return every reading of a job."""
     book = rulebook_of(job)
     visits = {visit.id: visit for visit in job.visits}
     whole = installation_sheet(book, job.supply, job.readings)
     parts = [_part(None, "The installation", whole, visits)]
-    for answer in answers or answer_circuits(job, house=house or house_of_job(job)):
-        parts.append(_part(answer.number, answer.name, answer.tests, visits))
+    parts += [_part(each.number, each.name, each.tests, visits) for each in answer_circuits(job)]
     instruments = dict.fromkeys(each for visit in job.visits for each in visit.instruments)
     return Results(
         job=job.name,

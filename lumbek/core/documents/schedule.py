@@ -7,7 +7,7 @@ from lumbek.core.board.house import House, house_of_job
 from lumbek.core.board.judge import judge_house
 from lumbek.core.documents.issue import draft_reasons, failures
 from lumbek.core.model.job import Job, JobCircuit
-from lumbek.core.model.reading import Quantity, Reading, standing
+from lumbek.core.model.reading import Key, Quantity, Reading, standing
 from lumbek.core.numbers import floor_to, plain, show
 from lumbek.core.protection.zs_limit import zs_limit
 from lumbek.core.result import Verdict
@@ -163,7 +163,7 @@ def _row(study: Study, circuit: JobCircuit, answer: CircuitAnswer) -> ScheduleRo
     return ScheduleRow(cells=cells, failures=tuple(failures(answer)))
 
 
-Standing = dict[tuple[Quantity, str | None], Reading]
+Standing = dict[Key, Reading]
 
 
 def _said(reading: Reading) -> str:

@@ -45,6 +45,8 @@ Quantity = Literal[
     "ze",
     "fault-current",
 ]
+# What a reading is of: its quantity, and the point, service or test where there is one.
+Key = tuple[Quantity, str | None]
 INSTALLATION: tuple[Quantity, ...] = (
     "isolation",
     "earth-continuity",
@@ -187,7 +189,7 @@ class ReadingTaken(Frozen):
         return self
 
     @property
-    def key(self) -> tuple[Quantity, str | None]:
+    def key(self) -> Key:
         """What it is a reading of: a later one of the same key stands instead."""
         return self.quantity, self.test or self.point
 
@@ -199,7 +201,7 @@ class Reading(ReadingTaken):
     at: Stamp
 
 
-def standing(readings: tuple[Reading, ...]) -> dict[tuple[Quantity, str | None], Reading]:
+def standing(readings: tuple[Reading, ...]) -> dict[Key, Reading]:
     """Return the reading in force for each quantity and point: the last entered, unless it clears."""
     return {
         key: reading
@@ -208,10 +210,10 @@ def standing(readings: tuple[Reading, ...]) -> dict[tuple[Quantity, str | None],
     }
 
 
-def set_aside(readings: tuple[Reading, ...]) -> dict[tuple[Quantity, str | None], Reading]:
+def set_aside(readings: tuple[Reading, ...]) -> dict[Key, Reading]:
     """Return what stands as not taken, with its reason."""
     return {key: reading for key, reading in _latest(readings).items() if reading.untaken is not None}
 
 
-def _latest(readings: tuple[Reading, ...]) -> dict[tuple[Quantity, str | None], Reading]:
+def _latest(readings: tuple[Reading, ...]) -> dict[Key, Reading]:
     return {reading.key: reading for reading in readings}

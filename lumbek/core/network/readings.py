@@ -14,16 +14,16 @@ def end_to_end(ring: tuple[str, str], core: str, broken: Setup = IN_SERVICE) -> 
     return Measurement("resistance", (first, last), ends_out(ring, (), broken))
 
 
-def crossed(ring: tuple[str, str], other: str, point: str, broken: Setup = IN_SERVICE) -> Measurement:
-    """Return the reading at a point with the line of each end linked to the `other` conductor of the opposite end."""
+def crossed(ring: tuple[str, str], other: str, point: str, broken: Setup = IN_SERVICE, one: str = "L") -> Measurement:
+    """Return the reading at a point with the line (or `one`) of each end linked to the `other` of the opposite end."""
     first, last = ring
-    return _across(ring, other, point, (first, last), (last, first), broken)
+    return _across(ring, (one, other), point, ((first, last), (last, first)), broken)
 
 
 def own_ends(ring: tuple[str, str], point: str, broken: Setup = IN_SERVICE) -> Measurement:
     """Return the reading at a point where line and neutral of each end are linked with each other by mistake."""
     first, last = ring
-    return _across(ring, "N", point, (first, first), (last, last), broken)
+    return _across(ring, ("L", "N"), point, ((first, first), (last, last)), broken)
 
 
 def r1_plus_r2(point: str, broken: Setup = IN_SERVICE, line: Node | None = None) -> Measurement:
@@ -48,15 +48,19 @@ def one_way(core: str, point: str, broken: Setup = IN_SERVICE, line: Node | None
     return Measurement("resistance", (node(core, BOARD), line or node(core, point)), broken)
 
 
-def _across(
-    ring: tuple[str, str], other: str, point: str, one: tuple[str, str], two: tuple[str, str], broken: Setup
-) -> Measurement:
-    return Measurement("resistance", (node("L", point), node(other, point)), _linked(ring, other, one, two, broken))
+# Two conductors, and the legs whose ends are linked: of the first leg the one, of the second the other.
+_Pair = tuple[str, str]
+
+
+def _across(ring: _Pair, cores: _Pair, point: str, legs: tuple[_Pair, _Pair], broken: Setup) -> Measurement:
+    one, other = cores
+    return Measurement("resistance", (node(one, point), node(other, point)), _linked(ring, cores, legs, broken))
 
 
 @lru_cache(maxsize=1024)
-def _linked(ring: tuple[str, str], other: str, one: tuple[str, str], two: tuple[str, str], broken: Setup) -> Setup:
-    links = tuple((loose(CoreAt(a, "L", BOARD)), loose(CoreAt(b, other, BOARD))) for a, b in (one, two))
+def _linked(ring: _Pair, cores: _Pair, legs: tuple[_Pair, _Pair], broken: Setup) -> Setup:
+    one, other = cores
+    links = tuple((loose(CoreAt(a, one, BOARD)), loose(CoreAt(b, other, BOARD))) for a, b in legs)
     return ends_out(ring, links, broken)
 
 

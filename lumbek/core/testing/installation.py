@@ -3,18 +3,18 @@
 They come before and beside those of the circuits, dead ones first (BS 7671 643; IEC 60364-6, 6.4.3).
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
-from lumbek.core.model.reading import LIVE, SEEN, Quantity, Reading, set_aside, standing
+from lumbek.core.model.reading import LIVE, SEEN, Key, Quantity, Reading, set_aside, standing
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain, show
-from lumbek.core.question import Question, Sense
+from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict, overall
 from lumbek.core.rulebooks import Rulebook
-from lumbek.core.testing.sheet import Item, Sheet, Stage
+from lumbek.core.testing.kind import Limit, said
+from lumbek.core.testing.sheet import Item, Sheet, Stage, earlier_of, is_isolated, live_reason
 
-_WHERE = "The installation"
 _SERVICES = {
     "water": "Water",
     "gas": "Gas",
@@ -26,21 +26,12 @@ _SERVICES = {
 
 
 @dataclass(frozen=True)
-class _Held:
-    """What a reading of the installation is held to."""
-
-    limit: float
-    sense: Sense
-    shown: str
-
-
-@dataclass(frozen=True)
 class _Whole:
     """The installation with what was read of it."""
 
     book: Rulebook
     supply: Supply
-    taken: dict[tuple[Quantity, str | None], Reading]
+    taken: Mapping[Key, Reading]
 
     def value(self, quantity: Quantity) -> float | None:
         reading = self.taken.get((quantity, None))
@@ -55,16 +46,16 @@ class _Test:
     title: str
     unit: str
     clause: str
-    limit: Callable[[_Whole], _Held | None] = lambda _: None
+    limit: Callable[[_Whole], Limit | None] = lambda _: None
     caution: Callable[[_Whole, float], str] = lambda _, __: ""
     wanted: Callable[[_Whole], bool] = lambda _: True
 
 
-def _ze_limit(whole: _Whole) -> _Held | None:
+def _ze_limit(whole: _Whole) -> Limit | None:
     usual = whole.book.data.supply.assumed_ze_ohm.get(whole.supply.earthing or "")
     if whole.supply.earthing == "TT":
         usual = whole.book.data.fault_protection.touch_voltage_v / (whole.book.data.rcd.most_ma / 1000)
-    return None if usual is None else _Held(usual, "at most", plain(usual))
+    return None if usual is None else Limit(usual, "at most", plain(usual))
 
 
 def _ze_caution(whole: _Whole, value: float) -> str:
@@ -86,19 +77,19 @@ def _current_caution(whole: _Whole, value_ka: float) -> str:
     return ""
 
 
-def _fault_current_limit(whole: _Whole) -> _Held:
+def _fault_current_limit(whole: _Whole) -> Limit:
     most = whole.book.data.breaking.usual_ka[-1]
-    return _Held(most, "at most", plain(most))
+    return Limit(most, "at most", plain(most))
 
 
-def _insulation_limit(whole: _Whole) -> _Held:
+def _insulation_limit(whole: _Whole) -> Limit:
     least = whole.book.data.testing.insulation_mohm
-    return _Held(least, "at least", plain(least))
+    return Limit(least, "at least", plain(least))
 
 
-def _bonding_limit(whole: _Whole) -> _Held:
+def _bonding_limit(whole: _Whole) -> Limit:
     most = whole.book.data.testing.bonding_ohm
-    return _Held(most, "at most", plain(most))
+    return Limit(most, "at most", plain(most))
 
 
 def _stable(whole: _Whole, value: float) -> str:
@@ -126,9 +117,9 @@ _TESTS: tuple[_Test, ...] = (
 def installation_sheet(book: Rulebook, supply: Supply, readings: tuple[Reading, ...]) -> Sheet:
     """Return the sheet of the whole installation: dead tests, then live ones."""
     whole = _Whole(book, supply, standing(readings))
-    aside = set_aside(readings)
+    aside, earlier = set_aside(readings), earlier_of(readings)
     items = [
-        _item(whole, test, point, title, aside, readings)
+        _item(whole, test, point, title, aside, earlier)
         for test in _TESTS
         if test.wanted(whole)
         for point, title in _places(whole, test)
@@ -136,7 +127,6 @@ def installation_sheet(book: Rulebook, supply: Supply, readings: tuple[Reading, 
     dead = tuple(item for item in items if item.quantity not in LIVE)
     live = tuple(item for item in items if item.quantity in LIVE)
     checks = [item.check for item in items if item.check is not None]
-    reason, isolation = whole.taken.get(("live-reason", None)), whole.taken.get(("isolation", None))
     return Sheet(
         stages=(
             Stage(
@@ -158,11 +148,11 @@ def installation_sheet(book: Rulebook, supply: Supply, readings: tuple[Reading, 
         total=len(items),
         verdict=overall(checks),
         cautions=sum(bool(check.caution) for check in checks),
-        isolated=isolation is not None and bool(isolation.correct),
+        isolated=is_isolated(readings),
         waits_for=tuple(
             dict.fromkeys(item.title for item in dead if item.quantity == "earth-continuity" and not item.is_done)
         ),
-        reason=reason.note if reason is not None and reason.correct else "",
+        reason=live_reason(whole.taken),
     )
 
 
@@ -181,11 +171,10 @@ def _item(
     test: _Test,
     point: str | None,
     title: str,
-    aside: dict[tuple[Quantity, str | None], Reading],
-    readings: tuple[Reading, ...],
+    aside: Mapping[Key, Reading],
+    earlier: Mapping[Key, tuple[Reading, ...]],
 ) -> Item:
     reading, limit = whole.taken.get((test.quantity, point)), test.limit(whole)
-    earlier = tuple(each for each in readings if each.key == (test.quantity, point))[:-1]
     return Item(
         quantity=test.quantity,
         point=point,
@@ -199,29 +188,29 @@ def _item(
         reading=reading,
         check=None if reading is None else _judge(whole, test, title, limit, reading),
         aside=aside.get((test.quantity, point)),
-        earlier=earlier,
+        earlier=earlier.get((test.quantity, point), ()),
     )
 
 
-def _judge(whole: _Whole, test: _Test, title: str, limit: _Held | None, reading: Reading) -> Check:
+def _judge(whole: _Whole, test: _Test, title: str, limit: Limit | None, reading: Reading) -> Check:
     question = Question(f"{test.quantity}:{reading.point or ''}", title, title, test.clause)
     if test.quantity in SEEN:
         verdict = Verdict.PASS if reading.correct else Verdict.FAIL
         return question.check(whole.book, verdict, "Correct" if reading.correct else "Not correct")
     value = reading.value or 0.0
-    said = f"{'> ' if reading.beyond else ''}{plain(value)} {test.unit}"
+    words = said(reading, test.unit)
     if limit is None:
         return question.check(
-            whole.book, Verdict.PASS, said, value=value, unit=test.unit, caution=test.caution(whole, value)
+            whole.book, Verdict.PASS, words, value=value, unit=test.unit, caution=test.caution(whole, value)
         )
     if reading.beyond and limit.sense == "at most":
-        return question.check(whole.book, Verdict.FAIL, f"{said}: open", value=value, unit=test.unit)
+        return question.check(whole.book, Verdict.FAIL, f"{words}: open", value=value, unit=test.unit)
     return question.held(
         whole.book,
         value,
-        limit.limit,
+        limit.value,
         limit.sense,
-        said,
+        words,
         unit=test.unit,
         caution=test.caution(whole, value),
         steps=(Step(text=f"{limit.sense.capitalize()} {limit.shown} {test.unit}"),),

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 
 from lumbek.core.model.leg import BOARD
-from lumbek.core.model.reading import AT_POINTS, Quantity, Reading, set_aside, standing
+from lumbek.core.model.reading import AT_POINTS, Key, Quantity, Reading, set_aside, standing
 from lumbek.core.numbers import plain
 from lumbek.core.question import Sense
 from lumbek.core.result import Check, Verdict, overall
@@ -98,6 +98,12 @@ def is_isolated(readings: tuple[Reading, ...]) -> bool:
     return found is not None and bool(found.correct)
 
 
+def live_reason(standing: Mapping[Key, Reading]) -> str:
+    """Return why live tests go before dead ones, by the readings in force; nothing where they do not."""
+    found = standing.get(("live-reason", None))
+    return found.note if found is not None and found.correct else ""
+
+
 def test_sheet(
     study: Study,
     readings: tuple[Reading, ...],
@@ -113,7 +119,7 @@ def test_sheet(
     by itself need not be.
     """
     taken = Taken(study, standing(readings), peers_mohm, ambient_c, ranged)
-    entries = _Entries(taken, set_aside(readings), _earlier(readings), isolated)
+    entries = _Entries(taken, set_aside(readings), earlier_of(readings), isolated)
     stages = tuple(
         stage for stage in (entries.stage(each) for each in STAGES if each.wanted(study)) if stage is not None
     )
@@ -121,7 +127,6 @@ def test_sheet(
     between = against_each_other(taken, readings)
     checks = [*(item.check for item in items if item.check is not None), *between]
     asked = [item for item in items if not item.beside]
-    reason = taken.readings.get(("live-reason", None))
     return Sheet(
         stages=stages,
         taken=sum(item.is_done for item in asked),
@@ -131,14 +136,14 @@ def test_sheet(
         between=between,
         isolated=isolated or is_isolated(readings),
         waits_for=_waits_for(study, stages),
-        reason=reason.note if reason is not None and reason.correct else "",
+        reason=live_reason(taken.readings),
         unplug=to_unplug(study.circuit),
     )
 
 
-def _earlier(readings: tuple[Reading, ...]) -> Mapping[tuple[Quantity, str | None], tuple[Reading, ...]]:
+def earlier_of(readings: tuple[Reading, ...]) -> Mapping[Key, tuple[Reading, ...]]:
     """Return for each place the readings that a later one stands for, the oldest first."""
-    found: dict[tuple[Quantity, str | None], list[Reading]] = {}
+    found: dict[Key, list[Reading]] = {}
     for reading in readings:
         found.setdefault(reading.key, []).append(reading)
     return {key: tuple(some[:-1]) for key, some in found.items() if len(some) > 1}
@@ -170,8 +175,8 @@ class _Entries:
     def __init__(
         self,
         taken: Taken,
-        aside: Mapping[tuple[Quantity, str | None], Reading],
-        earlier: Mapping[tuple[Quantity, str | None], tuple[Reading, ...]],
+        aside: Mapping[Key, Reading],
+        earlier: Mapping[Key, tuple[Reading, ...]],
         isolated: bool,
     ) -> None:
         self._taken, self._aside, self._earlier, self._isolated = taken, aside, earlier, isolated

@@ -3,10 +3,10 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from lumbek.core.model.reading import Quantity, Reading
+from lumbek.core.model.reading import Key, Quantity, Reading
 from lumbek.core.study.study import Study
 
-Readings = Mapping[tuple[Quantity, str | None], Reading]
+Readings = Mapping[Key, Reading]
 
 
 @dataclass(frozen=True)

@@ -16,6 +16,10 @@ export const keys = {
   sheet: (circuitId: string, ambientC?: number) =>
     ambientC === undefined ? (["sheet", circuitId] as const) : (["sheet", circuitId, ambientC] as const),
   house: (jobId: string) => ["house", jobId] as const,
+  looseEnds: (circuitId: string) => ["loose-ends", circuitId] as const,
+  lengths: (circuitId: string, ambientC: number) => ["sheet", circuitId, "lengths", ambientC] as const,
+  trips: (jobId: string, search: object) => ["trips", jobId, search] as const,
+  codes: (search: object) => ["codes", search] as const,
   diagnosis: (circuitId: string) => ["diagnosis", circuitId] as const,
   schedule: (jobId: string, version: number, changedAt: string) => ["schedule", jobId, version, changedAt] as const,
   proposals: (circuitId: string, version: number) => ["proposals", circuitId, version] as const,

@@ -53,14 +53,14 @@ export function putIn(entry: Omit<Waiting, "id" | "trouble">): Waiting {
   return added;
 }
 
-/** Take out what the server has, or what somebody discards. */
+/** Take out what the server has. */
 export function takeOut(id: string): void {
   write((queue) => queue.filter((each) => each.id !== id));
 }
 
-/** Note why the server would not have it, or that it is to be tried again. */
-export function noteTrouble(id: string, trouble: string | undefined): void {
-  write((queue) => queue.map((each) => (each.id === id ? { ...each, ...(trouble === undefined ? { trouble: undefined } : { trouble }) } : each)));
+/** Note why the server would not have it. */
+export function noteTrouble(id: string, trouble: string): void {
+  write((queue) => queue.map((each) => (each.id === id ? { ...each, trouble } : each)));
 }
 
 /** The place that a reading is for: a later one for the same place stands instead. */

@@ -13,19 +13,18 @@ export function useDiagnosis(circuitId: string, ambientC: number) {
 }
 
 /** What the readings say of the lengths of a circuit. */
-export function useLengths(circuitId: string, ambientC: number, wanted: boolean) {
+export function useLengths(circuitId: string, ambientC: number) {
   return useQuery({
-    queryKey: [...keys.sheet(circuitId), "lengths", ambientC],
+    queryKey: keys.lengths(circuitId, ambientC),
     queryFn: () =>
       ask(api.GET("/api/circuits/{circuit_id}/lengths", { params: { path: { circuit_id: circuitId }, query: { ambient_c: ambientC } } })),
-    enabled: wanted,
   });
 }
 
 /** What makes an RCD trip, as far as the answers say. */
 export function useTrips(jobId: string, search: TripSearch) {
   return useQuery({
-    queryKey: ["trips", jobId, search],
+    queryKey: keys.trips(jobId, search),
     queryFn: () => ask(api.POST("/api/jobs/{job_id}/rcd-trips", { params: { path: { job_id: jobId } }, body: search })),
     placeholderData: (before) => before,
   });
@@ -34,18 +33,9 @@ export function useTrips(jobId: string, search: TripSearch) {
 /** In which rounds to join cables or switch breakers off, and which belongs to which. */
 export function useCodes(search: CodeSearch) {
   return useQuery({
-    queryKey: ["codes", search],
+    queryKey: keys.codes(search),
     queryFn: () => ask(api.POST("/api/codes", { body: search })),
     enabled: search.names.length > 0,
     placeholderData: (before) => before,
-  });
-}
-
-/** The boxes of a circuit, for the ends of cables in it that have not been found. */
-export function useSwitchingOf(circuitId: string) {
-  return useQuery({
-    queryKey: ["switching-of", circuitId],
-    queryFn: () => ask(api.GET("/api/circuits/{circuit_id}/switching", { params: { path: { circuit_id: circuitId } } })),
-    enabled: circuitId !== "",
   });
 }

@@ -3,6 +3,7 @@ import { useEffect } from "react";
 import { api, ask, asRefused, type InstallationView, type SheetView } from "../api/client";
 import { keys } from "./keys";
 import { isLost } from "./once";
+import { readingsChanged } from "./stale";
 import { noteTrouble, takeOut, useWaiting, waiting, type Waiting } from "./outbox";
 
 const AGAIN_MS = 4000;
@@ -33,11 +34,8 @@ export function useSendingOutbox(by: string): void {
         try {
           const kept = await send(next);
           // What the server has is shown before it leaves the device.
-          if ("sheet" in kept) {
-            void queries.invalidateQueries({ queryKey: keys.sheet(next.about) });
-            void queries.invalidateQueries({ queryKey: keys.diagnosis(next.about) });
-            void queries.invalidateQueries({ queryKey: keys.job(kept.sheet.job_id) });
-          } else queries.setQueryData(keys.house(next.about), kept.house);
+          if ("sheet" in kept) readingsChanged(queries, next.about, kept.sheet.job_id);
+          else queries.setQueryData(keys.house(next.about), kept.house);
           takeOut(next.id);
         } catch (error) {
           const refused = asRefused(error);

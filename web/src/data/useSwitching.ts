@@ -12,11 +12,23 @@ export function useLit(jobId: string, changedAt: string) {
   });
 }
 
+const openSwitching = (circuitId: string) =>
+  ask(api.GET("/api/circuits/{circuit_id}/switching", { params: { path: { circuit_id: circuitId } } }));
+
+/** The ends of cables in a circuit whose other end has not been found; nothing where no circuit is chosen. */
+export function useLooseEnds(circuitId: string) {
+  return useQuery({
+    queryKey: keys.looseEnds(circuitId),
+    queryFn: () => openSwitching(circuitId).then((view) => view.loose),
+    enabled: circuitId !== "",
+  });
+}
+
 /** The boxes of a circuit as it stands in a version, and the proof over all states. */
 export function useSwitching(circuitId: string, version: number) {
   return useQuery({
     queryKey: keys.switching(circuitId, version),
-    queryFn: () => ask(api.GET("/api/circuits/{circuit_id}/switching", { params: { path: { circuit_id: circuitId } } })),
+    queryFn: () => openSwitching(circuitId),
     placeholderData: keepPreviousData,
   });
 }

@@ -1,8 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, asRefused, type ReadFile, type Refused } from "../../api/client";
-import { keys } from "../../data/keys";
 import { once } from "../../data/once";
+import { readingsChanged } from "../../data/stale";
 import { plain } from "../../numbers";
 import { RefusalNote } from "../../parts/RefusalNote";
 
@@ -28,9 +28,7 @@ export function ImportPanel({ circuitId, jobId, onDone }: { circuitId: string; j
       await once(["import", circuitId, readings], (id) =>
         ask(api.POST("/api/circuits/{circuit_id}/readings/several", { params: { path, query: {} }, body: { id, readings } })),
       );
-      void queries.invalidateQueries({ queryKey: keys.sheet(circuitId) });
-      void queries.invalidateQueries({ queryKey: keys.diagnosis(circuitId) });
-      void queries.invalidateQueries({ queryKey: keys.job(jobId) });
+      readingsChanged(queries, circuitId, jobId);
       onDone();
     } catch (error) {
       setRefused(asRefused(error));

@@ -5,7 +5,7 @@ import { RefusalNote } from "../../parts/RefusalNote";
 
 /** Lengths worked back from the readings beside those that are drawn; taken into the design on request. */
 export function LengthsPanel({ circuitId, ambientC }: { circuitId: string; ambientC: number }) {
-  const lengths = useLengths(circuitId, ambientC, true);
+  const lengths = useLengths(circuitId, ambientC);
   const circuit = useCircuit(circuitId);
   if (lengths.isError) return <RefusalNote refused={asRefused(lengths.error)} />;
   const legs = lengths.data?.legs ?? [];

@@ -1,31 +1,22 @@
 import { useState } from "react";
-import type { Item, Sheet } from "../../api/client";
+import type { Item } from "../../api/client";
 import type { Waiting } from "../../data/outbox";
 import type { Entry } from "../../data/useSheet";
 import { stateOf, verdictColour, VerdictMark, verdictWord } from "../../parts/verdict";
 import { AsideForm, sayAside } from "./Aside";
 import { readKeyed } from "./entry";
 import { IsolationForm } from "./IsolationForm";
-import { keyOf, OnDevice, sayReading } from "./ReadingRow";
-
-interface Props {
-  sheet: Sheet;
-  phases: 1 | 3;
-  waiting: Map<string, Waiting>;
-  chosen: string | undefined;
-  onChoose: (key: string) => void;
-  onEnter: (entry: Entry) => void;
-}
+import { OnDevice, sayReading } from "./ReadingRow";
+import { isEmpty, isShut, keyOf, type SheetProps } from "./sheet";
 
 const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", ".", "0", ">"] as const;
 
 /** One big reading at a time, for a thumb: the place, what it should read, a keypad, Enter to the next place. */
-export function PhoneEntry({ sheet, phases, waiting, chosen, onChoose, onEnter }: Props) {
-  const shut = sheet.waits_for.length > 0 && sheet.reason === "";
+export function PhoneEntry({ sheet, phases, waiting, chosen, onChoose, onEnter }: SheetProps) {
+  const shut = isShut(sheet);
   const walk = sheet.stages.filter((stage) => !(stage.live && shut)).flatMap((stage) => stage.items.filter((item) => !item.beside).map((item) => ({ stage, item })));
-  const open = (item: Item) => !item.reading && !item.aside && !waiting.has(keyOf(item));
   const found = walk.findIndex(({ item }) => keyOf(item) === chosen);
-  const first = walk.findIndex(({ item }) => open(item));
+  const first = walk.findIndex(({ item }) => isEmpty(item, waiting));
   const at = found >= 0 ? found : Math.max(0, first);
   const here = walk[at];
   if (!here) return null;

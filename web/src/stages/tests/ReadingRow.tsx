@@ -8,6 +8,7 @@ import { entryKeys } from "../../parts/fields";
 import { stateOf, VerdictMark, type State } from "../../parts/verdict";
 import { AsideForm, sayAside } from "./Aside";
 import { readKeyed } from "./entry";
+import { keyOf } from "./sheet";
 
 export interface RowProps {
   item: Item;
@@ -16,10 +17,6 @@ export interface RowProps {
   chosen: boolean;
   onChoose: () => void;
   onEnter: (entry: Entry) => void;
-}
-
-export function keyOf(item: Pick<Item, "quantity" | "point">): string {
-  return `${item.quantity}:${item.point ?? ""}`;
 }
 
 /** What stands at a place, as it was entered; what still waits on this device before what the server has. */

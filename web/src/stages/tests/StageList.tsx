@@ -1,23 +1,14 @@
 import { useState } from "react";
 import type { Item, Sheet } from "../../api/client";
-import type { Waiting } from "../../data/outbox";
 import type { Entry } from "../../data/useSheet";
 import { CheckRow } from "../../parts/CheckRow";
 import { IsolationForm } from "./IsolationForm";
-import { keyOf, ReadingRow } from "./ReadingRow";
-
-interface Props {
-  sheet: Sheet;
-  phases: 1 | 3;
-  waiting: Map<string, Waiting>;
-  chosen: string | undefined;
-  onChoose: (key: string) => void;
-  onEnter: (entry: Entry) => void;
-}
+import { ReadingRow } from "./ReadingRow";
+import { isEmpty, isShut, keyOf, type SheetProps } from "./sheet";
 
 /** A sheet as a list: step by step, dead tests before live ones, place by place. */
-export function StageList({ sheet, phases, waiting, chosen, onChoose, onEnter }: Props) {
-  const shut = sheet.waits_for.length > 0 && sheet.reason === "";
+export function StageList({ sheet, phases, waiting, chosen, onChoose, onEnter }: SheetProps) {
+  const shut = isShut(sheet);
   return (
     <>
       {sheet.between.length > 0 && (
@@ -54,11 +45,11 @@ export function StageList({ sheet, phases, waiting, chosen, onChoose, onEnter }:
   );
 }
 
-type RowsProps = Omit<Props, "sheet"> & { items: readonly Item[]; closed: boolean };
+type RowsProps = Omit<SheetProps, "sheet"> & { items: readonly Item[]; closed: boolean };
 
 function Rows({ items, closed, phases, waiting, chosen, onChoose, onEnter }: RowsProps) {
   const [more, setMore] = useState(false);
-  const beside = items.filter((item) => item.beside && !item.reading && !item.aside && !waiting.has(keyOf(item)));
+  const beside = items.filter((item) => item.beside && isEmpty(item, waiting));
   const shown = more ? items : items.filter((item) => !beside.includes(item));
   return (
     <>

@@ -12,7 +12,7 @@ import { FindPanel } from "./FindPanel";
 import { ImportPanel } from "./ImportPanel";
 import { LengthsPanel } from "./LengthsPanel";
 import { PhoneEntry } from "./PhoneEntry";
-import { keyOf } from "./ReadingRow";
+import { isEmpty, isShut, keyOf, stateOfReadings } from "./sheet";
 import { StageList } from "./StageList";
 import { TesterBar } from "./TesterBar";
 import { CodesPanel, TripsPanel } from "./ToolsPanel";
@@ -67,15 +67,11 @@ export function TestsPage() {
 
 /** How far a circuit is tested, and how its readings stand. */
 function tested(line: CircuitLine): StripLine {
-  const passed: State = line.cautions > 0 ? "mind" : "pass";
-  const state = line.taken === 0 ? "not-applicable" : line.tests === "pass" ? passed : line.tests;
-  return { ...line, state, aside: `${line.taken}/${line.total}` };
+  return { ...line, state: stateOfReadings(line.taken, line.tests, line.cautions), aside: `${line.taken}/${line.total}` };
 }
 
 function stateOfSheet(sheet: Sheet): State {
-  if (sheet.taken === 0) return "not-applicable";
-  if (sheet.verdict !== "pass") return sheet.verdict;
-  return sheet.cautions > 0 ? "mind" : "pass";
+  return stateOfReadings(sheet.taken, sheet.verdict, sheet.cautions);
 }
 
 function Views({ base, views }: { base: string; views: readonly (readonly [string, string])[] }) {
@@ -133,7 +129,7 @@ function CircuitTests({ job, circuitId, view, ambientC, visit }: { job: JobView;
     <Opened query={query}>
       {({ sheet, name, number, design }) => {
         const items = sheet.stages.flatMap((stage) => stage.items);
-        const hand = items.find((item) => keyOf(item) === chosen) ?? items.find((item) => !item.reading && !item.aside && !waiting.has(keyOf(item)) && !item.beside && item.quantity !== "isolation");
+        const hand = items.find((item) => keyOf(item) === chosen) ?? items.find((item) => isEmpty(item, waiting) && !item.beside && item.quantity !== "isolation");
         const asked = { sheet, phases, waiting, chosen: hand && keyOf(hand), onChoose: setChosen, onEnter: (entry: Entry) => void enter(entry) } as const;
         const takeOne = async (item: Item) => {
           const value = await tester.take(keyOf(item));
@@ -149,7 +145,6 @@ function CircuitTests({ job, circuitId, view, ambientC, visit }: { job: JobView;
         };
         // An RCD's whole course at once: it holds at half, trips at once and at five times.
         const rcd = items.filter((item) => RCD_COURSE.includes(item.quantity));
-        const shut = sheet.waits_for.length > 0 && sheet.reason === "";
         const takeRcd = async () => {
           for (const item of rcd) if (!(await takeOne(item))) return;
         };
@@ -163,7 +158,7 @@ function CircuitTests({ job, circuitId, view, ambientC, visit }: { job: JobView;
                   {list ? "One at a time" : "As a list"}
                 </button>
               )}
-              <TesterBar tester={tester} place={hand ? [hand.title, hand.place].filter(Boolean).join(", ") : ""} onTake={() => void take()} onRcd={rcd.length > 0 && !shut ? () => void takeRcd() : undefined} />
+              <TesterBar tester={tester} place={hand ? [hand.title, hand.place].filter(Boolean).join(", ") : ""} onTake={() => void take()} onRcd={rcd.length > 0 && !isShut(sheet) ? () => void takeRcd() : undefined} />
             </div>
             {design === "fail" && (
               <p className="mb-2 border-l-4 border-error bg-base-200 px-3 py-2 font-semibold">The design of this circuit does not comply: good readings do not mend that.</p>

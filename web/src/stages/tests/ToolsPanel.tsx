@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { asRefused, type CircuitLine, type SwitchingView, type TripSearch } from "../../api/client";
 import { useCircuit } from "../../data/useCircuit";
-import { useCodes, useSwitchingOf, useTrips } from "../../data/useDiagnosis";
+import { useCodes, useTrips } from "../../data/useDiagnosis";
+import { useLooseEnds } from "../../data/useSwitching";
 import { Choice } from "../../parts/fields";
 import { Pick } from "../../parts/Pick";
 import { RefusalNote } from "../../parts/RefusalNote";
@@ -256,8 +257,8 @@ type LooseEnd = SwitchingView["loose"][number];
 /** Ends of cables that the drawing of a circuit knows and cannot place: those in the fullest box, and all the others. */
 function LooseEnds({ circuits, onTake }: { circuits: readonly CircuitLine[]; onTake: (circuit: string, here: readonly LooseEnd[], there: readonly LooseEnd[]) => void }) {
   const [chosen, setChosen] = useState("");
-  const view = useSwitchingOf(chosen);
-  const ends = view.data?.loose ?? [];
+  const loose = useLooseEnds(chosen);
+  const ends = loose.data ?? [];
   const places = [...new Set(ends.map((end) => end.place))];
   const box = places.sort((a, b) => ends.filter((end) => end.place === b).length - ends.filter((end) => end.place === a).length)[0];
   return (
@@ -270,7 +271,7 @@ function LooseEnds({ circuits, onTake }: { circuits: readonly CircuitLine[]; onT
         options={circuits.map((line) => [line.id, `${String(line.number)} ${line.name}`] as const)}
         onCommit={setChosen}
       />
-      {view.data && ends.length === 0 && <span className="quiet">Every end in it has been found.</span>}
+      {loose.data && ends.length === 0 && <span className="quiet">Every end in it has been found.</span>}
       {ends.length > 0 && (
         <button
           className="btn btn-sm"
