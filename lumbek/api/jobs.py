@@ -8,7 +8,7 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import AfterValidator, Field
 
 from lumbek.api.context import SignedInPerson, WithServices
-from lumbek.api.download import download, hands_out, takes
+from lumbek.api.download import download, download_csv, hands_out, takes
 from lumbek.core.choices import Choices, choices
 from lumbek.core.documents.schedule import Schedule
 from lumbek.core.model.job import Edition, JobHead, RulebookId
@@ -113,8 +113,7 @@ def schedule(job_id: UUID, services: WithServices, person: SignedInPerson) -> Sc
 def schedule_as_csv(job_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
     """Hand out the schedule as CSV."""
     made = services.jobs.schedule(person, job_id)
-    # The mark tells spreadsheets that the text is UTF-8.
-    return download(("\ufeff" + schedule_csv(made)).encode(), "text/csv; charset=utf-8", f"{made.job} schedule.csv")
+    return download_csv(schedule_csv(made), f"{made.job} schedule.csv")
 
 
 @router.get("/jobs/{job_id}/schedule.pdf", response_class=Response, responses=hands_out("application/pdf"))
@@ -128,7 +127,7 @@ def schedule_as_pdf(job_id: UUID, services: WithServices, person: SignedInPerson
 def results_as_csv(job_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
     """Hand out every test result as CSV."""
     made = services.jobs.results(person, job_id)
-    return download(("\ufeff" + results_csv(made)).encode(), "text/csv; charset=utf-8", f"{made.job} test results.csv")
+    return download_csv(results_csv(made), f"{made.job} test results.csv")
 
 
 @router.get("/jobs/{job_id}/results.pdf", response_class=Response, responses=hands_out("application/pdf"))

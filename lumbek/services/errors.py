@@ -44,6 +44,13 @@ class BadInputError(ServiceError):
     code = "bad-input"
 
 
+class UsedIdError(BadInputError):
+    """The id that was sent with a write belongs to something else already."""
+
+    def __init__(self) -> None:
+        super().__init__("This id has been used already; send another.")
+
+
 class ChangedMeanwhileError(ServiceError):
     """Someone else has saved since this person loaded; `current` is what stands now."""
 

@@ -41,7 +41,7 @@ from lumbek.services.documents import (
     write_design,
     write_job,
 )
-from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
+from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError, UsedIdError
 from lumbek.services.houses import bring_forward, house_in, key_of, renamed, seat_of
 from lumbek.services.results import Conditions, Results, Seated
 from lumbek.services.sign_in import Person
@@ -64,12 +64,12 @@ def need_job(db: Session, person: Person, job_id: UUID, lock: bool = False) -> J
 
 
 def done_before(db: Session, person: Person, write_id: UUID, subject: UUID) -> UUID | None:
-    """Mark a write as done; where it has been already, return what it made. Raises BadInputError for another's id."""
+    """Mark a write as done; where it has been already, return what it made. Raises UsedIdError for another's id."""
     if store.do_once(db, write_id, person.firm_id, subject):
         return None
     found = store.subject_of_write(db, write_id, person.firm_id)
     if found is None:
-        raise BadInputError("This id has been used already; send another.")
+        raise UsedIdError()
     return found
 
 

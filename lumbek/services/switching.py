@@ -20,7 +20,7 @@ from lumbek.exchange.upgrade import CURRENT
 from lumbek.services.circuits import CircuitService, need_circuit
 from lumbek.services.clock import now
 from lumbek.services.documents import design_of, head_of
-from lumbek.services.errors import BadInputError, NotFoundError
+from lumbek.services.errors import BadInputError, NotFoundError, UsedIdError
 from lumbek.services.jobs import done_before, need_job
 from lumbek.services.sign_in import Person
 from lumbek.services.views import CircuitView, PhotoLine, SwitchingLine, SwitchingView, WiringRecordView
@@ -32,7 +32,6 @@ from lumbek.store.models import CircuitRow, JobRow, WiringRecord
 
 MOST_PHOTO_BYTES = 6_000_000
 MOST_PHOTOS = 20
-_USED = "This id has been used already; send another."
 # What a photo begins with, whatever it calls itself.
 _KINDS = {b"\xff\xd8\xff": "image/jpeg", b"\x89PNG\r\n\x1a\n": "image/png"}
 
@@ -126,7 +125,7 @@ class SwitchingService:
             if before is not None:
                 record = kept.find_record(db, person.firm_id, before)
                 if record is None or record.circuit_id != row.id:
-                    raise BadInputError(_USED)
+                    raise UsedIdError()
                 return _record_view(db, record)
             record = WiringRecord(
                 id=write_id,
@@ -155,7 +154,7 @@ class SwitchingService:
                 kept.add_photo(db, write_id, record.id, kind, data)
                 db.flush()
             elif write_id not in kept.photo_ids(db, record.id):
-                raise BadInputError(_USED)
+                raise UsedIdError()
             return _record_view(db, record)
 
     def photo(self, person: Person, photo_id: UUID) -> tuple[str, bytes]:

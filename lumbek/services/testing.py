@@ -28,7 +28,7 @@ from lumbek.services.documents import (
     visit_key,
     visit_row,
 )
-from lumbek.services.errors import BadInputError
+from lumbek.services.errors import BadInputError, UsedIdError
 from lumbek.services.houses import house_in, seat_of
 from lumbek.services.jobs import done_before, need_job, visits_to, whole_readings
 from lumbek.services.results import Conditions, Results, Seated
@@ -104,7 +104,8 @@ class TestingService:
         """Return a circuit and how each of its readings is taken, for a tester to follow."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
-            seated, sheet = self._seated(db, row, job), self._sheet(db, row, job, 20.0).sheet
+            seated = self._seated(db, row, job)
+            sheet = self._judged(db, row, job, seated, 20.0)
         try:
             return self._results.hook_up(seated, sheet)
         except CannotDiagnoseError as error:
@@ -148,13 +149,14 @@ class TestingService:
             return self._installation(db, job)
 
     def begin_visit(self, person: Person, job_id: UUID, write_id: UUID, made: VisitMade) -> InstallationView:
-        """Keep a visit, or what has been said anew of one: its id is that of the write."""
+        """Keep a visit: its id is that of the write. Raises UsedIdError where that is another visit's."""
         with self._database.transaction() as db:
             job = need_job(db, person, job_id, lock=True)
             if done_before(db, person, write_id, job_id) is None:
+                if db.get(VisitRow, write_id) is not None:
+                    raise UsedIdError
                 visit = Visit(**made.model_dump(), id=visit_key(write_id), by=person.name, at=stamp(now()))
-                if db.get(VisitRow, write_id) is None:
-                    db.add(visit_row(visit, job.id, write_id))
+                db.add(visit_row(visit, job.id, write_id))
                 _touched(db, person, job.id, str(job.id))
             return self._installation(db, job)
 
@@ -169,19 +171,23 @@ class TestingService:
 
     def _sheet(self, db: Session, row: CircuitRow, job: JobRow, ambient_c: float) -> SheetView:
         seated = self._seated(db, row, job)
-        others = [each.id for each in store.circuits_of(db, job.id) if each.id != row.id]
-        read = store.standing_readings_of(db, others).values()
-        peers = tuple(mohm for rows in read for mohm in insulation_mohm(tuple(map(reading_of, rows))))
-        isolated = is_isolated(whole_readings(db, job.id))
         return SheetView(
             circuit_id=row.id,
             job_id=job.id,
             number=seated.design.number,
             name=seated.design.name,
             ambient_c=ambient_c,
-            sheet=self._results.sheet(seated, _readings(db, row.id), Conditions(peers, ambient_c, isolated)),
+            sheet=self._judged(db, row, job, seated, ambient_c),
             design=self._results.circuit(seated).verdict,
         )
+
+    def _judged(self, db: Session, row: CircuitRow, job: JobRow, seated: Seated, ambient_c: float) -> Sheet:
+        """Return the sheet of a circuit, held against what the others of its job read."""
+        others = [each.id for each in store.circuits_of(db, job.id) if each.id != row.id]
+        read = store.standing_readings_of(db, others).values()
+        peers = tuple(mohm for rows in read for mohm in insulation_mohm(tuple(map(reading_of, rows))))
+        isolated = is_isolated(whole_readings(db, job.id))
+        return self._results.sheet(seated, _readings(db, row.id), Conditions(peers, ambient_c, isolated))
 
     def _seated(self, db: Session, row: CircuitRow, job: JobRow) -> Seated:
         source, design = seat_of(house_in(db, self._results, job, [row]), row, job, design_of(row))

@@ -113,6 +113,10 @@ class Tests(Api):
             {each["visit"] for each in taken if each["quantity"] != "isolation"}, {again["visits"][0]["id"]}
         )
         self.assertNotEqual(again["visits"][0]["id"], key)
+        # An id that is another visit's is refused: a visit is never said to be kept when it is not.
+        body = {"id": again["visits"][0]["id"], "visit": made}
+        refused = self.client.post(f"/api/jobs/{self.job}/visits", json=body)
+        self.assertEqual((refused.status_code, refused.json()["code"]), (422, "bad-input"))
 
     def test_a_file_of_readings_is_shown_before_it_is_kept(self) -> None:
         lines = ("Test;Location;Result;Unit", "R1+R2;Lamp room;100m;Ω", "R1+R2;nowhere;0,2;Ω", "IR L-E;;>999;MΩ")

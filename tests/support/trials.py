@@ -101,6 +101,15 @@ def suspects_of(mishap: Mishap) -> set[str]:
     }[mishap.kind]
 
 
+def _one_cut(mishaps: list[Mishap]) -> set[str]:
+    """Return what the diagnosis calls several cores out of one leg: one cut."""
+    out: dict[str, set[str]] = {}
+    for each in mishaps:
+        if each.kind in ("cut core", "core left out", "cut cable"):
+            out.setdefault(each.leg, set()).update(each.cores)
+    return {f"cut/{''.join(sorted(cores, key='LNE'.index))}/{leg}" for leg, cores in out.items() if len(cores) > 1}
+
+
 @dataclass
 class Meter:
     """The meter of the trial: leads nulled nearly, noise, a display in steps."""
@@ -141,6 +150,7 @@ def run(
     first = [catalogue.test(each) for each in first_tests(patient)]
     ran = Ran(seed, shape, "sound")
     truth: list[set[str]] = []
+    mishaps: list[Mishap] = []
     while True:
         state = chance.getstate()
         inst = Installed(document, chance, length_off)
@@ -162,7 +172,7 @@ def run(
     belief = open_inquiry(patient, [meter.read(inst, test) for test in first])
     left = tied(belief)
     # Two faults are found one after the other: the first is whichever is accused.
-    names = set().union(*truth) if truth else {"sound"}
+    names = set().union(*truth, _one_cut(mishaps)) if truth else {"sound"}
     ran.inside, ran.bits = any(names & {each, *belief.suspects[each].parts} for each in left), math.log2(len(left))
     while ran.tests < MOST_TESTS:
         proposals = propose_tests(belief)
