@@ -58,19 +58,22 @@ class TestingService:
     ) -> SheetView:
         """Add readings, by this person, now, all or none; answer with the sheet as it stands then.
 
-        Raises BadInputError for a point that is not drawn, and for a live reading while dead ones guard it.
+        Raises BadInputError for a point that is not drawn, for a live reading while dead ones guard it, and for an
+        isolation that leaves a pair of this circuit untested.
         """
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id, lock=True)
             if done_before(db, person, write_id, circuit_id) is not None:
                 return self._sheet(db, row, job, ambient_c)
             points = {point["id"] for point in row.design["points"]}
-            sheet = self._sheet(db, row, job, ambient_c).sheet if any(map(_is_live, taken)) else None
+            sheet = self._sheet(db, row, job, ambient_c).sheet if any(map(_is_guarded, taken)) else None
             for reading in taken:
                 if reading.point is not None and reading.point not in points:
                     problem = Problem(field="point", reason="is not in this circuit")
                     raise BadInputError("That point is not in this circuit.", [problem])
-                _need_open(sheet, reading)
+                if sheet is not None:
+                    _need_open(sheet, reading)
+                    _need_every_pair(sheet, reading)
             db.add_all(
                 reading_row(Reading(**each.model_dump(), by=person.name, at=stamp(now())), circuit_id=row.id)
                 for each in taken
@@ -142,8 +145,10 @@ class TestingService:
             if (taken.quantity in AT_SERVICES) != (taken.point is not None):
                 problem = Problem(field="point", reason="names the service that is bonded")
                 raise BadInputError("Say which service.", [problem])
-            if _is_live(taken):
-                _need_open(self._installation(db, job).sheet, taken)
+            if _is_guarded(taken):
+                sheet = self._installation(db, job).sheet
+                _need_open(sheet, taken)
+                _need_every_pair(sheet, taken)
             db.add(reading_row(Reading(**taken.model_dump(), by=person.name, at=stamp(now())), job_id=job.id))
             _touched(db, person, job.id, str(job.id))
             return self._installation(db, job)
@@ -204,12 +209,25 @@ def _is_live(taken: ReadingTaken) -> bool:
     return taken.quantity in LIVE and (taken.value is not None or taken.correct is not None)
 
 
-def _need_open(sheet: Sheet | None, taken: ReadingTaken) -> None:
+def _is_guarded(taken: ReadingTaken) -> bool:
+    """Whether the sheet has a say in what may be entered."""
+    return _is_live(taken) or taken.isolation is not None
+
+
+def _need_open(sheet: Sheet, taken: ReadingTaken) -> None:
     """Raise BadInputError where the dead tests that guard a live reading are not there."""
-    if sheet is not None and _is_live(taken) and not sheet.live_open:
+    if _is_live(taken) and not sheet.live_open:
         waiting = ", ".join(sheet.waits_for[:4])
         problem = Problem(field="quantity", reason=f"is live, and waits for: {waiting}")
         raise BadInputError(f"Dead tests first: {waiting}. Or say why live tests go first.", [problem])
+
+
+def _need_every_pair(sheet: Sheet, taken: ReadingTaken) -> None:
+    """Raise BadInputError where something is called dead of which a pair was not tested."""
+    missing = [pair for pair in sheet.pairs if taken.isolation is not None and pair not in taken.isolation.pairs]
+    if taken.correct and missing:
+        problem = Problem(field="isolation", reason=f"leaves untested: {', '.join(missing)}")
+        raise BadInputError(f"Not proved dead: {', '.join(missing)} not tested.", [problem])
 
 
 def _touched(db: Session, person: Person, job_id: UUID, subject: str) -> None:

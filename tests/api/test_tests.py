@@ -2,6 +2,7 @@
 
 import csv
 import io
+import json
 import subprocess
 import tempfile
 
@@ -78,6 +79,19 @@ class Tests(Api):
         proved = {"pairs": ["L-N", "L-E", "N-E"], "proved_before": True, "proved_after": True, "lock": "7"}
         answer = self.enter(self.view["id"], quantity="isolation", correct=True, isolation=proved)
         self.assertTrue(answer.json()["sheet"]["isolated"])
+
+    def test_three_phases_are_not_proved_dead_by_the_pairs_of_one(self) -> None:
+        proved = {"pairs": ["L-N", "L-E", "N-E"], "proved_before": True, "proved_after": True}
+        document = self.client.get(f"/api/jobs/{self.job}/file").json()
+        document["supply"]["phases"] = 3
+        self.job = self.take_in(json.dumps(document).encode()).json()["id"]
+        refused = self.whole(quantity="isolation", correct=True, isolation=proved)
+        self.assertEqual((refused.status_code, refused.json()["problems"][0]["field"]), (422, "isolation"))
+        self.assertIn("L1-L2, L2-L3, L1-L3, L1-N", refused.json()["message"])
+        every = self.client.get(f"/api/jobs/{self.job}/tests").json()["sheet"]["pairs"]
+        self.assertEqual(len(every), 10)
+        kept = self.whole(quantity="isolation", correct=True, isolation={**proved, "pairs": every})
+        self.assertTrue(kept.json()["sheet"]["isolated"])
 
     def test_earlier_readings_stay_on_the_sheet_and_in_the_file(self) -> None:
         self.enter(self.view["id"], **DEAD[0])

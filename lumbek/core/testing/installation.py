@@ -6,7 +6,7 @@ They come before and beside those of the circuits, dead ones first (BS 7671 643;
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
-from lumbek.core.model.reading import LIVE, SEEN, Key, Quantity, Reading, set_aside, standing
+from lumbek.core.model.reading import LIVE, PAIRS_OF_PHASES, SEEN, Key, Quantity, Reading, set_aside, standing
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain, show
 from lumbek.core.question import Question
@@ -153,6 +153,7 @@ def installation_sheet(book: Rulebook, supply: Supply, readings: tuple[Reading, 
             dict.fromkeys(item.title for item in dead if item.quantity == "earth-continuity" and not item.is_done)
         ),
         reason=live_reason(whole.taken),
+        pairs=PAIRS_OF_PHASES[whole.supply.phases],
     )
 
 

@@ -3,7 +3,16 @@
 from collections.abc import Mapping
 
 from lumbek.core.model.leg import BOARD
-from lumbek.core.model.reading import AT_POINTS, Key, Quantity, Reading, set_aside, standing
+from lumbek.core.model.reading import (
+    AT_POINTS,
+    PAIRS_OF_PHASES,
+    IsolatedPair,
+    Key,
+    Quantity,
+    Reading,
+    set_aside,
+    standing,
+)
 from lumbek.core.numbers import plain
 from lumbek.core.question import Sense
 from lumbek.core.result import Check, Verdict, overall
@@ -74,6 +83,8 @@ class Sheet(Frozen):
     waits_for: tuple[str, ...] = ()
     reason: str = ""
     unplug: tuple[str, ...] = ()
+    # What is tested dead, pair by pair, before anything else is touched.
+    pairs: tuple[IsolatedPair, ...] = ()
 
     @property
     def live_open(self) -> bool:
@@ -138,6 +149,7 @@ def test_sheet(
         waits_for=_waits_for(study, stages),
         reason=live_reason(taken.readings),
         unplug=to_unplug(study.circuit),
+        pairs=PAIRS_OF_PHASES[study.phases],
     )
 
 

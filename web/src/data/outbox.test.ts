@@ -44,6 +44,22 @@ test("what the server would not have waits with its reason, and what is spoilt i
   expect((await import("./outbox")).waiting()).toEqual([]);
 });
 
+test("what the server would not have is sent again, thrown away, or gives way to a later reading of its place", async () => {
+  const { noteTrouble, putIn, sendAgain, takeOut, waiting } = await import("./outbox");
+  const [first, elsewhere] = [putIn(entry), putIn({ ...entry, about: "c2" })];
+  noteTrouble(first.id, "Dead tests first");
+  noteTrouble(elsewhere.id, "Dead tests first");
+  sendAgain(first.id);
+  expect(waiting()[0]?.trouble).toBeUndefined();
+  const second = putIn(entry);
+  expect(waiting().map((each) => each.id)).toEqual([first.id, elsewhere.id, second.id]);
+  noteTrouble(second.id, "Dead tests first");
+  const third = putIn(entry);
+  expect(waiting().map((each) => each.id)).toEqual([first.id, elsewhere.id, third.id]);
+  takeOut(elsewhere.id);
+  expect(waiting().map((each) => each.id)).toEqual([first.id, third.id]);
+});
+
 test("a place is its quantity with its point or its test", async () => {
   const { placeOf } = await import("./outbox");
   expect(placeOf({ quantity: "zs", point: "P1" })).toBe("zs:P1");

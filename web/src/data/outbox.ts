@@ -46,14 +46,18 @@ function write(change: (queue: readonly Waiting[]) => readonly Waiting[]): void 
   listeners.forEach((tell) => tell());
 }
 
-/** Put a reading in, before anything is sent: from here on it is not lost. Throws where the device will not keep it. */
+/**
+ * Put a reading in, before anything is sent: from here on it is not lost. One that the server would not have is
+ * taken out by a later one for its place. Throws where the device will not keep it.
+ */
 export function putIn(entry: Omit<Waiting, "id" | "trouble">): Waiting {
   const added = { ...entry, id: newId() };
-  write((queue) => [...queue, added]);
+  const stands = (each: Waiting) => each.trouble === undefined || each.by !== entry.by || each.about !== entry.about || placeOf(each.reading) !== placeOf(entry.reading);
+  write((queue) => [...queue.filter(stands), added]);
   return added;
 }
 
-/** Take out what the server has. */
+/** Take out what the server has, or what somebody throws away. */
 export function takeOut(id: string): void {
   write((queue) => queue.filter((each) => each.id !== id));
 }
@@ -61,6 +65,11 @@ export function takeOut(id: string): void {
 /** Note why the server would not have it. */
 export function noteTrouble(id: string, trouble: string): void {
   write((queue) => queue.map((each) => (each.id === id ? { ...each, trouble } : each)));
+}
+
+/** Send again what the server would not have: what it asked for first may be there by now. */
+export function sendAgain(id: string): void {
+  write((queue) => queue.map((each) => (each.id === id ? { ...each, trouble: undefined } : each)));
 }
 
 /** The place that a reading is for: a later one for the same place stands instead. */

@@ -10,6 +10,7 @@ import { Opened } from "../../parts/Opened";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { readKeyed } from "./entry";
 import { OnDevice } from "./ReadingRow";
+import { Refused } from "./Refused";
 import { SuspicionDrawing } from "./SuspicionDrawing";
 
 interface Props {
@@ -69,9 +70,9 @@ export function FindPanel({ circuitId, sheetPath, ambientC, waiting, onEnter, on
                   </TestCard>
                 )}
                 {[...waiting.values()].map((each) => (
-                  <p key={each.id} className="flex items-center gap-2 py-1">
-                    <OnDevice trouble={each.trouble} /> {each.trouble ?? "kept on this device, not sent yet"}
-                  </p>
+                  <div key={each.id} className="flex items-center gap-2 py-1">
+                    <OnDevice trouble={each.trouble} /> {each.trouble === undefined ? "kept on this device, not sent yet" : <Refused waiting={each} />}
+                  </div>
                 ))}
               </div>
               {/* On a phone: the drawing, what to measure, then who is under suspicion. */}

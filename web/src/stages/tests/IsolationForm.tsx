@@ -5,28 +5,25 @@ import type { Entry } from "../../data/useSheet";
 import { timeOf } from "../../numbers";
 import { VerdictMark } from "../../parts/verdict";
 import { OnDevice } from "./ReadingRow";
+import { Refused } from "./Refused";
 
 type Isolation = NonNullable<ReadingTaken["isolation"]>;
 type IsolatedPair = NonNullable<Isolation["pairs"]>[number];
-const PAIRS: Record<1 | 3, readonly IsolatedPair[]> = {
-  1: ["L-N", "L-E", "N-E"],
-  3: ["L1-L2", "L2-L3", "L1-L3", "L1-N", "L2-N", "L3-N", "L1-E", "L2-E", "L3-E", "N-E"],
-};
 const NOTHING: Isolation = { device: "", proved_before: false, pairs: [], proved_after: false, lock: "", key_with: "" };
 
 interface Props {
   item: Item;
   waiting: Waiting | undefined;
-  phases: 1 | 3;
+  /** What is tested dead, pair by pair. */
+  pairs: readonly IsolatedPair[];
   onEnter: (entry: Entry) => void;
 }
 
 /** The record of safe isolation, step by step as it is done; it stands when every step is ticked. */
-export function IsolationForm({ item, waiting, phases, onEnter }: Props) {
+export function IsolationForm({ item, waiting, pairs, onEnter }: Props) {
   const stands = waiting?.reading ?? item.reading;
   const [open, setOpen] = useState(stands?.correct !== true);
   const [made, setMade] = useState<Isolation>(NOTHING);
-  const pairs = PAIRS[phases];
   const has = made.pairs;
   const proved = made.proved_before && made.proved_after && pairs.every((pair) => has.includes(pair));
   const set = (change: Partial<Isolation>) => setMade({ ...made, ...change });
@@ -34,7 +31,7 @@ export function IsolationForm({ item, waiting, phases, onEnter }: Props) {
     return (
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 px-1 py-2" data-isolation="proved">
         {waiting ? <OnDevice trouble={waiting.trouble} /> : <VerdictMark state="pass" size={28} />}
-        <span className="text-lg font-semibold">Proved dead</span>
+        <span className="text-lg font-semibold">{waiting?.trouble === undefined ? "Proved dead" : "Not on record"}</span>
         <span>
           {stands.isolation?.lock && `lock ${stands.isolation.lock}`}
           {stands.isolation?.key_with && `, key with ${stands.isolation.key_with}`}
@@ -43,6 +40,7 @@ export function IsolationForm({ item, waiting, phases, onEnter }: Props) {
         <button className="btn btn-sm ml-auto" onClick={() => setOpen(true)}>
           Isolate again
         </button>
+        <Refused waiting={waiting} />
       </div>
     );
   return (

@@ -7,12 +7,13 @@ import { AsideForm, sayAside } from "./Aside";
 import { readKeyed } from "./entry";
 import { IsolationForm } from "./IsolationForm";
 import { OnDevice, sayReading } from "./ReadingRow";
+import { Refused } from "./Refused";
 import { isEmpty, isShut, keyOf, type SheetProps } from "./sheet";
 
 const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", ".", "0", ">"] as const;
 
 /** One big reading at a time, for a thumb: the place, what it should read, a keypad, Enter to the next place. */
-export function PhoneEntry({ sheet, phases, waiting, chosen, onChoose, onEnter }: SheetProps) {
+export function PhoneEntry({ sheet, waiting, chosen, onChoose, onEnter }: SheetProps) {
   const shut = isShut(sheet);
   const walk = sheet.stages.filter((stage) => !(stage.live && shut)).flatMap((stage) => stage.items.filter((item) => !item.beside).map((item) => ({ stage, item })));
   const found = walk.findIndex(({ item }) => keyOf(item) === chosen);
@@ -46,7 +47,7 @@ export function PhoneEntry({ sheet, phases, waiting, chosen, onChoose, onEnter }
         </button>
       </div>
       {item.quantity === "isolation" ? (
-        <IsolationForm item={item} waiting={waiting.get(keyOf(item))} phases={phases} onEnter={onward} />
+        <IsolationForm item={item} waiting={waiting.get(keyOf(item))} pairs={sheet.pairs} onEnter={onward} />
       ) : (
         <OnePlace key={keyOf(item)} item={item} how={stage.how} waiting={waiting.get(keyOf(item))} onEnter={onward} onStay={onEnter} />
       )}
@@ -124,7 +125,7 @@ function OnePlace({ item, how, waiting, onEnter, onStay }: OneProps) {
             {wrong && <span className="text-error">{wrong}</span>}
             {!wrong && text === "" && waiting && (
               <>
-                <OnDevice trouble={waiting.trouble} /> {waiting.trouble ?? "kept on this device"}
+                <OnDevice trouble={waiting.trouble} /> {waiting.trouble === undefined ? "kept on this device" : <Refused waiting={waiting} />}
               </>
             )}
             {!wrong && text === "" && state && (

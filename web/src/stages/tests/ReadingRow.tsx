@@ -8,6 +8,7 @@ import { entryKeys } from "../../parts/fields";
 import { stateOf, VerdictMark, type State } from "../../parts/verdict";
 import { AsideForm, sayAside } from "./Aside";
 import { readKeyed } from "./entry";
+import { Refused } from "./Refused";
 import { keyOf } from "./sheet";
 
 export interface RowProps {
@@ -84,7 +85,7 @@ export function ReadingRow(props: RowProps) {
           onClose={() => setSetting(null)}
         />
       )}
-      {waiting?.trouble && <p className="px-1 pb-1 text-sm font-semibold text-error">{waiting.trouble}</p>}
+      <Refused waiting={waiting} />
       {item.earlier.length > 0 && (
         <p className="px-1 pb-1 text-sm">
           <button className="link" aria-expanded={earlier} onClick={() => setEarlier(!earlier)}>

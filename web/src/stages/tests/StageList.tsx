@@ -7,7 +7,7 @@ import { ReadingRow } from "./ReadingRow";
 import { isEmpty, isShut, keyOf, type SheetProps } from "./sheet";
 
 /** A sheet as a list: step by step, dead tests before live ones, place by place. */
-export function StageList({ sheet, phases, waiting, chosen, onChoose, onEnter }: SheetProps) {
+export function StageList({ sheet, waiting, chosen, onChoose, onEnter }: SheetProps) {
   const shut = isShut(sheet);
   return (
     <>
@@ -33,7 +33,7 @@ export function StageList({ sheet, phases, waiting, chosen, onChoose, onEnter }:
           <Rows
             items={stage.items}
             closed={stage.live && shut}
-            phases={phases}
+            pairs={sheet.pairs}
             waiting={waiting}
             chosen={chosen}
             onChoose={onChoose}
@@ -45,9 +45,9 @@ export function StageList({ sheet, phases, waiting, chosen, onChoose, onEnter }:
   );
 }
 
-type RowsProps = Omit<SheetProps, "sheet"> & { items: readonly Item[]; closed: boolean };
+type RowsProps = Omit<SheetProps, "sheet"> & Pick<Sheet, "pairs"> & { items: readonly Item[]; closed: boolean };
 
-function Rows({ items, closed, phases, waiting, chosen, onChoose, onEnter }: RowsProps) {
+function Rows({ items, closed, pairs, waiting, chosen, onChoose, onEnter }: RowsProps) {
   const [more, setMore] = useState(false);
   const beside = items.filter((item) => item.beside && isEmpty(item, waiting));
   const shown = more ? items : items.filter((item) => !beside.includes(item));
@@ -57,7 +57,7 @@ function Rows({ items, closed, phases, waiting, chosen, onChoose, onEnter }: Row
         {shown.map((item) =>
           item.quantity === "isolation" ? (
             <li key={keyOf(item)} className="border-b border-base-300" data-item={keyOf(item)} data-verdict={item.check?.verdict ?? "none"}>
-              <IsolationForm item={item} waiting={waiting.get(keyOf(item))} phases={phases} onEnter={onEnter} />
+              <IsolationForm item={item} waiting={waiting.get(keyOf(item))} pairs={pairs} onEnter={onEnter} />
             </li>
           ) : (
             <ReadingRow

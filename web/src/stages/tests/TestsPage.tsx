@@ -124,13 +124,12 @@ function CircuitTests({ job, circuitId, view, ambientC, visit }: { job: JobView;
   const [list, setList] = useState(false);
   const [panel, setPanel] = useState<"import" | "lengths">();
   const base = `/jobs/${job.id}/tests/${circuitId}`;
-  const phases = job.supply.phases === 3 && query.data?.sheet.stages.some((stage) => stage.id === "phases") ? 3 : 1;
   return (
     <Opened query={query}>
       {({ sheet, name, number, design }) => {
         const items = sheet.stages.flatMap((stage) => stage.items);
         const hand = items.find((item) => keyOf(item) === chosen) ?? items.find((item) => isEmpty(item, waiting) && !item.beside && item.quantity !== "isolation");
-        const asked = { sheet, phases, waiting, chosen: hand && keyOf(hand), onChoose: setChosen, onEnter: (entry: Entry) => void enter(entry) } as const;
+        const asked = { sheet, waiting, chosen: hand && keyOf(hand), onChoose: setChosen, onEnter: (entry: Entry) => void enter(entry) } as const;
         const takeOne = async (item: Item) => {
           const value = await tester.take(keyOf(item));
           if (!value) return false;
@@ -210,7 +209,7 @@ function HouseTests({ job, house, view }: { job: JobView; house: ReturnType<type
   return (
     <Opened query={query}>
       {({ sheet }) => {
-        const asked = { sheet, phases: job.supply.phases, waiting, chosen, onChoose: setChosen, onEnter: (entry: Entry) => void enter(entry) } as const;
+        const asked = { sheet, waiting, chosen, onChoose: setChosen, onEnter: (entry: Entry) => void enter(entry) } as const;
         return (
           <>
             <Views base={`/jobs/${job.id}/tests/${HOUSE}`} views={HOUSE_VIEWS} />

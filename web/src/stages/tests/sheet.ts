@@ -6,7 +6,6 @@ import type { State } from "../../parts/verdict";
 /** A sheet in work: what waits on this device, which place is in hand, and what is done with an entry. */
 export interface SheetProps {
   sheet: Sheet;
-  phases: 1 | 3;
   waiting: Map<string, Waiting>;
   chosen: string | undefined;
   onChoose: (key: string) => void;
