@@ -52,7 +52,9 @@ def report(title: str, ran: list[Ran], verbose: bool) -> None:
         print(f"  tests to log2 of suspects left {ratio:.2f}; 95th percentile {many}; mean {tests / count:.1f}")
         print(f"  effort to log2 {sum(each.effort for each in ran) / max(bits, 1e-9):.2f}")
         wrong = sum(each.accused and not each.right for each in ran)
-        print(f"  wrongly accused {wrong} ({wrong / count:.1%})")
+        elsewhere = sum(each.accused and not each.right and not each.at_place for each in ran)
+        print(f"  wrongly accused {elsewhere} ({elsewhere / count:.1%})")
+        print(f"  accused of another fault at the right place {wrong - elsewhere}")
         drawn = [kind for each in ran for kind in each.redrawn]
         print(
             f"  drawn anew, because no first reading shows them: {len(drawn)} "

@@ -3,6 +3,7 @@
 import math
 import random
 import unittest
+from dataclasses import replace
 from importlib.resources import files
 from itertools import pairwise
 
@@ -98,6 +99,21 @@ class Foretold(unittest.TestCase):
             )
             longer = predict(patient(circuit.model_copy(update={"legs": legs})), sound, tests).ohm[0]
             np.testing.assert_allclose((longer - told.ohm[0]) * 1000, told.by_leg[0, :, at], atol=2e-4)
+
+    def test_a_high_resistance_explains_no_reading_that_is_low(self) -> None:
+        """Noise goes with what was read: 2 % of the 45 Ω a suspect might be would excuse 1 Ω everywhere."""
+        circuit, document, _ = draw(random.Random(4), (12, 12), ("radial",))
+        installed = Installed(document, random.Random(4))
+        installed.bridges(("board", "E"), ("p10", "E"), 0.02)
+        installed.wears_out("p1", "E", 0.87)
+        of = patient(circuit)
+        meter = Meter(random.Random(5), 0.0)
+        took = [meter.read(installed, Catalogue(of).test(each)) for each in first_tests(of)]
+        belief = begin(of, took)
+        loose = replace(belief, hypotheses=tuple(each for each in belief.hypotheses if each.suspect == "loose/E/L1"))
+        self.assertGreater(loose.surprise().min(), 20)
+        accused = accusation(open_inquiry(of, took)) or [""]
+        self.assertEqual(accused[0], "parallel-earth/board/p10 + loose-accessory/E/p1")
 
     def test_a_loose_accessory_adds_to_its_own_readings_only(self) -> None:
         of = patient(worked_ring())

@@ -49,6 +49,8 @@ class Ran:
     alone: bool = False
     accused: bool = False
     right: bool = False
+    # Whether a leg or a point that is accused has something wrong, if perhaps by another name.
+    at_place: bool = False
     redrawn: list[str] = field(default_factory=list)
     said: str = ""
 
@@ -182,7 +184,14 @@ def run(
         belief = go_on(belief, test, meter.read(inst, test))
         ran.tests, ran.effort = ran.tests + 1, ran.effort + test.effort
     _note(ran, belief, names)
+    ran.at_place = bool(_accused_places(belief) & {place for each in mishaps for place in (each.leg, *each.points)})
     return ran
+
+
+def _accused_places(belief: Belief) -> set[str]:
+    suspects = [belief.suspects[each] for each in accusation(belief) or ()]
+    parts = [belief.suspects[part] for each in suspects for part in each.parts or (each.id,)]
+    return {place for each in parts for place in each.id.split("/")}
 
 
 def _ideal(inst: Installed, tests: list[Test]) -> list[tuple[Test, float]]:

@@ -103,7 +103,8 @@ class Belief:
         )
 
     def _scatter(self, hypotheses: Sequence[Hypothesis]) -> "Scatter":
-        return Scatter(self.patient, hypotheses, predict(self.patient, hypotheses, [test for test, _ in self._low]))
+        tests = [test for test, _ in self._low]
+        return Scatter(self.patient, hypotheses, predict(self.patient, hypotheses, tests), self._read[0])
 
     def _ln_low(self) -> Reals:
         if not self._low:
@@ -139,8 +140,14 @@ def insulation_density(patient: Patient, hypotheses: Sequence[Hypothesis], test:
 class Scatter:
     """Low-ohm readings under each hypothesis with their covariance."""
 
-    def __init__(self, patient: Patient, hypotheses: Sequence[Hypothesis], predicted: Predicted) -> None:
-        """Put together the mean and what the readings share, one column for each thing that is not known exactly."""
+    def __init__(
+        self, patient: Patient, hypotheses: Sequence[Hypothesis], predicted: Predicted, read: Reals | None = None
+    ) -> None:
+        """Put together the mean and what the readings share, one column for each thing that is not known exactly.
+
+        A meter's noise goes with what is at its leads: with what was `read`, shape (readings,), where that is known.
+        Taken from what a suspect of the wrong size would read, noise would explain anything.
+        """
         figures = patient.figures
         own = np.full((len(hypotheses), len(patient.legs)), figures.length_part)
         common = np.full(len(hypotheses), figures.common_length_part)
@@ -166,7 +173,8 @@ class Scatter:
             ),
             axis=2,
         )
-        noise = figures.noise_part * np.minimum(self.ohm, OPEN_FROM_OHM) + figures.noise_ohm
+        noisy = self.ohm if read is None else np.broadcast_to(read, self.ohm.shape)
+        noise = figures.noise_part * np.minimum(noisy, OPEN_FROM_OHM) + figures.noise_ohm
         # Two joints a branch; readings are shown in steps of 0.01 Ω.
         self.alone = noise**2 + 2 * figures.joint_spread_ohm**2 * predicted.joints + 0.01**2 / 12
         self._misread = figures.misread
