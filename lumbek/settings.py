@@ -14,8 +14,20 @@ class Settings(BaseSettings):
     port: int = Field(default=8080, ge=0, le=65535)
     demo: bool = False
     secure_cookies: bool = True
+    # A session ends so long after it was begun, and so long after it was last used.
     session_hours: int = Field(default=24 * 14, ge=1)
+    session_idle_hours: int = Field(default=12, ge=1)
+    # What matters asks for the password again after so long.
+    proof_minutes: int = Field(default=10, ge=1)
+    link_hours: int = Field(default=72, ge=1)
     sign_in_window_minutes: int = Field(default=15, ge=1)
     sign_in_failures_per_account: int = Field(default=5, ge=1)
     sign_in_failures_per_address: int = Field(default=25, ge=1)
     log_level: str = "INFO"
+    # How Lumbek is reached from outside, such as https://lumbek.example: for links, and as the one host it answers to.
+    public_address: str = ""
+    # Proxies whose word on where a request came from is taken, as addresses or networks, with commas between.
+    trusted_proxies: str = ""
+    # Where mail is handed in, such as smtp://127.0.0.1:25; without it links are handed over by whoever made them.
+    smtp_url: str = ""
+    mail_from: str = "lumbek@localhost"

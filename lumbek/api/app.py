@@ -10,7 +10,7 @@ from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import JSONResponse
 
 from lumbek import __version__
-from lumbek.api import boards, circuits, diagnosis, jobs, session, switching, testing
+from lumbek.api import boards, circuits, diagnosis, jobs, people, session, switching, testing
 from lumbek.api.around import Around
 from lumbek.api.context import Services
 from lumbek.api.errors import ErrorBody, install_error_handlers
@@ -61,6 +61,7 @@ def make_app(settings: Settings | None = None) -> FastAPI:
     install_error_handlers(app)
     for router in (
         session.router,
+        people.router,
         jobs.router,
         boards.router,
         circuits.router,

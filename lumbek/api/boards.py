@@ -6,7 +6,7 @@ from uuid import UUID
 from fastapi import APIRouter, Response
 from pydantic import Field
 
-from lumbek.api.context import Services, SignedInPerson, WithServices
+from lumbek.api.context import Designer, Reader, Services, WithServices
 from lumbek.api.download import download, hands_out
 from lumbek.core.board.commands import BoardCommand
 from lumbek.core.board.labels import BoardSheet
@@ -14,7 +14,7 @@ from lumbek.core.board.propose import BoardProposals, Order
 from lumbek.core.value import Frozen
 from lumbek.exchange.labels_pdf import labels_pdf
 from lumbek.exchange.labels_svg import chart_svg, label_strip_svg
-from lumbek.services.sign_in import Person
+from lumbek.services.person import Person
 from lumbek.services.views import BoardsView
 
 router = APIRouter(prefix="/api", tags=["boards"])
@@ -31,47 +31,48 @@ class BoardsChange(Frozen):
 
 
 @router.get("/jobs/{job_id}/boards")
-def open_boards(job_id: UUID, services: WithServices, person: SignedInPerson) -> BoardsView:
+def open_boards(job_id: UUID, services: WithServices, person: Reader) -> BoardsView:
     """Open the boards of a job, with what its circuits share."""
     return services.boards.open(person, job_id)
 
 
 @router.post("/jobs/{job_id}/boards/commands")
-def change_boards(job_id: UUID, change: BoardsChange, services: WithServices, person: SignedInPerson) -> BoardsView:
+def change_boards(job_id: UUID, change: BoardsChange, services: WithServices, person: Designer) -> BoardsView:
     """Carry out commands on a job's boards and storeys; 409 with what stands now if someone else was first."""
     return services.boards.command(person, job_id, change.id, change.version, change.commands)
 
 
 @router.get("/jobs/{job_id}/boards/proposals")
 def board_proposals(
-    job_id: UUID, services: WithServices, person: SignedInPerson, order: Order = "heavy-first"
+    job_id: UUID, services: WithServices, person: Reader, order: Order = "heavy-first"
 ) -> BoardProposals:
     """Propose boards from scratch in either school, and the least changes that put those as found right."""
     return services.boards.propose(person, job_id, order)
 
 
 @router.get("/jobs/{job_id}/labels")
-def board_sheets(job_id: UUID, services: WithServices, person: SignedInPerson) -> list[BoardSheet]:
+def board_sheets(job_id: UUID, services: WithServices, person: Reader) -> list[BoardSheet]:
     """Return what is written at each board: labels, notices, a note for who lives there."""
     return list(services.boards.sheets(person, job_id)[1])
 
 
 @router.get("/jobs/{job_id}/labels.pdf", response_class=Response, responses=hands_out("application/pdf"))
-def labels_as_pdf(job_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
+def labels_as_pdf(job_id: UUID, services: WithServices, person: Reader) -> Response:
     """Hand out labels, circuit charts, notices and notes as PDF, in true size."""
     name, sheets = services.boards.sheets(person, job_id)
+    services.audit.note(person, "exported", job_id, "labels")
     return download(labels_pdf(name, sheets), "application/pdf", f"{name} labels.pdf")
 
 
 @router.get("/jobs/{job_id}/labels.svg", response_class=Response, responses=hands_out("image/svg+xml"))
-def labels_as_svg(job_id: UUID, services: WithServices, person: SignedInPerson, board: int = 1) -> Response:
+def labels_as_svg(job_id: UUID, services: WithServices, person: Reader, board: int = 1) -> Response:
     """Hand out the label strip of one board as SVG, in true size."""
     name, sheet = _sheet(services, person, job_id, board)
     return download(label_strip_svg(sheet).encode(), "image/svg+xml", f"{name} {sheet.board} labels.svg")
 
 
 @router.get("/jobs/{job_id}/chart.svg", response_class=Response, responses=hands_out("image/svg+xml"))
-def chart_as_svg(job_id: UUID, services: WithServices, person: SignedInPerson, board: int = 1) -> Response:
+def chart_as_svg(job_id: UUID, services: WithServices, person: Reader, board: int = 1) -> Response:
     """Hand out the circuit chart of one board as SVG, in true size."""
     name, sheet = _sheet(services, person, job_id, board)
     return download(chart_svg(sheet).encode(), "image/svg+xml", f"{name} {sheet.board} chart.svg")

@@ -6,7 +6,7 @@ from uuid import UUID
 from fastapi import APIRouter, Response
 from pydantic import Field, model_validator
 
-from lumbek.api.context import SignedInPerson, WithServices
+from lumbek.api.context import Designer, Reader, WithServices
 from lumbek.api.download import download, hands_out
 from lumbek.core.choosing.propose import Proposals
 from lumbek.core.circuit.commands import Command
@@ -75,88 +75,87 @@ class RunChange(OnVersion, TypedRun):
 
 
 @router.post("/jobs/{job_id}/circuits", status_code=201)
-def start_circuit(job_id: UUID, new: StartCircuit, services: WithServices, person: SignedInPerson) -> CircuitView:
+def start_circuit(job_id: UUID, new: StartCircuit, services: WithServices, person: Designer) -> CircuitView:
     """Add a circuit to a job, under a number that is free."""
     begun_from = NewCircuit(kind=new.kind, design=new.design, copy_of=new.copy_of, library=new.library)
     return services.circuits.start(person, job_id, new.id, begun_from)
 
 
 @router.get("/circuits/{circuit_id}")
-def open_circuit(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> CircuitView:
+def open_circuit(circuit_id: UUID, services: WithServices, person: Reader) -> CircuitView:
     """Open a circuit."""
     return services.circuits.open(person, circuit_id)
 
 
 @router.post("/circuits/{circuit_id}/commands")
-def change_circuit(
-    circuit_id: UUID, change: CircuitChange, services: WithServices, person: SignedInPerson
-) -> CircuitView:
+def change_circuit(circuit_id: UUID, change: CircuitChange, services: WithServices, person: Designer) -> CircuitView:
     """Carry out commands; 409 with what stands now if someone else has changed the circuit meanwhile."""
     return services.circuits.command(person, circuit_id, change.id, change.version, change.commands)
 
 
 @router.post("/circuits/{circuit_id}/preview")
-def preview(circuit_id: UUID, tried: TryOut, services: WithServices, person: SignedInPerson) -> Preview:
+def preview(circuit_id: UUID, tried: TryOut, services: WithServices, person: Reader) -> Preview:
     """Show the circuit as it would be after commands, judged; nothing is kept."""
     return services.circuits.preview(person, circuit_id, tried.commands)
 
 
 @router.post("/circuits/{circuit_id}/undo")
-def undo(circuit_id: UUID, write: OnVersion, services: WithServices, person: SignedInPerson) -> CircuitView:
+def undo(circuit_id: UUID, write: OnVersion, services: WithServices, person: Designer) -> CircuitView:
     """Go back to the state before the last change."""
     return services.circuits.undo(person, circuit_id, write.id, write.version)
 
 
 @router.post("/circuits/{circuit_id}/redo")
-def redo(circuit_id: UUID, write: OnVersion, services: WithServices, person: SignedInPerson) -> CircuitView:
+def redo(circuit_id: UUID, write: OnVersion, services: WithServices, person: Designer) -> CircuitView:
     """Go forward again to what was undone."""
     return services.circuits.redo(person, circuit_id, write.id, write.version)
 
 
 @router.get("/circuits/{circuit_id}/proposals")
-def propose(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> Proposals:
+def propose(circuit_id: UUID, services: WithServices, person: Reader) -> Proposals:
     """Propose repairs, sizes, protection and reach for a circuit, all computed."""
     return services.circuits.propose(person, circuit_id)
 
 
 @router.post("/runs")
-def read_run(run: TypedRun, _: SignedInPerson) -> Typed:
+def read_run(run: TypedRun, _: Reader) -> Typed:
     """Say what is understood of a typed or pasted run; nothing is kept."""
     return parse_run(run.text)
 
 
 @router.post("/circuits/{circuit_id}/run")
-def lay_run(circuit_id: UUID, run: RunChange, services: WithServices, person: SignedInPerson) -> CircuitView:
+def lay_run(circuit_id: UUID, run: RunChange, services: WithServices, person: Designer) -> CircuitView:
     """Lay a typed or pasted run on from the circuit's last point, or break a leg and take it through the run."""
     return services.circuits.lay_run(person, circuit_id, run.id, run.version, run.text, run.through_leg)
 
 
 @router.get("/circuits/{circuit_id}/calculation.pdf", response_class=Response, responses=hands_out("application/pdf"))
-def calculation_sheet(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
+def calculation_sheet(circuit_id: UUID, services: WithServices, person: Reader) -> Response:
     """Hand out the calculation sheet as PDF."""
     sheet = services.circuits.calculation(person, circuit_id)
+    services.audit.note(person, "exported", circuit_id, "calculation sheet")
     return download(calculation_pdf(sheet), "application/pdf", f"{sheet.title} calculation.pdf")
 
 
 @router.get("/library")
-def list_library(services: WithServices, person: SignedInPerson) -> list[LibraryLine]:
+def list_library(services: WithServices, person: Reader) -> list[LibraryLine]:
     """List the firm's own usual circuits."""
     return services.library.list(person)
 
 
 @router.post("/circuits/{circuit_id}/library", status_code=201)
-def keep_in_library(circuit_id: UUID, write: Write, services: WithServices, person: SignedInPerson) -> LibraryLine:
+def keep_in_library(circuit_id: UUID, write: Write, services: WithServices, person: Designer) -> LibraryLine:
     """Keep a circuit among the firm's usual ones."""
     return services.library.keep(person, write.id, circuit_id)
 
 
 @router.delete("/library/{library_id}", status_code=204)
-def remove_from_library(library_id: UUID, services: WithServices, person: SignedInPerson) -> None:
+def remove_from_library(library_id: UUID, services: WithServices, person: Designer) -> None:
     """Take a circuit off the firm's list."""
     services.library.remove(person, library_id)
 
 
 @router.delete("/circuits/{circuit_id}", status_code=204)
-def remove_circuit(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> None:
+def remove_circuit(circuit_id: UUID, services: WithServices, person: Designer) -> None:
     """Take a circuit out of its job."""
     services.circuits.remove(person, circuit_id)

@@ -1,18 +1,28 @@
-"""What routes ask for: the services, and who is signed in. A write must carry the session's own token."""
+"""What routes ask for: the services, who is signed in, and the right that a route needs.
+
+A write must carry the session's own token.
+"""
 
 import secrets
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Annotated
 
 from fastapi import Depends, Request
 
+from lumbek.services.audit import AuditService
 from lumbek.services.boards import BoardService
 from lumbek.services.circuits import CircuitService
 from lumbek.services.errors import WrongTokenError
 from lumbek.services.jobs import JobService
 from lumbek.services.library import LibraryService
+from lumbek.services.links import LinkService
+from lumbek.services.mail import Mail
+from lumbek.services.people import PeopleService
+from lumbek.services.person import Person
 from lumbek.services.results import Results
-from lumbek.services.sign_in import Person, SignInService
+from lumbek.services.roles import Right
+from lumbek.services.sessions import SessionService, need_right
 from lumbek.services.switching import SwitchingService
 from lumbek.services.testing import TestingService
 from lumbek.settings import Settings
@@ -29,7 +39,10 @@ class Services:
 
     settings: Settings
     database: Database
-    sign_in: SignInService
+    sessions: SessionService
+    links: LinkService
+    people: PeopleService
+    audit: AuditService
     jobs: JobService
     boards: BoardService
     circuits: CircuitService
@@ -42,11 +55,14 @@ class Services:
     def make(cls, settings: Settings) -> "Services":
         """Return the services on the database of the settings."""
         database, results = Database(settings.database_url), Results()
-        circuits = CircuitService(database, results)
+        circuits, sessions = CircuitService(database, results), SessionService(database, settings)
         return cls(
             settings,
             database,
-            SignInService(database, settings),
+            sessions,
+            LinkService(database, settings, sessions),
+            PeopleService(database, settings, Mail(settings)),
+            AuditService(database),
             JobService(database, results),
             BoardService(database, results),
             circuits,
@@ -66,9 +82,14 @@ def get_services(request: Request) -> Services:
 WithServices = Annotated[Services, Depends(get_services)]
 
 
+def address_of(request: Request) -> str:
+    """Return the address that a request came from; what goes round every request has asked a trusted proxy for it."""
+    return request.client.host if request.client else "unknown"
+
+
 def get_person(request: Request, services: WithServices) -> Person:
     """Return who is signed in. Raises NotSignedInError; WrongTokenError for a write without its token."""
-    person = services.sign_in.person(request.cookies.get(COOKIE))
+    person = services.sessions.person(request.cookies.get(COOKIE), address_of(request))
     if request.method not in _READING:
         given = request.headers.get(CSRF_HEADER, "")
         if not secrets.compare_digest(given.encode(), person.csrf_token.encode()):
@@ -77,3 +98,27 @@ def get_person(request: Request, services: WithServices) -> Person:
 
 
 SignedInPerson = Annotated[Person, Depends(get_person)]
+
+
+def _with(*rights: Right) -> Callable[[Person], Person]:
+    def allowed(person: SignedInPerson) -> Person:
+        need_right(person, *rights)
+        return person
+
+    return allowed
+
+
+def _proved(person: Annotated[Person, Depends(_with(Right.MANAGE))], services: WithServices) -> Person:
+    services.sessions.need_proof(person)
+    return person
+
+
+# Who may use a route, as its parameter says: one of these, or `SignedInPerson` for what each does for themselves.
+Reader = Annotated[Person, Depends(_with(Right.READ))]
+Designer = Annotated[Person, Depends(_with(Right.DESIGN))]
+Tester = Annotated[Person, Depends(_with(Right.TEST))]
+# Whoever works on site: a record of how a box was wired is made by designers and testers alike.
+Worker = Annotated[Person, Depends(_with(Right.DESIGN, Right.TEST))]
+Admin = Annotated[Person, Depends(_with(Right.MANAGE))]
+# An admin who has given the password not long ago.
+ProvedAdmin = Annotated[Person, Depends(_proved)]

@@ -6,7 +6,7 @@ from uuid import UUID
 from fastapi import APIRouter
 from pydantic import Field
 
-from lumbek.api.context import SignedInPerson, WithServices
+from lumbek.api.context import Reader, WithServices
 from lumbek.api.testing import AmbientC
 from lumbek.core.diagnosis.answer import Diagnosis
 from lumbek.core.diagnosis.codes import CodePlan, Found, Seen, plan_codes, read_codes
@@ -42,25 +42,25 @@ class CodeAnswer(Frozen):
 
 
 @router.get("/circuits/{circuit_id}/diagnosis")
-def diagnose(circuit_id: UUID, services: WithServices, person: SignedInPerson, ambient_c: AmbientC = 20) -> Diagnosis:
+def diagnose(circuit_id: UUID, services: WithServices, person: Reader, ambient_c: AmbientC = 20) -> Diagnosis:
     """Return who is under suspicion after the readings in force, and the next measurement that tells most."""
     return services.testing.diagnosis(person, circuit_id, ambient_c)
 
 
 @router.get("/circuits/{circuit_id}/hook-up")
-def hook_up(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> HookUp:
+def hook_up(circuit_id: UUID, services: WithServices, person: Reader) -> HookUp:
     """Return a circuit and how each of its readings is taken, for a tester to follow."""
     return services.testing.hook_up(person, circuit_id)
 
 
 @router.post("/jobs/{job_id}/rcd-trips")
-def rcd_trips(job_id: UUID, search: TripSearch, services: WithServices, person: SignedInPerson) -> Trips:
+def rcd_trips(job_id: UUID, search: TripSearch, services: WithServices, person: Reader) -> Trips:
     """Return what makes an RCD trip, as far as the answers say, and what to try next; nothing is kept."""
     return services.testing.trips(person, job_id, search.when, search.circuits, search.answers)
 
 
 @router.post("/codes")
-def codes(search: CodeSearch, _: SignedInPerson) -> CodeAnswer:
+def codes(search: CodeSearch, _: Reader) -> CodeAnswer:
     """Return in which rounds to join cables or switch breakers off, and what was found; nothing is kept."""
     cables = search.what == "cables"
     plan = plan_codes(search.names, spare_last=not cables)

@@ -13,7 +13,7 @@ from lumbek.core.rulebooks import UnknownEditionError
 from lumbek.core.value import Frozen
 from lumbek.exchange.job_file import JobFileError
 from lumbek.exchange.problems import Problem, problems_of
-from lumbek.services.errors import ChangedMeanwhileError, ServiceError
+from lumbek.services.errors import ChangedMeanwhileError, ServiceError, TooManyAttemptsError
 from lumbek.store.database import DatabaseGoneError
 
 _IN_COMMANDS = re.compile(r"^commands\.\d+\.")
@@ -23,6 +23,9 @@ log = structlog.get_logger()
 _STATUS = {
     "not-signed-in": 401,
     "wrong-token": 403,
+    "not-allowed": 403,
+    "prove-again": 403,
+    "second-factor": 401,
     "too-many-attempts": 429,
     "not-found": 404,
     "bad-input": 422,
@@ -58,7 +61,10 @@ def install_error_handlers(app: FastAPI) -> None:
     def _refused(_: Request, error: ServiceError) -> JSONResponse:
         current = error.current if isinstance(error, ChangedMeanwhileError) else None
         body = ErrorBody(code=error.code, message=error.message, problems=tuple(error.problems), current=current)
-        return _answer(_STATUS.get(error.code, 400), body)
+        answer = _answer(_STATUS.get(error.code, 400), body)
+        if isinstance(error, TooManyAttemptsError):
+            answer.headers["Retry-After"] = str(error.retry_after_s)
+        return answer
 
     @app.exception_handler(JobFileError)
     def _no_job_file(_: Request, error: JobFileError) -> JSONResponse:

@@ -7,7 +7,7 @@ from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import AfterValidator, Field
 
-from lumbek.api.context import SignedInPerson, WithServices
+from lumbek.api.context import Designer, Reader, WithServices
 from lumbek.api.download import download, download_csv, hands_out, takes
 from lumbek.core.choices import Choices, choices
 from lumbek.core.documents.schedule import Schedule
@@ -48,90 +48,95 @@ Search = Annotated[str, Query(max_length=200), AfterValidator(printable)]
 
 
 @router.get("/rulebooks/{rulebook}/choices")
-def rulebook_choices(rulebook: RulebookId, _: SignedInPerson, edition: EditionAsked = "") -> Choices:
+def rulebook_choices(rulebook: RulebookId, _: Reader, edition: EditionAsked = "") -> Choices:
     """Say what a rulebook offers to choose from, in its newest edition if none is named."""
     return choices(load_rulebook(rulebook, edition), OFFERED_WORDS)
 
 
 @router.get("/rulebooks/{rulebook}")
-def open_rulebook(rulebook: RulebookId, _: SignedInPerson, edition: EditionAsked = "") -> RulebookPage:
+def open_rulebook(rulebook: RulebookId, _: Reader, edition: EditionAsked = "") -> RulebookPage:
     """Lay a rulebook open: clauses, guidance, tables, and where the two differ."""
     return rulebook_page(load_rulebook(rulebook, edition))
 
 
 @router.get("/jobs")
-def list_jobs(services: WithServices, person: SignedInPerson, search: Search = "") -> list[JobLine]:
+def list_jobs(services: WithServices, person: Reader, search: Search = "") -> list[JobLine]:
     """List the firm's jobs, last changed first."""
     return services.jobs.list(person, search)
 
 
 @router.post("/jobs", status_code=201)
-def start_job(new: NewJob, services: WithServices, person: SignedInPerson) -> JobView:
+def start_job(new: NewJob, services: WithServices, person: Designer) -> JobView:
     """Start a job."""
     return services.jobs.start(person, new.id, new.head)
 
 
 @router.post("/jobs/file", status_code=201, openapi_extra=takes("application/json"))
-async def take_in_job(request: Request, services: WithServices, person: SignedInPerson, id: UUID) -> JobView:
+async def take_in_job(request: Request, services: WithServices, person: Designer, id: UUID) -> JobView:
     """Take in a job file: the body is the file, `id` one that its sender made."""
     raw = await request.body()
     return await run_in_threadpool(lambda: services.jobs.take_in(person, id, read_job(raw)))
 
 
 @router.get("/jobs/{job_id}")
-def open_job(job_id: UUID, services: WithServices, person: SignedInPerson) -> JobView:
+def open_job(job_id: UUID, services: WithServices, person: Reader) -> JobView:
     """Open a job."""
     return services.jobs.open(person, job_id)
 
 
 @router.post("/jobs/{job_id}/commands")
-def change_job(job_id: UUID, change: JobChange, services: WithServices, person: SignedInPerson) -> JobView:
+def change_job(job_id: UUID, change: JobChange, services: WithServices, person: Designer) -> JobView:
     """Carry out commands on a job's head and supply; 409 with what stands now if someone else was first."""
     return services.jobs.command(person, job_id, change.id, change.version, change.commands)
 
 
 @router.delete("/jobs/{job_id}", status_code=204)
-def remove_job(job_id: UUID, services: WithServices, person: SignedInPerson) -> None:
+def remove_job(job_id: UUID, services: WithServices, person: Designer) -> None:
     """Take a job off the list."""
     services.jobs.remove(person, job_id)
 
 
 @router.get("/jobs/{job_id}/file", response_class=Response, responses=hands_out("application/json"))
-def job_file(job_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
+def job_file(job_id: UUID, services: WithServices, person: Reader) -> Response:
     """Hand out the whole job as a job file."""
     job = services.jobs.whole(person, job_id)
+    services.audit.note(person, "exported", job_id, "job file")
     return download(write_job(job).encode(), "application/json", f"{job.name}.lumbek.json")
 
 
 @router.get("/jobs/{job_id}/schedule")
-def schedule(job_id: UUID, services: WithServices, person: SignedInPerson) -> Schedule:
+def schedule(job_id: UUID, services: WithServices, person: Reader) -> Schedule:
     """Return the schedule of circuit details and test results."""
     return services.jobs.schedule(person, job_id)
 
 
 @router.get("/jobs/{job_id}/schedule.csv", response_class=Response, responses=hands_out("text/csv"))
-def schedule_as_csv(job_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
+def schedule_as_csv(job_id: UUID, services: WithServices, person: Reader) -> Response:
     """Hand out the schedule as CSV."""
     made = services.jobs.schedule(person, job_id)
+    services.audit.note(person, "exported", job_id, "schedule, CSV")
     return download_csv(schedule_csv(made), f"{made.job} schedule.csv")
 
 
 @router.get("/jobs/{job_id}/schedule.pdf", response_class=Response, responses=hands_out("application/pdf"))
-def schedule_as_pdf(job_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
+def schedule_as_pdf(job_id: UUID, services: WithServices, person: Reader) -> Response:
     """Hand out the schedule as PDF."""
     made = services.jobs.schedule(person, job_id)
+    services.audit.note(person, "exported", job_id, "schedule, draft" if made.draft else "schedule, issued")
     return download(schedule_pdf(made), "application/pdf", f"{made.job} schedule.pdf")
 
 
 @router.get("/jobs/{job_id}/results.csv", response_class=Response, responses=hands_out("text/csv"))
-def results_as_csv(job_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
+def results_as_csv(job_id: UUID, services: WithServices, person: Reader) -> Response:
     """Hand out every test result as CSV."""
     made = services.jobs.results(person, job_id)
+    services.audit.note(person, "exported", job_id, "test results, CSV")
     return download_csv(results_csv(made), f"{made.job} test results.csv")
 
 
 @router.get("/jobs/{job_id}/results.pdf", response_class=Response, responses=hands_out("application/pdf"))
-def results_as_pdf(job_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
+def results_as_pdf(job_id: UUID, services: WithServices, person: Reader) -> Response:
     """Hand out every test result as PDF."""
     made = services.jobs.results(person, job_id)
+    services.audit.note(person, "exported", job_id, "test results")
     return download(results_pdf(made), "application/pdf", f"{made.job} test results.pdf")

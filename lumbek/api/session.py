@@ -1,34 +1,53 @@
-"""Signing in and out, and what a page may know before anyone has."""
+"""Signing in and out, giving the password again, one's sessions, and what a page may know before anyone signs in."""
 
 from typing import Annotated
 from urllib.parse import urlsplit
+from uuid import UUID
 
 from fastapi import APIRouter, Request, Response
 from pydantic import AfterValidator, Field
 
 from lumbek import __version__
-from lumbek.api.context import COOKIE, SignedInPerson, WithServices
+from lumbek.api.context import COOKIE, Services, SignedInPerson, WithServices, address_of
 from lumbek.core.model.text import printable
 from lumbek.core.value import Frozen
 from lumbek.services import demo
 from lumbek.services.errors import WrongTokenError
-from lumbek.services.sign_in import Person
+from lumbek.services.person import Person
+from lumbek.services.roles import Right, Role
+from lumbek.services.sessions import SessionLine
 
 router = APIRouter(prefix="/api", tags=["session"])
+
+Secret = Annotated[str, Field(min_length=1, max_length=200), AfterValidator(printable)]
+# The six figures of a second factor, if there is one.
+Code = Annotated[str, Field(max_length=12), AfterValidator(printable)]
 
 
 class Credentials(Frozen):
     """What signs a person in."""
 
-    email: Annotated[str, Field(min_length=1, max_length=200), AfterValidator(printable)]
-    password: Annotated[str, Field(min_length=1, max_length=200), AfterValidator(printable)]
+    email: Secret
+    password: Secret
+    code: Code = ""
+
+
+class Proof(Frozen):
+    """The password given again."""
+
+    password: Secret
+    code: Code = ""
 
 
 class Me(Frozen):
-    """Who is signed in, and the token that this session's writes must carry."""
+    """Who is signed in, what they may do, and the token that this session's writes must carry."""
 
     name: str
+    email: str
     firm: str
+    roles: tuple[Role, ...]
+    rights: tuple[Right, ...]
+    second_factor: bool
     csrf_token: str
 
 
@@ -39,8 +58,42 @@ class About(Frozen):
     demo: Credentials | None
 
 
-def _me(person: Person) -> Me:
-    return Me(name=person.name, firm=person.firm, csrf_token=person.csrf_token)
+def me_of(person: Person) -> Me:
+    """Return what a page knows of who is signed in."""
+    return Me(
+        name=person.name,
+        email=person.email,
+        firm=person.firm,
+        roles=tuple(role for role in Role if role in person.roles),
+        rights=tuple(right for right in Right if right in person.rights),
+        second_factor=person.second_factor,
+        csrf_token=person.csrf_token,
+    )
+
+
+def keep_session(response: Response, services: Services, token: str) -> None:
+    """Set the session's cookie."""
+    settings = services.settings
+    response.set_cookie(
+        COOKIE,
+        token,
+        httponly=True,
+        samesite="lax",
+        secure=settings.secure_cookies,
+        max_age=settings.session_hours * 3600,
+    )
+
+
+def need_own_page(request: Request) -> None:
+    """Raise WrongTokenError for a sign-in that another site's page sends."""
+    origin = request.headers.get("origin")
+    if origin and urlsplit(origin).netloc != request.headers.get("host"):
+        raise WrongTokenError("Sign in from Lumbek's own page.")
+
+
+def device_of(request: Request) -> str:
+    """Return what the browser says it is."""
+    return request.headers.get("user-agent", "")
 
 
 @router.get("/about")
@@ -53,30 +106,47 @@ def about(services: WithServices) -> About:
 @router.post("/session")
 def sign_in(credentials: Credentials, request: Request, response: Response, services: WithServices) -> Me:
     """Sign in: sets the session cookie."""
-    origin = request.headers.get("origin")
-    if origin and urlsplit(origin).netloc != request.headers.get("host"):
-        raise WrongTokenError("Sign in from Lumbek's own page.")
-    address = request.client.host if request.client else "unknown"
-    token, person = services.sign_in.sign_in(credentials.email, credentials.password, address)
-    response.set_cookie(
-        COOKIE,
-        token,
-        httponly=True,
-        samesite="lax",
-        secure=services.settings.secure_cookies,
-        max_age=services.settings.session_hours * 3600,
+    need_own_page(request)
+    said = credentials
+    token, person = services.sessions.sign_in(
+        said.email, said.password, said.code, address_of(request), device_of(request)
     )
-    return _me(person)
+    keep_session(response, services, token)
+    return me_of(person)
 
 
 @router.get("/session")
 def who_am_i(person: SignedInPerson) -> Me:
     """Say who is signed in."""
-    return _me(person)
+    return me_of(person)
 
 
 @router.delete("/session", status_code=204)
-def sign_out(request: Request, response: Response, services: WithServices, _: SignedInPerson) -> None:
+def sign_out(response: Response, services: WithServices, person: SignedInPerson) -> None:
     """Sign out: ends the session on the server."""
-    services.sign_in.sign_out(request.cookies.get(COOKIE))
+    services.sessions.sign_out(person)
     response.delete_cookie(COOKIE)
+
+
+@router.post("/session/proof", status_code=204)
+def prove(proof: Proof, services: WithServices, person: SignedInPerson) -> None:
+    """Take the password again, before what matters."""
+    services.sessions.prove(person, proof.password, proof.code)
+
+
+@router.get("/sessions")
+def list_sessions(services: WithServices, person: SignedInPerson) -> list[SessionLine]:
+    """List one's own sessions, the last used first."""
+    return services.sessions.list(person)
+
+
+@router.delete("/sessions", status_code=204)
+def end_other_sessions(services: WithServices, person: SignedInPerson) -> None:
+    """End all of one's own sessions but this one."""
+    services.sessions.end(person, None)
+
+
+@router.delete("/sessions/{session_id}", status_code=204)
+def end_session(session_id: UUID, services: WithServices, person: SignedInPerson) -> None:
+    """End one of one's own sessions."""
+    services.sessions.end(person, session_id)

@@ -7,7 +7,7 @@ from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
 from lumbek.api.circuits import OnVersion, Write
-from lumbek.api.context import SignedInPerson, WithServices
+from lumbek.api.context import Designer, Reader, WithServices, Worker
 from lumbek.api.download import download, hands_out, takes
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.text import Note
@@ -36,45 +36,46 @@ class Mending(Frozen):
 
 
 @router.get("/jobs/{job_id}/switching")
-def list_switching(job_id: UUID, services: WithServices, person: SignedInPerson) -> list[SwitchingLine]:
+def list_switching(job_id: UUID, services: WithServices, person: Reader) -> list[SwitchingLine]:
     """List the circuits of a job that have anything to switch."""
     return services.switching.lines(person, job_id)
 
 
 @router.get("/circuits/{circuit_id}/switching")
-def open_switching(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> SwitchingView:
+def open_switching(circuit_id: UUID, services: WithServices, person: Reader) -> SwitchingView:
     """Open the boxes of a circuit, with the proof over all states."""
     return services.switching.open(person, circuit_id)
 
 
 @router.post("/circuits/{circuit_id}/switching/plan")
-def plan_switching(circuit_id: UUID, scheme: Scheme, services: WithServices, person: SignedInPerson) -> SwitchingPlan:
+def plan_switching(circuit_id: UUID, scheme: Scheme, services: WithServices, person: Reader) -> SwitchingPlan:
     """Plan a scheme: the least cable, cores and joints; nothing is kept."""
     return services.switching.plan(person, circuit_id, scheme)
 
 
 @router.get("/circuits/{circuit_id}/switching/mending")
-def mend_switching(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> Mending:
+def mend_switching(circuit_id: UUID, services: WithServices, person: Reader) -> Mending:
     """Return the least re-connections that put a circuit right."""
     return Mending(mended=services.switching.mend(person, circuit_id))
 
 
 @router.get("/circuits/{circuit_id}/make-off")
-def make_off_sheet(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> MakeOff:
+def make_off_sheet(circuit_id: UUID, services: WithServices, person: Reader) -> MakeOff:
     """Return what goes into which terminal, box by box."""
     return services.switching.make_off(person, circuit_id)
 
 
 @router.get("/circuits/{circuit_id}/make-off.pdf", response_class=Response, responses=hands_out("application/pdf"))
-def make_off_as_pdf(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
+def make_off_as_pdf(circuit_id: UUID, services: WithServices, person: Reader) -> Response:
     """Hand out the make-off sheet as PDF."""
     sheet = services.switching.make_off(person, circuit_id)
+    services.audit.note(person, "exported", circuit_id, "make-off sheet")
     return download(make_off_pdf(sheet), "application/pdf", f"{sheet.title} make-off.pdf")
 
 
 @router.get("/circuits/{circuit_id}/make-off.svg", response_class=Response, responses=hands_out("image/svg+xml"))
 def make_off_as_svg(
-    circuit_id: UUID, services: WithServices, person: SignedInPerson, box: Annotated[int, Query(ge=1)] = 1
+    circuit_id: UUID, services: WithServices, person: Reader, box: Annotated[int, Query(ge=1)] = 1
 ) -> Response:
     """Hand out one box of the make-off sheet as SVG, in true size."""
     sheet = services.switching.make_off(person, circuit_id)
@@ -85,22 +86,20 @@ def make_off_as_svg(
 
 
 @router.get("/circuits/{circuit_id}/records")
-def list_records(circuit_id: UUID, services: WithServices, person: SignedInPerson) -> list[WiringRecordView]:
+def list_records(circuit_id: UUID, services: WithServices, person: Reader) -> list[WiringRecordView]:
     """List the records of how a circuit was connected."""
     return services.switching.records(person, circuit_id)
 
 
 @router.post("/circuits/{circuit_id}/records", status_code=201)
-def keep_record(
-    circuit_id: UUID, taken: TakeRecord, services: WithServices, person: SignedInPerson
-) -> WiringRecordView:
+def keep_record(circuit_id: UUID, taken: TakeRecord, services: WithServices, person: Worker) -> WiringRecordView:
     """Keep a record of how a circuit is connected now."""
     return services.switching.keep(person, circuit_id, taken.id, taken.note)
 
 
 @router.post("/records/{record_id}/photos", status_code=201, openapi_extra=takes("application/octet-stream"))
 async def add_photo(
-    record_id: UUID, id: UUID, request: Request, services: WithServices, person: SignedInPerson
+    record_id: UUID, id: UUID, request: Request, services: WithServices, person: Worker
 ) -> WiringRecordView:
     """Keep a photo with a record; the body is the photo itself."""
     data = await request.body()
@@ -108,13 +107,13 @@ async def add_photo(
 
 
 @router.get("/photos/{photo_id}", response_class=Response, responses=hands_out("image/jpeg", "image/png"))
-def show_photo(photo_id: UUID, services: WithServices, person: SignedInPerson) -> Response:
+def show_photo(photo_id: UUID, services: WithServices, person: Reader) -> Response:
     """Hand out a photo."""
     kind, data = services.switching.photo(person, photo_id)
     return Response(data, media_type=kind)
 
 
 @router.post("/records/{record_id}/put-back")
-def put_back(record_id: UUID, write: OnVersion, services: WithServices, person: SignedInPerson) -> CircuitView:
+def put_back(record_id: UUID, write: OnVersion, services: WithServices, person: Designer) -> CircuitView:
     """Connect a circuit again as it was recorded."""
     return services.switching.put_back(person, record_id, write.id, write.version)

@@ -17,8 +17,8 @@ from lumbek.services.documents import boards_of, design_of, head_of, supply_of, 
 from lumbek.services.errors import BadInputError
 from lumbek.services.houses import house_in, key_of
 from lumbek.services.jobs import hold_job, keep_job, need_job
+from lumbek.services.person import Person
 from lumbek.services.results import Results
-from lumbek.services.sign_in import Person
 from lumbek.services.views import BoardsView
 from lumbek.store import jobs as store
 from lumbek.store.database import Database
@@ -72,7 +72,7 @@ class BoardService:
                 write_design(row, design_of(row).model_copy(update={"number": number}))
                 undo_to, row.version = row.version, row.version + 1
                 row.changed_by, row.changed_at = person.name, now()
-                store.keep_circuit_revision(db, row, undo_to)
+                store.keep_circuit_revision(db, row, person.user_id, undo_to)
         db.flush()
 
     def propose(self, person: Person, job_id: UUID, order: Order) -> BoardProposals:

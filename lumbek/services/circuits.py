@@ -19,16 +19,16 @@ from lumbek.core.rulebooks import rulebook_of
 from lumbek.exchange.problems import Problem, problems_of
 from lumbek.exchange.typed_run import parse_run
 from lumbek.exchange.upgrade import CURRENT
+from lumbek.services import audit
 from lumbek.services.clock import now
 from lumbek.services.documents import design_of, head_of, supply_of, write_design
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
 from lumbek.services.houses import house_in, key_of, lone, seat_of, shares_rcd
 from lumbek.services.jobs import add_circuit_row, done_before, need_job
+from lumbek.services.person import Person
 from lumbek.services.results import Results, Seated
-from lumbek.services.sign_in import Person
 from lumbek.services.views import CircuitView, Preview
 from lumbek.store import jobs as store
-from lumbek.store import people
 from lumbek.store.database import Database
 from lumbek.store.models import CircuitRevision, CircuitRow, JobRow, LibraryCircuit
 
@@ -67,9 +67,9 @@ class CircuitService:
                 if free is None:
                     raise BadInputError("This job has no number left for another circuit.")
                 design = design.model_copy(update={"number": free})
-            row = add_circuit_row(db, job.id, store.next_place(db, job.id), design, person.name, circuit_id)
+            row = add_circuit_row(db, person, job.id, store.next_place(db, job.id), design, circuit_id)
             store.touch_job(db, job.id, person.name, now())
-            people.record(db, person.firm_id, person.user_id, "circuit-started", str(row.id))
+            audit.note(db, person, "circuit-started", row.id)
             db.flush()
             db.refresh(row)
             return self._view(db, row, job)
@@ -208,7 +208,7 @@ class CircuitService:
             row, job = need_circuit(db, person, circuit_id, lock=True)
             row.removed_at = now()
             store.touch_job(db, job.id, person.name, now())
-            people.record(db, person.firm_id, person.user_id, "circuit-removed", str(circuit_id))
+            audit.note(db, person, "circuit-removed", circuit_id)
 
     def _keep(
         self,
@@ -223,9 +223,9 @@ class CircuitService:
         write_design(row, design)
         row.version += 1
         row.changed_by, row.changed_at = person.name, now()
-        revision = store.keep_circuit_revision(db, row, undo_to, redo_to)
+        revision = store.keep_circuit_revision(db, row, person.user_id, undo_to, redo_to)
         store.touch_job(db, job.id, person.name, now())
-        people.record(db, person.firm_id, person.user_id, "circuit-changed", str(row.id))
+        audit.note(db, person, "circuit-changed", row.id)
         db.flush()
         return self._view(db, row, job, revision)
 

@@ -5,8 +5,10 @@ from uuid import uuid4
 
 from lumbek.exchange.job_file import read_job
 from lumbek.services.jobs import JobService
+from lumbek.services.passwords import hash_password
+from lumbek.services.person import Person
 from lumbek.services.results import Results
-from lumbek.services.sign_in import Person, hash_password
+from lumbek.services.roles import Role
 from lumbek.store.database import Database
 from lumbek.store.jobs import names_ever
 from lumbek.store.models import Firm, User
@@ -16,6 +18,10 @@ EMAIL = "spark@signalbox.example"
 PASSWORD = "signal-box-42"  # noqa: S105 - shown on the demo's sign-in page
 SECOND_EMAIL = "mate@signalbox.example"
 FIRM = "Overline Electrics"
+_PEOPLE = (
+    (EMAIL, "Robin Ash", (Role.ADMIN, Role.SUPERVISOR)),
+    (SECOND_EMAIL, "Kit Marlow", (Role.DESIGNER, Role.TESTER)),
+)
 # The last one taken in comes first in the list.
 HOUSES = ("boathouse.json", "signal_box.json")
 
@@ -33,13 +39,13 @@ def load_demo(database: Database) -> bool:
             db.add(firm)
             db.flush()
             users = [
-                User(firm_id=firm.id, email=email, name=name, password_hash=hash_password(PASSWORD))
-                for email, name in ((EMAIL, "Robin Ash"), (SECOND_EMAIL, "Kit Marlow"))
+                User(firm_id=firm.id, email=email, name=name, password_hash=hash_password(PASSWORD), roles=list(roles))
+                for email, name, roles in _PEOPLE
             ]
             db.add_all(users)
             db.flush()
             user = users[0]
-        person = Person(user.id, user.firm_id, user.name, FIRM, "")
+        person = Person(user.id, user.firm_id, user.name, FIRM, user.email, tuple(user.roles))
         there = names_ever(db, user.firm_id)
     jobs = JobService(database, Results())
     for house in HOUSES:

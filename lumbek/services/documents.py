@@ -46,11 +46,14 @@ def reading_of(row: ReadingRow) -> Reading:
     return Reading.model_validate({**columns, **row.more, "by": row.by, "at": stamp(row.at)})
 
 
-def reading_row(reading: Reading, circuit_id: UUID | None = None, job_id: UUID | None = None) -> ReadingRow:
-    """Return a reading as it is kept: of a circuit, or of a job whole."""
+def reading_row(
+    reading: Reading, by_id: UUID | None, circuit_id: UUID | None = None, job_id: UUID | None = None
+) -> ReadingRow:
+    """Return a reading as it is kept: of a circuit, or of a job whole; `by_id` is who entered it here, if anybody."""
     columns = {name: getattr(reading, name) for name in _COLUMNS}
     more = reading.model_dump(mode="json", exclude_defaults=True, exclude={*_COLUMNS, "by", "at"})
-    return ReadingRow(circuit_id=circuit_id, job_id=job_id, **columns, more=more, by=reading.by, at=moment(reading.at))
+    whose = {"circuit_id": circuit_id, "job_id": job_id, "by": reading.by, "by_id": by_id}
+    return ReadingRow(**whose, **columns, more=more, at=moment(reading.at))
 
 
 def visit_of(row: VisitRow) -> Visit:

@@ -26,10 +26,32 @@ class WrongTokenError(ServiceError):
     code = "wrong-token"
 
 
+class NotAllowedError(ServiceError):
+    """This person's roles do not cover it."""
+
+    code = "not-allowed"
+
+
+class ProveAgainError(ServiceError):
+    """What matters asks for the password again, when it was last given too long ago."""
+
+    code = "prove-again"
+
+
+class SecondFactorError(ServiceError):
+    """The password is right; the code of the second factor is asked for."""
+
+    code = "second-factor"
+
+
 class TooManyAttemptsError(ServiceError):
-    """Sign-in is closed for a while."""
+    """Sign-in is closed for a while; `retry_after_s` says how long."""
 
     code = "too-many-attempts"
+
+    def __init__(self, message: str, retry_after_s: int) -> None:
+        super().__init__(message)
+        self.retry_after_s = retry_after_s
 
 
 class NotFoundError(ServiceError):

@@ -117,7 +117,7 @@ def bring_forward(db: Session, job: JobRow) -> None:
         )
         db.add(row)
         db.flush()
-        store.keep_circuit_revision(db, row)
+        store.keep_circuit_revision(db, row, None)
         names[feeder["id"]] = key_of(row.id)
     kept = Boards(boards=renamed([Board.model_validate(board) for board in boards], names))
     job.supply = upgrade("supply", job.supply, job.format)

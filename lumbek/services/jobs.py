@@ -12,7 +12,7 @@ from lumbek.core.board.house import House
 from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.documents.results import Results as TestResults
 from lumbek.core.documents.results import make_results
-from lumbek.core.documents.schedule import Schedule, make_schedule
+from lumbek.core.documents.schedule import Schedule, held_back, make_schedule
 from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit, JobHead
@@ -26,6 +26,7 @@ from lumbek.core.survey.commands import JobCommand, carry_out_on_job
 from lumbek.core.testing.sheet import is_isolated
 from lumbek.exchange.problems import problems_of
 from lumbek.exchange.upgrade import CURRENT
+from lumbek.services import audit
 from lumbek.services.clock import now
 from lumbek.services.documents import (
     boards_of,
@@ -43,11 +44,11 @@ from lumbek.services.documents import (
 )
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError, UsedIdError
 from lumbek.services.houses import bring_forward, house_in, key_of, renamed, seat_of
+from lumbek.services.person import Person
 from lumbek.services.results import Conditions, Results, Seated
-from lumbek.services.sign_in import Person
+from lumbek.services.roles import Right
 from lumbek.services.views import CircuitLine, JobLine, JobView
 from lumbek.store import jobs as store
-from lumbek.store import people
 from lumbek.store.database import Database
 from lumbek.store.models import CircuitRow, JobRow, ReadingRow
 
@@ -104,20 +105,20 @@ def keep_job(db: Session, person: Person, row: JobRow, head: JobHead, supply: Su
     write_job(row, head, supply, boards)
     row.version += 1
     row.changed_by, row.changed_at = person.name, now()
-    store.keep_job_revision(db, row, job_document(head, supply, boards))
-    people.record(db, person.firm_id, person.user_id, "job-changed", str(row.id))
+    store.keep_job_revision(db, row, job_document(head, supply, boards), person.user_id)
+    audit.note(db, person, "job-changed", row.id)
     db.flush()
 
 
 def add_circuit_row(
-    db: Session, job_id: UUID, place: int, design: Circuit, by: str, circuit_id: UUID | None = None
+    db: Session, person: Person, job_id: UUID, place: int, design: Circuit, circuit_id: UUID | None = None
 ) -> CircuitRow:
     """Keep a new circuit and its first revision."""
-    row = CircuitRow(id=circuit_id or uuid4(), job_id=job_id, place=place, version=1, changed_by=by)
+    row = CircuitRow(id=circuit_id or uuid4(), job_id=job_id, place=place, version=1, changed_by=person.name)
     write_design(row, design)
     db.add(row)
     db.flush()
-    store.keep_circuit_revision(db, row)
+    store.keep_circuit_revision(db, row, person.user_id)
     return row
 
 
@@ -154,10 +155,14 @@ class JobService:
     def start(self, person: Person, write_id: UUID, head: JobHead) -> JobView:
         """Start an empty job. It keeps to the edition that is newest now, where none is named."""
         edition = rulebook_of(head).data.edition
-        return self.take_in(person, write_id, Job(**{**head.model_dump(), "edition": edition}))
+        return self._keep(person, write_id, Job(**{**head.model_dump(), "edition": edition}), "job-started")
 
     def take_in(self, person: Person, write_id: UUID, job: Job) -> JobView:
-        """Keep a whole job, from a file or new, in one transaction."""
+        """Keep a job from a file. Its readings stay whose they are in the file, marked as brought by this person."""
+        return self._keep(person, write_id, job, "imported")
+
+    def _keep(self, person: Person, write_id: UUID, job: Job, action: str) -> JobView:
+        """Keep a whole job, in one transaction."""
         head = JobHead.model_validate(job.model_dump(include=set(JobHead.model_fields)))
         with self._database.transaction() as db:
             row = JobRow(id=uuid4(), firm_id=person.firm_id, version=1, changed_by=person.name, changed_at=now())
@@ -167,10 +172,11 @@ class JobService:
             ids = {circuit.key: uuid4() for circuit in job.circuits}
             visits = {visit.id: uuid4() for visit in job.visits}
 
-            def renamed_visit(reading: Reading) -> Reading:
-                """Return a reading with the visit it was taken on as it is called here."""
+            def brought(reading: Reading) -> Reading:
+                """Return a reading with its visit as it is called here, and with who brought it: it is nobody's own."""
                 known = visits.get(reading.visit or "")
-                return reading.model_copy(update={"visit": None if known is None else visit_key(known)})
+                visit = None if known is None else visit_key(known)
+                return reading.model_copy(update={"visit": visit, "imported_by": person.name})
 
             names = {key: key_of(circuit_id) for key, circuit_id in ids.items()}
             boards = Boards(boards=renamed(job.boards, names), storeys=job.storeys)
@@ -178,13 +184,13 @@ class JobService:
             db.add(row)
             db.flush()
             db.add_all(visit_row(visit, row.id, visits[visit.id]) for visit in job.visits)
-            store.keep_job_revision(db, row, job_document(head, job.supply, boards))
+            store.keep_job_revision(db, row, job_document(head, job.supply, boards), person.user_id)
             for place, circuit in enumerate(job.circuits, start=1):
-                kept = add_circuit_row(db, row.id, place, circuit.design, person.name, ids[circuit.key])
+                kept = add_circuit_row(db, person, row.id, place, circuit.design, ids[circuit.key])
                 every = (*circuit.readings, *circuit.former_readings)
-                db.add_all(reading_row(renamed_visit(reading), circuit_id=kept.id) for reading in every)
-            db.add_all(reading_row(renamed_visit(reading), job_id=row.id) for reading in job.readings)
-            people.record(db, person.firm_id, person.user_id, "job-started", str(row.id))
+                db.add_all(reading_row(brought(reading), None, circuit_id=kept.id) for reading in every)
+            db.add_all(reading_row(brought(reading), None, job_id=row.id) for reading in job.readings)
+            audit.note(db, person, action, row.id, job.name)
             db.flush()
             return self._view(db, row)
 
@@ -216,7 +222,7 @@ class JobService:
         with self._database.transaction() as db:
             row = need_job(db, person, job_id, lock=True)
             row.removed_at = now()
-            people.record(db, person.firm_id, person.user_id, "job-removed", str(job_id))
+            audit.note(db, person, "job-removed", job_id)
 
     def whole(self, person: Person, job_id: UUID) -> Job:
         """Return a job as the job file holds it, every reading ever taken with it."""
@@ -264,7 +270,10 @@ class JobService:
             }
             head = head_of(row).model_dump()
             job = Job(**head, **dict(boards_of(row)), **whole, supply=supply_of(row), circuits=circuits)
-            return make_schedule(job, [each.answer for each in answered], house)
+            made = make_schedule(job, [each.answer for each in answered], house)
+            if Right.ISSUE in person.rights:
+                return made
+            return held_back(made, f"Only a qualified supervisor issues documents; {person.name} is none here.")
 
     def _answered(self, db: Session, row: JobRow) -> tuple[House, Sequence[_Answered]]:
         """Return the house of a job, and each circuit with its readings in force and all there is to say of it."""

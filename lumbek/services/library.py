@@ -4,15 +4,15 @@ from uuid import UUID, uuid4
 
 from sqlalchemy.orm import Session
 
+from lumbek.services import audit
 from lumbek.services.circuits import need_circuit
 from lumbek.services.clock import now
 from lumbek.services.documents import design_of, write_design
 from lumbek.services.errors import NotFoundError
 from lumbek.services.jobs import done_before
-from lumbek.services.sign_in import Person
+from lumbek.services.person import Person
 from lumbek.services.views import LibraryLine
 from lumbek.store import jobs as store
-from lumbek.store import people
 from lumbek.store.database import Database
 from lumbek.store.models import LibraryCircuit
 
@@ -39,14 +39,14 @@ class LibraryService:
                 return _line(_need(db, person, before))
             write_design(kept, design)
             db.add(kept)
-            people.record(db, person.firm_id, person.user_id, "library-kept", str(row.id))
+            audit.note(db, person, "library-kept", row.id)
             return _line(kept)
 
     def remove(self, person: Person, library_id: UUID) -> None:
         """Take a circuit off the firm's list; it stays in the records."""
         with self._database.transaction() as db:
             _need(db, person, library_id).removed_at = now()
-            people.record(db, person.firm_id, person.user_id, "library-removed", str(library_id))
+            audit.note(db, person, "library-removed", library_id)
 
 
 def _need(db: Session, person: Person, library_id: UUID) -> LibraryCircuit:

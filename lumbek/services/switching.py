@@ -17,15 +17,15 @@ from lumbek.core.switching.plan import SwitchingPlan, plan
 from lumbek.core.switching.prove import prove
 from lumbek.core.switching.unknown import loose_ends, next_test
 from lumbek.exchange.upgrade import CURRENT
+from lumbek.services import audit
 from lumbek.services.circuits import CircuitService, need_circuit
 from lumbek.services.clock import now
 from lumbek.services.documents import design_of, head_of
 from lumbek.services.errors import BadInputError, NotFoundError, UsedIdError
 from lumbek.services.jobs import done_before, need_job
-from lumbek.services.sign_in import Person
+from lumbek.services.person import Person
 from lumbek.services.views import CircuitView, PhotoLine, SwitchingLine, SwitchingView, WiringRecordView
 from lumbek.store import jobs as store
-from lumbek.store import people
 from lumbek.store import records as kept
 from lumbek.store.database import Database
 from lumbek.store.models import CircuitRow, JobRow, WiringRecord
@@ -137,7 +137,7 @@ class SwitchingService:
                 format=CURRENT,
             )
             db.add(record)
-            people.record(db, person.firm_id, person.user_id, "wiring-recorded", str(row.id))
+            audit.note(db, person, "wiring-recorded", row.id)
             db.flush()
             return _record_view(db, record)
 

@@ -17,6 +17,7 @@ from lumbek.core.testing.lengths import FoundLengths
 from lumbek.core.testing.sheet import Sheet, is_isolated
 from lumbek.exchange.problems import Problem
 from lumbek.exchange.readings_csv import ReadFile, read_readings
+from lumbek.services import audit
 from lumbek.services.circuits import need_circuit
 from lumbek.services.clock import now, stamp
 from lumbek.services.documents import (
@@ -31,11 +32,10 @@ from lumbek.services.documents import (
 from lumbek.services.errors import BadInputError, UsedIdError
 from lumbek.services.houses import house_in, seat_of
 from lumbek.services.jobs import done_before, need_job, visits_to, whole_readings
+from lumbek.services.person import Person
 from lumbek.services.results import Conditions, Results, Seated
-from lumbek.services.sign_in import Person
 from lumbek.services.views import InstallationView, SheetView
 from lumbek.store import jobs as store
-from lumbek.store import people
 from lumbek.store.database import Database
 from lumbek.store.models import CircuitRow, JobRow, VisitRow
 
@@ -74,10 +74,7 @@ class TestingService:
                 if sheet is not None:
                     _need_open(sheet, reading)
                     _need_every_pair(sheet, reading)
-            db.add_all(
-                reading_row(Reading(**each.model_dump(), by=person.name, at=stamp(now())), circuit_id=row.id)
-                for each in taken
-            )
+            db.add_all(reading_row(_by(person, each), person.user_id, circuit_id=row.id) for each in taken)
             _touched(db, person, job.id, str(row.id))
             return self._sheet(db, row, job, ambient_c)
 
@@ -149,7 +146,7 @@ class TestingService:
                 sheet = self._installation(db, job).sheet
                 _need_open(sheet, taken)
                 _need_every_pair(sheet, taken)
-            db.add(reading_row(Reading(**taken.model_dump(), by=person.name, at=stamp(now())), job_id=job.id))
+            db.add(reading_row(_by(person, taken), person.user_id, job_id=job.id))
             _touched(db, person, job.id, str(job.id))
             return self._installation(db, job)
 
@@ -204,6 +201,11 @@ def _readings(db: Session, circuit_id: UUID) -> tuple[Reading, ...]:
     return tuple(reading_of(each) for each in store.readings_of(db, [circuit_id])[circuit_id])
 
 
+def _by(person: Person, taken: ReadingTaken) -> Reading:
+    """Return a reading as this person's own, taken in now."""
+    return Reading(**taken.model_dump(), by=person.name, at=stamp(now()))
+
+
 def _is_live(taken: ReadingTaken) -> bool:
     """Whether something is read live; setting it aside, or clearing it, is not."""
     return taken.quantity in LIVE and (taken.value is not None or taken.correct is not None)
@@ -232,5 +234,5 @@ def _need_every_pair(sheet: Sheet, taken: ReadingTaken) -> None:
 
 def _touched(db: Session, person: Person, job_id: UUID, subject: str) -> None:
     store.touch_job(db, job_id, person.name, now())
-    people.record(db, person.firm_id, person.user_id, "reading", subject)
+    audit.note(db, person, "reading", subject)
     db.flush()

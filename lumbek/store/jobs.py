@@ -59,9 +59,12 @@ def find_job(db: Session, firm_id: UUID, job_id: UUID, lock: bool = False) -> Jo
     return db.scalar(query.with_for_update().execution_options(populate_existing=True) if lock else query)
 
 
-def keep_job_revision(db: Session, job: JobRow, document: dict[str, Any]) -> None:
-    """Remember the state a job is in now."""
-    db.add(JobRevision(job_id=job.id, version=job.version, document=document, format=job.format, by=job.changed_by))
+def keep_job_revision(db: Session, job: JobRow, document: dict[str, Any], by_id: UUID | None = None) -> None:
+    """Remember the state a job is in now, and who brought it there; nobody where Lumbek did."""
+    revision = JobRevision(
+        job_id=job.id, version=job.version, document=document, format=job.format, by=job.changed_by, by_id=by_id
+    )
+    db.add(revision)
 
 
 def circuits_of(db: Session, job_id: UUID, lock: bool = False) -> list[CircuitRow]:
@@ -110,9 +113,13 @@ def next_place(db: Session, job_id: UUID) -> int:
 
 
 def keep_circuit_revision(
-    db: Session, circuit: CircuitRow, undo_to: int | None = None, redo_to: int | None = None
+    db: Session,
+    circuit: CircuitRow,
+    by_id: UUID | None,
+    undo_to: int | None = None,
+    redo_to: int | None = None,
 ) -> CircuitRevision:
-    """Remember the state a circuit is in now, and the versions that undoing and redoing it lead to."""
+    """Remember the state a circuit is in now, who brought it there, and what undoing and redoing it lead to."""
     revision = CircuitRevision(
         circuit_id=circuit.id,
         version=circuit.version,
@@ -121,6 +128,7 @@ def keep_circuit_revision(
         undo_to=undo_to,
         redo_to=redo_to,
         by=circuit.changed_by,
+        by_id=by_id,
     )
     db.add(revision)
     return revision

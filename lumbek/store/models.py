@@ -7,15 +7,32 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID, uuid4
 
-from sqlalchemy import BigInteger, DateTime, ForeignKey, Index, String, Text, func, text
-from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy import (
+    BigInteger,
+    Computed,
+    DateTime,
+    ForeignKey,
+    Index,
+    LargeBinary,
+    String,
+    Text,
+    UniqueConstraint,
+    func,
+    text,
+)
+from sqlalchemy.dialects.postgresql import ARRAY, JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 
 class Base(DeclarativeBase):
     """All tables; every time is kept with its zone."""
 
-    type_annotation_map = {datetime: DateTime(timezone=True), dict[str, Any]: JSONB, str: Text}
+    type_annotation_map = {
+        datetime: DateTime(timezone=True),
+        dict[str, Any]: JSONB,
+        list[str]: ARRAY(Text),
+        str: Text,
+    }
 
 
 class Firm(Base):
@@ -35,6 +52,11 @@ class User(Base):
     email: Mapped[str] = mapped_column(unique=True)
     name: Mapped[str]
     password_hash: Mapped[str]
+    roles: Mapped[list[str]] = mapped_column(server_default=text("'{}'::text[]"))
+    locked_at: Mapped[datetime | None]
+    # The second factor: its secret once it has been proved, and the last step of it that was used.
+    totp_secret: Mapped[str | None]
+    totp_step: Mapped[int | None] = mapped_column(BigInteger)
 
 
 class SignedIn(Base):
@@ -42,13 +64,36 @@ class SignedIn(Base):
 
     __tablename__ = "signed_in"
     token_hash: Mapped[str] = mapped_column(String(64), primary_key=True)
-    user_id: Mapped[UUID] = mapped_column(ForeignKey("app_user.id"))
+    # What it is known by where sessions are listed: the token's hash is nobody's business.
+    id: Mapped[UUID] = mapped_column(unique=True, default=uuid4, server_default=text("gen_random_uuid()"))
+    user_id: Mapped[UUID] = mapped_column(ForeignKey("app_user.id"), index=True)
     csrf_token: Mapped[str]
+    begun_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    seen_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    # When the password was last given in it.
+    proved_at: Mapped[datetime] = mapped_column(server_default=func.now())
     expires_at: Mapped[datetime] = mapped_column(index=True)
+    address: Mapped[str] = mapped_column(server_default="")
+    device: Mapped[str] = mapped_column(server_default="")
+
+
+class OneTimeLink(Base):
+    """A link that lets somebody in once: to begin, to join a firm, to set a new password. Only its hash is kept."""
+
+    __tablename__ = "one_time_link"
+    token_hash: Mapped[str] = mapped_column(String(64), primary_key=True)
+    purpose: Mapped[str]
+    firm_id: Mapped[UUID | None] = mapped_column(ForeignKey("firm.id"), index=True)
+    user_id: Mapped[UUID | None] = mapped_column(ForeignKey("app_user.id"), index=True)
+    email: Mapped[str] = mapped_column(server_default="")
+    name: Mapped[str] = mapped_column(server_default="")
+    roles: Mapped[list[str]] = mapped_column(server_default=text("'{}'::text[]"))
+    made_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    expires_at: Mapped[datetime]
 
 
 class SignInFailure(Base):
-    """A failed attempt to sign in, counted against account and address."""
+    """A failed attempt to sign in, counted against account and address together."""
 
     __tablename__ = "sign_in_failure"
     id: Mapped[int] = mapped_column(BigInteger, primary_key=True)
@@ -88,6 +133,7 @@ class JobRevision(Base):
     document: Mapped[dict[str, Any]]
     format: Mapped[int] = mapped_column(server_default="1")
     by: Mapped[str]
+    by_id: Mapped[UUID | None] = mapped_column(ForeignKey("app_user.id"))
     at: Mapped[datetime] = mapped_column(server_default=func.now())
 
 
@@ -95,7 +141,11 @@ class CircuitRow(Base):
     """A circuit's design as it stands."""
 
     __tablename__ = "circuit"
-    __table_args__ = (Index("ix_circuit_job_place", "job_id", "place"),)
+    __table_args__ = (
+        Index("ix_circuit_job_place", "job_id", "place"),
+        # Deferred: circuits that change numbers with each other do so one after the other.
+        UniqueConstraint("job_id", "number", name="circuit_number_once", deferrable=True, initially="DEFERRED"),
+    )
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
     place: Mapped[int]
@@ -105,6 +155,10 @@ class CircuitRow(Base):
     changed_by: Mapped[str]
     changed_at: Mapped[datetime] = mapped_column(server_default=func.now())
     removed_at: Mapped[datetime | None]
+    # The number of a circuit that was not removed, kept by the database.
+    number: Mapped[int | None] = mapped_column(
+        Computed("CASE WHEN removed_at IS NULL THEN (design ->> 'number')::int END", persisted=True)
+    )
 
 
 class CircuitRevision(Base):
@@ -118,13 +172,15 @@ class CircuitRevision(Base):
     undo_to: Mapped[int | None]
     redo_to: Mapped[int | None]
     by: Mapped[str]
+    by_id: Mapped[UUID | None] = mapped_column(ForeignKey("app_user.id"))
     at: Mapped[datetime] = mapped_column(server_default=func.now())
 
 
 class ReadingRow(Base):
     """A reading, of a circuit or of the installation whole. Rows are added, never changed.
 
-    The last for its quantity and point (or test) stands. `more` holds what few readings have.
+    The last for its quantity and point (or test) stands. `more` holds what few readings have. `by_id` is who entered it
+    here: a reading that came in with a job file has none, whatever name it bears.
     """
 
     __tablename__ = "reading"
@@ -139,6 +195,7 @@ class ReadingRow(Base):
     test: Mapped[str | None]
     more: Mapped[dict[str, Any]] = mapped_column(server_default=text("'{}'::jsonb"))
     by: Mapped[str]
+    by_id: Mapped[UUID | None] = mapped_column(ForeignKey("app_user.id"))
     at: Mapped[datetime]
 
 
@@ -154,7 +211,7 @@ class VisitRow(Base):
 
 
 class Audit(Base):
-    """Who did what, when."""
+    """Who did what, when, from where. Rows are added, never changed; `audit_link` chains them."""
 
     __tablename__ = "audit"
     id: Mapped[int] = mapped_column(BigInteger, primary_key=True)
@@ -163,6 +220,17 @@ class Audit(Base):
     at: Mapped[datetime] = mapped_column(server_default=func.now())
     action: Mapped[str]
     subject: Mapped[str]
+    address: Mapped[str] = mapped_column(server_default="")
+    detail: Mapped[str] = mapped_column(server_default="")
+
+
+class AuditLink(Base):
+    """A link of the chain over the audit: a hash of a row and of the link before it, made by the database at commit."""
+
+    __tablename__ = "audit_link"
+    place: Mapped[int] = mapped_column(BigInteger, primary_key=True, autoincrement=False)
+    audit_id: Mapped[int] = mapped_column(BigInteger, ForeignKey("audit.id"), unique=True)
+    hash: Mapped[bytes] = mapped_column(LargeBinary)
 
 
 class LibraryCircuit(Base):

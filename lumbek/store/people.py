@@ -1,12 +1,15 @@
-"""Firms, users, sessions and failed sign-ins."""
+"""Firms, people, their sessions, the links that let them in, and failed sign-ins."""
 
+from collections.abc import Sequence
 from datetime import datetime
 from uuid import UUID
 
-from sqlalchemy import delete, func, select
+from sqlalchemy import delete, func, select, update
 from sqlalchemy.orm import Session
 
-from lumbek.store.models import Audit, Firm, SignedIn, SignInFailure, User
+from lumbek.store.models import Audit, Firm, OneTimeLink, SignedIn, SignInFailure, User
+
+# People
 
 
 def user_by_email(db: Session, email: str) -> User | None:
@@ -14,33 +17,121 @@ def user_by_email(db: Session, email: str) -> User | None:
     return db.scalar(select(User).where(User.email == email.lower()))
 
 
-def session_user(db: Session, token_hash: str, now: datetime) -> tuple[SignedIn, User, Firm] | None:
-    """Return a session that has not run out, with its user and firm."""
+def find_user(db: Session, firm_id: UUID, user_id: UUID, lock: bool = False) -> User | None:
+    """Return somebody of this firm; with `lock`, held against other writers."""
+    query = select(User).where(User.id == user_id, User.firm_id == firm_id)
+    return db.scalar(query.with_for_update().execution_options(populate_existing=True) if lock else query)
+
+
+def users_of(db: Session, firm_id: UUID, lock: bool = False) -> list[User]:
+    """Return everybody of a firm by name; with `lock`, held against other writers."""
+    query = select(User).where(User.firm_id == firm_id).order_by(User.name, User.id)
+    return list(db.scalars(query.with_for_update().execution_options(populate_existing=True) if lock else query))
+
+
+def anybody(db: Session) -> bool:
+    """Whether there is any account at all."""
+    return db.scalar(select(User.id).limit(1)) is not None
+
+
+def firms(db: Session) -> list[Firm]:
+    """Return every firm by name."""
+    return list(db.scalars(select(Firm).order_by(Firm.name, Firm.id)))
+
+
+# Sessions
+
+
+def session_user(
+    db: Session, token_hash: str, now: datetime, idle_since: datetime
+) -> tuple[SignedIn, User, Firm] | None:
+    """Return a session that is not over, with its user and firm."""
     row = db.execute(
         select(SignedIn, User, Firm)
         .join(User, User.id == SignedIn.user_id)
         .join(Firm, Firm.id == User.firm_id)
-        .where(SignedIn.token_hash == token_hash, SignedIn.expires_at > now)
+        .where(
+            SignedIn.token_hash == token_hash,
+            SignedIn.expires_at > now,
+            SignedIn.seen_at > idle_since,
+            User.locked_at.is_(None),
+        )
     ).first()
     return None if row is None else (row[0], row[1], row[2])
 
 
-def remove_session(db: Session, token_hash: str) -> None:
-    """End a session."""
-    db.execute(delete(SignedIn).where(SignedIn.token_hash == token_hash))
+def touch_session(db: Session, session_id: UUID, **now: object) -> None:
+    """Set down of a session when it was last used, or the password last given in it."""
+    db.execute(update(SignedIn).where(SignedIn.id == session_id).values(**now))
 
 
-def remove_expired_sessions(db: Session, now: datetime) -> None:
-    """Forget sessions that have run out."""
-    db.execute(delete(SignedIn).where(SignedIn.expires_at <= now))
+def sessions_of(db: Session, user_id: UUID, now: datetime, idle_since: datetime) -> list[SignedIn]:
+    """Return somebody's sessions that are not over, the last used first."""
+    query = select(SignedIn).where(
+        SignedIn.user_id == user_id, SignedIn.expires_at > now, SignedIn.seen_at > idle_since
+    )
+    return list(db.scalars(query.order_by(SignedIn.seen_at.desc(), SignedIn.id)))
 
 
-def count_failures(db: Session, email: str, address: str, since: datetime) -> tuple[int, int]:
-    """Return how many sign-ins failed since then: for this account, and from this address."""
-    recent = select(func.count()).select_from(SignInFailure).where(SignInFailure.at > since)
-    account = db.scalar(recent.where(SignInFailure.email == email.lower())) or 0
-    from_address = db.scalar(recent.where(SignInFailure.address == address)) or 0
-    return account, from_address
+def end_sessions(db: Session, user_id: UUID, only: UUID | None = None, but: UUID | None = None) -> int:
+    """End somebody's sessions: all, only one, or all but one. Return how many there were."""
+    query = delete(SignedIn).where(SignedIn.user_id == user_id)
+    if only is not None:
+        query = query.where(SignedIn.id == only)
+    if but is not None:
+        query = query.where(SignedIn.id != but)
+    return len(db.execute(query.returning(SignedIn.id)).all())
+
+
+# Links
+
+
+def find_link(db: Session, token_hash: str, now: datetime, lock: bool = False) -> OneTimeLink | None:
+    """Return a link that is still good; with `lock`, held: it is used once."""
+    query = select(OneTimeLink).where(OneTimeLink.token_hash == token_hash, OneTimeLink.expires_at > now)
+    return db.scalar(query.with_for_update() if lock else query)
+
+
+def drop_links(db: Session, purpose: str, user_id: UUID | None = None, email: str = "") -> None:
+    """Make earlier links of this purpose, for the same person, worthless."""
+    db.execute(
+        delete(OneTimeLink).where(
+            OneTimeLink.purpose == purpose,
+            OneTimeLink.user_id.is_not_distinct_from(user_id),
+            OneTimeLink.email == email,
+        )
+    )
+
+
+def links_of(db: Session, firm_id: UUID, now: datetime) -> list[OneTimeLink]:
+    """Return the invitations of a firm that nobody has used yet."""
+    query = select(OneTimeLink).where(
+        OneTimeLink.firm_id == firm_id, OneTimeLink.purpose == "join", OneTimeLink.expires_at > now
+    )
+    return list(db.scalars(query.order_by(OneTimeLink.made_at)))
+
+
+# Sign-ins that failed
+
+
+def failures(db: Session, since: datetime, email: str | None = None, address: str | None = None) -> list[datetime]:
+    """Return when sign-ins failed since then, the oldest first: on an account, from an address, or both together."""
+    query = select(SignInFailure.at).where(SignInFailure.at > since)
+    if email is not None:
+        query = query.where(SignInFailure.email == email.lower())
+    if address is not None:
+        query = query.where(SignInFailure.address == address)
+    return list(db.scalars(query.order_by(SignInFailure.at)))
+
+
+def has_signed_in_from(db: Session, email: str, address: str) -> bool:
+    """Whether the person of this account has ever signed in from this address."""
+    query = (
+        select(Audit.id)
+        .join(User, User.id == Audit.user_id)
+        .where(User.email == email.lower(), Audit.address == address, Audit.action == "sign-in")
+    )
+    return db.scalar(query.limit(1)) is not None
 
 
 def hold_sign_ins(db: Session, email: str, address: str) -> None:
@@ -51,15 +142,23 @@ def hold_sign_ins(db: Session, email: str, address: str) -> None:
 
 
 def forget_failure(db: Session, attempt_id: int) -> None:
-    """Take back one try: it was right."""
+    """Take back one try."""
     db.execute(delete(SignInFailure).where(SignInFailure.id == attempt_id))
 
 
-def forget_failures(db: Session, email: str) -> None:
-    """Start an account's count afresh."""
-    db.execute(delete(SignInFailure).where(SignInFailure.email == email.lower()))
+def forget_failures(db: Session, email: str, address: str) -> None:
+    """Start the count of an account from an address afresh: its person was there."""
+    db.execute(delete(SignInFailure).where(SignInFailure.email == email.lower(), SignInFailure.address == address))
 
 
-def record(db: Session, firm_id: UUID | None, user_id: UUID | None, action: str, subject: str) -> None:
-    """Add a line to the audit."""
-    db.add(Audit(firm_id=firm_id, user_id=user_id, action=action, subject=subject))
+# Kept no longer than needed
+
+
+def clear_out(db: Session, now: datetime, idle_since: datetime, failures_before: datetime) -> Sequence[int]:
+    """Delete sessions and links that are over and old failures; return how many of each."""
+    over = (
+        delete(SignedIn).where((SignedIn.expires_at <= now) | (SignedIn.seen_at <= idle_since)).returning(SignedIn.id),
+        delete(OneTimeLink).where(OneTimeLink.expires_at <= now).returning(OneTimeLink.token_hash),
+        delete(SignInFailure).where(SignInFailure.at <= failures_before).returning(SignInFailure.id),
+    )
+    return [len(db.execute(each).all()) for each in over]

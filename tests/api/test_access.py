@@ -4,10 +4,51 @@ import unittest
 
 from lumbek.services import demo
 from tests.api.case import new_id
-from tests.support.client import RIVAL, demo_database, make_client, sign_in
+from tests.support.client import RIVAL, SECRET, add_person, demo_database, make_client, sign_in
 
-# What anyone may ask: the sign-in page needs these two.
-OPEN_TO_ALL = {("GET", "/api/about"), ("POST", "/api/session"), ("GET", "/api/health")}
+# What anyone may ask: to sign in, or with a link that is proof enough.
+OPEN_TO_ALL = {
+    ("GET", "/api/about"),
+    ("POST", "/api/session"),
+    ("GET", "/api/health"),
+    ("POST", "/api/links/look"),
+    ("POST", "/api/links/use"),
+}
+# Who else than everybody may use a route: the roles by their first letters. A supervisor designs and tests, an admin
+# looks after people; whoever is not named here reads.
+ROLES = {"r": "reader", "d": "designer", "t": "tester", "s": "supervisor", "a": "admin"}
+ONLY = {
+    ("POST", "/api/jobs"): "ds",
+    ("POST", "/api/jobs/file"): "ds",
+    ("DELETE", "/api/jobs/{job_id}"): "ds",
+    ("POST", "/api/jobs/{job_id}/commands"): "ds",
+    ("POST", "/api/jobs/{job_id}/boards/commands"): "ds",
+    ("POST", "/api/jobs/{job_id}/circuits"): "ds",
+    ("POST", "/api/circuits/{circuit_id}/commands"): "ds",
+    ("POST", "/api/circuits/{circuit_id}/undo"): "ds",
+    ("POST", "/api/circuits/{circuit_id}/redo"): "ds",
+    ("POST", "/api/circuits/{circuit_id}/run"): "ds",
+    ("DELETE", "/api/circuits/{circuit_id}"): "ds",
+    ("POST", "/api/circuits/{circuit_id}/library"): "ds",
+    ("DELETE", "/api/library/{library_id}"): "ds",
+    ("POST", "/api/records/{record_id}/put-back"): "ds",
+    ("POST", "/api/circuits/{circuit_id}/records"): "dts",
+    ("POST", "/api/records/{record_id}/photos"): "dts",
+    ("POST", "/api/circuits/{circuit_id}/readings"): "ts",
+    ("POST", "/api/circuits/{circuit_id}/readings/several"): "ts",
+    ("POST", "/api/jobs/{job_id}/readings"): "ts",
+    ("POST", "/api/jobs/{job_id}/visits"): "ts",
+    ("GET", "/api/people"): "a",
+    ("POST", "/api/people/invitations"): "a",
+    ("PUT", "/api/people/{user_id}/roles"): "a",
+    ("PUT", "/api/people/{user_id}/lock"): "a",
+    ("DELETE", "/api/people/{user_id}/lock"): "a",
+    ("POST", "/api/people/{user_id}/reset"): "a",
+    ("DELETE", "/api/people/{user_id}/second-factor"): "a",
+    ("GET", "/api/audit"): "a",
+}
+# What each does for themselves, whatever their roles, if they have any.
+OWN = ("/api/session", "/api/account")
 
 PNG = b"\x89PNG\r\n\x1a\n" + b"a photo, as far as its first bytes go"
 
@@ -22,6 +63,7 @@ class Access(unittest.TestCase):
 
         cls.kept = cls.owner.post(f"/api/circuits/{cls.circuit}/library", json={"id": new_id()}).json()["id"]
 
+        cls.nobody_else = new_id()
         # A record of its wiring, with a photo.
         cls.record = new_id()
         cls.owner.post(f"/api/circuits/{cls.circuit}/records", json={"id": cls.record}).raise_for_status()
@@ -40,6 +82,8 @@ class Access(unittest.TestCase):
                 kind="cooker",
                 record_id=self.record,
                 photo_id=self.photo,
+                session_id=new_id(),
+                user_id=self.nobody_else,
             )
             if path.endswith("/photos"):
                 filled += f"?id={new_id()}"
@@ -73,6 +117,13 @@ class Access(unittest.TestCase):
             "/api/jobs/{job_id}/readings": {"id": new_id(), "reading": {"quantity": "ze", "value": 0.2}},
             "/api/jobs/{job_id}/visits": {"id": new_id(), "visit": {}},
             "/api/codes": {"names": ["a"]},
+            "/api/people/invitations": {"email": "new@signalbox.example", "name": "New", "roles": []},
+            "/api/people/{user_id}/roles": {"roles": ["reader"]},
+            "/api/links/look": {"token": "nothing-of-the-kind"},
+            "/api/links/use": {"token": "nothing-of-the-kind", "password": "four unrelated words"},
+            "/api/account/password": {"current": "not that", "new": "four unrelated words"},
+            "/api/account/second-factor": {"secret": "A" * 32, "code": "000000"},
+            "/api/session/proof": {"password": "not that"},
         }
         return bodies.get(path, {})
 
@@ -95,6 +146,33 @@ class Access(unittest.TestCase):
                 answer = rival.request(method, filled, json=self.body_for(method, path))
                 self.assertEqual(answer.status_code, 404, (method, path, answer.text))
         self.assertEqual(self.owner.get(f"/api/jobs/{self.job}").status_code, 200)
+
+    def test_every_route_as_every_role(self) -> None:
+        """Whoever lacks the right is told so, whatever they ask for; whoever has it is answered otherwise."""
+        allowed = {role: set() for role in ROLES.values()}
+        for role in (*ROLES.values(), ""):
+            email = f"{role or 'none'}@signalbox.example"
+            add_person(self.url, email, [role] if role else [])
+            client = sign_in(make_client(self.url), email, SECRET)
+            for method, path, asked in self.routes():
+                filled, own = asked, path.startswith(OWN)
+                if (method, path) in OPEN_TO_ALL or (method == "DELETE" and own):
+                    continue
+                if method == "DELETE":
+                    # Nothing is taken away that the next one needs.
+                    ours = {self.job, self.circuit, self.kept}
+                    filled = "/".join(new_id() if each in ours else each for each in filled.split("/"))
+                answer = client.request(method, filled, json=self.body_for(method, path))
+                refused = answer.status_code == 403 and answer.json()["code"] == "not-allowed"
+                wanted = ONLY.get((method, path), "rdtsa")
+                may = own or (role != "" and role[:1] in wanted)
+                self.assertEqual(refused, not may, (role, method, path, answer.text[:200]))
+                self.assertLess(answer.status_code, 500, (role, method, path))
+                if may and role:
+                    allowed[role].add((method, path))
+        for method_path, letters in ONLY.items():
+            for letter in letters:
+                self.assertIn(method_path, allowed[ROLES[letter]])
 
     def test_no_write_without_the_sessions_token(self) -> None:
         forged = sign_in(make_client(self.url))

@@ -14,6 +14,11 @@ from tests.support.client import make_client, sign_in
 HOUSE = (files("lumbek.services") / "demo_data" / "signal_box.json").read_bytes()
 
 
+def _readings(document: dict) -> list[dict]:
+    circuits = [reading for each in document["circuits"] for reading in (*each["readings"], *each["former_readings"])]
+    return [*document["readings"], *circuits]
+
+
 class Jobs(Api):
     def test_models_and_migrations_agree(self) -> None:
         check(self.url)
@@ -36,7 +41,12 @@ class Jobs(Api):
         taken = self.take_in(HOUSE)
         self.assertEqual(taken.status_code, 201, taken.text)
         out = self.client.get(f"/api/jobs/{taken.json()['id']}/file")
-        self.assertEqual(out.content.decode(), write_job(read_job(HOUSE)))
+        # Whose readings they are stays as the file says, and so does that they came by it.
+        brought = json.loads(write_job(read_job(HOUSE)))
+        for reading in _readings(brought):
+            self.assertEqual(reading["imported_by"], "")
+            reading["imported_by"] = "Robin Ash"
+        self.assertEqual(out.json(), brought)
         self.assertIn("attachment", out.headers["content-disposition"])
 
     def test_a_file_of_the_wrong_shape_leaves_nothing_behind(self) -> None:

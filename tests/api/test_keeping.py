@@ -8,7 +8,7 @@ from sqlalchemy import create_engine, text
 from lumbek.services.demo import load_demo
 from lumbek.services.jobs import JobService
 from lumbek.services.results import Results
-from lumbek.services.sign_in import SignInService
+from lumbek.services.sessions import SessionService
 from lumbek.settings import Settings
 from lumbek.store.database import Database
 from lumbek.store.migrate import alembic_config, check, upgrade
@@ -59,7 +59,7 @@ class Kept(Api):
         client = make_client(self.url)
         client.app.state.services.database.close()
         broken = client.app.state.services
-        object.__setattr__(broken, "sign_in", None)
+        object.__setattr__(broken, "sessions", None)
         answer = client.get("/api/jobs")
         self.assertEqual((answer.status_code, answer.json()["code"]), (500, "our-fault"))
         self.assertNotIn("Traceback", answer.text)
@@ -103,8 +103,8 @@ class OlderDatabases(unittest.TestCase):
         database = Database(new_database())
         self.assertTrue(load_demo(database))
         self.assertFalse(load_demo(database))
-        service = SignInService(database, Settings())
-        _, person = service.sign_in("spark@signalbox.example", "signal-box-42", "127.0.0.1")
+        service = SessionService(database, Settings())
+        _, person = service.sign_in("spark@signalbox.example", "signal-box-42", "", "127.0.0.1", "")
         self.assertEqual(
             [job.name for job in JobService(database, Results()).list(person)],
             ["The old signal box", "Lakeside boathouse cabin"],

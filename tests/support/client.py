@@ -4,12 +4,13 @@ from fastapi.testclient import TestClient
 
 from lumbek.api.app import make_app
 from lumbek.services import demo
-from lumbek.services.sign_in import hash_password
+from lumbek.services.passwords import hash_password
 from lumbek.settings import Settings
 from lumbek.store.database import Database
 from lumbek.store.models import Firm, User
 from tests.support.stack import new_database
 
+SECRET = "four unrelated words"
 RIVAL = ("rival@other.example", "another-secret-7")
 
 
@@ -25,6 +26,16 @@ def sign_in(client: TestClient, email: str = demo.EMAIL, password: str = demo.PA
     return client
 
 
+def add_person(url: str, email: str, roles: list[str], name: str = "Somebody") -> None:
+    """Add somebody to the demo's firm."""
+    database = Database(url)
+    with database.transaction() as db:
+        firm = db.query(Firm).filter_by(name=demo.FIRM).one()
+        user = User(firm_id=firm.id, email=email, name=name, password_hash=hash_password(SECRET), roles=roles)
+        db.add(user)
+    database.close()
+
+
 def demo_database() -> str:
     """A database with the demo's data and a user of another firm."""
     url = new_database(demo=True)
@@ -33,6 +44,14 @@ def demo_database() -> str:
         firm = Firm(name="Rival Electrics")
         db.add(firm)
         db.flush()
-        db.add(User(firm_id=firm.id, email=RIVAL[0], name="Rival", password_hash=hash_password(RIVAL[1])))
+        db.add(
+            User(
+                firm_id=firm.id,
+                email=RIVAL[0],
+                name="Rival",
+                password_hash=hash_password(RIVAL[1]),
+                roles=["supervisor"],
+            )
+        )
     database.close()
     return url

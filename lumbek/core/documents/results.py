@@ -120,7 +120,7 @@ def _row(
         verdict=verdict,
         note=reading.note,
         instrument=", ".join(f"{each.name} {each.serial}".strip() for each in visit.instruments) if visit else "",
-        by=reading.by,
+        by=reading.said_by,
         at=(reading.taken_at or reading.at)[:16].replace("T", " "),
         struck=struck,
     )

@@ -106,6 +106,11 @@ def make_schedule(job: Job, answers: Iterable[CircuitAnswer] | None = None, hous
     )
 
 
+def held_back(schedule: Schedule, reason: str) -> Schedule:
+    """Return a schedule as a draft, for one reason more."""
+    return schedule.model_copy(update={"draft": True, "draft_reasons": (reason, *schedule.draft_reasons)})
+
+
 def _supply_lines(job: Job) -> tuple[tuple[str, str], ...]:
     supply = job.supply
 

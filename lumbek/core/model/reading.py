@@ -195,10 +195,19 @@ class ReadingTaken(Frozen):
 
 
 class Reading(ReadingTaken):
-    """A reading as it is kept: by whom and at what moment it was taken."""
+    """A reading as it is kept: by whom and at what moment it was taken.
+
+    One that came with a job file was entered here by nobody: `imported_by` is who brought the file, and answers for it.
+    """
 
     by: Name
     at: Stamp
+    imported_by: Name = ""
+
+    @property
+    def said_by(self) -> str:
+        """Whose reading it is, as documents say it."""
+        return f"{self.by} (file taken in by {self.imported_by})" if self.imported_by else self.by
 
 
 def standing(readings: tuple[Reading, ...]) -> dict[Key, Reading]:

@@ -3,6 +3,8 @@
 import sqlalchemy as sa
 from alembic import op
 
+from lumbek.store.refusing import refuse_if
+
 revision = "0003"
 down_revision = "0002"
 branch_labels = None
@@ -14,4 +16,5 @@ def upgrade() -> None:
 
 
 def downgrade() -> None:
+    refuse_if("SELECT FROM job WHERE edition <> ''", "the edition that a job keeps to")
     op.drop_column("job", "edition")

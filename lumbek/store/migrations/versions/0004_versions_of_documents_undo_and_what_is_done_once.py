@@ -3,6 +3,8 @@
 import sqlalchemy as sa
 from alembic import op
 
+from lumbek.store.refusing import refuse_if
+
 revision = "0004"
 down_revision = "0003"
 branch_labels = None
@@ -30,6 +32,9 @@ def upgrade() -> None:
 
 
 def downgrade() -> None:
+    for table in _DOCUMENTS:
+        refuse_if(f"SELECT FROM {table} WHERE format > 1", "documents of a newer format")
+    refuse_if("SELECT FROM circuit_revision WHERE redo_to IS NOT NULL", "what was undone")
     op.drop_table("done_write")
     op.drop_column("circuit_revision", "redo_to")
     op.drop_column("circuit_revision", "undo_to")

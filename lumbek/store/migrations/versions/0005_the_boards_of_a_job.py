@@ -4,6 +4,8 @@ import sqlalchemy as sa
 from alembic import op
 from sqlalchemy.dialects.postgresql import JSONB
 
+from lumbek.store.refusing import refuse_if
+
 revision = "0005"
 down_revision = "0004"
 branch_labels = None
@@ -15,4 +17,5 @@ def upgrade() -> None:
 
 
 def downgrade() -> None:
+    refuse_if("SELECT FROM job WHERE house <> '{}'", "the boards of a job")
     op.drop_column("job", "house")

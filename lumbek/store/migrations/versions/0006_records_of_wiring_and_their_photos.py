@@ -4,6 +4,8 @@ import sqlalchemy as sa
 from alembic import op
 from sqlalchemy.dialects.postgresql import JSONB
 
+from lumbek.store.refusing import refuse_if
+
 revision = "0006"
 down_revision = "0005"
 branch_labels = None
@@ -38,5 +40,6 @@ def upgrade() -> None:
 
 
 def downgrade() -> None:
+    refuse_if("SELECT FROM wiring_record", "records of how circuits were wired")
     op.drop_table("wiring_photo")
     op.drop_table("wiring_record")

@@ -4,6 +4,8 @@ import sqlalchemy as sa
 from alembic import op
 from sqlalchemy.dialects.postgresql import JSONB
 
+from lumbek.store.refusing import refuse_if
+
 revision = "0007"
 down_revision = "0006"
 branch_labels = None
@@ -31,11 +33,8 @@ def upgrade() -> None:
 
 
 def downgrade() -> None:
-    # What the older version has no place for would be lost: it refuses instead.
-    if op.get_bind().scalar(sa.text("select exists (select from reading where job_id is not null or more <> '{}')")):
-        raise RuntimeError("there are readings that the older version cannot keep")
-    if op.get_bind().scalar(sa.text("select exists (select from visit)")):
-        raise RuntimeError("there are visits that the older version cannot keep")
+    refuse_if("SELECT FROM reading WHERE job_id IS NOT NULL OR more <> '{}'", "readings of the installation")
+    refuse_if("SELECT FROM visit", "visits")
     op.drop_table("visit")
     op.drop_constraint("reading_is_of_one", "reading")
     op.drop_index("ix_reading_job_id", "reading")

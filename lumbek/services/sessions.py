@@ -1,0 +1,227 @@
+"""Signing in and out, sessions and how they end, the second factor, and giving the password again."""
+
+import hashlib
+import secrets
+from datetime import datetime, timedelta
+from uuid import UUID
+
+import pyotp
+from sqlalchemy.orm import Session
+
+from lumbek.core.value import Frozen
+from lumbek.services import audit
+from lumbek.services.clock import now
+from lumbek.services.errors import (
+    BadInputError,
+    NotAllowedError,
+    NotFoundError,
+    NotSignedInError,
+    ProveAgainError,
+    SecondFactorError,
+)
+from lumbek.services.limits import hold_back
+from lumbek.services.passwords import matches
+from lumbek.services.person import Person
+from lumbek.services.roles import WHO_MAY, Right
+from lumbek.settings import Settings
+from lumbek.store import people
+from lumbek.store.database import Database
+from lumbek.store.models import Firm, SignedIn, SignInFailure, User
+
+# A session's last use is set down this often, not at every request.
+_SEEN_EVERY = timedelta(minutes=1)
+_TOTP_STEP_S = 30
+_MOST_DEVICE = 200
+
+
+class SessionLine(Frozen):
+    """A session in the list of one's own."""
+
+    id: UUID
+    begun_at: datetime
+    seen_at: datetime
+    address: str
+    device: str
+    this: bool
+
+
+def digest(token: str) -> str:
+    """Return what is kept of a token."""
+    return hashlib.sha256(token.encode()).hexdigest()
+
+
+class SessionService:
+    """Sessions of people."""
+
+    def __init__(self, database: Database, settings: Settings) -> None:
+        self._database, self._settings = database, settings
+
+    def sign_in(self, email: str, password: str, code: str, address: str, device: str) -> tuple[str, Person]:
+        """Return a new session's token and its person.
+
+        Raises TooManyAttemptsError; BadInputError for what does not fit; SecondFactorError where the code is missing.
+        """
+        user, firm = self._checked(email, password, code, address)
+        with self._database.transaction() as db:
+            people.forget_failures(db, email, address)
+            token, person = self.begin(db, user, firm, address, device)
+            audit.note(db, person, "sign-in", user.email, _short(device))
+        return token, person
+
+    def begin(self, db: Session, user: User, firm: Firm, address: str, device: str) -> tuple[str, Person]:
+        """Begin a session of somebody who has proved who they are."""
+        moment = now()
+        failures_before = moment - timedelta(minutes=self._settings.sign_in_window_minutes)
+        people.clear_out(db, moment, self._idle_since(moment), failures_before)
+        token, csrf = secrets.token_urlsafe(32), secrets.token_urlsafe(24)
+        session = SignedIn(
+            token_hash=digest(token),
+            user_id=user.id,
+            csrf_token=csrf,
+            begun_at=moment,
+            seen_at=moment,
+            proved_at=moment,
+            expires_at=moment + timedelta(hours=self._settings.session_hours),
+            address=address,
+            device=_short(device),
+        )
+        db.add(session)
+        db.flush()
+        return token, _person(session, user, firm, address)
+
+    def person(self, token: str | None, address: str) -> Person:
+        """Return who a session's token belongs to. Raises NotSignedInError."""
+        if token:
+            moment = now()
+            with self._database.transaction() as db:
+                found = people.session_user(db, digest(token), moment, self._idle_since(moment))
+                if found:
+                    session, user, firm = found
+                    if moment - session.seen_at > _SEEN_EVERY:
+                        people.touch_session(db, session.id, seen_at=moment)
+                    return _person(session, user, firm, address)
+        raise NotSignedInError("Please sign in.")
+
+    def sign_out(self, person: Person) -> None:
+        """End this session."""
+        with self._database.transaction() as db:
+            if people.end_sessions(db, person.user_id, only=person.session_id):
+                audit.note(db, person, "sign-out", person.email)
+
+    def list(self, person: Person) -> list[SessionLine]:
+        """Return one's own sessions, the last used first."""
+        moment = now()
+        with self._database.transaction() as db:
+            return [
+                SessionLine(
+                    id=each.id,
+                    begun_at=each.begun_at,
+                    seen_at=each.seen_at,
+                    address=each.address,
+                    device=each.device,
+                    this=each.id == person.session_id,
+                )
+                for each in people.sessions_of(db, person.user_id, moment, self._idle_since(moment))
+            ]
+
+    def end(self, person: Person, session_id: UUID | None) -> None:
+        """End one of one's own sessions, or all others."""
+        with self._database.transaction() as db:
+            others = None if session_id is not None else person.session_id
+            if people.end_sessions(db, person.user_id, only=session_id, but=others):
+                audit.note(db, person, "session-ended", session_id or "all others")
+            elif session_id is not None:
+                raise NotFoundError("That session is over already.")
+
+    def prove(self, person: Person, password: str, code: str) -> None:
+        """Take the password again, before what matters. Raises as `sign_in` does."""
+        self._checked(person.email, password, code, person.address)
+        with self._database.transaction() as db:
+            people.forget_failures(db, person.email, person.address)
+            if person.session_id is not None:
+                people.touch_session(db, person.session_id, proved_at=now())
+
+    def need_proof(self, person: Person) -> None:
+        """Raise ProveAgainError where the password was last given too long ago."""
+        oldest = now() - timedelta(minutes=self._settings.proof_minutes)
+        if person.proved_at is None or person.proved_at < oldest:
+            raise ProveAgainError("Give your password again for this.")
+
+    def _checked(self, email: str, password: str, code: str, address: str) -> tuple[User, Firm]:
+        """Return whose e-mail, password and code these are; a try is counted before it is looked at."""
+        moment = now()
+        with self._database.transaction() as db:
+            hold_back(db, self._settings, email, address, moment)
+            attempt = SignInFailure(email=email.lower(), address=address, at=moment)
+            db.add(attempt)
+            db.flush()
+            user = people.user_by_email(db, email)
+            firm = db.get(Firm, user.firm_id) if user else None
+        right = matches(user.password_hash if user else None, password)
+        if user is None or firm is None or not right or user.locked_at is not None:
+            self._note_failure(user, firm, address, "locked" if right else "password")
+            raise BadInputError("E-mail and password do not fit together.")
+        if user.totp_secret is None:
+            return user, firm
+        if not code:
+            # Half of it was right: not a try that failed. Those before it stay, or codes could be guessed for ever.
+            with self._database.transaction() as db:
+                people.forget_failure(db, attempt.id)
+            raise SecondFactorError("Enter the code from your authenticator.")
+        step = step_of(user.totp_secret, code)
+        with self._database.transaction() as db:
+            held = people.find_user(db, user.firm_id, user.id, lock=True)
+            fresh = step is not None and held is not None and step > (held.totp_step or 0)
+            if fresh and held is not None:
+                held.totp_step = step
+        if not fresh:
+            self._note_failure(user, firm, address, "code")
+            raise BadInputError("That code does not fit, or was used already. Wait for the next one.")
+        return user, firm
+
+    def _note_failure(self, user: User | None, firm: Firm | None, address: str, why: str) -> None:
+        if user is not None and firm is not None:
+            with self._database.transaction() as db:
+                person = Person(user.id, firm.id, user.name, firm.name, address=address)
+                audit.note(db, person, "sign-in-failed", user.email, why)
+
+    def _idle_since(self, moment: datetime) -> datetime:
+        return moment - timedelta(hours=self._settings.session_idle_hours)
+
+
+def need_right(person: Person, *rights: Right) -> None:
+    """Raise NotAllowedError where a person has none of these rights."""
+    if not person.rights.intersection(rights):
+        who = ", ".join(WHO_MAY[right] for right in rights)
+        raise NotAllowedError(f"That is for {who}. Ask an admin of your firm for the role.")
+
+
+def step_of(secret: str, code: str) -> int | None:
+    """Return which 30 s step a code of the second factor is of, now or one to either side; none for a wrong code."""
+    code = "".join(code.split())
+    here = int(now().timestamp()) // _TOTP_STEP_S
+    made = pyotp.TOTP(secret)
+    for step in (here, here - 1, here + 1):
+        if code.isascii() and secrets.compare_digest(made.at(step * _TOTP_STEP_S), code):
+            return step
+    return None
+
+
+def _person(session: SignedIn, user: User, firm: Firm, address: str) -> Person:
+    return Person(
+        user_id=user.id,
+        firm_id=user.firm_id,
+        name=user.name,
+        firm=firm.name,
+        email=user.email,
+        roles=tuple(user.roles),
+        csrf_token=session.csrf_token,
+        session_id=session.id,
+        proved_at=session.proved_at,
+        address=address,
+        second_factor=user.totp_secret is not None,
+    )
+
+
+def _short(device: str) -> str:
+    return "".join(each for each in device if each.isprintable())[:_MOST_DEVICE]
