@@ -13,7 +13,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from lumbek.api.errors import ErrorBody, unforeseen
 
 _POLICY = (
-    "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; "
+    "default-src 'self'; img-src 'self' data:; style-src 'self'; "
     # A tester on this very machine is spoken to by the page itself.
     "connect-src 'self' ws://127.0.0.1:* ws://localhost:*; "
     "frame-ancestors 'none'; base-uri 'none'; form-action 'self'"

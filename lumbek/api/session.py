@@ -32,7 +32,7 @@ class Credentials(Frozen):
     code: Code = ""
 
 
-class Proof(Frozen):
+class PasswordProof(Frozen):
     """The password given again."""
 
     password: Secret
@@ -129,7 +129,7 @@ def sign_out(response: Response, services: WithServices, person: SignedInPerson)
 
 
 @router.post("/session/proof", status_code=204)
-def prove(proof: Proof, services: WithServices, person: SignedInPerson) -> None:
+def prove(proof: PasswordProof, services: WithServices, person: SignedInPerson) -> None:
     """Take the password again, before what matters."""
     services.sessions.prove(person, proof.password, proof.code)
 

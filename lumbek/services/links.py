@@ -62,7 +62,7 @@ def make_link(
 ) -> Made:
     """Return a new link; an earlier one for the same is worthless from here on."""
     people.drop_links(db, purpose, user.id if user else None, email)
-    made = Made(secrets.token_urlsafe(24), now() + timedelta(hours=settings.link_hours))
+    made = Made(secrets.token_hex(20), now() + timedelta(hours=settings.link_hours))
     db.add(
         OneTimeLink(
             token_hash=digest(made.token),

@@ -65,7 +65,7 @@ class SessionService:
         with self._database.transaction() as db:
             people.forget_failures(db, email, address)
             token, person = self.begin(db, user, firm, address, device)
-            audit.note(db, person, "sign-in", user.email, _short(device))
+            audit.note(db, person, "sign-in", user.email)
         return token, person
 
     def begin(self, db: Session, user: User, firm: Firm, address: str, device: str) -> tuple[str, Person]:

@@ -16,10 +16,10 @@ class Shell(BrowserCase):
         database.close()
 
     def sign_in_again(self, page: Page) -> None:
-        page.one("[data-sign-in-again]")
-        page.type("[data-sign-in-again] input[name=email]", demo.EMAIL)
-        page.type("[data-sign-in-again] input[name=password]", demo.PASSWORD + Keys.ENTER)
-        page.until(lambda: not page.all("[data-sign-in-again]"))
+        page.one("[data-in-front='Sign in again']")
+        page.type("[data-in-front='Sign in again'] input[name=email]", demo.EMAIL)
+        page.type("[data-in-front='Sign in again'] input[name=password]", demo.PASSWORD + Keys.ENTER)
+        page.until(lambda: not page.all("[data-in-front='Sign in again']"))
 
     def open(self, stage: str, there: str) -> Page:
         page = self.page

@@ -21,6 +21,10 @@ const SwitchingPage = lazy(() => import("./stages/switching/SwitchingPage").then
 const MakeOffPage = lazy(() => import("./stages/switching/MakeOffPage").then((page) => ({ default: page.MakeOffPage })));
 const TestsPage = lazy(() => import("./stages/tests/TestsPage").then((page) => ({ default: page.TestsPage })));
 const DocumentsPage = lazy(() => import("./stages/handover/DocumentsPage").then((page) => ({ default: page.DocumentsPage })));
+const PeoplePage = lazy(() => import("./people/PeoplePage").then((page) => ({ default: page.PeoplePage })));
+const AccountPage = lazy(() => import("./people/AccountPage").then((page) => ({ default: page.AccountPage })));
+const AuditPage = lazy(() => import("./people/AuditPage").then((page) => ({ default: page.AuditPage })));
+const LinkPage = lazy(() => import("./people/LinkPage").then((page) => ({ default: page.LinkPage })));
 const RulebookPage = lazy(() => import("./rulebook/RulebookPage").then((page) => ({ default: page.RulebookPage })));
 
 applyTheme(storedTheme());
@@ -38,31 +42,50 @@ const queries = new QueryClient({
   },
 });
 
+function Pages() {
+  return (
+    <Suspense fallback={<p className="p-6">Opening…</p>}>
+      <Routes>
+        <Route path="/" element={<JobsPage />} />
+        <Route path="/jobs/:jobId" element={<JobPage />}>
+          <Route index element={<Navigate to="survey" replace />} />
+          <Route path="survey" element={<SurveyPage />} />
+          <Route path="board" element={<BoardPage />} />
+          <Route path="circuits/:circuitId?" element={<CircuitPage />} />
+          <Route path="switching/:circuitId?" element={<SwitchingPage />} />
+          <Route path="make-off/:circuitId" element={<MakeOffPage />} />
+          <Route path="tests/:circuitId?/:view?" element={<TestsPage />} />
+          <Route path="documents" element={<DocumentsPage />} />
+        </Route>
+        <Route path="/rulebooks/:rulebook" element={<RulebookPage />} />
+        <Route path="/account" element={<AccountPage />} />
+        <Route path="/people" element={<PeoplePage />} />
+        <Route path="/audit" element={<AuditPage />} />
+        <Route path="*" element={<Navigate to="/" replace />} />
+      </Routes>
+    </Suspense>
+  );
+}
+
 const root = document.getElementById("root");
 if (root) {
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={queries}>
         <BrowserRouter>
-          <SignedIn>
-            <Suspense fallback={<p className="p-6">Opening…</p>}>
-              <Routes>
-                <Route path="/" element={<JobsPage />} />
-                <Route path="/jobs/:jobId" element={<JobPage />}>
-                  <Route index element={<Navigate to="survey" replace />} />
-                  <Route path="survey" element={<SurveyPage />} />
-                  <Route path="board" element={<BoardPage />} />
-                  <Route path="circuits/:circuitId?" element={<CircuitPage />} />
-                  <Route path="switching/:circuitId?" element={<SwitchingPage />} />
-                  <Route path="make-off/:circuitId" element={<MakeOffPage />} />
-                  <Route path="tests/:circuitId?/:view?" element={<TestsPage />} />
-                  <Route path="documents" element={<DocumentsPage />} />
-                </Route>
-                <Route path="/rulebooks/:rulebook" element={<RulebookPage />} />
-                <Route path="*" element={<Navigate to="/" replace />} />
-              </Routes>
-            </Suspense>
-          </SignedIn>
+          <Suspense fallback={<p className="p-6">Opening…</p>}>
+            <Routes>
+              <Route path="/link/:token" element={<LinkPage />} />
+              <Route
+                path="*"
+                element={
+                  <SignedIn>
+                    <Pages />
+                  </SignedIn>
+                }
+              />
+            </Routes>
+          </Suspense>
         </BrowserRouter>
       </QueryClientProvider>
     </StrictMode>,

@@ -70,6 +70,12 @@ export type MakeOff = Schemas["MakeOff"];
 export type BoxSheet = Schemas["BoxSheet"];
 export type WiringRecord = Schemas["WiringRecordView"];
 export type Me = Schemas["Me"];
+export type Role = Schemas["Role"];
+export type PersonLine = Schemas["PersonLine"];
+export type PeopleView = Schemas["PeopleView"];
+export type Handed = Schemas["Handed"];
+export type FactorOffer = Schemas["FactorOffer"];
+export type LinkView = Schemas["LinkView"];
 
 /** A request that was refused, in the API's one shape of error. */
 export class Refused extends Error {
@@ -92,7 +98,14 @@ export function whenSessionEnds(ask: () => Promise<void>): void {
   signInAgain = ask;
 }
 
-const SESSION = "/api/session";
+/** Asked when what matters wants the password again; answers whether it was given. */
+let proveAgain: (() => Promise<boolean>) | undefined;
+export function whenProofIsAsked(ask: () => Promise<boolean>): void {
+  proveAgain = ask;
+}
+
+// Where a refusal is an answer to what was typed, not to who one is.
+const SIGNING_IN: readonly string[] = ["/api/session", "/api/session/proof"];
 const sent = new WeakMap<Request, Request>();
 
 export const api = createClient<paths>({ baseUrl: "/" });
@@ -100,17 +113,24 @@ api.use({
   onRequest({ request, schemaPath }) {
     if (request.method !== "GET") request.headers.set("X-CSRF-Token", csrfToken);
     // Kept to be sent again as it was, should the session turn out to have ended.
-    if (schemaPath !== SESSION) sent.set(request, request.clone());
+    if (!SIGNING_IN.includes(schemaPath)) sent.set(request, request.clone());
     return request;
   },
   async onResponse({ request, response }) {
     const again = sent.get(request);
-    if (response.status !== 401 || !again || !signInAgain) return undefined;
-    await signInAgain();
+    if (!again) return undefined;
+    if (response.status === 401 && signInAgain) await signInAgain();
+    else if (!(await asksForProof(response)) || !(await proveAgain?.())) return undefined;
     if (again.method !== "GET") again.headers.set("X-CSRF-Token", csrfToken);
     return fetch(again);
   },
 });
+
+async function asksForProof(response: Response): Promise<boolean> {
+  if (response.status !== 403) return false;
+  const body: unknown = await response.clone().json();
+  return isErrorBody(body) && body.code === "prove-again";
+}
 
 const UNREACHABLE: ErrorBody = {
   code: "unreachable",

@@ -19,6 +19,7 @@ export function Header({ children }: { children?: ReactNode }) {
         <Wordmark className="text-lg" short />
       </Link>
       <div className="flex min-w-0 grow items-center gap-5">{children}</div>
+      {!me.rights.some((right) => right === "design" || right === "test") && <span className="shrink-0 border border-base-content/60 px-2 text-sm font-semibold">Reading only</span>}
       <button className="btn btn-ghost btn-sm" onClick={switchTheme} title="Light or dark">
         <svg viewBox="0 0 24 24" width="20" height="20" aria-hidden="true">
           <circle cx="12" cy="12" r="9" fill="none" stroke="currentColor" strokeWidth="2.4" />
@@ -31,6 +32,21 @@ export function Header({ children }: { children?: ReactNode }) {
         <div className="dropdown-content z-20 mt-1 w-56 border border-base-300 bg-base-100 p-3 shadow">
           <p className="font-semibold">{me.name}</p>
           <p className="quiet">{me.firm}</p>
+          <nav className="mt-2 flex flex-col border-t border-base-300 pt-2" aria-label="You and the firm">
+            <Link className="link py-1" to="/account">
+              Your account
+            </Link>
+            {me.rights.includes("manage") && (
+              <>
+                <Link className="link py-1" to="/people">
+                  People of the firm
+                </Link>
+                <Link className="link py-1" to="/audit">
+                  What was done
+                </Link>
+              </>
+            )}
+          </nav>
           <button className="btn btn-sm mt-3 w-full" onClick={() => void signOut()}>
             Sign out
           </button>

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, use, useEffect, useState, type ReactNode, type SyntheticEvent } from "react";
-import { api, ask, asRefused, keepToken, whenSessionEnds, type Me, type Refused } from "../api/client";
+import { api, ask, asRefused, keepToken, whenProofIsAsked, whenSessionEnds, type Me, type Refused } from "../api/client";
 import { keys } from "../data/keys";
 import { ownerOf } from "../data/outbox";
 import { useSendingOutbox } from "../data/useOutbox";
@@ -35,9 +35,13 @@ export function SignedIn({ children }: { children: ReactNode }) {
   });
   // Those who wait for somebody to sign in again, while what they were doing stays on the page.
   const [waiting, setWaiting] = useState<(() => void)[]>([]);
+  // Whoever waits for the password to be given again, before something that matters.
+  const [asked, setAsked] = useState<(given: boolean) => void>();
   const known = me.data !== undefined;
   useEffect(() => {
-    if (known) whenSessionEnds(() => new Promise<void>((goOn) => setWaiting((others) => [...others, goOn])));
+    if (!known) return;
+    whenSessionEnds(() => new Promise<void>((goOn) => setWaiting((others) => [...others, goOn])));
+    whenProofIsAsked(() => new Promise<boolean>((answer) => setAsked(() => answer)));
   }, [known]);
   if (me.isPending) return null;
   if (me.isError) {
@@ -59,15 +63,117 @@ export function SignedIn({ children }: { children: ReactNode }) {
       <SendsOutbox by={ownerOf(me.data)} />
       {children}
       {waiting.length > 0 && (
-        <div role="dialog" aria-modal="true" aria-label="Sign in again" className="fixed inset-0 z-30 grid place-items-center bg-black/55 p-4">
-          <div className="flex w-full max-w-md flex-col gap-4 border-t-6 border-accent bg-base-100 p-6 shadow-xl" data-sign-in-again>
-            <h2 className="text-2xl font-bold">Your session has ended</h2>
-            <p>Sign in again and go on: what you typed is still here.</p>
-            <SignInForm onSignedIn={signedInAgain} />
-          </div>
-        </div>
+        <InFront label="Sign in again">
+          <h2 className="text-2xl font-bold">Your session has ended</h2>
+          <p>Sign in again and go on: what you typed is still here.</p>
+          <SignInForm onSignedIn={signedInAgain} />
+        </InFront>
+      )}
+      {asked && (
+        <InFront label="Password again">
+          <ProofForm
+            onAnswer={(given) => {
+              asked(given);
+              setAsked(undefined);
+            }}
+          />
+        </InFront>
       )}
     </MeContext>
+  );
+}
+
+function InFront({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <div role="dialog" aria-modal="true" aria-label={label} className="fixed inset-0 z-30 grid place-items-center bg-black/55 p-4">
+      <div className="flex w-full max-w-md flex-col gap-4 border-t-6 border-accent bg-base-100 p-6 shadow-xl" data-in-front={label}>
+        {children}
+      </div>
+    </div>
+  );
+}
+
+/** The password once more, and the code where there is a second factor. */
+function ProofForm({ onAnswer }: { onAnswer: (given: boolean) => void }) {
+  const me = useMe();
+  const [password, setPassword] = useState("");
+  const [code, setCode] = useState("");
+  const [refused, setRefused] = useState<Refused>();
+  async function prove(event: SyntheticEvent) {
+    event.preventDefault();
+    try {
+      await ask(api.POST("/api/session/proof", { body: { password, code } }));
+      onAnswer(true);
+    } catch (error) {
+      setRefused(asRefused(error));
+    }
+  }
+  return (
+    <form className="flex flex-col gap-4" onSubmit={(event) => void prove(event)}>
+      <h2 className="text-2xl font-bold">Your password again</h2>
+      <p>This changes who may do what. It asks once in ten minutes.</p>
+      <PasswordField value={password} onChange={setPassword} autoFocus />
+      {me.second_factor && <CodeField value={code} onChange={setCode} />}
+      {refused && <RefusalNote refused={refused} />}
+      <div className="flex gap-2">
+        <button className="btn btn-primary grow">Go on</button>
+        <button type="button" className="btn" onClick={() => onAnswer(false)}>
+          Leave it
+        </button>
+      </div>
+    </form>
+  );
+}
+
+export function PasswordField({
+  value,
+  onChange,
+  words = "Password",
+  name = "password",
+  kind = "current-password",
+  autoFocus = false,
+}: {
+  value: string;
+  onChange: (value: string) => void;
+  words?: string;
+  name?: string;
+  kind?: "current-password" | "new-password";
+  autoFocus?: boolean;
+}) {
+  return (
+    <label className="flex flex-col gap-1">
+      <span className="font-semibold">{words}</span>
+      <input
+        className="input input-lg w-full"
+        type="password"
+        name={name}
+        autoComplete={kind}
+        autoFocus={autoFocus}
+        required
+        maxLength={200}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      />
+    </label>
+  );
+}
+
+export function CodeField({ value, onChange, autoFocus = false }: { value: string; onChange: (value: string) => void; autoFocus?: boolean }) {
+  return (
+    <label className="flex flex-col gap-1">
+      <span className="font-semibold">Code from your authenticator</span>
+      <input
+        className="input input-lg w-full text-2xl tracking-[.3em]"
+        name="code"
+        inputMode="numeric"
+        autoComplete="one-time-code"
+        autoFocus={autoFocus}
+        required
+        maxLength={7}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      />
+    </label>
   );
 }
 
@@ -83,16 +189,21 @@ function SignInForm({
 }) {
   const [email, setEmail] = useState(filled?.email ?? "");
   const [password, setPassword] = useState(filled?.password ?? "");
+  const [code, setCode] = useState("");
   const [refused, setRefused] = useState<Refused | undefined>(trouble);
+  const [factor, setFactor] = useState(false);
 
   async function signIn(event: SyntheticEvent) {
     event.preventDefault();
     try {
-      const me = await ask(api.POST("/api/session", { body: { email, password } }));
+      const me = await ask(api.POST("/api/session", { body: { email, password, code } }));
       keepToken(me.csrf_token);
       onSignedIn(me);
     } catch (error) {
-      setRefused(asRefused(error));
+      const said = asRefused(error);
+      // The password is right; what is still missing is no mistake.
+      setRefused(said.body.code === "second-factor" ? undefined : said);
+      setFactor(factor || said.body.code === "second-factor");
     }
   }
 
@@ -111,18 +222,8 @@ function SignInForm({
           onChange={(event) => setEmail(event.target.value)}
         />
       </label>
-      <label className="flex flex-col gap-1">
-        <span className="font-semibold">Password</span>
-        <input
-          className="input input-lg w-full"
-          type="password"
-          name="password"
-          autoComplete="current-password"
-          required
-          value={password}
-          onChange={(event) => setPassword(event.target.value)}
-        />
-      </label>
+      <PasswordField value={password} onChange={setPassword} />
+      {factor && <CodeField value={code} onChange={setCode} autoFocus />}
       {refused && <RefusalNote refused={refused} />}
       <button className="btn btn-primary btn-lg">Sign in</button>
     </form>

@@ -2,6 +2,9 @@
 export const keys = {
   me: ["me"] as const,
   about: ["about"] as const,
+  sessions: ["sessions"] as const,
+  people: ["people"] as const,
+  audit: (action: string) => ["audit", action] as const,
   jobs: (search?: string) => (search === undefined ? (["jobs"] as const) : (["jobs", search] as const)),
   job: (jobId: string | undefined) => ["job", jobId] as const,
   boards: (jobId: string) => ["boards", jobId] as const,

@@ -1,0 +1,75 @@
+import { keepPreviousData, useInfiniteQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, asRefused } from "../api/client";
+import { Header } from "../app/Header";
+import { keys } from "../data/keys";
+import { RefusalNote } from "../parts/RefusalNote";
+
+/** What was done in the firm: who, what, when, from where; the newest first. */
+export function AuditPage() {
+  const [action, setAction] = useState("");
+  const query = useInfiniteQuery({
+    queryKey: keys.audit(action),
+    queryFn: ({ pageParam }) => ask(api.GET("/api/audit", { params: { query: { action, ...(pageParam ? { before: pageParam } : {}) } } })),
+    initialPageParam: 0,
+    getNextPageParam: (page) => page.before ?? undefined,
+    placeholderData: keepPreviousData,
+  });
+  const pages = query.data?.pages ?? [];
+  return (
+    <>
+      <Header>
+        <h1 className="truncate text-lg font-bold">What was done</h1>
+      </Header>
+      <main className="mx-auto max-w-6xl p-4">
+        {query.isError && <RefusalNote refused={asRefused(query.error)} />}
+        <label className="flex items-center gap-2 pb-3">
+          <span className="font-semibold">Only</span>
+          <select className="select w-64" name="action" value={action} onChange={(event) => setAction(event.target.value)}>
+            <option value="">everything</option>
+            {pages[0]?.actions.map((each) => (
+              <option key={each} value={each}>
+                {each.replaceAll("-", " ")}
+              </option>
+            ))}
+          </select>
+        </label>
+        <div className="overflow-x-auto">
+          <table className="w-full border-collapse" data-audit>
+            <thead>
+              <tr className="border-b-2 border-base-content/70 text-left">
+                {["When", "Who", "Did what", "To what", "From"].map((each) => (
+                  <th key={each} className="px-2 py-1 whitespace-nowrap">
+                    {each}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {pages.flatMap((page) =>
+                page.lines.map((line) => (
+                  <tr key={line.id} className="border-b border-base-300 align-top">
+                    <td className="px-2 py-1 whitespace-nowrap tabular-nums">{line.at.slice(0, 19).replace("T", " ")}</td>
+                    <td className="px-2 py-1 font-semibold whitespace-nowrap">{line.by}</td>
+                    <td className={`px-2 py-1 whitespace-nowrap ${line.action === "sign-in-failed" ? "font-semibold text-error" : ""}`}>{line.action.replaceAll("-", " ")}</td>
+                    <td className="px-2 py-1 break-all">
+                      {line.detail && <span className="mr-2">{line.detail}</span>}
+                      <span className="quiet text-sm">{line.subject}</span>
+                    </td>
+                    <td className="px-2 py-1 whitespace-nowrap">{line.address}</td>
+                  </tr>
+                )),
+              )}
+            </tbody>
+          </table>
+        </div>
+        {query.hasNextPage && (
+          <button className="btn mt-4" onClick={() => void query.fetchNextPage()}>
+            Earlier
+          </button>
+        )}
+        <p className="quiet mt-4 text-sm">Times are UTC. Lines are only ever added and are chained: `lumbek admin verify` finds any that was changed.</p>
+      </main>
+    </>
+  );
+}
