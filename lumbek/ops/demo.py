@@ -17,6 +17,7 @@ from lumbek.ops.stopping import StoppedError, ignore, stoppable
 from lumbek.services.demo import EMAIL, PASSWORD, load_demo
 from lumbek.settings import Settings
 from lumbek.store.database import Database
+from lumbek.store.grants import grant
 from lumbek.store.migrate import upgrade
 
 # The same address at every start, as long as nothing else has it.
@@ -57,7 +58,8 @@ def main() -> int:
 
 def _serve(cluster: Cluster, port: int, said: Path) -> None:
     cluster.start()
-    upgrade(cluster.url)
+    upgrade(cluster.owner_url)
+    grant(cluster.owner_url, cluster.url)
     database = Database(cluster.url)
     fresh = load_demo(database)
     database.close()

@@ -3,18 +3,19 @@
 import unittest
 
 from alembic import command
-from sqlalchemy import create_engine, text
+from sqlalchemy import text
 
 from lumbek.services.demo import load_demo
 from lumbek.services.jobs import JobService
 from lumbek.services.results import Results
 from lumbek.services.sessions import SessionService
 from lumbek.settings import Settings
+from lumbek.store.audit import Verified, verify
 from lumbek.store.database import Database
-from lumbek.store.migrate import alembic_config, check, upgrade
+from lumbek.store.migrate import NewerDatabaseError, alembic_config, check, need_current, state_of, upgrade
 from tests.api.case import Api
 from tests.support.client import make_client
-from tests.support.stack import cluster, new_database
+from tests.support.stack import as_application, as_owner, cluster, new_database
 
 
 class Kept(Api):
@@ -77,12 +78,8 @@ class Kept(Api):
 
 class OlderDatabases(unittest.TestCase):
     def test_data_of_the_first_schema_comes_through_every_migration(self) -> None:
-        base = cluster().url
-        engine = create_engine(base, isolation_level="AUTOCOMMIT")
-        with engine.connect() as connection:
-            connection.execute(text("CREATE DATABASE older"))
-        engine.dispose()
-        url = base.rsplit("/", 1)[0] + "/older"
+        cluster().make_database("older")
+        url = as_owner("/older")
         command.upgrade(alembic_config(url), "0001")
         database = Database(url)
         with database.transaction() as db:
@@ -93,11 +90,70 @@ class OlderDatabases(unittest.TestCase):
                     "select gen_random_uuid(), id, 1, 'Old job', '', '', 'bs7671', '{}', 'Someone' from firm"
                 )
             )
+            # Two circuits of one number, as could be once; a line of the audit, when there was no chain.
+            for place in (1, 2, 3):
+                db.execute(
+                    text(
+                        "insert into circuit (id, job_id, place, version, design, changed_by) "
+                        "select gen_random_uuid(), id, :p, 1, '{\"number\": 1}', 'Someone' from job"
+                    ),
+                    {"p": place},
+                )
+            db.execute(text("insert into audit (id, action, subject) values (1, 'sign-in', 'Someone')"))
         upgrade(url)
         check(url)
         with database.transaction() as db:
             self.assertEqual(db.execute(text("select protection_school from job")).scalar(), "rcbo-each")
+            numbers = db.execute(text("select number from circuit order by place")).scalars().all()
+            self.assertEqual(numbers, [1, 2, 3])
+            self.assertEqual(verify(db), Verified(1, verify(db).last, ""))
+        with self.assertRaisesRegex(RuntimeError, "cannot keep anything at all"):
+            command.downgrade(alembic_config(url), "base")
+        with database.transaction() as db:
+            self.assertEqual(db.execute(text("select name from job")).scalar(), "Old job")
         database.close()
+
+    def test_going_down_refuses_what_would_be_lost_and_goes_where_nothing_is(self) -> None:
+        url = as_owner(new_database())
+        command.downgrade(alembic_config(url), "base")
+        self.assertEqual(state_of(url), "empty")
+        upgrade(url)
+        check(url)
+        owner = as_owner(new_database(demo=True))
+        with self.assertRaisesRegex(RuntimeError, "who entered what"):
+            command.downgrade(alembic_config(owner), "0007")
+        self.assertEqual(state_of(owner), "current")
+
+    def test_a_newer_database_is_refused_in_words(self) -> None:
+        url = as_owner(new_database())
+        database = Database(url)
+        with database.transaction() as db:
+            db.execute(text("update alembic_version set version_num = '0999'"))
+        database.close()
+        with self.assertRaisesRegex(NewerDatabaseError, "0999.*a newer one has written it"):
+            upgrade(url)
+        with self.assertRaises(NewerDatabaseError):
+            need_current(url)
+
+    def test_the_application_may_add_to_what_is_kept_and_no_more(self) -> None:
+        database = Database(as_application(new_database(demo=True)))
+        self.addCleanup(database.close)
+        for statement in (
+            "update reading set value = 1",
+            "delete from audit",
+            "update circuit_revision set design = '{}'",
+            "insert into audit_link values (999, 1, '')",
+            "alter table reading disable trigger all",
+            "create table mine (id int)",
+            "drop table reading",
+            "delete from job",
+            "update alembic_version set version_num = '0001'",
+        ):
+            with self.assertRaisesRegex(Exception, "permission denied|must be owner"), database.transaction() as db:
+                db.execute(text(statement))
+        with database.transaction() as db:
+            supers = "select count(*) from pg_roles where rolsuper and rolname = current_user"
+            self.assertEqual(db.execute(text(supers)).scalar(), 0)
 
     def test_the_demo_is_loaded_once(self) -> None:
         database = Database(new_database())

@@ -8,14 +8,17 @@ from lumbek.services.passwords import hash_password
 from lumbek.settings import Settings
 from lumbek.store.database import Database
 from lumbek.store.models import Firm, User
-from tests.support.stack import new_database
+from tests.support.stack import as_application, new_database
 
 SECRET = "four unrelated words"
 RIVAL = ("rival@other.example", "another-secret-7")
 
 
 def make_client(url: str, **settings: object) -> TestClient:
-    app = make_app(Settings(database_url=url, demo=True, secure_cookies=False, log_level="CRITICAL", **settings))
+    application = as_application(url)
+    app = make_app(
+        Settings(database_url=application, demo=True, secure_cookies=False, log_level="CRITICAL", **settings)
+    )
     return TestClient(app, raise_server_exceptions=False)
 
 

@@ -8,11 +8,10 @@ import sys
 import tempfile
 from pathlib import Path
 
-from sqlalchemy import create_engine, text
-
 from lumbek.ops.cluster import Cluster, free_port, wait_for
 from lumbek.services.demo import load_demo
 from lumbek.store.database import Database
+from lumbek.store.grants import grant
 from lumbek.store.migrate import upgrade
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -47,20 +46,31 @@ def stop_stack() -> None:
 
 
 def new_database(demo: bool = False) -> str:
-    """Return the address of a fresh, migrated database, with the demo's data if asked."""
-    base = cluster().url
+    """Return the superuser's address of a fresh, migrated database, with the demo's data if asked."""
     name = f"test_{next(_counter)}"
-    engine = create_engine(base, isolation_level="AUTOCOMMIT")
-    with engine.connect() as connection:
-        connection.execute(text(f"CREATE DATABASE {name}"))
-    engine.dispose()
-    url = base.rsplit("/", 1)[0] + "/" + name
-    upgrade(url)
+    cluster().make_database(name)
+    owner, url = (_named(base, name) for base in (cluster().owner_url, cluster().superuser_url))
+    upgrade(owner)
+    grant(owner, as_application(url))
     if demo:
         database = Database(url)
         load_demo(database)
         database.close()
     return url
+
+
+def _named(base: str, name: str) -> str:
+    return base.rsplit("/", 1)[0] + "/" + name
+
+
+def as_application(url: str) -> str:
+    """Return the address of a database as the application has it: tests themselves may do anything there."""
+    return _named(cluster().url, url.rsplit("/", 1)[1])
+
+
+def as_owner(url: str) -> str:
+    """Return the address of a database as whoever upgrades it has it."""
+    return _named(cluster().owner_url, url.rsplit("/", 1)[1])
 
 
 class Server:
@@ -78,7 +88,7 @@ class Server:
     def start(self) -> "Server":
         environment = {
             **os.environ,
-            "LUMBEK_DATABASE_URL": self.database_url,
+            "LUMBEK_DATABASE_URL": as_application(self.database_url),
             "LUMBEK_DEMO": "true",
             "LUMBEK_SECURE_COOKIES": "false",
             "LUMBEK_LOG_LEVEL": "WARNING",
