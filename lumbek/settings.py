@@ -9,7 +9,11 @@ class Settings(BaseSettings):
 
     model_config = SettingsConfigDict(env_prefix="LUMBEK_")
 
+    # The application's role, and whoever owns the tables: for upgrades, backups and restoring. Without the second, the
+    # first does both.
     database_url: str = "postgresql+psycopg://lumbek@127.0.0.1:5432/lumbek"
+    owner_database_url: str = ""
+    workers: int = Field(default=2, ge=1, le=64)
     host: str = "127.0.0.1"
     port: int = Field(default=8080, ge=0, le=65535)
     demo: bool = False
@@ -31,3 +35,8 @@ class Settings(BaseSettings):
     # Where mail is handed in, such as smtp://127.0.0.1:25; without it links are handed over by whoever made them.
     smtp_url: str = ""
     mail_from: str = "lumbek@localhost"
+
+    @property
+    def owner_url(self) -> str:
+        """Where the tables' owner signs in."""
+        return self.owner_database_url or self.database_url

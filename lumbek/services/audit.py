@@ -38,6 +38,11 @@ def note(db: Session, person: Person, action: str, subject: object, detail: str 
     store.add(db, person.firm_id, person.user_id, person.address, action, str(subject), detail)
 
 
+def note_from_shell(db: Session, firm_id: UUID, action: str, subject: str, detail: str = "") -> None:
+    """Set down that somebody at the server's shell did something."""
+    store.add(db, firm_id, None, "shell", action, subject, detail)
+
+
 class AuditService:
     """Reading the audit of a firm, and setting down what leaves no other trace."""
 
@@ -57,7 +62,7 @@ class AuditService:
                 AuditLine(
                     id=row.id,
                     at=row.at,
-                    by=name or "nobody signed in",
+                    by=name or ("the shell" if row.address == "shell" else "nobody signed in"),
                     action=row.action,
                     subject=row.subject,
                     address=row.address,

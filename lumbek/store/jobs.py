@@ -48,6 +48,11 @@ def list_jobs(db: Session, firm_id: UUID, search: str, most: int = 200) -> list[
     return [(job, count) for job, count in db.execute(query)]
 
 
+def job_ids(db: Session, firm_id: UUID) -> list[UUID]:
+    """Return every job of a firm."""
+    return [job.id for job in db.scalars(_jobs_of(firm_id).order_by(JobRow.changed_at))]
+
+
 def names_ever(db: Session, firm_id: UUID) -> set[str]:
     """Return the names of all jobs a firm has ever had, removed ones too."""
     return set(db.scalars(select(JobRow.name).where(JobRow.firm_id == firm_id)))

@@ -1,0 +1,142 @@
+"""Firms, people and the audit from the shell: for a first account, for who has lost every way in, for checking."""
+
+import argparse
+from datetime import timedelta
+
+from sqlalchemy.orm import Session
+
+from lumbek.services import audit
+from lumbek.services.clock import now
+from lumbek.services.errors import BadInputError, NotFoundError
+from lumbek.services.links import make_link
+from lumbek.services.roles import Role
+from lumbek.settings import Settings
+from lumbek.store import people
+from lumbek.store.audit import verify
+from lumbek.store.database import Database
+from lumbek.store.models import Firm
+
+
+def add_to(parser: argparse.ArgumentParser) -> None:
+    """Add what an admin does from the shell."""
+    doing = parser.add_subparsers(dest="doing", required=True)
+    doing.add_parser("list", help="every firm with its people, their roles, and who is locked out")
+    firm = doing.add_parser("firm", help="make a firm, and a link for its first admin")
+    firm.add_argument("name")
+    firm.add_argument("email")
+    person = doing.add_parser("person", help="a link with which somebody joins a firm")
+    person.add_argument("firm", help="the firm's name")
+    person.add_argument("email")
+    person.add_argument("--name", default="")
+    person.add_argument("--role", action="append", choices=[role.value for role in Role], default=[])
+    for name, words in (
+        ("reset", "a link with which somebody sets a new password; their second factor is taken off"),
+        ("lock", "let somebody in no more, from this moment on"),
+        ("unlock", "let somebody in again"),
+    ):
+        doing.add_parser(name, help=words).add_argument("email")
+    doing.add_parser("verify", help="work the chain of the audit out again, and say whether it holds")
+    doing.add_parser("clear", help="delete sessions and links that are over, and failed sign-ins of the past")
+
+
+def run(settings: Settings, given: argparse.Namespace) -> None:
+    """Do one of them. Raises BadInputError and NotFoundError."""
+    database = Database(settings.database_url)
+    try:
+        if given.doing == "list":
+            _list(database)
+        elif given.doing in ("firm", "person"):
+            _link_to_join(database, settings, given)
+        elif given.doing == "verify":
+            _verify(database)
+        elif given.doing == "clear":
+            _clear(database, settings)
+        else:
+            _change(database, settings, given.doing, given.email)
+    finally:
+        database.close()
+
+
+def _list(database: Database) -> None:
+    with database.transaction() as db:
+        for firm in people.firms(db):
+            print(firm.name)
+            for user in people.users_of(db, firm.id):
+                state = "locked out, " if user.locked_at else ""
+                factor = "second factor" if user.totp_secret else "no second factor"
+                print(f"  {user.email}  {user.name}  {', '.join(user.roles) or 'reader'}  ({state}{factor})")
+
+
+def _link_to_join(database: Database, settings: Settings, given: argparse.Namespace) -> None:
+    email = given.email.strip().lower()
+    with database.transaction() as db:
+        if "@" not in email or people.user_by_email(db, email):
+            raise BadInputError("That is no address, or it has an account already.")
+        if given.doing == "firm":
+            firm = _new_firm(db, given.name)
+            name, roles = "", [Role.ADMIN, Role.SUPERVISOR]
+        else:
+            firm = _firm_called(db, given.firm)
+            name, roles = given.name, [Role(role) for role in given.role]
+        made = make_link(db, settings, "join", firm.id, email=email, name=name, roles=tuple(roles))
+        audit.note_from_shell(db, firm.id, "invited", email, ", ".join(roles))
+    _say_link(settings, made.token)
+
+
+def _new_firm(db: Session, name: str) -> Firm:
+    if not name.strip():
+        raise BadInputError("A firm needs a name.")
+    firm = Firm(name=name.strip())
+    db.add(firm)
+    db.flush()
+    return firm
+
+
+def _firm_called(db: Session, name: str) -> Firm:
+    for firm in people.firms(db):
+        if firm.name == name:
+            return firm
+    raise NotFoundError(f"There is no firm called {name!r}.")
+
+
+def _change(database: Database, settings: Settings, doing: str, email: str) -> None:
+    token = ""
+    with database.transaction() as db:
+        user = people.user_by_email(db, email)
+        if user is None:
+            raise NotFoundError(f"There is no account {email}.")
+        if doing == "lock":
+            user.locked_at = now()
+            people.end_sessions(db, user.id)
+        elif doing == "unlock":
+            user.locked_at = None
+        else:
+            user.totp_secret = user.totp_step = None
+            token = make_link(db, settings, "reset", user.firm_id, user=user).token
+        audit.note_from_shell(db, user.firm_id, {"reset": "reset-offered"}.get(doing, f"{doing}ed"), user.email)
+    if token:
+        _say_link(settings, token)
+    else:
+        print(f"{email}: {doing}ed.")
+
+
+def _verify(database: Database) -> None:
+    with database.transaction() as db:
+        found = verify(db)
+    if found.trouble:
+        raise BadInputError(f"The chain of the audit does not hold: {found.trouble}.")
+    print(f"The chain of the audit holds: {found.links} links, the last is {found.last}.")
+
+
+def _clear(database: Database, settings: Settings) -> None:
+    moment = now()
+    with database.transaction() as db:
+        idle_since = moment - timedelta(hours=settings.session_idle_hours)
+        failures_before = moment - timedelta(minutes=settings.sign_in_window_minutes)
+        sessions, links, failures = people.clear_out(db, moment, idle_since, failures_before)
+    print(f"Deleted {sessions} sessions, {links} links, {failures} failed sign-ins.")
+
+
+def _say_link(settings: Settings, token: str) -> None:
+    address = settings.public_address.rstrip("/") or f"http://{settings.host}:{settings.port}"
+    print(f"Hand this over; it works once, for {settings.link_hours} hours:\n{address}/link/{token}")

@@ -1,0 +1,65 @@
+"""The shell's way to run Lumbek for a firm: serve, upgrade, admin, backup, restore."""
+
+import argparse
+import sys
+from pathlib import Path
+
+from pydantic import ValidationError
+
+from lumbek.exchange.problems import problems_of
+from lumbek.ops import admin, backup
+from lumbek.ops.cluster import ClusterError
+from lumbek.ops.serving import CannotServeError, serve
+from lumbek.services.errors import ServiceError
+from lumbek.settings import Settings
+from lumbek.store.database import DatabaseGoneError
+from lumbek.store.grants import grant
+from lumbek.store.migrate import NewerDatabaseError, OlderDatabaseError, upgrade
+
+NAMES = ("serve", "upgrade", "admin", "backup", "restore")
+CANNOT = 1
+BAD_INPUT = 2
+
+
+def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    """Add these commands to those of the shell."""
+    commands.add_parser("serve", help="run the application; settings come from the environment (docs/running.md)")
+    commands.add_parser("upgrade", help="bring the database to this Lumbek's schema; give the application its rights")
+    keeping = commands.add_parser("backup", help="write everything into one file, checked")
+    keeping.add_argument("file", type=Path)
+    back = commands.add_parser("restore", help="put a backup into an empty database, and compare every row")
+    back.add_argument("file", type=Path)
+    admin.add_to(commands.add_parser("admin", help="firms, people and the audit, from the shell"))
+
+
+def run(given: argparse.Namespace) -> int:
+    """Run one of these commands; 0 when it was done, 1 when it cannot be now, 2 for settings that are wrong."""
+    try:
+        settings = Settings()
+    except ValidationError as error:
+        for problem in problems_of(error):
+            print(f"LUMBEK_{problem.field.upper()}: {problem.reason}", file=sys.stderr)
+        return BAD_INPUT
+    try:
+        if given.command == "serve":
+            serve(settings)
+        elif given.command == "upgrade":
+            upgrade(settings.owner_url)
+            grant(settings.owner_url, settings.database_url)
+            print("The database is at this Lumbek's schema.")
+        elif given.command == "backup":
+            print(backup.make(settings, given.file))
+        elif given.command == "restore":
+            print(backup.restore(settings, given.file))
+        else:
+            admin.run(settings, given)
+    except ServiceError as error:
+        print(error.message, file=sys.stderr)
+        return CANNOT
+    except DatabaseGoneError as error:
+        print(f"The database does not answer: {error.__cause__}", file=sys.stderr)
+        return CANNOT
+    except (CannotServeError, ClusterError, NewerDatabaseError, OlderDatabaseError, backup.BackupError) as error:
+        print(error, file=sys.stderr)
+        return CANNOT
+    return 0
