@@ -1,6 +1,8 @@
 """Settings, from the environment, with safe defaults."""
 
-from pydantic import Field
+from ipaddress import ip_network
+
+from pydantic import Field, field_validator
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
 
@@ -35,6 +37,14 @@ class Settings(BaseSettings):
     # Where mail is handed in, such as smtp://127.0.0.1:25; without it links are handed over by whoever made them.
     smtp_url: str = ""
     mail_from: str = "lumbek@localhost"
+
+    @field_validator("trusted_proxies")
+    @classmethod
+    def _are_addresses(cls, said: str) -> str:
+        for each in said.split(","):
+            if each.strip():
+                ip_network(each.strip(), strict=False)
+        return said
 
     @property
     def owner_url(self) -> str:

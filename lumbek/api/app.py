@@ -14,6 +14,7 @@ from lumbek.api import boards, circuits, diagnosis, jobs, people, session, switc
 from lumbek.api.around import Around
 from lumbek.api.context import Services
 from lumbek.api.errors import ErrorBody, install_error_handlers
+from lumbek.api.outside import Outside
 from lumbek.api.web import serve_web
 from lumbek.exchange.job_file import MOST_BYTES
 from lumbek.services.switching import MOST_PHOTO_BYTES
@@ -80,7 +81,7 @@ def make_app(settings: Settings | None = None) -> FastAPI:
 
     serve_web(app)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=6)
-    app.add_middleware(Around, most_bytes=_most_bytes)
+    app.add_middleware(Around, most_bytes=_most_bytes, outside=Outside(settings))
     return app
 
 

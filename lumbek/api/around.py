@@ -11,18 +11,24 @@ import structlog
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from lumbek.api.errors import ErrorBody, unforeseen
+from lumbek.api.outside import Outside
 
 _POLICY = (
     "default-src 'self'; img-src 'self' data:; style-src 'self'; "
     # A tester on this very machine is spoken to by the page itself.
     "connect-src 'self' ws://127.0.0.1:* ws://localhost:*; "
-    "frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
+    "object-src 'none'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
 )
 _ALWAYS = (
     (b"content-security-policy", _POLICY.encode()),
     (b"x-content-type-options", b"nosniff"),
     (b"referrer-policy", b"same-origin"),
+    (b"cross-origin-opener-policy", b"same-origin"),
+    (b"cross-origin-resource-policy", b"same-origin"),
+    (b"permissions-policy", b"camera=(), geolocation=(), microphone=(), payment=(), usb=()"),
 )
+# Told only where a proxy speaks TLS for us: half a year, as is usual.
+_TLS_ONLY = (b"strict-transport-security", b"max-age=15768000; includeSubDomains")
 _READING = ("GET", "HEAD", "OPTIONS")
 _YEAR = b"public, max-age=31536000, immutable"
 
@@ -32,8 +38,8 @@ log = structlog.get_logger()
 class Around:
     """The application with what goes round it. `most_bytes` gives the greatest body for a path."""
 
-    def __init__(self, app: ASGIApp, most_bytes: Callable[[str], int]) -> None:
-        self._app, self._most_bytes = app, most_bytes
+    def __init__(self, app: ASGIApp, most_bytes: Callable[[str], int], outside: Outside) -> None:
+        self._app, self._most_bytes, self._outside = app, most_bytes, outside
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Answer one request."""
@@ -42,7 +48,11 @@ class Around:
             return
         structlog.contextvars.clear_contextvars()
         structlog.contextvars.bind_contextvars(request=uuid4().hex[:12])
+        scope = self._outside.seen(scope)
         exchange = _Exchange(scope, receive, send, self._most_bytes(scope["path"]))
+        if not self._outside.is_ours(scope):
+            await exchange.answer(421, ErrorBody(code="not-here", message="Lumbek is not at this address."))
+            return
         if exchange.says_too_much():
             await exchange.refuse_size()
             return
@@ -92,6 +102,8 @@ class _Exchange:
 
     def _headers(self) -> list[tuple[bytes, bytes]]:
         path, more = self.scope["path"], list(_ALWAYS)
+        if self.scope["scheme"] == "https":
+            more.append(_TLS_ONLY)
         if path.startswith("/api/"):
             more.append((b"cache-control", b"no-store"))
         elif path.startswith("/assets/") and self._status == 200:

@@ -2,16 +2,25 @@
 
 import re
 from typing import Any
+from urllib.parse import quote
 
 from fastapi import Response
 
 
 def download(content: bytes, media_type: str, name: str) -> Response:
     """Return an answer that browsers keep as a file."""
-    plain_name = re.sub(r"[^A-Za-z0-9._-]+", "-", name).strip("-")
-    return Response(
-        content, media_type=media_type, headers={"Content-Disposition": f'attachment; filename="{plain_name}"'}
-    )
+    plain = re.sub(r"[^A-Za-z0-9._-]+", "-", name).strip("-")
+    # A name of nothing but pictures would leave a file that hides itself.
+    plain = f"job{plain}" if plain.startswith(".") else plain
+    said = f'attachment; filename="{plain}"'
+    if not name.isascii():
+        said += f"; filename*=UTF-8''{quote(_without_paths(name), safe='')}"
+    return Response(content, media_type=media_type, headers={"Content-Disposition": said})
+
+
+def _without_paths(name: str) -> str:
+    kept = re.sub(r'[\x00-\x1f/\\:*?"<>|]+', "-", name).strip()
+    return f"job{kept}" if kept.startswith(".") else kept
 
 
 def download_csv(text: str, name: str) -> Response:

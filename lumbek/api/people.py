@@ -4,11 +4,11 @@ from typing import Annotated
 from uuid import UUID
 
 from fastapi import APIRouter, Query, Request, Response
-from pydantic import AfterValidator, Field
+from pydantic import AfterValidator, BeforeValidator, Field
 
 from lumbek.api.context import Admin, ProvedAdmin, SignedInPerson, WithServices, address_of
 from lumbek.api.session import Code, Me, Secret, device_of, keep_session, me_of, need_own_page
-from lumbek.core.model.text import printable
+from lumbek.core.model.text import GivenName, cleaned, printable
 from lumbek.core.value import Frozen
 from lumbek.services.audit import AuditPage
 from lumbek.services.links import LinkUse, LinkView
@@ -18,9 +18,11 @@ from lumbek.services.roles import Role
 router = APIRouter(prefix="/api", tags=["people"])
 
 Email = Annotated[
-    str, Field(min_length=3, max_length=200, pattern=r"^[^@\s]+@[^@\s]+\.[^@\s]+$"), AfterValidator(printable)
+    str,
+    Field(min_length=3, max_length=200, pattern=r"^[^@\s]+@[^@\s]+\.[^@\s]+$"),
+    AfterValidator(printable),
+    BeforeValidator(cleaned),
 ]
-PersonName = Annotated[str, Field(min_length=1, max_length=80), AfterValidator(printable)]
 Roles = Annotated[tuple[Role, ...], Field(max_length=8)]
 Token = Annotated[str, Field(min_length=8, max_length=100, pattern=r"^[A-Za-z0-9_-]+$")]
 
@@ -29,7 +31,7 @@ class Invitation(Frozen):
     """Somebody to invite."""
 
     email: Email
-    name: PersonName
+    name: GivenName
     roles: Roles
 
 
@@ -51,8 +53,8 @@ class UseLink(Frozen):
     token: Token
     password: Secret
     email: Email | None = None
-    name: PersonName | None = None
-    firm: PersonName | None = None
+    name: GivenName | None = None
+    firm: GivenName | None = None
 
 
 class PasswordChange(Frozen):

@@ -2,7 +2,14 @@
 
 from typing import Annotated
 
-from pydantic import AfterValidator, Field, StringConstraints
+from pydantic import AfterValidator, BeforeValidator, Field, StringConstraints
+
+# What turns the direction of writing round, and what takes no room: two names that look alike must be alike.
+_DIRECTION = "\u061c\u200e\u200f\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069"
+_NO_ROOM = "\u00ad\u200b\u2028\u2029\u2060\ufeff"
+_UNSEEN = dict.fromkeys(map(ord, _DIRECTION + _NO_ROOM))
+# Joiners: part of some scripts and of many pictures, nothing beside plain letters.
+_JOINERS = "\u200c\u200d"
 
 
 def printable(text: str) -> str:
@@ -14,6 +21,18 @@ def printable(text: str) -> str:
     return text
 
 
+def cleaned(text: object) -> object:
+    """Return a text without marks that cannot be seen; what is no text goes on as it is."""
+    if not isinstance(text, str) or text.isascii():
+        return text
+    text = text.translate(_UNSEEN)
+    return "".join(
+        each
+        for at, each in enumerate(text)
+        if each not in _JOINERS or (0 < at < len(text) - 1 and not (text[at - 1] + text[at + 1]).isascii())
+    )
+
+
 def _no_dust(value: float) -> float:
     """Refuse figures above zero that nobody can mean: dividing by them would leave no number."""
     if 0 < value < LEAST:
@@ -22,11 +41,10 @@ def _no_dust(value: float) -> float:
 
 
 LEAST = 1e-9
-Name = Annotated[str, StringConstraints(strip_whitespace=True, max_length=80), AfterValidator(printable)]
-GivenName = Annotated[
-    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80), AfterValidator(printable)
-]
-Note = Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000), AfterValidator(printable)]
+_Shown = (AfterValidator(printable), BeforeValidator(cleaned))
+Name = Annotated[str, StringConstraints(strip_whitespace=True, max_length=80), *_Shown]
+GivenName = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80), *_Shown]
+Note = Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000), *_Shown]
 Id = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9][A-Za-z0-9_-]{0,31}$")]
 
 # Final circuits of a dwelling: figures beyond these, or too small to be meant, are slips of
