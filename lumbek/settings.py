@@ -30,6 +30,10 @@ class Settings(BaseSettings):
     sign_in_failures_per_account: int = Field(default=5, ge=1)
     sign_in_failures_per_address: int = Field(default=25, ge=1)
     log_level: str = "INFO"
+    # Heavy work of each process: so many pieces at once, so many waiting, so long each.
+    heavy_at_once: int = Field(default=2, ge=1, le=64)
+    heavy_waiting: int = Field(default=40, ge=1, le=1000)
+    heavy_seconds: float = Field(default=60, gt=0)
     # How Lumbek is reached from outside, such as https://lumbek.example: for links, and as the one host it answers to.
     public_address: str = ""
     # Proxies whose word on where a request came from is taken, as addresses or networks, with commas between.

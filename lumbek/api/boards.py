@@ -1,13 +1,16 @@
 """The boards of a job: what its circuits share, proposals, and what is written at them."""
 
+from collections.abc import Callable
+from functools import partial
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Request, Response
+from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
 from lumbek.api.context import Designer, Reader, Services, WithServices
-from lumbek.api.download import download, hands_out
+from lumbek.api.download import download, download_pdf, hands_out
 from lumbek.core.board.commands import BoardCommand
 from lumbek.core.board.labels import BoardSheet
 from lumbek.core.board.propose import BoardProposals, Order
@@ -43,11 +46,12 @@ def change_boards(job_id: UUID, change: BoardsChange, services: WithServices, pe
 
 
 @router.get("/jobs/{job_id}/boards/proposals")
-def board_proposals(
-    job_id: UUID, services: WithServices, person: Reader, order: Order = "heavy-first"
+async def board_proposals(
+    job_id: UUID, request: Request, services: WithServices, person: Reader, order: Order = "heavy-first"
 ) -> BoardProposals:
     """Propose boards from scratch in either school, and the least changes that put those as found right."""
-    return services.boards.propose(person, job_id, order)
+    piece = await run_in_threadpool(services.boards.propose, person, job_id, order)
+    return await services.pool.do(request, piece)
 
 
 @router.get("/jobs/{job_id}/labels")
@@ -57,11 +61,15 @@ def board_sheets(job_id: UUID, services: WithServices, person: Reader) -> list[B
 
 
 @router.get("/jobs/{job_id}/labels.pdf", response_class=Response, responses=hands_out("application/pdf"))
-def labels_as_pdf(job_id: UUID, services: WithServices, person: Reader) -> Response:
+async def labels_as_pdf(job_id: UUID, request: Request, services: WithServices, person: Reader) -> Response:
     """Hand out labels, circuit charts, notices and notes as PDF, in true size."""
-    name, sheets = services.boards.sheets(person, job_id)
-    services.audit.note(person, "exported", job_id, "labels")
-    return download(labels_pdf(name, sheets), "application/pdf", f"{name} labels.pdf")
+
+    def prepare() -> tuple[Callable[[], bytes], str]:
+        name, sheets = services.boards.sheets(person, job_id)
+        services.audit.note(person, "exported", job_id, "labels")
+        return partial(labels_pdf, name, sheets), f"{name} labels.pdf"
+
+    return await download_pdf(request, services, prepare)
 
 
 @router.get("/jobs/{job_id}/labels.svg", response_class=Response, responses=hands_out("image/svg+xml"))

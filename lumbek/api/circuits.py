@@ -1,13 +1,16 @@
 """Circuits: open, change by commands, undo, judge, and their readings."""
 
+from collections.abc import Callable
+from functools import partial
 from typing import Annotated, Self
 from uuid import UUID
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Request, Response
+from fastapi.concurrency import run_in_threadpool
 from pydantic import Field, model_validator
 
 from lumbek.api.context import Designer, Reader, WithServices
-from lumbek.api.download import download, hands_out
+from lumbek.api.download import download_pdf, hands_out
 from lumbek.core.choosing.propose import Proposals
 from lumbek.core.circuit.commands import Command
 from lumbek.core.model.circuit import Circuit, CircuitKind
@@ -112,9 +115,10 @@ def redo(circuit_id: UUID, write: OnVersion, services: WithServices, person: Des
 
 
 @router.get("/circuits/{circuit_id}/proposals")
-def propose(circuit_id: UUID, services: WithServices, person: Reader) -> Proposals:
+async def propose(circuit_id: UUID, request: Request, services: WithServices, person: Reader) -> Proposals:
     """Propose repairs, sizes, protection and reach for a circuit, all computed."""
-    return services.circuits.propose(person, circuit_id)
+    piece = await run_in_threadpool(services.circuits.propose, person, circuit_id)
+    return await services.pool.do(request, piece)
 
 
 @router.post("/runs")
@@ -130,11 +134,15 @@ def lay_run(circuit_id: UUID, run: RunChange, services: WithServices, person: De
 
 
 @router.get("/circuits/{circuit_id}/calculation.pdf", response_class=Response, responses=hands_out("application/pdf"))
-def calculation_sheet(circuit_id: UUID, services: WithServices, person: Reader) -> Response:
+async def calculation_sheet(circuit_id: UUID, request: Request, services: WithServices, person: Reader) -> Response:
     """Hand out the calculation sheet as PDF."""
-    sheet = services.circuits.calculation(person, circuit_id)
-    services.audit.note(person, "exported", circuit_id, "calculation sheet")
-    return download(calculation_pdf(sheet), "application/pdf", f"{sheet.title} calculation.pdf")
+
+    def prepare() -> tuple[Callable[[], bytes], str]:
+        sheet = services.circuits.calculation(person, circuit_id)
+        services.audit.note(person, "exported", circuit_id, "calculation sheet")
+        return partial(calculation_pdf, sheet), f"{sheet.title} calculation.pdf"
+
+    return await download_pdf(request, services, prepare)
 
 
 @router.get("/library")

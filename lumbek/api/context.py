@@ -10,6 +10,7 @@ from typing import Annotated
 
 from fastapi import Depends, Request
 
+from lumbek.api.pool import Pool
 from lumbek.services.audit import AuditService
 from lumbek.services.boards import BoardService
 from lumbek.services.circuits import CircuitService
@@ -39,6 +40,7 @@ class Services:
 
     settings: Settings
     database: Database
+    pool: Pool
     sessions: SessionService
     links: LinkService
     people: PeopleService
@@ -59,6 +61,7 @@ class Services:
         return cls(
             settings,
             database,
+            Pool(settings.heavy_at_once, settings.heavy_waiting, settings.heavy_seconds),
             sessions,
             LinkService(database, settings, sessions),
             PeopleService(database, settings, Mail(settings)),

@@ -3,7 +3,8 @@
 from typing import Annotated, Literal
 from uuid import UUID
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
+from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
 from lumbek.api.context import Reader, WithServices
@@ -11,9 +12,11 @@ from lumbek.api.testing import AmbientC
 from lumbek.core.diagnosis.answer import Diagnosis
 from lumbek.core.diagnosis.codes import CodePlan, Found, Seen, plan_codes, read_codes
 from lumbek.core.diagnosis.hook_up import HookUp
+from lumbek.core.diagnosis.patient import CannotDiagnoseError
 from lumbek.core.diagnosis.rcd_trips import Answered, Trips, When
 from lumbek.core.model.text import GivenName
 from lumbek.core.value import Frozen
+from lumbek.services.errors import BadInputError
 
 router = APIRouter(prefix="/api", tags=["diagnosis"])
 
@@ -42,9 +45,15 @@ class CodeAnswer(Frozen):
 
 
 @router.get("/circuits/{circuit_id}/diagnosis")
-def diagnose(circuit_id: UUID, services: WithServices, person: Reader, ambient_c: AmbientC = 20) -> Diagnosis:
+async def diagnose(
+    circuit_id: UUID, request: Request, services: WithServices, person: Reader, ambient_c: AmbientC = 20
+) -> Diagnosis:
     """Return who is under suspicion after the readings in force, and the next measurement that tells most."""
-    return services.testing.diagnosis(person, circuit_id, ambient_c)
+    piece = await run_in_threadpool(services.testing.diagnosis, person, circuit_id, ambient_c)
+    try:
+        return await services.pool.do(request, piece)
+    except CannotDiagnoseError as error:
+        raise BadInputError(str(error)) from error
 
 
 @router.get("/circuits/{circuit_id}/hook-up")

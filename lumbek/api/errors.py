@@ -18,6 +18,9 @@ from lumbek.store.database import DatabaseGoneError
 
 _IN_COMMANDS = re.compile(r"^commands\.\d+\.")
 
+# What proxies call an asker that has gone.
+_NOBODY_WAITS = 499
+
 log = structlog.get_logger()
 
 _STATUS = {
@@ -28,9 +31,15 @@ _STATUS = {
     "second-factor": 401,
     "too-many-attempts": 429,
     "not-found": 404,
+    "busy": 503,
+    "too-long": 503,
     "bad-input": 422,
     "changed-meanwhile": 409,
 }
+
+
+class NobodyWaitsError(Exception):
+    """Whoever asked has gone: there is nobody to answer."""
 
 
 class ErrorBody(Frozen):
@@ -64,7 +73,13 @@ def install_error_handlers(app: FastAPI) -> None:
         answer = _answer(_STATUS.get(error.code, 400), body)
         if isinstance(error, TooManyAttemptsError):
             answer.headers["Retry-After"] = str(error.retry_after_s)
+        elif error.code == "busy":
+            answer.headers["Retry-After"] = "2"
         return answer
+
+    @app.exception_handler(NobodyWaitsError)
+    def _nobody(_: Request, __: NobodyWaitsError) -> JSONResponse:
+        return _answer(_NOBODY_WAITS, ErrorBody(code="gone", message="Nobody waited for this."))
 
     @app.exception_handler(JobFileError)
     def _no_job_file(_: Request, error: JobFileError) -> JSONResponse:

@@ -1,5 +1,7 @@
 """Jobs: the list, one job, its file and its schedule."""
 
+from collections.abc import Callable
+from functools import partial
 from typing import Annotated
 from uuid import UUID
 
@@ -8,7 +10,7 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import AfterValidator, Field
 
 from lumbek.api.context import Designer, Reader, WithServices
-from lumbek.api.download import download, download_csv, hands_out, takes
+from lumbek.api.download import download, download_csv, download_pdf, hands_out, takes
 from lumbek.core.choices import Choices, choices
 from lumbek.core.documents.schedule import Schedule
 from lumbek.core.model.job import Edition, JobHead, RulebookId
@@ -23,7 +25,11 @@ from lumbek.exchange.results_pdf import results_pdf
 from lumbek.exchange.schedule_csv import schedule_csv
 from lumbek.exchange.schedule_pdf import schedule_pdf
 from lumbek.exchange.typed_run import OFFERED_WORDS
+from lumbek.services.heavy import Piece
 from lumbek.services.views import JobLine, JobView
+
+# A file of so many bytes is read in no time.
+_SMALL = 200_000
 
 router = APIRouter(prefix="/api", tags=["jobs"])
 
@@ -75,7 +81,9 @@ def start_job(new: NewJob, services: WithServices, person: Designer) -> JobView:
 async def take_in_job(request: Request, services: WithServices, person: Designer, id: UUID) -> JobView:
     """Take in a job file: the body is the file, `id` one that its sender made."""
     raw = await request.body()
-    return await run_in_threadpool(lambda: services.jobs.take_in(person, id, read_job(raw)))
+    # A large file takes a second to read: elsewhere, so that nobody else waits for it.
+    job = await services.pool.do(request, Piece(partial(read_job, raw), known=len(raw) < _SMALL))
+    return await run_in_threadpool(services.jobs.take_in, person, id, job)
 
 
 @router.get("/jobs/{job_id}")
@@ -119,11 +127,15 @@ def schedule_as_csv(job_id: UUID, services: WithServices, person: Reader) -> Res
 
 
 @router.get("/jobs/{job_id}/schedule.pdf", response_class=Response, responses=hands_out("application/pdf"))
-def schedule_as_pdf(job_id: UUID, services: WithServices, person: Reader) -> Response:
+async def schedule_as_pdf(job_id: UUID, request: Request, services: WithServices, person: Reader) -> Response:
     """Hand out the schedule as PDF."""
-    made = services.jobs.schedule(person, job_id)
-    services.audit.note(person, "exported", job_id, "schedule, draft" if made.draft else "schedule, issued")
-    return download(schedule_pdf(made), "application/pdf", f"{made.job} schedule.pdf")
+
+    def prepare() -> tuple[Callable[[], bytes], str]:
+        made = services.jobs.schedule(person, job_id)
+        services.audit.note(person, "exported", job_id, "schedule, draft" if made.draft else "schedule, issued")
+        return partial(schedule_pdf, made), f"{made.job} schedule.pdf"
+
+    return await download_pdf(request, services, prepare)
 
 
 @router.get("/jobs/{job_id}/results.csv", response_class=Response, responses=hands_out("text/csv"))
@@ -135,8 +147,12 @@ def results_as_csv(job_id: UUID, services: WithServices, person: Reader) -> Resp
 
 
 @router.get("/jobs/{job_id}/results.pdf", response_class=Response, responses=hands_out("application/pdf"))
-def results_as_pdf(job_id: UUID, services: WithServices, person: Reader) -> Response:
+async def results_as_pdf(job_id: UUID, request: Request, services: WithServices, person: Reader) -> Response:
     """Hand out every test result as PDF."""
-    made = services.jobs.results(person, job_id)
-    services.audit.note(person, "exported", job_id, "test results")
-    return download(results_pdf(made), "application/pdf", f"{made.job} test results.pdf")
+
+    def prepare() -> tuple[Callable[[], bytes], str]:
+        made = services.jobs.results(person, job_id)
+        services.audit.note(person, "exported", job_id, "test results")
+        return partial(results_pdf, made), f"{made.job} test results.pdf"
+
+    return await download_pdf(request, services, prepare)

@@ -1,5 +1,7 @@
 """Lighting control of a circuit: the bench, plans, what puts it right, the make-off sheet, records."""
 
+from collections.abc import Callable
+from functools import partial
 from typing import Annotated
 from uuid import UUID
 
@@ -8,7 +10,7 @@ from fastapi.concurrency import run_in_threadpool
 
 from lumbek.api.circuits import OnVersion, Write
 from lumbek.api.context import Designer, Reader, WithServices, Worker
-from lumbek.api.download import download, hands_out, takes
+from lumbek.api.download import download, download_pdf, hands_out, takes
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.text import Note
 from lumbek.core.switching.make_off import MakeOff
@@ -48,15 +50,19 @@ def open_switching(circuit_id: UUID, services: WithServices, person: Reader) -> 
 
 
 @router.post("/circuits/{circuit_id}/switching/plan")
-def plan_switching(circuit_id: UUID, scheme: Scheme, services: WithServices, person: Reader) -> SwitchingPlan:
+async def plan_switching(
+    circuit_id: UUID, scheme: Scheme, request: Request, services: WithServices, person: Reader
+) -> SwitchingPlan:
     """Plan a scheme: the least cable, cores and joints; nothing is kept."""
-    return services.switching.plan(person, circuit_id, scheme)
+    piece = await run_in_threadpool(services.switching.plan, person, circuit_id, scheme)
+    return await services.pool.do(request, piece)
 
 
 @router.get("/circuits/{circuit_id}/switching/mending")
-def mend_switching(circuit_id: UUID, services: WithServices, person: Reader) -> Mending:
+async def mend_switching(circuit_id: UUID, request: Request, services: WithServices, person: Reader) -> Mending:
     """Return the least re-connections that put a circuit right."""
-    return Mending(mended=services.switching.mend(person, circuit_id))
+    piece = await run_in_threadpool(services.switching.mend, person, circuit_id)
+    return Mending(mended=await services.pool.do(request, piece))
 
 
 @router.get("/circuits/{circuit_id}/make-off")
@@ -66,11 +72,15 @@ def make_off_sheet(circuit_id: UUID, services: WithServices, person: Reader) -> 
 
 
 @router.get("/circuits/{circuit_id}/make-off.pdf", response_class=Response, responses=hands_out("application/pdf"))
-def make_off_as_pdf(circuit_id: UUID, services: WithServices, person: Reader) -> Response:
+async def make_off_as_pdf(circuit_id: UUID, request: Request, services: WithServices, person: Reader) -> Response:
     """Hand out the make-off sheet as PDF."""
-    sheet = services.switching.make_off(person, circuit_id)
-    services.audit.note(person, "exported", circuit_id, "make-off sheet")
-    return download(make_off_pdf(sheet), "application/pdf", f"{sheet.title} make-off.pdf")
+
+    def prepare() -> tuple[Callable[[], bytes], str]:
+        sheet = services.switching.make_off(person, circuit_id)
+        services.audit.note(person, "exported", circuit_id, "make-off sheet")
+        return partial(make_off_pdf, sheet), f"{sheet.title} make-off.pdf"
+
+    return await download_pdf(request, services, prepare)
 
 
 @router.get("/circuits/{circuit_id}/make-off.svg", response_class=Response, responses=hands_out("image/svg+xml"))

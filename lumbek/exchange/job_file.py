@@ -33,6 +33,10 @@ class JobFileError(Exception):
         super().__init__("; ".join(f"{each.field}: {each.reason}" for each in problems))
         self.problems = problems
 
+    def __reduce__(self) -> tuple[type["JobFileError"], tuple[list[Problem]]]:
+        """Return how it goes from one process to another: with its problems, not only with its words."""
+        return JobFileError, (self.problems,)
+
 
 def read_job(raw: bytes) -> Job:
     """Return the job in a file's bytes. Raises JobFileError with the place and the reason."""

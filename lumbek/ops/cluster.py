@@ -136,7 +136,12 @@ class Cluster:
         settings = {"port": str(self.port), "listen_addresses": "127.0.0.1", "unix_socket_directories": ""}
         settings["max_connections"] = "50"
         if not self.durable:
-            settings |= {"fsync": "off", "synchronous_commit": "off", "full_page_writes": "off"}
+            settings |= {
+                "max_connections": "400",
+                "fsync": "off",
+                "synchronous_commit": "off",
+                "full_page_writes": "off",
+            }
         options = [part for key, value in settings.items() for part in ("-c", f"{key}={value}")]
         log = self.folder / "log"
         with log.open("a") as out:

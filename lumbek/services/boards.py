@@ -1,5 +1,6 @@
 """The boards of a job: open, change by commands, propose, and what is written at them."""
 
+from functools import partial
 from uuid import UUID
 
 from pydantic import ValidationError
@@ -8,13 +9,15 @@ from sqlalchemy.orm import Session
 from lumbek.core.board.commands import BoardCommand, NumberByWay, NumberCircuit, carry_out_on_boards, numbers_after
 from lumbek.core.board.judge import judge_house
 from lumbek.core.board.labels import BoardSheet, sheet_of_board
-from lumbek.core.board.propose import BoardProposals, Order, propose_boards
+from lumbek.core.board.propose import BoardProposals, Order
 from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.model.board import Board, Boards
 from lumbek.exchange.problems import problems_of
+from lumbek.services import heavy
 from lumbek.services.clock import now
 from lumbek.services.documents import boards_of, design_of, head_of, supply_of, write_design
 from lumbek.services.errors import BadInputError
+from lumbek.services.heavy import Piece
 from lumbek.services.houses import house_in, key_of
 from lumbek.services.jobs import hold_job, keep_job, need_job
 from lumbek.services.person import Person
@@ -75,11 +78,11 @@ class BoardService:
                 store.keep_circuit_revision(db, row, person.user_id, undo_to)
         db.flush()
 
-    def propose(self, person: Person, job_id: UUID, order: Order) -> BoardProposals:
-        """Return what the boards of a job could be, all of it worked out."""
+    def propose(self, person: Person, job_id: UUID, order: Order) -> Piece[BoardProposals]:
+        """Return what the boards of a job could be, all of it to be worked out."""
         with self._database.transaction() as db:
             house = house_in(db, self._results, need_job(db, person, job_id))
-        return propose_boards(house, order)
+        return Piece(partial(heavy.board_proposals, house, order))
 
     def sheets(self, person: Person, job_id: UUID) -> tuple[str, tuple[BoardSheet, ...]]:
         """Return the job's name and what is written at each of its boards."""

@@ -1,12 +1,13 @@
 """Circuits: open, change by commands, undo, judge, propose."""
 
 from dataclasses import dataclass
+from functools import partial
 from uuid import UUID, uuid4
 
 from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
-from lumbek.core.choosing.propose import Proposals, propose
+from lumbek.core.choosing.propose import Proposals
 from lumbek.core.circuit.commands import Command, carry_out
 from lumbek.core.circuit.edit import Edited, EditRefusedError, NewPoint
 from lumbek.core.circuit.laying import lay_run, lay_through
@@ -19,10 +20,11 @@ from lumbek.core.rulebooks import rulebook_of
 from lumbek.exchange.problems import Problem, problems_of
 from lumbek.exchange.typed_run import parse_run
 from lumbek.exchange.upgrade import CURRENT
-from lumbek.services import audit
+from lumbek.services import audit, heavy
 from lumbek.services.clock import now
 from lumbek.services.documents import design_of, head_of, supply_of, write_design
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
+from lumbek.services.heavy import Piece
 from lumbek.services.houses import house_in, key_of, lone, seat_of, shares_rcd
 from lumbek.services.jobs import add_circuit_row, done_before, need_job
 from lumbek.services.person import Person
@@ -186,14 +188,14 @@ class CircuitService:
             design = design_of(target).model_copy(update={"number": design_of(row).number})
             return self._keep(db, person, row, job, design, undo_to, redo_to)
 
-    def propose(self, person: Person, circuit_id: UUID) -> Proposals:
-        """Return what may be done with a circuit, all of it computed."""
+    def propose(self, person: Person, circuit_id: UUID) -> Piece[Proposals]:
+        """Return what may be done with a circuit, all of it to be computed."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
             head = head_of(job)
             house = house_in(db, self._results, job, [row])
             placed = house.placed(key_of(row.id), design_of(row))
-        return propose(house.rulebook, house.supply, placed, head.protection_school)
+        return Piece(partial(heavy.proposals, head, house.supply, placed))
 
     def calculation(self, person: Person, circuit_id: UUID) -> CalculationSheet:
         """Return the calculation sheet of a circuit."""

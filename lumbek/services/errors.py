@@ -54,6 +54,18 @@ class TooManyAttemptsError(ServiceError):
         self.retry_after_s = retry_after_s
 
 
+class BusyError(ServiceError):
+    """So much is being worked out that one more would only wait."""
+
+    code = "busy"
+
+
+class TooLongError(ServiceError):
+    """Something took longer than anything may."""
+
+    code = "too-long"
+
+
 class NotFoundError(ServiceError):
     """There is no such thing, or it is not this firm's: the answer is the same."""
 

@@ -4,17 +4,16 @@ import json
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass
+from functools import partial
 from threading import Lock
 from typing import Any, NamedTuple, TypeVar, cast
 from uuid import UUID
 
 from lumbek.core.answers import CircuitAnswer
 from lumbek.core.board.member import Member
-from lumbek.core.diagnosis.answer import Diagnosis, diagnosis_of
+from lumbek.core.diagnosis.answer import Diagnosis
 from lumbek.core.diagnosis.hook_up import HookUp, hook_up
-from lumbek.core.diagnosis.inquiry import open_inquiry
 from lumbek.core.diagnosis.patient import patient_of
-from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.judgement import judge_studied
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobHead
@@ -27,6 +26,8 @@ from lumbek.core.testing.lengths import FoundLengths, lengths_from_readings
 from lumbek.core.testing.sheet import Sheet, sheet_of
 from lumbek.core.testing.taken import Taken
 from lumbek.core.verdict import CircuitResult
+from lumbek.services import heavy
+from lumbek.services.heavy import Piece, same
 
 Found = TypeVar("Found")
 
@@ -106,16 +107,17 @@ class Results:
         studied = self._judged(seated)[0]
         return lengths_from_readings(Taken(studied.middle, standing(readings), (), ambient_c))
 
-    def diagnosis(self, seated: Seated, readings: tuple[Reading, ...], ambient_c: float) -> Diagnosis:
-        """Return what the readings of a circuit leave under suspicion. Raises CannotDiagnoseError."""
-        studied = self._judged(seated)[0]
-
-        def work() -> Diagnosis:
-            patient = patient_of(studied, ambient_c)
-            return diagnosis_of(open_inquiry(patient, taken_of(patient, standing(readings))))
-
+    def diagnosis(self, seated: Seated, readings: tuple[Reading, ...], ambient_c: float) -> Piece[Diagnosis]:
+        """Return what the readings of a circuit leave under suspicion; its call raises CannotDiagnoseError."""
         key = ("diagnosis", seated.source, readings, ambient_c)
-        return self._of(key, len(seated.design.points) + 2, work)
+        found: Diagnosis | None = self._known(key)
+        if found is not None:
+            return Piece(partial(same, found), known=True)
+        weight = len(seated.design.points) + 2
+        return Piece(
+            partial(heavy.diagnosis, seated.head, seated.supply, seated.design, readings, ambient_c),
+            lambda made: self._of(key, weight, lambda: made),
+        )
 
     def hook_up(self, seated: Seated, sheet: Sheet) -> HookUp:
         """Return a circuit as a tester is told of it. Raises CannotDiagnoseError."""
@@ -138,11 +140,17 @@ class Results:
 
         return self._of(("judged", seated.source), len(seated.design.points) + 4, work)
 
-    def _of(self, key: Hashable, weight: int, work: Callable[[], Found]) -> Found:
+    def _known(self, key: Hashable) -> Any:
         with self._lock:
-            if key in self._kept:
-                self._kept.move_to_end(key)
-                return cast("Found", self._kept[key][1])
+            if key not in self._kept:
+                return None
+            self._kept.move_to_end(key)
+            return self._kept[key][1]
+
+    def _of(self, key: Hashable, weight: int, work: Callable[[], Found]) -> Found:
+        known = self._known(key)
+        if known is not None:
+            return cast("Found", known)
         # Worked out outside the lock: two who ask at once may both do it, and nobody waits for another's circuit.
         found = work()
         with self._lock:

@@ -1,5 +1,6 @@
 """Lighting control of a circuit: prove it, plan it, put it right, make it off, and keep what was there before."""
 
+from functools import partial
 from uuid import UUID
 
 from sqlalchemy.orm import Session
@@ -11,17 +12,17 @@ from lumbek.core.model.scheme import Scheme
 from lumbek.core.rulebooks import Rulebook, rulebook_of
 from lumbek.core.switching.faces import faces_of, is_lit, joined_circuits
 from lumbek.core.switching.make_off import MakeOff, make_off
-from lumbek.core.switching.mend import mend
 from lumbek.core.switching.moves import Mended
-from lumbek.core.switching.plan import SwitchingPlan, plan
+from lumbek.core.switching.plan import SwitchingPlan
 from lumbek.core.switching.prove import prove
 from lumbek.core.switching.unknown import loose_ends, next_test
 from lumbek.exchange.upgrade import CURRENT
-from lumbek.services import audit
+from lumbek.services import audit, heavy
 from lumbek.services.circuits import CircuitService, need_circuit
 from lumbek.services.clock import now
 from lumbek.services.documents import design_of, head_of
 from lumbek.services.errors import BadInputError, NotFoundError, UsedIdError
+from lumbek.services.heavy import Piece
 from lumbek.services.jobs import done_before, need_job
 from lumbek.services.person import Person
 from lumbek.services.views import CircuitView, PhotoLine, SwitchingLine, SwitchingView, WiringRecordView
@@ -84,23 +85,23 @@ class SwitchingService:
             next_test=next_test(book, design),
         )
 
-    def plan(self, person: Person, circuit_id: UUID, scheme: Scheme) -> SwitchingPlan:
+    def plan(self, person: Person, circuit_id: UUID, scheme: Scheme) -> Piece[SwitchingPlan]:
         """Return the least way of wiring a scheme into a circuit; nothing is kept."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
-            book, design = rulebook_of(head_of(job)), design_of(row)
+            head, design = head_of(job), design_of(row)
         known = {"board", *(point.id for point in design.points)}
         gone = [place for place in scheme.places if place not in known]
         if gone:
             raise BadInputError(f"There is no point {gone[0]} in this circuit any more.")
-        return plan(book, design, scheme)
+        return Piece(partial(heavy.switching_plan, head, design, scheme))
 
-    def mend(self, person: Person, circuit_id: UUID) -> Mended | None:
+    def mend(self, person: Person, circuit_id: UUID) -> Piece[Mended | None]:
         """Return the least re-connections that put a circuit right with the cables that are there."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
-            book, design = rulebook_of(head_of(job)), design_of(row)
-        return mend(book, design)
+            head, design = head_of(job), design_of(row)
+        return Piece(partial(heavy.mended, head, design))
 
     def make_off(self, person: Person, circuit_id: UUID) -> MakeOff:
         """Return the make-off sheet of a circuit."""

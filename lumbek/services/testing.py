@@ -30,6 +30,7 @@ from lumbek.services.documents import (
     visit_row,
 )
 from lumbek.services.errors import BadInputError, UsedIdError
+from lumbek.services.heavy import Piece
 from lumbek.services.houses import house_in, seat_of
 from lumbek.services.jobs import done_before, need_job, visits_to, whole_readings
 from lumbek.services.person import Person
@@ -90,15 +91,12 @@ class TestingService:
         with self._database.transaction() as db:
             return read_readings(text, design_of(need_circuit(db, person, circuit_id)[0]))
 
-    def diagnosis(self, person: Person, circuit_id: UUID, ambient_c: float) -> Diagnosis:
-        """Return what the readings of a circuit leave under suspicion. Raises BadInputError where nothing is known."""
+    def diagnosis(self, person: Person, circuit_id: UUID, ambient_c: float) -> Piece[Diagnosis]:
+        """Return what the readings of a circuit leave under suspicion, to be worked out where it is not known yet."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
             seated, readings = self._seated(db, row, job), _readings(db, row.id)
-        try:
-            return self._results.diagnosis(seated, readings, ambient_c)
-        except CannotDiagnoseError as error:
-            raise BadInputError(str(error)) from error
+        return self._results.diagnosis(seated, readings, ambient_c)
 
     def hook_up(self, person: Person, circuit_id: UUID) -> HookUp:
         """Return a circuit and how each of its readings is taken, for a tester to follow."""

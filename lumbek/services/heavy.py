@@ -1,0 +1,75 @@
+"""Work that takes a while, as something to be done elsewhere: PDFs, proposals, fault finding, large files.
+
+A service returns a `Piece`: what is to be done, as a call that can be sent to another process, and what is made of its
+answer here. Who asks for it decides where it is done (`lumbek/api/pool.py`).
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Generic, TypeVar
+
+from lumbek.core.board.house import House
+from lumbek.core.board.propose import BoardProposals, Order, propose_boards
+from lumbek.core.choosing.propose import Proposals, propose
+from lumbek.core.diagnosis.answer import Diagnosis, diagnosis_of
+from lumbek.core.diagnosis.inquiry import open_inquiry
+from lumbek.core.diagnosis.patient import patient_of
+from lumbek.core.diagnosis.readings import taken_of
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.job import JobHead
+from lumbek.core.model.reading import Reading, standing
+from lumbek.core.model.scheme import Scheme
+from lumbek.core.model.supply import Supply
+from lumbek.core.rulebooks import rulebook_of
+from lumbek.core.study.door import study_of
+from lumbek.core.switching.mend import mend
+from lumbek.core.switching.moves import Mended
+from lumbek.core.switching.plan import SwitchingPlan, plan
+
+Made = TypeVar("Made")
+
+
+@dataclass(frozen=True)
+class Piece(Generic[Made]):
+    """A piece of work. `call` can be pickled, with everything it needs; `then` is run here with what it made."""
+
+    call: Callable[[], Made]
+    then: Callable[[Made], Made] = lambda made: made
+    # Whether it is hardly any work, such as to hand over what was made before: not worth a process.
+    known: bool = False
+
+
+def same(made: Made) -> Made:
+    """Return what is there already."""
+    return made
+
+
+# Each of these takes what is small to send, and finds its rulebook where it is done.
+
+
+def proposals(head: JobHead, supply: Supply, placed: Circuit) -> Proposals:
+    """Return what may be done with a circuit as it sits in its house."""
+    return propose(rulebook_of(head), supply, placed, head.protection_school)
+
+
+def board_proposals(house: House, order: Order) -> BoardProposals:
+    """Return what the boards of a house could be."""
+    return propose_boards(house, order)
+
+
+def diagnosis(
+    head: JobHead, supply: Supply, design: Circuit, readings: tuple[Reading, ...], ambient_c: float
+) -> Diagnosis:
+    """Return what the readings of a circuit leave under suspicion. Raises CannotDiagnoseError."""
+    patient = patient_of(study_of(rulebook_of(head), supply, design), ambient_c)
+    return diagnosis_of(open_inquiry(patient, taken_of(patient, standing(readings))))
+
+
+def switching_plan(head: JobHead, design: Circuit, scheme: Scheme) -> SwitchingPlan:
+    """Return the least way of wiring a scheme into a circuit."""
+    return plan(rulebook_of(head), design, scheme)
+
+
+def mended(head: JobHead, design: Circuit) -> Mended | None:
+    """Return the least re-connections that put a circuit right."""
+    return mend(rulebook_of(head), design)
