@@ -5,7 +5,9 @@ from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 
 import structlog
+from anyio.to_thread import current_default_thread_limiter
 from fastapi import FastAPI
+from fastapi.concurrency import run_in_threadpool
 from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import JSONResponse
 
@@ -21,6 +23,8 @@ from lumbek.services.switching import MOST_PHOTO_BYTES
 from lumbek.settings import Settings
 
 _MOST_EDIT_BYTES = 2_000_000
+# So many requests of one process are worked on at once; the database has a connection for each, and some over.
+THREADS = 8
 
 
 def configure_logs(level: str) -> None:
@@ -45,6 +49,10 @@ def make_app(settings: Settings | None = None) -> FastAPI:
 
     @asynccontextmanager
     async def life(_: FastAPI) -> AsyncIterator[None]:
+        # Few threads: the more work at once, the longer each waits its turn, and whoever asks for health with them.
+        current_default_thread_limiter().total_tokens = THREADS
+        services.database.watch.start()
+        services.pool.warm()
         yield
         services.database.close()
 
@@ -73,9 +81,10 @@ def make_app(settings: Settings | None = None) -> FastAPI:
         app.include_router(router)
 
     @app.get("/api/health", include_in_schema=False)
-    def health() -> JSONResponse:
-        # An application whose database is gone is not up.
-        if services.database.answers():
+    async def health() -> JSONResponse:
+        # An application whose database is gone is not up. The watch knows; nobody waits for a thread to ask.
+        watched = services.database.watch.runs
+        if services.database.answers() if watched else await run_in_threadpool(services.database.answers):
             return JSONResponse({"state": "up"})
         return JSONResponse({"state": "down", "why": "the database does not answer"}, status_code=503)
 

@@ -7,6 +7,7 @@ and it can be ended when its time is up or nobody waits for it any more.
 import asyncio
 import multiprocessing
 import pickle
+import threading
 from collections.abc import Callable
 from multiprocessing.connection import Connection
 from multiprocessing.context import ForkServerContext, ForkServerProcess
@@ -44,6 +45,15 @@ class Pool:
         self._slots: asyncio.Semaphore | None = None
         self._context: ForkServerContext = multiprocessing.get_context("forkserver")
         self._context.set_forkserver_preload(_LOADED)
+
+    def warm(self) -> None:
+        """Load what every piece needs, before anybody waits for it."""
+        threading.Thread(target=self._load, name="warm", daemon=True).start()
+
+    def _load(self) -> None:
+        first = self._context.Process(target=int, daemon=True)
+        first.start()
+        first.join()
 
     async def do(self, request: Request, piece: Piece[Made]) -> Made:
         """Return what a piece of work makes.

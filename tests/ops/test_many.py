@@ -1,0 +1,143 @@
+"""Many at once, and when something stands still: work that is ended, a queue that is full, a frozen database."""
+
+import asyncio
+import os
+import signal
+import time
+import unittest
+from functools import partial
+from pathlib import Path
+
+import httpx2 as httpx
+
+from lumbek.api.errors import NobodyWaitsError
+from lumbek.api.pool import Pool
+from lumbek.exchange.job_file import JobFileError, read_job
+from lumbek.services import demo
+from lumbek.services.errors import BusyError, TooLongError
+from lumbek.services.heavy import Piece
+from tests.support.stack import Server, cluster, new_database
+
+
+class Asker:
+    """Whoever asks for a piece of work, and may leave."""
+
+    def __init__(self, leaves_after: float = 1e9) -> None:
+        self.until = time.monotonic() + leaves_after
+
+    async def is_disconnected(self) -> bool:
+        return time.monotonic() > self.until
+
+
+def sleeping(mark: str, seconds: float) -> str:
+    Path(mark).write_text(str(os.getpid()))
+    time.sleep(seconds)
+    return "slept"
+
+
+class Pieces(unittest.TestCase):
+    def setUp(self) -> None:
+        self.mark = Path(f"/tmp/lumbek-{os.getpid()}-{time.monotonic_ns()}")
+        self.addCleanup(self.mark.unlink, missing_ok=True)
+
+    def is_running(self) -> bool:
+        try:
+            return "zombie" not in Path(f"/proc/{self.mark.read_text()}/status").read_text()
+        except OSError:
+            return False
+
+    def test_what_is_made_or_raised_elsewhere_comes_back(self) -> None:
+        async def try_it() -> None:
+            pool = Pool(2, 4, 30)
+            self.assertEqual(await pool.do(Asker(), Piece(partial(divmod, 7, 2), lambda made: made[::-1])), (1, 3))
+            with self.assertRaises(JobFileError) as raised:
+                await pool.do(Asker(), Piece(partial(read_job, b'{"circuits": 3}')))
+            self.assertTrue(raised.exception.problems[0].field)
+            with self.assertRaisesRegex(RuntimeError, "has died"):
+                await pool.do(Asker(), Piece(partial(os._exit, 3)))
+            with self.assertRaisesRegex(RuntimeError, "cannot be sent"):
+                await pool.do(Asker(), Piece(partial(open, os.devnull)))
+
+        asyncio.run(try_it())
+
+    def test_what_takes_too_long_is_ended(self) -> None:
+        pool = Pool(1, 4, 1.0)
+        with self.assertRaises(TooLongError):
+            asyncio.run(pool.do(Asker(), Piece(partial(sleeping, str(self.mark), 60))))
+        self.assertTrue(self.mark.exists())
+        self.assertFalse(self.is_running())
+
+    def test_what_nobody_waits_for_any_more_is_ended(self) -> None:
+        pool = Pool(1, 4, 30)
+        with self.assertRaises(NobodyWaitsError):
+            asyncio.run(pool.do(Asker(1.5), Piece(partial(sleeping, str(self.mark), 60))))
+        self.assertFalse(self.is_running())
+
+    def test_so_many_at_once_so_many_in_the_queue_and_the_rest_are_told(self) -> None:
+        async def try_it() -> list[object]:
+            pool, begun = Pool(2, 3, 30), time.monotonic()
+            some = [pool.do(Asker(), Piece(partial(sleeping, f"{self.mark}", 0.4))) for _ in range(8)]
+            found = await asyncio.gather(*some, return_exceptions=True)
+            # Five pieces, two at once: three rounds.
+            self.assertGreater(time.monotonic() - begun, 1.1)
+            return found
+
+        found = asyncio.run(try_it())
+        self.assertEqual(found.count("slept"), 5)
+        self.assertEqual(sum(isinstance(each, BusyError) for each in found), 3)
+
+
+class StandingStill(unittest.TestCase):
+    def setUp(self) -> None:
+        self.server = Server(new_database(demo=True)).start()
+        self.addCleanup(self.server.stop)
+        self.client = httpx.Client(base_url=self.server.address, timeout=30)
+        self.addCleanup(self.client.close)
+        body = {"email": demo.EMAIL, "password": demo.PASSWORD}
+        self.client.post("/api/session", json=body).raise_for_status()
+
+    def send(self, number: int) -> None:
+        """Send a signal to the database server and everything it has started."""
+        main = cluster()._server()
+        children = Path(f"/proc/{main}/task/{main}/children").read_text().split()
+        for pid in (main, *map(int, children)):
+            os.kill(pid, number)
+
+    def test_a_frozen_database_is_told_in_words_within_three_seconds(self) -> None:
+        self.assertEqual(self.client.get("/api/jobs").status_code, 200)
+        self.send(signal.SIGSTOP)
+        try:
+            for _ in range(3):
+                begun = time.monotonic()
+                answer = self.client.get("/api/jobs")
+                self.assertLess(time.monotonic() - begun, 3.0)
+                self.assertEqual((answer.status_code, answer.json()["code"]), (503, "our-fault"))
+            begun = time.monotonic()
+            self.assertEqual(self.client.get("/api/health").status_code, 503)
+            self.assertLess(time.monotonic() - begun, 0.5)
+        finally:
+            self.send(signal.SIGCONT)
+        end = time.monotonic() + 10
+        while self.client.get("/api/jobs").status_code != 200 and time.monotonic() < end:
+            time.sleep(0.2)
+        self.assertEqual(self.client.get("/api/jobs").status_code, 200)
+        self.assertEqual(self.client.get("/api/health").json(), {"state": "up"})
+
+    def test_pdfs_are_made_side_by_side_and_health_answers_meanwhile(self) -> None:
+        job = self.client.get("/api/jobs").json()[0]["id"]
+
+        async def try_it() -> None:
+            cookies = dict(self.client.cookies)
+            async with httpx.AsyncClient(base_url=self.server.address, timeout=60, cookies=cookies) as client:
+                pdfs = [asyncio.create_task(client.get(f"/api/jobs/{job}/schedule.pdf")) for _ in range(6)]
+                slowest = 0.0
+                while not all(each.done() for each in pdfs):
+                    begun = time.monotonic()
+                    self.assertEqual((await client.get("/api/health")).status_code, 200)
+                    slowest = max(slowest, time.monotonic() - begun)
+                    await asyncio.sleep(0.05)
+                for each in pdfs:
+                    self.assertTrue((await each).content.startswith(b"%PDF"))
+                self.assertLess(slowest, 1.0)
+
+        asyncio.run(try_it())
