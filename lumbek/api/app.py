@@ -1,5 +1,6 @@
 """The application: API and built front end from one process."""
 
+import gc
 import logging
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
@@ -22,9 +23,10 @@ from lumbek.exchange.job_file import MOST_BYTES
 from lumbek.services.switching import MOST_PHOTO_BYTES
 from lumbek.settings import Settings
 
+_RUBBISH = (20_000, 50, 100)
 _MOST_EDIT_BYTES = 2_000_000
 # So many requests of one process are worked on at once; the database has a connection for each, and some over.
-THREADS = 8
+THREADS = 4
 
 
 def configure_logs(level: str) -> None:
@@ -53,6 +55,10 @@ def make_app(settings: Settings | None = None) -> FastAPI:
         current_default_thread_limiter().total_tokens = THREADS
         services.database.watch.start()
         services.pool.warm()
+        # What is loaded stays for good, and much is kept: going through all of it for the little rubbish there is
+        # would hold everybody up for a moment.
+        gc.freeze()
+        gc.set_threshold(*_RUBBISH)
         yield
         services.database.close()
 

@@ -15,7 +15,8 @@ class Outside:
         """Raises ValueError for a proxy that is no address or network."""
         named = [each.strip() for each in settings.trusted_proxies.split(",") if each.strip()]
         self._proxies: list[IPv4Network | IPv6Network] = [ip_network(each, strict=False) for each in named]
-        self._host = urlsplit(settings.public_address).netloc.encode()
+        # The demo is opened by whatever name its machine has.
+        self._host = b"" if settings.demo else urlsplit(settings.public_address).netloc.encode()
 
     def seen(self, scope: Scope) -> Scope:
         """Return a request with the address and scheme that a trusted proxy saw; as it is where none is between."""

@@ -6,6 +6,7 @@ and it can be ended when its time is up or nobody waits for it any more.
 
 import asyncio
 import multiprocessing
+import os
 import pickle
 import threading
 from collections.abc import Callable
@@ -32,6 +33,7 @@ _LOADED = [
     "lumbek.exchange.calculation_pdf",
     "lumbek.exchange.make_off_pdf",
 ]
+_NICE = 5
 # How often it is asked whether anybody still waits.
 _LOOK_S = 0.25
 
@@ -106,6 +108,8 @@ class Pool:
 
 def _do(answer: Connection, call: Callable[[], Any]) -> None:
     """Do a piece of work, in its own process, and send what it made or raised."""
+    # Whoever reads or edits meanwhile goes first.
+    os.nice(_NICE)
     try:
         told: tuple[bool, Any] = (True, call())
     except Exception as error:

@@ -6,7 +6,7 @@ import subprocess
 import sys
 import time
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import ExitStack, contextmanager
 from pathlib import Path
 
 import uvicorn
@@ -23,6 +23,7 @@ from lumbek.store.migrate import upgrade
 # The same address at every start, as long as nothing else has it.
 PREFERRED_PORT = 8321
 TESTER_PORT = 8431
+MAIL_PORT = 8425
 ROOT = Path(__file__).resolve().parents[2]
 _SECONDS = 60.0
 
@@ -63,26 +64,49 @@ def _serve(cluster: Cluster, port: int, said: Path) -> None:
     database = Database(cluster.url)
     fresh = load_demo(database)
     database.close()
-    settings = Settings(database_url=cluster.url, port=port, demo=True, secure_cookies=False, log_level="WARNING")
     address = f"http://127.0.0.1:{port}"
+    settings = Settings(
+        database_url=cluster.url,
+        port=port,
+        demo=True,
+        secure_cookies=False,
+        log_level="WARNING",
+        public_address=address,
+        smtp_url=f"smtp://127.0.0.1:{MAIL_PORT}",
+    )
     print(f"\n  Lumbek runs at {address}")
     print(f"  Sign in as {EMAIL} with {PASSWORD}")
     print(f"  {'Demo data loaded' if fresh else 'What was entered before is kept'}; Ctrl-C stops it.\n", flush=True)
     said.write_text(address)
-    with _tester():
+    with _standins(ROOT / "var" / "demo" / "mail"):
         uvicorn.run(make_app(settings), host="127.0.0.1", port=port, log_level="warning")
 
 
 @contextmanager
-def _tester() -> Iterator[None]:
-    """Run the simulated tester beside the demo: a process of its own, which goes when the demo does."""
-    if not is_free(TESTER_PORT):
+def _standins(mail: Path) -> Iterator[None]:
+    """Run the simulated tester and mail server beside the demo: processes of their own, which go when the demo does."""
+    wanted = (
+        (
+            TESTER_PORT,
+            ["tester", "--mishap", "cut core"],
+            f"A simulated tester listens at ws://127.0.0.1:{TESTER_PORT}",
+        ),
+        (MAIL_PORT, ["mailbox", "--folder", str(mail)], f"Mail that it sends lands in {mail}"),
+    )
+    with ExitStack() as running:
+        for port, (name, *more), said in wanted:
+            if is_free(port):
+                running.enter_context(_beside([f"lumbek.standins.{name}", "--port", str(port), *more]))
+                print(f"  {said}", flush=True)
+        print(flush=True)
         yield
-        return
-    command = [sys.executable, "-m", "lumbek.standins.tester", "--port", str(TESTER_PORT), "--mishap", "cut core"]
-    # However the demo ends, its end of the pipe closes with it, and the tester stops.
-    process = subprocess.Popen([*command, "--with-parent"], stdin=subprocess.PIPE, stdout=subprocess.DEVNULL)
-    print(f"  A simulated tester listens at ws://127.0.0.1:{TESTER_PORT}\n", flush=True)
+
+
+@contextmanager
+def _beside(module: list[str]) -> Iterator[None]:
+    # However the demo ends, its end of the pipe closes with it, and the stand-in stops.
+    command = [sys.executable, "-m", *module, "--with-parent"]
+    process = subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.DEVNULL)
     try:
         yield
     finally:

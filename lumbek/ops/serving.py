@@ -1,10 +1,12 @@
 """`lumbek serve`: the application for real, in as many processes as settings say."""
 
 import logging
+import socket
 import sys
 
 import structlog
 import uvicorn
+from uvicorn.supervisors import Multiprocess
 
 from lumbek.api.app import configure_logs
 from lumbek.services.links import first_code
@@ -41,7 +43,7 @@ def serve(settings: Settings) -> None:
             f"\n  There is no account yet. Make the first one here, once:\n  {address}/link/{code}\n", file=sys.stderr
         )
     configure_logs(settings.log_level)
-    uvicorn.run(
+    config = uvicorn.Config(
         "lumbek.api.app:make_app",
         factory=True,
         host=settings.host,
@@ -52,6 +54,14 @@ def serve(settings: Settings) -> None:
         access_log=False,
         log_config=log_config(settings.log_level),
     )
+    listening = config.bind_socket()
+    # What is answered goes out at once. A socket shared by several processes does not get this by itself, and every
+    # answer would wait 40 ms for the asker's side to confirm its first half.
+    listening.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
+    if settings.workers == 1:
+        uvicorn.Server(config).run(sockets=[listening])
+    else:
+        Multiprocess(config, sockets=[listening]).run()
 
 
 def log_config(level: str) -> dict[str, object]:

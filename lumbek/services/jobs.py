@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import partial
 from uuid import UUID, uuid4
 
 from pydantic import ValidationError
@@ -278,11 +279,15 @@ class JobService:
     def _answered(self, db: Session, row: JobRow) -> tuple[House, Sequence[_Answered]]:
         """Return the house of a job, and each circuit with its readings in force and all there is to say of it."""
         head, supply = head_of(row), supply_of(row)
-        rows = store.circuits_of(db, row.id)
-        house = house_in(db, self._results, row, rows)
+        rows = store.circuits_of(db, row.id, designs=False)
+        house = house_in(db, self._results, row)
         readings = store.standing_readings_of(db, [each.id for each in rows])
         circuits = [
-            JobCircuit.of(design_of(each), (reading_of(reading) for reading in readings[each.id]), key_of(each.id))
+            JobCircuit.of(
+                self._results.design(each.id, each.version, partial(design_of, each)),
+                (reading_of(reading) for reading in readings[each.id]),
+                key_of(each.id),
+            )
             for each in rows
         ]
         peers = tuple(mohm for circuit in circuits for mohm in insulation_mohm(circuit.readings))
@@ -299,6 +304,11 @@ class JobService:
         return house, found
 
     def _view(self, db: Session, row: JobRow) -> JobView:
+        """Return a job as it is opened: the same as before, where nothing of it has changed."""
+        marks = store.marks_of(db, row)
+        return self._results.view(row.id, marks, len(marks.circuits), lambda: self._viewed(db, row))
+
+    def _viewed(self, db: Session, row: JobRow) -> JobView:
         head, supply = head_of(row), supply_of(row)
         rulebook = rulebook_of(head)
         lines = []

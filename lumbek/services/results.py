@@ -5,7 +5,7 @@ from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass
 from functools import partial
-from threading import Lock
+from threading import Event, Lock
 from typing import Any, NamedTuple, TypeVar, cast
 from uuid import UUID
 
@@ -74,6 +74,7 @@ class Results:
         self._most, self._held = most_points, 0
         self._kept: OrderedDict[Hashable, tuple[int, Any]] = OrderedDict()
         self._lock = Lock()
+        self._under_way: dict[Hashable, Event] = {}
         # How many circuits were worked out: what a test of this counts.
         self.worked_out = 0
 
@@ -81,9 +82,17 @@ class Results:
         """Return what the survey of a job decides."""
         return self._of(("survey", house_key(head, supply)), 10, lambda: judge_supply(rulebook_of(head), supply))
 
+    def view(self, job_id: UUID, marks: Hashable, circuits: int, make: Callable[[], Found]) -> Found:
+        """Return a job as it is opened, by what that follows from."""
+        return self._of(("view", job_id, marks), circuits // 10 + 1, make)
+
     def member(self, key: tuple[UUID, int, str], make: Callable[[], Member]) -> Member:
         """Return what a house asks of a circuit, by its id, its version and its rulebook."""
         return self._of(("member", key), 1, make)
+
+    def design(self, circuit_id: UUID, version: int, read: Callable[[], Circuit]) -> Circuit:
+        """Return the design of a circuit at a version, read where it is not known yet."""
+        return self._of(("design", circuit_id, version), 4, read)
 
     def has_member(self, key: tuple[UUID, int, str]) -> bool:
         """Whether that is known already."""
@@ -148,16 +157,33 @@ class Results:
             return self._kept[key][1]
 
     def _of(self, key: Hashable, weight: int, work: Callable[[], Found]) -> Found:
-        known = self._known(key)
-        if known is not None:
-            return cast("Found", known)
-        # Worked out outside the lock: two who ask at once may both do it, and nobody waits for another's circuit.
-        found = work()
-        with self._lock:
-            if key not in self._kept:
-                self._kept[key] = (weight, found)
-                self._held += weight
-                while self._held > self._most and len(self._kept) > 1:
-                    _, (freed, _) = self._kept.popitem(last=False)
-                    self._held -= freed
+        while True:
+            known = self._known(key)
+            if known is not None:
+                return cast("Found", known)
+            with self._lock:
+                under_way = self._under_way.get(key)
+                if under_way is None:
+                    self._under_way[key] = mine = Event()
+            if under_way is None:
+                break
+            # Somebody works this very thing out: to do it as well would only take longer for both.
+            under_way.wait()
+        try:
+            found = work()
+            self._keep(key, weight, found)
+        finally:
+            with self._lock:
+                del self._under_way[key]
+            mine.set()
         return found
+
+    def _keep(self, key: Hashable, weight: int, found: object) -> None:
+        with self._lock:
+            if key in self._kept:
+                return
+            self._kept[key] = (weight, found)
+            self._held += weight
+            while self._held > self._most and len(self._kept) > 1:
+                _, (freed, _) = self._kept.popitem(last=False)
+                self._held -= freed

@@ -1,12 +1,12 @@
 """Jobs, circuits and readings of one firm. Every query is bound to the firm that asks."""
 
 from datetime import datetime
-from typing import Any
+from typing import Any, NamedTuple
 from uuid import UUID
 
 from sqlalchemy import Select, func, or_, select, update
 from sqlalchemy.dialects.postgresql import insert
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, defer
 
 from lumbek.store.models import (
     CircuitRevision,
@@ -72,9 +72,14 @@ def keep_job_revision(db: Session, job: JobRow, document: dict[str, Any], by_id:
     db.add(revision)
 
 
-def circuits_of(db: Session, job_id: UUID, lock: bool = False) -> list[CircuitRow]:
-    """Return a job's circuits in their order; with `lock`, held against other writers."""
+def circuits_of(db: Session, job_id: UUID, lock: bool = False, designs: bool = True) -> list[CircuitRow]:
+    """Return a job's circuits in their order; with `lock`, held against other writers.
+
+    Without `designs` each is fetched by itself where it is asked for: for whoever knows most of them.
+    """
     query = select(CircuitRow).where(CircuitRow.job_id == job_id, CircuitRow.removed_at.is_(None))
+    if not designs:
+        query = query.options(defer(CircuitRow.design))
     query = query.order_by(CircuitRow.place, CircuitRow.id)
     return list(db.scalars(query.with_for_update().execution_options(populate_existing=True) if lock else query))
 
@@ -85,6 +90,26 @@ def circuit_versions(db: Session, job_id: UUID) -> list[tuple[UUID, int]]:
         CircuitRow.job_id == job_id, CircuitRow.removed_at.is_(None)
     )
     return [(row[0], row[1]) for row in db.execute(query.order_by(CircuitRow.place, CircuitRow.id))]
+
+
+class Marks(NamedTuple):
+    """What a job's answers follow from, without what is in it: whatever changes, one of these does."""
+
+    version: int
+    changed_at: datetime
+    circuits: tuple[tuple[UUID, int], ...]
+    last_reading: int
+    visits: int
+
+
+def marks_of(db: Session, job: JobRow) -> Marks:
+    """Return the marks of a job as it stands."""
+    versions = circuit_versions(db, job.id)
+    last = func.coalesce(func.max(ReadingRow.id), 0)
+    ids = [circuit_id for circuit_id, _ in versions]
+    read = db.scalar(select(last).where(or_(ReadingRow.job_id == job.id, ReadingRow.circuit_id.in_(ids)))) or 0
+    visits = db.scalar(select(func.count()).where(VisitRow.job_id == job.id)) or 0
+    return Marks(job.version, job.changed_at, tuple(versions), read, visits)
 
 
 def circuits_by_id(db: Session, circuit_ids: list[UUID]) -> list[CircuitRow]:

@@ -108,7 +108,7 @@ class Bench(BrowserCase):
         box.click()
         page.browser.refresh()
         page.until(lambda: page.one("[data-sheet=P2] input[type=checkbox]").is_selected())
-        self.assertTrue(page.one("[data-download=pdf]").get_attribute("href").endswith("make-off.pdf"))
+        self.assertTrue(page.one("[data-download=pdf]").get_attribute("data-href").endswith("make-off.pdf"))
         page.browser.execute_cdp_cmd(
             "Emulation.setDeviceMetricsOverride",
             {"width": 390, "height": 844, "deviceScaleFactor": 1, "mobile": False},

@@ -7,6 +7,7 @@ import { plain } from "../../numbers";
 import { CheckList } from "../../parts/CheckRow";
 import { Choice, Words } from "../../parts/fields";
 import { RefusalNote } from "../../parts/RefusalNote";
+import { MakePdf } from "../../parts/MakePdf";
 import type { Picked } from "./picking";
 
 interface Props {
@@ -271,9 +272,7 @@ function Labels({ view }: { view: BoardsView }) {
   return (
     <div className="flex flex-col gap-4 px-3 py-3" data-labels>
       <div className="flex flex-wrap gap-2">
-        <a className="btn btn-primary btn-sm" href={`${base}/labels.pdf`} download data-download="labels">
-          Labels, chart, notices: PDF
-        </a>
+        <MakePdf className="btn-primary btn-sm" href={`${base}/labels.pdf`} words="Labels, chart, notices: PDF" name="labels" />
         {view.boards.map((board, index) => (
           <span key={board.id} className="join">
             <a className="btn join-item btn-sm" href={`${base}/labels.svg?board=${index + 1}`} download>

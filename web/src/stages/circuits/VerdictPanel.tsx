@@ -8,6 +8,7 @@ import { RefusalNote } from "../../parts/RefusalNote";
 import { verdictColour, VerdictMark, type State } from "../../parts/verdict";
 import { ProposalPanel } from "./ProposalPanel";
 import type { CircuitWork } from "../../data/useCircuit";
+import { MakePdf } from "../../parts/MakePdf";
 import { WhatIf } from "./WhatIf";
 
 const HEADLINES: Record<State, string> = {
@@ -150,9 +151,7 @@ export function VerdictPanel({
         A prediction never replaces a test.
       </p>
       <div className="flex flex-wrap gap-1 p-2">
-        <a className="btn btn-sm" href={`/api/circuits/${view.id}/calculation.pdf`} download data-download="calculation">
-          Calculation sheet
-        </a>
+        <MakePdf className="btn-sm" href={`/api/circuits/${view.id}/calculation.pdf`} words="Calculation sheet" name="calculation" />
         <button className="btn btn-sm" onClick={() => void copy()}>
           Copy
         </button>

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { api, ask, asRefused } from "../../api/client";
 import { keys } from "../../data/keys";
 import { useJob } from "../../data/useJob";
+import { MakePdf } from "../../parts/MakePdf";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { VerdictMark } from "../../parts/verdict";
 
@@ -34,15 +35,11 @@ export function DocumentsPage() {
           <h1 className="text-2xl font-bold">Schedule of circuit details and test results</h1>
           <p className="quiet">{[schedule.job, schedule.client, schedule.address, schedule.rulebook].filter(Boolean).join(" · ")}</p>
         </div>
-        <a className="btn btn-primary" href={`${base}/schedule.pdf`} download data-download="pdf">
-          PDF
-        </a>
+        <MakePdf className="btn-primary" href={`${base}/schedule.pdf`} words="PDF" name="pdf" />
         <a className="btn" href={`${base}/schedule.csv`} download data-download="csv">
           CSV
         </a>
-        <a className="btn" href={`${base}/results.pdf`} download data-download="results-pdf">
-          Test results, PDF
-        </a>
+        <MakePdf href={`${base}/results.pdf`} words="Test results, PDF" name="results-pdf" />
         <a className="btn" href={`${base}/results.csv`} download data-download="results-csv">
           Test results, CSV
         </a>

@@ -5,6 +5,7 @@ import { useCircuit } from "../../data/useCircuit";
 import { useJob } from "../../data/useJob";
 import { useMakeOff } from "../../data/useSwitching";
 import { Opened } from "../../parts/Opened";
+import { MakePdf } from "../../parts/MakePdf";
 import { fillOf, lettersOf } from "./cores";
 
 /** Box by box: which core, which sleeve, which terminal. Ticked off as it is made, on paper or on a phone. */
@@ -36,9 +37,7 @@ function Sheet({ circuitId, sheet }: { circuitId: string; sheet: MakeOff }) {
         <Link className="btn btn-sm no-print" to={`/jobs/${job.id}/switching/${circuitId}`}>
           Boxes
         </Link>
-        <a className="btn btn-sm btn-primary no-print" href={`/api/circuits/${circuitId}/make-off.pdf`} download data-download="pdf">
-          PDF
-        </a>
+        <MakePdf className="btn-sm btn-primary no-print" href={`/api/circuits/${circuitId}/make-off.pdf`} words="PDF" name="pdf" />
         <button className="btn btn-sm no-print max-md:hidden" onClick={() => print()}>
           Print
         </button>
