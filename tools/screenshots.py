@@ -49,6 +49,23 @@ def looked_for(page: Page) -> None:
     page.one("[data-suspicion] .suspect")
 
 
+def people(page: Page) -> None:
+    page.browser.get(f"{page.server.address}/people")
+    page.one("[data-people]")
+
+
+def account(page: Page) -> None:
+    page.browser.get(f"{page.server.address}/account")
+    page.button("Set it up")
+    page.one("[data-factor] img")
+    time.sleep(0.3)
+
+
+def audit(page: Page) -> None:
+    page.browser.get(f"{page.server.address}/audit")
+    page.one("[data-audit] td")
+
+
 def proposals(page: Page) -> None:
     in_job("Circuits", "[data-drawing]", "6")(page)
     page.click("[data-tab=propose]")
@@ -69,26 +86,9 @@ def rulebook(page: Page) -> None:
     page.one("[data-differences]")
 
 
-def tripped_rcd(page: Page) -> None:
-    page.until(lambda: next(each for each in page.all("main ul a") if "boathouse" in each.text)).click()
-    page.button("Board")
-    page.button("Leakage")
-    page.click("[data-group=G2] > button")
-    page.button("As if it tripped")
-    page.one("[data-tripped]")
-
-
 def stair(page: Page) -> None:
     in_job("Switching", "[data-proof]", "11")(page)
     page.one("[data-box=P1] [data-switch]")
-
-
-def stair_planned(page: Page) -> None:
-    stair(page)
-    page.button("Plan")
-    page.button("Find the least cable")
-    page.one("[data-plan=found]")
-    page.browser.execute_script("document.querySelector('[data-plan]').scrollIntoView()")
 
 
 def borrowed(page: Page) -> None:
@@ -111,7 +111,6 @@ def make_off(page: Page) -> None:
 VIEWS: dict[str, tuple[tuple[int, int], Callable[[Page], None]]] = {
     "jobs": (DESK, lambda _: None),
     "survey": (DESK, in_job("Survey", "[data-finding]")),
-    "survey-phone": (PHONE, in_job("Survey", "[data-finding]")),
     "circuit": (DESK, picked_leg),
     "circuit-fails": (DESK, opened_failure),
     "circuit-phone": (PHONE, in_job("Circuits", "[data-drawing]")),
@@ -119,14 +118,15 @@ VIEWS: dict[str, tuple[tuple[int, int], Callable[[Page], None]]] = {
     "boathouse": (DESK, volt_drop_of_boathouse),
     "rulebook": (DESK, rulebook),
     "board": (DESK, in_job("Board", "[data-house]")),
-    "board-tripped": (DESK, tripped_rcd),
     "switching": (DESK, stair),
-    "switching-plan": (DESK, stair_planned),
     "switching-found": (DESK, borrowed),
     "make-off-phone": (PHONE, make_off),
     "tests": (DESK, in_job("Tests", "[data-stage]", "2")),
     "tests-phone": (PHONE, phone_tests),
     "find": (DESK, looked_for),
+    "people": (DESK, people),
+    "account": (DESK, account),
+    "audit": (DESK, audit),
     "documents": (DESK, in_job("Documents", "[data-schedule]")),
 }
 

@@ -11,8 +11,10 @@ import tracemalloc
 import unittest
 from importlib.resources import files
 from pathlib import Path
+from unittest import mock
 
 import jsonschema
+from weasyprint.urls import URLFetchingError
 
 from lumbek.cli import main
 from lumbek.core.documents.calculation import make_calculation_sheet
@@ -21,6 +23,7 @@ from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.exchange.calculation_pdf import calculation_pdf
 from lumbek.exchange.job_file import JobFileError, job_schema, read_job, write_job
 from lumbek.exchange.job_stream import JobStream
+from lumbek.exchange.pdf import _fetch_nothing
 from lumbek.exchange.readings_csv import read_figure, read_readings
 from lumbek.exchange.schedule_csv import schedule_csv
 from lumbek.exchange.schedule_pdf import schedule_pdf
@@ -303,6 +306,18 @@ class Schedules(unittest.TestCase):
         cells = dict(zip(head, row, strict=True))
         self.assertEqual((cells["Serves"], cells["Zs Ω"], cells["L–N MΩ"]), ("'=1+1", "0.35", ">999"))
         self.assertEqual(cells["Max Zs Ω"], "2.19")
+
+    def test_a_document_fetches_nothing_and_takes_names_for_words(self) -> None:
+        with mock.patch("lumbek.exchange.pdf._fetch_nothing", side_effect=AssertionError("something was fetched")):
+            name = '<img src="http://127.0.0.1:9/x.png">'
+            pdf = schedule_pdf(make_schedule(read_job(HOUSE.read_bytes())).model_copy(update={"job": name}))
+        with tempfile.NamedTemporaryFile(suffix=".pdf") as file:
+            file.write(pdf)
+            file.flush()
+            said = subprocess.run(["pdftotext", file.name, "-"], capture_output=True, text=True, check=True).stdout
+        self.assertIn("<img src=", said)
+        with self.assertRaises(URLFetchingError):
+            _fetch_nothing("http://127.0.0.1:9/x.png")
 
     def test_pdf_says_draft_only_when_it_is_one(self) -> None:
         for job, draft in ((finished(), False), (read_job(HOUSE.read_bytes()), True)):
