@@ -44,6 +44,6 @@ WHO_MAY = {
 
 
 def rights_of(roles: Iterable[str]) -> frozenset[Right]:
-    """Return what somebody with these roles may do: with none of them to read; a role that is not known adds nothing."""
+    """Return what somebody with these roles may do: with none of them to read. Unknown roles add nothing."""
     known = {each.value for each in Role}
     return _RIGHTS[Role.READER].union(*(_RIGHTS[Role(role)] for role in roles if role in known))
