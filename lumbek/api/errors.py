@@ -115,7 +115,8 @@ def install_error_handlers(app: FastAPI) -> None:
 
     @app.exception_handler(DatabaseGoneError)
     def _no_database(request: Request, error: DatabaseGoneError) -> JSONResponse:
-        log.error("database", path=request.url.path, exc_info=error)
+        # A line each, without the way there: of an outage there are many.
+        log.error("database", path=request.url.path, why=str(error.__cause__ or error).split("\n", 1)[0])
         return _answer(503, unforeseen(writing=request.method not in ("GET", "HEAD")))
 
 

@@ -1,6 +1,6 @@
 """Who asks: a person of a firm, in a session, from an address."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
@@ -22,7 +22,7 @@ class Person:
     # When the password was last given in this session.
     proved_at: datetime | None = None
     address: str = ""
-    second_factor: bool = field(default=False)
+    second_factor: bool = False
 
     @property
     def rights(self) -> frozenset[Right]:

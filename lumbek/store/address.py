@@ -3,33 +3,27 @@
 from psycopg.conninfo import make_conninfo
 from sqlalchemy.engine import make_url
 
+# What libpq calls each part, and what its programs read it from: a password has no place on a command line.
+_VARIABLES = {"host": "PGHOST", "port": "PGPORT", "user": "PGUSER", "password": "PGPASSWORD", "dbname": "PGDATABASE"}
+
 
 def conninfo_of(url: str) -> str:
     """Return an address as libpq reads it, password and all."""
-    parts = make_url(url)
-    known = {
-        "host": parts.host or parts.query.get("host"),
-        "port": parts.port,
-        "user": parts.username,
-        "password": parts.password,
-        "dbname": parts.database,
-    }
-    return make_conninfo(**{key: str(value) for key, value in known.items() if value is not None})
+    return make_conninfo(**_parts(url))
 
 
 def environment_of(url: str) -> dict[str, str]:
-    """Return an address as the environment of PostgreSQL's programs: a password has no place on a command line."""
-    parts = make_url(url)
-    known = {
-        "PGHOST": parts.host or parts.query.get("host"),
-        "PGPORT": parts.port,
-        "PGUSER": parts.username,
-        "PGPASSWORD": parts.password,
-        "PGDATABASE": parts.database,
-    }
-    return {key: str(value) for key, value in known.items() if value is not None}
+    """Return an address as the environment of PostgreSQL's programs."""
+    return {_VARIABLES[name]: value for name, value in _parts(url).items()}
 
 
 def user_of(url: str) -> str:
     """Return the role that an address signs in as."""
     return make_url(url).username or ""
+
+
+def _parts(url: str) -> dict[str, str]:
+    parts = make_url(url)
+    host = parts.host or parts.query.get("host")
+    known = (host, parts.port, parts.username, parts.password, parts.database)
+    return {name: str(value) for name, value in zip(_VARIABLES, known, strict=True) if value is not None}

@@ -21,7 +21,9 @@ import psycopg
 from lumbek.ops.cluster import Cluster, ClusterError, free_port, wait_for
 from lumbek.services import demo
 from lumbek.services.demo import EMAIL, PASSWORD, load_demo
+from lumbek.store.address import conninfo_of
 from lumbek.store.database import Database
+from lumbek.store.grants import grant
 from lumbek.store.migrate import upgrade
 from tests.support.stack import ROOT
 
@@ -139,6 +141,27 @@ class Demo(DemoCase):
             process.communicate(timeout=60)
             self.assertEqual(self.servers(), [], (told, after_s))
 
+    def test_a_database_of_a_start_without_passwords_gets_them_and_its_owner(self) -> None:
+        cluster = Cluster(self.folder / "var" / "demo")
+        cluster.start()
+        upgrade(cluster.superuser_url)
+        (cluster.folder / "data" / "pg_hba.conf").write_text("host all all 127.0.0.1/32 trust\n")
+        cluster.stop()
+        (cluster.folder / "passwords.json").unlink()
+        cluster = Cluster(cluster.folder)
+        cluster.start()
+        try:
+            with psycopg.connect(conninfo_of(cluster.owner_url)) as owner:
+                owners = owner.execute(
+                    "SELECT DISTINCT tableowner FROM pg_tables WHERE schemaname = 'public'"
+                ).fetchall()
+            self.assertEqual(owners, [("lumbek_owner",)])
+            with self.assertRaises(psycopg.OperationalError):
+                psycopg.connect(conninfo_of(cluster.superuser_url), password="")
+            self.assertEqual((cluster.folder / "passwords.json").stat().st_mode & 0o777, 0o600)
+        finally:
+            cluster.stop()
+
     def test_a_start_cut_off_anywhere_is_finished_by_the_next(self) -> None:
         self.start()[0].kill()
         place = self.folder / "var" / "demo"
@@ -149,12 +172,13 @@ class Demo(DemoCase):
         (place / "data").mkdir()
         cluster = Cluster(place)
         cluster.start()
-        with psycopg.connect(cluster.url.replace("+psycopg", "").removesuffix("lumbek") + "postgres") as admin:
+        with psycopg.connect(conninfo_of(cluster.superuser_url), dbname="postgres") as admin:
             admin.autocommit = True
             admin.execute("DROP DATABASE lumbek")
         cluster.stop()
         cluster.start()
-        upgrade(cluster.url)
+        upgrade(cluster.owner_url)
+        grant(cluster.owner_url, cluster.url)
         database = Database(cluster.url)
         with unittest.mock.patch.object(demo, "HOUSES", ("boathouse.json",)):
             self.assertTrue(load_demo(database))

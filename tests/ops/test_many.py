@@ -61,9 +61,15 @@ class Pieces(unittest.TestCase):
         asyncio.run(try_it())
 
     def test_what_takes_too_long_is_ended(self) -> None:
-        pool = Pool(1, 4, 1.0)
-        with self.assertRaises(TooLongError):
-            asyncio.run(pool.do(Asker(), Piece(partial(sleeping, str(self.mark), 60))))
+        async def try_it() -> None:
+            pool = Pool(1, 4, 60)
+            # Everything is loaded, by a piece that may take its time.
+            await pool.do(Asker(), Piece(partial(divmod, 7, 2)))
+            pool._seconds = 2.0
+            with self.assertRaises(TooLongError):
+                await pool.do(Asker(), Piece(partial(sleeping, str(self.mark), 60)))
+
+        asyncio.run(try_it())
         self.assertTrue(self.mark.exists())
         self.assertFalse(self.is_running())
 

@@ -15,10 +15,8 @@ RIVAL = ("rival@other.example", "another-secret-7")
 
 
 def make_client(url: str, **settings: object) -> TestClient:
-    application = as_application(url)
-    app = make_app(
-        Settings(database_url=application, demo=True, secure_cookies=False, log_level="CRITICAL", **settings)
-    )
+    known = {"database_url": as_application(url), "demo": True, "secure_cookies": False, "log_level": "CRITICAL"}
+    app = make_app(Settings(**{**known, **settings}))
     return TestClient(app, raise_server_exceptions=False)
 
 
