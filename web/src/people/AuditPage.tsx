@@ -68,7 +68,7 @@ export function AuditPage() {
             Earlier
           </button>
         )}
-        <p className="quiet mt-4 text-sm">Times are UTC. Lines are only ever added and are chained: `lumbek admin verify` finds any that was changed.</p>
+        <p className="quiet mt-4 text-sm">Times are UTC. Lines are only ever added and are chained: <code>lumbek admin verify</code> finds any that was changed.</p>
       </main>
     </>
   );
