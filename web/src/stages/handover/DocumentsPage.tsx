@@ -31,7 +31,7 @@ export function DocumentsPage() {
   return (
     <main className="min-w-0 p-4">
       <div className="flex flex-wrap items-center gap-x-2 gap-y-3 pb-3">
-        <div className="basis-full xl:basis-auto xl:grow">
+        <div className="basis-full">
           <h1 className="text-2xl font-bold">Schedule of circuit details and test results</h1>
           <p className="quiet">{[schedule.job, schedule.client, schedule.address, schedule.rulebook].filter(Boolean).join(" · ")}</p>
         </div>
