@@ -203,11 +203,11 @@ class Cluster:
             connection.execute(sql.SQL("ALTER SCHEMA public OWNER TO {}").format(sql.Identifier(_OWNER)))
             connection.execute(_HAND_OVER)
 
-    def make_database(self, name: str) -> None:
-        """Make another database of the owner's, for tests."""
+    def make_database(self, name: str, like: str = "template1") -> None:
+        """Make another database of the owner's, with all that is in another one, for tests."""
         with self._connection() as connection:
-            statement = sql.SQL("CREATE DATABASE {} OWNER {}")
-            connection.execute(statement.format(sql.Identifier(name), sql.Identifier(_OWNER)))
+            statement = sql.SQL("CREATE DATABASE {} OWNER {} TEMPLATE {}")
+            connection.execute(statement.format(*map(sql.Identifier, (name, _OWNER, like))))
 
     def stop(self) -> None:
         """Stop the cluster if it runs, whoever started it."""
