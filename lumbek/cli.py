@@ -39,8 +39,6 @@ from lumbek.exchange.text_report import check_lines, circuit_lines, proposal_lin
 # How a job stands, as the exit code of `calc`; 2 is for a file or call that cannot be used.
 _EXIT = {Verdict.PASS: 0, Verdict.NOT_APPLICABLE: 0, Verdict.FAIL: 1, Verdict.CANNOT_TELL: 3}
 BAD_INPUT = 2
-# The commands that ask for no more than a file.
-_OF_FILES = ("calc", "propose", "schedule", "boards", "labels", "switching", "diagnose", "schema")
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -76,7 +74,7 @@ def main(arguments: list[str] | None = None) -> int:
     diagnosing.add_argument("--ambient", type=float, default=20.0, help="temperature of the copper in °C")
     commands.add_parser("schema", help="print the JSON Schema of the job file")
     asked = sys.argv[1:] if arguments is None else arguments
-    if not asked or asked[0] not in _OF_FILES:
+    if not asked or asked[0] not in commands.choices:
         # What needs web and database is loaded by whoever asks for it.
         return _run_for_a_firm(parser, commands, asked)
     given = parser.parse_args(asked)

@@ -51,6 +51,11 @@ class Settings(BaseSettings):
         return said
 
     @property
+    def address(self) -> str:
+        """How it is reached, as far as settings say."""
+        return self.public_address.rstrip("/") or f"http://{self.host}:{self.port}"
+
+    @property
     def owner_url(self) -> str:
         """Where the tables' owner signs in."""
         return self.owner_database_url or self.database_url

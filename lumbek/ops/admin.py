@@ -1,15 +1,15 @@
 """Firms, people and the audit from the shell: for a first account, for who has lost every way in, for checking."""
 
 import argparse
-from datetime import timedelta
 
 from sqlalchemy.orm import Session
 
 from lumbek.services import audit
 from lumbek.services.clock import now
 from lumbek.services.errors import BadInputError, NotFoundError
-from lumbek.services.links import make_link
+from lumbek.services.links import Made, make_link
 from lumbek.services.roles import Role
+from lumbek.services.sessions import SessionService
 from lumbek.settings import Settings
 from lumbek.store import people
 from lumbek.store.audit import verify
@@ -80,7 +80,7 @@ def _link_to_join(database: Database, settings: Settings, given: argparse.Namesp
             name, roles = given.name, [Role(role) for role in given.role]
         made = make_link(db, settings, "join", firm.id, email=email, name=name, roles=tuple(roles))
         audit.note_from_shell(db, firm.id, "invited", email, ", ".join(roles))
-    _say_link(settings, made.token)
+    _say_link(settings, made)
 
 
 def _new_firm(db: Session, name: str) -> Firm:
@@ -100,7 +100,7 @@ def _firm_called(db: Session, name: str) -> Firm:
 
 
 def _change(database: Database, settings: Settings, doing: str, email: str) -> None:
-    token = ""
+    made: Made | None = None
     with database.transaction() as db:
         user = people.user_by_email(db, email)
         if user is None:
@@ -112,10 +112,10 @@ def _change(database: Database, settings: Settings, doing: str, email: str) -> N
             user.locked_at = None
         else:
             user.totp_secret = user.totp_step = None
-            token = make_link(db, settings, "reset", user.firm_id, user=user).token
+            made = make_link(db, settings, "reset", user.firm_id, user=user)
         audit.note_from_shell(db, user.firm_id, {"reset": "reset-offered"}.get(doing, f"{doing}ed"), user.email)
-    if token:
-        _say_link(settings, token)
+    if made is not None:
+        _say_link(settings, made)
     else:
         print(f"{email}: {doing}ed.")
 
@@ -129,14 +129,10 @@ def _verify(database: Database) -> None:
 
 
 def _clear(database: Database, settings: Settings) -> None:
-    moment = now()
     with database.transaction() as db:
-        idle_since = moment - timedelta(hours=settings.session_idle_hours)
-        failures_before = moment - timedelta(minutes=settings.sign_in_window_minutes)
-        sessions, links, failures = people.clear_out(db, moment, idle_since, failures_before)
+        sessions, links, failures = SessionService(database, settings).clear_out(db, now())
     print(f"Deleted {sessions} sessions, {links} links, {failures} failed sign-ins.")
 
 
-def _say_link(settings: Settings, token: str) -> None:
-    address = settings.public_address.rstrip("/") or f"http://{settings.host}:{settings.port}"
-    print(f"Hand this over; it works once, for {settings.link_hours} hours:\n{address}/link/{token}")
+def _say_link(settings: Settings, made: Made) -> None:
+    print(f"Hand this over; it works once, for {settings.link_hours} hours:\n{settings.address}{made.path}")

@@ -16,7 +16,6 @@ from lumbek.store.database import DatabaseGoneError
 from lumbek.store.grants import grant
 from lumbek.store.migrate import NewerDatabaseError, OlderDatabaseError, upgrade
 
-NAMES = ("serve", "upgrade", "admin", "backup", "restore")
 CANNOT = 1
 BAD_INPUT = 2
 

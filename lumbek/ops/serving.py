@@ -9,7 +9,7 @@ import uvicorn
 from uvicorn.supervisors import Multiprocess
 
 from lumbek.api.app import configure_logs
-from lumbek.services.links import first_code
+from lumbek.services.links import first_link
 from lumbek.settings import Settings
 from lumbek.store.database import Database, DatabaseGoneError
 from lumbek.store.migrate import need_current
@@ -31,17 +31,15 @@ def serve(settings: Settings) -> None:
         if not database.answers():
             raise CannotServeError("The database does not answer: is LUMBEK_DATABASE_URL right, and is it running?")
         need_current(settings.database_url)
-        code = first_code(database, settings)
+        first = first_link(database, settings)
     except DatabaseGoneError as error:
         raise CannotServeError(f"The database does not let Lumbek in: {error.__cause__}") from error
     finally:
         database.close()
-    if code:
-        address = settings.public_address.rstrip("/") or f"http://{settings.host}:{settings.port}"
+    if first is not None:
         # To the terminal, not into the log: whoever reads it makes the first account.
-        print(
-            f"\n  There is no account yet. Make the first one here, once:\n  {address}/link/{code}\n", file=sys.stderr
-        )
+        said = f"There is no account yet. Make the first one here, once:\n  {settings.address}{first.path}"
+        print(f"\n  {said}\n", file=sys.stderr)
     configure_logs(settings.log_level)
     config = uvicorn.Config(
         "lumbek.api.app:make_app",

@@ -31,17 +31,12 @@ Made = TypeVar("Made")
 
 @dataclass(frozen=True)
 class Piece(Generic[Made]):
-    """A piece of work. `call` can be pickled, with everything it needs; `then` is run here with what it made."""
+    """A piece of work. Unless it is known, `call` can be pickled; `then` is run here with what it made."""
 
     call: Callable[[], Made]
     then: Callable[[Made], Made] = lambda made: made
     # Whether it is hardly any work, such as to hand over what was made before: not worth a process.
     known: bool = False
-
-
-def same(made: Made) -> Made:
-    """Return what is there already."""
-    return made
 
 
 # Each of these takes what is small to send, and finds its rulebook where it is done.

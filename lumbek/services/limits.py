@@ -19,11 +19,15 @@ def hold_back(db: Session, settings: Settings, email: str, address: str, moment:
     # Counted and set down as a try in one step, one after another: many at once do not slip past the limit.
     people.hold_sign_ins(db, email, address)
     since = moment - timedelta(minutes=settings.sign_in_window_minutes)
-    waits = [_wait(people.failures(db, since, email=email, address=address), settings.sign_in_failures_per_account)]
-    if not people.has_signed_in_from(db, email, address):
-        waits.append(_wait(people.failures(db, since, address=address), settings.sign_in_failures_per_address))
-        waits.append(_wait(people.failures(db, since, email=email), settings.sign_in_failures_per_address))
-    until = max((each for each in waits if each is not None), default=None)
+    own = [_wait(people.failures(db, since, email=email, address=address), settings.sign_in_failures_per_account)]
+    others = [
+        _wait(people.failures(db, since, **each), settings.sign_in_failures_per_address)
+        for each in ({"address": address}, {"email": email})
+    ]
+    # The whole audit is gone through for this: only where it decides.
+    if any(others) and people.has_signed_in_from(db, email, address):
+        others = []
+    until = max((each for each in (*own, *others) if each is not None), default=None)
     if until is None:
         return
     seconds = max(1, ceil((until - since).total_seconds()))

@@ -49,6 +49,11 @@ class Made(NamedTuple):
     token: str
     until: datetime
 
+    @property
+    def path(self) -> str:
+        """The page that it leads to."""
+        return f"/link/{self.token}"
+
 
 def make_link(
     db: Session,
@@ -79,10 +84,10 @@ def make_link(
     return made
 
 
-def first_code(database: Database, settings: Settings) -> str | None:
-    """Return a code to make the first account with; none where there is an account already."""
+def first_link(database: Database, settings: Settings) -> Made | None:
+    """Return a link to make the first account with; none where there is an account already."""
     with database.transaction() as db:
-        return None if people.anybody(db) else make_link(db, settings, "begin").token
+        return None if people.anybody(db) else make_link(db, settings, "begin")
 
 
 class LinkService:

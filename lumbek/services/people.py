@@ -133,8 +133,7 @@ class PeopleService:
         """Take somebody's second factor off: their phone is gone."""
 
         def change(db: Session, user: User) -> None:
-            user.totp_secret = user.totp_step = None
-            audit.note(db, person, "second-factor-off", user.email)
+            _factor_off(db, person, user)
 
         return self._change(person, user_id, change)
 
@@ -180,9 +179,7 @@ class PeopleService:
     def drop_factor(self, person: Person) -> None:
         """Turn one's own second factor off."""
         with self._database.transaction() as db:
-            user = _need(db, person, person.user_id, lock=True)
-            user.totp_secret = user.totp_step = None
-            audit.note(db, person, "second-factor-off", user.email)
+            _factor_off(db, person, _need(db, person, person.user_id, lock=True))
 
     def _change(self, person: Person, user_id: UUID, change: Callable[[Session, User], None]) -> PeopleView:
         with self._database.transaction() as db:
@@ -218,8 +215,8 @@ class PeopleService:
         )
 
     def _handed(self, made: Made, email: str, subject: str) -> Handed:
-        path = f"/link/{made.token}"
-        return Handed(path=path, until=made.until, mailed=self._mail.send(email, subject, path, made.until))
+        mailed = self._mail.send(email, subject, made.path, made.until)
+        return Handed(path=made.path, until=made.until, mailed=mailed)
 
 
 def _need(db: Session, person: Person, user_id: UUID, lock: bool = False) -> User:
@@ -227,6 +224,11 @@ def _need(db: Session, person: Person, user_id: UUID, lock: bool = False) -> Use
     if user is None:
         raise NotFoundError("There is nobody like that here.")
     return user
+
+
+def _factor_off(db: Session, person: Person, user: User) -> None:
+    user.totp_secret = user.totp_step = None
+    audit.note(db, person, "second-factor-off", user.email)
 
 
 def _known(roles: list[str]) -> tuple[Role, ...]:

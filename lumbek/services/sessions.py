@@ -2,6 +2,7 @@
 
 import hashlib
 import secrets
+from collections.abc import Sequence
 from datetime import datetime, timedelta
 from uuid import UUID
 
@@ -71,8 +72,7 @@ class SessionService:
     def begin(self, db: Session, user: User, firm: Firm, address: str, device: str) -> tuple[str, Person]:
         """Begin a session of somebody who has proved who they are."""
         moment = now()
-        failures_before = moment - timedelta(minutes=self._settings.sign_in_window_minutes)
-        people.clear_out(db, moment, self._idle_since(moment), failures_before)
+        self.clear_out(db, moment)
         token, csrf = secrets.token_urlsafe(32), secrets.token_urlsafe(24)
         session = SignedIn(
             token_hash=digest(token),
@@ -88,6 +88,11 @@ class SessionService:
         db.add(session)
         db.flush()
         return token, _person(session, user, firm, address)
+
+    def clear_out(self, db: Session, moment: datetime) -> Sequence[int]:
+        """Delete sessions and links that are over and failures too old to count; return how many of each."""
+        failures_before = moment - timedelta(minutes=self._settings.sign_in_window_minutes)
+        return people.clear_out(db, moment, self._idle_since(moment), failures_before)
 
     def person(self, token: str | None, address: str) -> Person:
         """Return who a session's token belongs to. Raises NotSignedInError."""

@@ -15,16 +15,12 @@ from lumbek.store.database import Database
 from lumbek.store.migrate import NewerDatabaseError, alembic_config, check, need_current, state_of, upgrade
 from tests.api.case import Api
 from tests.support.client import make_client
-from tests.support.stack import as_application, as_owner, cluster, new_database
+from tests.support.stack import as_application, as_owner, cluster, new_database, run_sql
 
 
 class Kept(Api):
     def rows(self, query: str, **values: object):
-        database = Database(self.url)
-        with database.transaction() as db:
-            found = db.execute(text(query), values).all()
-        database.close()
-        return found
+        return run_sql(self.url, query, **values)
 
     def test_every_state_of_a_job_and_who_made_it(self) -> None:
         job = self.start(name="Kept")

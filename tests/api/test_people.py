@@ -8,13 +8,13 @@ from sqlalchemy.exc import DBAPIError
 
 from lumbek.services import demo
 from lumbek.services.clock import now
-from lumbek.services.links import first_code
+from lumbek.services.links import first_link
 from lumbek.settings import Settings
 from lumbek.store.audit import verify
 from lumbek.store.database import Database
 from tests.api.case import Api, new_id
 from tests.support.client import RIVAL, SECRET, add_person, make_client, sign_in
-from tests.support.stack import new_database
+from tests.support.stack import new_database, run_sql
 
 ADMIN = {"email": demo.EMAIL, "password": demo.PASSWORD}
 
@@ -26,9 +26,7 @@ class People(Api):
         self.client.post("/api/session/proof", json={"password": demo.PASSWORD}).raise_for_status()
 
     def run_sql(self, statement: str, **values: object):
-        with self.database.transaction() as db:
-            found = db.execute(text(statement), values)
-            return found.all() if found.returns_rows else []
+        return run_sql(self.url, statement, **values)
 
     def invited(self, email: str, *roles: str) -> str:
         body = {"email": email, "name": "Sam Reed", "roles": roles}
@@ -64,13 +62,13 @@ class People(Api):
         url = new_database()
         database = Database(url)
         self.addCleanup(database.close)
-        old, code = first_code(database, Settings()), first_code(database, Settings())
+        old, code = (first_link(database, Settings()).token for _ in range(2))
         there, body = make_client(url), {"password": SECRET, "email": "ann@firm.example", "name": "Ann", "firm": "Firm"}
         self.assertEqual(there.post("/api/links/use", json={**body, "token": old}).status_code, 404)
         self.assertEqual(there.post("/api/links/use", json={**body, "token": code, "firm": None}).status_code, 422)
         made = there.post("/api/links/use", json={**body, "token": code}).json()
         self.assertEqual((made["firm"], made["roles"]), ("Firm", ["supervisor", "admin"]))
-        self.assertIsNone(first_code(database, Settings()))
+        self.assertIsNone(first_link(database, Settings()))
 
     def test_a_new_password_ends_every_session(self) -> None:
         email, key = self.someone("reader")

@@ -4,21 +4,17 @@ from datetime import timedelta
 
 import pyotp
 from selenium.webdriver.common.keys import Keys
-from sqlalchemy import text
 
 from lumbek.services.clock import now
 from lumbek.services.demo import PASSWORD
-from lumbek.store.database import Database
 from tests.support.browser import BrowserCase, Page
 from tests.support.client import SECRET
+from tests.support.stack import run_sql
 
 
 class People(BrowserCase):
     def age_proofs(self) -> None:
-        database = Database(self.server.database_url)
-        with database.transaction() as db:
-            db.execute(text("update signed_in set proved_at = :t"), {"t": now() - timedelta(hours=1)})
-        database.close()
+        run_sql(self.server.database_url, "update signed_in set proved_at = :t", t=now() - timedelta(hours=1))
 
     def invite(self, name: str, email: str, role: str) -> str:
         page = self.page

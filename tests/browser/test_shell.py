@@ -1,19 +1,15 @@
 """The shell round the stages: a session that ends, undo that outlives a reload, choices by arrow keys, lost answers."""
 
 from selenium.webdriver.common.keys import Keys
-from sqlalchemy import text
 
 from lumbek.services import demo
-from lumbek.store.database import Database
 from tests.support.browser import BrowserCase, Page
+from tests.support.stack import run_sql
 
 
 class Shell(BrowserCase):
     def end_sessions(self) -> None:
-        database = Database(self.server.database_url)
-        with database.transaction() as db:
-            db.execute(text("delete from signed_in"))
-        database.close()
+        run_sql(self.server.database_url, "delete from signed_in")
 
     def sign_in_again(self, page: Page) -> None:
         page.one("[data-in-front='Sign in again']")

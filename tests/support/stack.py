@@ -7,6 +7,9 @@ import subprocess
 import sys
 import tempfile
 from pathlib import Path
+from typing import Any
+
+from sqlalchemy import text
 
 from lumbek.ops.cluster import Cluster, free_port, wait_for
 from lumbek.services.demo import load_demo
@@ -71,6 +74,17 @@ def _make(name: str, demo: bool) -> None:
 
 def _named(base: str, name: str) -> str:
     return base.rsplit("/", 1)[0] + "/" + name
+
+
+def run_sql(url: str, statement: str, **values: object) -> list[Any]:
+    """Do something to a database behind the application's back; return the rows it answers with."""
+    database = Database(url)
+    try:
+        with database.transaction() as db:
+            found = db.execute(text(statement), values)
+            return list(found.all()) if found.returns_rows else []
+    finally:
+        database.close()
 
 
 def as_application(url: str) -> str:

@@ -29,6 +29,11 @@ export function clockOf(stamp: string): string {
   return new Date(stamp).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
 }
 
+/** A moment in UTC as records have it: 2026-01-31 09:30. */
+export function recordTime(stamp: string): string {
+  return stamp.slice(0, 16).replace("T", " ");
+}
+
 export function timeOf(stamp: string): string {
   return new Date(stamp).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 }

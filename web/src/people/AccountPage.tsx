@@ -4,6 +4,7 @@ import { api, ask, asRefused, type FactorOffer, type Refused } from "../api/clie
 import { Header } from "../app/Header";
 import { CodeField, PasswordField, useMe } from "../app/SignedIn";
 import { keys } from "../data/keys";
+import { recordTime } from "../numbers";
 import { Opened } from "../parts/Opened";
 import { RefusalNote } from "../parts/RefusalNote";
 import { roleName } from "./roles";
@@ -54,7 +55,7 @@ function Sessions() {
                       {browserOf(each.device)} {each.this && <span className="bg-success px-2 text-success-content">this one</span>}
                     </p>
                     <p className="quiet text-sm">
-                      from {each.address}, last used {each.seen_at.slice(0, 16).replace("T", " ")}, begun {each.begun_at.slice(0, 10)}
+                      from {each.address}, last used {recordTime(each.seen_at)}, begun {each.begun_at.slice(0, 10)}
                     </p>
                   </div>
                   {!each.this && (

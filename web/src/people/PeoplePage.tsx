@@ -3,6 +3,7 @@ import { useState, type SyntheticEvent } from "react";
 import { api, ask, asRefused, type Handed, type PeopleView, type PersonLine, type Refused, type Role } from "../api/client";
 import { Header } from "../app/Header";
 import { keys } from "../data/keys";
+import { recordTime } from "../numbers";
 import { Opened } from "../parts/Opened";
 import { RefusalNote } from "../parts/RefusalNote";
 import { roleName, ROLES } from "./roles";
@@ -53,7 +54,7 @@ export function PeoplePage() {
                       <li key={each.email} className="flex flex-wrap gap-x-4 border-b border-base-300 py-2">
                         <span className="font-semibold">{each.name}</span> {each.email}
                         <span className="quiet ml-auto">
-                          {each.roles.map(roleName).join(", ") || "Reader"}, until {each.until.slice(0, 16).replace("T", " ")}
+                          {each.roles.map(roleName).join(", ") || "Reader"}, until {recordTime(each.until)}
                         </span>
                       </li>
                     ))}
@@ -172,7 +173,7 @@ function HandedLink({ handed, onClose }: { handed: Handed & { to: string }; onCl
   return (
     <section className="mb-4 border-l-6 border-success bg-base-200 px-4 py-3" role="status" data-handed>
       <p className="text-lg font-bold">
-        {handed.mailed ? `Sent to ${handed.to} by mail.` : `Hand this link to ${handed.to} yourself.`} It works once, until {handed.until.slice(0, 16).replace("T", " ")}, and is not shown again.
+        {handed.mailed ? `Sent to ${handed.to} by mail.` : `Hand this link to ${handed.to} yourself.`} It works once, until {recordTime(handed.until)}, and is not shown again.
       </p>
       <div className="mt-2 flex flex-wrap gap-2">
         <input className="input min-w-0 grow font-mono text-sm" readOnly aria-label="Link" value={address} onFocus={(event) => event.target.select()} />

@@ -2,7 +2,7 @@ import { useRef, useState } from "react";
 import type { Item } from "../../api/client";
 import type { Entry } from "../../data/useSheet";
 import type { Waiting } from "../../data/outbox";
-import { plain } from "../../numbers";
+import { plain, recordTime } from "../../numbers";
 import { CheckRow } from "../../parts/CheckRow";
 import { entryKeys } from "../../parts/fields";
 import { stateOf, VerdictMark, type State } from "../../parts/verdict";
@@ -95,7 +95,7 @@ export function ReadingRow(props: RowProps) {
             item.earlier.map((each, index) => (
               <span key={index} className="quiet ml-3">
                 <s>{each.untaken ? sayAside(each) : each.correct === null || each.correct === undefined ? `${plain(each.value)} ${item.unit}` : each.correct ? "right" : "wrong"}</s>{" "}
-                {each.at.slice(0, 16).replace("T", " ")}, {each.by}
+                {recordTime(each.at)}, {each.by}
               </span>
             ))}
         </p>
