@@ -9,8 +9,10 @@ import os
 import subprocess
 import sys
 import threading
+import time
 import unittest
 from collections.abc import Iterator
+from dataclasses import asdict, dataclass, field
 from pathlib import Path
 from queue import Empty, Queue
 
@@ -61,23 +63,39 @@ def cases(of: unittest.TestSuite) -> Iterator[unittest.TestCase]:
             yield each
 
 
-def run(tests: unittest.TestSuite) -> tuple[int, int, int]:
-    """Run tests here; return how many passed, failed and were skipped."""
+@dataclass
+class Count:
+    """How many tests passed and were skipped, and the names of those that failed."""
+
+    passed: int = 0
+    skipped: int = 0
+    failed: list[str] = field(default_factory=list)
+
+    def add(self, other: "Count") -> None:
+        """Take in what was counted elsewhere."""
+        self.passed += other.passed
+        self.skipped += other.skipped
+        self.failed += other.failed
+
+
+def run(tests: unittest.TestSuite) -> Count:
+    """Run tests here."""
     result = unittest.TextTestRunner(resultclass=Result, verbosity=1, buffer=True).run(tests)
-    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
-    return result.passed, failed, len(result.skipped)
+    failed = [test for test, _ in (*result.failures, *result.errors)] + result.unexpectedSuccesses
+    return Count(result.passed, len(result.skipped), [test.id() for test in failed])
 
 
 def work() -> int:
-    """Be a worker: run each class named on standard input, and answer with its counts on standard output."""
+    """Be a worker: run each class named on standard input, answer with what it counted and its seconds."""
     answers = os.fdopen(os.dup(1), "w")
     # What tests print is no answer.
     os.dup2(2, 1)
     try:
         with stoppable():
             for name in sys.stdin:
-                counts = run(suite([name.strip()]))
-                answers.write(json.dumps(counts) + "\n")
+                began = time.monotonic()
+                answer = asdict(run(suite([name.strip()])))
+                answers.write(json.dumps([answer, time.monotonic() - began]) + "\n")
                 answers.flush()
     except StoppedError:
         return 1
@@ -87,12 +105,13 @@ def work() -> int:
     return 0
 
 
-def share_out(names: list[str], workers: int) -> tuple[int, int, int]:
-    """Run these classes in so many workers; return how many tests passed, failed and were skipped."""
+def share_out(names: list[str], workers: int) -> Count:
+    """Run these classes in so many workers, and say which took longest."""
     queue: Queue[str] = Queue()
     for name in names:
         queue.put(name)
-    total = [0, 0, 0]
+    total = Count()
+    took: dict[str, float] = {}
     lock = threading.Lock()
     processes = [
         subprocess.Popen(
@@ -122,12 +141,11 @@ def share_out(names: list[str], workers: int) -> tuple[int, int, int]:
             process.stdin.flush()
             answer = process.stdout.readline()
             # A worker that is gone has failed at what it was given.
-            counts = json.loads(answer) if answer else (0, 1, 0)
+            counts, took_s = json.loads(answer) if answer else ({"failed": [f"{name} (its worker ended)"]}, 0.0)
             with lock:
-                for index, count in enumerate(counts):
-                    total[index] += count
+                total.add(Count(**counts))
+                took[name] = took_s
             if not answer:
-                sys.stderr.write(f"a worker ended in {name}\n")
                 break
         process.stdin.close()
         process.wait()
@@ -143,53 +161,61 @@ def share_out(names: list[str], workers: int) -> tuple[int, int, int]:
             process.terminate()
         raise
     # What nobody was left to run has not passed.
-    total[1] += queue.qsize()
-    return total[0], total[1], total[2]
+    total.failed += [f"{name} (not run)" for name in queue.queue]
+    print("took longest:")
+    for name in sorted(took, key=lambda name: -took[name])[:15]:
+        print(f"{took[name]:7.1f} s  {name}")
+    return total
 
 
-def pages() -> tuple[int, int, int]:
-    """Run the tests of the pages' own code; return how many passed, failed and were skipped."""
+def pages() -> Count:
+    """Run the tests of the pages' own code."""
     found = ROOT / "var" / "vitest.json"
     found.unlink(missing_ok=True)
     command = ["npx", "--no-install", "vitest", "run", "--reporter=default", "--reporter=json", f"--outputFile={found}"]
     subprocess.run(command, cwd=ROOT / "web", check=False, stdout=sys.stderr)
     if not found.is_file():
-        return 0, 1, 0
-    counts = json.loads(found.read_text())
-    broken = sum(each["status"] == "failed" and not each["assertionResults"] for each in counts["testResults"])
-    return counts["numPassedTests"], counts["numFailedTests"] + broken, counts["numPendingTests"]
+        return Count(failed=["vitest (it said nothing)"])
+    told = json.loads(found.read_text())
+    failed = []
+    for each in told["testResults"]:
+        names = [one["fullName"] for one in each["assertionResults"] if one["status"] == "failed"]
+        failed += names or ([each["name"]] if each["status"] == "failed" else [])
+    return Count(told["numPassedTests"], told["numPendingTests"], failed)
+
+
+def classes(names: list[str]) -> list[str]:
+    """Return the classes of these tests by name, in the order they were found."""
+    kinds = ((type(each), each.id()) for each in cases(suite(names)))
+    return list(
+        dict.fromkeys(
+            id_ if kind.__name__ == "_FailedTest" else f"{kind.__module__}.{kind.__qualname__}" for kind, id_ in kinds
+        )
+    )
 
 
 def main() -> int:
     if sys.argv[1:] == ["--work"]:
         return work()
-    names = sys.argv[1:]
-    with_pages = not names or "web" in names
-    names = [name for name in names if name != "web"]
+    names = [name for name in sys.argv[1:] if name != "web"]
     workers = min(os.cpu_count() or 1, 4)
+    total = Count()
     try:
         with stoppable():
-            seen = pages() if with_pages else (0, 0, 0)
-            if with_pages and sys.argv[1:] == ["web"]:
-                passed, failed, skipped = 0, 0, 0
-            elif workers == 1 or any(name not in KINDS for name in names):
-                passed, failed, skipped = run(suite(names))
-            else:
-                found = dict.fromkeys(
-                    f"{type(each).__module__}.{type(each).__qualname__}"
-                    if type(each).__name__ != "_FailedTest"
-                    else each.id()
-                    for each in cases(suite(names))
-                )
-                passed, failed, skipped = share_out(list(found), workers)
+            if not sys.argv[1:] or "web" in sys.argv[1:]:
+                total.add(pages())
+            if names or not sys.argv[1:]:
+                alone = workers == 1 or any(name not in KINDS for name in names)
+                total.add(run(suite(names)) if alone else share_out(classes(names), workers))
     except StoppedError:
         return 1
     finally:
         ignore()
         stop_stack()
-    passed, failed, skipped = (own + more for own, more in zip((passed, failed, skipped), seen, strict=True))
-    print(f"{passed} passed, {failed} failed, {skipped} skipped", flush=True)
-    return 0 if passed and not failed else 1
+    for name in total.failed:
+        print(f"failed: {name}")
+    print(f"{total.passed} passed, {len(total.failed)} failed, {total.skipped} skipped", flush=True)
+    return 0 if total.passed and not total.failed else 1
 
 
 if __name__ == "__main__":

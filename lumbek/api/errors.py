@@ -14,12 +14,17 @@ from lumbek.core.value import Frozen
 from lumbek.exchange.job_file import JobFileError
 from lumbek.exchange.problems import Problem, problems_of
 from lumbek.services.errors import ChangedMeanwhileError, ServiceError, TooManyAttemptsError
-from lumbek.store.database import DatabaseGoneError
+from lumbek.store.database import DatabaseFullError, DatabaseGoneError
 
 _IN_COMMANDS = re.compile(r"^commands\.\d+\.")
 
 # What proxies call an asker that has gone.
 _NOBODY_WAITS = 499
+
+_FULL = (
+    "Nothing more can be kept: the database's disk is full. This was not kept; all that was before is there. "
+    "Whoever looks after Lumbek has to make room."
+)
 
 log = structlog.get_logger()
 
@@ -117,15 +122,19 @@ def install_error_handlers(app: FastAPI) -> None:
     def _no_database(request: Request, error: DatabaseGoneError) -> JSONResponse:
         # A line each, without the way there: of an outage there are many.
         log.error("database", path=request.url.path, why=str(error.__cause__ or error).split("\n", 1)[0])
-        return _answer(503, unforeseen(writing=request.method not in ("GET", "HEAD")))
+        return _answer(503, unforeseen(request.method not in ("GET", "HEAD"), "The database does not answer just now"))
+
+    @app.exception_handler(DatabaseFullError)
+    def _full(request: Request, _: DatabaseFullError) -> JSONResponse:
+        log.error("database", path=request.url.path, why="its disk is full")
+        return _answer(503, ErrorBody(code="full", message=_FULL))
 
 
-def unforeseen(writing: bool) -> ErrorBody:
+def unforeseen(writing: bool, what: str = "Something went wrong here, which is in the log") -> ErrorBody:
     """Return what a person is told when something broke: of a write it cannot be said whether it was kept."""
     if not writing:
-        return ErrorBody(code="our-fault", message="Something went wrong here; it is in the log. Try again.")
+        return ErrorBody(code="our-fault", message=f"{what}. Try again.")
     return ErrorBody(
         code="not-known",
-        message="Something went wrong here, and it is not known whether this was kept. Send it again: "
-        "what was kept is not done twice.",
+        message=f"{what}, and it is not known whether this was kept. Send it again: what was kept is not done twice.",
     )

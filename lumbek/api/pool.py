@@ -8,6 +8,7 @@ import asyncio
 import multiprocessing
 import os
 import pickle
+import signal
 import threading
 from collections.abc import Callable
 from multiprocessing.connection import Connection
@@ -22,17 +23,8 @@ from lumbek.services.errors import BusyError, TooLongError
 from lumbek.services.heavy import Piece
 
 Made = TypeVar("Made")
-# What every piece needs, loaded once.
-_LOADED = [
-    "lumbek.api.pool",
-    "lumbek.services.heavy",
-    "lumbek.exchange.job_file",
-    "lumbek.exchange.schedule_pdf",
-    "lumbek.exchange.results_pdf",
-    "lumbek.exchange.labels_pdf",
-    "lumbek.exchange.calculation_pdf",
-    "lumbek.exchange.make_off_pdf",
-]
+# After so long of a processor a piece goes behind whoever reads, edits or asks for something small.
+_SHORT_S = 1.0
 _NICE = 5
 # How often it is asked whether anybody still waits.
 _LOOK_S = 0.25
@@ -46,7 +38,7 @@ class Pool:
         self._asked = 0
         self._slots: asyncio.Semaphore | None = None
         self._context: ForkServerContext = multiprocessing.get_context("forkserver")
-        self._context.set_forkserver_preload(_LOADED)
+        self._context.set_forkserver_preload(["lumbek.api.ready"])
 
     def warm(self) -> None:
         """Load what every piece needs, before anybody waits for it."""
@@ -108,8 +100,8 @@ class Pool:
 
 def _do(answer: Connection, call: Callable[[], Any]) -> None:
     """Do a piece of work, in its own process, and send what it made or raised."""
-    # Whoever reads or edits meanwhile goes first.
-    os.nice(_NICE)
+    signal.signal(signal.SIGPROF, lambda *_: os.nice(_NICE))
+    signal.setitimer(signal.ITIMER_PROF, _SHORT_S)
     try:
         told: tuple[bool, Any] = (True, call())
     except Exception as error:

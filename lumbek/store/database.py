@@ -21,6 +21,10 @@ class DatabaseGoneError(Exception):
     """The database did not answer, or was lost on the way: of a write it is not known whether it was kept."""
 
 
+class DatabaseFullError(Exception):
+    """There is no room on the database's disk: what was to be written was not kept."""
+
+
 class Database:
     """A PostgreSQL database. All work on it happens inside `transaction`."""
 
@@ -41,14 +45,18 @@ class Database:
 
     @contextmanager
     def transaction(self) -> Iterator[Session]:
-        """Yield a session; commit at the end, roll back whole on any error. Raises DatabaseGoneError."""
+        """Yield a session; commit at the end, roll back whole on any error.
+
+        Raises DatabaseGoneError and DatabaseFullError.
+        """
         if not self.watch.answers:
             raise DatabaseGoneError("it does not answer")
         try:
             with self._sessions.begin() as session:
                 yield session
         except (OperationalError, InterfaceError, NoneFreeError) as error:
-            raise DatabaseGoneError from error
+            full = isinstance(error, OperationalError) and isinstance(error.orig, psycopg.errors.DiskFull)
+            raise (DatabaseFullError if full else DatabaseGoneError) from error
 
     def _need_answers(self, *_: object) -> None:
         """Refuse to connect to a database that is known not to answer: that would only be waited for."""

@@ -1,6 +1,8 @@
 """What is kept: revisions, audit, older databases, and the answers' safety marks."""
 
 import unittest
+from collections.abc import Iterator
+from contextlib import contextmanager
 
 from alembic import command
 from sqlalchemy import text
@@ -13,9 +15,24 @@ from lumbek.settings import Settings
 from lumbek.store.audit import Verified, verify
 from lumbek.store.database import Database
 from lumbek.store.migrate import NewerDatabaseError, alembic_config, check, need_current, state_of, upgrade
-from tests.api.case import Api
+from tests.api.case import Api, new_id
 from tests.support.client import make_client
 from tests.support.stack import as_application, as_owner, cluster, new_database, run_sql
+
+
+@contextmanager
+def room_for_no_more(table: str, url: str) -> Iterator[None]:
+    """Let PostgreSQL say of a table what it says where its disk is full."""
+    run_sql(
+        url,
+        "create function no_room() returns trigger language plpgsql as "
+        "$$ begin raise disk_full using message = 'could not extend file'; end $$",
+    )
+    run_sql(url, f"create trigger no_room before insert on {table} for each row execute function no_room()")
+    try:
+        yield
+    finally:
+        run_sql(url, "drop function no_room cascade")
 
 
 class Kept(Api):
@@ -60,6 +77,28 @@ class Kept(Api):
         answer = client.get("/api/jobs")
         self.assertEqual((answer.status_code, answer.json()["code"]), (500, "our-fault"))
         self.assertNotIn("Traceback", answer.text)
+
+    def test_a_full_disk_is_told_keeps_nothing_and_shows_what_there_is(self) -> None:
+        circuit = self.circuit(self.start(name="No room"))["id"]
+        body = {"id": new_id(), "reading": {"quantity": "r1", "value": 0.3}}
+        count = "select count(*) as n from reading where circuit_id = :c"
+        with room_for_no_more("reading", self.url):
+            answer = self.client.post(f"/api/circuits/{circuit}/readings", json=body)
+            self.assertEqual((answer.status_code, answer.json()["code"]), (503, "full"))
+            self.assertIn("This was not kept", answer.json()["message"])
+            self.assertEqual(self.client.get(f"/api/circuits/{circuit}").status_code, 200)
+        self.assertEqual(self.rows(count, c=circuit)[0].n, 0)
+        # What was refused is as if it had never been sent: the same again is done, once.
+        for _ in range(2):
+            self.client.post(f"/api/circuits/{circuit}/readings", json=body).raise_for_status()
+        self.assertEqual(self.rows(count, c=circuit)[0].n, 1)
+
+    def test_a_disk_that_fills_only_when_all_is_to_be_kept(self) -> None:
+        job = self.start(name="No room at the end")
+        with room_for_no_more("audit_link", self.url):
+            answer = self.client.post(f"/api/jobs/{job}/circuits", json={"id": new_id(), "kind": "cooker"})
+            self.assertEqual((answer.status_code, answer.json()["code"]), (503, "full"))
+        self.assertEqual(self.client.get(f"/api/jobs/{job}").json()["circuits"], [])
 
     def test_half_a_change_is_none(self) -> None:
         """A write that fails on its way leaves the row, its version and its revisions as they were."""

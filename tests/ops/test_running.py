@@ -6,7 +6,6 @@ import random
 import subprocess
 import sys
 import tempfile
-import time
 import unittest
 import zipfile
 from pathlib import Path
@@ -180,24 +179,30 @@ class Backups(unittest.TestCase):
         script = (
             "import sys, psycopg, uuid\n"
             "db = psycopg.connect(sys.argv[1], autocommit=True)\n"
+            "told = False\n"
             "while True:\n"
             "    with db.transaction():\n"
             "        firm = uuid.uuid4()\n"
             "        db.execute('insert into firm values (%s, %s)', (firm, 'f'))\n"
             '        db.execute("insert into audit (id, firm_id, action, subject) '
             "select max(id) + 1, %s, 'x', 'y' from audit\", (firm,))\n"
+            "    told = told or print('writing', flush=True) is None\n"
         )
-        writer = subprocess.Popen([sys.executable, "-c", script, conninfo_of(as_owner(url))])
-        try:
-            time.sleep(0.5)
+        before = rows(url)
+        command = [sys.executable, "-c", script, conninfo_of(as_owner(url))]
+        with subprocess.Popen(command, stdout=subprocess.PIPE, text=True) as writer:
+            assert writer.stdout is not None
+            self.assertEqual(writer.stdout.readline(), "writing\n")
             backup.make(self.settings(url), self.file)
-        finally:
+            meanwhile = len(rows(url)["firm"])
             writer.kill()
-            writer.wait()
         back = empty_database(f"restored_{new_id()[:8]}")
         backup.restore(self.settings(back), self.file)
         found = rows(back)
-        self.assertGreater(len(found["firm"]), 2)
+        written = len(found["firm"]) - len(before["firm"])
+        self.assertGreater(written, 0)
+        self.assertLess(len(found["firm"]), meanwhile)
+        self.assertEqual(len(found["audit"]) - len(before["audit"]), written)
         self.assertEqual(len(found["audit"]), len(found["audit_link"]))
 
     def test_what_is_damaged_or_in_the_way_is_refused_and_leaves_nothing(self) -> None:

@@ -29,6 +29,12 @@ describe("a write sent once", () => {
     expect(send).toHaveBeenCalledTimes(2);
   });
 
+  it("says what a full disk says: that it was not kept", async () => {
+    const send = vi.fn<(id: string) => Promise<string>>().mockRejectedValue(refused(503, "full"));
+    await expect(once(["d"], send, [0])).rejects.toMatchObject({ body: { code: "full" } });
+    expect(send).toHaveBeenCalledTimes(2);
+  });
+
   it("goes under the same id when it is done again by hand, and under a new one once it was answered", async () => {
     const send = vi.fn<(id: string) => Promise<string>>().mockRejectedValueOnce(refused(0, "unreachable")).mockResolvedValue("kept");
     await expect(once(["start", { kind: "cooker" }], send, [])).rejects.toMatchObject({ body: { code: "not-known" } });

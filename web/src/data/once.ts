@@ -42,7 +42,8 @@ export async function once<T>(what: readonly unknown[], send: (id: string) => Pr
       const pause = pauses[tries];
       if (pause === undefined) {
         unanswered.set(key, id);
-        throw notKnown(refused);
+        // A full disk says for itself that nothing was kept.
+        throw refused.body.code === "full" ? refused : notKnown(refused);
       }
       await new Promise((go) => setTimeout(go, pause));
     }
