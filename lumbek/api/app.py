@@ -2,6 +2,7 @@
 
 import gc
 import logging
+import os
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 
@@ -16,6 +17,7 @@ from lumbek import __version__
 from lumbek.api import boards, circuits, diagnosis, jobs, people, session, switching, testing
 from lumbek.api.around import Around
 from lumbek.api.context import Services
+from lumbek.api.door import HEALTH, Door
 from lumbek.api.errors import ErrorBody, install_error_handlers
 from lumbek.api.outside import Outside
 from lumbek.api.web import serve_web
@@ -25,8 +27,10 @@ from lumbek.settings import Settings
 
 _RUBBISH = (20_000, 50, 100)
 _MOST_EDIT_BYTES = 2_000_000
-# So many requests of one process are worked on at once; the database has a connection for each, and some over.
-THREADS = 4
+# So many requests of one process are worked on at once: while one waits for the database, another goes on. More would
+# only take turns, and whoever asks for health with them.
+THREADS = 2
+_BEHIND = 7
 
 
 def configure_logs(level: str) -> None:
@@ -51,15 +55,20 @@ def make_app(settings: Settings | None = None) -> FastAPI:
 
     @asynccontextmanager
     async def life(_: FastAPI) -> AsyncIterator[None]:
-        # Few threads: the more work at once, the longer each waits its turn, and whoever asks for health with them.
         current_default_thread_limiter().total_tokens = THREADS
+        for route in app.router.routes:
+            # FastAPI puts a route together when it is first looked for, and everybody would wait for that.
+            route.matches({"type": "http", "method": "GET", "path": "/api/nowhere", "root_path": "", "headers": []})
         services.database.watch.start()
         services.pool.warm()
+        # After the pool, which so goes before us: a PDF has waited in its queue while we answered others.
+        os.nice(_BEHIND)
         # What is loaded stays for good, and much is kept: going through all of it for the little rubbish there is
         # would hold everybody up for a moment.
         gc.freeze()
         gc.set_threshold(*_RUBBISH)
         yield
+        services.pool.close()
         services.database.close()
 
     app = FastAPI(
@@ -74,6 +83,15 @@ def make_app(settings: Settings | None = None) -> FastAPI:
     )
     app.state.services = services
     install_error_handlers(app)
+
+    @app.get(HEALTH, include_in_schema=False)
+    async def health() -> JSONResponse:
+        # An application whose database is gone is not up. The watch knows; nobody waits for a thread to ask.
+        watched = services.database.watch.runs
+        if services.database.answers() if watched else await run_in_threadpool(services.database.answers):
+            return JSONResponse({"state": "up"})
+        return JSONResponse({"state": "down", "why": "the database does not answer"}, status_code=503)
+
     for router in (
         session.router,
         people.router,
@@ -86,16 +104,9 @@ def make_app(settings: Settings | None = None) -> FastAPI:
     ):
         app.include_router(router)
 
-    @app.get("/api/health", include_in_schema=False)
-    async def health() -> JSONResponse:
-        # An application whose database is gone is not up. The watch knows; nobody waits for a thread to ask.
-        watched = services.database.watch.runs
-        if services.database.answers() if watched else await run_in_threadpool(services.database.answers):
-            return JSONResponse({"state": "up"})
-        return JSONResponse({"state": "down", "why": "the database does not answer"}, status_code=503)
-
     serve_web(app)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=6)
+    app.add_middleware(Door)
     app.add_middleware(Around, most_bytes=_most_bytes, outside=Outside(settings))
     return app
 

@@ -138,9 +138,9 @@ async def calculation_sheet(circuit_id: UUID, request: Request, services: WithSe
     """Hand out the calculation sheet as PDF."""
 
     def prepare() -> tuple[Callable[[], bytes], str]:
-        sheet = services.circuits.calculation(person, circuit_id)
+        head, supply, circuit = services.circuits.whole(person, circuit_id)
         services.audit.note(person, "exported", circuit_id, "calculation sheet")
-        return partial(calculation_pdf, sheet), f"{sheet.title} calculation.pdf"
+        return partial(calculation_pdf, head, supply, circuit), f"{circuit.number} {circuit.name} calculation.pdf"
 
     return await download_pdf(request, services, prepare)
 

@@ -4,7 +4,7 @@ A write must carry the session's own token.
 """
 
 import secrets
-from collections.abc import Callable
+from collections.abc import Awaitable, Callable
 from dataclasses import dataclass
 from typing import Annotated
 
@@ -76,8 +76,8 @@ class Services:
         )
 
 
-def get_services(request: Request) -> Services:
-    """Return the application's services."""
+async def get_services(request: Request) -> Services:
+    """Return the application's services. What waits for nothing is no work for a thread: hence `async`."""
     services: Services = request.app.state.services
     return services
 
@@ -103,8 +103,8 @@ def get_person(request: Request, services: WithServices) -> Person:
 SignedInPerson = Annotated[Person, Depends(get_person)]
 
 
-def _with(*rights: Right) -> Callable[[Person], Person]:
-    def allowed(person: SignedInPerson) -> Person:
+def _with(*rights: Right) -> Callable[[Person], Awaitable[Person]]:
+    async def allowed(person: SignedInPerson) -> Person:
         need_right(person, *rights)
         return person
 

@@ -38,6 +38,7 @@ _STATUS = {
     "not-found": 404,
     "busy": 503,
     "too-long": 503,
+    "cut-off": 503,
     "bad-input": 422,
     "changed-meanwhile": 409,
 }

@@ -1,31 +1,37 @@
 """Heavy work in processes of its own: so many at once, the rest in a queue that ends somewhere, none for ever.
 
-Each piece has a process to itself, forked from one that has loaded everything: what it takes in memory goes with it,
-and it can be ended when its time is up or nobody waits for it any more.
+Each process does one piece after another, until it is worn: by many pieces, by a long one or by much memory, which goes
+with it. It can be ended when its time is up or nobody waits for its piece any more.
 """
 
 import asyncio
+import itertools
 import multiprocessing
 import os
 import pickle
+import resource
 import signal
 import threading
 from collections.abc import Callable
 from multiprocessing.connection import Connection
-from multiprocessing.context import ForkServerContext, ForkServerProcess
+from multiprocessing.context import ForkServerContext
 from typing import Any, TypeVar
 
+from anyio import CapacityLimiter, to_thread
 from fastapi import Request
 from fastapi.concurrency import run_in_threadpool
 
 from lumbek.api.errors import NobodyWaitsError
-from lumbek.services.errors import BusyError, TooLongError
+from lumbek.services.errors import BusyError, CutOffError, TooLongError
 from lumbek.services.heavy import Piece
 
 Made = TypeVar("Made")
+Found = TypeVar("Found")
 # After so long of a processor a piece goes behind whoever reads, edits or asks for something small.
 _SHORT_S = 1.0
 _NICE = 5
+# A process is worn after so many pieces, or where it has ever held so much more than it began with.
+_PIECES, _GROWN_KB = 200, 200_000
 # How often it is asked whether anybody still waits.
 _LOOK_S = 0.25
 
@@ -36,50 +42,66 @@ class Pool:
     def __init__(self, at_once: int, most_waiting: int, seconds: float) -> None:
         self._at_once, self._most, self._seconds = at_once, at_once + most_waiting, seconds
         self._asked = 0
+        # Both are made where the loop runs that waits on them. Threads of our own: whoever waits for a piece has waited
+        # enough without standing behind those who read.
         self._slots: asyncio.Semaphore | None = None
+        self._threads: CapacityLimiter | None = None
         self._context: ForkServerContext = multiprocessing.get_context("forkserver")
         self._context.set_forkserver_preload(["lumbek.api.ready"])
+        self._idle: list[_Hand] = []
 
     def warm(self) -> None:
-        """Load what every piece needs, before anybody waits for it."""
-        threading.Thread(target=self._load, name="warm", daemon=True).start()
+        """Have a process ready before anybody waits for it."""
+        threading.Thread(target=lambda: self._idle.append(_Hand(self._context)), name="warm", daemon=True).start()
 
-    def _load(self) -> None:
-        first = self._context.Process(target=int, daemon=True)
-        first.start()
-        first.join()
+    def close(self) -> None:
+        """End the processes that have nothing to do."""
+        while self._idle:
+            self._idle.pop().end()
 
     async def do(self, request: Request, piece: Piece[Made]) -> Made:
         """Return what a piece of work makes.
 
-        Raises what it raises; BusyError where too many wait already, TooLongError when its time is up.
+        Raises what it raises; BusyError where too many wait already, TooLongError when its time is up, CutOffError
+        where it was ended from outside, twice.
         """
         if piece.known:
             return await run_in_threadpool(piece.call)
         if self._asked >= self._most:
             raise BusyError("Too much is being worked out just now. Try again in a moment.")
         if self._slots is None:
-            # Made where the loop runs that waits on it.
-            self._slots = asyncio.Semaphore(self._at_once)
+            self._slots, self._threads = asyncio.Semaphore(self._at_once), CapacityLimiter(2 * self._at_once)
         self._asked += 1
         try:
             async with self._slots:
-                made = await self._elsewhere(request, piece.call)
+                try:
+                    made = await self._elsewhere(request, piece.call)
+                except CutOffError:
+                    # Nothing of it was kept anywhere: it is done again, once, in case it was ended by chance.
+                    made = await self._elsewhere(request, piece.call)
         finally:
             self._asked -= 1
-        return await run_in_threadpool(piece.then, made)
+        return made if piece.then is None else await run_in_threadpool(piece.then, made)
 
     async def _elsewhere(self, request: Request, call: Callable[[], Made]) -> Made:
-        mine, theirs = self._context.Pipe(duplex=False)
-        process = self._context.Process(target=_do, args=(theirs, call), daemon=True)
+        hand = self._idle.pop() if self._idle else await self._aside(_Hand, self._context)
+        worn = True
         try:
-            await run_in_threadpool(process.start)
-            theirs.close()
-            await self._until_there(request, mine)
-            made: Made = _opened(await run_in_threadpool(_received, mine))
-            return made
+            await self._aside(hand.begin, call)
+            await self._until_there(request, hand.pipe)
+            right, made, worn = await self._aside(hand.made)
         finally:
-            await run_in_threadpool(_end, process, mine)
+            if worn:
+                await self._aside(hand.end)
+            else:
+                self._idle.append(hand)
+        if not right:
+            raise made
+        found: Made = made
+        return found
+
+    async def _aside(self, call: Callable[..., Found], *given: Any) -> Found:
+        return await to_thread.run_sync(call, *given, limiter=self._threads)
 
     async def _until_there(self, request: Request, answer: Connection) -> None:
         loop, there = asyncio.get_running_loop(), asyncio.Event()
@@ -98,37 +120,78 @@ class Pool:
             loop.remove_reader(answer.fileno())
 
 
-def _do(answer: Connection, call: Callable[[], Any]) -> None:
-    """Do a piece of work, in its own process, and send what it made or raised."""
-    signal.signal(signal.SIGPROF, lambda *_: os.nice(_NICE))
-    signal.setitimer(signal.ITIMER_PROF, _SHORT_S)
+class _Hand:
+    """A process that works, as it is seen from here."""
+
+    def __init__(self, context: ForkServerContext) -> None:
+        self.pipe, theirs = context.Pipe()
+        self._process = context.Process(target=_work, args=(theirs,), daemon=True)
+        self._process.start()
+        theirs.close()
+
+    def begin(self, call: Callable[[], Any]) -> None:
+        """Hand over a piece. Raises CutOffError."""
+        try:
+            self.pipe.send_bytes(pickle.dumps(call))
+        except OSError:
+            raise CutOffError(_CUT_OFF) from None
+
+    def made(self) -> tuple[bool, Any, bool]:
+        """Return whether it went right, what was made or raised, and whether it is worn. Raises CutOffError."""
+        try:
+            right, made, worn = pickle.loads(self.pipe.recv_bytes())  # noqa: S301 - written by a process of our own
+        except (EOFError, OSError):
+            raise CutOffError(_CUT_OFF) from None
+        return right, made, worn
+
+    def end(self) -> None:
+        """End it, whatever it does."""
+        self._process.kill()
+        self._process.join()
+        self.pipe.close()
+
+
+_CUT_OFF = "This was ended by the machine, perhaps for lack of memory. Try again."
+
+
+def _work(pipe: Connection) -> None:
+    """Do pieces of work, in their own process, and send what each made or raised, until nobody is there."""
+    behind = False
+
+    def go_behind(*_: object) -> None:
+        nonlocal behind
+        behind = True
+        os.nice(_NICE)
+
+    signal.signal(signal.SIGPROF, go_behind)
+    began_kb = _most_kb()
+    for count in itertools.count(1):
+        try:
+            said = pipe.recv_bytes()
+        except (EOFError, OSError):
+            return
+        signal.setitimer(signal.ITIMER_PROF, _SHORT_S)
+        right, made = _tried(said)
+        signal.setitimer(signal.ITIMER_PROF, 0)
+        worn = behind or count >= _PIECES or _most_kb() - began_kb > _GROWN_KB
+        pipe.send_bytes(_pickled(right, made, worn))
+
+
+def _tried(said: bytes) -> tuple[bool, Any]:
     try:
-        told: tuple[bool, Any] = (True, call())
+        return True, pickle.loads(said)()  # noqa: S301 - written by a process of our own
     except Exception as error:
-        told = (False, error)
+        return False, error
+
+
+def _pickled(right: bool, made: Any, worn: bool) -> bytes:
     try:
-        said = pickle.dumps(told)
+        return pickle.dumps((right, made, worn))
     except Exception as error:
-        said = pickle.dumps((False, RuntimeError(f"cannot be sent: {type(error).__name__}, {told[1]!r:.200}")))
-    answer.send_bytes(said)
+        cannot = RuntimeError(f"cannot be sent: {type(error).__name__}, {made!r:.200}")
+        return pickle.dumps((False, cannot, worn))
 
 
-def _received(answer: Connection) -> bytes:
-    try:
-        return answer.recv_bytes()
-    except EOFError:
-        raise RuntimeError("a process for heavy work has died") from None
-
-
-def _opened(said: bytes) -> Any:
-    right, made = pickle.loads(said)  # noqa: S301 - written by a process of our own
-    if not right:
-        raise made
-    return made
-
-
-def _end(process: ForkServerProcess, answer: Connection) -> None:
-    if process.pid is not None:
-        process.kill()
-        process.join()
-    answer.close()
+def _most_kb() -> int:
+    """Return the most memory this process has ever held, in kB."""
+    return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss

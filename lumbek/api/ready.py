@@ -9,7 +9,6 @@ from typing import get_args
 
 from lumbek.api import pool  # noqa: F401
 from lumbek.core.circuit.usual import usual_circuit
-from lumbek.core.documents.calculation import make_calculation_sheet
 from lumbek.core.model.job import JobHead, RulebookId
 from lumbek.core.model.supply import Supply
 from lumbek.core.rulebooks import rulebook_of
@@ -19,7 +18,7 @@ from lumbek.services import heavy  # noqa: F401
 
 for _rulebook in get_args(RulebookId):
     _head = JobHead(rulebook=_rulebook)
-    calculation_pdf(make_calculation_sheet(_head, Supply(), usual_circuit(rulebook_of(_head), "sockets")))
+    calculation_pdf(_head, Supply(), usual_circuit(rulebook_of(_head), "sockets"))
 # What is there stays: nobody who is forked goes through it again, nor copies it by doing so.
 gc.collect()
 gc.freeze()

@@ -12,10 +12,10 @@ from lumbek.core.circuit.commands import Command, carry_out
 from lumbek.core.circuit.edit import Edited, EditRefusedError, NewPoint
 from lumbek.core.circuit.laying import lay_run, lay_through
 from lumbek.core.circuit.usual import usual_circuit, usual_point
-from lumbek.core.documents.calculation import CalculationSheet, make_calculation_sheet
 from lumbek.core.judgement import judge_circuit
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.job import JobHead
+from lumbek.core.model.supply import Supply
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.exchange.problems import Problem, problems_of
 from lumbek.exchange.typed_run import parse_run
@@ -197,12 +197,12 @@ class CircuitService:
             placed = house.placed(key_of(row.id), design_of(row))
         return Piece(partial(heavy.proposals, head, house.supply, placed))
 
-    def calculation(self, person: Person, circuit_id: UUID) -> CalculationSheet:
-        """Return the calculation sheet of a circuit."""
+    def whole(self, person: Person, circuit_id: UUID) -> tuple[JobHead, Supply, Circuit]:
+        """Return a circuit as it sits in its house, with all that its calculation sheet is made from."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
             house = house_in(db, self._results, job, [row])
-            return make_calculation_sheet(head_of(job), house.supply, house.placed(key_of(row.id), design_of(row)))
+            return head_of(job), house.supply, house.placed(key_of(row.id), design_of(row))
 
     def remove(self, person: Person, circuit_id: UUID) -> None:
         """Take a circuit out of its job; nothing of it is deleted."""

@@ -66,6 +66,12 @@ class TooLongError(ServiceError):
     code = "too-long"
 
 
+class CutOffError(ServiceError):
+    """What worked something out was ended by the machine before it was done."""
+
+    code = "cut-off"
+
+
 class NotFoundError(ServiceError):
     """There is no such thing, or it is not this firm's: the answer is the same."""
 

@@ -34,7 +34,7 @@ class Piece(Generic[Made]):
     """A piece of work. Unless it is known, `call` can be pickled; `then` is run here with what it made."""
 
     call: Callable[[], Made]
-    then: Callable[[Made], Made] = lambda made: made
+    then: Callable[[Made], Made] | None = None
     # Whether it is hardly any work, such as to hand over what was made before: not worth a process.
     known: bool = False
 

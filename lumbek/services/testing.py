@@ -183,7 +183,7 @@ class TestingService:
 
     def _judged(self, db: Session, row: CircuitRow, job: JobRow, seated: Seated, ambient_c: float) -> Sheet:
         """Return the sheet of a circuit, held against what the others of its job read."""
-        others = [each.id for each in store.circuits_of(db, job.id) if each.id != row.id]
+        others = [circuit_id for circuit_id, _ in store.circuit_versions(db, job.id) if circuit_id != row.id]
         read = store.standing_readings_of(db, others).values()
         peers = tuple(mohm for rows in read for mohm in insulation_mohm(tuple(map(reading_of, rows))))
         isolated = is_isolated(whole_readings(db, job.id))

@@ -4,9 +4,9 @@ from datetime import datetime
 from typing import Any, NamedTuple
 from uuid import UUID
 
-from sqlalchemy import Select, func, or_, select, update
-from sqlalchemy.dialects.postgresql import insert
-from sqlalchemy.orm import Session, defer
+from sqlalchemy import Select, bindparam, func, or_, select, update
+from sqlalchemy.dialects.postgresql import aggregate_order_by, insert
+from sqlalchemy.orm import InstrumentedAttribute, Session, defer
 
 from lumbek.store.models import (
     CircuitRevision,
@@ -84,12 +84,15 @@ def circuits_of(db: Session, job_id: UUID, lock: bool = False, designs: bool = T
     return list(db.scalars(query.with_for_update().execution_options(populate_existing=True) if lock else query))
 
 
+# What is asked on nearly every request is built once.
+_JOB = bindparam("job_id", type_=CircuitRow.job_id.type)
+_THEIRS = (CircuitRow.job_id == _JOB, CircuitRow.removed_at.is_(None))
+_VERSIONS = select(CircuitRow.id, CircuitRow.version).where(*_THEIRS).order_by(CircuitRow.place, CircuitRow.id)
+
+
 def circuit_versions(db: Session, job_id: UUID) -> list[tuple[UUID, int]]:
     """Return the ids and versions of a job's circuits, in their order."""
-    query = select(CircuitRow.id, CircuitRow.version).where(
-        CircuitRow.job_id == job_id, CircuitRow.removed_at.is_(None)
-    )
-    return [(row[0], row[1]) for row in db.execute(query.order_by(CircuitRow.place, CircuitRow.id))]
+    return [(row[0], row[1]) for row in db.execute(_VERSIONS, {"job_id": job_id})]
 
 
 class Marks(NamedTuple):
@@ -102,14 +105,31 @@ class Marks(NamedTuple):
     visits: int
 
 
+def _in_order(column: InstrumentedAttribute[Any]) -> Any:
+    return func.array_agg(aggregate_order_by(column, CircuitRow.place, CircuitRow.id))
+
+
+# All in one question: it is asked whenever a job is opened.
+_MARKS = select(
+    _in_order(CircuitRow.id),
+    _in_order(CircuitRow.version),
+    func.greatest(
+        0,
+        select(func.max(ReadingRow.id)).where(ReadingRow.job_id == _JOB).scalar_subquery(),
+        # By circuit, and not by either in one: so that each is found by its index.
+        select(func.max(ReadingRow.id))
+        .where(ReadingRow.circuit_id.in_(select(CircuitRow.id).where(*_THEIRS)))
+        .scalar_subquery(),
+    ),
+    select(func.count()).select_from(VisitRow).where(VisitRow.job_id == _JOB).scalar_subquery(),
+).where(*_THEIRS)
+
+
 def marks_of(db: Session, job: JobRow) -> Marks:
     """Return the marks of a job as it stands."""
-    versions = circuit_versions(db, job.id)
-    last = func.coalesce(func.max(ReadingRow.id), 0)
-    ids = [circuit_id for circuit_id, _ in versions]
-    read = db.scalar(select(last).where(or_(ReadingRow.job_id == job.id, ReadingRow.circuit_id.in_(ids)))) or 0
-    visits = db.scalar(select(func.count()).where(VisitRow.job_id == job.id)) or 0
-    return Marks(job.version, job.changed_at, tuple(versions), read, visits)
+    ids, versions, read, visits = db.execute(_MARKS, {"job_id": job.id}).one()
+    circuits = tuple(zip(ids or (), versions or (), strict=True))
+    return Marks(job.version, job.changed_at, circuits, read, visits)
 
 
 def circuits_by_id(db: Session, circuit_ids: list[UUID]) -> list[CircuitRow]:
@@ -117,22 +137,23 @@ def circuits_by_id(db: Session, circuit_ids: list[UUID]) -> list[CircuitRow]:
     return list(db.scalars(select(CircuitRow).where(CircuitRow.id.in_(circuit_ids)))) if circuit_ids else []
 
 
+_CIRCUIT = (
+    select(CircuitRow, JobRow)
+    .join(JobRow, JobRow.id == CircuitRow.job_id)
+    .where(
+        CircuitRow.id == bindparam("circuit_id"),
+        CircuitRow.removed_at.is_(None),
+        JobRow.firm_id == bindparam("firm_id"),
+        JobRow.removed_at.is_(None),
+    )
+)
+
+
 def find_circuit(db: Session, firm_id: UUID, circuit_id: UUID, lock: bool = False) -> tuple[CircuitRow, JobRow] | None:
     """Return a circuit of this firm with its job; with `lock`, the circuit is held against other writers."""
-    query = (
-        select(CircuitRow, JobRow)
-        .join(JobRow, JobRow.id == CircuitRow.job_id)
-        .where(
-            CircuitRow.id == circuit_id,
-            CircuitRow.removed_at.is_(None),
-            JobRow.firm_id == firm_id,
-            JobRow.removed_at.is_(None),
-        )
-    )
-    if lock:
-        # What has been read before may have changed by the time it is held.
-        query = query.with_for_update(of=CircuitRow).execution_options(populate_existing=True)
-    row = db.execute(query).first()
+    # What has been read before may have changed by the time it is held.
+    query = _CIRCUIT.with_for_update(of=CircuitRow).execution_options(populate_existing=True) if lock else _CIRCUIT
+    row = db.execute(query, {"circuit_id": circuit_id, "firm_id": firm_id}).first()
     return None if row is None else (row[0], row[1])
 
 

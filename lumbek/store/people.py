@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from datetime import datetime
 from uuid import UUID
 
-from sqlalchemy import delete, func, select, update
+from sqlalchemy import bindparam, delete, func, select, update
 from sqlalchemy.orm import Session
 
 from lumbek.store.models import Audit, Firm, OneTimeLink, SignedIn, SignInFailure, User
@@ -42,21 +42,25 @@ def firms(db: Session) -> list[Firm]:
 # Sessions
 
 
+# Asked on every request, and built once.
+_SESSION_USER = (
+    select(SignedIn, User, Firm)
+    .join(User, User.id == SignedIn.user_id)
+    .join(Firm, Firm.id == User.firm_id)
+    .where(
+        SignedIn.token_hash == bindparam("token_hash"),
+        SignedIn.expires_at > bindparam("now"),
+        SignedIn.seen_at > bindparam("idle_since"),
+        User.locked_at.is_(None),
+    )
+)
+
+
 def session_user(
     db: Session, token_hash: str, now: datetime, idle_since: datetime
 ) -> tuple[SignedIn, User, Firm] | None:
     """Return a session that is not over, with its user and firm."""
-    row = db.execute(
-        select(SignedIn, User, Firm)
-        .join(User, User.id == SignedIn.user_id)
-        .join(Firm, Firm.id == User.firm_id)
-        .where(
-            SignedIn.token_hash == token_hash,
-            SignedIn.expires_at > now,
-            SignedIn.seen_at > idle_since,
-            User.locked_at.is_(None),
-        )
-    ).first()
+    row = db.execute(_SESSION_USER, {"token_hash": token_hash, "now": now, "idle_since": idle_since}).first()
     return None if row is None else (row[0], row[1], row[2])
 
 

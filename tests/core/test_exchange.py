@@ -17,7 +17,6 @@ import jsonschema
 from weasyprint.urls import URLFetchingError
 
 from lumbek.cli import main
-from lumbek.core.documents.calculation import make_calculation_sheet
 from lumbek.core.documents.schedule import make_schedule
 from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.exchange.calculation_pdf import calculation_pdf
@@ -275,9 +274,8 @@ class Streams(unittest.TestCase):
 
 class Calculation(unittest.TestCase):
     def test_sheet_can_be_followed_by_hand(self) -> None:
-        sheet = make_calculation_sheet(JobHead(name="Hut"), SUPPLY, worked_ring())
         with tempfile.NamedTemporaryFile(suffix=".pdf") as file:
-            file.write(calculation_pdf(sheet))
+            file.write(calculation_pdf(JobHead(name="Hut"), SUPPLY, worked_ring()))
             file.flush()
             done = subprocess.run(["pdftotext", "-layout", file.name, "-"], capture_output=True, text=True, check=True)
         text = " ".join(done.stdout.split())

@@ -14,7 +14,7 @@ from lumbek.api.errors import NobodyWaitsError
 from lumbek.api.pool import Pool
 from lumbek.exchange.job_file import JobFileError, read_job
 from lumbek.services import demo
-from lumbek.services.errors import BusyError, TooLongError
+from lumbek.services.errors import BusyError, CutOffError, TooLongError
 from lumbek.services.heavy import Piece
 from tests.support.stack import Server, cluster, new_database
 
@@ -35,6 +35,25 @@ def sleeping(mark: str, seconds: float) -> str:
     return "slept"
 
 
+def cut_off_once(mark: str) -> str:
+    if Path(mark).exists():
+        return "done"
+    Path(mark).touch()
+    os._exit(3)
+
+
+def holding(size: int) -> int:
+    return len(b"x" * size)
+
+
+def busy(seconds: float) -> int:
+    """Work for so many seconds of a processor; return by how much this process goes behind others then."""
+    end = time.process_time() + seconds
+    while time.process_time() < end:
+        pass
+    return os.nice(0)
+
+
 class Pieces(unittest.TestCase):
     def setUp(self) -> None:
         self.mark = Path(f"/tmp/lumbek-{os.getpid()}-{time.monotonic_ns()}")
@@ -49,14 +68,40 @@ class Pieces(unittest.TestCase):
     def test_what_is_made_or_raised_elsewhere_comes_back(self) -> None:
         async def try_it() -> None:
             pool = Pool(2, 4, 30)
+            self.addCleanup(pool.close)
             self.assertEqual(await pool.do(Asker(), Piece(partial(divmod, 7, 2), lambda made: made[::-1])), (1, 3))
             with self.assertRaises(JobFileError) as raised:
                 await pool.do(Asker(), Piece(partial(read_job, b'{"circuits": 3}')))
             self.assertTrue(raised.exception.problems[0].field)
-            with self.assertRaisesRegex(RuntimeError, "has died"):
+            with self.assertRaises(CutOffError):
                 await pool.do(Asker(), Piece(partial(os._exit, 3)))
+            self.assertEqual(await pool.do(Asker(), Piece(partial(cut_off_once, str(self.mark)))), "done")
             with self.assertRaisesRegex(RuntimeError, "cannot be sent"):
                 await pool.do(Asker(), Piece(partial(open, os.devnull)))
+
+        asyncio.run(try_it())
+
+    def test_a_process_does_one_piece_after_another_until_it_is_worn(self) -> None:
+        async def try_it() -> None:
+            pool = Pool(1, 4, 30)
+            self.addCleanup(pool.close)
+            first = await pool.do(Asker(), Piece(os.getpid))
+            self.assertEqual(await pool.do(Asker(), Piece(os.getpid)), first)
+            # Memory that it has held goes with it, and so does its low place after a long piece.
+            self.assertEqual(await pool.do(Asker(), Piece(partial(holding, 400_000_000))), 400_000_000)
+            second = await pool.do(Asker(), Piece(os.getpid))
+            self.assertNotEqual(second, first)
+            self.assertGreater(await pool.do(Asker(), Piece(partial(busy, 1.5))), 0)
+            self.assertNotEqual(await pool.do(Asker(), Piece(os.getpid)), second)
+
+        asyncio.run(try_it())
+
+    def test_one_that_has_died_idle_is_not_missed(self) -> None:
+        async def try_it() -> None:
+            pool = Pool(1, 4, 30)
+            self.addCleanup(pool.close)
+            os.kill(await pool.do(Asker(), Piece(os.getpid)), signal.SIGKILL)
+            self.assertEqual(await pool.do(Asker(), Piece(partial(divmod, 7, 2))), (3, 1))
 
         asyncio.run(try_it())
 
