@@ -7,8 +7,8 @@ Figures are for the machine it runs on, which also runs the people and PostgreSQ
 person who does the same alone. The application runs as `lumbek serve` does, in two processes.
 
 Before heavy work had processes of its own, what was worked out was waited for, and a job was known by its marks, the
-same load on the same two cores took: opening 7.6 times as long (99 of 100 in 6.2 s), 16 PDFs 1.8 times (10.9 s); mixed
-work went at 0.7 of the requests a second (40), with health answered in 0.47 s at worst, 9 times as late.
+same load on the same two cores took: opening 15 times as long (99 of 100 in 6.2 s), 16 PDFs twice (10.9 s); mixed work
+went at 0.6 of the requests a second (40), 99 of 100 in 9 s instead of 0.9, with health answered in 0.47 s at worst.
 """
 
 import argparse

@@ -4,6 +4,7 @@ The one builder of checks, for circuits, surveys and readings alike.
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal, Protocol, TypedDict, Unpack
 
 from lumbek.core.missing import code_of
@@ -113,7 +114,14 @@ class Question:
 
     def not_applicable(self, book: Clauses, why: str) -> Check:
         """Return that the question does not arise, and why."""
-        return self.check(book, Verdict.NOT_APPLICABLE, why)
+        return _does_not_arise(self, book.clause(self.clause), why)
+
+
+@lru_cache(maxsize=2048)
+def _does_not_arise(question: Question, clause: Clause, why: str) -> Check:
+    """Return that a question does not arise: of most circuits the same is said, so it is kept."""
+    fields = {"id": question.id, "title": question.title, "asks": question.asks, "clause": clause, "answer": why}
+    return Check.model_validate({**fields, "verdict": Verdict.NOT_APPLICABLE})
 
 
 def _needs(missing: str) -> str:

@@ -74,6 +74,36 @@ class Solver(unittest.TestCase):
         for one, other in zip(joined.branch_currents_a(volts), fresh.branch_currents_a(again), strict=True):
             self.assertAlmostEqual(one, other, places=6)
 
+    @given(
+        st.lists(st.tuples(st.integers(0, 4), st.integers(0, 4), ohms), min_size=4, max_size=9),
+        st.lists(st.tuples(st.integers(5, 9), st.integers(5, 9), ohms), min_size=4, max_size=9),
+        st.one_of(
+            st.lists(st.tuples(st.integers(0, 4), st.integers(5, 9)), min_size=2, max_size=2),
+            st.lists(st.tuples(st.integers(0, 9), st.integers(0, 9)), min_size=1, max_size=3),
+        ),
+    )
+    def test_across_two_links_is_as_with_the_links_made(self, one, other, links) -> None:
+        """In two parts, linked twice, also at one node of a part: it reads as solved anew, or says it must be."""
+        parts: Network[int] = Network()
+        for node in range(10):
+            parts.node(node)
+        for a, b, ohm in [*one, *other]:
+            if a != b:
+                parts.join(a, b, ohm)
+        pairs = [(a, b) for a in range(5) for b in range(5, 10)]
+        apart = parts.solve()
+        pairs = [(a, b) for a, b in pairs if all(apart.joined(x, y) for x, y in ((a, links[0][0]), (b, links[0][1])))]
+        found = apart.ohms_across_two_links(links, pairs)
+        for a, b in links:
+            parts.join(a, b, 0.0)
+        fresh = parts.solve()
+        usual = len(links) == 2 and all(apart.joined(a, links[0][0]) and apart.joined(b, links[0][1]) for a, b in links)
+        if found is None:
+            self.assertFalse(usual and not apart.joined(*links[0]) and links[0] != links[1])
+            return
+        for (a, b), ohm in zip(pairs, found, strict=True):
+            self.assertAlmostEqual(ohm, fresh.ohm_between(a, b), places=9)
+
     @given(st.lists(st.tuples(ohms, st.floats(-20, 20)), min_size=1, max_size=8))
     def test_currents_obey_kirchhoff(self, spec: list[tuple[float, float]]) -> None:
         net: Network[str] = Network()

@@ -197,6 +197,34 @@ class Solution(Generic[Node]):
         found: list[float] = (out + back).tolist()
         return found
 
+    def ohms_across_two_links(
+        self, links: Sequence[tuple[Node, Node]], pairs: Sequence[tuple[Node, Node]]
+    ) -> list[float] | None:
+        """Return the resistance in Ω between the nodes of each pair while two links join the parts they lie in.
+
+        By one link the two ways add; the other is a short across that, a rank-one change (Sherman-Morrison). None where
+        the links are not two between the same two parts, or a pair does not lie one in each: then it must be solved.
+        """
+        if len(links) != 2 or self._wide:
+            return None
+        part = self._part
+        found = [(self._at(a), self._at(b)) for a, b in (*links, *pairs)]
+        if any(i is None or j is None for i, j in found):
+            return None
+        out, back = (part[at] for at in found[0] if at is not None)
+        if out == back or any(part[i] != out or part[j] != back for i, j in found if i is not None and j is not None):
+            return None
+        at = np.array(found, dtype=np.intp)
+        z, (a, b), (c, d), i, j = self._z, at[0], at[1], at[2:, 0], at[2:, 1]
+        by_one = z[i, i] + z[a, a] - 2 * z[i, a] + z[j, j] + z[b, b] - 2 * z[j, b]
+        round_both = z[a, a] + z[c, c] - 2 * z[a, c] + z[b, b] + z[d, d] - 2 * z[b, d]
+        if not round_both > 0:
+            return None
+        # What stands between the ends of the other link while 1 A flows by the first.
+        across = (z[i, c] - z[i, a] - z[a, c] + z[a, a]) - (z[b, d] - z[j, d] - z[b, b] + z[j, b])
+        ohms: list[float] = (by_one - across**2 / round_both).tolist()
+        return ohms
+
     def _between(self, i: int, j: int) -> float:
         if self._wide:
             return ohm_by_elimination(self._ends, self._siemens, i, j)
