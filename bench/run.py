@@ -85,16 +85,17 @@ def matrices_of(circuits: list[Circuit]) -> list[np.ndarray]:
         kept.extend(matrix.reshape(-1, *matrix.shape[-2:]).copy())
         return inverse(matrix)
 
-    saved, alike = Solution.with_joined, Currents._like
+    saved, across, alike = Solution.with_joined, Solution.ohms_across_two_links, Currents._like
     np.linalg.inv = keeping
     Solution.with_joined = lambda *_: None
+    Solution.ohms_across_two_links = lambda *_: None
     Currents._like = lambda *_: None
     try:
         for circuit in circuits:
             judge_circuit(BOOK, SUPPLY, circuit)
     finally:
         np.linalg.inv = inverse
-        Solution.with_joined, Currents._like = saved, alike
+        Solution.with_joined, Solution.ohms_across_two_links, Currents._like = saved, across, alike
     return kept
 
 

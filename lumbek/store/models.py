@@ -214,6 +214,7 @@ class Audit(Base):
     """Who did what, when, from where. Rows are added, never changed; `audit_link` chains them."""
 
     __tablename__ = "audit"
+    __table_args__ = (Index("ix_audit_firm_id_action_id", "firm_id", "action", "id"),)
     id: Mapped[int] = mapped_column(BigInteger, primary_key=True)
     firm_id: Mapped[UUID | None] = mapped_column(ForeignKey("firm.id"), index=True)
     user_id: Mapped[UUID | None] = mapped_column(ForeignKey("app_user.id"))

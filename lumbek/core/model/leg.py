@@ -38,6 +38,21 @@ class Segment(Frozen):
     depth_m: Annotated[float, Field(ge=0.01, le=3)] | None = None
     soil_km_w: Annotated[float, Field(ge=0.01, le=5)] | None = None
 
+    @property
+    def surroundings(self) -> tuple[object, ...]:
+        """All that its rating depends on besides its cable: everything said of it but its length."""
+        return (
+            self.method,
+            self.ambient_c,
+            self.grouped_circuits,
+            self.lightly_loaded,
+            self.arrangement,
+            self.insulation_mm,
+            self.spacing,
+            self.depth_m,
+            self.soil_km_w,
+        )
+
     @model_validator(mode="after")
     def _in_order(self) -> Self:
         if self.lightly_loaded >= self.grouped_circuits:

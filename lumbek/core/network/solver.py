@@ -98,6 +98,12 @@ class Solution(Generic[Node]):
         index = self._index.get(node)
         return index if index is None or self._one is None else self._one[index]
 
+    def _pairs_at(self, pairs: Sequence[tuple[Node, Node]]) -> list[tuple[int | None, int | None]]:
+        get, one = self._index.get, self._one
+        if one is None:
+            return [(get(a), get(b)) for a, b in pairs]
+        return [(self._at(a), self._at(b)) for a, b in pairs]
+
     def ohm_between(self, a: Node, b: Node) -> float:
         """Return the resistance in Ω between two nodes; infinite where nothing joins them."""
         i, j = self._at(a), self._at(b)
@@ -173,7 +179,7 @@ class Solution(Generic[Node]):
 
     def ohms_between(self, pairs: Sequence[tuple[Node, Node]]) -> list[float]:
         """Return the resistance in Ω between the nodes of each pair, as `ohm_between` does, many at once."""
-        indices = [(self._at(a), self._at(b)) for a, b in pairs]
+        indices = self._pairs_at(pairs)
         part = self._part
         if self._wide or any(i is None or j is None or part[i] != part[j] for i, j in indices):
             return [self.ohm_between(a, b) for a, b in pairs]
@@ -185,7 +191,7 @@ class Solution(Generic[Node]):
     def ohms_between_when_joined(self, a: Node, b: Node, pairs: Sequence[tuple[Node, Node]]) -> list[float]:
         """Return the resistance in Ω between a and b with the nodes of each pair shorted in turn, many at once."""
         i, j, part, z = self._at(a), self._at(b), self._part, self._z
-        indices = [(self._at(c), self._at(d)) for c, d in pairs]
+        indices = self._pairs_at(pairs)
         # The usual case at once: out by one part, back by another.
         if i is None or j is None or part[i] == part[j] or self._wide:
             return [self.ohm_between_when_joined(a, b, c, d) for c, d in pairs]
@@ -208,7 +214,7 @@ class Solution(Generic[Node]):
         if len(links) != 2 or self._wide:
             return None
         part = self._part
-        found = [(self._at(a), self._at(b)) for a, b in (*links, *pairs)]
+        found = self._pairs_at((*links, *pairs))
         if any(i is None or j is None for i, j in found):
             return None
         out, back = (part[at] for at in found[0] if at is not None)

@@ -1,6 +1,6 @@
 """What each segment of a leg carries: Iz = It x Ca x Cg x Ci x Cs x Cd x Cf x Cc."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Hashable, Iterable
 from dataclasses import dataclass, replace
 from math import prod
 
@@ -34,6 +34,28 @@ class Capacity:
     def steps(self) -> tuple[Step, ...]:
         """The working, put into words only for the segment that is shown."""
         return self.working()
+
+
+def capacities_of(
+    rulebook: Rulebook, circuit: Circuit, legs: Iterable[Leg], semi_enclosed: Callable[[Leg], bool], loaded: int
+) -> dict[str, tuple[Capacity, ...]]:
+    """Return the capacity of every segment of these legs, by leg; what lies alike is worked out once."""
+    known: dict[Hashable, Capacity] = {}
+
+    def one(leg: Leg, index: int, semi: bool) -> Capacity:
+        alike = (leg.cable, semi, leg.segments[index].surroundings)
+        found = known.get(alike)
+        if found is None:
+            found = known[alike] = segment_capacity(rulebook, circuit, leg, index, semi, loaded)
+        if found.leg == leg.id and found.segment == index:
+            return found
+        return replace(found, leg=leg.id, segment=index)
+
+    return {
+        leg.id: tuple(one(leg, index, semi) for index in range(len(leg.segments)))
+        for leg in legs
+        for semi in (semi_enclosed(leg),)
+    }
 
 
 def segment_capacity(

@@ -15,7 +15,7 @@ from lumbek.core.model.supply import Supply
 from lumbek.core.network.wiring import IN_SERVICE, Setup
 from lumbek.core.result import Clause, Place
 from lumbek.core.rulebooks import Rulebook
-from lumbek.core.sizing.capacity import Capacity, segment_capacity
+from lumbek.core.sizing.capacity import Capacity, capacities_of
 from lumbek.core.study.ahead import AheadOf
 from lumbek.core.study.currents import Currents
 from lumbek.core.study.fused import FusedSpurs
@@ -107,15 +107,9 @@ class Study:
         device = self.ahead.protection or self.circuit.device
         semi = self.rulebook.devices[device.standard].semi_enclosed and not self.by_ring_rule
         loaded = 2 if self.phases == 1 else 3
-        return {
-            leg.id: tuple(
-                segment_capacity(
-                    self.rulebook, self.circuit, leg, index, semi and leg.id not in self.fused.legs, loaded=loaded
-                )
-                for index in range(len(leg.segments))
-            )
-            for leg in self.wires.legs
-        }
+        return capacities_of(
+            self.rulebook, self.circuit, self.wires.legs, lambda leg: semi and leg.id not in self.fused.legs, loaded
+        )
 
     def least_iz_a(self, leg_id: str) -> float:
         """Return Iz in A of a leg: that of its worst segment, 0 where one has none in the tables."""

@@ -106,12 +106,12 @@ class Wires:
     @cached_property
     def hot_ohm(self) -> CoresOhm:
         """The cores at their working temperature: 20 °C resistance times the factor of their insulation."""
+        each = {cable: {core: self.rulebook.hot_factor(cable, core) for core in CONDUCTORS} for cable in self._cables}
+        usual = each[self.graph.circuit.cable]
+        factors = {leg.id: each[leg.cable] if leg.cable else usual for leg in self.legs}
         return {
-            leg.id: {
-                core: ohm * self.rulebook.hot_factor(self.cable_of(leg), core)
-                for core, ohm in self.cores_ohm[leg.id].items()
-            }
-            for leg in self.legs
+            leg_id: {core: ohm * factors[leg_id][core] for core, ohm in cores.items()}
+            for leg_id, cores in self.cores_ohm.items()
         }
 
     @cached_property
