@@ -18,6 +18,7 @@ from tests.support.houses import (
     judged,
     leg,
     run,
+    study,
     with_spur,
     worked_ring,
 )
@@ -104,6 +105,39 @@ class Capacity(unittest.TestCase):
         cable = check(judged(mixed.model_copy(update={"legs": (two,)})), "cable")
         self.assertEqual((cable.place.kind, cable.value), ("segment", 36))
         self.assertIn("segment 2", cable.place.name)
+
+    def test_what_lies_otherwise_is_worked_out_otherwise(self) -> None:
+        """Everything that is said of a segment but its length tells it from its like, in whatever leg that is."""
+        others = {
+            "method": "101",
+            "ambient_c": 40,
+            "grouped_circuits": 3,
+            "lightly_loaded": 1,
+            "arrangement": "single-layer-under-ceiling",
+            "insulation_mm": 100,
+            "spacing": "0.25 m",
+            "depth_m": 1,
+            "soil_km_w": 3,
+        }
+        self.assertEqual({*others, "length_m", "length_to_m"}, set(Segment.model_fields))
+        plain = Segment(length_m=5, grouped_circuits=2)
+        self.assertEqual(plain.surroundings, Segment(length_m=7, length_to_m=8, grouped_circuits=2).surroundings)
+        for name, other in others.items():
+            self.assertNotEqual(plain.surroundings, plain.model_copy(update={name: other}).surroundings, name)
+        thin = Cable(csa_mm2=1.5)
+        legs = [
+            leg("L1", "board", "P1", 5),
+            leg("L2", "P1", "P2", 5).model_copy(update={"segments": (Segment(length_m=5, ambient_c=40),)}),
+            leg("L3", "P2", "P3", 9),
+            leg("L4", "P3", "P4", 5, cable=thin),
+        ]
+        points = tuple(Point(id=f"P{index}") for index in range(1, 5))
+        found = study(a_circuit(points=points, legs=tuple(legs))).capacities
+        self.assertEqual([(each.leg, each.segment) for (each,) in found.values()], [(one.id, 0) for one in legs])
+        one, hot, like, less = (found[each.id][0].iz_a for each in legs)
+        self.assertEqual((one, like), (27, 27))
+        self.assertAlmostEqual(hot, 27 * 0.87)
+        self.assertEqual(less, 20)
 
     def test_iec_has_its_own_methods(self) -> None:
         self.assertEqual(self.iz(IEC, method="A2").value, 18.5)

@@ -106,7 +106,9 @@ class Wires:
     @cached_property
     def hot_ohm(self) -> CoresOhm:
         """The cores at their working temperature: 20 °C resistance times the factor of their insulation."""
-        each = {cable: {core: self.rulebook.hot_factor(cable, core) for core in CONDUCTORS} for cable in self._cables}
+        each = {
+            cable: {core: self.rulebook.hot_factor(cable, core) for core in cable.core_names} for cable in self._cables
+        }
         usual = each[self.graph.circuit.cable]
         factors = {leg.id: each[leg.cable] if leg.cable else usual for leg in self.legs}
         return {
