@@ -20,6 +20,7 @@ from lumbek.api.context import Services
 from lumbek.api.door import HEALTH, Door
 from lumbek.api.errors import ErrorBody, install_error_handlers
 from lumbek.api.outside import Outside
+from lumbek.api.pool import APPLICATION_NICE
 from lumbek.api.web import serve_web
 from lumbek.exchange.job_file import MOST_BYTES
 from lumbek.services.switching import MOST_PHOTO_BYTES
@@ -30,7 +31,6 @@ _MOST_EDIT_BYTES = 2_000_000
 # So many requests of one process are worked on at once: while one waits for the database, another goes on. More would
 # only take turns, and whoever asks for health with them.
 THREADS = 2
-_BEHIND = 7
 
 
 def configure_logs(level: str) -> None:
@@ -62,7 +62,7 @@ def make_app(settings: Settings | None = None) -> FastAPI:
         services.database.watch.start()
         services.pool.warm()
         # After the pool, which so goes before us: a PDF has waited in its queue while we answered others.
-        os.nice(_BEHIND)
+        os.nice(APPLICATION_NICE)
         # What is loaded stays for good, and much is kept: going through all of it for the little rubbish there is
         # would hold everybody up for a moment.
         gc.freeze()

@@ -27,11 +27,11 @@ from lumbek.services.heavy import Piece
 
 Made = TypeVar("Made")
 Found = TypeVar("Found")
-# After so long of a processor a piece goes behind whoever reads, edits or asks for something small.
-_SHORT_S = 1.0
-_NICE = 5
+# The application gives way to what it waits for; a piece that has had so long of a processor gives way to both.
+APPLICATION_NICE = 7
+_SHORT_S, _LONG_NICE = 1.0, 12
 # A process is worn after so many pieces, or where it has ever held so much more than it began with.
-_PIECES, _GROWN_KB = 200, 200_000
+_PIECES, _GROWN_KB = 200, 100_000
 # How often it is asked whether anybody still waits.
 _LOOK_S = 0.25
 
@@ -161,7 +161,7 @@ def _work(pipe: Connection) -> None:
     def go_behind(*_: object) -> None:
         nonlocal behind
         behind = True
-        os.nice(_NICE)
+        os.nice(_LONG_NICE)
 
     signal.signal(signal.SIGPROF, go_behind)
     began_kb = _most_kb()
@@ -174,7 +174,10 @@ def _work(pipe: Connection) -> None:
         right, made = _tried(said)
         signal.setitimer(signal.ITIMER_PROF, 0)
         worn = behind or count >= _PIECES or _most_kb() - began_kb > _GROWN_KB
-        pipe.send_bytes(_pickled(right, made, worn))
+        try:
+            pipe.send_bytes(_pickled(right, made, worn))
+        except OSError:
+            return
 
 
 def _tried(said: bytes) -> tuple[bool, Any]:
