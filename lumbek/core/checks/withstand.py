@@ -57,7 +57,7 @@ def check_withstand(study: Study) -> Check:
     if study.supply.fault_current_ka is None or fault_ka is None:
         missing = "prospective fault current of the supply" if study.supply.fault_current_ka is None else "feed ahead"
         return QUESTION.cannot_tell(study, (missing,))
-    found = []
+    found: list[_Found] = []
     for leg_id in legs:
         leg = study.graph.legs[leg_id]
         laid = study.circuit.cable_of(leg)
@@ -71,7 +71,11 @@ def check_withstand(study: Study) -> Check:
         end = max(leg.a, leg.b, key=lambda each: study.graph.distance[each])
         device = protective_device(study, end)
         assert device is not None
-        energy = let_through(study.rulebook, device, fault_ka, _least_fault_a(study, end))
+        if found and found[-1].device is device and device.curve is not None:
+            # A breaker lets through the same wherever behind it the fault is.
+            energy: Energy | None = found[-1].energy
+        else:
+            energy = let_through(study.rulebook, device, fault_ka, _least_fault_a(study, end))
         if energy is None:
             return _ask_maker(study, device)
         found.append(_Found(leg_id, device, area, study.rulebook.withstand_k(cable, "E"), energy, cable))

@@ -49,7 +49,7 @@ def capacities_of(
             found = known[alike] = segment_capacity(rulebook, circuit, leg, index, semi, loaded)
         if found.leg == leg.id and found.segment == index:
             return found
-        return replace(found, leg=leg.id, segment=index)
+        return Capacity(leg.id, index, found.iz_a, found.it_a, found.factor, found.working, found.missing)
 
     return {
         leg.id: tuple(one(leg, index, semi) for index in range(len(leg.segments)))
