@@ -184,8 +184,8 @@ class Solution(Generic[Node]):
         if self._wide or any(i is None or j is None or part[i] != part[j] for i, j in indices):
             return [self.ohm_between(a, b) for a, b in pairs]
         at = np.array(indices, dtype=np.intp)
-        i, j, z = at[:, 0], at[:, 1], self._z
-        found: list[float] = (z[i, i] + z[j, j] - 2 * z[i, j]).tolist()
+        i, j, z, own = at[:, 0], at[:, 1], self._z, self._z.diagonal()
+        found: list[float] = (own[i] + own[j] - 2 * z[i, j]).tolist()
         return found
 
     def ohms_between_when_joined(self, a: Node, b: Node, pairs: Sequence[tuple[Node, Node]]) -> list[float]:
@@ -198,9 +198,8 @@ class Solution(Generic[Node]):
         if any(k is None or m is None or part[k] != part[i] or part[m] != part[j] for k, m in indices):
             return [self.ohm_between_when_joined(a, b, c, d) for c, d in pairs]
         at = np.array(indices, dtype=np.intp)
-        k, m = at[:, 0], at[:, 1]
-        out, back = z[i, i] + z[k, k] - 2 * z[i, k], z[j, j] + z[m, m] - 2 * z[j, m]
-        found: list[float] = (out + back).tolist()
+        k, m, own = at[:, 0], at[:, 1], z.diagonal()
+        found: list[float] = (own[i] + own[j] + own[k] + own[m] - 2 * (z[i][k] + z[j][m])).tolist()
         return found
 
     def ohms_across_two_links(
@@ -221,13 +220,19 @@ class Solution(Generic[Node]):
         if out == back or any(part[i] != out or part[j] != back for i, j in found if i is not None and j is not None):
             return None
         at = np.array(found, dtype=np.intp)
-        z, (a, b), (c, d), i, j = self._z, at[0], at[1], at[2:, 0], at[2:, 1]
-        by_one = z[i, i] + z[a, a] - 2 * z[i, a] + z[j, j] + z[b, b] - 2 * z[j, b]
-        round_both = z[a, a] + z[c, c] - 2 * z[a, c] + z[b, b] + z[d, d] - 2 * z[b, d]
+        (a, b), (c, d) = at[:2].tolist()
+        i, j = at[2:, 0], at[2:, 1]
+        # The inverse is symmetric: a row stands for its column.
+        z, own = self._z, self._z.diagonal()
+        by_a, by_b = z[a], z[b]
+        near = by_a[a] + by_b[b]
+        round_both = near + own[c] + own[d] - 2 * (by_a[c] + by_b[d])
         if not round_both > 0:
             return None
+        to_a, to_b = by_a[i], by_b[j]
+        by_one = own[i] + own[j] + near - 2 * (to_a + to_b)
         # What stands between the ends of the other link while 1 A flows by the first.
-        across = (z[i, c] - z[i, a] - z[a, c] + z[a, a]) - (z[b, d] - z[j, d] - z[b, b] + z[j, b])
+        across = z[c][i] - to_a + z[d][j] - to_b + (near - by_a[c] - by_b[d])
         ohms: list[float] = (by_one - across**2 / round_both).tolist()
         return ohms
 
