@@ -9,7 +9,9 @@ from functools import partial
 from pathlib import Path
 
 import httpx2 as httpx
+from starlette.types import Scope
 
+from lumbek.api.door import HEALTH, Door
 from lumbek.api.errors import NobodyWaitsError
 from lumbek.api.pool import APPLICATION_NICE, Pool
 from lumbek.exchange.job_file import JobFileError, read_job
@@ -137,6 +139,35 @@ class Pieces(unittest.TestCase):
         found = asyncio.run(try_it())
         self.assertEqual(found.count("slept"), 5)
         self.assertEqual(sum(isinstance(each, BusyError) for each in found), 3)
+
+
+class AtTheDoor(unittest.TestCase):
+    def test_a_crowd_is_let_in_one_by_one_health_at_once_and_nobody_waits_for_anothers_work(self) -> None:
+        begun: list[str] = []
+
+        async def try_it() -> None:
+            everybody = asyncio.Event()
+
+            async def app(scope: Scope, *_: object) -> None:
+                begun.append(scope["path"])
+                if len(begun) == 21:
+                    everybody.set()
+                await everybody.wait()
+
+            def ask(path: str) -> "asyncio.Task[None]":
+                return asyncio.create_task(door({"type": "http", "path": path}, None, None))
+
+            door = Door(app)
+            crowd = [ask(f"/api/{number}") for number in range(20)]
+            await asyncio.sleep(0)
+            health = ask(HEALTH)
+            await asyncio.sleep(0)
+            self.assertIn(HEALTH, begun)
+            self.assertLess(len(begun), 5)
+            await asyncio.wait_for(asyncio.gather(*crowd, health), 20)
+
+        asyncio.run(try_it())
+        self.assertEqual(len(begun), 21)
 
 
 class StandingStill(unittest.TestCase):
