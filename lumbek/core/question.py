@@ -53,10 +53,13 @@ class Question:
 
     def check(self, book: Clauses, verdict: Verdict, answer: str, **details: Unpack[Figures]) -> Check:
         """Return an answer to this question; `{value}` and `{limit}` in it stand for the figures as they are shown."""
-        fields: Figures = {**details}
-        if "clause" not in fields:
-            fields["clause"] = book.clause(self.clause)
+        clause = details["clause"] if "clause" in details else book.clause(self.clause)
+        return self.answered(clause, verdict, answer, details)
+
+    def answered(self, clause: Clause, verdict: Verdict, answer: str, details: Figures) -> Check:
+        """Return the same by a clause that is known."""
         shown_value, shown_limit = _shown(details)
+        fields: Figures = {**details, "clause": clause}
         return Check(
             id=self.id,
             title=self.title,
@@ -120,8 +123,7 @@ class Question:
 @lru_cache(maxsize=2048)
 def _does_not_arise(question: Question, clause: Clause, why: str) -> Check:
     """Return that a question does not arise: of most circuits the same is said, so it is kept."""
-    fields = {"id": question.id, "title": question.title, "asks": question.asks, "clause": clause, "answer": why}
-    return Check.model_validate({**fields, "verdict": Verdict.NOT_APPLICABLE})
+    return question.answered(clause, Verdict.NOT_APPLICABLE, why, {})
 
 
 def _needs(missing: str) -> str:

@@ -50,7 +50,6 @@ def serve(settings: Settings) -> None:
         proxy_headers=False,
         server_header=False,
         access_log=False,
-        timeout_keep_alive=75,
         log_config=log_config(settings.log_level),
     )
     listening = config.bind_socket()

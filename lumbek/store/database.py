@@ -13,7 +13,7 @@ from lumbek.store.watch import Watch
 
 # Nobody waits longer: for a connection, for a lock that another holds, for one question.
 _CONNECT_S, _FREE_S, _LOCK_MS, _QUESTION_MS = 2, 3, 5_000, 20_000
-# As many as threads that ask, and a few for what goes round a request.
+# More than there are threads that ask: nobody who works waits for another's connection.
 POOL = 12
 
 

@@ -192,10 +192,12 @@ class Backups(unittest.TestCase):
         command = [sys.executable, "-c", script, conninfo_of(as_owner(url))]
         with subprocess.Popen(command, stdout=subprocess.PIPE, text=True) as writer:
             assert writer.stdout is not None
-            self.assertEqual(writer.stdout.readline(), "writing\n")
-            backup.make(self.settings(url), self.file)
-            meanwhile = len(rows(url)["firm"])
-            writer.kill()
+            try:
+                self.assertEqual(writer.stdout.readline(), "writing\n")
+                backup.make(self.settings(url), self.file)
+                meanwhile = len(rows(url)["firm"])
+            finally:
+                writer.kill()
         back = empty_database(f"restored_{new_id()[:8]}")
         backup.restore(self.settings(back), self.file)
         found = rows(back)

@@ -62,22 +62,21 @@ def measure(wired: Wired, reading: Measurement) -> float:
 
 def measure_all(wired: Wired, readings: Sequence[Measurement]) -> list[float]:
     """Return what each of these reads, as `measure` does; those of one setup without a link are read together."""
-    function, probes, setup, linked = readings[0] if readings else ("resistance", None, IN_SERVICE, None)
+    function, probes, setup, _ = readings[0] if readings else ("resistance", None, IN_SERVICE, None)
     alike = all(each.setup is setup and each.function == function for each in readings)
     if not readings or not alike:
         return [measure(wired, each) for each in readings]
-    if setup.links and linked is None and all(each.linked is None for each in readings):
-        # Read off the network as it is without the links, where that can be done.
-        apart = wired.solved(setup._replace(links=()))
-        across = apart.ohms_across_two_links(setup.links, [each.probes for each in readings])
-        if across is not None:
-            return [ohm + wired.outside_ohm for ohm in across] if function == "loop" else across
-    solved = wired.solved(setup)
-    if linked is None and all(each.linked is None for each in readings):
-        found = solved.ohms_between([each.probes for each in readings])
+    if all(each.linked is None for each in readings):
+        pairs, found = [each.probes for each in readings], None
+        if setup.links:
+            # Read off the network as it is without the links, where that can be done.
+            found = wired.solved(setup._replace(links=())).ohms_across_two_links(setup.links, pairs)
+        if found is None:
+            found = wired.solved(setup).ohms_between(pairs)
     elif all(each.linked is not None and each.probes == probes for each in readings):
         a, b = readings[0].probes
-        found = solved.ohms_between_when_joined(a, b, [each.linked for each in readings if each.linked])
+        linked = [each.linked for each in readings if each.linked]
+        found = wired.solved(setup).ohms_between_when_joined(a, b, linked)
     else:
         return [measure(wired, each) for each in readings]
     return [ohm + wired.outside_ohm for ohm in found] if function == "loop" else found

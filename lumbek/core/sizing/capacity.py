@@ -42,20 +42,15 @@ def capacities_of(
     """Return the capacity of every segment of these legs, by leg; what lies alike is worked out once."""
     known: dict[Hashable, Capacity] = {}
 
-    def one(leg: Leg, index: int, semi: bool) -> Capacity:
+    def one(leg: Leg, index: int) -> Capacity:
+        semi = semi_enclosed(leg)
         alike = (leg.cable, semi, leg.segments[index].surroundings)
         found = known.get(alike)
         if found is None:
             found = known[alike] = segment_capacity(rulebook, circuit, leg, index, semi, loaded)
-        if found.leg == leg.id and found.segment == index:
-            return found
         return Capacity(leg.id, index, found.iz_a, found.it_a, found.factor, found.working, found.missing)
 
-    return {
-        leg.id: tuple(one(leg, index, semi) for index in range(len(leg.segments)))
-        for leg in legs
-        for semi in (semi_enclosed(leg),)
-    }
+    return {leg.id: tuple(one(leg, index) for index in range(len(leg.segments))) for leg in legs}
 
 
 def segment_capacity(

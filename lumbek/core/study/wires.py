@@ -1,6 +1,6 @@
 """The conductors of a circuit and what reads on them, worked out when first asked for."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -87,34 +87,30 @@ class Wires:
         A cpc that is not there has a line's figure: it is broken in every reading, and carries nothing in service.
         """
         book = self.rulebook
-        each = {
-            cable: {
-                core: book.milliohm_per_m(cable, "L" if core == "E" and has_no_cpc(cable) else core) or 0.0
-                for core in cable.core_names
-            }
-            for cable in self._cables
-        }
-        usual = each[self.graph.circuit.cable]
+
+        def milliohm_per_m(cable: Cable, core: str) -> float:
+            return book.milliohm_per_m(cable, "L" if core == "E" and has_no_cpc(cable) else core) or 0.0
+
+        per_m = self._by_core(milliohm_per_m)
         return {
-            leg.id: {
-                core: milliohm * (leg.length_m or 0.0) / 1000
-                for core, milliohm in (each[leg.cable] if leg.cable else usual).items()
-            }
+            leg.id: {core: each * (leg.length_m or 0.0) / 1000 for core, each in per_m[leg.id].items()}
             for leg in self.legs
         }
 
     @cached_property
     def hot_ohm(self) -> CoresOhm:
         """The cores at their working temperature: 20 °C resistance times the factor of their insulation."""
-        each = {
-            cable: {core: self.rulebook.hot_factor(cable, core) for core in cable.core_names} for cable in self._cables
-        }
-        usual = each[self.graph.circuit.cable]
-        factors = {leg.id: each[leg.cable] if leg.cable else usual for leg in self.legs}
+        factors = self._by_core(self.rulebook.hot_factor)
         return {
             leg_id: {core: ohm * factors[leg_id][core] for core, ohm in cores.items()}
             for leg_id, cores in self.cores_ohm.items()
         }
+
+    def _by_core(self, figure: Callable[[Cable, str], float]) -> Mapping[str, Mapping[str, float]]:
+        """Return a figure for each core of every joined leg, asked for once a cable and not once a leg."""
+        each = {cable: {core: figure(cable, core) for core in cable.core_names} for cable in self._cables}
+        usual = each[self.graph.circuit.cable]
+        return {leg.id: each[leg.cable] if leg.cable else usual for leg in self.legs}
 
     @cached_property
     def wiring(self) -> Wiring:
