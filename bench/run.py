@@ -12,6 +12,7 @@ import argparse
 import time
 from collections.abc import Callable
 from functools import partial
+from itertools import cycle
 from uuid import uuid4
 
 import numpy as np
@@ -99,6 +100,21 @@ def matrices_of(circuits: list[Circuit]) -> list[np.ndarray]:
     return kept
 
 
+def edits_of(circuit: Circuit, count: int = 50) -> list[Circuit]:
+    """Return a circuit with other lengths each time, as one who draws has it: nothing is remembered of the last."""
+    return [
+        circuit.model_copy(
+            update={
+                "legs": tuple(
+                    leg.model_copy(update={"segments": (Segment(length_m=3 + (index * edit) % 7 + edit / 10),)})
+                    for index, leg in enumerate(circuit.legs)
+                )
+            }
+        )
+        for edit in range(count)
+    ]
+
+
 def compare(name: str, circuits: list[Circuit], seconds: float = 6) -> tuple[float, float]:
     """Compare circuit by circuit and add up: a machine that does other things too is quiet for a few ms at a time."""
     bare = full = 0.0
@@ -106,9 +122,10 @@ def compare(name: str, circuits: list[Circuit], seconds: float = 6) -> tuple[flo
     for circuit in circuits:
         matrices = matrices_of([circuit])
         count += len(matrices)
+        edits = cycle(edits_of(circuit))
         each = side_by_side(
             partial(lambda some: [np.linalg.inv(matrix) for matrix in some], matrices),
-            partial(judge_circuit, BOOK, SUPPLY, circuit),
+            partial(lambda some: judge_circuit(BOOK, SUPPLY, next(some)), edits),
             seconds / len(circuits),
         )
         bare, full = bare + each[0], full + each[1]

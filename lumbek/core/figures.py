@@ -2,6 +2,8 @@
 
 from typing import Literal
 
+from pydantic import computed_field
+
 from lumbek.core.checks.overload import needed_iz_a
 from lumbek.core.checks.volt_drop import drop_limit_percent
 from lumbek.core.model.leg import BOARD, Leg
@@ -54,7 +56,18 @@ class PointFigures(Frozen):
     load_a: float | None = None
     margin: float | None = None
     margin_of: Literal["zs", "drop"] | None = None
-    shown: PointShown = PointShown()
+
+    @computed_field  # type: ignore[prop-decorator]
+    @property
+    def shown(self) -> PointShown:
+        """The figures as they are shown."""
+        return PointShown(
+            load=NONE if self.load_a is None else f"{show_up(self.load_a, 1)} A",
+            drop=NONE if self.drop_percent is None else f"{show_up(self.drop_percent)} %",
+            zs=NONE if self.zs_ohm is None else f"{show_up(self.zs_ohm)} Ω",
+            r1_plus_r2=NONE if self.r1_plus_r2_ohm is None else f"{show_up(self.r1_plus_r2_ohm)} Ω",
+            margin=_percent(self.margin),
+        )
 
 
 class LegFigures(Frozen):
@@ -69,7 +82,17 @@ class LegFigures(Frozen):
     iz_a: float | None = None
     needed_a: float | None = None
     margin: float | None = None
-    shown: LegShown = LegShown()
+
+    @computed_field  # type: ignore[prop-decorator]
+    @property
+    def shown(self) -> LegShown:
+        """The figures as they are shown."""
+        return LegShown(
+            length=NONE if self.length_m is None else f"{plain(round(self.length_m, 2))} m",
+            current=NONE if self.current_a is None else f"{show_up(abs(self.current_a), 1)} A",
+            iz=NONE if self.iz_a is None else f"{show_down(self.iz_a, 1)} A",
+            margin=_percent(self.margin),
+        )
 
 
 class RingFigures(Frozen):
@@ -98,12 +121,6 @@ def leg_figures(study: Study, leg: Leg) -> LegFigures:
         iz_a=iz,
         needed_a=needed,
         margin=margin,
-        shown=LegShown(
-            length=NONE if leg.length_m is None else f"{plain(round(leg.length_m, 2))} m",
-            current=NONE if current is None else f"{show_up(abs(current), 1)} A",
-            iz=NONE if iz is None else f"{show_down(iz, 1)} A",
-            margin=_percent(margin),
-        ),
     )
 
 
@@ -138,13 +155,6 @@ def point_figures(study: Study, point: str) -> PointFigures:
         load_a=load,
         margin=margin,
         margin_of=margin_of,
-        shown=PointShown(
-            load=NONE if load is None else f"{show_up(load, 1)} A",
-            drop=NONE if percent is None else f"{show_up(percent)} %",
-            zs=NONE if zs is None else f"{show_up(zs)} Ω",
-            r1_plus_r2=NONE if r1_plus_r2 is None else f"{show_up(r1_plus_r2)} Ω",
-            margin=_percent(margin),
-        ),
     )
 
 

@@ -6,23 +6,21 @@ from typing import Literal
 # How a figure below zero begins, and what stands where there is none.
 MINUS = "\u2212"
 NONE = "–"
-# Binary fractions such as 1.37 x 0.8 land a hair off the decimal that was meant; nine places mend that.
+# Binary fractions such as 1.37 x 0.8 land a hair off the decimal that was meant; figures are taken to nine places.
 _PLACES = 9
-
-
-def _scaled(value: float, decimals: int) -> float:
-    """Return `value` in units of its last place, rid of the hair that binary fractions put on it."""
-    return round(value * 10.0**decimals, max(0, _PLACES - decimals))
+_HAIR = 0.5 * 10.0**-_PLACES
 
 
 def floor_to(value: float, decimals: int) -> float:
     """Return `value` rounded down to `decimals` places: for showing an upper limit."""
-    return floor(_scaled(value, decimals)) / 10.0**decimals
+    scale = 10.0**decimals
+    return floor((value + _HAIR) * scale) / scale
 
 
 def ceil_to(value: float, decimals: int) -> float:
     """Return `value` rounded up to `decimals` places: for showing a lower limit."""
-    return ceil(_scaled(value, decimals)) / 10.0**decimals
+    scale = 10.0**decimals
+    return ceil((value - _HAIR) * scale) / scale
 
 
 def show(value: float, decimals: int = 2) -> str:
@@ -47,7 +45,7 @@ def plain(value: float) -> str:
 
 def _is_round(value: float) -> bool:
     """Whether a figure is whole, but for the hair that binary fractions put on it."""
-    return _scaled(value, 0).is_integer()
+    return abs(value - round(value)) <= _HAIR
 
 
 def show_margin(margin: float, sense: Literal["at most", "at least"] | None) -> str:

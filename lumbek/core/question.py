@@ -42,9 +42,9 @@ class Figures(Details, total=False):
     missing: tuple[str, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Question:
-    """A check by its id, what it is called, what it asks, and the clause it most often applies."""
+    """A check by its id, what it is called, what it asks, and the clause it most often applies: one of each."""
 
     id: str
     title: str

@@ -16,7 +16,7 @@ from lumbek.core.circuit.edit import (
     RemovePoint,
     apply_edit,
 )
-from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.circuit.graph import graph_of
 from lumbek.core.circuit.shape import recognise
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Segment
@@ -25,7 +25,7 @@ from tests.support.stated import a_circuit
 
 
 def shape(circuit: Circuit):
-    return recognise(CircuitGraph(circuit))
+    return recognise(graph_of(circuit))
 
 
 def plus_leg(circuit: Circuit, a: str, b: str) -> Circuit:

@@ -1,5 +1,6 @@
 """The network expanded from joins: plain ones, those that are said, contacts, several circuits, and megohms."""
 
+import dataclasses
 import random
 import unittest
 from fractions import Fraction
@@ -16,12 +17,13 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
 from lumbek.core.model.point import Point
 from lumbek.core.model.terminals import CoreEnd, Join, intermediate, one_way, two_way
-from lumbek.core.network.measure import Measurement, Wired, measure
-from lumbek.core.network.readings import fault_loop, r1_plus_r2
+from lumbek.core.network.measure import Measurement, Wired, measure, measure_at
+from lumbek.core.network.readings import crossed, fault_loop, own_ends, r1_plus_r2
+from lumbek.core.network.readings import one_way as one_core
 from lumbek.core.network.solver import OPEN, SMALL, WIDE, Network
 from lumbek.core.network.wiring import IN_SERVICE, CoreAt, Setup, expand, expand_together, loose, node
 from lumbek.core.study.resistance import core_ohm
-from tests.support.houses import BS, cut, leg, run, study, worked_ring
+from tests.support.houses import BS, cut, leg, run, study, with_spur, worked_ring
 from tests.support.stated import a_circuit
 
 LINE, CPC = 7.41e-3, 12.10e-3
@@ -246,6 +248,68 @@ class Contacts(unittest.TestCase):
         outside = Wired(inside.wiring, inside.ohms, outside_ohm=0.35)
         self.assertAlmostEqual(measure(outside, fault_loop("P1")), 0.35 + 10 * (LINE + CPC))
         self.assertAlmostEqual(measure(outside, r1_plus_r2("P1")), 10 * (LINE + CPC))
+
+
+class Everywhere(unittest.TestCase):
+    """What is read at all points at once is what is read at each by itself."""
+
+    @given(
+        st.lists(st.floats(0.5, 40), min_size=3, max_size=7),
+        st.integers(1, 3),
+        st.sampled_from(
+            [IN_SERVICE, Setup(broken=frozenset({(0, "L2", "E")})), Setup(broken=frozenset({(0, "L1", "N")}))]
+        ),
+        st.sampled_from([0.0, 0.35]),
+    )
+    def test_any_ring(self, lengths: list[float], spur_at: int, found: Setup, outside: float) -> None:
+        circuit = with_spur(run(*lengths, back=7), f"P{spur_at}", "S1", 4)
+        ends, points = ("L1", circuit.legs[len(lengths)].id), [point.id for point in circuit.points]
+        readings = {
+            "r1": lambda at: one_core("L", at, found),
+            "r1+r2": lambda at: r1_plus_r2(at, found),
+            "zs": lambda at: fault_loop(at, found),
+            "cross-ln": lambda at: crossed(ends, "N", at, found),
+            "cross-le": lambda at: crossed(ends, "E", at, found),
+            "own ends": lambda at: own_ends(ends, at, found),
+        }
+        for name, how in readings.items():
+            here = dataclasses.replace(wired(circuit), outside_ohm=outside, _solved={})
+            there = dataclasses.replace(here, _solved={})
+            together = measure_at(here, how(points[0]), points[0], points)
+            for point, ohm_there in zip(points, together, strict=True):
+                alone = measure(there, how(point))
+                self.assertTrue(alone == ohm_there or abs(alone - ohm_there) < 1e-9, (name, point, alone, ohm_there))
+
+    def test_nothing_to_read(self) -> None:
+        self.assertEqual(measure_at(wired(run(5)), r1_plus_r2("P1"), "P1", []), [])
+
+
+class Shared(unittest.TestCase):
+    """Circuits that are joined alike share what follows from it, and nothing else."""
+
+    def test_whatever_their_lengths_and_cables(self) -> None:
+        one, other = study(run(5, 6, back=7)), study(run(9, 2, back=3, cable=Cable(csa_mm2=4)))
+        self.assertIs(one.graph, other.graph)
+        self.assertIs(one.shape, other.shape)
+        self.assertIs(one.wires.wiring, other.wires.wiring)
+        for each in (one, other, one):
+            total = sum(core_ohm(BS, each.circuit.cable, "L", leg.length_m) for leg in each.circuit.legs)
+            self.assertAlmostEqual(each.wires.cold.ring.r1_ohm, total)
+
+    def test_not_what_is_joined_otherwise(self) -> None:
+        plain = run(5, 6, back=7)
+        elsewhere = plain.model_copy(
+            update={"legs": (*plain.legs[:-1], plain.legs[-1].model_copy(update={"other_way": 7}))}
+        )
+        self.assertEqual(study(elsewhere).shape.kind, "ends-on-two-devices")
+        self.assertEqual(study(elsewhere.model_copy(update={"number": 7})).shape.kind, "ring")
+        crossed_over = [
+            {"ends": [{"leg": "L1", "core": "L"}, {"leg": "L2", "core": "N"}]},
+            {"ends": [{"leg": "L1", "core": "N"}, {"leg": "L2", "core": "L"}]},
+        ]
+        said = with_point(plain, "P1", joins=crossed_over)
+        self.assertIsNot(study(said).wires.wiring, study(plain).wires.wiring)
+        self.assertIsNot(study(said).graph, study(plain).graph)
 
 
 class Together(unittest.TestCase):

@@ -8,9 +8,12 @@ from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.job import Job
 from lumbek.core.model.point import DcPart, DiversityClass, PointKind
 from lumbek.core.model.reading import AT_POINTS, SEEN
+from lumbek.core.model.text import cleaned
 from lumbek.exchange.job_file import make_job
 
-names = st.text(st.characters(blacklist_categories=("Cs", "Cc")), max_size=20).map(str.strip)
+names = st.text(st.characters(blacklist_categories=("Cs", "Cc")), max_size=20).map(
+    lambda text: str(cleaned(text)).strip()
+)
 metres = st.one_of(st.none(), st.floats(0.1, 80).map(lambda length: round(length, 2)))
 sizes = st.sampled_from([1.0, 1.3, 1.5, 2.5, 3.0, 4.0, 6.0, 10.0])
 

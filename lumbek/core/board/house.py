@@ -7,7 +7,7 @@ from functools import cached_property
 from lumbek.core.board.draw import Draw, draw_of
 from lumbek.core.board.member import Member, member_of
 from lumbek.core.board.tree import seated
-from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.circuit.graph import graph_of
 from lumbek.core.model.ahead import Ahead
 from lumbek.core.model.board import LINES, Board, Group, Line, Storey, Way
 from lumbek.core.model.circuit import Circuit
@@ -274,7 +274,7 @@ class House:
     def _feeds(self, design: Circuit, board: Board) -> Iterator[Ahead]:
         """Yield the cables from a way to the board it feeds, one for each segment of each leg."""
         design = settle(self.rulebook, design).variants[-1]
-        graph = CircuitGraph(design)
+        graph = graph_of(design)
         end = next((point.id for point in design.points if point.kind == "board"), None)
         if end is None or end not in graph.distance:
             return
@@ -284,7 +284,7 @@ class House:
         if stated is not None and current is not None:
             current = max(current, stated)
         for leg_id in graph.path_to(end):
-            leg = graph.legs[leg_id]
+            leg = design.leg(leg_id)
             for segment in leg.segments:
                 yield Ahead(
                     name=design.name,

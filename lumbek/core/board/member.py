@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.circuit.graph import graph_of
 from lumbek.core.circuit.shape import recognise
 from lumbek.core.circuit.standing import PLAIN_SOCKETS, RING_OUTLETS, Standing, is_charger, is_light
 from lumbek.core.model.circuit import Circuit
@@ -67,7 +67,7 @@ def member_of(rulebook: Rulebook, circuit: JobCircuit) -> Member:
     """Return what a house asks of a circuit."""
     design = circuit.design
     standing = Standing(design, rulebook.kinds[design.kind])
-    graph = CircuitGraph(design)
+    graph = graph_of(design)
     phases = rulebook.kinds[design.kind].phases
     ring = recognise(graph).is_ring
     found = demand(rulebook, design, graph, ring, design.device.rating_a, lambda points: points[-1])

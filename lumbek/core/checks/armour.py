@@ -23,7 +23,7 @@ def check_armour(study: Study) -> Check:
     missing += [] if origin is not None else ["Ze of the supply"]
     total = 0.0
     for leg_id in legs:
-        leg = study.graph.legs[leg_id]
+        leg = study.legs[leg_id]
         ohm = (
             None
             if leg.length_m is None

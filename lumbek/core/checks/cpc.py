@@ -25,7 +25,7 @@ def check_cpc(study: Study) -> Check:
     insulated, C2 where it is not.
     """
     bare = study.wires.without_cpc
-    legs = study.graph.legs
+    legs = study.legs
     unsaid = next((leg.id for leg in study.wires.legs if study.circuit.cable_of(leg).earth_unsaid), None)
     if unsaid is not None:
         missing = (f"what serves as the cpc of {study.leg_title(unsaid)}: a core, or the armour",)

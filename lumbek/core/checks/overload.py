@@ -160,7 +160,7 @@ def _light_to_neighbours(study: Study, capacity: Capacity) -> tuple[Step, ...]:
 
     BS 7671 Appendix 4, 2.3.3; IEC 60364-5-52, B.52.2.1. All neighbours count for this Cg.
     """
-    segment = study.graph.legs[capacity.leg].segments[capacity.segment]
+    segment = study.legs[capacity.leg].segments[capacity.segment]
     if study.rulebook.data.methods[segment.method or study.circuit.method].medium == "ground":
         return ()
     grouping = study.rulebook.grouping_factor(segment.arrangement, segment.grouped_circuits)

@@ -42,7 +42,7 @@ def check_ring_rule(study: Study) -> Check:
             caution="" if greater else f"{rated} A is not the usual ring: {ratings} A is.",
         )
     sizes = {
-        leg_id: circuit.cable_of(study.graph.legs[leg_id]).csa_mm2
+        leg_id: circuit.cable_of(study.legs[leg_id]).csa_mm2
         for leg_id in (*study.shape.ring_legs, *(leg for spur in study.shape.spurs for leg in spur.legs))
         if leg_id not in study.fused.legs
     }

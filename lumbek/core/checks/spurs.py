@@ -54,11 +54,11 @@ def check_spurs(study: Study) -> Check:
 
 
 def _ends(study: Study, spur: Spur) -> list[tuple[str, str]]:
-    return [(study.graph.legs[leg].a, study.graph.legs[leg].b) for leg in spur.legs]
+    return [(study.legs[leg].a, study.legs[leg].b) for leg in spur.legs]
 
 
 def _feeding(study: Study, spur: Spur) -> list[str]:
-    return [point for point in spur.points if study.circuit.point(point).kind not in PASSIVE_KINDS]
+    return [point for point in spur.points if study.points[point].kind not in PASSIVE_KINDS]
 
 
 def _unfused_outlets(study: Study, spur: Spur) -> list[str]:
@@ -72,4 +72,4 @@ def _unfused_outlets(study: Study, spur: Spur) -> list[str]:
 def _is_fused(study: Study, spur: Spur) -> bool:
     """Whether all that a spur feeds is behind the fuse of one unit: of such there may be any number."""
     outlets = _unfused_outlets(study, spur)
-    return all(study.circuit.point(point).kind == "fused-spur" for point in outlets)
+    return all(study.points[point].kind == "fused-spur" for point in outlets)

@@ -58,7 +58,7 @@ def drop_limit_percent(study: Study, point_id: str) -> float:
 
     At what draws nothing itself the limit is that of lights on a circuit that feeds nothing else.
     """
-    standing, point = study.standing, study.circuit.point(point_id)
+    standing, point = study.standing, study.points[point_id]
     passive = point.kind in PASSIVE_KINDS and not point.loads
     return study.rulebook.volt_drop_limit_percent(point_id in standing.light_ids or (passive and standing.only_lights))
 
@@ -115,7 +115,7 @@ def _working(study: Study, worst: str) -> tuple[Step, ...]:
     if not study.currents.are_shared:
         lines = []
         for leg_id in path:
-            leg = study.graph.legs[leg_id]
+            leg = study.legs[leg_id]
             each = study.rulebook.volt_drop_mv_per_a_m(study.circuit.cable_of(leg), study.phases) or 0.0
             current, length = abs(flow.leg_a[leg_id]), leg.length_m or 0.0
             cooler, by_ct = flow.ct.get(leg_id, 1.0), _by_ct(flow, leg_id)
@@ -130,7 +130,7 @@ def _working(study: Study, worst: str) -> tuple[Step, ...]:
     lines = []
     here = worst
     for leg_id in reversed(path):
-        leg = study.graph.legs[leg_id]
+        leg = study.legs[leg_id]
         hot = study.rulebook.hot_factor(study.circuit.cable_of(leg))
         cores = study.wires.cores_ohm[leg_id]
         toward = flow.leg_a[leg_id] if leg.b == here else -flow.leg_a[leg_id]

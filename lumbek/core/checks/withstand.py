@@ -59,7 +59,7 @@ def check_withstand(study: Study) -> Check:
         return QUESTION.cannot_tell(study, (missing,))
     found: list[_Found] = []
     for leg_id in legs:
-        leg = study.graph.legs[leg_id]
+        leg = study.legs[leg_id]
         laid = study.circuit.cable_of(leg)
         cable = as_armour(laid) if island else laid
         if cable.earth_by == "conduit" or leg_id in study.wires.without_cpc:

@@ -51,7 +51,7 @@ def rebalance(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> tuple[Reb
                 moved = apply_edit(circuit, MovePoint(point=point, into_leg=leg)).circuit
             except EditRefusedError:
                 continue
-            target = study.graph.legs[leg]
+            target = study.legs[leg]
             consider(f"Take {circuit.point(point).title} into the leg from {circuit.leg_title(target)}", moved)
     return tuple(sorted(found, key=lambda each: each.after_a)[:3])
 

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.circuit.graph import graph_of
 from lumbek.core.circuit.shape import recognise
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg, Segment
@@ -212,7 +212,7 @@ def _need_leg(circuit: Circuit, leg_id: str) -> Leg:
 
 def _add(circuit: Circuit, edit: AddPoint, new: NewPoint) -> Edited:
     _need_point(circuit, edit.after)
-    shape = recognise(CircuitGraph(circuit))
+    shape = recognise(graph_of(circuit))
     on_ring = (BOARD, *shape.ring_points)
     if shape.is_ring and edit.after in on_ring:
         leg = shape.ring_legs[on_ring.index(edit.after)]

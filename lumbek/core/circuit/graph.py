@@ -1,9 +1,11 @@
 """The graph of a circuit: legs at each point, what the board reaches, and which legs close loops."""
 
-from functools import cached_property
+from collections.abc import Mapping
+from functools import cached_property, lru_cache
+from typing import NamedTuple
 
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.leg import BOARD, Leg
+from lumbek.core.model.leg import BOARD
 
 
 def by_name(name: str) -> tuple[int, str]:
@@ -11,25 +13,40 @@ def by_name(name: str) -> tuple[int, str]:
     return len(name), name
 
 
+class Span(NamedTuple):
+    """A leg as the graph has it: its name, its two ends, and whether it ends on another circuit's way."""
+
+    id: str
+    a: str
+    b: str
+    elsewhere: bool = False
+
+    def other_end(self, point_id: str) -> str:
+        """Return the point at the other end of this leg."""
+        return self.b if point_id == self.a else self.a
+
+
 class CircuitGraph:
     """Adjacency of a circuit's points and legs, with the questions that every check asks of it.
 
-    Legs are taken by their names, L2 before L10, so that no answer depends on the order they were drawn in.
+    It knows names only: circuits that are joined alike, whatever their cables and lengths, share one graph and all
+    that follows from it. Legs are taken by their names, L2 before L10, so that no answer depends on the order they
+    were drawn in.
     """
 
-    def __init__(self, circuit: Circuit) -> None:
-        self.circuit = circuit
-        legs = sorted(circuit.legs, key=lambda leg: by_name(leg.id))
-        self.legs = {leg.id: leg for leg in legs}
-        self.at: dict[str, list[Leg]] = {BOARD: []}
-        for point in circuit.points:
-            self.at[point.id] = []
+    def __init__(self, points: tuple[str, ...], spans: tuple[Span, ...], joined: frozenset[str]) -> None:
+        """Gather these legs; at points that are `joined` something is joined otherwise than plainly."""
+        self.points, self._joined = points, joined
+        legs = sorted(spans, key=lambda leg: by_name(leg.id))
+        self.legs: Mapping[str, Span] = {leg.id: leg for leg in legs}
+        at: dict[str, list[Span]] = {BOARD: [], **{point: [] for point in points}}
         for leg in legs:
-            self.at[leg.a].append(leg)
-            self.at[leg.b].append(leg)
+            at[leg.a].append(leg)
+            at[leg.b].append(leg)
+        self.at: Mapping[str, list[Span]] = at
 
     @cached_property
-    def distance(self) -> dict[str, int]:
+    def distance(self) -> Mapping[str, int]:
         """How many legs each point is from the board; points that the board does not reach are absent."""
         found = {BOARD: 0}
         queue = [BOARD]
@@ -44,7 +61,7 @@ class CircuitGraph:
     @cached_property
     def detached(self) -> tuple[str, ...]:
         """Points that no leg joins, by any way, to the board."""
-        return tuple(point.id for point in self.circuit.points if point.id not in self.distance)
+        return tuple(point for point in self.points if point not in self.distance)
 
     @cached_property
     def loop_legs(self) -> frozenset[str]:
@@ -85,7 +102,7 @@ class CircuitGraph:
     @cached_property
     def _beside(self) -> frozenset[str]:
         """Of legs between the same two points, where something is joined otherwise than plainly, all but the first."""
-        joined = {point.id for point in self.circuit.points if point.joins}
+        joined = self._joined
         seen: set[frozenset[str]] = set()
         found = set()
         for leg in self.legs.values() if joined else ():
@@ -116,13 +133,16 @@ class CircuitGraph:
         """Return the legs of a shortest way from the board to a reached point, in that order."""
         path, here = list[str](), point_id
         while here != BOARD:
-            leg = min(
-                (leg for leg in self.at[here] if leg.other_end(here) in self.distance),
-                key=lambda leg: self.distance[leg.other_end(here)],
-            )
+            leg = self._back[here]
             path.append(leg.id)
             here = leg.other_end(here)
         return path[::-1]
+
+    @cached_property
+    def _back(self) -> Mapping[str, Span]:
+        """The leg by which a shortest way leads from each reached point to the board."""
+        far = self.distance
+        return {here: min(self.at[here], key=lambda leg: far[leg.other_end(here)]) for here in far if here != BOARD}
 
     def beyond(self, point_id: str) -> frozenset[str]:
         """Return the legs that are fed only through this point: those of its side away from the board."""
@@ -141,3 +161,16 @@ class CircuitGraph:
                         seen.add(onward)
                         queue.append(onward)
         return frozenset(legs)
+
+
+def graph_of(circuit: Circuit) -> CircuitGraph:
+    """Return the graph of a circuit, the one that it shares with all that are joined alike."""
+    return _shared(
+        tuple(point.id for point in circuit.points),
+        tuple(Span(leg.id, leg.a, leg.b, leg.other_way not in (None, circuit.number)) for leg in circuit.legs),
+        frozenset(point.id for point in circuit.points if point.joins),
+    )
+
+
+# As many as one person, or a few, may be at work on: a graph is small beside the figures of its circuit.
+_shared = lru_cache(maxsize=256)(CircuitGraph)

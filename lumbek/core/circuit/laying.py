@@ -3,7 +3,7 @@
 from collections.abc import Callable
 
 from lumbek.core.circuit.edit import AddPoint, AddSpur, EditRefusedError, Join, NewPoint, RemoveLeg, apply_edit
-from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.circuit.graph import graph_of
 from lumbek.core.circuit.shape import recognise
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
@@ -30,7 +30,7 @@ def lay_run(
     `usual` says what point comes next where an entry names no other kind. Raises the model's ValidationError where
     the circuit would hold too much.
     """
-    shape = recognise(CircuitGraph(circuit))
+    shape = recognise(graph_of(circuit))
     last = shape.walk[0].steps[-1].point if shape.walk else BOARD
     room = circuit.points[-1].room if circuit.points else ""
     for entry in entries:
@@ -60,7 +60,7 @@ def lay_through(
     The leg goes; new cable runs from its end nearer the board through the typed points to its other end, by the
     length of a last `back`, not known without one. Raises EditRefusedError, and the model's ValidationError.
     """
-    graph = CircuitGraph(circuit)
+    graph = graph_of(circuit)
     leg = graph.legs.get(leg_id)
     if leg is None:
         raise EditRefusedError(f"There is no leg {leg_id} in this circuit any more.")

@@ -1,5 +1,6 @@
 """Recognising what a circuit really is from how its legs join: ring, spurs, radial, tree, or a mistake."""
 
+from functools import lru_cache
 from typing import Literal
 
 from lumbek.core.circuit.graph import CircuitGraph
@@ -86,6 +87,7 @@ class Shape(Frozen):
         return self.kind in ("ring", "ring-with-spurs")
 
 
+@lru_cache(maxsize=256)
 def recognise(graph: CircuitGraph) -> Shape:
     """Return the shape of a circuit. It does not depend on the order or direction legs were drawn in."""
     kind, ring = _kind(graph)
@@ -107,7 +109,7 @@ def _kind(graph: CircuitGraph) -> tuple[ShapeKind, frozenset[str] | None]:
     """Return the kind, and the legs of the ring where there is one sound ring."""
     if not graph.at[BOARD]:
         return "empty", None
-    if any(leg.other_way not in (None, graph.circuit.number) for leg in graph.at[BOARD]):
+    if any(leg.elsewhere for leg in graph.at[BOARD]):
         return "ends-on-two-devices", None
     loops = graph.loops()
     at_board = [group for group in loops if any(leg.id in group for leg in graph.at[BOARD])]

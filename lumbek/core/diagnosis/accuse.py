@@ -244,7 +244,7 @@ def _not_as_drawn(patient: Patient) -> Iterator[Found]:
 def _wrong_size(patient: Patient) -> Iterator[Found]:
     study = patient.study
     for leg in patient.legs:
-        cable = study.circuit.cable_of(study.graph.legs[leg])
+        cable = study.circuit.cable_of(study.legs[leg])
         sizes = sorted({1.0, 1.5, 2.5, 4.0, 6.0, 10.0, cable.csa_mm2})
         at = sizes.index(cable.csa_mm2)
         for csa in (*sizes[max(0, at - 2) : at][::-1], *sizes[at + 1 : at + 2]):

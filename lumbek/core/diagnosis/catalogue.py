@@ -191,7 +191,7 @@ class Catalogue:
         )
 
     def _leg(self, test_id: str, core: str, leg: str) -> Test:
-        run = self.patient.study.graph.legs[leg]
+        run = self.patient.study.legs[leg]
         title, name = self.patient.study.leg_title(leg), NAMES.get(core, core)
         probes = [self._end(core, leg, point) for point in (run.a, run.b)]
         return Test(

@@ -25,7 +25,7 @@ def hook_up(patient: Patient, sheet: Sheet) -> HookUp:
     _ = patient.wiring
     legs = []
     for leg_id in patient.legs:
-        leg = study.graph.legs[leg_id]
+        leg = study.legs[leg_id]
         cable = study.circuit.cable_of(leg)
         legs.append(
             {

@@ -120,7 +120,7 @@ class Patient:
         return frozenset(
             CoreAt(leg.id, core, point)
             for leg in self.study.graph.at[point]
-            for core in (*CONDUCTORS, *self.study.circuit.cable_of(leg).core_names)
+            for core in (*CONDUCTORS, *self.study.circuit.cable_of(self.study.legs[leg.id]).core_names)
             if CoreAt(leg.id, core, point, ALONE) in self.wiring.place_of
         )
 

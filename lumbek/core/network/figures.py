@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from lumbek.core.model.leg import BOARD
 from lumbek.core.model.terminals import CONDUCTORS
 from lumbek.core.network.feeding import Fed, switched_on
-from lumbek.core.network.measure import Measurement, Wired, measure, measure_all
+from lumbek.core.network.measure import Measurement, Wired, measure, measure_at
 from lumbek.core.network.readings import crossed, end_to_end, one_way, own_ends, r1_plus_r2
 from lumbek.core.network.solver import OPEN, Solution
 from lumbek.core.network.wiring import ALONE, IN_SERVICE, CoresOhm, Node, Setup, Wiring, node
@@ -70,32 +70,31 @@ def resistances(
     `fed` says of points behind switches where their line is, and how the switches stand for them.
     """
 
-    def read(how: Callable[[str], Measurement]) -> dict[str, float]:
-        return dict(zip(points, measure_all(wired, [how(point) for point in points]), strict=True))
+    here = points[0] if points else BOARD
+
+    def everywhere(reading: Measurement) -> dict[str, float]:
+        return dict(zip(points, measure_at(wired, reading, here, points), strict=True))
+
+    def switched(how: Callable[[str, Setup, Node | None], Measurement]) -> dict[str, float]:
+        if not fed:
+            return everywhere(how(here, as_found, None))
+        return {point: measure(wired, how(point, *switched_on(fed, point, as_found))) for point in points}
 
     return Resistances(
-        r1_ohm=read(lambda point: one_way("L", point, *switched_on(fed, point, as_found))),
-        rn_ohm=read(lambda point: one_way("N", point, as_found)),
-        r2_ohm=read(lambda point: one_way("E", point, as_found)),
-        joined_ohm=read(lambda point: r1_plus_r2(point, *switched_on(fed, point, as_found))),
-        ring=None if ring is None else _ring_readings(wired, read, ring, as_found),
-    )
-
-
-def _ring_readings(
-    wired: Wired,
-    read: Callable[[Callable[[str], Measurement]], dict[str, float]],
-    ring: tuple[str, str],
-    as_found: Setup,
-) -> RingReadings:
-    r1, rn, r2 = (measure(wired, end_to_end(ring, core, as_found)) for core in CONDUCTORS)
-    return RingReadings(
-        r1_ohm=r1,
-        rn_ohm=rn,
-        r2_ohm=r2,
-        cross_ln_ohm=read(lambda point: crossed(ring, "N", point, as_found)),
-        cross_le_ohm=read(lambda point: crossed(ring, "E", point, as_found)),
-        own_ends_ln_ohm=read(lambda point: own_ends(ring, point, as_found)),
+        r1_ohm=switched(lambda *at: one_way("L", *at)),
+        rn_ohm=everywhere(one_way("N", here, as_found)),
+        r2_ohm=everywhere(one_way("E", here, as_found)),
+        joined_ohm=switched(r1_plus_r2),
+        ring=None
+        if ring is None
+        else RingReadings(
+            r1_ohm=measure(wired, end_to_end(ring, "L", as_found)),
+            rn_ohm=measure(wired, end_to_end(ring, "N", as_found)),
+            r2_ohm=measure(wired, end_to_end(ring, "E", as_found)),
+            cross_ln_ohm=everywhere(crossed(ring, "N", here, as_found)),
+            cross_le_ohm=everywhere(crossed(ring, "E", here, as_found)),
+            own_ends_ln_ohm=everywhere(own_ends(ring, here, as_found)),
+        ),
     )
 
 

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumbek.core.network.solver import Solution
-from lumbek.core.network.wiring import IN_SERVICE, Node, Setup, Wiring
+from lumbek.core.network.wiring import IN_SERVICE, Node, Setup, Wiring, node
 
 Function = Literal["resistance", "loop", "insulation"]
 
@@ -60,23 +60,27 @@ def measure(wired: Wired, reading: Measurement) -> float:
     return ohm + wired.outside_ohm if reading.function == "loop" else ohm
 
 
-def measure_all(wired: Wired, readings: Sequence[Measurement]) -> list[float]:
-    """Return what each of these reads, as `measure` does; those of one setup without a link are read together."""
-    function, probes, setup, _ = readings[0] if readings else ("resistance", None, IN_SERVICE, None)
-    alike = all(each.setup is setup and each.function == function for each in readings)
-    if not readings or not alike:
-        return [measure(wired, each) for each in readings]
-    if all(each.linked is None for each in readings):
-        pairs, found = [each.probes for each in readings], None
-        if setup.links:
+def measure_at(wired: Wired, reading: Measurement, here: str, places: Sequence[str]) -> list[float]:
+    """Return what a reading that is taken at one place reads at each of these, in Ω: `measure`, many at once.
+
+    Probes and links that are at `here` go along from place to place, those at the board stay.
+    """
+    if not places:
+        return []
+    pairs = _moved(reading.linked or reading.probes, here, places)
+    if reading.linked is None:
+        found = None
+        if reading.setup.links:
             # Read off the network as it is without the links, where that can be done.
-            found = wired.solved(setup._replace(links=())).ohms_across_two_links(setup.links, pairs)
+            bare = wired.solved(reading.setup._replace(links=()))
+            found = bare.ohms_across_two_links(reading.setup.links, pairs)
         if found is None:
-            found = wired.solved(setup).ohms_between(pairs)
-    elif all(each.linked is not None and each.probes == probes for each in readings):
-        a, b = readings[0].probes
-        linked = [each.linked for each in readings if each.linked]
-        found = wired.solved(setup).ohms_between_when_joined(a, b, linked)
+            found = wired.solved(reading.setup).ohms_between(pairs)
     else:
-        return [measure(wired, each) for each in readings]
-    return [ohm + wired.outside_ohm for ohm in found] if function == "loop" else found
+        found = wired.solved(reading.setup).ohms_between_when_joined(*reading.probes, pairs)
+    return [ohm + wired.outside_ohm for ohm in found] if reading.function == "loop" else found
+
+
+def _moved(pair: tuple[Node, Node], here: str, places: Sequence[str]) -> list[tuple[Node, Node]]:
+    a, b = ([node(end.name, place) for place in places] if end.point == here else [end] * len(places) for end in pair)
+    return list(zip(a, b, strict=True))

@@ -8,6 +8,7 @@ copper, single resistances are found by elimination, which keeps every digit.
 """
 
 from collections.abc import Hashable, Iterable, Mapping, Sequence
+from functools import cached_property
 from typing import Generic, TypeVar
 
 import numpy as np
@@ -25,37 +26,93 @@ SMALL = 48
 Reals = NDArray[np.float64]
 
 
+class Grid(Generic[Node]):
+    """Which nodes the branches of a network join, whatever their Ω: laid out once, solved as often as is asked.
+
+    Pairs of nodes that are `merged` are one, and go by the first of them. Each connected part is grounded at its first
+    node.
+    """
+
+    def __init__(
+        self, index: Mapping[Node, int], ends: Sequence[tuple[int, int]], merged: Sequence[tuple[int, int]] = ()
+    ) -> None:
+        """Lay out the branches between these `ends`, pairs of indices of `index`."""
+        self.index, self.size = index, len(index)
+        both = np.array(ends, dtype=np.intp).reshape(-1, 2)
+        self.one = parts_of(self.size, merged) if merged else None
+        if self.one is not None:
+            both = np.array(self.one, dtype=np.intp)[both]
+        self.ends = both
+        self.part = parts_of(self.size, both.tolist())
+
+    @cached_property
+    def _places(self) -> NDArray[np.intp]:
+        """Where each branch adds to a flat matrix: to two diagonal and two other entries, shape (4 branches,)."""
+        a, b, size = self.ends[:, 0], self.ends[:, 1], self.size
+        return np.concatenate((a * (size + 1), b * (size + 1), a * size + b, b * size + a))
+
+    @cached_property
+    def _signs(self) -> Reals:
+        """What of a branch's conductance is added in those places, shape (4, branches).
+
+        Nothing where its ends meet, and nothing in the rows and columns of nodes that are not live.
+        """
+        a, b = self._live[self.ends[:, 0]], self._live[self.ends[:, 1]]
+        apart = self.ends[:, 0] != self.ends[:, 1]
+        return np.asarray(np.array((a, b, -a * b, -a * b)) * apart, dtype=np.float64)
+
+    @cached_property
+    def _live(self) -> Reals:
+        """1 for each node that has a potential of its own, 0 for those that are grounded or merged."""
+        nodes = np.arange(self.size)
+        free = np.array(self.part) != nodes
+        if self.one is not None:
+            free &= np.array(self.one) == nodes
+        return np.asarray(free, dtype=np.float64)
+
+    @cached_property
+    def _blocks(self) -> list[NDArray[np.intp]]:
+        """The live nodes part by part, parts of one size (as a cable's line, neutral and cpc are) together."""
+        free: dict[int, list[int]] = {}
+        for node in np.flatnonzero(self._live).tolist():
+            free.setdefault(self.part[node], []).append(node)
+        alike: dict[int, list[list[int]]] = {}
+        for nodes in free.values():
+            alike.setdefault(len(nodes), []).append(nodes)
+        return [np.array(parts, dtype=np.intp) for parts in alike.values()]
+
+    def inverse(self, siemens: Reals) -> Reals:
+        """Return the inverse of the network's matrix for branches of `siemens` S, shape (branches,), in Ω.
+
+        Shape (nodes, nodes), zero in the rows of grounded and of merged nodes.
+        """
+        size = self.size
+        entries: Reals = (self._signs * siemens).ravel()
+        flat: Reals = np.bincount(self._places, entries, size * size).astype(np.float64, copy=False)
+        g = flat.reshape(size, size)
+        if size > SMALL:
+            # Of a large network it is less work to invert part by part, though each must be picked out.
+            z = np.zeros_like(g)
+            for rows in self._blocks:
+                block = rows[:, :, None], rows[:, None, :]
+                z[block] = np.linalg.inv(g[block])
+            return z
+        # A grounded node stands by itself with 1 S, which leaves the rest as it is and is taken off again.
+        g.flat[:: size + 1] += 1.0 - self._live
+        z = np.asarray(np.linalg.inv(g), dtype=np.float64)
+        z.flat[:: size + 1] *= self._live
+        return z
+
+
 class Solution(Generic[Node]):
     """A solved network. `z` has shape (nodes, nodes), in Ω, zero in the rows of grounded and of merged nodes."""
 
-    def __init__(
-        self,
-        index: Mapping[Node, int],
-        ends: Sequence[tuple[int, int]],
-        ohms: Reals,
-        merged: Sequence[tuple[int, int]] = (),
-    ) -> None:
-        """Invert the network of branches `ends` of `ohms` Ω, shape (branches,), with pairs of nodes `merged` into one.
-
-        Each connected part is grounded at its first node.
-        """
-        self._index = index
-        size = len(index)
-        both = np.array(ends, dtype=np.intp).reshape(-1, 2)
-        # Nodes that are one: each goes by the first of them.
-        self._one = one = parts_of(size, merged) if merged else None
-        if one is not None:
-            both = np.array(one, dtype=np.intp)[both]
-        self._ends, self._siemens = both, 1.0 / ohms
-        self._part = part = parts_of(size, both.tolist())
+    def __init__(self, grid: Grid[Node], ohms: Reals) -> None:
+        """Invert the network for branches of `ohms` Ω, shape (branches,)."""
+        self._index, self._one, self._part, self._ends = grid.index, grid.one, grid.part, grid.ends
+        self._siemens = 1.0 / ohms
         self._wide = bool(ohms.size) and bool(ohms.max() > WIDE * ohms.min())
-        a, b = both[:, 0], both[:, 1]
-        siemens = self._siemens if one is None else np.where(a == b, 0.0, self._siemens)
-        # Every branch adds to two diagonal and two other entries; one count over flat indices sums them all.
-        places = np.concatenate((a * (size + 1), b * (size + 1), a * size + b, b * size + a))
-        entries = np.concatenate((siemens, siemens, -siemens, -siemens))
-        g: Reals = np.bincount(places, entries, size * size).reshape(size, size).astype(np.float64, copy=False)
-        self._z = _inverse_whole(g, part, one) if size <= SMALL else _inverse_by_parts(g, part, one)
+        self._z = grid.inverse(self._siemens)
 
     def with_joined(self, pairs: Sequence[tuple[Node, Node]]) -> "Solution[Node] | None":
         """Return the same network with the nodes of each pair made one; None where that must be solved anew.
@@ -269,7 +326,7 @@ class Network(Generic[Node]):
 
     def solve(self) -> Solution[Node]:
         """Return the network solved, each connected part grounded at its first-named node."""
-        return Solution(self._index, self._ends, np.array(self._ohms), self._merged)
+        return Solution(Grid(self._index, self._ends, self._merged), np.array(self._ohms))
 
 
 def _ground(z: Reals, rows: NDArray[np.bool_], node: int) -> None:
@@ -282,41 +339,6 @@ def _ground(z: Reals, rows: NDArray[np.bool_], node: int) -> None:
     off = np.where(rows, column - column[node] / 2, 0.0)
     z -= off[:, None] * rows
     z -= rows[:, None] * off
-
-
-def _inverse_whole(g: Reals, part: list[int], one: list[int] | None) -> Reals:
-    """Return the inverse of a small network in one piece, zero in the rows of grounded and merged nodes."""
-    size = len(part)
-    nodes = np.arange(size)
-    free = np.array(part) != nodes
-    if one is not None:
-        free &= np.array(one) == nodes
-    live = free.astype(np.float64)
-    # A grounded node stands by itself with 1 S, which leaves the rest as it is and is taken off again.
-    g *= live
-    g *= live[:, None]
-    g.flat[:: size + 1] += 1.0 - live
-    z = np.asarray(np.linalg.inv(g), dtype=np.float64)
-    z.flat[:: size + 1] *= live
-    return z
-
-
-def _inverse_by_parts(g: Reals, part: list[int], one: list[int] | None) -> Reals:
-    """Return the same part by part: of a large network that is less work, though each part must be picked out."""
-    free: dict[int, list[int]] = {}
-    for node, root in enumerate(part):
-        if node != root and (one is None or one[node] == node):
-            free.setdefault(root, []).append(node)
-    # Parts of one size (as a cable's line, neutral and cpc are) are inverted together in one call.
-    alike: dict[int, list[list[int]]] = {}
-    for nodes in free.values():
-        alike.setdefault(len(nodes), []).append(nodes)
-    z = np.zeros_like(g)
-    for parts in alike.values():
-        rows = np.array(parts, dtype=np.intp)
-        blocks = rows[:, :, None], rows[:, None, :]
-        z[blocks] = np.linalg.inv(g[blocks])
-    return z
 
 
 def parts_of(size: int, ends: Iterable[Sequence[int]]) -> list[int]:

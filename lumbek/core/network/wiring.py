@@ -5,7 +5,7 @@ plain ones where nothing is said, and the contacts of the switches; several circ
 share a board or are joined by mistake.
 """
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import NamedTuple
@@ -16,12 +16,14 @@ from numpy.typing import NDArray
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.model.terminals import CONDUCTORS, Join
-from lumbek.core.network.solver import Solution, parts_of
+from lumbek.core.network.solver import Grid, Solution, parts_of
 
 # Ohms of each core of each leg: (circuit, leg) to core to Ω.
 CoresOhm = Mapping[str, Mapping[str, float]]
 # A circuit expanded by itself goes by this number.
 ALONE = 0
+# In service, with a ring's ends out, and some more: whoever unplugs point after point asks for each way once.
+_MOST_GRIDS = 8
 
 
 class Node(NamedTuple):
@@ -99,6 +101,7 @@ class Wiring:
     positions: Mapping[tuple[int, str, str], int]
     devices: Mapping[int, tuple[Node, Node]] = field(default_factory=dict)
     place_of: Mapping[CoreAt, tuple[int, int]] = field(default_factory=dict)
+    _grids: dict[Setup, Grid[Node]] = field(default_factory=dict, compare=False, repr=False)
 
     def ohms(self, cores: CoresOhm, circuit: int = ALONE) -> NDArray[np.float64]:
         """Return the resistance in Ω of each branch, shape (branches,), from the cores of one circuit's legs."""
@@ -106,8 +109,8 @@ class Wiring:
 
     def solve(self, ohms: NDArray[np.float64], setup: Setup = IN_SERVICE) -> Solution[Node]:
         """Return the network solved as it is set up, for branches of `ohms` Ω; 0 Ω joins its two ends."""
-        if setup is IN_SERVICE and not self.contacts and not self.devices and ohms.all():
-            return Solution(self.index, self.ends, ohms, self.merged)
+        if not setup.broken and not setup.bridges and ohms.all():
+            return Solution(self._grid(setup), ohms)
         index, ends, merged = self._stands(setup)
         if setup.broken:
             kept = [at for at, branch in enumerate(self.branches) if branch not in setup.broken]
@@ -118,7 +121,16 @@ class Wiring:
         if not ohms.all():
             merged += [pair for pair, ohm in zip(ends, ohms, strict=True) if ohm == 0]
             ends, ohms = [pair for pair, ohm in zip(ends, ohms, strict=True) if ohm != 0], ohms[ohms != 0]
-        return Solution(index, ends, ohms, merged)
+        return Solution(Grid(index, ends, merged), ohms)
+
+    def _grid(self, setup: Setup) -> Grid[Node]:
+        """Return the grid of all branches as they are set up; the first few are kept, for they are asked for again."""
+        found = self._grids.get(setup)
+        if found is None:
+            found = Grid(*self._stands(setup))
+            if len(self._grids) < _MOST_GRIDS:
+                self._grids[setup] = found
+        return found
 
     def laid_out(self, setup: Setup = IN_SERVICE) -> "Laid":
         """Return the network as it is set up, every branch in its place: ready for changes that are not drawn."""
@@ -153,9 +165,30 @@ class Wiring:
                 yield pair
 
 
+class _Run(NamedTuple):
+    """A leg as the wiring has it: its name, its two ends, and the cores that its cable has."""
+
+    leg: str
+    a: str
+    b: str
+    cores: tuple[str, ...] = CONDUCTORS
+
+
 def expand(circuit: Circuit, legs: Iterable[Leg]) -> Wiring:
     """Return the wiring of one circuit by itself: these of its legs, probed behind its device."""
-    return _expand({ALONE: (circuit, list(legs))}, {})
+    if not circuit.board_joins and not any(point.joins or point.contacts for point in circuit.points):
+        return _plain(tuple(_Run(leg.id, leg.a, leg.b) for leg in legs))
+    return _expand({ALONE: (circuit, _runs(circuit, legs))}, {})
+
+
+def _runs(circuit: Circuit, legs: Iterable[Leg]) -> list[_Run]:
+    return [_Run(leg.id, leg.a, leg.b, circuit.cable_of(leg).core_names) for leg in legs]
+
+
+@lru_cache(maxsize=256)
+def _plain(runs: tuple[_Run, ...]) -> Wiring:
+    """Return the wiring of runs that are joined plainly: whatever their cables and lengths, it is the same."""
+    return _expand({ALONE: (None, runs)}, {})
 
 
 def expand_together(circuits: Mapping[int, Circuit]) -> Wiring:
@@ -164,11 +197,15 @@ def expand_together(circuits: Mapping[int, Circuit]) -> Wiring:
     They share the board's neutral and earth; each has its line through its own device, a contact. Node circuits are
     these numbers; the board's own terminals have the number `ALONE`.
     """
-    parts = {number: (circuit, list(circuit.legs)) for number, circuit in circuits.items()}
+    parts = {number: (circuit, _runs(circuit, circuit.legs)) for number, circuit in circuits.items()}
     return _expand(parts, {number: (node("L", BOARD), node("L", BOARD, number)) for number in circuits})
 
 
-def _expand(parts: Mapping[int, tuple[Circuit, list[Leg]]], devices: Mapping[int, tuple[Node, Node]]) -> Wiring:
+# What is expanded, by number: its runs, and the circuit where something of it may be joined otherwise than plainly.
+_Parts = Mapping[int, tuple[Circuit | None, Sequence[_Run]]]
+
+
+def _expand(parts: _Parts, devices: Mapping[int, tuple[Node, Node]]) -> Wiring:
     index: dict[Node, int] = {}
     merged: list[tuple[int, int]] = []
 
@@ -193,16 +230,16 @@ def _expand(parts: Mapping[int, tuple[Circuit, list[Leg]]], devices: Mapping[int
     branches: list[tuple[int, str, str]] = []
     ends: list[tuple[int, int]] = []
     place_of: dict[CoreAt, tuple[int, int]] = {}
-    for number, (circuit, legs) in parts.items():
-        for leg in legs:
-            for core in CONDUCTORS if not said else circuit.cable_of(leg).core_names:
-                one, other = CoreAt(leg.id, core, leg.a, number), CoreAt(leg.id, core, leg.b, number)
+    for number, (_, runs) in parts.items():
+        for leg, a, b, cores in runs:
+            for core in CONDUCTORS if not said else cores:
+                one, other = CoreAt(leg, core, a, number), CoreAt(leg, core, b, number)
                 plain = core in CONDUCTORS
                 # Cores to spare lead nowhere unless a join says so.
                 if not plain and one not in said and other not in said:
                     continue
                 place_of[one], place_of[other] = (len(ends), 0), (len(ends), 1)
-                branches.append((number, leg.id, core))
+                branches.append((number, leg, core))
                 ends.append((meets(one, plain), meets(other, plain)))
     return Wiring(
         index=index,
@@ -220,7 +257,7 @@ _Contacts = dict[tuple[int, str, str], tuple[tuple[tuple[Node, Node], ...], ...]
 
 
 def _said(
-    parts: Mapping[int, tuple[Circuit, list[Leg]]], index: dict[Node, int], merged: list[tuple[int, int]]
+    parts: _Parts, index: dict[Node, int], merged: list[tuple[int, int]]
 ) -> tuple[dict[CoreAt, int], _Contacts, dict[tuple[int, str, str], int]]:
     """Return where the joins that are said put core ends, and the contacts of the switches with their positions."""
     said: dict[CoreAt, int] = {}
@@ -231,6 +268,8 @@ def _said(
         return index.setdefault(node(name, point, number), len(index))
 
     for number, (circuit, _) in parts.items():
+        if circuit is None:
+            continue
         for point_id, joins in (
             (BOARD, circuit.board_joins),
             *((point.id, point.joins) for point in circuit.points if point.joins),

@@ -1,8 +1,8 @@
 """What each segment of a leg carries: Iz = It x Ca x Cg x Ci x Cs x Cd x Cf x Cc."""
 
 from collections.abc import Callable, Hashable, Iterable
-from dataclasses import dataclass, replace
 from math import prod
+from typing import NamedTuple
 
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
@@ -15,8 +15,7 @@ from lumbek.core.rulebooks import Rulebook
 _OPEN_METHOD = "C"
 
 
-@dataclass(frozen=True)
-class Capacity:
+class Capacity(NamedTuple):
     """Iz in A of one segment with its working; Iz is None where a table has no entry, and `missing` says.
 
     `it_a` is the tabulated current and `factor` what its surroundings leave of it, the fuse's Cf and Cc apart.
@@ -48,7 +47,7 @@ def capacities_of(
         found = known.get(alike)
         if found is None:
             found = known[alike] = segment_capacity(rulebook, circuit, leg, index, semi, loaded)
-        return Capacity(leg.id, index, found.iz_a, found.it_a, found.factor, found.working, found.missing)
+        return found._replace(leg=leg.id, segment=index)
 
     return {leg.id: tuple(one(leg, index) for index in range(len(leg.segments))) for leg in legs}
 
@@ -80,7 +79,7 @@ def segment_capacity(
         words = f"The terminals are taken as fit for {plain(cool_c)} °C, so the cable carries what that column gives"
         return (*cool.steps, Step(text=words, sum=f"its own column: {show(own.iz_a or 0.0, 1)} A"))
 
-    return replace(cool, working=working)
+    return cool._replace(working=working)
 
 
 def _by_column(

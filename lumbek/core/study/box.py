@@ -65,7 +65,7 @@ class Box:
             for leg_id in reversed(study.graph.path_to(point)):
                 if here in ring:
                     break
-                here = study.graph.legs[leg_id].other_end(here)
+                here = study.legs[leg_id].other_end(here)
             found[point] = here
         return found
 

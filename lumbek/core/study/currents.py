@@ -42,9 +42,9 @@ class Currents:
     @cached_property
     def demand(self) -> Demand | None:
         """The design current and where it is drawn."""
-        graph, protection = self.wires.graph, self.ahead.protection
-        rating = graph.circuit.device.rating_a if protection is None else protection.rating_a
-        return demand(self.rulebook, graph.circuit, graph, self.wires.shape.is_ring, rating, self._farthest)
+        wires, protection = self.wires, self.ahead.protection
+        rating = wires.circuit.device.rating_a if protection is None else protection.rating_a
+        return demand(self.rulebook, wires.circuit, wires.graph, wires.shape.is_ring, rating, self._farthest)
 
     def _farthest(self, points: list[str]) -> str:
         """Return the point with the most line resistance; of several alike the first by name, however drawn."""
@@ -71,7 +71,7 @@ class Currents:
         if full is None or self.demand is None:
             return None
         found = self._flow(full, self.demand.at_points)
-        if not self.wires.graph.circuit.drop_with_ct:
+        if not self.wires.circuit.drop_with_ct:
             return self._no_worse_than_opened(found, full)
         ct: dict[str, float] = dict.fromkeys(full, 1.0)
         for _ in range(_MOST_ROUNDS):

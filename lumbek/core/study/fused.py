@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import Point
 
 
@@ -12,13 +13,14 @@ from lumbek.core.model.point import Point
 class FusedSpurs:
     """The fused spurs of a circuit."""
 
+    circuit: Circuit
     graph: CircuitGraph
 
     @cached_property
     def legs(self) -> Mapping[str, Point]:
         """Legs that lie behind a fused spur, each with the last fused spur before it."""
         behind: dict[str, Point] = {}
-        spurs = [point for point in self.graph.circuit.points if point.kind == "fused-spur"]
+        spurs = [point for point in self.circuit.points if point.kind == "fused-spur"]
         # Nearest to the board first, so that a later fuse takes over what lies behind it.
         for point in sorted(spurs, key=lambda each: self.graph.distance.get(each.id, 0)):
             if point.id in self.graph.distance:

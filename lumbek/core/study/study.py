@@ -5,12 +5,13 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
-from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.circuit.graph import CircuitGraph, graph_of
 from lumbek.core.circuit.shape import Shape, recognise
 from lumbek.core.circuit.standing import Standing
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.device import Rcd
 from lumbek.core.model.leg import BOARD, Leg
+from lumbek.core.model.point import Point
 from lumbek.core.model.supply import Supply
 from lumbek.core.network.wiring import IN_SERVICE, Setup
 from lumbek.core.result import Clause, Place
@@ -39,8 +40,19 @@ class Study:
 
     @cached_property
     def graph(self) -> CircuitGraph:
-        """The circuit's graph."""
-        return CircuitGraph(self.circuit)
+        """How its points and legs are joined, by their names."""
+        return graph_of(self.circuit)
+
+    @cached_property
+    def points(self) -> Mapping[str, Point]:
+        """Its points by name."""
+        return {point.id: point for point in self.circuit.points}
+
+    @cached_property
+    def legs(self) -> Mapping[str, Leg]:
+        """Its legs by name, in the graph's order."""
+        legs = {leg.id: leg for leg in self.circuit.legs}
+        return {name: legs[name] for name in self.graph.legs}
 
     @cached_property
     def shape(self) -> Shape:
@@ -86,7 +98,7 @@ class Study:
     @cached_property
     def wires(self) -> Wires:
         """The conductors, and what reads on them."""
-        return Wires(self.rulebook, self.graph, self.shape, self.as_found)
+        return Wires(self.rulebook, self.circuit, self.graph, self.shape, self.as_found)
 
     @cached_property
     def ahead(self) -> AheadOf:
@@ -96,7 +108,7 @@ class Study:
     @cached_property
     def fused(self) -> FusedSpurs:
         """What lies behind fused spurs."""
-        return FusedSpurs(self.graph)
+        return FusedSpurs(self.circuit, self.graph)
 
     @cached_property
     def capacities(self) -> Mapping[str, tuple[Capacity, ...]]:
@@ -129,7 +141,7 @@ class Study:
 
     def leg_title(self, leg_id: str) -> str:
         """Return how a person would name a leg: by the points it joins."""
-        leg = self.graph.legs[leg_id]
+        leg = self.legs[leg_id]
         return f"{self._names[leg.a]} to {self._names[leg.b]}"
 
     def clause(self, key: str) -> Clause:
@@ -142,7 +154,7 @@ class Study:
 
     def leg_place(self, leg_id: str, segment: int | None = None) -> Place:
         """Return a leg, or one segment of it where it has several, as a place."""
-        leg: Leg = self.graph.legs[leg_id]
+        leg = self.legs[leg_id]
         name = self.leg_title(leg_id)
         if segment is None or len(leg.segments) == 1:
             return Place(kind="leg", id=leg_id, name=name)

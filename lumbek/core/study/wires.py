@@ -7,6 +7,7 @@ from functools import cached_property
 from lumbek.core.circuit.graph import CircuitGraph
 from lumbek.core.circuit.shape import Shape
 from lumbek.core.model.cable import Cable
+from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.model.point import Point
 from lumbek.core.model.terminals import CONDUCTORS
@@ -27,6 +28,7 @@ class Wires:
     """
 
     rulebook: Rulebook
+    circuit: Circuit
     graph: CircuitGraph
     shape: Shape
     said: Setup = IN_SERVICE
@@ -49,16 +51,17 @@ class Wires:
     @cached_property
     def legs(self) -> tuple[Leg, ...]:
         """The legs that the board reaches, in the order of their names."""
-        return tuple(leg for leg in self.graph.legs.values() if leg.a in self.graph.distance)
+        legs = {leg.id: leg for leg in self.circuit.legs}
+        return tuple(legs[name] for name, span in self.graph.legs.items() if span.a in self.graph.distance)
 
     def cable_of(self, leg: Leg) -> Cable:
         """Return the cable of a leg."""
-        return self.graph.circuit.cable_of(leg)
+        return self.circuit.cable_of(leg)
 
     @cached_property
     def unknown_lengths(self) -> tuple[str, ...]:
         """What stands in the way of the network: legs without a length, sizes without a resistance."""
-        circuit, missing = self.graph.circuit, list[str]()
+        circuit, missing = self.circuit, list[str]()
         if all(leg.length_m is not None for leg in self.legs) and all(self._listed(cable) for cable in self._cables):
             return ()
         for leg in self.legs:
@@ -75,7 +78,7 @@ class Wires:
     @cached_property
     def _cables(self) -> tuple[Cable, ...]:
         """The cables of the joined legs, each once."""
-        return tuple(dict.fromkeys([self.graph.circuit.cable, *(leg.cable for leg in self.legs if leg.cable)]))
+        return tuple(dict.fromkeys([self.circuit.cable, *(leg.cable for leg in self.legs if leg.cable)]))
 
     def _listed(self, cable: Cable) -> bool:
         return all(self.rulebook.milliohm_per_m(cable, core) is not None for core in _cores_of(cable))
@@ -109,13 +112,13 @@ class Wires:
     def _by_core(self, figure: Callable[[Cable, str], float]) -> Mapping[str, Mapping[str, float]]:
         """Return a figure for each core of every joined leg, asked for once a cable and not once a leg."""
         each = {cable: {core: figure(cable, core) for core in cable.core_names} for cable in self._cables}
-        usual = each[self.graph.circuit.cable]
+        usual = each[self.circuit.cable]
         return {leg.id: each[leg.cable] if leg.cable else usual for leg in self.legs}
 
     @cached_property
     def wiring(self) -> Wiring:
         """The network of the joined legs, for all that is worked out of this circuit."""
-        return expand(self.graph.circuit, self.legs)
+        return expand(self.circuit, self.legs)
 
     @cached_property
     def wired(self) -> Wired | None:
@@ -149,7 +152,7 @@ class Wires:
         """
         if not self.wiring.contacts:
             return {}
-        wanted = {point: _lines_of(self.graph.circuit.point(point)) for point in self.points}
+        wanted = {point: _lines_of(self.circuit.point(point)) for point in self.points}
         return feeding(self.wiring, node("L", BOARD), wanted, self.as_found)
 
     def switched_on(self, point: str) -> tuple[Setup, Node | None]:

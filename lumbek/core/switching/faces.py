@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 
-from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.circuit.graph import graph_of
 from lumbek.core.circuit.joining import said_joins
 from lumbek.core.model.accessory import AccessoryKind
 from lumbek.core.model.circuit import Circuit
@@ -80,7 +80,7 @@ def faces_of(book: Rulebook, circuit: Circuit, circuits: Mapping[int, Circuit] |
 
     `circuits` are those that are wired into it, by their numbers: their cores show in its boxes too.
     """
-    distance = CircuitGraph(circuit).distance
+    distance = graph_of(circuit).distance
     points = [point for point in circuit.points if point.kind != "unknown-end"]
     points.sort(key=lambda point: distance.get(point.id, len(circuit.points)))
     return tuple(_face(book, circuit, point.id, distance.get(point.id, -1), circuits or {}) for point in points)

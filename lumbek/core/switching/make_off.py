@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.circuit.graph import graph_of
 from lumbek.core.model.accessory import Accessory
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg
@@ -97,7 +97,7 @@ SAFETY = (
 
 def make_off(book: Rulebook, circuit: Circuit) -> MakeOff:
     """Return the make-off sheet of a circuit, boxes in the order one comes to them from the board."""
-    distance = CircuitGraph(circuit).distance
+    distance = graph_of(circuit).distance
     places = [point for point in circuit.points if point.kind != "unknown-end"]
     places.sort(key=lambda point: distance.get(point.id, len(circuit.points)))
     schemes = [scheme_of(book, circuit.cable_of(leg)) for leg in circuit.legs]

@@ -30,7 +30,7 @@ def against_each_other(taken: Taken, readings: tuple[Reading, ...]) -> tuple[Che
 def _ratio(taken: Taken) -> Iterator[Check]:
     """r2 / r1 is the ratio of the sizes: 1.67 for 2.5 / 1.5 mm²; one of the two is off where it is not."""
     r1, r2 = taken.value("r1"), taken.value("r2")
-    drawn = [taken.study.circuit.cable_of(taken.study.graph.legs[leg]) for leg in taken.study.shape.ring_legs]
+    drawn = [taken.study.circuit.cable_of(taken.study.legs[leg]) for leg in taken.study.shape.ring_legs]
     if not r1 or not r2 or len(set(drawn)) != 1:
         return
     book, rules = taken.study.rulebook, taken.study.rulebook.data.testing

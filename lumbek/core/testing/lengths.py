@@ -37,7 +37,7 @@ def lengths_from_readings(taken: Taken) -> FoundLengths:
 
 def _commands(taken: Taken, found: LegLength) -> list[SetSegment]:
     """Return what gives a leg its length: its segments keep their proportion."""
-    segments = taken.study.graph.legs[found.leg].segments
+    segments = taken.study.legs[found.leg].segments
     drawn = sum(segment.length_m or 0.0 for segment in segments)
     parts = [(segment.length_m or 0.0) / drawn if drawn else 1 / len(segments) for segment in segments]
     return [
@@ -48,7 +48,7 @@ def _commands(taken: Taken, found: LegLength) -> list[SetSegment]:
 
 def _of_ring(taken: Taken) -> FoundLengths:
     study, r1 = taken.study, taken.value("r1")
-    legs = [study.graph.legs[leg] for leg in study.shape.ring_legs]
+    legs = [study.legs[leg] for leg in study.shape.ring_legs]
     each = {study.rulebook.milliohm_per_m(study.circuit.cable_of(leg), "L") for leg in legs}
     drawn = [leg.length_m for leg in legs]
     if r1 is None or len(each) != 1 or None in each or any(length is None for length in drawn):
@@ -83,7 +83,7 @@ def _of_run(taken: Taken) -> FoundLengths:
         before = 0.0 if chain.start == "board" else taken.value("r1+r2", chain.start)
         for step in chain.steps:
             here = taken.value("r1+r2", step.point)
-            leg = study.graph.legs[step.leg]
+            leg = study.legs[step.leg]
             cable = study.circuit.cable_of(leg)
             each = [study.rulebook.milliohm_per_m(cable, core) for core in ("L", "E")]
             if before is not None and here is not None and here > before and all(each):

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from lumbek.core.circuit.graph import CircuitGraph
+from lumbek.core.circuit.graph import graph_of
 from lumbek.core.model.leg import BOARD
 from lumbek.core.network.wiring import Node, Setup, node
 from lumbek.core.question import Question
@@ -87,7 +87,7 @@ def _looped(proving: Proving) -> tuple[list[tuple[_Leg, ...]], list[tuple[_Leg, 
     bundles: dict[tuple[int, frozenset[str]], list[_Leg]] = {}
     looped: set[_Leg] = set()
     for number, circuit in proving.circuits.items():
-        found = CircuitGraph(circuit).loop_legs
+        found = graph_of(circuit).loop_legs
         for leg in circuit.legs:
             bundles.setdefault((number, frozenset((leg.a, leg.b))), []).append((number, leg.id))
             if leg.id in found:
@@ -108,7 +108,7 @@ def _still_looped(proving: Proving, legs: list[_Leg], looped: set[_Leg]) -> bool
     circuit = proving.circuits[number]
     others = {leg for _, leg in legs[1:]}
     thin = circuit.model_copy(update={"legs": tuple(leg for leg in circuit.legs if leg.id not in others)})
-    return legs[0][1] in CircuitGraph(thin).loop_legs
+    return legs[0][1] in graph_of(thin).loop_legs
 
 
 def _sums(proving: Proving, cluster: Cluster | None, state: int) -> Mapping[_Leg, float]:
