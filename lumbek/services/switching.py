@@ -5,7 +5,7 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from lumbek.core.circuit.commands import Take
+from lumbek.core.circuit.changes.circuit import Take
 from lumbek.core.circuit.routes import routes_of
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.scheme import Scheme

@@ -5,7 +5,9 @@ import unittest
 
 import numpy as np
 
-from lumbek.core.circuit.commands import AddCable, LoopAt, carry_out
+from lumbek.core.circuit.changes.boxes import AddCable
+from lumbek.core.circuit.changes.lighting import LoopAt
+from lumbek.core.circuit.commands import carry_out
 from lumbek.core.circuit.routes import routes_of, school_routes
 from lumbek.core.model.accessory import Accessory, Plate
 from lumbek.core.model.cable import Cable

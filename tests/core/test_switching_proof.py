@@ -3,8 +3,9 @@
 import unittest
 from itertools import pairwise
 
-from lumbek.core.circuit.commands import AddCable, AddPlace, Connect, MarkCore, RemovePoint, SameCable, carry_out
-from lumbek.core.circuit.edit import EditRefusedError
+from lumbek.core.circuit.changes.boxes import AddCable, AddPlace, Connect, MarkCore, SameCable
+from lumbek.core.circuit.commands import carry_out
+from lumbek.core.circuit.edit import EditRefusedError, RemovePoint
 from lumbek.core.judgement import judge_circuit
 from lumbek.core.model.accessory import Accessory, Plate
 from lumbek.core.model.cable import Cable

@@ -1,6 +1,6 @@
 """Lengths worked back from readings: what the copper says of the cable that is in the wall."""
 
-from lumbek.core.circuit.commands import SetSegment
+from lumbek.core.circuit.changes.legs import SetSegment
 from lumbek.core.numbers import show
 from lumbek.core.result import Step
 from lumbek.core.testing.taken import Taken
