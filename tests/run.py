@@ -1,6 +1,6 @@
 """Run the tests and say at the end, on a line of its own, how many passed and failed.
 
-Classes of tests are handed out to a worker a core, the slow kinds first; each worker has its own throw-away cluster.
+Classes of tests are handed out to several workers, the slow kinds first; each worker has its own throw-away cluster.
 With one name or on one core everything runs in this process.
 """
 
@@ -189,7 +189,11 @@ def classes(names: list[str]) -> list[str]:
     kinds = ((type(each), each.id()) for each in cases(suite(names)))
     return list(
         dict.fromkeys(
-            id_ if kind.__name__ == "_FailedTest" else f"{kind.__module__}.{kind.__qualname__}" for kind, id_ in kinds
+            # What cannot be loaded is asked for by its own name, and says why.
+            id_.removeprefix("unittest.loader._FailedTest.")
+            if kind.__name__ == "_FailedTest"
+            else f"{kind.__module__}.{kind.__qualname__}"
+            for kind, id_ in kinds
         )
     )
 
@@ -198,7 +202,9 @@ def main() -> int:
     if sys.argv[1:] == ["--work"]:
         return work()
     names = [name for name in sys.argv[1:] if name != "web"]
-    workers = min(os.cpu_count() or 1, 4)
+    # One more than there are cores: much of what they do is to wait for a browser or a server.
+    cores = os.cpu_count() or 1
+    workers = 1 if cores == 1 else min(cores + 1, 4)
     total = Count()
     try:
         with stoppable():

@@ -3,20 +3,25 @@
 from typing import Any
 
 from jinja2 import Environment, PackageLoader, StrictUndefined
-from weasyprint import HTML
-from weasyprint.urls import URLFetchingError
 
 _templates = Environment(
     loader=PackageLoader("lumbek.exchange", "templates"), autoescape=True, undefined=StrictUndefined
 )
 
 
+# WeasyPrint is loaded by who sets a page: the application has that done elsewhere, and starts much sooner without it.
+
+
 def _fetch_nothing(url: str, *_: Any, **__: Any) -> Any:
+    from weasyprint.urls import URLFetchingError  # noqa: PLC0415
+
     raise URLFetchingError(f"documents hold everything they need; {url} is not fetched")
 
 
 def render_pdf(template: str, **values: Any) -> bytes:
     """Return the PDF of a template with these values."""
+    from weasyprint import HTML  # noqa: PLC0415
+
     html = _templates.get_template(template).render(**values)
     pdf: bytes = HTML(string=html, url_fetcher=_fetch_nothing).write_pdf()
     return pdf

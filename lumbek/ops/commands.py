@@ -9,7 +9,6 @@ from pydantic import ValidationError
 from lumbek.exchange.problems import problems_of
 from lumbek.ops import admin, backup
 from lumbek.ops.cluster import ClusterError
-from lumbek.ops.serving import CannotServeError, serve
 from lumbek.services.errors import ServiceError
 from lumbek.settings import Settings
 from lumbek.store.database import DatabaseGoneError
@@ -41,8 +40,8 @@ def run(given: argparse.Namespace) -> int:
         return BAD_INPUT
     try:
         if given.command == "serve":
-            serve(settings)
-        elif given.command == "upgrade":
+            return _serve(settings)
+        if given.command == "upgrade":
             upgrade(settings.owner_url)
             grant(settings.owner_url, settings.database_url)
             print("The database is at this Lumbek's schema.")
@@ -58,7 +57,19 @@ def run(given: argparse.Namespace) -> int:
     except DatabaseGoneError as error:
         print(f"The database does not answer: {error.__cause__}", file=sys.stderr)
         return CANNOT
-    except (CannotServeError, ClusterError, NewerDatabaseError, OlderDatabaseError, backup.BackupError) as error:
+    except (ClusterError, NewerDatabaseError, OlderDatabaseError, backup.BackupError) as error:
+        print(error, file=sys.stderr)
+        return CANNOT
+    return 0
+
+
+def _serve(settings: Settings) -> int:
+    # It loads the whole application, which no other command needs.
+    from lumbek.ops.serving import CannotServeError, serve  # noqa: PLC0415
+
+    try:
+        serve(settings)
+    except CannotServeError as error:
         print(error, file=sys.stderr)
         return CANNOT
     return 0
