@@ -164,6 +164,7 @@ function CircuitTests({ job, circuitId, view, ambientC, visit }: { job: JobView;
             )}
             {view === "find" ? (
               <FindPanel
+                key={circuitId}
                 circuitId={circuitId}
                 sheetPath={base}
                 ambientC={ambientC}

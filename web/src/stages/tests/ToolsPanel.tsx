@@ -69,6 +69,8 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
                     <button
                       key={String(tripped)}
                       className="btn h-16 bg-base-200 text-xl"
+                      // The next step is on its way: tapped twice is answered once.
+                      disabled={query.isPlaceholderData}
                       onClick={() => found.next && setAnswers([...answers, { question: found.next.id, tripped }])}
                     >
                       {tripped ? found.next?.yes : found.next?.no}
