@@ -1,6 +1,6 @@
 """Run the tests and say at the end, on a line of its own, how many passed and failed.
 
-Classes of tests are handed out to several workers, the slow kinds first; each worker has its own throw-away cluster.
+Classes of tests are handed out to a worker a core, the slow kinds first; each worker has its own throw-away cluster.
 With one name or on one core everything runs in this process.
 """
 
@@ -202,9 +202,7 @@ def main() -> int:
     if sys.argv[1:] == ["--work"]:
         return work()
     names = [name for name in sys.argv[1:] if name != "web"]
-    # One more than there are cores: much of what they do is to wait for a browser or a server.
-    cores = os.cpu_count() or 1
-    workers = 1 if cores == 1 else min(cores + 1, 4)
+    workers = min(os.cpu_count() or 1, 4)
     total = Count()
     try:
         with stoppable():

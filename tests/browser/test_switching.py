@@ -99,6 +99,29 @@ class Bench(BrowserCase):
         page.one("[data-proof=pass]")
         self.assertGreaterEqual(len(page.all("[data-box=P2] .jacket")), 4)
 
+    def test_two_wishes_said_at_once_are_both_meant(self) -> None:
+        page = self.bench()
+        page.button("Plan")
+        ticks = {
+            each.find_element(By.XPATH, "..").text: each
+            for each in page.all("label input[type=checkbox]")
+            if each.find_element(By.XPATH, "..").text in ("neutral at each switch", "a spare core")
+        }
+        self.assertEqual(len(ticks), 2)
+        before = {words: tick.is_selected() for words, tick in ticks.items()}
+        for tick in ticks.values():
+            page.browser.execute_script("arguments[0].click()", tick)
+        for words, tick in ticks.items():
+            self.assertNotEqual(tick.is_selected(), before[words])
+        page.saved()
+        page.browser.refresh()
+        page.button("Plan")
+        for words, was in before.items():
+            kept = f"//label[contains(., '{words}')]/input"
+            page.until(lambda at=kept, was=was: page.browser.find_element(By.XPATH, at).is_selected() != was)
+            page.browser.find_element(By.XPATH, kept).click()
+            page.saved()
+
     def test_the_make_off_sheet_at_a_desk_and_on_a_phone(self) -> None:
         page = self.bench()
         page.button("Make-off sheet")
@@ -116,6 +139,10 @@ class Bench(BrowserCase):
         page.one("[data-make-off]")
         wide = page.browser.execute_script("return document.documentElement.scrollWidth")
         self.assertLessEqual(wide, 390)
+        page.browser.execute_cdp_cmd(
+            "Emulation.setDeviceMetricsOverride",
+            {"width": 1280, "height": 800, "deviceScaleFactor": 1, "mobile": False},
+        )
 
     def test_a_new_light_is_planned_from_nothing(self) -> None:
         page = self.bench(number="3")

@@ -71,6 +71,7 @@ export type BoxSheet = Schemas["BoxSheet"];
 export type WiringRecord = Schemas["WiringRecordView"];
 export type Me = Schemas["Me"];
 export type Role = Schemas["Role"];
+export type Right = Schemas["Right"];
 export type PersonLine = Schemas["PersonLine"];
 export type PeopleView = Schemas["PeopleView"];
 export type Handed = Schemas["Handed"];

@@ -1,11 +1,12 @@
 import type { ReactNode } from "react";
 import { Link } from "react-router-dom";
-import { api, ask } from "../api/client";
+import { api, ask, type Right } from "../api/client";
 import { Wordmark } from "../parts/Wordmark";
 import { useMe } from "./SignedIn";
 import { switchTheme } from "./theme";
 
-export function Header({ children }: { children?: ReactNode }) {
+/** The top of every page. `needs` are the rights of which one lets somebody change what is below; without any they read. */
+export function Header({ needs = ["design", "test"], children }: { needs?: readonly Right[] | undefined; children?: ReactNode }) {
   const me = useMe();
   async function signOut() {
     await ask(api.DELETE("/api/session"));
@@ -19,7 +20,11 @@ export function Header({ children }: { children?: ReactNode }) {
         <Wordmark className="text-lg" short />
       </Link>
       <div className="flex min-w-0 grow items-center gap-5">{children}</div>
-      {!me.rights.some((right) => right === "design" || right === "test") && <span className="shrink-0 border border-base-content/60 px-2 text-sm font-semibold">Reading only</span>}
+      {!me.rights.some((right) => needs.includes(right)) && (
+        <span data-reading-only className="shrink-0 border border-base-content/60 px-2 text-sm font-semibold" title="What you change here is not kept: your account says what you may do">
+          Reading only
+        </span>
+      )}
       <button className="btn btn-ghost btn-sm" onClick={switchTheme} title="Light or dark">
         <svg viewBox="0 0 24 24" width="20" height="20" aria-hidden="true">
           <circle cx="12" cy="12" r="9" fill="none" stroke="currentColor" strokeWidth="2.4" />

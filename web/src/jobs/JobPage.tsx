@@ -1,4 +1,4 @@
-import { NavLink, Outlet, useParams } from "react-router-dom";
+import { NavLink, Outlet, useLocation, useParams } from "react-router-dom";
 import { asRefused } from "../api/client";
 import { useJobQuery } from "../data/useJob";
 import { Header } from "../app/Header";
@@ -16,6 +16,7 @@ const STAGES = [
 /** A job open: its name and the stages of the work, above the stage in hand. */
 export function JobPage() {
   const { jobId } = useParams();
+  const stage = useLocation().pathname.split("/")[3];
   const job = useJobQuery(jobId);
   const stages = (
     <>
@@ -34,7 +35,7 @@ export function JobPage() {
   );
   return (
     <div className="flex min-h-dvh flex-col pb-14 md:pb-0">
-      <Header>
+      <Header needs={stage === "tests" ? ["test"] : stage === "documents" ? undefined : ["design"]}>
         <span className="truncate text-lg font-semibold">{job.data?.head.name}</span>
         <nav aria-label="Stages of the work" className="hidden md:flex">
           {stages}

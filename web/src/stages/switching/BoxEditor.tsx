@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Accessory, Circuit, Command, Face } from "../../api/client";
+import { useSaid } from "../../data/useSaid";
 import { Choice, Figure, Tick, Words } from "../../parts/fields";
 
 const KINDS: readonly (readonly [Accessory["kind"], string])[] = [
@@ -14,29 +15,37 @@ const KINDS: readonly (readonly [Accessory["kind"], string])[] = [
   ["fused-unit", "fused unit"],
 ];
 
+type Plate = Circuit["points"][number]["plate"];
+const NO_PLATE: Plate = { grid: false };
+
 interface Props {
   circuit: Circuit;
   face: Face;
-  onCommand: (...commands: Command[]) => void;
+  onCommand: (...commands: Command[]) => Promise<unknown>;
   onClose: () => void;
 }
 
 /** What sits in a box: gangs, plate, depth; and cables found there whose far end nobody knows. */
 export function BoxEditor({ circuit, face, onCommand, onClose }: Props) {
   const [to, setTo] = useState("");
-  const point = circuit.points.find((each) => each.id === face.place);
-  if (!point) return null;
-  const gangs = point.accessories;
-  const set = (accessories: Accessory[]) => onCommand({ op: "accessories", point: face.place, accessories });
+  const found = circuit.points.find((each) => each.id === face.place);
+  const { whole, say } = useSaid({ accessories: found?.accessories ?? [], plate: found?.plate ?? NO_PLATE }, (whole) =>
+    onCommand({ op: "accessories", point: face.place, ...whole }),
+  );
+  if (!found) return null;
+  const tell = (...commands: Command[]) => void onCommand(...commands);
+  const point = { ...found, plate: whole.plate };
+  const gangs = whole.accessories;
+  const set = (accessories: Accessory[]) => void say({ accessories });
   const change = (gang: number, more: Partial<Accessory>) => set(gangs.map((each) => (each.gang === gang ? { ...each, ...more } : each)));
-  const plate = (more: Partial<typeof point.plate>) => onCommand({ op: "accessories", point: face.place, plate: { ...point.plate, ...more } });
+  const plate = (more: Partial<Plate>) => void say({ plate: { ...point.plate, ...more } });
   const others = circuit.points.filter((each) => each.id !== face.place && each.kind !== "unknown-end");
   const next = [1, 2, 3, 4, 5, 6].find((gang) => gangs.every((each) => each.gang !== gang));
   return (
     <div className="max-h-80 shrink-0 overflow-y-auto border-t-2 border-accent bg-base-200 px-4 py-2" data-box-editor={face.place}>
       <div className="flex flex-wrap items-end gap-2">
-        <Words name={`Name of ${face.place}`} caption="Place" value={point.name} onCommit={(name) => onCommand({ op: "point", point: face.place, name })} className="w-36" />
-        <Words name={`Room of ${face.place}`} caption="Room" value={point.room} onCommit={(room) => onCommand({ op: "point", point: face.place, room })} className="w-28" />
+        <Words name={`Name of ${face.place}`} caption="Place" value={point.name} onCommit={(name) => tell({ op: "point", point: face.place, name })} className="w-36" />
+        <Words name={`Room of ${face.place}`} caption="Room" value={point.room} onCommit={(room) => tell({ op: "point", point: face.place, room })} className="w-28" />
         <Choice
           name={`State of ${face.place}`}
           caption="It is"
@@ -45,7 +54,7 @@ export function BoxEditor({ circuit, face, onCommand, onClose }: Props) {
             ["new", "new"],
             ["as-found", "as found"],
           ]}
-          onCommit={(state) => onCommand({ op: "point", point: face.place, state })}
+          onCommit={(state) => tell({ op: "point", point: face.place, state })}
         />
         <Choice
           name={`Plate at ${face.place}`}
@@ -99,7 +108,7 @@ export function BoxEditor({ circuit, face, onCommand, onClose }: Props) {
             key={live}
             className="btn btn-sm"
             onClick={() =>
-              onCommand({
+              tell({
                 op: "add-cable",
                 point: face.place,
                 to: to || null,

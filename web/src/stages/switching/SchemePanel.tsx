@@ -1,5 +1,6 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { asRefused, type CircuitView, type Command, type Control, type Planned, type Refused, type Route, type Scheme, type SwitchingPlan, type SwitchingView } from "../../api/client";
+import { useSaid } from "../../data/useSaid";
 import { planScheme } from "../../data/useSwitching";
 import { Choice, Figure, Labelled, Tick, Words } from "../../parts/fields";
 import { Pick } from "../../parts/Pick";
@@ -34,30 +35,44 @@ const COLOURS = [
 /** What switches what, where cable may run, and the least of it that does. */
 export function SchemePanel({ view, bench, onCommand }: Props) {
   const circuit = view.design;
-  const scheme = circuit.scheme ?? EMPTY;
+  const {
+    whole: scheme,
+    pending,
+    say,
+  } = useSaid(circuit.scheme ?? EMPTY, (scheme) => onCommand({ op: "scheme", scheme }), bench.circuit.version === view.version);
+  const routes = pending.routes ?? bench.routes;
   const [plan, setPlan] = useState<SwitchingPlan>();
   const [refused, setRefused] = useState<Refused>();
+  // A plan of what was said before is none of what is said now.
+  const asked = useRef(0);
+  const noPlan = () => {
+    asked.current += 1;
+    setPlan(undefined);
+  };
   const places = circuit.points.filter((point) => point.kind !== "unknown-end");
   const title = (id: string) => {
     const point = circuit.points.find((each) => each.id === id);
     return id === "board" ? "the board" : point?.name || id;
   };
   const set = (more: Partial<Scheme>) => {
-    setPlan(undefined);
-    return onCommand({ op: "scheme", scheme: { ...scheme, ...more } });
+    noPlan();
+    return say(more);
   };
   const setControl = (control: Control) => set({ controls: scheme.controls.map((each) => (each.id === control.id ? control : each)) });
   const setRoute = (route: Route) => {
-    const others = bench.routes.filter((each) => !sameRun(each, route));
+    const others = routes.filter((each) => !sameRun(each, route));
     return set({ routes: [...others, route] });
   };
 
   async function ask() {
+    const mine = (asked.current += 1);
     try {
-      setPlan(await planScheme(view.id, scheme));
+      const found = await planScheme(view.id, scheme);
+      if (mine !== asked.current) return;
+      setPlan(found);
       setRefused(undefined);
     } catch (error) {
-      setRefused(asRefused(error));
+      if (mine === asked.current) setRefused(asRefused(error));
     }
   }
   const take = async (planned: Planned) => {
@@ -97,7 +112,7 @@ export function SchemePanel({ view, bench, onCommand }: Props) {
           <span className="text-sm font-semibold">Looped</span>
           <br />
           <Pick small name="Where the feed is looped" value={scheme.wishes.school} options={SCHOOLS} onCommit={(school) => {
-              setPlan(undefined);
+              noPlan();
               void onCommand({ op: "loop-at", school });
             }} />
         </div>
@@ -112,11 +127,11 @@ export function SchemePanel({ view, bench, onCommand }: Props) {
       </section>
       <Links scheme={scheme} view={view} onLinks={(links) => void set({ links })} />
       <Routes
-        routes={bench.routes}
+        routes={routes}
         places={[["board", "the board"], ...places.map((point) => [point.id, title(point.id)] as const)]}
         title={title}
         onRoute={(route) => void setRoute(route)}
-        onDrop={(route) => void set({ routes: bench.routes.filter((each) => !sameRun(each, route)) })}
+        onDrop={(route) => void set({ routes: routes.filter((each) => !sameRun(each, route)) })}
       />
       <button className="btn btn-primary text-lg" disabled={scheme.controls.length === 0} onClick={() => void ask()}>
         Find the least cable

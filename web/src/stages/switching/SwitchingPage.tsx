@@ -243,7 +243,7 @@ function Workplace({ work, view, bench }: { work: CircuitWork; view: CircuitView
             }}
           />
         )}
-        {!picked && face && <BoxEditor key={face.place} circuit={circuit} face={face} onCommand={(...commands) => void command(...commands)} onClose={() => setBox(undefined)} />}
+        {!picked && face && <BoxEditor key={face.place} circuit={circuit} face={face} onCommand={command} onClose={() => setBox(undefined)} />}
         <p className="border-l-4 border-warning bg-base-200 px-3 py-1.5 text-sm">
           Isolate, lock off and prove dead before a box is opened. For competent persons; local rules come first, and nothing here replaces a
           test.
