@@ -22,7 +22,7 @@ export function Header({ needs = ["design", "test"], children }: { needs?: reado
       <div className="flex min-w-0 grow items-center gap-5">{children}</div>
       {!me.rights.some((right) => needs.includes(right)) && (
         <span data-reading-only className="shrink-0 border border-base-content/60 px-2 text-sm font-semibold" title="What you change here is not kept: your account says what you may do">
-          Reading only
+          Reading<span className="max-sm:hidden"> only</span>
         </span>
       )}
       <button className="btn btn-ghost btn-sm" onClick={switchTheme} title="Light or dark">

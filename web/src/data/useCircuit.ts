@@ -38,10 +38,17 @@ export function useCircuit(circuitId: string | undefined) {
   const line = useRef<Promise<unknown>>(Promise.resolve());
   const timer = useRef<number>(undefined);
   const asked = useRef(0);
+  // How much had been asked when something was refused: what was asked before says nothing of it.
+  const refusedAt = useRef(0);
 
   const standing = useCallback(() => queries.getQueryData<CircuitView>(keys.circuit(circuitId)), [queries, circuitId]);
 
   useEffect(() => () => clearTimeout(timer.current), []);
+
+  function refuse(why: Refused) {
+    refusedAt.current = asked.current;
+    setRefused(why);
+  }
 
   function write(send: (view: CircuitView, id: string) => Promise<CircuitView>, mine?: Command[]): Promise<CircuitView | undefined> {
     const run = async (): Promise<CircuitView | undefined> => {
@@ -63,7 +70,7 @@ export function useCircuit(circuitId: string | undefined) {
         if (why.status === 409) {
           await queries.refetchQueries({ queryKey: keys.circuit(circuitId) });
           setConflict({ message: why.body.message, before, mine, again: () => write(send, mine) });
-        } else setRefused(why);
+        } else refuse(why);
         return undefined;
       } finally {
         setSaving((count) => count - 1);
@@ -96,10 +103,10 @@ export function useCircuit(circuitId: string | undefined) {
         api.POST("/api/circuits/{circuit_id}/preview", { params: { path: { circuit_id: view.id } }, body: { commands } }),
       );
       if (ticket !== asked.current) return undefined;
-      setRefused(undefined);
+      if (refusedAt.current < ticket) setRefused(undefined);
       return shown;
     } catch (error) {
-      if (ticket === asked.current) setRefused(asRefused(error));
+      if (ticket === asked.current) refuse(asRefused(error));
       return undefined;
     }
   }
@@ -114,7 +121,7 @@ export function useCircuit(circuitId: string | undefined) {
     clearTimeout(timer.current);
     if (!trial) return carryOut(commands);
     if (commands.some((each) => RUN.has(each.op))) {
-      setRefused(
+      refuse(
         new Refused(0, { code: "trial", message: "Keep or drop what you are trying first: the run is changed for good.", problems: [] }),
       );
       return undefined;
@@ -180,7 +187,7 @@ export function useCircuit(circuitId: string | undefined) {
       await queries.invalidateQueries({ queryKey: keys.job(before.job_id) });
       setConflict(undefined);
     } catch (error) {
-      setRefused(asRefused(error));
+      refuse(asRefused(error));
     }
   }
 
