@@ -307,9 +307,23 @@ class Shared(unittest.TestCase):
             {"ends": [{"leg": "L1", "core": "L"}, {"leg": "L2", "core": "N"}]},
             {"ends": [{"leg": "L1", "core": "N"}, {"leg": "L2", "core": "L"}]},
         ]
+        at_board = plain.model_copy(update={"board_joins": (Join(ends=(end("L1", "E"),), terminals=("N",)),)})
+        lead = node("N", BOARD), node("E", "P1")
+        self.assertEqual(ohm(plain, *lead), OPEN)
+        self.assertAlmostEqual(ohm(at_board, *lead), 5 * CPC)
+        switched = with_point(plain, "P1", switches=[one_way("S", "L", "E")])
+        self.assertEqual(list(study(switched).wires.wiring.contacts), [(0, "P1", "S")])
         said = with_point(plain, "P1", joins=crossed_over)
         self.assertIsNot(study(said).wires.wiring, study(plain).wires.wiring)
         self.assertIsNot(study(said).graph, study(plain).graph)
+
+    def test_a_core_without_resistance_is_one_node(self) -> None:
+        wires = study(run(5, 6)).wires
+        ohms = wires.wiring.ohms(wires.cores_ohm)
+        ohms[wires.wiring.branches.index((0, "L1", "L"))] = 0.0
+        solved = wires.wiring.solve(ohms)
+        self.assertEqual(solved.ohm_between(node("L", BOARD), node("L", "P1")), 0)
+        self.assertAlmostEqual(solved.ohm_between(node("L", BOARD), node("L", "P2")), 6 * LINE)
 
 
 class Together(unittest.TestCase):

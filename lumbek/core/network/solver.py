@@ -63,12 +63,8 @@ class Grid(Generic[Node]):
 
     @cached_property
     def _live(self) -> Reals:
-        """1 for each node that has a potential of its own, 0 for those that are grounded or merged."""
-        nodes = np.arange(self.size)
-        free = np.array(self.part) != nodes
-        if self.one is not None:
-            free &= np.array(self.one) == nodes
-        return np.asarray(free, dtype=np.float64)
+        """1 for each node with a potential of its own, 0 for the grounded and the merged (each a part by itself)."""
+        return np.asarray(np.array(self.part) != np.arange(self.size), dtype=np.float64)
 
     @cached_property
     def _blocks(self) -> list[NDArray[np.intp]]:
