@@ -1,6 +1,6 @@
 """The base of every value: equal by content, never changed."""
 
-from typing import Any
+from typing import Any, TypeVar
 
 from pydantic import BaseModel, ConfigDict
 
@@ -9,6 +9,14 @@ class Frozen(BaseModel):
     """A value: equal by content, never changed, and with no fields that its type does not name."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+_F = TypeVar("_F", bound=Frozen)
+
+
+def swapped(all_of: tuple[_F, ...], at: int, *new: _F) -> tuple[_F, ...]:
+    """Return several values with one of them swapped for others, or gone."""
+    return (*all_of[:at], *new, *all_of[at + 1 :])
 
 
 def _no_defaults(schema: dict[str, Any]) -> None:

@@ -3,7 +3,7 @@
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from tests.support.browser import BrowserCase, Page
+from tests.support.browser import BrowserCase, Page, resize
 
 
 class Bench(BrowserCase):
@@ -132,17 +132,11 @@ class Bench(BrowserCase):
         page.browser.refresh()
         page.until(lambda: page.one("[data-sheet=P2] input[type=checkbox]").is_selected())
         self.assertTrue(page.one("[data-download=pdf]").get_attribute("data-href").endswith("make-off.pdf"))
-        page.browser.execute_cdp_cmd(
-            "Emulation.setDeviceMetricsOverride",
-            {"width": 390, "height": 844, "deviceScaleFactor": 1, "mobile": False},
-        )
+        resize(page.browser, 390, 844)
         page.one("[data-make-off]")
         wide = page.browser.execute_script("return document.documentElement.scrollWidth")
         self.assertLessEqual(wide, 390)
-        page.browser.execute_cdp_cmd(
-            "Emulation.setDeviceMetricsOverride",
-            {"width": 1280, "height": 800, "deviceScaleFactor": 1, "mobile": False},
-        )
+        resize(page.browser, 1280, 800)
 
     def test_a_new_light_is_planned_from_nothing(self) -> None:
         page = self.bench(number="3")

@@ -10,7 +10,7 @@ from sqlalchemy import text
 
 from lumbek.ops.cluster import free_port
 from lumbek.store.database import Database
-from tests.support.browser import BrowserCase, Page
+from tests.support.browser import BrowserCase, Page, resize
 from tests.support.stack import ROOT
 
 
@@ -254,8 +254,7 @@ class InALoft(BrowserCase):
                 page.browser.close()
         page.browser.switch_to.window(new)
         # A new tab is as wide as its window until it is told that it is a phone's.
-        phone = {"width": self.size[0], "height": self.size[1], "deviceScaleFactor": 1, "mobile": False}
-        page.browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", phone)
+        resize(page.browser, *self.size)
         # Without server and signal the page still opens, and shows what it keeps.
         page.browser.get(address)
         page.sees("2 on this device, not sent")

@@ -45,11 +45,14 @@ def open_browser(downloads: Path, width: int = 1280, height: int = 800) -> webdr
         options.add_argument("--no-sandbox")
     options.add_experimental_option("prefs", {"download.default_directory": str(downloads)})
     browser = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
-    browser.execute_cdp_cmd(
-        "Emulation.setDeviceMetricsOverride",
-        {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False},
-    )
+    resize(browser, width, height)
     return browser
+
+
+def resize(browser: webdriver.Chrome, width: int, height: int) -> None:
+    """Give the page another size, as if it were on another screen."""
+    size = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
+    browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
 
 
 class Page:

@@ -110,7 +110,7 @@ def apply_edit(circuit: Circuit, edit: Edit, usual: NewPoint = _TWIN) -> Edited:
         case AddPoint():
             return _add(circuit, edit, edit.point or usual)
         case AddSpur():
-            _need_point(circuit, edit.off)
+            need_point(circuit, edit.off)
             return _hang(circuit, edit.off, edit.point or usual, edit.length_m)
         case InsertPoint():
             point = _new_point(circuit, edit.point or usual)
@@ -122,7 +122,7 @@ def apply_edit(circuit: Circuit, edit: Edit, usual: NewPoint = _TWIN) -> Edited:
         case Join():
             return _join(circuit, edit)
         case RemoveLeg():
-            _need_leg(circuit, edit.leg)
+            need_leg(circuit, edit.leg)
             left = [leg for leg in circuit.legs if leg.id != edit.leg]
             return Edited(circuit=_with(circuit, legs=left), focus="")
 
@@ -198,12 +198,14 @@ def _new_leg(circuit: Circuit, a: str, b: str, length_m: float | None) -> Leg:
     return Leg(id=leg_id, a=a, b=b, segments=(Segment(length_m=length_m),))
 
 
-def _need_point(circuit: Circuit, point_id: str) -> None:
+def need_point(circuit: Circuit, point_id: str) -> None:
+    """Refuse a point that is neither the board nor in the circuit any more."""
     if point_id != BOARD and all(point.id != point_id for point in circuit.points):
         raise EditRefusedError(f"There is no point {point_id} in this circuit any more.")
 
 
-def _need_leg(circuit: Circuit, leg_id: str) -> Leg:
+def need_leg(circuit: Circuit, leg_id: str) -> Leg:
+    """Return a leg of the circuit; EditRefusedError where it is gone."""
     for leg in circuit.legs:
         if leg.id == leg_id:
             return leg
@@ -211,7 +213,7 @@ def _need_leg(circuit: Circuit, leg_id: str) -> Leg:
 
 
 def _add(circuit: Circuit, edit: AddPoint, new: NewPoint) -> Edited:
-    _need_point(circuit, edit.after)
+    need_point(circuit, edit.after)
     shape = recognise(graph_of(circuit))
     on_ring = (BOARD, *shape.ring_points)
     if shape.is_ring and edit.after in on_ring:
@@ -229,7 +231,7 @@ def _hang(circuit: Circuit, off: str, new: NewPoint, length_m: float | None) -> 
 
 def _split(circuit: Circuit, leg_id: str, point: Point) -> Circuit:
     """Take a leg through a point. What is known of its length is halved: the sum is kept until the halves are."""
-    leg = _need_leg(circuit, leg_id)
+    leg = need_leg(circuit, leg_id)
     if len(leg.segments) > 1:
         # Where along its segments it is broken cannot be known: the near part keeps them, the far part is new.
         near, far = leg.segments, (Segment(length_m=None),)
@@ -265,7 +267,7 @@ def _sum(a: float | None, b: float | None) -> float | None:
 def _remove(circuit: Circuit, point_id: str) -> Edited:
     if point_id == BOARD:
         raise EditRefusedError("The board stays.")
-    _need_point(circuit, point_id)
+    need_point(circuit, point_id)
     here = [leg for leg in circuit.legs if point_id in (leg.a, leg.b)]
     points = [point for point in circuit.points if point.id != point_id]
     if len(here) > 2:
@@ -314,8 +316,8 @@ def _joined_segments(first: Leg, second: Leg) -> tuple[Segment, ...]:
 def _move(circuit: Circuit, edit: MovePoint) -> Edited:
     if edit.point == BOARD:
         raise EditRefusedError("The board stays.")
-    _need_point(circuit, edit.point)
-    target = _need_leg(circuit, edit.into_leg)
+    need_point(circuit, edit.point)
+    target = need_leg(circuit, edit.into_leg)
     if edit.point in (target.a, target.b):
         raise EditRefusedError("That leg ends at this point already.")
     point = circuit.point(edit.point)
@@ -324,8 +326,8 @@ def _move(circuit: Circuit, edit: MovePoint) -> Edited:
 
 
 def _join(circuit: Circuit, edit: Join) -> Edited:
-    _need_point(circuit, edit.a)
-    _need_point(circuit, edit.b)
+    need_point(circuit, edit.a)
+    need_point(circuit, edit.b)
     if edit.a == edit.b:
         raise EditRefusedError("A leg joins two different points.")
     leg = _new_leg(circuit, edit.a, edit.b, edit.length_m)

@@ -2,7 +2,16 @@
 
 from collections.abc import Callable
 
-from lumbek.core.circuit.edit import AddPoint, AddSpur, EditRefusedError, Join, NewPoint, RemoveLeg, apply_edit
+from lumbek.core.circuit.edit import (
+    AddPoint,
+    AddSpur,
+    EditRefusedError,
+    Join,
+    NewPoint,
+    RemoveLeg,
+    apply_edit,
+    need_leg,
+)
 from lumbek.core.circuit.graph import graph_of
 from lumbek.core.circuit.shape import recognise
 from lumbek.core.model.circuit import Circuit
@@ -61,9 +70,7 @@ def lay_through(
     length of a last `back`, not known without one. Raises EditRefusedError, and the model's ValidationError.
     """
     graph = graph_of(circuit)
-    leg = graph.legs.get(leg_id)
-    if leg is None:
-        raise EditRefusedError(f"There is no leg {leg_id} in this circuit any more.")
+    leg = need_leg(circuit, leg_id)
     if all(entry.back or entry.spur for entry in entries):
         raise EditRefusedError("There is no new point to take the leg through.")
     last, end = sorted((leg.a, leg.b), key=lambda point: graph.distance.get(point, 0))

@@ -98,7 +98,7 @@ class Study:
     @cached_property
     def wires(self) -> Wires:
         """The conductors, and what reads on them."""
-        return Wires(self.rulebook, self.circuit, self.graph, self.shape, self.as_found)
+        return Wires(self.rulebook, self.circuit, self.graph, self.legs, self.shape, self.as_found)
 
     @cached_property
     def ahead(self) -> AheadOf:

@@ -24,12 +24,13 @@ from lumbek.core.study.resistance import core_ohm
 class Wires:
     """The legs that the board reaches, their cores in Ω, and the readings that follow.
 
-    `said` are breaks and links that the drawing does not show.
+    `drawn` are its legs by name, `said` breaks and links that the drawing does not show.
     """
 
     rulebook: Rulebook
     circuit: Circuit
     graph: CircuitGraph
+    drawn: Mapping[str, Leg]
     shape: Shape
     said: Setup = IN_SERVICE
 
@@ -51,8 +52,7 @@ class Wires:
     @cached_property
     def legs(self) -> tuple[Leg, ...]:
         """The legs that the board reaches, in the order of their names."""
-        legs = {leg.id: leg for leg in self.circuit.legs}
-        return tuple(legs[name] for name, span in self.graph.legs.items() if span.a in self.graph.distance)
+        return tuple(leg for leg in self.drawn.values() if leg.a in self.graph.distance)
 
     def cable_of(self, leg: Leg) -> Cable:
         """Return the cable of a leg."""

@@ -8,7 +8,7 @@ from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.model.job import Edition, JobHead, RulebookId, School
 from lumbek.core.model.supply import Earthing, MainFuse, Origin, Service, ServiceKind, Supply, Tails
 from lumbek.core.model.text import CsaMm2, GivenName, Name, Note, OhmsUpTo, RatingA
-from lumbek.core.value import Change
+from lumbek.core.value import Change, swapped
 
 
 class SetHead(Change):
@@ -109,10 +109,10 @@ def carry_out_on_job(head: JobHead, supply: Supply, commands: tuple[JobCommand, 
             case SetService():
                 found = _service(supply, command.index)
                 new = Service.model_validate({**found.model_dump(), **said})
-                changes = {"services": _swapped(supply.services, command.index, new)}
+                changes = {"services": swapped(supply.services, command.index, new)}
             case DropService():
                 _service(supply, command.index)
-                changes = {"services": _swapped(supply.services, command.index)}
+                changes = {"services": swapped(supply.services, command.index)}
         # Held to the model again: a field by itself may be sound and the whole not.
         supply = Supply.model_validate(supply.model_copy(update=changes).model_dump())
     return head, supply
@@ -122,7 +122,3 @@ def _service(supply: Supply, index: int) -> Service:
     if index >= len(supply.services):
         raise EditRefusedError(f"There is no service {index + 1} on the list any more.")
     return supply.services[index]
-
-
-def _swapped(services: tuple[Service, ...], at: int, *new: Service) -> tuple[Service, ...]:
-    return (*services[:at], *new, *services[at + 1 :])

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from lumbek.core.circuit.changes.parts import Doing, on_point, with_changes
-from lumbek.core.circuit.edit import EditRefusedError
+from lumbek.core.circuit.edit import need_point
 from lumbek.core.circuit.joining import connected, marked, other_cables, same_cable, with_cable, with_place
 from lumbek.core.circuit.presets import Fitting, fitting_loads
 from lumbek.core.model.accessory import Accessory, Plate
@@ -109,7 +109,7 @@ def _add_place(_: Rulebook, circuit: Circuit, command: AddPlace) -> Circuit:
 
 
 def _connect(_: Rulebook, circuit: Circuit, command: Connect) -> Circuit:
-    _known(circuit, command.point)
+    need_point(circuit, command.point)
     beside = None
     if command.beside_leg is not None and command.beside_core is not None:
         beside = command.beside_leg, command.beside_core
@@ -117,17 +117,12 @@ def _connect(_: Rulebook, circuit: Circuit, command: Connect) -> Circuit:
 
 
 def _mark(_: Rulebook, circuit: Circuit, command: MarkCore) -> Circuit:
-    _known(circuit, command.point)
+    need_point(circuit, command.point)
     return marked(circuit, command.point, command.leg, command.core, command.mark)
 
 
-def _known(circuit: Circuit, place: str) -> None:
-    if place != BOARD and all(point.id != place for point in circuit.points):
-        raise EditRefusedError(f"There is no point {place} in this circuit any more.")
-
-
 def _add_cable(_: Rulebook, circuit: Circuit, command: AddCable) -> Circuit:
-    _known(circuit, command.point)
+    need_point(circuit, command.point)
     return with_cable(circuit, command.point, command.to, command.cable, command.length_m, command.state)
 
 

@@ -4,14 +4,14 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from lumbek.core.circuit.changes.parts import Doing, Index, nth, on_leg, swapped, with_changes
+from lumbek.core.circuit.changes.parts import Doing, Index, nth, on_leg, with_changes
 from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Arrangement, Leg, Segment, Spacing
 from lumbek.core.model.point import State
 from lumbek.core.model.text import Id, LengthM
 from lumbek.core.rulebooks import Rulebook
-from lumbek.core.value import Change
+from lumbek.core.value import Change, swapped
 
 
 class SetLeg(Change):
@@ -90,7 +90,7 @@ def _drop_segment(_: Rulebook, circuit: Circuit, command: DropSegment) -> Circui
         nth(found.segments, command.index, "segment")
         if len(found.segments) == 1:
             raise EditRefusedError("A leg has one segment at least.")
-        return with_changes(found, {"segments": swapped(found.segments, command.index, None)})
+        return with_changes(found, {"segments": swapped(found.segments, command.index)})
 
     return on_leg(circuit, command.leg, leg)
 

@@ -5,7 +5,7 @@ from typing import Annotated, Any, TypeVar
 
 from pydantic import Field
 
-from lumbek.core.circuit.edit import EditRefusedError
+from lumbek.core.circuit.edit import EditRefusedError, need_leg
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Leg
 from lumbek.core.model.point import Point
@@ -24,11 +24,6 @@ def with_changes(model: _M, changes: dict[str, Any]) -> _M:
     return model.model_copy(update=changes)
 
 
-def swapped(all_of: tuple[_M, ...], at: int, new: _M | None) -> tuple[_M, ...]:
-    """Return several parts with one of them swapped for another, or gone."""
-    return (*all_of[:at], *(() if new is None else (new,)), *all_of[at + 1 :])
-
-
 def nth(all_of: tuple[_M, ...], index: int, what: str) -> _M:
     """Return one of several parts; EditRefusedError where there are no longer so many."""
     if index >= len(all_of):
@@ -38,8 +33,7 @@ def nth(all_of: tuple[_M, ...], index: int, what: str) -> _M:
 
 def on_leg(circuit: Circuit, leg_id: str, change: Callable[[Leg], Leg]) -> Circuit:
     """Return the circuit with one leg changed; EditRefusedError where it is gone."""
-    if all(leg.id != leg_id for leg in circuit.legs):
-        raise EditRefusedError(f"There is no leg {leg_id} in this circuit any more.")
+    need_leg(circuit, leg_id)
     return with_changes(circuit, {"legs": tuple(change(leg) if leg.id == leg_id else leg for leg in circuit.legs)})
 
 

@@ -4,13 +4,13 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from lumbek.core.circuit.changes.parts import Doing, Index, nth, on_point, swapped, with_changes
+from lumbek.core.circuit.changes.parts import Doing, Index, nth, on_point, with_changes
 from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import DcPart, DiversityClass, FuseA, Load, Point, PointKind, State, Zone
 from lumbek.core.model.text import CurrentA, Id, LeakageMa, Name, PowerW
 from lumbek.core.rulebooks import Rulebook
-from lumbek.core.value import Change
+from lumbek.core.value import Change, swapped
 
 
 class SetPoint(Change):
@@ -96,7 +96,7 @@ def _set_load(_: Rulebook, circuit: Circuit, command: SetLoad) -> Circuit:
 def _drop_load(_: Rulebook, circuit: Circuit, command: DropLoad) -> Circuit:
     def point(found: Point) -> Point:
         nth(found.loads, command.index, "load")
-        return with_changes(found, {"loads": swapped(found.loads, command.index, None)})
+        return with_changes(found, {"loads": swapped(found.loads, command.index)})
 
     return on_point(circuit, command.point, point)
 
