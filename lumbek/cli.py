@@ -26,6 +26,7 @@ from lumbek.core.model.reading import standing
 from lumbek.core.result import Verdict, worst_of
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.door import study_of
+from lumbek.core.survey.as_read import supply_of_job
 from lumbek.core.survey.judgement import judge_supply
 from lumbek.core.switching.answer import answer_switching
 from lumbek.core.switching.faces import is_lit
@@ -160,7 +161,7 @@ def _print_json(stream: JobStream) -> Verdict:
     job = stream.head
     rulebook = rulebook_of(job)
     head = {"job": job.name, "rulebook": rulebook.id, "edition": rulebook.data.edition}
-    survey = judge_supply(rulebook, job.supply)
+    survey = judge_supply(rulebook, supply_of_job(job))
     # Circuit by circuit: a thousand of them are never held at once.
     print(_json(head)[:-1] + ', "survey": ' + _json(survey.model_dump(mode="json")), end="")
     print(', "circuits": [', end="")
@@ -192,7 +193,7 @@ def _print_proposals(given: argparse.Namespace, stream: JobStream) -> int:
     )
     found = 0
     for found, design in enumerate(wanted, start=1):
-        proposals = propose(rulebook, stream.head.supply, design, school)
+        proposals = propose(rulebook, supply_of_job(stream.head), design, school)
         if given.text:
             print(("\n" if found > 1 else "") + "\n".join(proposal_lines(design, proposals)))
         else:
@@ -243,7 +244,7 @@ def _print_text(stream: JobStream) -> Verdict:
     rulebook = rulebook_of(job)
     print(f"{job.name}\n{rulebook.data.title}. {rulebook.data.advice}\n")
     print("Supply")
-    survey = judge_supply(rulebook, job.supply)
+    survey = judge_supply(rulebook, supply_of_job(job))
     for check in survey.checks:
         for line in check_lines(check):
             print(line)

@@ -4,13 +4,15 @@ from collections.abc import Callable, Iterable, Iterator
 
 from lumbek.core.board.house import House, house_of_job
 from lumbek.core.board.judge import HouseResult
+from lumbek.core.board.shared_rcds import shared_rcds
 from lumbek.core.judgement import judge_studied
-from lumbek.core.model.job import Job, JobCircuit
-from lumbek.core.model.reading import Reading, standing
+from lumbek.core.model.job import Job, JobCircuit, JobHead
+from lumbek.core.model.reading import AT_RCDS, Reading, standing
 from lumbek.core.model.visit import copper_c
 from lumbek.core.result import Verdict, worst_of
 from lumbek.core.study.door import study_of
-from lumbek.core.testing.sheet import Sheet, is_isolated, sheet_of
+from lumbek.core.study.read import Read
+from lumbek.core.testing.sheet import NO_HOUSE, HouseTests, SharedTests, Sheet, is_isolated, sheet_of
 from lumbek.core.value import Frozen
 from lumbek.core.verdict import CircuitResult
 
@@ -82,23 +84,35 @@ def insulation_mohm(readings: tuple[Reading, ...]) -> list[float]:
     ]
 
 
+def tests_of_house(house: House, head: JobHead, readings: tuple[Reading, ...], key: str) -> HouseTests:
+    """Return what a house says of the tests of one of its circuits; `readings` are those of the installation."""
+    guards = [each for each in shared_rcds(house) if key in each.circuits]
+    nearest = min(guards, key=lambda each: len(each.circuits), default=None)
+    shared = None
+    if nearest is not None:
+        own = tuple(each for each in readings if each.quantity in AT_RCDS and each.point == nearest.key)
+        shared = SharedTests(title=nearest.place.name, readings=own)
+    return HouseTests(extent=head.extent, isolated=is_isolated(readings), shared=shared)
+
+
 def answer_circuit(
     house: House,
     circuit: JobCircuit,
     peers_mohm: tuple[float, ...] = (),
     ambient_c: float = 20.0,
-    isolated: bool = False,
+    told: HouseTests = NO_HOUSE,
 ) -> CircuitAnswer:
     """Return all answers about a circuit where it sits, read at `ambient_c`.
 
-    `peers_mohm` are the insulation readings of the others; `isolated` says that the whole installation is.
+    `peers_mohm` are the insulation readings of the others; `told` is what the house says of its tests.
     """
-    studied = study_of(house.rulebook, house.supply, house.effective(circuit))
+    read = Read.of(circuit.readings, ambient_c)
+    studied = study_of(house.rulebook, house.supply, house.effective(circuit), read=read)
     return CircuitAnswer(
         number=circuit.design.number,
         name=circuit.design.name,
         result=judge_studied(studied),
-        tests=sheet_of(studied, circuit.readings, peers_mohm, ambient_c, isolated),
+        tests=sheet_of(studied, circuit.readings, peers_mohm, ambient_c, told),
     )
 
 
@@ -114,4 +128,5 @@ def answer_circuits(
     house = house or house_of_job(job, given())
     peers = tuple(mohm for circuit in given() for mohm in insulation_mohm(circuit.readings))
     for circuit in given():
-        yield answer_circuit(house, circuit, peers, copper_c(job.visits), is_isolated(job.readings))
+        told = tests_of_house(house, job, job.readings, circuit.key)
+        yield answer_circuit(house, circuit, peers, copper_c(job.visits), told)

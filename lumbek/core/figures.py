@@ -4,8 +4,8 @@ from typing import Literal
 
 from pydantic import computed_field
 
+from lumbek.core.checks.drop_limit import drop_limit_percent
 from lumbek.core.checks.overload import needed_iz_a
-from lumbek.core.checks.volt_drop import drop_limit_percent
 from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.network.figures import is_open
 from lumbek.core.numbers import MINUS, NONE, floor_to, plain, show_down, show_up

@@ -34,6 +34,7 @@ from lumbek.core.model.supply import Supply
 from lumbek.core.result import overall
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.door import Studied, study_of
+from lumbek.core.study.read import Read
 from lumbek.core.study.study import Study
 from lumbek.core.verdict import CircuitResult, over_range, tightest
 
@@ -74,9 +75,12 @@ CHECKS = (
 )
 
 
-def judge_circuit(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> CircuitResult:
-    """Return every figure and check of a circuit. Never raises for a circuit that its model accepts."""
-    return judge_studied(study_of(rulebook, supply, circuit))
+def judge_circuit(rulebook: Rulebook, supply: Supply, circuit: Circuit, read: Read | None = None) -> CircuitResult:
+    """Return every figure and check of a circuit, by what was read of it too.
+
+    Never raises for a circuit that its model accepts.
+    """
+    return judge_studied(study_of(rulebook, supply, circuit, read=read))
 
 
 def judge_studied(studied: Studied) -> CircuitResult:

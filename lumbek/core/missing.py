@@ -10,6 +10,7 @@ from functools import lru_cache
 OTHER = "other"
 
 _CODES: tuple[tuple[str, str], ...] = (
+    (r"^reading of|^reason of the reading", "reading"),
     (r"^what is to switch", "control"),
     (r"^wiring of|simpler wiring|^way that line and neutral", "wiring"),
     (r"whether there is metal at", "plate"),
@@ -30,6 +31,7 @@ _CODES: tuple[tuple[str, str], ...] = (
     (r"electrode", "electrode"),
     (r"^Ze\b", "ze"),
     (r"^prospective fault current", "fault-current"),
+    (r"conditional rating", "conditional-rating"),
     (r"breaking capacity", "breaking-capacity"),
     (r"let-through energy", "let-through"),
     (r"trip current", "trip-current"),
@@ -51,7 +53,6 @@ _CODES: tuple[tuple[str, str], ...] = (
     (r"means of isolation", "isolation"),
     (r"another board, or equipment", "kind-of-point"),
     (r"circuit of its own", "own-circuit"),
-    (r"reason of the reading", "reading"),
     (r"bonding conductor|bonded|incoming services|where it enters", "bonding"),
     (r"earthing conductor", "earthing-conductor"),
     (r"tails", "tails"),

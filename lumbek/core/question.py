@@ -111,7 +111,7 @@ class Question:
         **details: Unpack[Details],
     ) -> Check:
         """Return an answer that waits for inputs, and names them."""
-        needs = _needs(missing[0]) if len(missing) == 1 else f"Needs {len(missing)} inputs"
+        needs = _needs(missing[0]) + (f", and {len(missing) - 1} more" if len(missing) > 1 else "")
         where = book.clause(clause or self.clause)
         return self.check(book, Verdict.CANNOT_TELL, answer or needs, clause=where, missing=missing, **details)
 

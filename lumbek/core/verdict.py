@@ -1,6 +1,7 @@
 """The verdict on one circuit as a whole, and on one whose lengths are only known within a range."""
 
 from lumbek.core.checks import ring_rule, volt_drop
+from lumbek.core.checks.drop_limit import drop_limit_percent
 from lumbek.core.circuit.shape import Shape
 from lumbek.core.figures import LegFigures, PointFigures, RingFigures
 from lumbek.core.numbers import plain
@@ -115,7 +116,7 @@ def _drop(box: Box) -> Verdict | None:
     if study.currents.flow is None or feed_v is None or study.shape.kind not in _BOUNDED:
         return None
     limits = {
-        point: volt_drop.drop_limit_percent(study, point) * study.currents.drop_base_v / 100 - feed_v
+        point: drop_limit_percent(study, point) * study.currents.drop_base_v / 100 - feed_v
         for point in study.wires.points
     }
     verdicts = set()

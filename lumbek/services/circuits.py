@@ -17,15 +17,16 @@ from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.job import JobHead
 from lumbek.core.model.supply import Supply
 from lumbek.core.rulebooks import rulebook_of
+from lumbek.core.study.read import still_read
 from lumbek.exchange.problems import Problem, problems_of
 from lumbek.exchange.typed_run import parse_run
 from lumbek.exchange.upgrade import CURRENT
 from lumbek.services import audit, heavy
 from lumbek.services.clock import now
-from lumbek.services.documents import design_of, head_of, supply_of, write_design
+from lumbek.services.documents import design_of, head_of, write_design
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
 from lumbek.services.heavy import Piece
-from lumbek.services.houses import house_in, key_of, lone, seat_of, shares_rcd
+from lumbek.services.houses import house_in, key_of, lone, read_in, seat_of, shares_rcd
 from lumbek.services.jobs import add_circuit_row, done_before, need_job
 from lumbek.services.person import Person
 from lumbek.services.results import Results, Seated
@@ -101,8 +102,10 @@ class CircuitService:
             head, design = head_of(job), design_of(row)
             changed = _changed(head, design, commands, shares_rcd(job, row.id)).circuit
             house = house_in(db, self._results, job, [row])
+            read = read_in(db, job, row.id)
         placed = house.placed(key_of(row.id), changed)
-        return Preview(design=placed, result=judge_circuit(house.rulebook, house.supply, placed))
+        result = judge_circuit(house.rulebook, house.supply, placed, still_read(read, design, changed))
+        return Preview(design=placed, result=result)
 
     def command(
         self, person: Person, circuit_id: UUID, write_id: UUID, version: int, commands: tuple[Command, ...]
@@ -195,7 +198,8 @@ class CircuitService:
             head = head_of(job)
             house = house_in(db, self._results, job, [row])
             placed = house.placed(key_of(row.id), design_of(row))
-        return Piece(partial(heavy.proposals, head, house.supply, placed))
+            read = read_in(db, job, row.id)
+        return Piece(partial(heavy.proposals, head, house.supply, placed, read))
 
     def whole(self, person: Person, circuit_id: UUID) -> tuple[JobHead, Supply, Circuit]:
         """Return a circuit as it sits in its house, with all that its calculation sheet is made from."""
@@ -236,15 +240,16 @@ class CircuitService:
         return self._view(db, row, job)
 
     def _view(self, db: Session, row: CircuitRow, job: JobRow, revision: CircuitRevision | None = None) -> CircuitView:
-        head, supply = head_of(job), supply_of(job)
-        source, placed = seat_of(house_in(db, self._results, job, [row]), row, job, design_of(row))
+        head, house = head_of(job), house_in(db, self._results, job, [row])
+        source, placed = seat_of(house, row, job, design_of(row))
+        seated = Seated(source, head, house.supply, placed, read_in(db, job, row.id))
         revision = revision or store.circuit_revision(db, row.id, row.version)
         return CircuitView(
             id=row.id,
             job_id=job.id,
             version=row.version,
             design=placed,
-            result=self._results.circuit(Seated(source, head, supply, placed)),
+            result=self._results.circuit(seated),
             changed_by=row.changed_by,
             changed_at=row.changed_at,
             can_undo=revision is not None and revision.undo_to is not None,

@@ -22,6 +22,7 @@ from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.supply import Supply
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.door import study_of
+from lumbek.core.study.read import Read
 from lumbek.core.switching.mend import mend
 from lumbek.core.switching.moves import Mended
 from lumbek.core.switching.plan import SwitchingPlan, plan
@@ -42,9 +43,9 @@ class Piece(Generic[Made]):
 # Each of these takes what is small to send, and finds its rulebook where it is done.
 
 
-def proposals(head: JobHead, supply: Supply, placed: Circuit) -> Proposals:
+def proposals(head: JobHead, supply: Supply, placed: Circuit, read: Read) -> Proposals:
     """Return what may be done with a circuit as it sits in its house."""
-    return propose(rulebook_of(head), supply, placed, head.protection_school)
+    return propose(rulebook_of(head), supply, placed, head.protection_school, read)
 
 
 def board_proposals(house: House, order: Order) -> BoardProposals:

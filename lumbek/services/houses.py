@@ -11,10 +11,14 @@ from lumbek.core.board.member import Member, member_of
 from lumbek.core.model.board import Board, Boards
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobCircuit
+from lumbek.core.model.supply import Supply
+from lumbek.core.model.visit import copper_c
 from lumbek.core.rulebooks import rulebook_of
+from lumbek.core.study.read import Read
+from lumbek.core.survey.as_read import as_read
 from lumbek.exchange.upgrade import CURRENT, upgrade
 from lumbek.exchange.upgrade_boards import Tree
-from lumbek.services.documents import boards_of, design_of, head_of, supply_of
+from lumbek.services.documents import boards_of, design_of, head_of, reading_of, supply_of, visit_of
 from lumbek.services.results import Results, Source, house_key
 from lumbek.store import jobs as store
 from lumbek.store.models import CircuitRow, JobRow
@@ -23,6 +27,17 @@ from lumbek.store.models import CircuitRow, JobRow
 def key_of(circuit_id: UUID) -> str:
     """Return what the boards know a circuit by."""
     return circuit_id.hex
+
+
+def supply_in(db: Session, job: JobRow) -> Supply:
+    """Return the supply of a job as surveyed and measured."""
+    return as_read(supply_of(job), map(reading_of, store.readings_of_job(db, job.id)))
+
+
+def read_in(db: Session, job: JobRow, circuit_id: UUID) -> Read:
+    """Return what was read of a circuit, as far as its design is judged by it."""
+    rows = store.standing_readings_of(db, [circuit_id])[circuit_id]
+    return Read.of(map(reading_of, rows), copper_c([visit_of(each) for each in store.visits_of(db, job.id)]))
 
 
 def house_in(db: Session, results: Results, job: JobRow, rows: Sequence[CircuitRow] = ()) -> House:
@@ -47,7 +62,7 @@ def house_in(db: Session, results: Results, job: JobRow, rows: Sequence[CircuitR
 
     kept = boards_of(job)
     members = [member(circuit_id, version) for circuit_id, version in versions]
-    return house_with(rulebook, supply_of(job), kept.boards, kept.storeys, members)
+    return house_with(rulebook, supply_in(db, job), kept.boards, kept.storeys, members)
 
 
 def seat_of(house: House, row: CircuitRow, job: JobRow, design: Circuit) -> tuple[Source, Circuit]:
@@ -62,7 +77,7 @@ def seat_of(house: House, row: CircuitRow, job: JobRow, design: Circuit) -> tupl
             [each.model_dump(mode="json") for each in points],
         ]
         seat = json.dumps(parts, sort_keys=True)
-    return Source(row.id, row.version, house_key(head_of(job), supply_of(job)), seat), placed
+    return Source(row.id, row.version, house_key(head_of(job), house.supply), seat), placed
 
 
 def shares_rcd(job: JobRow, circuit_id: UUID) -> bool:

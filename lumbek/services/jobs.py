@@ -8,7 +8,7 @@ from uuid import UUID, uuid4
 from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
-from lumbek.core.answers import CircuitAnswer, insulation_mohm
+from lumbek.core.answers import CircuitAnswer, insulation_mohm, tests_of_house
 from lumbek.core.board.house import House
 from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.documents.results import Results as TestResults
@@ -23,8 +23,8 @@ from lumbek.core.model.visit import Visit, copper_c
 from lumbek.core.protection.who import device_name
 from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import rulebook_of
+from lumbek.core.study.read import Read
 from lumbek.core.survey.commands import JobCommand, carry_out_on_job
-from lumbek.core.testing.sheet import is_isolated
 from lumbek.exchange.problems import problems_of
 from lumbek.exchange.upgrade import CURRENT
 from lumbek.services import audit
@@ -148,7 +148,7 @@ class JobService:
                     circuits=circuits,
                     changed_by=row.changed_by,
                     changed_at=row.changed_at,
-                    **head_of(row).model_dump(exclude={"protection_school", "edition"}),
+                    **head_of(row).model_dump(exclude={"protection_school", "edition", "extent"}),
                 )
                 for row, circuits in store.list_jobs(db, person.firm_id, search)
             ]
@@ -270,7 +270,7 @@ class JobService:
                 "visits": visits_to(db, row.id),
             }
             head = head_of(row).model_dump()
-            job = Job(**head, **dict(boards_of(row)), **whole, supply=supply_of(row), circuits=circuits)
+            job = Job(**head, **dict(boards_of(row)), **whole, supply=house.supply, circuits=circuits)
             made = make_schedule(job, [each.answer for each in answered], house)
             if Right.ISSUE in person.rights:
                 return made
@@ -278,9 +278,8 @@ class JobService:
 
     def _answered(self, db: Session, row: JobRow) -> tuple[House, Sequence[_Answered]]:
         """Return the house of a job, and each circuit with its readings in force and all there is to say of it."""
-        head, supply = head_of(row), supply_of(row)
+        head, house = head_of(row), house_in(db, self._results, row)
         rows = store.circuits_of(db, row.id, designs=False)
-        house = house_in(db, self._results, row)
         readings = store.standing_readings_of(db, [each.id for each in rows])
         circuits = [
             JobCircuit.of(
@@ -291,15 +290,13 @@ class JobService:
             for each in rows
         ]
         peers = tuple(mohm for circuit in circuits for mohm in insulation_mohm(circuit.readings))
-        on = Conditions(
-            peers,
-            copper_c(visits_to(db, row.id)),
-            is_isolated(whole_readings(db, row.id)),
-        )
+        ambient_c, whole = copper_c(visits_to(db, row.id)), whole_readings(db, row.id)
         found = []
         for each, circuit in zip(rows, circuits, strict=True):
             source, placed = seat_of(house, each, row, circuit.design)
-            answer = self._results.answer(Seated(source, head, supply, placed), circuit.readings, on)
+            on = Conditions(peers, ambient_c, tests_of_house(house, head, whole, circuit.key))
+            seated = Seated(source, head, house.supply, placed, Read.of(circuit.readings, ambient_c))
+            answer = self._results.answer(seated, circuit.readings, on)
             found.append(_Answered(each, circuit, placed, answer))
         return house, found
 
@@ -311,8 +308,9 @@ class JobService:
     def _viewed(self, db: Session, row: JobRow) -> JobView:
         head, supply = head_of(row), supply_of(row)
         rulebook = rulebook_of(head)
+        house, answered = self._answered(db, row)
         lines = []
-        for each in self._answered(db, row)[1]:
+        for each in answered:
             answer, placed = each.answer, each.placed
             worst = next((check for check in answer.result.checks if check.verdict == answer.result.verdict), None)
             lines.append(
@@ -336,7 +334,7 @@ class JobService:
             version=row.version,
             head=head,
             supply=supply,
-            survey=self._results.survey(head, supply),
+            survey=self._results.survey(head, house.supply),
             circuits=tuple(lines),
             changed_by=row.changed_by,
             changed_at=row.changed_at,

@@ -21,9 +21,10 @@ from lumbek.core.model.reading import Reading, standing
 from lumbek.core.model.supply import Supply
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.door import Studied, study_of
+from lumbek.core.study.read import Read
 from lumbek.core.survey.judgement import Survey, judge_supply
 from lumbek.core.testing.lengths import FoundLengths, lengths_from_readings
-from lumbek.core.testing.sheet import Sheet, sheet_of
+from lumbek.core.testing.sheet import HouseTests, Sheet, sheet_of
 from lumbek.core.testing.taken import Taken
 from lumbek.core.verdict import CircuitResult
 from lumbek.services import heavy
@@ -46,20 +47,21 @@ class Source:
 
 
 class Seated(NamedTuple):
-    """A circuit as it sits in its house, in its job, and what its results follow from."""
+    """A circuit as it sits in its house, in its job, what its results follow from, and what was read of it."""
 
     source: Source
     head: JobHead
     supply: Supply
     design: Circuit
+    read: Read = Read()
 
 
 class Conditions(NamedTuple):
-    """What readings of a circuit are taken under: insulation of its fellows, copper temperature, whether all is off."""
+    """What readings of a circuit are taken under: insulation of the others, copper temperature, what the house says."""
 
     peers_mohm: tuple[float, ...] = ()
     ambient_c: float = 20.0
-    isolated: bool = False
+    house: HouseTests = HouseTests()
 
 
 def house_key(head: JobHead, supply: Supply) -> str:
@@ -106,9 +108,9 @@ class Results:
         """Return the test sheet of a circuit."""
         studied = self._judged(seated)[0]
         return self._of(
-            ("sheet", seated.source, readings, on),
+            ("sheet", seated.source, seated.read, readings, on),
             len(seated.design.points) + 2,
-            lambda: sheet_of(studied, readings, on.peers_mohm, on.ambient_c, on.isolated),
+            lambda: sheet_of(studied, readings, on.peers_mohm, on.ambient_c, on.house),
         )
 
     def lengths(self, seated: Seated, readings: tuple[Reading, ...], ambient_c: float) -> FoundLengths:
@@ -144,10 +146,10 @@ class Results:
     def _judged(self, seated: Seated) -> tuple[Studied, CircuitResult]:
         def work() -> tuple[Studied, CircuitResult]:
             self.worked_out += 1
-            studied = study_of(rulebook_of(seated.head), seated.supply, seated.design)
+            studied = study_of(rulebook_of(seated.head), seated.supply, seated.design, read=seated.read)
             return studied, judge_studied(studied)
 
-        return self._of(("judged", seated.source), len(seated.design.points) + 4, work)
+        return self._of(("judged", seated.source, seated.read), len(seated.design.points) + 4, work)
 
     def _known(self, key: Hashable) -> Any:
         with self._lock:

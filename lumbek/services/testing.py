@@ -4,17 +4,17 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from lumbek.core.answers import insulation_mohm
+from lumbek.core.answers import insulation_mohm, tests_of_house
+from lumbek.core.board.house import House
 from lumbek.core.diagnosis.answer import Diagnosis
 from lumbek.core.diagnosis.hook_up import HookUp
 from lumbek.core.diagnosis.patient import CannotDiagnoseError
 from lumbek.core.diagnosis.rcd_trips import Answered, Trips, When, find_trip
-from lumbek.core.model.reading import AT_SERVICES, INSTALLATION, LIVE, Reading, ReadingTaken
+from lumbek.core.model.reading import AT_RCDS, AT_SERVICES, INSTALLATION, LIVE, Reading, ReadingTaken
 from lumbek.core.model.visit import Visit, VisitMade
-from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.testing.installation import installation_sheet
 from lumbek.core.testing.lengths import FoundLengths
-from lumbek.core.testing.sheet import Sheet, is_isolated
+from lumbek.core.testing.sheet import Sheet
 from lumbek.exchange.problems import Problem
 from lumbek.exchange.readings_csv import ReadFile, read_readings
 from lumbek.services import audit
@@ -25,13 +25,12 @@ from lumbek.services.documents import (
     head_of,
     reading_of,
     reading_row,
-    supply_of,
     visit_key,
     visit_row,
 )
 from lumbek.services.errors import BadInputError, UsedIdError
 from lumbek.services.heavy import Piece
-from lumbek.services.houses import house_in, seat_of
+from lumbek.services.houses import house_in, key_of, read_in, seat_of
 from lumbek.services.jobs import done_before, need_job, visits_to, whole_readings
 from lumbek.services.person import Person
 from lumbek.services.results import Conditions, Results, Seated
@@ -83,7 +82,7 @@ class TestingService:
         """Return what the readings of a circuit say of its lengths."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
-            seated, readings = self._seated(db, row, job), _readings(db, row.id)
+            seated, readings = self._seated(db, row, job)[0], _readings(db, row.id)
             return self._results.lengths(seated, readings, ambient_c)
 
     def read_file(self, person: Person, circuit_id: UUID, text: str) -> ReadFile:
@@ -95,15 +94,15 @@ class TestingService:
         """Return what the readings of a circuit leave under suspicion, to be worked out where it is not known yet."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
-            seated, readings = self._seated(db, row, job), _readings(db, row.id)
+            seated, readings = self._seated(db, row, job)[0], _readings(db, row.id)
         return self._results.diagnosis(seated, readings, ambient_c)
 
     def hook_up(self, person: Person, circuit_id: UUID) -> HookUp:
         """Return a circuit and how each of its readings is taken, for a tester to follow."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
-            seated = self._seated(db, row, job)
-            sheet = self._judged(db, row, job, seated, 20.0)
+            seated, house = self._seated(db, row, job)
+            sheet = self._judged(db, row, job, seated, house, 20.0)
         try:
             return self._results.hook_up(seated, sheet)
         except CannotDiagnoseError as error:
@@ -137,9 +136,9 @@ class TestingService:
             if taken.quantity not in INSTALLATION:
                 problem = Problem(field="quantity", reason="is read of a circuit, not of the installation")
                 raise BadInputError("That is a reading of a circuit.", [problem])
-            if (taken.quantity in AT_SERVICES) != (taken.point is not None):
-                problem = Problem(field="point", reason="names the service that is bonded")
-                raise BadInputError("Say which service.", [problem])
+            if (taken.quantity in (*AT_SERVICES, *AT_RCDS)) != (taken.point is not None):
+                problem = Problem(field="point", reason="names the service that is bonded, or the RCD that is tested")
+                raise BadInputError("Say which service, or which RCD.", [problem])
             if _is_guarded(taken):
                 sheet = self._installation(db, job).sheet
                 _need_open(sheet, taken)
@@ -162,36 +161,40 @@ class TestingService:
 
     def _installation(self, db: Session, job: JobRow) -> InstallationView:
         readings, visits = whole_readings(db, job.id), visits_to(db, job.id)
+        house = house_in(db, self._results, job)
         return InstallationView(
             job_id=job.id,
-            sheet=installation_sheet(rulebook_of(head_of(job)), supply_of(job), readings),
+            sheet=installation_sheet(house.rulebook, house.supply, readings, house),
             visits=visits,
             expired=tuple(each.name for each in visits[-1].expired) if visits else (),
         )
 
     def _sheet(self, db: Session, row: CircuitRow, job: JobRow, ambient_c: float) -> SheetView:
-        seated = self._seated(db, row, job)
+        seated, house = self._seated(db, row, job)
         return SheetView(
             circuit_id=row.id,
             job_id=job.id,
             number=seated.design.number,
             name=seated.design.name,
             ambient_c=ambient_c,
-            sheet=self._judged(db, row, job, seated, ambient_c),
+            sheet=self._judged(db, row, job, seated, house, ambient_c),
             design=self._results.circuit(seated).verdict,
         )
 
-    def _judged(self, db: Session, row: CircuitRow, job: JobRow, seated: Seated, ambient_c: float) -> Sheet:
+    def _judged(
+        self, db: Session, row: CircuitRow, job: JobRow, seated: Seated, house: House, ambient_c: float
+    ) -> Sheet:
         """Return the sheet of a circuit, held against what the others of its job read."""
         others = [circuit_id for circuit_id, _ in store.circuit_versions(db, job.id) if circuit_id != row.id]
         read = store.standing_readings_of(db, others).values()
         peers = tuple(mohm for rows in read for mohm in insulation_mohm(tuple(map(reading_of, rows))))
-        isolated = is_isolated(whole_readings(db, job.id))
-        return self._results.sheet(seated, _readings(db, row.id), Conditions(peers, ambient_c, isolated))
+        told = tests_of_house(house, seated.head, whole_readings(db, job.id), key_of(row.id))
+        return self._results.sheet(seated, _readings(db, row.id), Conditions(peers, ambient_c, told))
 
-    def _seated(self, db: Session, row: CircuitRow, job: JobRow) -> Seated:
-        source, design = seat_of(house_in(db, self._results, job, [row]), row, job, design_of(row))
-        return Seated(source, head_of(job), supply_of(job), design)
+    def _seated(self, db: Session, row: CircuitRow, job: JobRow) -> tuple[Seated, House]:
+        house = house_in(db, self._results, job, [row])
+        source, design = seat_of(house, row, job, design_of(row))
+        return Seated(source, head_of(job), house.supply, design, read_in(db, job, row.id)), house
 
 
 def _readings(db: Session, circuit_id: UUID) -> tuple[Reading, ...]:

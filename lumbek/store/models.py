@@ -115,6 +115,7 @@ class JobRow(Base):
     rulebook: Mapped[str]
     edition: Mapped[str] = mapped_column(server_default="")
     protection_school: Mapped[str] = mapped_column(server_default="rcbo-each")
+    extent: Mapped[dict[str, Any]] = mapped_column(server_default=text("'{}'::jsonb"))
     supply: Mapped[dict[str, Any]]
     # The boards and storeys, as one document; the circuits in them by their ids.
     house: Mapped[dict[str, Any]] = mapped_column(server_default=text("'{}'::jsonb"))

@@ -413,13 +413,13 @@ class Assessed(unittest.TestCase):
 
     def test_fault_current_and_what_it_does(self) -> None:
         strong = {**PME, "ze_ohm": 0.03}
-        self.case("U0 / Ze is greater than what was read", radial(*TWIN, device=rcbo(20)), "breaking", F, strong)
+        self.case("U0 / Ze is greater than what was read", radial(*TWIN, device=rcbo(20)), "breaking", C, strong)
         ten = rcbo(20, breaking_capacity_ka=10)
         self.case("10 kA breaks it", radial(*TWIN, device=ten), "breaking", P, strong)
         boxed = {**strong, "board_conditional_ka": 16}
         self.case("the enclosure's conditional rating", radial(*TWIN, device=rcbo(20)), "breaking", P, boxed)
         other = {**boxed, "main_fuse": {"standard": "unknown", "rating_a": 80}}
-        self.case("behind a fuse nobody knows", radial(*TWIN, device=rcbo(20)), "breaking", F, other)
+        self.case("behind a fuse nobody knows", radial(*TWIN, device=rcbo(20)), "breaking", C, other)
         near = {"feed": swa(16, cpc_by="core"), "length_m": 1, "current_a": 20}
         beyond = radial(*TWIN, device=rcbo(20), ahead=[near])
         self.case("which is not that of a board behind a feed", beyond, "breaking", F, boxed)

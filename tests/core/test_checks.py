@@ -6,7 +6,7 @@ from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Surroundings
 from lumbek.core.model.leg import Segment
 from lumbek.core.model.point import Load, Point
-from lumbek.core.model.supply import Supply
+from lumbek.core.model.supply import MainFuse, Supply
 from lumbek.core.numbers import ceil_to, floor_to
 from lumbek.core.result import Verdict, hold, overall
 from tests.support.houses import (
@@ -197,7 +197,7 @@ class Drop(unittest.TestCase):
 
     def test_an_unknown_length_is_named(self) -> None:
         drop = check(judged(run(5, None)), "volt-drop")
-        self.assertEqual(drop.missing, ("length of P1 to P2",))
+        self.assertEqual(drop.missing, ("reading of R1+R2 at P2, which settles most", "length of P1 to P2"))
 
     def test_a_size_that_the_table_lacks_is_named(self) -> None:
         thick = fixed(30, 9000, 45, 35, cable=Cable(type="multicore", csa_mm2=35))
@@ -284,7 +284,16 @@ class Additional(unittest.TestCase):
 
     def test_breaking_capacity(self) -> None:
         strong = SUPPLY.model_copy(update={"fault_current_ka": 7.2})
-        self.assertEqual(check(judged(run(5), strong), "breaking").verdict, "fail")
+        unsaid = check(judged(run(5), strong), "breaking")
+        self.assertEqual((unsaid.verdict, unsaid.missing_codes), ("cannot-tell", ("conditional-rating",)))
+        for said, verdict in ((6, "fail"), (16, "pass")):
+            stated = strong.model_copy(update={"board_conditional_ka": said})
+            self.assertEqual(check(judged(run(5), stated), "breaking").verdict, verdict)
+        # No enclosure is usually tested at more.
+        fierce = SUPPLY.model_copy(update={"fault_current_ka": 16.1})
+        self.assertEqual(check(judged(run(5), fierce), "breaking").verdict, "fail")
+        large = strong.model_copy(update={"main_fuse": MainFuse(standard="bs88-2", rating_a=125)})
+        self.assertEqual(check(judged(run(5), large), "breaking").verdict, "fail")
         self.assertEqual(check(judged(run(5), Supply(earthing="TN-S")), "breaking").verdict, "cannot-tell")
 
     def test_load_over_the_device_fails(self) -> None:

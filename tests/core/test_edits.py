@@ -172,7 +172,9 @@ class Through(unittest.TestCase):
         self.assertEqual(result.shape.kind, "ring-with-spurs")
         self.assertIsNone(circuit.legs[-1].length_m)
         zs = next(each for each in result.checks if each.id == "zs")
-        self.assertEqual(zs.missing, ("length of shelf to P3",))
+        self.assertEqual(
+            zs.missing, ("reading of r1, end to end of the ring, which settles most", "length of shelf to P3")
+        )
 
     def test_a_leg_of_an_open_run_too_whichever_way_it_was_drawn(self) -> None:
         circuit = run(5, 6)

@@ -9,7 +9,7 @@ from lumbek.core.model.supply import Service
 from lumbek.core.testing.band import band
 from lumbek.core.testing.installation import installation_sheet
 from lumbek.core.testing.lengths import lengths_from_readings
-from lumbek.core.testing.sheet import Sheet, test_sheet
+from lumbek.core.testing.sheet import HouseTests, Sheet, test_sheet
 from lumbek.core.testing.taken import Taken
 from tests.support.houses import AT, BS, IEC, SUPPLY, check, judged, read, run, study, worked_ring
 from tests.support.stated import a_device, an_rcd
@@ -218,7 +218,8 @@ class Order(unittest.TestCase):
         self.assertAlmostEqual(lead.value, 5 * 12.1 / 1000, places=4)
 
     def test_a_whole_installation_that_is_isolated_is_enough(self) -> None:
-        plain, whole = test_sheet(study(run(5, 4)), ()), test_sheet(study(run(5, 4)), (), isolated=True)
+        plain = test_sheet(study(run(5, 4)), ())
+        whole = test_sheet(study(run(5, 4)), (), house=HouseTests(isolated=True))
         self.assertEqual((plain.isolated, whole.isolated), (False, True))
         self.assertEqual(plain.total - whole.total, 1)
         self.assertTrue(item(whole, "isolation").beside)

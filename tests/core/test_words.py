@@ -127,7 +127,7 @@ class Report(unittest.TestCase):
 
     def test_what_is_open_says_what_it_needs(self) -> None:
         text = self.text(run(5, None))
-        self.assertIn("needs: length of P1 to P2", text)
+        self.assertIn("needs: reading of R1+R2 at P2, which settles most; length of P1 to P2", text)
 
     def test_what_passes_is_one_line(self) -> None:
         lines = self.text(worked_ring()).splitlines()

@@ -19,6 +19,7 @@ from lumbek.core.model.text import LEAST
 from lumbek.core.result import Clause, Place
 from lumbek.core.rulebooks import Rulebook, rulebook_of
 from lumbek.core.study.lengths import settle
+from lumbek.core.survey.as_read import supply_of_job
 
 # The greatest RCCB there is in a house, and the greatest current that a load may state.
 _LARGEST_RCCB_A = 100.0
@@ -382,4 +383,4 @@ def house_with(
 def house_of_job(job: Job, circuits: Iterable[JobCircuit] | None = None) -> House:
     """Return the house of a job; `circuits` where they are not held in it."""
     given = job.circuits if circuits is None else circuits
-    return house_of(rulebook_of(job), job.supply, job.boards, job.storeys, given)
+    return house_of(rulebook_of(job), supply_of_job(job), job.boards, job.storeys, given)

@@ -5,6 +5,7 @@ from typing import NamedTuple
 
 from lumbek.core.model.device import Device
 from lumbek.core.numbers import plain, show
+from lumbek.core.protection.conditional import UNSAID, conditional_ka, may_be_conditional
 from lumbek.core.protection.who import device_name
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Step
@@ -29,7 +30,8 @@ def _devices(study: Study) -> Iterator[_Breaks]:
     One ahead of the circuit is held to the fault current of the origin, whatever feeds lie between. The conditional
     rating of the board at the origin counts for the devices in it, which no feed parts from it.
     """
-    book, conditional, at_origin = study.rulebook, _conditional_ka(study), True
+    book, at_origin = study.rulebook, True
+    conditional = conditional_ka(book, study.supply)
 
     def breaks(device: Device) -> float | None:
         known = [ka for ka in (device.breaking_capacity_ka, conditional if at_origin else None) if ka]
@@ -46,14 +48,6 @@ def _devices(study: Study) -> Iterator[_Breaks]:
         yield _Breaks(device_name(book, own), breaks(own), study.ahead.board_fault_current_ka)
 
 
-def _conditional_ka(study: Study) -> float:
-    """Return what the board's enclosure gives its devices behind the service fuse, in kA; 0 where nothing is stated."""
-    rules, fuse = study.rulebook.data.breaking, study.supply.main_fuse
-    stated = study.supply.board_conditional_ka
-    behind = fuse.standard in rules.conditional_behind and (fuse.rating_a or 1e9) <= rules.conditional_up_to_a
-    return stated if stated is not None and behind else 0.0
-
-
 def check_breaking(study: Study) -> Check:
     """Breaking capacity >= prospective fault current for every device on the way, kA (434.5.1).
 
@@ -62,7 +56,7 @@ def check_breaking(study: Study) -> Check:
     devices = list(_devices(study))
     if not devices:
         return QUESTION.not_applicable(study, "A switch breaks no fault")
-    conditional = _conditional_ka(study)
+    conditional = conditional_ka(study.rulebook, study.supply)
     missing = [f"breaking capacity of {each.name}" for each in devices if each.capacity_ka is None]
     if any(each.fault_ka is None for each in devices):
         missing.append("prospective fault current of the supply")
@@ -74,6 +68,10 @@ def check_breaking(study: Study) -> Check:
     if not measured and capacity < fault_ka and capacity >= (study.ahead.known_fault_current_ka or 0.0):
         # The distributor's declared maximum is no finding; a measurement settles it.
         return QUESTION.cannot_tell(study, ("prospective fault current of the supply",))
+    in_board = all(ahead.feed is None for ahead in study.circuit.ahead)
+    if capacity < fault_ka and in_board and may_be_conditional(study.rulebook, study.supply, fault_ka):
+        steps = (Step(text=f"Devices that break {plain(capacity)} kA, and {show(fault_ka)} kA may flow"),)
+        return QUESTION.cannot_tell(study, (UNSAID,), steps=steps, place=study.whole)
     origin, stated = study.ahead.fault_current_ka or 0.0, study.supply.fault_current_ka or 0.0
     how = "declared maximum" if not measured else "U0 / Ze" if origin > stated else "as surveyed"
     because = (

@@ -1,11 +1,13 @@
 """Zs at every point against what lets its device disconnect in time."""
 
 from lumbek.core.checks.cpc import earthless
+from lumbek.core.checks.drawn_or_read import by_either, wanted
+from lumbek.core.checks.loop_by_evidence import loop_by_evidence
+from lumbek.core.checks.loop_limits import ONLY_RCD, UNKNOWN_RCD, as_a_feed, limit_at, rcd_may_serve
 from lumbek.core.checks.loop_working import loop_steps
 from lumbek.core.network.figures import is_open
 from lumbek.core.numbers import plain, show
-from lumbek.core.protection.who import protective_device
-from lumbek.core.protection.zs_limit import ZsLimit, device_limit, rcd_instead, zs_limit
+from lumbek.core.protection.zs_limit import ZsLimit, rcd_instead
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Place, Step, Verdict, hold
 from lumbek.core.study.residual import UNSAID
@@ -13,16 +15,24 @@ from lumbek.core.study.study import Study
 
 QUESTION = Question("zs", "Fault loop Zs", "Does an earth fault at the worst point trip the device in time?", "zs")
 
-_UNKNOWN_RCD = ("RCD of the circuit: it may be what disconnects",)
-
 
 def check_fault_protection(study: Study) -> Check:
     """Zs = Ze + (R1 + R2) hot, at the point with the least to spare, in Ω (411.4.4, 411.5.3).
 
+    By what was read where lengths are not drawn; where they are, what was read decides if it says otherwise.
+    """
+    outside = _missing_outside(study)
+    found = None if outside else loop_by_evidence(study, QUESTION)
+    return by_either(study, found, lambda: _as_drawn(study, outside))
+
+
+def _as_drawn(study: Study, outside: tuple[str, ...]) -> Check:
+    """Return Zs by the drawing.
+
     In TN an RCD may be what disconnects where the loop is too high for the overcurrent device (411.4.204). Points
     that no cpc comes to are judged by `cpc`.
     """
-    missing = _missing(study)
+    missing = (*wanted(study), *outside)
     hot, ze, cold = study.wires.hot_joined_ohm, study.ahead.ze_ohm, study.wires.cold
     if missing or hot is None or ze is None or cold is None:
         return QUESTION.cannot_tell(study, missing)
@@ -30,8 +40,7 @@ def check_fault_protection(study: Study) -> Check:
     hot = {point: ohm for point, ohm in hot.items() if point not in bare}
     if not hot:
         return QUESTION.not_applicable(study, "No cpc comes to any point")
-    # Where no figure is published for the device, an RCD's own limit is the one there is.
-    limits = {point: zs_limit(study, point) or rcd_instead(study) for point in hot}
+    limits = {point: limit_at(study, point) for point in hot}
     unlimited = next((point for point, limit in limits.items() if limit is None), None)
     if unlimited is not None:
         return _nothing_disconnects(study, unlimited)
@@ -58,16 +67,16 @@ def check_fault_protection(study: Study) -> Check:
         cautions.append(f"An electrode over {plain(stable)} Ω may not stay stable.")
     steps: tuple[Step, ...] = ()
     if not limit.by_rcd and hold(zs, limit.ohm, "at most")[0] is Verdict.FAIL:
-        longer = _as_a_feed(study, worst, zs)
+        longer = as_a_feed(study, worst, zs)
         if longer is not None:
             return QUESTION.cannot_tell(study, (longer,), place=place, steps=(*_steps(study, worst, ze), *limit.steps))
         instead = rcd_instead(study)
         if instead is not None and hold(zs, instead.ohm, "at most")[0] is Verdict.PASS:
             steps, limit = limit.steps, instead
-            cautions.append("Too high for the overcurrent device: only the RCD disconnects.")
-        elif instead is None and not study.ahead.behind_switch and _some_rcd_unknown(study):
+            cautions.append(ONLY_RCD)
+        elif rcd_may_serve(study):
             return QUESTION.cannot_tell(
-                study, _UNKNOWN_RCD, place=place, steps=(*_steps(study, worst, ze), *limit.steps)
+                study, UNKNOWN_RCD, place=place, steps=(*_steps(study, worst, ze), *limit.steps)
             )
     found = QUESTION.held(
         study,
@@ -109,20 +118,6 @@ def _steps(study: Study, point: str, ze: float) -> tuple[Step, ...]:
     )
 
 
-def _some_rcd_unknown(study: Study) -> bool:
-    return any(each.rcd is None or each.rcd.rated_ma is None for each in study.rcds)
-
-
-def _as_a_feed(study: Study, point: str, zs_ohm: float) -> str | None:
-    """Return what would settle a loop that only the longer time of a distribution circuit allows; None where none."""
-    if study.standing.feeds_only_boards is not None:
-        return None
-    longer = device_limit(study, protective_device(study, point), study.ahead.earthing, False, ())
-    if longer is None or hold(zs_ohm, longer.ohm, "at most")[0] is Verdict.FAIL:
-        return None
-    return f"whether {study.circuit.point_title(point)} is another board, or equipment"
-
-
 def _feed_step(study: Study) -> tuple[Step, ...]:
     """Write out the loop of the feeds, hot, and Ze with them."""
     if not study.ahead.feeds or study.circuit.own_earth is not None:
@@ -151,8 +146,9 @@ def _feed_step(study: Study) -> tuple[Step, ...]:
     )
 
 
-def _missing(study: Study) -> tuple[str, ...]:
-    missing = list(study.wires.unknown_lengths)
+def _missing_outside(study: Study) -> tuple[str, ...]:
+    """Return what is missing beside the conductors of the circuit."""
+    missing = []
     if study.shape.kind == "empty":
         missing.append("first leg from the board")
     if study.ahead.protection is None:

@@ -1,5 +1,6 @@
 """The rule of the ring final circuit: device, size, and the current in every leg."""
 
+from lumbek.core.checks.drawn_or_read import wanted
 from lumbek.core.numbers import plain, show
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict
@@ -75,7 +76,8 @@ def check_ring_current(study: Study) -> Check:
     if not study.is_socket_ring:
         return CURRENT.not_applicable(study, _NO_RING)
     if study.currents.flow is None or study.currents.demand is None:
-        return CURRENT.cannot_tell(study, study.wires.unknown_lengths or ("first load",))
+        read = _current_by_evidence(study)
+        return read or CURRENT.cannot_tell(study, wanted(study) or ("first load",))
     spurs = [leg for spur in study.shape.spurs for leg in spur.legs if leg not in study.fused.legs]
     limits = {leg_id: study.least_iz_a(leg_id) for leg_id in (*study.shape.ring_legs, *spurs)}
     if any(limit == 0 for limit in limits.values()):
@@ -99,4 +101,40 @@ def check_ring_current(study: Study) -> Check:
         f"{show(carried[over[0]])} A, over {plain(usual)} A: spread the loads or move the point."
         if over
         else "",
+    )
+
+
+def _current_by_evidence(study: Study) -> Check | None:
+    """Return what is sure of the currents round a ring whose lengths are not drawn; None where nothing was read.
+
+    A load goes both ways round, the more of it by the shorter: (T - x) / T, by where its reading has it. Loads that are
+    not stated are the usual: one far off, the rest spread along the ring, half of it each way.
+    """
+    evidence, demand = study.evidence, study.currents.demand
+    if demand is None or evidence.says_nothing or not evidence.bounds:
+        return None
+    if demand.stated or demand.far is None:
+        most_a = sum(ampere * evidence.far_share(point) for point, ampere in demand.at_points.items())
+        text = "Every load by its shorter way, as far as its place is known"
+    else:
+        # The far point is no nearer the board than that which is surely farthest.
+        share = min(evidence.far_share(point) for point in study.shape.ring_points)
+        most_a = demand.far_a * share + (demand.ib_a - demand.far_a) / 2
+        text = f"{plain(demand.far_a)} A at the far point × {show(share)} by the shorter way, half of the rest each way"
+    limit_a = min(study.least_iz_a(leg_id) for leg_id in study.shape.ring_legs)
+    steps = (*demand.steps, Step(text=text, sum=f"{show(most_a)} A at the most"))
+    if limit_a and most_a > limit_a:
+        return CURRENT.cannot_tell(study, (evidence.next_reading(),), steps=steps)
+    if not limit_a:
+        return None
+    return CURRENT.held(
+        study,
+        most_a,
+        limit_a,
+        "at most",
+        "{value} A at most, carries {limit} A",
+        unit="A",
+        decimals=1,
+        place=study.whole,
+        steps=steps,
     )

@@ -1,7 +1,9 @@
 """Voltage drop from the origin to the worst point."""
 
+from lumbek.core.checks.drawn_or_read import by_either, wanted
+from lumbek.core.checks.drop_by_evidence import drop_by_evidence
+from lumbek.core.checks.drop_limit import drop_limit_percent
 from lumbek.core.circuit.standing import titles
-from lumbek.core.model.point import PASSIVE_KINDS
 from lumbek.core.network.figures import Flow
 from lumbek.core.numbers import plain, show
 from lumbek.core.question import Question
@@ -15,6 +17,14 @@ QUESTION = Question(
 
 def check_volt_drop(study: Study) -> Check:
     """The drop with the least to spare, in percent of U0, against 3 % at lights and 5 % elsewhere (525; IEC Annex G).
+
+    By what was read where lengths are not drawn.
+    """
+    return by_either(study, drop_by_evidence(study, QUESTION), lambda: _as_drawn(study))
+
+
+def _as_drawn(study: Study) -> Check:
+    """Return the drop by the drawing.
 
     Without loops: the sum of mV/A/m x I x L / 1000 over the legs back to the board. With loops: from the
     network with the conductors at their working temperature. With Ct (BS 7671 Appendix 4, 6.1) where the circuit
@@ -53,20 +63,10 @@ def check_volt_drop(study: Study) -> Check:
     )
 
 
-def drop_limit_percent(study: Study, point_id: str) -> float:
-    """Return the greatest drop at a point in percent: a light's own, wherever it hangs.
-
-    At what draws nothing itself the limit is that of lights on a circuit that feeds nothing else.
-    """
-    standing, point = study.standing, study.points[point_id]
-    passive = point.kind in PASSIVE_KINDS and not point.loads
-    return study.rulebook.volt_drop_limit_percent(point_id in standing.light_ids or (passive and standing.only_lights))
-
-
 def _missing(study: Study) -> tuple[str, ...]:
     """Return what stands in the way of a voltage drop: lengths, loads, or a size that the table does not have."""
     if study.wires.unknown_lengths or study.currents.demand is None or study.wires.cold is None:
-        return study.wires.unknown_lengths or ("first point that draws a current",)
+        return wanted(study) or ("first point that draws a current",)
     cables = {study.circuit.cable_of(leg) for leg in study.wires.legs}
     unlisted = [each for each in cables if study.rulebook.volt_drop_mv_per_a_m(each, study.phases) is None]
     if unlisted:

@@ -3,6 +3,8 @@
 from dataclasses import dataclass
 from math import sqrt
 
+from lumbek.core.checks.drawn_or_read import wanted
+from lumbek.core.checks.loop_by_evidence import hot_range
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.device import Device
 from lumbek.core.numbers import plain, show
@@ -74,6 +76,9 @@ def check_withstand(study: Study) -> Check:
         if found and found[-1].device is device and device.curve is not None:
             # A breaker lets through the same wherever behind it the fault is.
             energy: Energy | None = found[-1].energy
+        elif device.curve is None and device.let_through_a2s is None and _hot_loop_ohm(study, end) is None:
+            # How long a fuse takes follows from the loop.
+            return QUESTION.cannot_tell(study, wanted(study) or (f"length of {study.leg_title(leg_id)}",))
         else:
             energy = let_through(study.rulebook, device, fault_ka, _least_fault_a(study, end))
         if energy is None:
@@ -123,11 +128,20 @@ def withstand_step(energy: Energy, k: float) -> Step:
 
 def _least_fault_a(study: Study, point: str) -> float | None:
     """Return the current in A of a fault to earth at a point, conductors hot: what lasts longest behind a fuse."""
-    hot, ze = study.wires.hot_joined_ohm, study.ahead.ze_ohm
-    if hot is None or ze is None or point not in hot or study.ahead.earthing == "TT":
+    hot, ze = _hot_loop_ohm(study, point), study.ahead.ze_ohm
+    if hot is None or ze is None or study.ahead.earthing == "TT":
         return None
-    zs = ze + hot[point]
+    zs = ze + hot
     return study.rulebook.u0_v / zs if zs else None
+
+
+def _hot_loop_ohm(study: Study, point: str) -> float | None:
+    """Return R1 + R2 in Ω, hot: by the drawing, else the most that agrees with what was read; None of neither."""
+    drawn = study.wires.hot_joined_ohm
+    if drawn is not None:
+        return drawn.get(point)
+    bounds = None if study.evidence.says_nothing else study.evidence.bounds.get(point)
+    return None if bounds is None else bounds.loop.most * hot_range(study).most
 
 
 def cpc_area_mm2(study: Study, cable: Cable) -> float | None:

@@ -17,6 +17,7 @@ from lumbek.core.numbers import floor_to, plain
 from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.door import study_of
+from lumbek.core.study.read import NOT_READ, Read, still_read
 from lumbek.core.study.study import Study
 from lumbek.core.value import Frozen
 
@@ -40,18 +41,18 @@ class _Try:
     design: Circuit
 
 
-def mend(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> tuple[Mend, ...]:
+def mend(rulebook: Rulebook, supply: Supply, circuit: Circuit, read: Read = NOT_READ) -> tuple[Mend, ...]:
     """Return the changes that mend at least one failing check and break none, whole repairs first.
 
     Tried one at a time, small before large: device curve and RCD, rating, method of a leg, size of a leg, size of
     the whole run, a shorter run.
     """
-    failing = _failing(rulebook, supply, circuit)
+    failing = _failing(rulebook, supply, circuit, read)
     if not failing:
         return ()
     found: list[Mend] = []
     for attempt in _tries(rulebook, supply, circuit):
-        left = _failing(rulebook, supply, attempt.design)
+        left = _failing(rulebook, supply, attempt.design, still_read(read, circuit, attempt.design))
         if set(left) < set(failing):
             mends = tuple(title for title in failing if title not in left)
             design = attempt.design
@@ -67,8 +68,9 @@ def _shares(circuit: Circuit) -> bool:
     return circuit.device.known_rcd is not None and circuit.device.known_rcd.shared
 
 
-def _failing(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> list[str]:
-    return [check.title for check in judge_circuit(rulebook, supply, circuit).checks if check.verdict is Verdict.FAIL]
+def _failing(rulebook: Rulebook, supply: Supply, circuit: Circuit, read: Read) -> list[str]:
+    checks = judge_circuit(rulebook, supply, circuit, read).checks
+    return [check.title for check in checks if check.verdict is Verdict.FAIL]
 
 
 def _tries(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Iterator[_Try]:

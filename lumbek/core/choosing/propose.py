@@ -9,6 +9,7 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import School
 from lumbek.core.model.supply import Supply
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.study.read import Read
 from lumbek.core.value import Frozen
 
 
@@ -22,10 +23,12 @@ class Proposals(Frozen):
     reach: Reach
 
 
-def propose(rulebook: Rulebook, supply: Supply, circuit: Circuit, school: School) -> Proposals:
-    """Return all proposals for a circuit."""
+def propose(
+    rulebook: Rulebook, supply: Supply, circuit: Circuit, school: School, read: Read | None = None
+) -> Proposals:
+    """Return all proposals for a circuit, by what was read of it too."""
     return Proposals(
-        mends=mend(rulebook, supply, circuit),
+        mends=mend(rulebook, supply, circuit, read or Read()),
         rebalances=rebalance(rulebook, supply, circuit),
         sizes=size_it(rulebook, supply, circuit),
         protection=protect(rulebook, supply, circuit, school),

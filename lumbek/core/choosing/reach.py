@@ -1,6 +1,7 @@
 """How far one may go before what fails: the greatest length by each limit."""
 
 from lumbek.core.checks import fault_protection, volt_drop
+from lumbek.core.checks.drop_limit import drop_limit_percent
 from lumbek.core.checks.withstand import check_withstand
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
@@ -85,7 +86,7 @@ def _by_drop(study: Study) -> float | None:
         return None
     base_v, feed_v = study.currents.drop_base_v, study.currents.feed_drop_v
     factors = [
-        max(0.0, base_v * volt_drop.drop_limit_percent(study, point) / 100 - feed_v) / drop_v
+        max(0.0, base_v * drop_limit_percent(study, point) / 100 - feed_v) / drop_v
         for point, drop_v in study.currents.flow.drop_v.items()
         if drop_v > 0
     ]

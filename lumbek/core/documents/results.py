@@ -3,12 +3,14 @@
 from collections.abc import Iterable, Mapping
 
 from lumbek.core.answers import answer_circuits
+from lumbek.core.board.house import house_of_job
 from lumbek.core.model.job import Job
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.visit import Instrument, Visit
 from lumbek.core.numbers import plain
 from lumbek.core.result import Check, Verdict
 from lumbek.core.rulebooks import rulebook_of
+from lumbek.core.survey.as_read import supply_of_job
 from lumbek.core.testing.installation import installation_sheet
 from lumbek.core.testing.sheet import Item, Sheet
 from lumbek.core.value import Frozen
@@ -64,9 +66,10 @@ def make_results(job: Job) -> Results:
     """Return every reading of a job."""
     book = rulebook_of(job)
     visits = {visit.id: visit for visit in job.visits}
-    whole = installation_sheet(book, job.supply, job.readings)
+    house = house_of_job(job)
+    whole = installation_sheet(book, supply_of_job(job), job.readings, house)
     parts = [_part(None, "The installation", whole, visits)]
-    parts += [_part(each.number, each.name, each.tests, visits) for each in answer_circuits(job)]
+    parts += [_part(each.number, each.name, each.tests, visits) for each in answer_circuits(job, house=house)]
     instruments = dict.fromkeys(each for visit in job.visits for each in visit.instruments)
     return Results(
         job=job.name,
@@ -96,7 +99,7 @@ def _rows(step: str, item: Item, visits: Mapping[str, Visit]) -> Iterable[Result
     for reading in item.earlier:
         yield _row(step, item, reading, visits, limit, "", struck=True)
     standing = item.reading or item.aside
-    if standing is not None:
+    if standing is not None and not item.tested_at:
         verdict = _VERDICT[item.check.verdict] if item.check is not None and item.reading is not None else ""
         yield _row(step, item, standing, visits, limit, verdict)
 

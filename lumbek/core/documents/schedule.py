@@ -14,6 +14,7 @@ from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.door import study_of
 from lumbek.core.study.study import Study
+from lumbek.core.survey.as_read import supply_of_job
 from lumbek.core.survey.judgement import judge_supply
 from lumbek.core.testing.installation import installation_sheet
 from lumbek.core.value import Frozen
@@ -82,15 +83,15 @@ class Schedule(Frozen):
 def make_schedule(job: Job, answers: Iterable[CircuitAnswer] | None = None, house: House | None = None) -> Schedule:
     """Return the schedule of a job, by its circuits' answers and its house where they are at hand."""
     rulebook = rulebook_of(job)
-    survey = judge_supply(rulebook, job.supply)
+    survey = judge_supply(rulebook, supply_of_job(job))
     house = house or house_of_job(job)
     rows = []
     for circuit, answer in zip(job.circuits, answers or answer_circuits(job, house=house), strict=True):
         placed = circuit.model_copy(update={"design": house.effective(circuit)})
-        row = _row(study_of(rulebook, job.supply, placed.design).longest, placed, answer)
+        row = _row(study_of(rulebook, supply_of_job(job), placed.design).longest, placed, answer)
         rows.append((answer, row))
     shared = judge_house(house)
-    whole = installation_sheet(rulebook, job.supply, job.readings)
+    whole = installation_sheet(rulebook, supply_of_job(job), job.readings, house)
     reasons = draft_reasons(survey, shared, bool(job.boards), [(answer, row.failures) for answer, row in rows], whole)
     return Schedule(
         job=job.name,
@@ -112,7 +113,7 @@ def held_back(schedule: Schedule, reason: str) -> Schedule:
 
 
 def _supply_lines(job: Job) -> tuple[tuple[str, str], ...]:
-    supply = job.supply
+    supply = supply_of_job(job)
 
     def given(value: float | None, unit: str, decimals: int | None = None) -> str:
         if value is None:

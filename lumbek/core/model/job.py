@@ -7,6 +7,7 @@ from pydantic import AfterValidator, Field, StringConstraints
 
 from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.extent import Extent
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
 from lumbek.core.model.text import GivenName, Id, Name, Note, printable
@@ -55,6 +56,8 @@ class JobHead(Frozen):
     # The edition that a job is judged by, for good; empty for the newest there is.
     edition: Edition = ""
     protection_school: School = "rcbo-each"
+    # What is done, and what of it is covered.
+    extent: Extent = Extent()
 
 
 class Job(Boards, JobHead):

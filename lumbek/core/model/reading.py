@@ -44,6 +44,15 @@ Quantity = Literal[
     "supply-polarity",
     "ze",
     "fault-current",
+    "fault-current-le",
+    "fault-current-3p",
+    # Of an RCD that several circuits share.
+    "shared-rcd-half",
+    "shared-rcd-trip",
+    "shared-rcd-five",
+    "shared-rcd-ramp",
+    "shared-rcd-wave",
+    "shared-rcd-button",
 ]
 # What a reading is of: its quantity, and the point, service or test where there is one.
 Key = tuple[Quantity, str | None]
@@ -57,12 +66,29 @@ INSTALLATION: tuple[Quantity, ...] = (
     "live-reason",
     "ze",
     "fault-current",
+    "fault-current-le",
+    "fault-current-3p",
     "phase-sequence",
     "function",
+    "shared-rcd-half",
+    "shared-rcd-trip",
+    "shared-rcd-five",
+    "shared-rcd-ramp",
+    "shared-rcd-wave",
+    "shared-rcd-button",
 )
 # Those read at every point of a circuit, and those read at each of several services of an installation.
 AT_POINTS: tuple[Quantity, ...] = ("cross-ln", "cross-le", "r1+r2", "r1+rn", "r2-lead", "zs", "volt-drop")
 AT_SERVICES: tuple[Quantity, ...] = ("bonding",)
+# Those read at each RCD that several circuits share, by the group or board it is in; and what each is on a circuit.
+AT_RCDS: dict[Quantity, Quantity | None] = {
+    "shared-rcd-half": "rcd-half",
+    "shared-rcd-trip": "rcd-trip",
+    "shared-rcd-five": "rcd-five",
+    "shared-rcd-ramp": None,
+    "shared-rcd-wave": None,
+    "shared-rcd-button": "rcd-button",
+}
 # Those that are seen to be right or wrong rather than measured.
 SEEN: tuple[Quantity, ...] = (
     "isolation",
@@ -74,6 +100,9 @@ SEEN: tuple[Quantity, ...] = (
     "phase-sequence",
     "function",
     "supply-polarity",
+    "shared-rcd-half",
+    "shared-rcd-wave",
+    "shared-rcd-button",
 )
 # Those taken with the supply on.
 LIVE: tuple[Quantity, ...] = (
@@ -89,6 +118,9 @@ LIVE: tuple[Quantity, ...] = (
     "supply-polarity",
     "ze",
     "fault-current",
+    "fault-current-le",
+    "fault-current-3p",
+    *AT_RCDS,
 )
 # Why a reading was not taken: later, not at all for a reason that is agreed, or there is nothing to read.
 Untaken = Literal["deferred", "limitation", "not-applicable"]
@@ -166,7 +198,9 @@ class ReadingTaken(Frozen):
     def _fits_quantity(self) -> Self:
         if self.quantity in AT_POINTS and self.point is None:
             raise ValueError(f"point: a reading of {self.quantity} needs the point it was taken at")
-        if self.quantity not in (*AT_POINTS, *AT_SERVICES) and self.point is not None:
+        if self.quantity in AT_RCDS and self.point is None:
+            raise ValueError(f"point: a reading of {self.quantity} needs the group or board whose RCD it is of")
+        if self.quantity not in (*AT_POINTS, *AT_SERVICES, *AT_RCDS) and self.point is not None:
             raise ValueError(f"point: a reading of {self.quantity} is for the whole circuit")
         if self.quantity in SEEN and (self.value is not None or self.beyond):
             raise ValueError(f"value: {self.quantity} is correct or not, it has no figure")

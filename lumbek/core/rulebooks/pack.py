@@ -15,7 +15,14 @@ from lumbek.core.model.device import Device
 from lumbek.core.model.job import JobHead, RulebookId
 from lumbek.core.numbers import plain
 from lumbek.core.result import Clause
-from lumbek.core.rulebooks.rules import Appliance, CircuitKindRules, DeviceType, RulebookData, SwitchingData
+from lumbek.core.rulebooks.rules import (
+    Appliance,
+    CircuitKindRules,
+    DeviceType,
+    EvidenceRules,
+    RulebookData,
+    SwitchingData,
+)
 from lumbek.core.rulebooks.tables import DATA, at_or_above, rows
 
 # How a method lays a cable in the ground; one that is not here covers both.
@@ -307,6 +314,11 @@ class Rulebook:
     def switching(self) -> SwitchingData:
         """What is usual of boxes, terminals and cables of lighting, and how conductors are coloured."""
         return SwitchingData.model_validate_json((self.common / "switching.json").read_text(encoding="utf-8"))
+
+    @cached_property
+    def evidence(self) -> EvidenceRules:
+        """How far readings and cables may be from what is there."""
+        return EvidenceRules.model_validate_json((self.common / "evidence.json").read_text(encoding="utf-8"))
 
     @cached_property
     def _let_through(self) -> list[tuple[float, str, float, float]]:

@@ -246,12 +246,14 @@ class EarthingConductorRules(_Data):
 class BreakingRules(_Data):
     """The usual breaking capacities of devices at a board, in kA.
 
-    The conditional rating of an enclosure holds behind a service fuse of one of these kinds, up to a rating in A.
+    The conditional rating of an enclosure holds behind a service fuse of one of these kinds, up to a rating in A; it is
+    usually so many kA.
     """
 
     usual_ka: tuple[float, ...]
     conditional_behind: tuple[str, ...]
     conditional_up_to_a: float
+    conditional_usual_ka: float
 
 
 class ResidualRules(_Data):
@@ -363,6 +365,23 @@ class RulebookData(_Data):
     usual_cables: dict[str, str] = {}
     kinds_differ: dict[str, KindDiffers] = {}
     clauses: dict[str, ClauseText]
+
+
+class EvidenceRules(_Data):
+    """The file `evidence.json`: how far a reading may be from what is there, as a part and in Ω, dead and live.
+
+    Beside readings a leg whose length is drawn has so much of its table's ohms; where the drawing is no more than a
+    guess so much. Legs of unknown length are no longer than so many metres together. A ring is looked at in slices.
+    """
+
+    dead_part: float
+    dead_ohm: float
+    live_part: float
+    live_ohm: float
+    known_part: tuple[float, float]
+    guessed_part: tuple[float, float]
+    unknown_together_m: float
+    ring_slices: int
 
 
 class DeviceType(_Data):

@@ -9,18 +9,11 @@ from dataclasses import dataclass
 from functools import cached_property
 from itertools import accumulate
 
+from lumbek.core.evidence.intervals import Interval
 from lumbek.core.model.leg import BOARD
 from lumbek.core.network.figures import flow
 from lumbek.core.sizing.demand import conventional
 from lumbek.core.study.study import Study
-
-
-@dataclass(frozen=True)
-class Interval:
-    """The least and the most that a figure can be."""
-
-    least: float
-    most: float
 
 
 @dataclass(frozen=True)

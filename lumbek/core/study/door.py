@@ -9,6 +9,7 @@ from lumbek.core.network.wiring import IN_SERVICE, Setup
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.box import Box
 from lumbek.core.study.lengths import Lengths, settle
+from lumbek.core.study.read import Read
 from lumbek.core.study.study import Study
 
 
@@ -20,6 +21,7 @@ class Studied:
     supply: Supply
     lengths: Lengths
     as_found: Setup = IN_SERVICE
+    read: Read | None = None
 
     @cached_property
     def variants(self) -> tuple[Study, ...]:
@@ -42,9 +44,18 @@ class Studied:
         return self._study(self.lengths.middle) if self.lengths.ranged else self.longest
 
     def _study(self, circuit: Circuit) -> Study:
-        return Study(self.rulebook, self.supply, circuit, self.as_found)
+        return Study(self.rulebook, self.supply, circuit, self.as_found, self.read)
 
 
-def study_of(rulebook: Rulebook, supply: Supply, circuit: Circuit, as_found: Setup = IN_SERVICE) -> Studied:
-    """Return a circuit to ask figures of. `as_found` are breaks and links that the drawing does not show."""
-    return Studied(rulebook, supply, settle(rulebook, circuit), as_found)
+def study_of(
+    rulebook: Rulebook,
+    supply: Supply,
+    circuit: Circuit,
+    as_found: Setup = IN_SERVICE,
+    read: Read | None = None,
+) -> Studied:
+    """Return a circuit to ask figures of, by what was `read` of it too.
+
+    `as_found` are breaks and links that the drawing does not show.
+    """
+    return Studied(rulebook, supply, settle(rulebook, circuit), as_found, read)

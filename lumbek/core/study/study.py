@@ -19,7 +19,9 @@ from lumbek.core.rulebooks import Rulebook
 from lumbek.core.sizing.capacity import Capacity, capacities_of
 from lumbek.core.study.ahead import AheadOf
 from lumbek.core.study.currents import Currents
+from lumbek.core.study.evidence import Evidence
 from lumbek.core.study.fused import FusedSpurs
+from lumbek.core.study.read import NOT_READ, Read
 from lumbek.core.study.residual import RcdOnTheWay, rcds_of
 from lumbek.core.study.wires import Wires
 
@@ -32,6 +34,8 @@ class Study:
     supply: Supply
     circuit: Circuit
     as_found: Setup = IN_SERVICE
+    # What was read of it; None where its design is judged by the drawing alone.
+    read: Read | None = None
 
     # Limits of Zs found so far, by device: filled by the room that knows how.
     zs_limits: dict[tuple[str, float] | None, Any] = field(default_factory=dict, compare=False, repr=False)
@@ -99,6 +103,12 @@ class Study:
     def wires(self) -> Wires:
         """The conductors, and what reads on them."""
         return Wires(self.rulebook, self.circuit, self.graph, self.legs, self.shape, self.as_found)
+
+    @cached_property
+    def evidence(self) -> Evidence:
+        """What its readings prove of it, beside what is drawn."""
+        read = (self.read or NOT_READ).at(self.graph.distance)
+        return Evidence(self.rulebook, self.graph, self.shape, self.wires, self.ahead, read)
 
     @cached_property
     def ahead(self) -> AheadOf:

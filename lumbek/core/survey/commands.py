@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from lumbek.core.circuit.edit import EditRefusedError
+from lumbek.core.model.extent import Extent, Sampling, WholeState, Work, Year
 from lumbek.core.model.job import Edition, JobHead, RulebookId, School
 from lumbek.core.model.supply import Earthing, MainFuse, Origin, Service, ServiceKind, Supply, Tails
 from lumbek.core.model.text import CsaMm2, GivenName, Name, Note, OhmsUpTo, RatingA
@@ -21,6 +22,17 @@ class SetHead(Change):
     rulebook: RulebookId = "bs7671"
     edition: Edition = ""
     protection_school: School = "rcbo-each"
+
+
+class SetExtent(Change):
+    """What is done, and what of it is covered and tested."""
+
+    op: Literal["extent"] = "extent"
+    state: WholeState = "new"
+    year: Year | None = None
+    work: Work = "whole"
+    sampling: Sampling = "every"
+    limits: Note = ""
 
 
 class SetSupply(Change):
@@ -86,7 +98,8 @@ class DropService(Change):
 
 
 JobCommand = Annotated[
-    SetHead | SetSupply | SetMainFuse | SetTails | AddService | SetService | DropService, Field(discriminator="op")
+    SetHead | SetExtent | SetSupply | SetMainFuse | SetTails | AddService | SetService | DropService,
+    Field(discriminator="op"),
 ]
 
 
@@ -97,6 +110,10 @@ def carry_out_on_job(head: JobHead, supply: Supply, commands: tuple[JobCommand, 
         match command:
             case SetHead():
                 head = JobHead.model_validate({**head.model_dump(), **said})
+                continue
+            case SetExtent():
+                extent = Extent.model_validate({**head.extent.model_dump(), **said})
+                head = head.model_copy(update={"extent": extent})
                 continue
             case SetSupply():
                 changes: dict[str, object] = said

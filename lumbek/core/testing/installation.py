@@ -4,14 +4,19 @@ They come before and beside those of the circuits, dead ones first (BS 7671 643;
 """
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
+from lumbek.core.board.breaks import Weakest, weakest
+from lumbek.core.board.house import House
+from lumbek.core.board.shared_rcds import SharedRcd, shared_rcds
 from lumbek.core.model.reading import LIVE, PAIRS_OF_PHASES, SEEN, Key, Quantity, Reading, set_aside, standing
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain, show
+from lumbek.core.protection.conditional import UNSAID, may_be_conditional
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict, overall
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.testing.house_rcds import rcd_items_of
 from lumbek.core.testing.kind import Limit, said
 from lumbek.core.testing.sheet import Item, Sheet, Stage, earlier_of, is_isolated, live_reason
 
@@ -32,6 +37,8 @@ class _Whole:
     book: Rulebook
     supply: Supply
     taken: Mapping[Key, Reading]
+    weakest: Weakest | None = None
+    rcds: Mapping[str, SharedRcd] = field(default_factory=dict)
 
     def value(self, quantity: Quantity) -> float | None:
         reading = self.taken.get((quantity, None))
@@ -40,7 +47,10 @@ class _Whole:
 
 @dataclass(frozen=True)
 class _Test:
-    """One test of the installation: title, unit, clause, limit, and what else to say of a reading."""
+    """One test of the installation: title, unit, clause, limit, and what else to say of a reading.
+
+    What it `waits` for leaves it open. What is `beside` may be read as well, and is asked of nobody.
+    """
 
     quantity: Quantity
     title: str
@@ -49,6 +59,8 @@ class _Test:
     limit: Callable[[_Whole], Limit | None] = lambda _: None
     caution: Callable[[_Whole, float], str] = lambda _, __: ""
     wanted: Callable[[_Whole], bool] = lambda _: True
+    waits: Callable[[_Whole, float], tuple[str, ...]] = lambda _, __: ()
+    beside: bool = False
 
 
 def _ze_limit(whole: _Whole) -> Limit | None:
@@ -77,9 +89,21 @@ def _current_caution(whole: _Whole, value_ka: float) -> str:
     return ""
 
 
-def _fault_current_limit(whole: _Whole) -> Limit:
-    most = whole.book.data.breaking.usual_ka[-1]
+def _fault_current_limit(whole: _Whole) -> Limit | None:
+    """What the weakest device at the origin breaks; with none read, the most that any usual one does."""
+    weakest = whole.weakest
+    most = weakest.ka if weakest is not None and weakest.ka is not None else whole.book.data.breaking.usual_ka[-1]
     return Limit(most, "at most", plain(most))
+
+
+def _unread_devices(whole: _Whole, value_ka: float) -> tuple[str, ...]:
+    """Return what a fault current waits for: capacities nobody has read, a conditional rating that may yet hold it."""
+    weakest = whole.weakest
+    if weakest is None:
+        return ()
+    if weakest.ka is not None and value_ka > weakest.ka:
+        return (UNSAID,) if may_be_conditional(whole.book, whole.supply, value_ka) else ()
+    return tuple(f"breaking capacity of the device of {title}" for title in weakest.unread)
 
 
 def _insulation_limit(whole: _Whole) -> Limit:
@@ -108,15 +132,23 @@ _TESTS: tuple[_Test, ...] = (
     ),
     _Test("supply-polarity", "Polarity of the supply", "", "test-polarity"),
     _Test("ze", "Ze, the earthing conductor off the bar", "Ω", "ze", _ze_limit, _ze_caution),
-    _Test("fault-current", "Prospective fault current", "kA", "fault-current", _fault_current_limit, _current_caution),
+    _Test("fault-current", "Fault current, line to neutral", "kA", "fault-current", _fault_current_limit,
+          _current_caution, waits=_unread_devices),
+    _Test("fault-current-le", "Fault current, line to earth", "kA", "fault-current", _fault_current_limit,
+          waits=_unread_devices, wanted=lambda whole: whole.supply.earthing != "TT", beside=True),
+    _Test("fault-current-3p", "Fault current, between lines", "kA", "fault-current", _fault_current_limit,
+          waits=_unread_devices, wanted=lambda whole: whole.supply.phases == 3, beside=True),
     _Test("phase-sequence", "Phase sequence", "", "test-phase-sequence", wanted=lambda whole: whole.supply.phases == 3),
     _Test("function", "Main switch, devices and controls", "", "test-function"),
 )  # fmt: skip
 
 
-def installation_sheet(book: Rulebook, supply: Supply, readings: tuple[Reading, ...]) -> Sheet:
-    """Return the sheet of the whole installation: dead tests, then live ones."""
-    whole = _Whole(book, supply, standing(readings))
+def installation_sheet(
+    book: Rulebook, supply: Supply, readings: tuple[Reading, ...], house: House | None = None
+) -> Sheet:
+    """Return the sheet of the whole installation: dead tests, then live ones, then the RCDs that circuits share."""
+    rcds = {} if house is None else {each.key: each for each in shared_rcds(house)}
+    whole = _Whole(book, supply, standing(readings), None if house is None else weakest(house), rcds)
     aside, earlier = set_aside(readings), earlier_of(readings)
     items = [
         _item(whole, test, point, title, aside, earlier)
@@ -124,9 +156,12 @@ def installation_sheet(book: Rulebook, supply: Supply, readings: tuple[Reading, 
         if test.wanted(whole)
         for point, title in _places(whole, test)
     ]
+    rcd_items = tuple(rcd_items_of(book, rcds.values(), whole.taken, aside, earlier))
     dead = tuple(item for item in items if item.quantity not in LIVE)
     live = tuple(item for item in items if item.quantity in LIVE)
+    items += list(rcd_items)
     checks = [item.check for item in items if item.check is not None]
+    asked = [item for item in items if not item.beside]
     return Sheet(
         stages=(
             Stage(
@@ -143,9 +178,10 @@ def installation_sheet(book: Rulebook, supply: Supply, readings: tuple[Reading, 
                 live=True,
                 items=live,
             ),
+            *([_RCD_STAGE.model_copy(update={"items": rcd_items})] if rcd_items else []),
         ),
-        taken=sum(item.is_done for item in items),
-        total=len(items),
+        taken=sum(item.is_done for item in asked),
+        total=len(asked),
         verdict=overall(checks),
         cautions=sum(bool(check.caution) for check in checks),
         isolated=is_isolated(readings),
@@ -155,6 +191,15 @@ def installation_sheet(book: Rulebook, supply: Supply, readings: tuple[Reading, 
         reason=live_reason(whole.taken),
         pairs=PAIRS_OF_PHASES[whole.supply.phases],
     )
+
+
+_RCD_STAGE = Stage(
+    id="installation-rcds",
+    title="RCDs that circuits share",
+    how="Live, once for each. It holds at half IΔn, trips in time at IΔn with the waveform of its type; the button.",
+    live=True,
+    items=(),
+)
 
 
 def _places(whole: _Whole, test: _Test) -> list[tuple[str | None, str]]:
@@ -188,6 +233,7 @@ def _item(
         sense=limit.sense if limit else None,
         reading=reading,
         check=None if reading is None else _judge(whole, test, title, limit, reading),
+        beside=test.beside,
         aside=aside.get((test.quantity, point)),
         earlier=earlier.get((test.quantity, point), ()),
     )
@@ -206,6 +252,9 @@ def _judge(whole: _Whole, test: _Test, title: str, limit: Limit | None, reading:
         )
     if reading.beyond and limit.sense == "at most":
         return question.check(whole.book, Verdict.FAIL, f"{words}: open", value=value, unit=test.unit)
+    missing = test.waits(whole, value)
+    if missing:
+        return question.cannot_tell(whole.book, missing, answer=words)
     return question.held(
         whole.book,
         value,

@@ -2,9 +2,12 @@
 
 from collections.abc import Mapping
 
+from lumbek.core.model.device import Device
+from lumbek.core.model.extent import Extent
 from lumbek.core.model.leg import BOARD
 from lumbek.core.model.reading import (
     AT_POINTS,
+    AT_RCDS,
     PAIRS_OF_PHASES,
     IsolatedPair,
     Key,
@@ -22,6 +25,7 @@ from lumbek.core.testing.against import against_each_other
 from lumbek.core.testing.band import Expected
 from lumbek.core.testing.kind import Asked
 from lumbek.core.testing.kinds import KINDS
+from lumbek.core.testing.sampling import SAMPLED, WORDS, plan_of, planned
 from lumbek.core.testing.stages import STAGES, StageKind
 from lumbek.core.testing.taken import Taken
 from lumbek.core.testing.unplug import to_unplug
@@ -47,6 +51,10 @@ class Item(Frozen):
     reading: Reading | None
     check: Check | None
     beside: bool = False
+    # Why the plan of the job, or its extent, leaves it out; what is left out is beside.
+    outside: str = ""
+    # Where it is tested, where that is not on this sheet.
+    tested_at: str = ""
     aside: Reading | None = None
     earlier: tuple[Reading, ...] = ()
 
@@ -92,15 +100,42 @@ class Sheet(Frozen):
         return not self.waits_for or bool(self.reason)
 
 
+class SharedTests(Frozen):
+    """The tests of the RCD that a circuit shares with others, done on the sheet of the house, and what it is called."""
+
+    title: str
+    readings: tuple[Reading, ...] = ()
+
+    def as_own(self) -> dict[Key, Reading]:
+        """Return them as they would stand on the circuit's own sheet."""
+        found: dict[Key, Reading] = {}
+        for (quantity, _), reading in standing(self.readings).items():
+            own = AT_RCDS.get(quantity)
+            if own is not None:
+                found[own, None] = reading.model_copy(update={"quantity": own, "point": None})
+        return found
+
+
+class HouseTests(Frozen):
+    """What the house says of a circuit's tests: what the job covers, whether all is isolated, the RCD it shares."""
+
+    extent: Extent = Extent()
+    isolated: bool = False
+    shared: SharedTests | None = None
+
+
+NO_HOUSE = HouseTests()
+
+
 def sheet_of(
     studied: Studied,
     readings: tuple[Reading, ...],
     peers_mohm: tuple[float, ...] = (),
     ambient_c: float = 20.0,
-    isolated: bool = False,
+    house: HouseTests = NO_HOUSE,
 ) -> Sheet:
     """Return the sheet of a circuit, expected readings from the middle of what is known of its lengths."""
-    return test_sheet(studied.middle, readings, peers_mohm, ambient_c, bool(studied.lengths.ranged), isolated)
+    return test_sheet(studied.middle, readings, peers_mohm, ambient_c, bool(studied.lengths.ranged), house)
 
 
 def is_isolated(readings: tuple[Reading, ...]) -> bool:
@@ -121,16 +156,16 @@ def test_sheet(
     peers_mohm: tuple[float, ...] = (),
     ambient_c: float = 20.0,
     ranged: bool = False,
-    isolated: bool = False,
+    house: HouseTests = NO_HOUSE,
 ) -> Sheet:
     """Return the sheet of a circuit.
 
     `peers_mohm` are insulation readings of the other circuits; `ambient_c` the temperature of the copper; `ranged`
-    says that the study's lengths are the middle of ranges, `isolated` that the whole installation is: then the circuit
-    by itself need not be.
+    says that the study's lengths are the middle of ranges.
     """
-    taken = Taken(study, standing(readings), peers_mohm, ambient_c, ranged)
-    entries = _Entries(taken, set_aside(readings), earlier_of(readings), isolated)
+    shared = house.shared if not has_own_rcd(study.circuit.device) else None
+    taken = Taken(study, {**(shared.as_own() if shared else {}), **standing(readings)}, peers_mohm, ambient_c, ranged)
+    entries = _Entries(taken, set_aside(readings), earlier_of(readings), house, shared)
     stages = tuple(
         stage for stage in (entries.stage(each) for each in STAGES if each.wanted(study)) if stage is not None
     )
@@ -145,7 +180,7 @@ def test_sheet(
         verdict=overall(checks),
         cautions=sum(bool(check.caution) for check in checks),
         between=between,
-        isolated=isolated or is_isolated(readings),
+        isolated=house.isolated or is_isolated(readings),
         waits_for=_waits_for(study, stages),
         reason=live_reason(taken.readings),
         unplug=to_unplug(study.circuit),
@@ -168,9 +203,17 @@ def _waits_for(study: Study, stages: tuple[Stage, ...]) -> tuple[str, ...]:
     for item in (item for stage in stages for item in stage.items if item.quantity in guards):
         if item.check is not None and item.check.verdict is Verdict.FAIL:
             missing[f"{item.title}{f', {item.place}' if item.place else ''}: fails"] = None
-        elif not item.is_done:
+        elif not item.is_done and not item.outside:
             missing[item.title] = None
     return tuple(missing)
+
+
+def has_own_rcd(device: Device) -> bool:
+    """Whether an RCD is in a circuit's own device, or may be: then it is tested there."""
+    known = device.known_rcd
+    if known is not None:
+        return not known.shared
+    return device.rcd == "unknown" and device.standard in ("bs-en-61009", "bs-en-61008")
 
 
 def walk_points(study: Study) -> list[str]:
@@ -189,10 +232,13 @@ class _Entries:
         taken: Taken,
         aside: Mapping[Key, Reading],
         earlier: Mapping[Key, tuple[Reading, ...]],
-        isolated: bool,
+        house: HouseTests,
+        shared: SharedTests | None,
     ) -> None:
-        self._taken, self._aside, self._earlier, self._isolated = taken, aside, earlier, isolated
+        self._taken, self._aside, self._earlier, self._house = taken, aside, earlier, house
+        self._shared = shared
         self._points = walk_points(taken.study)
+        self._planned = planned(taken.study, self._points, house.extent)
 
     def stage(self, kind: StageKind) -> Stage | None:
         """Return a step of testing; None where there is nothing to read in it."""
@@ -215,6 +261,9 @@ class _Entries:
         taken, kind = self._taken, KINDS[quantity]
         reading, limit = taken.readings.get((quantity, point)), kind.limit(taken, point)
         circuit = taken.study.circuit
+        left_out = quantity in SAMPLED and point is not None and point not in self._planned
+        tested_at = self._shared.title if self._shared is not None and quantity in AT_RCDS.values() else ""
+        whole = quantity == "isolation" and self._house.isolated and reading is None
         return Item(
             quantity=quantity,
             point=point,
@@ -227,7 +276,9 @@ class _Entries:
             sense=limit.sense if limit else None,
             reading=reading,
             check=None if reading is None else kind.judge(taken, reading, Asked.of(kind, taken.study, point)),
-            beside=beside or (quantity == "isolation" and self._isolated and reading is None),
+            beside=beside or whole or left_out or bool(tested_at),
+            outside=WORDS[plan_of(self._house.extent)] if left_out else "",
+            tested_at=tested_at,
             aside=self._aside.get((quantity, point)),
             earlier=self._earlier.get((quantity, point), ()),
         )

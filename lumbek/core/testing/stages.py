@@ -103,7 +103,7 @@ STAGES: tuple[StageKind, ...] = (
         "Live. It holds at half IΔn and trips in time at IΔn, from both half waves; then the button.",
         ("rcd-trip", "rcd-button"),
         live=True,
-        wanted=lambda study: study.circuit.device.rcd is not None,
+        wanted=lambda study: bool(study.rcds),
         beside=("rcd-half", "rcd-five"),
     ),
     StageKind(

@@ -150,8 +150,9 @@ function StartJob({ onCancel }: { onCancel: () => void }) {
   }, [onCancel]);
   async function start(event: SyntheticEvent) {
     event.preventDefault();
+    const extent = { state: "new", work: "whole", sampling: "every", limits: "" } as const;
     try {
-      const job = await newJob.start({ name, client, address, rulebook, edition: "", protection_school: "rcbo-each" });
+      const job = await newJob.start({ name, client, address, rulebook, edition: "", protection_school: "rcbo-each", extent });
       void navigate(`/jobs/${job.id}/survey`);
     } catch (error) {
       setRefused(asRefused(error));

@@ -8,6 +8,7 @@ from lumbek.core.model.reading import Reading
 from lumbek.core.numbers import plain
 from lumbek.core.result import Check, Step, Verdict, hold
 from lumbek.core.testing.kind import Asked, Kind, Limit, said
+from lumbek.core.testing.rcd_times import trip_bounds_ms
 from lumbek.core.testing.taken import Taken
 
 
@@ -56,11 +57,7 @@ class RcdTrip(Kind):
 
     def _bounds(self, taken: Taken) -> tuple[float, float]:
         """Return the least and the greatest trip time in ms."""
-        rules, rcd = taken.study.rulebook.data.testing, taken.study.circuit.device.known_rcd
-        delayed = rcd is not None and rcd.delayed
-        if self.five:
-            return rules.rcd_s_five_times_ms if delayed else (0.0, rules.rcd_five_times_ms)
-        return rules.rcd_s_trip_ms if delayed else (0.0, rules.rcd_trip_ms)
+        return trip_bounds_ms(taken.study.rulebook, taken.study.circuit.device.known_rcd, self.five)
 
 
 def _blind(taken: Taken) -> str:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import ClassVar
 
-from lumbek.core.checks.volt_drop import drop_limit_percent
+from lumbek.core.checks.drop_limit import drop_limit_percent
 from lumbek.core.model.reading import Reading
 from lumbek.core.numbers import plain
 from lumbek.core.result import Check

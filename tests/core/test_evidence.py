@@ -1,0 +1,332 @@
+"""What readings prove of circuits whose lengths nobody knows: held to truth found otherwise, and to what sampling finds.
+
+Random circuits are made with lengths that only the test knows; a third have a bad joint. What is told of them may
+leave things open, but never passes what fails or fails what is sound.
+"""
+
+import random
+import unittest
+
+import numpy as np
+from scipy.optimize import linprog
+
+from lumbek.core.evidence.given import LIVE, LOOP, GivenLeg, GivenReading
+from lumbek.core.evidence.intervals import Interval
+from lumbek.core.evidence.tree import tree_bounds
+from lumbek.core.judgement import judge_studied
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.supply import MainFuse
+from lumbek.core.network.measure import Wired, measure
+from lumbek.core.network.readings import crossed, end_to_end, r1_plus_r2, r1_plus_rn
+from lumbek.core.result import Verdict
+from lumbek.core.study.door import study_of
+from lumbek.core.study.read import Read
+from tests.support.houses import BS, SUPPLY, check, leg, point, read, run, with_spur
+from tests.support.stated import a_circuit, a_device
+
+MEASURED = SUPPLY.model_copy(update={"ze_origin": "measured"})
+
+
+def answers(circuit: Circuit, *readings: object, supply: object = MEASURED):
+    return judge_studied(study_of(BS, supply, circuit, read=Read.of(readings)))
+
+
+def zs(circuit: Circuit, *readings: object, supply: object = MEASURED):
+    return check(answers(circuit, *readings, supply=supply), "zs")
+
+
+def unknown(circuit: Circuit, legs: set[str]) -> Circuit:
+    """The same with nobody knowing how long these legs are."""
+    changed = tuple(leg(each.id, each.a, each.b, None) if each.id in legs else each for each in circuit.legs)
+    return circuit.model_copy(update={"legs": changed})
+
+
+class ByName(unittest.TestCase):
+    """What is asked for by name."""
+
+    def test_readings_that_bound_every_point_pass_and_none_waits_for_the_farthest_end(self) -> None:
+        bare = run(None, None, None, state="as-found")
+        open_one = zs(bare)
+        self.assertEqual((open_one.verdict, open_one.missing[0]),
+                         ("cannot-tell", "reading of R1+R2 at P3, which settles most"))  # fmt: skip
+        self.assertEqual(open_one.missing_codes[0], "reading")
+        found = answers(bare, read("r1+r2", 0.3, "P3"))
+        for each in ("zs", "volt-drop", "withstand"):
+            self.assertEqual(check(found, each).verdict, "pass", each)
+        # 0.3 x 1.02 + 0.045 = 0.351; 0.21 + 0.351 x 1.2 = 0.6312.
+        self.assertAlmostEqual(check(found, "zs").value, 0.21 + 1.2 * (0.3 * 1.02 + 0.045), places=9)
+        there = zs(bare, read("r1+r2", 0.1, "P1"), read("r1+r2", 0.3, "P3"))
+        self.assertIn("from R1+R2 read there", " ".join(step.text for step in there.steps) + there.steps[0].text)
+
+    def test_a_point_beyond_what_was_read_is_not_bounded(self) -> None:
+        bare = run(None, None, None, state="as-found")
+        found = zs(bare, read("r1+r2", 0.2, "P2"))
+        self.assertEqual((found.verdict, found.missing),
+                         ("cannot-tell", ("reading of R1+R2 at P3, which settles most",)))  # fmt: skip
+
+    def test_loops_that_no_cable_explains_fail_whatever_rcd_stands_there(self) -> None:
+        bare, short = run(None, None, None, state="as-found"), run(4, 4, 4)
+        for value in (40.2, 2.0, 1.36):
+            for circuit in (bare, short):
+                found = zs(circuit, read("zs", value, "P3"))
+                self.assertEqual(found.verdict, "fail", (value, found.answer))
+                self.assertIn("no cable explains it", found.answer)
+        self.assertEqual(zs(short, read("r1+r2", 40, "P3")).verdict, "fail")
+
+    def test_over_the_limit_an_rcd_serves_where_live_conductors_prove_the_cable(self) -> None:
+        bare = run(None, None, None, state="as-found")
+        long = zs(bare, read("zs", 1.5, "P3"), read("r1+rn", 1.0, "P3"))
+        self.assertEqual(long.verdict, "pass", long.answer)
+        self.assertIn("only the RCD disconnects", long.caution)
+        self.assertEqual(zs(bare, read("zs", 1.5, "P3"), read("r1+rn", 0.5, "P3")).verdict, "fail")
+        without = bare.model_copy(update={"device": a_device(standard="bs-en-60898", rcd=None)})
+        self.assertEqual(zs(without, read("zs", 1.5, "P3"), read("r1+rn", 1.0, "P3")).verdict, "fail")
+        # Drawn legs explain as well: 75 m of 2.5/1.5 is 1.46 Ω.
+        self.assertEqual(zs(run(25, 25, 25), read("zs", 1.7, "P3")).verdict, "pass")
+
+    def test_a_reading_within_the_meters_band_of_the_limit_settles_nothing(self) -> None:
+        bare = run(None, state="as-found")
+        for value, verdict in ((0.9, "pass"), (0.93, "cannot-tell"), (1.02, "cannot-tell"), (1.04, "fail")):
+            self.assertEqual(zs(bare, read("r1+r2", value, "P1")).verdict, verdict, value)
+
+    def test_metal_beside_the_cpc_lowers_zs_and_accuses_nobody(self) -> None:
+        bare = run(None, None, state="as-found")
+        found = zs(bare, read("r1+r2", 0.5, "P2"), read("zs", 0.3, "P2"))
+        self.assertEqual(found.verdict, "pass", found.answer)
+
+    def test_old_rings_with_unknown_legs(self) -> None:
+        for metres in (62, 70, 84):
+            part = metres / 4
+            sound = run(part, part, part, back=part)
+            taken = ring_readings(sound, points=("P1", "P3"))
+            bare = unknown(sound.model_copy(update={"state": "as-found"}), {"L1", "L2", "L3"})
+            found = answers(bare, *taken)
+            for each in ("zs", "volt-drop", "withstand", "ring-current", "shape"):
+                self.assertEqual(check(found, each).verdict, "pass", (metres, each, check(found, each).answer))
+            self.assertEqual(zs(bare).missing[0], "reading of r1, end to end of the ring, which settles most")
+
+    def test_what_was_read_of_a_neutral_does_not_judge_the_loop(self) -> None:
+        sound = run(9, 9, 9, back=9)
+        taken = [*ring_readings(sound), read("cross-ln", 0.9, "P2")]
+        self.assertEqual(zs(sound, *taken).verdict, "pass")
+        self.assertEqual(zs(unknown(sound, {"L2"}), *taken).verdict, "pass")
+
+    def test_a_fuse_needs_the_loop_to_tell_what_it_lets_through(self) -> None:
+        fuse = a_device(standard="bs3036", curve=None, rating_a=30, rcd=None, breaking_capacity_ka=16)
+        bare = run(None, None, state="as-found", device=fuse, cable=Cable(csa_mm2=4))
+        self.assertEqual(check(answers(bare), "withstand").verdict, "cannot-tell")
+        self.assertNotEqual(check(answers(bare, read("r1+r2", 0.2, "P2")), "withstand").verdict, "cannot-tell")
+
+    def test_lengths_that_are_drawn_decide_as_before_where_readings_agree(self) -> None:
+        drawn = run(25, 25)
+        for each in ("zs", "volt-drop"):
+            plain = check(answers(drawn), each)
+            self.assertEqual(check(answers(drawn, read("r1+r2", 0.97, "P2")), each), plain)
+        off = zs(drawn, read("r1+r2", 0.78, "P2"))
+        self.assertEqual(off.verdict, "pass")
+        self.assertIn("drawn lengths are off", off.caution)
+
+    def test_tt_and_a_point_behind_switches(self) -> None:
+        tt = MEASURED.model_copy(update={"earthing": "TT", "ze_ohm": 80})
+        bare = run(None, None, state="as-found")
+        self.assertEqual(zs(bare, supply=tt).verdict, "cannot-tell")
+        self.assertEqual(zs(bare, read("r1+r2", 0.4, "P2"), supply=tt).verdict, "pass")
+
+    def test_open_is_no_sound_circuit(self) -> None:
+        bare = run(None, None, state="as-found")
+        self.assertEqual(zs(bare, read("r1+r2", 1999, "P2", beyond=True)).verdict, "fail")
+
+
+def ring_readings(circuit: Circuit, points: tuple[str, ...] | None = None, factor: float = 0.97):
+    """What a ring reads, a little under its table as copper does, to two decimals."""
+    study = study_of(BS, MEASURED, circuit).longest
+    wired, ends = study.wires.wired, study.wires.ring_ends
+    found = [
+        read(quantity, round(measure(wired, end_to_end(ends, core)) * factor, 2))
+        for quantity, core in (("r1", "L"), ("rn", "N"), ("r2", "E"))
+    ]
+    for each in points if points is not None else study.shape.ring_points:
+        found.append(read("cross-ln", round(measure(wired, crossed(ends, "N", each)) * factor, 2), each))
+        found.append(read("cross-le", round(measure(wired, crossed(ends, "E", each)) * factor, 2), each))
+    return found
+
+
+class Trees(unittest.TestCase):
+    """Bounds of trees held to a linear programme, which knows every leg."""
+
+    def test_bounds_are_exact(self) -> None:
+        rng = random.Random(20)
+        for _ in range(150):
+            count = rng.randint(1, 8)
+            cores = (0.00741, 0.00741, 0.0121)
+            legs, truth = [], {}
+            for at in range(1, count + 1):
+                near = "board" if at == 1 else rng.choice(["board", *(f"P{i}" for i in range(1, at))])
+                metres, known = rng.uniform(1, 25), rng.random() < 0.4
+                span = Interval(metres * 0.93, metres * 1.07) if known else Interval(0.0, 150.0)
+                legs.append(GivenLeg(f"L{at}", near, f"P{at}", cores, span, known))
+                truth[f"L{at}"] = metres
+            readings: dict[str, list[GivenReading]] = {}
+            for each in rng.sample(legs, rng.randint(0, count)):
+                counts = rng.choice([LOOP, LIVE])
+                per_m = cores[0] + (cores[2] if counts is LOOP else cores[1])
+                ohm = per_m * sum(truth[one.id] for one in path(legs, each.far))
+                room = ohm * 0.02 + 0.045
+                readings.setdefault(each.far, []).append(
+                    GivenReading(counts, Interval(max(0.0, ohm - room), ohm + room))
+                )
+            found = tree_bounds(legs, readings, "board", 1e6)
+            self.assertIsNotNone(found)
+            for each in legs:
+                least, most = programme(legs, readings, each.far, cores)
+                self.assertAlmostEqual(found[each.far].loop.least, least, places=6)
+                # Where nothing bounds it each leg of unknown length is 150 m at most.
+                self.assertAlmostEqual(found[each.far].loop.most, most, places=6)
+
+    def test_what_does_not_agree_is_told(self) -> None:
+        cores = (0.00741, 0.00741, 0.0121)
+        legs = [GivenLeg("L1", "board", "P1", cores, Interval(9, 10), True)]
+        high = {"P1": [GivenReading(LOOP, Interval(0.3, 0.4))]}
+        self.assertIsNone(tree_bounds(legs, high, "board", 150))
+        two = [
+            GivenLeg("L1", "board", "P1", cores, Interval(0, 150), False),
+            GivenLeg("L2", "P1", "P2", cores, Interval(0, 150), False),
+        ]
+        back = {"P1": [GivenReading(LOOP, Interval(0.5, 0.6))], "P2": [GivenReading(LOOP, Interval(0.2, 0.3))]}
+        self.assertIsNone(tree_bounds(two, back, "board", 150))
+
+
+def path(legs: list[GivenLeg], place: str) -> list[GivenLeg]:
+    by_far = {each.far: each for each in legs}
+    found = []
+    while place != "board":
+        found.append(by_far[place])
+        place = by_far[place].near
+    return found
+
+
+def programme(legs, readings, place, cores) -> tuple[float, float]:
+    """Return the least and the greatest loop to a place over every leg's length (simplex)."""
+    index = {each.id: at for at, each in enumerate(legs)}
+    rows, limits = [], []
+    for there, some in readings.items():
+        for reading in some:
+            row = np.zeros(len(legs))
+            for each in path(legs, there):
+                row[index[each.id]] = cores[0] + (cores[2] if reading.counts is LOOP else cores[1])
+            rows += [row, -row]
+            limits += [reading.ohm.most, -reading.ohm.least]
+    cost = np.zeros(len(legs))
+    for each in path(legs, place):
+        cost[index[each.id]] = cores[0] + cores[2]
+    spans = [each.length_m for each in legs]
+    found = []
+    for sign in (1, -1):
+        done = linprog(sign * cost, A_ub=rows or None, b_ub=limits or None, bounds=spans, method="highs")
+        found.append(sign * done.fun)
+    return found[0], found[1]
+
+
+class Thousands(unittest.TestCase):
+    """Circuits of unknown lengths with simulated readings: none that fails passes, hardly any is left open for nothing.
+
+    What is true is worked out on the network with the lengths that the simulation has; a bad joint adds ohms in line or
+    cpc, so that a loop may fail that the cable alone would pass.
+    """
+
+    def test_none_passes_that_fails_and_none_fails_that_is_sound(self) -> None:
+        rng = random.Random(7)
+        counts: dict[str, int] = {}
+        for _ in range(1000):
+            circuit = random_tree(rng) if rng.random() < 0.5 else random_ring(rng)
+            joint = joint_in(rng, circuit) if rng.random() < 0.33 else None
+            verdict, sure = self.judged(rng, circuit, joint)
+            counts[verdict] = counts.get(verdict, 0) + 1
+            if verdict == "pass":
+                self.assertTrue(sure <= 1.0 + 1e-9, (circuit.legs, joint, sure))
+            if verdict == "fail" and joint is None:
+                self.assertGreater(sure, 1.0, circuit.legs)
+        self.assertGreater(counts["pass"], 300, counts)
+        self.assertGreater(counts.get("fail", 0), 30, counts)
+
+    def judged(self, rng: random.Random, circuit: Circuit, joint: tuple[str, str, float] | None) -> tuple[str, float]:
+        """Return the verdict on Zs by readings alone, and the true Zs as a part of its limit, hot."""
+        study = study_of(BS, MEASURED, circuit).longest
+        ohms = {leg_id: dict(cores) for leg_id, cores in study.wires.cores_ohm.items()}
+        copper = {leg_id: rng.uniform(0.94, 1.0) for leg_id in ohms}
+        for leg_id, cores in ohms.items():
+            for core in cores:
+                cores[core] *= copper[leg_id]
+        cold = {leg_id: dict(cores) for leg_id, cores in ohms.items()}
+        if joint is not None:
+            cold[joint[0]][joint[1]] += joint[2]
+        wired = Wired(study.wires.wiring, study.wires.wiring.ohms(cold))
+        hot = {leg_id: {core: ohm * 1.2 for core, ohm in cores.items()} for leg_id, cores in ohms.items()}
+        if joint is not None:
+            hot[joint[0]][joint[1]] += joint[2]
+        heated = Wired(study.wires.wiring, study.wires.wiring.ohms(hot))
+        worst = max(0.21 + measure(heated, r1_plus_r2(each)) for each in study.wires.points) / 1.37
+        taken = self.taken(rng, study, wired)
+        bare = unknown(circuit.model_copy(update={"state": "as-found"}), {each.id for each in circuit.legs})
+        found = zs(bare, *taken)
+        # An RCD that serves passes a long cable over the breaker's limit; that is no false pass, nor is it here.
+        if found.verdict is Verdict.PASS and found.limit is not None and found.limit > 100:
+            return "rcd", worst
+        return found.verdict.value, worst
+
+    def taken(self, rng, study, wired):
+        def dead(ohm: float) -> float:
+            return round(max(0.0, ohm * rng.uniform(0.985, 1.015) + rng.uniform(-0.03, 0.03)), 2)
+
+        found = []
+        if study.wires.ring_ends is not None:
+            ends = study.wires.ring_ends
+            found = [
+                read(q, dead(measure(wired, end_to_end(ends, c)))) for q, c in (("r1", "L"), ("rn", "N"), ("r2", "E"))
+            ]
+            for each in study.wires.points:
+                if rng.random() < 0.7:
+                    found.append(read("cross-le", dead(measure(wired, crossed(ends, "E", each))), each))
+        for each in study.wires.points:
+            if study.wires.ring_ends is None and rng.random() < 0.7:
+                found.append(read("r1+r2", dead(measure(wired, r1_plus_r2(each))), each))
+            if rng.random() < 0.2:
+                found.append(read("r1+rn", dead(measure(wired, r1_plus_rn(each))), each))
+            if rng.random() < 0.3:
+                live = (0.21 + measure(wired, r1_plus_r2(each))) * rng.uniform(0.96, 1.04) + rng.uniform(-0.03, 0.03)
+                found.append(read("zs", round(max(0.0, live), 2), each))
+        return found
+
+
+def random_tree(rng: random.Random) -> Circuit:
+    count = rng.randint(1, 7)
+    legs = []
+    for at in range(1, count + 1):
+        near = "board" if at == 1 else rng.choice([f"P{i}" for i in range(1, at)])
+        legs.append(leg(f"L{at}", near, f"P{at}", round(rng.uniform(1, 22), 1)))
+    points = tuple(point(f"P{at}") for at in range(1, count + 1))
+    return a_circuit(points=points, legs=tuple(legs))
+
+
+def random_ring(rng: random.Random) -> Circuit:
+    lengths = [round(rng.uniform(1, 18), 1) for _ in range(rng.randint(3, 9))]
+    circuit = run(*lengths, back=round(rng.uniform(1, 20), 1))
+    for at in range(rng.randint(0, 2)):
+        circuit = with_spur(circuit, f"P{rng.randint(1, len(lengths))}", f"S{at}", round(rng.uniform(1, 12), 1))
+    return circuit
+
+
+def joint_in(rng: random.Random, circuit: Circuit) -> tuple[str, str, float]:
+    return rng.choice(circuit.legs).id, rng.choice("LE"), rng.choice([0.3, 0.8, 2.0, 10.0])
+
+
+class Supplies(unittest.TestCase):
+    """What was measured of the supply is heard by every circuit."""
+
+    def test_main_fuse_is_no_part_of_it(self) -> None:
+        self.assertEqual(SUPPLY.main_fuse, MainFuse(standard="bs88-3", rating_a=80))
+
+
+if __name__ == "__main__":
+    unittest.main()
