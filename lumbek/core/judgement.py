@@ -11,10 +11,12 @@ from lumbek.core.checks.demand import check_demand
 from lumbek.core.checks.fault_protection import check_fault_protection
 from lumbek.core.checks.feed import check_feed, check_feed_zs
 from lumbek.core.checks.feed_withstand import check_feed_withstand
+from lumbek.core.checks.high_leakage import check_high_leakage
 from lumbek.core.checks.lampholders import check_lampholders
 from lumbek.core.checks.least_size import check_least_size
 from lumbek.core.checks.overload import check_cable, check_fuses, check_load
 from lumbek.core.checks.phases import check_phases
+from lumbek.core.checks.plugs import check_plugs
 from lumbek.core.checks.pme import check_pme
 from lumbek.core.checks.rcd import check_rcd
 from lumbek.core.checks.rcd_series import check_rcd_series
@@ -44,6 +46,7 @@ CHECKS = (
     check_load,
     check_demand,
     check_fuses,
+    check_plugs,
     check_cable,
     check_least_size,
     check_lampholders,
@@ -60,6 +63,7 @@ CHECKS = (
     check_rcd_type,
     check_rcd_series,
     check_leakage,
+    check_high_leakage,
     check_arc_fault,
     check_bath_zones,
     check_bath_bonding,

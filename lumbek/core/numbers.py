@@ -43,6 +43,11 @@ def plain(value: float) -> str:
     return f"{value:.10g}"
 
 
+def counted(number: int, one: str, several: str) -> str:
+    """Return so many of something in words: 1 point, 2 points."""
+    return f"{number} {one if number == 1 else several}"
+
+
 def _is_round(value: float) -> bool:
     """Whether a figure is whole, but for the hair that binary fractions put on it."""
     return abs(value - round(value)) <= _HAIR

@@ -128,7 +128,7 @@ def _does_not_arise(question: Question, clause: Clause, why: str) -> Check:
 
 def _needs(missing: str) -> str:
     """Return what an answer waits for as a sentence."""
-    return f"Needs to know {missing}" if missing.startswith(("whether ", "what ")) else f"Needs the {missing}"
+    return f"Needs to know {missing}" if missing.startswith(("whether ", "what ", "where ")) else f"Needs the {missing}"
 
 
 def _shown_margin(verdict: Verdict, figures: Figures) -> str:

@@ -4,6 +4,7 @@ import csv
 import re
 
 from lumbek.core.circuit.laying import Entry
+from lumbek.core.circuit.presets import POINT_NAMES
 from lumbek.core.model.point import PointKind
 from lumbek.core.model.text import printable
 from lumbek.core.value import Frozen
@@ -82,6 +83,12 @@ def _parse_entry(part: str) -> Entry | str:
             back = True
         elif lower in _WORDS and kind is None:
             kind = _WORDS[lower]
+        elif lower in _WORDS and kind is not None and _WORDS[lower] != kind:
+            # "light switch" is a switch for a light: the last word says what it is. More than that nobody can tell.
+            if (kind, _WORDS[lower]) != ("light", "switch"):
+                return f"is a {POINT_NAMES[kind].lower()} or a {POINT_NAMES[_WORDS[lower]].lower()}: say one"
+            kind = "switch"
+            names.append("light")
         elif not (lower in ("to", "the") and back):
             names.append(word)
         index += 1

@@ -75,6 +75,7 @@ def seat_of(house: House, row: CircuitRow, job: JobRow, design: Circuit) -> tupl
             [each.model_dump(mode="json") for each in placed.ahead],
             placed.device.model_dump(mode="json"),
             [each.model_dump(mode="json") for each in points],
+            placed.surroundings.bath_fellow,
         ]
         seat = json.dumps(parts, sort_keys=True)
     return Source(row.id, row.version, house_key(head_of(job), house.supply), seat), placed

@@ -80,7 +80,9 @@ def swa(csa: float, **more: Any) -> dict[str, Any]:
 TWIN = ("socket-twin",) * 4
 
 
-class Assessed(unittest.TestCase):
+class Cases(unittest.TestCase):
+    """A case is a circuit, the check that it is about, and its verdict."""
+
     def judge(self, circuit: dict[str, Any], supply: dict[str, Any], iec: bool) -> CircuitResult:
         book = IEC if iec else BS
         return judge_circuit(book, Supply.model_validate(supply), Circuit.model_validate(circuit))
@@ -110,6 +112,8 @@ class Assessed(unittest.TestCase):
                 )
                 self.assertIn(says, words)
 
+
+class Assessed(Cases):
     def test_sound_circuits_pass_whole(self) -> None:
         self.case("a ring", ring(*TWIN), "ring-rule", P, whole=P)
         self.case("a ring with spurs", ring(*TWIN, spurs={"P2": ["socket-twin"]}), "spurs", P, whole=P)
@@ -278,7 +282,11 @@ class Assessed(unittest.TestCase):
         charger, silent = {"kind": "charger", "loads": [built_in]}, {"kind": "charger", "loads": [plain]}
         guarded = {"surroundings": {"lost_neutral_guard": True}}
         for kind in ("vehicle-charging", "outdoor", "sockets"):
-            good = radial(charger, csa=10, device=rcbo(40), kind=kind, **guarded)
+            good = radial(charger, csa=10, device=rcbo(40, all_poles=True), kind=kind, **guarded)
+            single = radial(charger, csa=10, device=rcbo(40, all_poles=False), kind=kind, **guarded)
+            self.case(f"the neutral stays joined, on {kind}", single, "charging", F)
+            unsaid = radial(charger, csa=10, device=rcbo(40), kind=kind, **guarded)
+            self.case(f"poles not said, on {kind}", unsaid, "charging", C)
             self.case(f"sound, on {kind}", good, "charging", P, whole=P)
             self.case(f"type A, not said, on {kind}", radial(silent, csa=10, device=rcbo(40), kind=kind), "rcd-type", C)
             blind = rcbo(40, rcd={"rated_ma": 30, "type": "AC"})
@@ -315,9 +323,15 @@ class Assessed(unittest.TestCase):
             return radial({"kind": kind, "zone": zone, **more.pop("point", {})}, device=rcbo(6), csa=1.5, **more)
 
         for title, circuit, verdict in (
-            ("a light in zone 1", at("light", "1"), P),
+            ("a light in zone 1", at("light", "1"), C),
+            ("a light in zone 1, IPX4", at("light", "1", point={"ip": "IPX4"}), P),
+            ("a light in zone 2, IP44", at("light", "2", point={"ip": "IP44"}), P),
+            ("a light in zone 2, IP23", at("light", "2", point={"ip": "IP23"}), F),
+            ("a light in zone 2, IP4X", at("light", "2", point={"ip": "IP4X"}), C),
+            ("a light outside the zones", at("light", "outside"), P),
+            ("a 12 V light in zone 0, IP65", at("light", "0", point={"selv_v": 12, "ip": "IP65"}), F),
             ("a light in zone 0", at("light", "0"), F),
-            ("a 12 V light in zone 0", at("light", "0", point={"selv_v": 12}), P),
+            ("a 12 V light in zone 0", at("light", "0", point={"selv_v": 12, "ip": "IP67"}), P),
             ("a 24 V light in zone 0", at("light", "0", point={"selv_v": 24}), F),
             ("a switch in zone 2", at("switch", "2"), F),
             ("a cord switch in zone 2", at("cord-switch", "2"), F),
@@ -331,6 +345,14 @@ class Assessed(unittest.TestCase):
             ("a socket in zone 2", at("socket-twin", "2"), F),
         ):
             self.case(title, circuit, "bath", verdict)
+        here = {"surroundings": {"bath_room": True}}
+        self.case("a socket in the bath room, who knows where", radial("socket-twin", **here), "bath", C, says="stands")
+        named = radial({"kind": "socket-twin", "room": "Bathroom"})
+        self.case("the same by the name of its room", named, "bath", C)
+        self.case("lights that cross one", radial("light", device=rcbo(6), csa=1.5, **here), "bath", N)
+        beside = radial({"kind": "light", "zone": "outside", "room": "En-suite"}, {"kind": "light", "room": "En-suite"},
+                        device=rcbo(6), csa=1.5)  # fmt: skip
+        self.case("one placed, its neighbour not", beside, "bath", C)
         heater = radial({"kind": "fixed", "zone": "2", "loads": [load(1000)]}, device=mcb(16))
         self.case("a zone makes it a bath room: 30 mA", heater, "rcd", F)
         self.case("and asks for its bonding", at("light", "2"), "bath-bonding", P, says="left out")
@@ -426,8 +448,14 @@ class Assessed(unittest.TestCase):
         unsaid = {key: value for key, value in rcbo(20).items() if key != "breaking_capacity_ka"}
         self.case("nobody has read it off", radial(*TWIN, device=unsaid), "breaking", C)
         lights = radial("light", device=rcbo(6), csa=1)
-        for current, verdict in ((1.1, P), (2.5, C), (5.0, C)):
+        for current, verdict in ((1.1, P), (2.5, P), (3.0, P), (3.1, C), (5.0, C)):
             self.case(f"1 mm² cpc at {current} kA", lights, "withstand", verdict, {**PME, "fault_current_ka": current})
+        strong_supply = {**PME, "fault_current_ka": 2.5}
+        self.case("by the published least sizes", lights, "withstand", P, strong_supply, says="published least sizes")
+        slow_curve = radial("light", device=rcbo(6, curve="C"), csa=1)
+        self.case("which ask more behind type C", slow_curve, "withstand", C, strong_supply)
+        thicker = radial("light", device=rcbo(16, curve="C"), cable={"csa_mm2": 1.5, "cpc_mm2": 1.5})
+        self.case("1.5 mm² behind C 16 at 3 kA", thicker, "withstand", P, {**PME, "fault_current_ka": 3.0})
         small = radial("light", device=rcbo(6, let_through_a2s=9000), csa=1)
         self.case("with its maker's figure", small, "withstand", P, {**PME, "fault_current_ka": 2.5})
         large = radial("light", device=rcbo(6, let_through_a2s=14000), csa=1)

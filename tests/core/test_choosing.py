@@ -153,7 +153,7 @@ class Reaches(unittest.TestCase):
 
 class Rebalanced(unittest.TestCase):
     def test_a_leg_over_20_a_gets_a_better_order(self) -> None:
-        crowded = worked_ring({"P1": 10, "P2": 13, "P6": 7, "S1": 2})
+        crowded = worked_ring({"P1": 10, "P2": 13, "P3": 0.1, "P4": 0.1, "P5": 0.1, "P6": 7, "P7": 0.1, "S1": 2})
         found = rebalance(BS, SUPPLY, crowded)
         self.assertTrue(found)
         for each in found:

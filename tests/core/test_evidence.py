@@ -1,4 +1,4 @@
-"""What readings prove of circuits whose lengths nobody knows: held to truth found otherwise, and to what sampling finds.
+"""What readings prove of circuits whose lengths nobody knows, held to truth that is found otherwise.
 
 Random circuits are made with lengths that only the test knows; a third have a bad joint. What is told of them may
 leave things open, but never passes what fails or fails what is sound.

@@ -15,7 +15,7 @@ from lumbek.exchange.job_file import make_job
 from tests.support.random_jobs import circuits
 
 # What the tree touches: it knows what flows through feeds and switches, and where a switch stands is asked of it.
-TOUCHED = {"feed", "switches", "volt-drop", "demand"}
+TOUCHED = {"feed", "switches", "volt-drop", "demand", "bath-bonding"}
 
 
 def version_2(drawn: list[dict], **more: object) -> dict:

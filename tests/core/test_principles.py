@@ -216,7 +216,7 @@ class WholeBox(unittest.TestCase):
 
     def test_the_corner_that_single_lengths_miss(self) -> None:
         """No single leg at its end finds what the first leg carries where two are short and three are long."""
-        ring = run(4, 4, 6, 8, back=3, loads={"P1": 13, "P3": 10, "P4": 7}, method="100")
+        ring = run(4, 4, 6, 8, back=3, loads={"P1": 13, "P2": 0.01, "P3": 10, "P4": 7}, method="100")
         whole = self.ranged(ring, [1, 1, 3, 3, 3])
         tried = {check(judge_circuit(BS, SUPPLY, each), "ring-current").verdict for each in settle(BS, whole).variants}
         corners = [

@@ -96,7 +96,7 @@ class DropGroup(Change):
 
 
 class AddWay(Change):
-    """Another way in a group, open."""
+    """Another way in a group: blanked in a new board; in one that was found it is open until somebody has looked."""
 
     op: Literal["add-way"] = "add-way"
     group: Id
@@ -237,14 +237,18 @@ def _changed(boards: _Tree, command: BoardCommand) -> _Tree:
         case DropBoard():
             return _drop_board(boards, command.board)
         case AddGroup():
-            group = Group(id=free_id(boards), rcd=Rcd(rated_ma=30, type="A"))
+            # Of what was found nothing is written that nobody has read.
+            found = _need_board(boards, command.board).state == "as-found"
+            group = Group(id=free_id(boards), rcd=Rcd() if found else Rcd(rated_ma=30, type="A"))
             return _on_board(boards, command.board, lambda board: _with(board, groups=(*board.groups, group)))
         case SetGroup():
-            return _on_group(boards, command.group, lambda group: _set_group(group, command))
+            found = _need_group(boards, command.group)[0].state == "as-found"
+            return _on_group(boards, command.group, lambda group: _set_group(group, command, found))
         case DropGroup():
             return _drop_group(boards, command.group)
         case AddWay():
-            way = Way(id=free_id(boards))
+            board = _need_group(boards, command.group)[0]
+            way = Way(id=free_id(boards), blank=board.state == "new")
             return _on_group(boards, command.group, lambda group: _with(group, ways=(*group.ways, way)))
         case SetWay():
             return _on_way(boards, command.way, lambda way: (_set_way(way, command),))
@@ -391,14 +395,16 @@ def _set_way(way: Way, command: SetWay) -> Way:
     return _held(way, changes)
 
 
-def _set_group(group: Group, command: SetGroup) -> Group:
+def _set_group(group: Group, command: SetGroup, found: bool) -> Group:
+    """Return a group changed; of an RCD that was `found` nothing is written but that it is there."""
     said = command.said("group")
     changes: dict[str, object] = {
         name: said[name] for name in ("name", "rating_a", "stated_a", "unsure") if name in said
     }
     rcd = group.rcd
     if "rcd" in said:
-        known = rcd if isinstance(rcd, Rcd) else Rcd(rated_ma=30, type="A")
+        usual = Rcd() if found else Rcd(rated_ma=30, type="A")
+        known = rcd if isinstance(rcd, Rcd) else usual
         rcd = {"unknown": "unknown", "none": None}.get(command.rcd, known)
     figures = {name: said[name] for name in ("rated_ma", "type", "delayed") if name in said}
     if figures:

@@ -1,6 +1,7 @@
 """Does a fault put out as little as it can? Asked of everything that many circuits share."""
 
 from lumbek.core.board.house import House
+from lumbek.core.board.shared_rcds import SharedRcd, shared_rcds
 from lumbek.core.board.trips import Trip, trips
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Place, Step, Verdict
@@ -45,6 +46,11 @@ def check_division(house: House, found: list[Trip] | None = None) -> Check:
     if unsure is not None:
         what = f"RCD that each circuit of {unsure.title} is behind: there may be several alike"
         return QUESTION.cannot_tell(house, (what,), steps=tuple(steps), place=place)
+    whole = next((trip for trip in shared if len(set(trip.circuits)) == len(house.members) and _takes_both(trip)), None)
+    if whole is not None:
+        place = Place(kind=whole.kind, id=whole.id, name=whole.title)
+        answer = f"{whole.title} takes lights and sockets of the whole house together"
+        return QUESTION.check(house, Verdict.FAIL, answer, place=place, steps=tuple(steps))
     if any(_might(trip) for trip in shared):
         return QUESTION.cannot_tell(house, (_ROOMS,), steps=tuple(steps), place=place)
     unknown = [
@@ -101,6 +107,17 @@ def check_alarms(house: House) -> Check:
                 place=house.group_place(seat.board, seat.group),
                 caution=f"{silent}: the battery takes over, unnoticed.",
             )
+    for member in (*alarms, *with_lights):
+        over = _over_many(house, member.key)
+        if over is not None:
+            shared, others_behind = over
+            return ALARMS.check(
+                house,
+                Verdict.PASS,
+                f"{member.title} is behind the RCD of {shared.place.name} with {others_behind} other circuits",
+                place=shared.place,
+                caution="Any of them can trip it: the battery takes over, unnoticed. Better ahead of that RCD.",
+            )
     own = not with_lights
     steps = tuple(
         Step(text=f"{school}{', as here' if here else ''}", sum=gives_up)
@@ -113,6 +130,14 @@ def check_alarms(house: House) -> Check:
     verdict = Verdict.PASS if lights else Verdict.FAIL
     answer = "On a way of their own" if own else f"With {with_lights[0].title}"
     return ALARMS.check(house, verdict, answer, steps=steps)
+
+
+def _over_many(house: House, key: str) -> tuple[SharedRcd, int] | None:
+    """Return an RCD further up that a circuit shares, and with how many others; None where none is."""
+    for shared in shared_rcds(house):
+        if key in shared.circuits and len(set(shared.circuits)) > 1:
+            return shared, len(set(shared.circuits)) - 1
+    return None
 
 
 def _needs(house: House, key: str) -> tuple[str, ...]:
@@ -128,6 +153,11 @@ def _might(trip: Trip) -> bool:
     unplaced = [lost for lost in trip.lost if not lost.storey]
     kinds = {what for lost in trip.lost for what in lost.what}
     return bool(unplaced) and {"lights", "sockets"} <= kinds
+
+
+def _takes_both(trip: Trip) -> bool:
+    """Whether lights and sockets are among what a trip takes: with the whole house, on whatever storey they are."""
+    return {"lights", "sockets"} <= {what for lost in trip.lost for what in lost.what} and not trip.unsure
 
 
 def _step(trip: Trip) -> Step:

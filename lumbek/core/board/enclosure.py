@@ -2,8 +2,11 @@
 
 from collections.abc import Iterator
 
+from lumbek.core.board.before_rcd import check_before_rcd
 from lumbek.core.board.house import House
+from lumbek.core.board.open_ways import open_ways
 from lumbek.core.board.ratings import guard_within
+from lumbek.core.board.source_rcd import source_checks
 from lumbek.core.model.board import Board
 from lumbek.core.numbers import plain, show
 from lumbek.core.question import Question
@@ -176,8 +179,11 @@ def check_sources(house: House, board: Board) -> Check:
 def board_checks(house: House) -> Iterator[Check]:
     """Yield what is asked of each board itself."""
     yield check_several(house)
+    yield from source_checks(house)
     for board in house.boards:
         yield check_enclosure(house, board)
+        yield open_ways(house, board)
+        yield check_before_rcd(house, board)
         yield check_surge(house, board)
         yield check_neutrals(house, board)
         yield check_sources(house, board)

@@ -19,6 +19,7 @@ from lumbek.core.model.text import LEAST
 from lumbek.core.result import Clause, Place
 from lumbek.core.rulebooks import Rulebook, rulebook_of
 from lumbek.core.study.lengths import settle
+from lumbek.core.study.residual import rcds_of
 from lumbek.core.survey.as_read import supply_of_job
 
 # The greatest RCCB there is in a house, and the greatest current that a load may state.
@@ -44,6 +45,8 @@ class House:
     boards: tuple[Board, ...]
     storeys: tuple[Storey, ...]
     members: Mapping[str, Member]
+    # The circuits that were put into a way by somebody, and not only to have one.
+    said: frozenset[str] = frozenset()
 
     # Where things are
 
@@ -206,7 +209,11 @@ class House:
         first = seat.way.circuits[0]
         device = design.device if first == key else self.members[first].device
         ahead, device = self._behind_rcd(seat.group, self.ahead_of(seat.board), device)
+        device = self._as_the_board_has_it(key, seat, ahead, device)
         update: dict[str, object] = {}
+        fellow = self._bath_fellow(key)
+        if fellow != design.surroundings.bath_fellow:
+            update["surroundings"] = design.surroundings.model_copy(update={"bath_fellow": fellow})
         if ahead:
             update["ahead"] = ahead
         if device is not design.device:
@@ -216,6 +223,34 @@ class House:
             load = self._load_of(boards[0])
             update["points"] = tuple(_fed(point, load) for point in design.points)
         return design.model_copy(update=update) if update else design
+
+    def _as_the_board_has_it(self, key: str, seat: Seat, ahead: tuple[Ahead, ...], device: Device) -> Device:
+        """Return a device whose shared RCD is disputed where its board, as somebody has described it, has none."""
+        rcd = device.known_rcd
+        behind_one = seat.group.rcd is not None or any(each.device and each.device.may_have_rcd for each in ahead)
+        if rcd is None or not rcd.shared or key not in self.said or behind_one:
+            return device
+        rated = "an RCD" if rcd.rated_ma is None else f"an RCD of {rcd.rated_ma:g} mA"
+        words = f"the circuit is said to share {rated}, and {seat.board.name} has none ahead of its way"
+        return device.model_copy(update={"rcd": rcd.model_copy(update={"rated_ma": None, "disputed": words})})
+
+    def _bath_fellow(self, key: str) -> str:
+        """Return another circuit of the same bath room that is not known to have 30 mA; nothing where there is none."""
+        rooms = self.members[key].bath_rooms if key in self.members else frozenset()
+        for other in self.members.values() if rooms else ():
+            if other.key != key and other.bath_rooms & rooms and self._is_guarded(other.key) is not True:
+                return other.title
+        return ""
+
+    def _is_guarded(self, key: str) -> bool | None:
+        """Whether 30 mA guards a circuit, wherever it is; None where that is not known."""
+        seat, member, most = self.seats[key], self.members[key], self.rulebook.data.rcd.most_ma
+        ahead, device = self._behind_rcd(seat.group, self.ahead_of(seat.board), member.device)
+        found = [
+            None if each.rcd is None else each.rcd.is_additional(most)
+            for each in rcds_of(Circuit(ahead=ahead, device=device))
+        ]
+        return True if True in found else None if None in found else False
 
     def _load_of(self, board: Board) -> Load | None:
         """Return what a board draws as the load of its feed; None where nothing hangs on it."""
@@ -263,7 +298,12 @@ class House:
         if main is not None and (main.standard != "switch" or main.known_rcd is not None):
             ahead = (
                 *ahead,
-                Ahead(name=f"Main switch of {board.name}", device=main, current_a=_stateable(self._flows(board))),
+                Ahead(
+                    name=f"Main switch of {board.name}",
+                    device=main,
+                    current_a=_stateable(self._flows(board)),
+                    at_board=True,
+                ),
             )
         return ahead
 
@@ -304,7 +344,8 @@ class House:
         device = Device(standard="bs-en-61008", curve=None, rating_a=rating, rcd=group.rcd)
         draw = self.group_draws[group.id]
         flows = draw.greatest_a if draw.stated and not group.unsure else group.stated_a
-        return (Ahead(name=group.name or "RCD of the group", device=device, current_a=_stateable(flows)),)
+        name = group.name or "RCD of the group"
+        return (Ahead(name=name, device=device, current_a=_stateable(flows), at_board=True),)
 
     def _behind_rcd(self, group: Group, ahead: tuple[Ahead, ...], device: Device) -> tuple[tuple[Ahead, ...], Device]:
         """Return what is ahead and the device of a way in a group, its RCD counted in.
@@ -377,7 +418,8 @@ def house_with(
 ) -> House:
     """Return the house of these members, each in a way."""
     by_key = {member.key: member for member in members}
-    return House(rulebook, supply, seated(boards, by_key, supply.board), storeys, by_key)
+    said = frozenset(key for board in boards for way in board.ways for key in way.circuits)
+    return House(rulebook, supply, seated(boards, by_key, supply.board), storeys, by_key, said)
 
 
 def house_of_job(job: Job, circuits: Iterable[JobCircuit] | None = None) -> House:

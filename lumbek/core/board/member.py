@@ -38,6 +38,8 @@ class Member:
     leakage_ma: float
     rooms: Mapping[str, frozenset[str]]
     outlets: Mapping[str, tuple[str, ...]]
+    # The rooms with a bath or shower that it has points in.
+    bath_rooms: frozenset[str]
     # What is stated at the boards it feeds, in A: counts where no board of the house hangs on it.
     feeds_a: float
     sources_a: float
@@ -76,7 +78,7 @@ def member_of(rulebook: Rulebook, circuit: JobCircuit) -> Member:
     if stated and found is not None:
         draws = _stated(rulebook, design, found.ib_a, phases)
     elif found is not None and not boards:
-        draws = {_class_without_loads(design, standing): (design.device.rating_a,)}
+        draws = {_class_without_loads(design, standing): (found.ib_a,)}
     rooms: dict[str, set[str]] = {}
     outlets: dict[str, list[str]] = {}
     for point in design.points:
@@ -98,6 +100,7 @@ def member_of(rulebook: Rulebook, circuit: JobCircuit) -> Member:
         ib_a=sum(sum(each) for each in draws.values()),
         leakage_ma=sum(load.leakage_ma for point in design.points for load in point.loads),
         rooms={room: frozenset(kinds) for room, kinds in rooms.items()},
+        bath_rooms=frozenset(point.room for point in design.points if point.zone is not None),
         outlets={room: tuple(names) for room, names in outlets.items()},
         feeds_a=sum(load.design_current_a(rulebook.u0_v, phases) for point in standing.boards for load in point.loads),
         sources_a=sum(load.design_current_a(rulebook.u0_v, phases) for point in sources for load in point.loads),

@@ -107,17 +107,20 @@ def _spare(count: int) -> int:
 
 
 def _ways(house: House, members: Sequence[Member], prefix: str, spare: int) -> tuple[Way, ...]:
-    """Return a way for each circuit as it has it now, but for its place, and open ones after them."""
+    """Return a way for each circuit as it has it now, but for its place, and blanked ones after them."""
     found = []
     for index, member in enumerate(members, start=1):
         was = house.seats[member.key].way
         keep = {"line": was.line, "stays": was.stays, "needs": was.needs, "poles": was.poles}
         found.append(Way(id=f"{prefix}{index}", circuits=(member.key,), **keep))
-    return (*found, *(Way(id=f"{prefix}S{index}") for index in range(1, spare + 1)))
+    return (*found, *(Way(id=f"{prefix}S{index}", blank=True) for index in range(1, spare + 1)))
 
 
 def _laid_out(house: House, root: Board, groups: tuple[Group, ...]) -> tuple[Board, ...]:
-    new = root.model_copy(update={"groups": groups, "state": "new"})
+    # A new board in a dwelling is of metal, where the rulebook asks for what does not burn.
+    metal = house.rulebook.data.board.non_combustible and not root.enclosure.cabinet
+    made = root.enclosure.model_copy(update={"material": "metal"}) if metal else root.enclosure
+    new = root.model_copy(update={"groups": groups, "state": "new", "enclosure": made})
     return tuple(new if board.id == root.id else board for board in house.boards)
 
 

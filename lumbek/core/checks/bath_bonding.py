@@ -28,20 +28,23 @@ def check_bath_bonding(study: Study) -> Check:
     metal = [each for each in services if each.material != "plastic"]
     unbonded = [each for each in metal if each.bonded == "no"]
     unknown = not services or any(each.material == "unknown" or each.bonded == "unknown" for each in metal)
-    steps = (
+    steps: tuple[Step, ...] = (
         Step(text="30 mA on this circuit", sum={True: "yes", False: "no", None: "not known"}[has_rcd]),
         Step(
             text="Every metal service bonded at its entry",
             sum="no" if unbonded else "not known" if unknown else "yes",
         ),
     )
-    if has_rcd and not unbonded:
+    fellow = study.circuit.surroundings.bath_fellow
+    if fellow:
+        steps = (*steps, Step(text=f"30 mA on {fellow}, which is in the same room", sum="not known to be there"))
+    if has_rcd and not unbonded and not fellow:
         others = "Only where every other circuit of the room has 30 mA and disconnects in time too"
         bonding = ", and every metal service is bonded at its entry: nobody has said" if unknown else ""
         return QUESTION.check(
             study, Verdict.PASS, "May be left out", place=study.whole, steps=steps, caution=f"{others}{bonding}."
         )
-    if said is False and (has_rcd is False or unbonded):
+    if said is False and (has_rcd is False or unbonded or fellow):
         return QUESTION.check(
             study, Verdict.FAIL, "Not bonded, and may not be left out", place=study.whole, steps=steps
         )

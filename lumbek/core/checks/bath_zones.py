@@ -1,15 +1,18 @@
 """What may sit in the zones of a bath or shower room."""
 
+import re
 from typing import NamedTuple
 
 from lumbek.core.circuit.standing import SOCKETS
 from lumbek.core.model.point import Point
-from lumbek.core.numbers import plain
+from lumbek.core.numbers import counted, plain
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
 
 QUESTION = Question("bath", "Bath zones", "May each point sit where it does in the bath or shower room?", "bath")
+# What a room with a bath or shower is called.
+_NAMED = re.compile(r"\bbath|\bshower|\ben[- ]?suite|\bwet ?room", re.IGNORECASE)
 _SWITCHES = ("switch", "fused-spur", "cord-switch")
 
 
@@ -48,6 +51,38 @@ def objection(study: Study, point: Point) -> Objection | None:
     return None
 
 
+def _tightness(study: Study, point: Point) -> Objection | None:
+    """Return why a point is not tight enough for its zone, or may not be: IPX7 in zone 0, IPX4 in 1 and 2 (701.512)."""
+    zone = zone_of(study, point)
+    wanted = study.rulebook.data.bath.ip_by_zone.get(zone or "")
+    # A shaver supply is made to stand where no jet reaches it, and is held to its own standard.
+    if wanted is None or point.kind in ("shaver-socket", "cord-switch"):
+        return None
+    if not point.ip or point.ip[3] == "X":
+        return Objection(f"{wanted} at least in zone {zone}", missing=f"IP rating of {point.title}")
+    if int(point.ip[3]) < int(wanted[3]):
+        return Objection(f"{point.ip} in zone {zone}, needs {wanted}")
+    return None
+
+
+def _unplaced(study: Study) -> tuple[Point, ...]:
+    """Return the points of a bath room of which nobody has said where they stand: all of its sockets at least.
+
+    A room that holds a point with a zone is one, and so is one that is called so.
+    """
+    placed = study.standing.in_bath_room
+    rooms = {point.room for point in placed if point.room}
+    rooms |= {point.room for point in study.circuit.points if _NAMED.search(point.room)}
+    inside = [
+        point
+        for point in study.circuit.points
+        if point.zone is None and point.kind not in ("joint", "unknown-end") and point.room in rooms
+    ]
+    if not placed and study.circuit.surroundings.bath_room:
+        inside += [point for point in study.standing.sockets if point not in inside and not point.room]
+    return tuple(inside)
+
+
 def _socket(study: Study, point: Point, zone: str) -> Objection | None:
     """Return why a socket-outlet may not be where it is: in a zone, or too near one (701.512.3)."""
     far = study.rulebook.data.bath.socket_from_zone_1_m
@@ -63,12 +98,19 @@ def _socket(study: Study, point: Point, zone: str) -> Objection | None:
 
 
 def check_bath_zones(study: Study) -> Check:
-    """Sockets and switches out of zones 0 to 2, SELV alone in zone 0 (7-701, 701.512)."""
-    placed = study.standing.in_bath_room
-    if not placed:
+    """Sockets and switches out of zones 0 to 2, SELV alone in zone 0, what stands in a zone tight enough (701.512).
+
+    Where a point of such a room stands must be said before any of it can be told.
+    """
+    placed, unplaced = study.standing.in_bath_room, _unplaced(study)
+    if not placed and not unplaced:
         return QUESTION.not_applicable(study, "No point placed in a bath room")
     rules = study.rulebook.data.bath
-    found = [(point, why) for point in placed if (why := objection(study, point))]
+    found = [(point, why) for point in placed if (why := objection(study, point) or _tightness(study, point))]
+    found += [
+        (point, Objection("where it stands is not said", missing=f"where {point.title} stands in the bath room"))
+        for point in unplaced
+    ]
     wrong = next(((point, why) for point, why in found if not why.missing), None)
     steps = [Step(text=point.title, sum=why.why) for point, why in found]
     if study.circuit.surroundings.no_tray:
@@ -89,7 +131,7 @@ def check_bath_zones(study: Study) -> Check:
     return QUESTION.check(
         study,
         Verdict.FAIL if wrong else Verdict.PASS,
-        f"{wrong[0].title}: {wrong[1].why}" if wrong else f"{len(placed)} points placed",
+        f"{wrong[0].title}: {wrong[1].why}" if wrong else counted(len(placed), "point placed", "points placed"),
         place=study.point_place(wrong[0].id) if wrong else study.whole,
         steps=tuple(steps),
         caution=f"{sockets[0].title}: how far from zone 1 is for the national rule." if nationally else "",

@@ -5,6 +5,9 @@ from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
 
+# What breaks the neutral by its nature.
+_ALL_POLES = ("bs-en-61008",)
+
 QUESTION = Question(
     "charging", "Vehicle charging", "Has each charging point a circuit and an RCD of its own?", "charging"
 )
@@ -40,6 +43,11 @@ def check_charging(study: Study) -> Check:
                 sum="in the equipment" if not without else "in the circuit's device" if not shared else "not known",
             )
         )
+    poles = _breaks_all(study)
+    if poles is False:
+        wrong = wrong or "The device leaves the neutral joined"
+    elif poles is None:
+        missing.append("whether the device of the charging point breaks all live conductors, the neutral too")
     if not wrong and missing:
         return QUESTION.cannot_tell(study, tuple(missing), steps=tuple(steps))
     return QUESTION.check(
@@ -49,3 +57,17 @@ def check_charging(study: Study) -> Check:
         place=study.point_place(chargers[0].id),
         steps=tuple(steps),
     )
+
+
+def _breaks_all(study: Study) -> bool | None:
+    """Whether the device that guards a charging point breaks every live conductor (722.531.3.1); None: nobody said.
+
+    One with its own RCD in it is guarded there.
+    """
+    if all(point.own_rcd for point in study.standing.chargers):
+        return True
+    devices = [each.device for each in study.rcds] or [study.circuit.device]
+    said = [True if device.standard in _ALL_POLES else device.all_poles for device in devices]
+    if True in said:
+        return True
+    return None if None in said else False

@@ -1,6 +1,7 @@
 """Is there a protective conductor at every point?"""
 
 from lumbek.core.circuit.standing import is_light
+from lumbek.core.model.leg import BOARD
 from lumbek.core.model.point import Point
 from lumbek.core.network.figures import is_open
 from lumbek.core.question import Question
@@ -12,10 +13,29 @@ QUESTION = Question("cpc", "Protective conductor", "Does a cpc reach every point
 
 def earthless(study: Study) -> tuple[Point, ...]:
     """Return the points that no cpc reaches because a cable on the way has none."""
-    cold = study.wires.cold
-    if cold is None or not study.wires.without_cpc:
+    if not study.wires.without_cpc:
         return ()
-    return tuple(point for point in study.circuit.points if is_open(cold.joined_ohm.get(point.id, 0.0)))
+    cold = study.wires.cold
+    if cold is not None:
+        return tuple(point for point in study.circuit.points if is_open(cold.joined_ohm.get(point.id, 0.0)))
+    # How long the legs are does not matter to which points a cpc comes.
+    reached, queue, bare = {BOARD}, [BOARD], set(study.wires.without_cpc)
+    for here in queue:
+        for leg in study.graph.at[here]:
+            there = leg.other_end(here)
+            if leg.id not in bare and there not in reached:
+                reached.add(there)
+                queue.append(there)
+    return tuple(
+        point for point in study.circuit.points if point.id in study.graph.distance and point.id not in reached
+    )
+
+
+def _ring_without(study: Study) -> str | None:
+    """Return the leg of a ring of outlets whose cable has no cpc (543.2.9); None where all have one."""
+    if not study.is_socket_ring:
+        return None
+    return next((leg for leg in study.wires.without_cpc if leg in study.shape.ring_legs), None)
 
 
 def check_cpc(study: Study) -> Check:
@@ -37,8 +57,16 @@ def check_cpc(study: Study) -> Check:
     if lacking is not None:
         step = Step(text="Both cores of a two-core cable are live: there is none to be the cpc. Its armour may be")
         return QUESTION.check(study, Verdict.FAIL, "No core for it", place=study.leg_place(lacking), steps=(step,))
-    if study.wires.cold is None:
-        return QUESTION.cannot_tell(study, study.wires.unknown_lengths)
+    broken = _ring_without(study)
+    if broken is not None:
+        return QUESTION.check(
+            study,
+            Verdict.FAIL,
+            f"The cpc is no ring: none from {study.leg_title(broken)}",
+            clause=study.clause("cpc-ring"),
+            place=study.leg_place(broken),
+            steps=(Step(text="Every point of a ring has the cpc of both its sides, whatever stands there"),),
+        )
     points = earthless(study)
     new = next((point for point in points if point.state == "new"), None)
     if new is not None or any(legs[leg].state == "new" for leg in bare):
@@ -53,7 +81,8 @@ def check_cpc(study: Study) -> Check:
         (point for point in points if point.kind not in ("joint", "switch", "cord-switch") and not is_light(point)),
         None,
     )
-    metal = next((point for point in points if point.class_ii is False), other)
+    touchable = (point for point in points if point.class_ii is False or point.plate.metal)
+    metal = next(touchable, other)
     if metal is not None:
         return QUESTION.check(
             study,

@@ -90,8 +90,11 @@ def check_feed(study: Study) -> Check:
 
 
 def earthed_at_origin(study: Study, cable: Cable) -> Cable:
-    """Return a feed as a fault at the origin's earth sees it: its armour, where its cpc does not go with it."""
-    parted = study.circuit.own_earth is not None and cable.type == "armoured" and cable.earth_by in (None, "none")
+    """Return a feed as a fault at the origin's earth sees it: its armour, where an electrode takes over at its end.
+
+    Whatever its cores are for, the armour is metal that is touched, and stays on the house's earth.
+    """
+    parted = study.circuit.own_earth is not None and cable.type == "armoured"
     return as_armour(cable) if parted else cable
 
 

@@ -1,7 +1,7 @@
 """Ib <= In <= Iz, in the worst segment of the run."""
 
 from lumbek.core.model.device import Device
-from lumbek.core.model.point import PASSIVE_KINDS
+from lumbek.core.model.point import PASSIVE_KINDS, Load
 from lumbek.core.numbers import plain, show
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Step
@@ -43,7 +43,9 @@ def check_load(study: Study) -> Check:
 def _unstated(study: Study) -> str:
     """Return what is taken for granted where loads are not stated, or only for some points."""
     if study.currents.demand is None or not study.currents.demand.stated:
-        return "No loads stated; conventional loads are assumed."
+        some = any(point.loads for point in study.circuit.points)
+        what = "Sockets have no loads stated" if some else "No loads stated"
+        return f"{what}; conventional loads are assumed."
     silent = [
         point
         for point in study.circuit.points
@@ -67,7 +69,7 @@ def check_fuses(study: Study) -> Check:
         return FUSES.cannot_tell(study, missing)
     carried = {
         fuse.id: sum(
-            load.design_current_a(study.rulebook.u0_v)
+            plug_current_a(study, load)
             for point in study.circuit.points
             if point.id == fuse.id or _behind(study, point.id, fuse.id)
             for load in point.loads
@@ -89,6 +91,16 @@ def check_fuses(study: Study) -> Check:
         steps=tuple(Step(text=fuse.title, sum=f"{show(carried[fuse.id])} A stated behind it") for fuse in fused),
         caution="" if carried[worst.id] else f"No load is stated behind {worst.title}.",
     )
+
+
+def plug_current_a(study: Study, load: Load) -> float:
+    """Return what a load draws through a plug's or a unit's fuse, in A: its nameplate power by its nameplate voltage.
+
+    Heating appliances of BS countries are rated at 240 V: 3 kW is 12.5 A.
+    """
+    if load.power_w is None or load.rated_v is not None:
+        return load.design_current_a(study.rulebook.u0_v)
+    return load.power_w / (study.rulebook.data.plug.nameplate_v * load.power_factor)
 
 
 def _behind(study: Study, point_id: str, fuse_id: str) -> bool:

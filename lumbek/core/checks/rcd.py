@@ -104,7 +104,8 @@ def check_rcd(study: Study) -> Check:
     if not fits and (fits is None or all(reason.missing for reason in why)):
         missing = [reason.missing for reason in why if reason.missing] if all(each.missing for each in why) else []
         if fits is None:
-            missing.append(UNSAID)
+            disputed = next((each.rcd.disputed for each in study.rcds if each.rcd and each.rcd.disputed), "")
+            missing.append(f"RCD of the circuit: {disputed}" if disputed else UNSAID)
         return QUESTION.cannot_tell(study, tuple(missing), steps=steps)
     most, rcd = study.rulebook.data.rcd.most_ma, shown.rcd if shown else None
     caution = ""

@@ -29,6 +29,9 @@ def check_ring_rule(study: Study) -> Check:
     area = circuit.surroundings.floor_area_m2
     if area is not None and area > rules.floor_area_m2:
         caution = f"Serves {plain(area)} m²: guidance is no more than {plain(rules.floor_area_m2)} m² a ring."
+    heater = next((p for p in circuit.points for load in p.loads if load.diversity == "thermostatic"), None)
+    if heater is not None:
+        caution = f"{heater.title}: guidance asks for a circuit of its own for a water heater."
     rated = plain(device.rating_a)
     device_step = Step(text=f"Device: {ratings} A", sum=f"{rated} A")
     if not study.by_ring_rule:

@@ -1,5 +1,7 @@
 """Switches and RCCBs: do they carry what flows, and are they protected against more?"""
 
+from typing import NamedTuple
+
 from lumbek.core.model.device import Device
 from lumbek.core.numbers import plain
 from lumbek.core.protection.who import device_name
@@ -15,10 +17,22 @@ QUESTION = Question(
 )
 
 
-def _found(study: Study) -> list[tuple[str, Device, Device | None, float | None]]:
-    """Return each switch on the way with the overcurrent device before it and what is stated to flow there, in A."""
-    before, stated = study.ahead.main_fuse, None
-    found: list[tuple[str, Device, Device | None, float | None]] = []
+class _Found(NamedTuple):
+    """A switch on the way: the overcurrent device before it, what is stated to flow there in A, whether all of its
+    board is asked of that.
+    """
+
+    name: str
+    device: Device
+    before: Device | None
+    stated: float | None
+    at_board: bool = False
+
+
+def _found(study: Study) -> list[_Found]:
+    """Return each switch on the way, from the origin on."""
+    before = study.ahead.main_fuse
+    found: list[_Found] = []
     for ahead in study.circuit.ahead:
         if ahead.device is None:
             continue
@@ -26,9 +40,9 @@ def _found(study: Study) -> list[tuple[str, Device, Device | None, float | None]
             before = ahead.device
         else:
             name = ahead.name or device_name(study.rulebook, ahead.device)
-            found.append((name, ahead.device, before, ahead.current_a))
+            found.append(_Found(name, ahead.device, before, ahead.current_a, ahead.at_board))
     if study.ahead.behind_switch:
-        found.append((device_name(study.rulebook, study.circuit.device), study.circuit.device, before, stated))
+        found.append(_Found(device_name(study.rulebook, study.circuit.device), study.circuit.device, before, None))
     return found
 
 
@@ -45,7 +59,7 @@ def check_switches(study: Study) -> Check:
     own = study.circuit.device.rating_a
     steps, missing = [], list[str]()
     worst: tuple[float, str, float, str] | None = None
-    for name, device, before, stated in found:
+    for name, device, before, stated, at_board in found:
         rating = device.rating_a
         last = device is study.circuit.device
         flows = max(ib, stated or 0.0)
@@ -61,6 +75,8 @@ def check_switches(study: Study) -> Check:
             worst = worst or (limit, name, rating, "behind {value} A, rated {limit} A")
         elif not guarded and stated is None and own > rating:
             worst = worst or (own, name, rating, "a {value} A circuit behind it, rated {limit} A")
+        elif not guarded and stated is None and at_board:
+            steps.append(Step(text=f"What all circuits behind {name} draw together is asked of its board"))
         elif not guarded and stated is None:
             missing.append(f"current of everything behind {name}")
     if worst is not None:

@@ -91,7 +91,7 @@ def check_withstand(study: Study) -> Check:
     worst = min(found, key=lambda each: (not each.surely_fails, each.area_mm2 / each.needed_mm2))
     needed = worst.needed_mm2
     if worst.area_mm2 < needed and worst.energy.bound:
-        return _ask_maker(study, worst.device)
+        return _by_guidance(study, worst, fault_ka) or _ask_maker(study, worst.device)
     return QUESTION.held(
         study,
         worst.area_mm2,
@@ -106,6 +106,46 @@ def check_withstand(study: Study) -> Check:
             worst.energy.step,
             withstand_step(worst.energy, worst.k),
         ),
+    )
+
+
+def _by_guidance(study: Study, found: _Found, fault_ka: float) -> Check | None:
+    """Return that a copper cpc is as thick as the published least sizes ask behind an energy-limiting breaker.
+
+    None where they ask for more, or do not list it. What only a bound on the energy is too much for may pass by them.
+    """
+    device = found.device
+    if device.standard not in ("bs-en-60898", "bs-en-61009") or found.cable.earth_by != "core":
+        return None
+    listed = [
+        (rating, up_to, least)
+        for curve, rating, up_to, least in study.rulebook.data.least_cpc
+        if curve == device.curve and device.rating_a <= rating and fault_ka <= up_to
+    ]
+    if not listed:
+        return None
+    rating, up_to, least = min(listed)
+    if found.area_mm2 < least:
+        return None
+    name = device_name(study.rulebook, device)
+    return QUESTION.held(
+        study,
+        found.area_mm2,
+        least,
+        "at least",
+        "cpc {value} mm², guidance asks for {limit} mm²",
+        unit="mm²",
+        place=study.leg_place(found.leg),
+        steps=(
+            Step(
+                text=f"{name} at {show(fault_ka)} kA: the class limit asks for more", sum=f"{found.needed_mm2:.2f} mm²"
+            ),
+            Step(
+                text=f"Published least cpc, type {device.curve} up to {plain(rating)} A and {plain(up_to)} kA",
+                sum=f"{plain(least)} mm²",
+            ),
+        ),
+        caution="By the published least sizes, and not by the exact bound: its maker's let-through settles it.",
     )
 
 

@@ -91,10 +91,15 @@ def retyped(rulebook: Rulebook, cable: Cable, kind: CableKind) -> Cable:
     )
 
 
-def laid_by(rulebook: Rulebook, cable: Cable, method: str) -> str:
-    """Return the method a cable goes on being laid by: the one it has, else the first that its type has."""
+def laid_by(rulebook: Rulebook, cable: Cable, method: str, was: CableKind | None = None) -> str:
+    """Return the method a cable goes on being laid by: the one it has, else the first that its type has.
+
+    A cable of another type than it `was` is laid otherwise even by a method of the same letter: clipped flat cable is
+    no pair of singles on a wall. Only types that are laid in all the same ways keep it.
+    """
     methods = rulebook.data.cables[cable.type].methods
-    return method if method in methods else methods[0]
+    alike = was is None or rulebook.data.cables[was].methods == methods
+    return method if alike and method in methods else methods[0]
 
 
 # What a light or fan may be, by the terminals that it has.

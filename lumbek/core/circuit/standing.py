@@ -20,6 +20,11 @@ def is_light(point: Point) -> bool:
     return point.kind == "light" or (bool(classes) and classes == {"lighting"})
 
 
+def is_plain_socket(point: Point) -> bool:
+    """Whether a point is a socket-outlet on the mains, for whatever is plugged in."""
+    return point.kind in PLAIN_SOCKETS and point.selv_v is None
+
+
 def is_charger(point: Point) -> bool:
     """Whether a vehicle is charged at a point."""
     return point.kind == "charger" or any(load.diversity == "vehicle" for load in point.loads)

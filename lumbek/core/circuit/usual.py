@@ -18,6 +18,8 @@ def usual_device(rulebook: Rulebook, kind: CircuitKind) -> Device:
         rating_a=rules.usual[0].rating_a,
         breaking_capacity_ka=rulebook.usual_breaking_ka(None),
         rcd=USUAL_RCD,
+        # What charges a vehicle is bought to break the neutral too.
+        all_poles=True if rules.wants_dc_detection else None,
     )
 
 

@@ -23,6 +23,8 @@ class Ahead(Frozen):
     length_m: LengthM | None = None
     method: Annotated[str, Field(max_length=4)] = "C"
     current_a: CurrentA | None = None
+    # Whether its board is asked if it carries what flows: then its circuits are not.
+    at_board: bool = False
 
     @model_validator(mode="after")
     def _one_thing(self) -> Self:

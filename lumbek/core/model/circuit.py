@@ -11,7 +11,7 @@ from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.model.point import Point, State
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.terminals import Join
-from lumbek.core.model.text import GivenName, Note
+from lumbek.core.model.text import GivenName, Name, Note
 from lumbek.core.value import Frozen
 
 MOST_POINTS = 200
@@ -44,6 +44,8 @@ class Surroundings(Frozen):
     no_tray: bool | None = None
     # Whether the metal parts of the bath room are joined to each other and to the cpcs.
     supplementary_bonding: bool | None = None
+    # Another circuit of the same bath room without 30 mA, as its house has it: made by hand it is a circuit by itself.
+    bath_fellow: Name = ""
     # What it feeds outdoors cuts itself off when the supply loses its neutral.
     lost_neutral_guard: bool = False
     floor_area_m2: Annotated[float, Field(ge=0.1, le=2000)] | None = None

@@ -4,7 +4,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from lumbek.core.model.text import RatingA
+from lumbek.core.model.text import Note, RatingA
 from lumbek.core.value import Frozen
 
 Standard = Literal[
@@ -35,9 +35,13 @@ class Rcd(Frozen):
     type: RcdType | None = None
     delayed: bool = False
     shared: bool = False
+    # What is said against it: the circuit says that it shares one, and its board has none. It is not credited then.
+    disputed: Note = ""
 
     def is_additional(self, most_ma: float) -> bool | None:
         """Whether it gives additional protection: undelayed, and of no more than this (415.1.1); None: not known."""
+        if self.disputed:
+            return None
         if self.delayed:
             return False
         return None if self.rated_ma is None else self.rated_ma <= most_ma
@@ -59,6 +63,8 @@ class Device(Frozen):
     afdd: bool = False
     # Whether it may be fed from either side, as a generator behind it asks; None where nobody has looked.
     bidirectional: bool | None = None
+    # Whether it breaks every live conductor, the neutral too, as charging asks; None where nobody has looked.
+    all_poles: bool | None = None
 
     @model_validator(mode="after")
     def _curve_fits_standard(self) -> Self:

@@ -2,7 +2,7 @@
 
 from typing import Annotated, Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import Field, StringConstraints, model_validator
 
 from lumbek.core.model.accessory import Accessory, Plate
 from lumbek.core.model.terminals import Join, Switch, TerminalName
@@ -90,6 +90,8 @@ class Point(Frozen):
     selv_v: Annotated[float, Field(ge=1, le=120)] | None = None
     # Whether it is of class II, or a box of insulating material: it needs no cpc. None where nobody has looked.
     class_ii: bool | None = None
+    # How tight it is against water and touch, as its marking says: IPX4; empty where nobody has looked.
+    ip: Annotated[str, StringConstraints(pattern=r"^(IP[0-6X][0-9X][A-D]?)?$")] = ""
     # Whether charging equipment or a source of power has its own RCD, or a way to isolate it beside it.
     own_rcd: bool | None = None
     isolator: bool | None = None

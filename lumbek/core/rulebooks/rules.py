@@ -243,6 +243,21 @@ class EarthingConductorRules(_Data):
     table: str
 
 
+class PlugRules(_Data):
+    """What a plug takes in A, and a twin outlet together; appliances are rated at this voltage in V."""
+
+    nameplate_v: float
+    most_a: float
+    twin_a: float
+
+
+class HighLeakageRules(_Data):
+    """Over so many mA of protective-conductor current a cpc is of high integrity: by itself so many mm² at least."""
+
+    over_ma: float
+    least_cpc_mm2: float
+
+
 class BreakingRules(_Data):
     """The usual breaking capacities of devices at a board, in kA.
 
@@ -354,6 +369,10 @@ class RulebookData(_Data):
     capacity: CapacityRules
     earthing_conductor: EarthingConductorRules
     breaking: BreakingRules
+    plug: PlugRules
+    high_leakage: HighLeakageRules
+    # Published least cpc behind an energy-limiting class 3 breaker: curve, up to A, up to kA, mm².
+    least_cpc: tuple[tuple[str, float, float, float], ...]
     withstand: WithstandRules
     board: BoardRules
     selectivity: SelectivityRules

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 
 from lumbek.core.circuit.graph import CircuitGraph
-from lumbek.core.circuit.standing import RING_OUTLETS, is_light
+from lumbek.core.circuit.standing import RING_OUTLETS, is_light, is_plain_socket
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import PASSIVE_KINDS, Load, Point
 from lumbek.core.numbers import plain, show
@@ -41,12 +41,15 @@ def demand(
 
     Stated loads are used where they are, with their diversity. Otherwise the conventional loads: sockets
     20 A at the far point and the rest of the rating spread evenly; anything else the whole rating, lights shared
-    evenly, a fixed load at the far end. `rating` is that of the protecting device in A; `farthest` picks, of some
-    points, the one with the greatest line resistance from the board.
+    evenly, a fixed load at the far end. Sockets with nothing stated keep what stated loads leave of the rating.
+    `rating` is that of the protecting device in A; `farthest` picks, of some points, the one with the greatest line
+    resistance from the board.
     """
     reached = [point for point in circuit.points if point.id in graph.distance]
     if any(point.loads for point in reached):
-        return _stated(rulebook, circuit, reached)
+        stated = _stated(rulebook, circuit, reached)
+        silent = [point for point in reached if is_plain_socket(point) and not point.loads]
+        return _with_silent(rulebook, circuit, stated, silent, ring, rating, farthest) if silent else stated
     # What lies behind a fused spur draws through it, and no more than its fuse.
     behind_fuses = {
         end
@@ -87,6 +90,43 @@ def demand(
         far=far,
         far_a=far_a,
         far_of=tuple(candidates) if far else (),
+    )
+
+
+def _with_silent(
+    rulebook: Rulebook,
+    circuit: Circuit,
+    stated: Demand,
+    silent: list[Point],
+    ring: bool,
+    rating: float,
+    farthest: Callable[[list[str]], str],
+) -> Demand:
+    """Return the demand of stated loads beside sockets of which nothing is said: those may take the rest of the rating.
+
+    As much of it as is conventional at the far point of them, what is left evenly: anything may be plugged in.
+    """
+    rest = max(0.0, rating - stated.ib_a)
+    far_rule = rulebook.data.ring.far_a if ring else rulebook.data.socket_radial.far_a
+    far_a, names = min(far_rule, rest), [point.id for point in silent]
+    far = farthest(names)
+    at_points = dict(stated.at_points)
+    for name in names:
+        at_points[name] = at_points.get(name, 0.0) + (rest - far_a) / len(names)
+    at_points[far] += far_a
+    text = (
+        f"{len(names)} sockets with no load stated may take the rest of the device's {plain(rating)} A: "
+        f"{show(far_a)} A at {circuit.point_title(far)}, {show(rest - far_a)} A spread evenly"
+    )
+    ib = max(rating, stated.ib_a)
+    return Demand(
+        ib_a=ib,
+        at_points=at_points,
+        stated=False,
+        steps=(*stated.steps, Step(text=text, sum=f"Ib = {show(ib)} A")),
+        far=far,
+        far_a=far_a,
+        far_of=tuple(names),
     )
 
 

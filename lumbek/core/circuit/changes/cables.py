@@ -50,19 +50,37 @@ def _set_cable(rulebook: Rulebook, circuit: Circuit, command: SetCable) -> Circu
         def leg(found: Leg) -> Leg:
             cable = changed(circuit.cable_of(found))
             segments = found.segments
-            if cable.type != circuit.cable_of(found).type:
-                segments = tuple(_laid(rulebook, circuit, cable, segment) for segment in segments)
+            was = circuit.cable_of(found).type
+            if cable.type != was:
+                segments = tuple(_laid(rulebook, circuit, cable, segment, was) for segment in segments)
             return with_changes(found, {"cable": cable, "segments": segments})
 
         return on_leg(circuit, command.leg, leg)
-    cable = changed(circuit.cable)
-    return with_changes(circuit, {"cable": cable, "method": laid_by(rulebook, cable, circuit.method)})
+    cable, was = changed(circuit.cable), circuit.cable.type
+    if cable.type == was:
+        return with_changes(circuit, {"cable": cable, "method": laid_by(rulebook, cable, circuit.method)})
+    legs = tuple(_leg_laid(rulebook, cable, leg, was) for leg in circuit.legs)
+    method = laid_by(rulebook, cable, circuit.method, was)
+    return with_changes(circuit, {"cable": cable, "method": method, "legs": legs})
 
 
-def _laid(rulebook: Rulebook, circuit: Circuit, cable: Cable, segment: Segment) -> Segment:
+def _leg_laid(rulebook: Rulebook, cable: Cable, leg: Leg, was: CableKind) -> Leg:
+    """Return a leg in the circuit's new cable, methods of its own segments such as that cable has."""
+    if leg.cable is not None or all(segment.method is None for segment in leg.segments):
+        return leg
+    segments = tuple(
+        segment
+        if segment.method is None
+        else with_changes(segment, {"method": laid_by(rulebook, cable, segment.method, was)})
+        for segment in leg.segments
+    )
+    return with_changes(leg, {"segments": segments})
+
+
+def _laid(rulebook: Rulebook, circuit: Circuit, cable: Cable, segment: Segment, was: CableKind) -> Segment:
     """Return a segment whose method its cable has."""
     now = segment.method or circuit.method
-    method = laid_by(rulebook, cable, now)
+    method = laid_by(rulebook, cable, now, was)
     return segment if method == now else with_changes(segment, {"method": method})
 
 

@@ -1,0 +1,271 @@
+"""What circuit and board, one circuit and its fellows, a cable and the way it lies say of each other."""
+
+import unittest
+from typing import Any
+
+from lumbek.core.answers import answer_circuits
+from lumbek.core.board.house import house_of_job
+from lumbek.core.board.judge import judge_house
+from lumbek.core.circuit.changes.cables import SetCable
+from lumbek.core.circuit.commands import carry_out
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.job import Job
+from lumbek.core.testing.installation import installation_sheet
+from lumbek.exchange.job_file import make_job
+from lumbek.exchange.typed_run import parse_run
+from tests.core.test_assessor import PME, RCD, TT, TWIN, C, Cases, F, N, P, fuse, load, mcb, radial, rcbo, ring
+from tests.support.houses import BS, IEC, run
+
+FRONT = {"standard": "bs-en-61008", "curve": None, "rating_a": 80, "rcd": {**RCD, "rated_ma": 100, "delayed": True}}
+SWITCH = {"standard": "switch", "curve": None, "rating_a": 100, "rcd": None}
+
+
+def a_job(*circuits: dict[str, Any], groups: list[dict[str, Any]] | None = None, **more: Any) -> Job:
+    """A job of these circuits on one board, in one group without an RCD unless said."""
+    drawn = [{"id": f"C{i}", "design": {**each, "number": i}} for i, each in enumerate(circuits, 1)]
+    ways = [{"id": f"W{i}", "circuits": [f"C{i}"]} for i in range(1, len(circuits) + 1)]
+    board = {"id": "B1", "name": "Main board", "main": SWITCH, "enclosure": {"material": "metal"}, "main_poles": 2,
+             "groups": groups or [{"id": "G1", "ways": ways}], **more.pop("board", {})}  # fmt: skip
+    job = {"format": "lumbek-job", "version": 3, "supply": more.pop("supply", PME), "boards": [board]}
+    return make_job({**job, "circuits": drawn, **more})
+
+
+def house_check(job: Job, key: str):
+    return next(each for each in judge_house(house_of_job(job)).checks if each.id == key)
+
+
+def circuit_check(job: Job, number: int, key: str):
+    answer = next(each for each in answer_circuits(job) if each.number == number)
+    return next(each for each in answer.result.checks if each.id == key)
+
+
+class CircuitAndBoard(unittest.TestCase):
+    def test_a_shared_rcd_that_the_board_does_not_have_is_disputed(self) -> None:
+        shared = radial(*TWIN, device=mcb(20, rcd={**RCD, "shared": True}))
+        found = circuit_check(a_job(shared), 1, "rcd")
+        self.assertEqual(found.verdict, C)
+        for words in ("share an RCD of 30 mA", "Main board has none"):
+            self.assertIn(words, found.missing[0])
+        group = {"id": "G1", "rcd": RCD, "ways": [{"id": "W1", "circuits": ["C1"]}]}
+        self.assertEqual(circuit_check(a_job(shared, groups=[group]), 1, "rcd").verdict, P)
+        # Where nobody has described a board the circuit is all there is to go by.
+        bare = a_job(shared).model_copy(update={"boards": ()})
+        self.assertEqual(circuit_check(bare, 1, "rcd").verdict, P)
+
+    def test_what_all_behind_an_rccb_draw_is_asked_of_the_board_once(self) -> None:
+        group = {"id": "G1", "rcd": RCD, "rating_a": 63,
+                 "ways": [{"id": f"W{i}", "circuits": [f"C{i}"]} for i in (1, 2, 3)]}  # fmt: skip
+        job = a_job(*(radial(*TWIN, device=mcb(20)) for _ in range(3)), groups=[group])
+        self.assertEqual(circuit_check(job, 1, "switches").verdict, P)
+
+    def test_tt_ahead_of_the_first_rcd(self) -> None:
+        one = radial(*TWIN, device=rcbo(20))
+        for main, material, supply, verdict in (
+            (SWITCH, "metal", TT, F),
+            (FRONT, "metal", TT, P),
+            (SWITCH, "plastic", TT, P),
+            (SWITCH, "unknown", TT, C),
+            ("unknown", "metal", TT, C),
+            (SWITCH, "metal", PME, N),
+        ):
+            job = a_job(one, board={"main": main, "enclosure": {"material": material}}, supply=supply)
+            self.assertEqual(house_check(job, "before-rcd-B1").verdict, verdict, (main, material))
+
+    def test_an_open_way_is_not_a_closed_one(self) -> None:
+        one = radial(*TWIN, device=rcbo(20))
+        for spare, verdict in (({}, F), ({"blank": True}, P), ({"device": mcb(16)}, N)):
+            ways = [{"id": "W1", "circuits": ["C1"]}, {"id": "W2", **spare}]
+            job = a_job(one, groups=[{"id": "G1", "ways": ways}])
+            self.assertEqual(house_check(job, "open-ways-B1").verdict, verdict, spare)
+
+    def test_a_source_behind_the_rcd_of_sockets(self) -> None:
+        solar = radial({"kind": "source", "isolator": True, "loads": [load(3000)]}, device=mcb(16))
+        sockets = radial(*TWIN, device=mcb(20))
+        together = [{"id": "G1", "rcd": RCD, "ways": [{"id": f"W{i}", "circuits": [f"C{i}"]} for i in (1, 2)]}]
+        self.assertEqual(house_check(a_job(solar, sockets, groups=together), "source-rcd-G1").verdict, F)
+        apart = [{"id": "G1", "rcd": RCD, "ways": [{"id": "W1", "circuits": ["C1"]}]},
+                 {"id": "G2", "rcd": RCD, "ways": [{"id": "W2", "circuits": ["C2"]}]}]  # fmt: skip
+        checks = judge_house(house_of_job(a_job(solar, sockets, groups=apart))).checks
+        self.assertFalse([each for each in checks if each.id.startswith("source-rcd")])
+
+    def test_bonding_of_a_bath_room_hears_of_its_other_circuits(self) -> None:
+        def light(**more: Any) -> dict[str, Any]:
+            point = {"kind": "light", "room": "Wash", "zone": "outside"}
+            return radial(point, csa=1.5, surroundings={"supplementary_bonding": False}, **more)
+
+        guarded, bare = light(device=rcbo(6)), light(device=mcb(6))
+        self.assertEqual(circuit_check(a_job(guarded, guarded), 1, "bath-bonding").verdict, P)
+        found = circuit_check(a_job(guarded, bare), 1, "bath-bonding")
+        self.assertEqual(found.verdict, F)
+        elsewhere = radial({"kind": "light", "room": "Attic", "zone": "outside"}, csa=1.5, device=mcb(6))
+        self.assertEqual(circuit_check(a_job(guarded, elsewhere), 1, "bath-bonding").verdict, P)
+
+    def test_alarms_behind_the_rcd_of_the_whole_house(self) -> None:
+        alarms = radial(
+            {"kind": "fixed", "loads": [load(2, diversity="lighting")]}, kind="alarms", device=mcb(6), csa=1.5
+        )
+        lights = radial("light", device=mcb(6), csa=1.5)
+        found = house_check(a_job(alarms, lights, board={"main": FRONT}), "alarms")
+        self.assertIn("Any of them can trip it", found.caution)
+        self.assertEqual(house_check(a_job(alarms, lights), "alarms").caution, "")
+
+    def test_one_rcd_over_everything_asks_for_no_storeys(self) -> None:
+        lights = radial({"kind": "light", "room": "Hall"}, device=mcb(6), csa=1.5)
+        sockets = radial({"kind": "socket-twin", "room": "Loft"}, device=mcb(20))
+        self.assertEqual(house_check(a_job(lights, sockets, board={"main": FRONT}), "division").verdict, F)
+
+
+class SheetOfTheHouse(unittest.TestCase):
+    def sheet(self, job: Job):
+        return installation_sheet(BS, job.supply, job.readings, house_of_job(job))
+
+    def items(self, job: Job, quantity: str):
+        return [item for stage in self.sheet(job).stages for item in stage.items if item.quantity == quantity]
+
+    def shared(self, *readings: dict[str, Any]) -> Job:
+        group = {"id": "G1", "name": "Left RCD", "rcd": RCD, "rating_a": 63,
+                 "ways": [{"id": f"W{i}", "circuits": [f"C{i}"]} for i in (1, 2)]}  # fmt: skip
+        each = radial(*TWIN, device=mcb(20))
+        kept = [{"by": "Robin Ash", "at": "2026-01-31T09:30:00Z", **one} for one in readings]
+        return a_job(each, each, groups=[group], readings=kept)
+
+    def test_an_rcd_that_circuits_share_is_tested_once_and_shown_on_each(self) -> None:
+        untested = self.shared()
+        self.assertEqual([item.point for item in self.items(untested, "shared-rcd-trip")], ["G1"])
+        own = answer_circuits(untested)
+        for answer in own:
+            trips = [i for s in answer.tests.stages for i in s.items if i.quantity in ("rcd-trip", "rcd-button")]
+            self.assertTrue(all(item.beside and item.tested_at == "Left RCD" for item in trips), answer.number)
+        tested = self.shared({"quantity": "shared-rcd-trip", "point": "G1", "value": 24},
+                             {"quantity": "shared-rcd-button", "point": "G1", "correct": True})  # fmt: skip
+        self.assertEqual(self.sheet(tested).taken, self.sheet(untested).taken + 2)
+        for answer in answer_circuits(tested):
+            shown = next(i for s in answer.tests.stages for i in s.items if i.quantity == "rcd-trip")
+            self.assertEqual((shown.reading.value, shown.check.verdict), (24, P))
+        for value, verdict in ((300, P), (301, F)):
+            late = self.shared({"quantity": "shared-rcd-trip", "point": "G1", "value": value})
+            self.assertEqual(self.items(late, "shared-rcd-trip")[0].check.verdict, verdict)
+        for value, verdict in ((14.9, F), (15, P), (30, P), (30.1, F)):
+            ramp = self.shared({"quantity": "shared-rcd-ramp", "point": "G1", "value": value})
+            self.assertEqual(self.items(ramp, "shared-rcd-ramp")[0].check.verdict, verdict)
+
+    def test_a_delayed_one_waits(self) -> None:
+        for value, verdict in ((129, F), (130, P), (500, P), (501, F)):
+            kept = [
+                {"quantity": "shared-rcd-trip", "point": "B1", "value": value, "by": "A", "at": "2026-01-31T09:30:00Z"}
+            ]
+            job = a_job(radial(*TWIN, device=rcbo(20)), board={"main": FRONT}, supply=TT, readings=kept)
+            self.assertEqual(self.items(job, "shared-rcd-trip")[0].check.verdict, verdict, value)
+            # The circuit's own RCD is tested on its own sheet.
+            (answer,) = answer_circuits(job)
+            trip = next(i for s in answer.tests.stages for i in s.items if i.quantity == "rcd-trip")
+            self.assertEqual((trip.beside, trip.tested_at), (False, ""))
+
+    def current(self, ka: float, quantity: str = "fault-current", **supply: Any) -> Job:
+        kept = [{"quantity": quantity, "value": ka, "by": "A", "at": "2026-01-31T09:30:00Z"}]
+        return a_job(radial(*TWIN, device=rcbo(20)), supply={**PME, **supply}, readings=kept)
+
+    def test_a_measured_fault_current_is_held_to_what_is_fitted_and_heard_by_the_circuits(self) -> None:
+        for ka, more, verdict in (
+            (5.9, {}, P),
+            (6.0, {}, P),
+            (8.2, {}, C),
+            (8.2, {"board_conditional_ka": 16}, P),
+            (8.2, {"board_conditional_ka": 7}, F),
+            (17, {}, F),
+        ):
+            job = self.current(ka, **more)
+            self.assertEqual(self.items(job, "fault-current")[0].check.verdict, verdict, (ka, more))
+            self.assertEqual(circuit_check(job, 1, "breaking").verdict, verdict, (ka, more))
+        self.assertEqual(circuit_check(self.current(17, "fault-current-le"), 1, "breaking").verdict, F)
+
+    def test_of_three_lines_twice_that_to_neutral_counts_unless_more_is_known(self) -> None:
+        three = {"phases": 3, "board_conditional_ka": 6}
+        self.assertEqual(circuit_check(self.current(2.9, **three), 1, "breaking").verdict, P)
+        self.assertEqual(circuit_check(self.current(3.1, **three), 1, "breaking").verdict, F)
+
+
+class Circuits(Cases):
+    """Circuits by themselves, in the manner of an assessor."""
+
+    def test_the_cpc_of_a_ring_is_a_ring(self) -> None:
+        plastic = {"kind": "socket-twin", "state": "as-found", "class_ii": True}
+        old = ring(plastic, plastic, plastic, state="as-found")
+        for leg in old["legs"]:
+            leg["state"] = "as-found"
+        self.case("with it all round", old, "cpc", N)
+        old["legs"][1]["cable"] = {"csa_mm2": 2.5, "cpc_by": "none"}
+        self.case("one leg without", old, "cpc", F, says="no ring")
+
+    def test_a_metal_plate_without_a_cpc(self) -> None:
+        def old(**more: Any) -> dict[str, Any]:
+            switch = {"kind": "switch", "state": "as-found", "class_ii": True, **more}
+            found = radial(switch, device=mcb(6), cable={"cpc_by": "none"}, csa=1, state="as-found")
+            return {**found, "legs": [{**leg, "state": "as-found"} for leg in found["legs"]]}
+
+        self.case("plastic", old(), "cpc", P, says="C3")
+        self.case("metal", old(plate={"metal": True}), "cpc", F, says="C2")
+
+    def test_what_hangs_on_one_outlet(self) -> None:
+        def at(watts: float, kind: str = "socket-single", **more: Any) -> dict[str, Any]:
+            return radial({"kind": kind, "loads": [load(watts, **more)]}, device=rcbo(20))
+
+        self.case("3 kW", at(3000), "plugs", P)
+        self.case("3.2 kW", at(3200), "plugs", F)
+        self.case("3.2 kW under IEC", at(3200), "plugs", P, iec=True)
+        twice = radial({"kind": "socket-twin", "loads": [load(2600), load(2600)]}, device=rcbo(32), csa=4)
+        self.case("two of 2.6 kW on a twin", twice, "plugs", F)
+        self.case("nothing stated", radial(*TWIN), "plugs", N)
+
+    def test_a_socket_with_nothing_stated_keeps_its_conventional_load(self) -> None:
+        stated = {"kind": "socket-single", "loads": [load(230)]}
+        found = self.judge(radial(stated, "socket-twin", device=rcbo(20), length=40), PME, False)
+        by_id = {each.id: each for each in found.checks}
+        self.assertEqual(by_id["load"].value, 20)
+        # 1 A at 40 m, and 19 A more at 80 m: 18 x (20 + 19) x 40 / 1000 = 28.1 V.
+        self.assertEqual(by_id["volt-drop"].verdict, F)
+        self.assertAlmostEqual(by_id["volt-drop"].value, 100 * 18 * (20 + 19) * 40 / 1000 / 230)
+
+    def test_protective_conductor_current(self) -> None:
+        def leaking(ma: float, **more: Any) -> dict[str, Any]:
+            return radial({"kind": "fixed", "loads": [load(500, leakage_ma=ma)]}, device=mcb(16), **more)
+
+        self.case("10 mA", leaking(10), "high-leakage", N)
+        self.case("10.1 mA", leaking(10.1), "high-leakage", F)
+        self.case("on a cpc of 10 mm²", leaking(12, csa=10, cable={"cpc_mm2": 10}), "high-leakage", P)
+        self.case("and of 6 mm²", leaking(12, csa=10, cable={"cpc_mm2": 6}), "high-leakage", F)
+        round_it = ring({"kind": "socket-twin", "loads": [load(500, leakage_ma=12)]}, *TWIN)
+        self.case("on a ring, both ends", round_it, "high-leakage", P)
+
+    def test_a_water_heater_on_a_ring(self) -> None:
+        heater = {"kind": "fused-spur", "fuse_a": 13, "loads": [load(3000, diversity="thermostatic")]}
+        self.case("is minded", ring(heater, *TWIN), "ring-rule", P, says="circuit of its own")
+
+    def test_a_fuse_that_nobody_can_call_small(self) -> None:
+        self.case(
+            "3 kW through 13 A", ring({"kind": "fused-spur", "fuse_a": 13, "loads": [load(3000)]}, *TWIN), "fuses", P
+        )
+        self.case("the same through an IEC 13 A", ring({"kind": "fused-spur", "fuse_a": 13, "loads": [load(3000)]}, *TWIN),
+                  "fuses", F, iec=True)  # fmt: skip
+        self.case("a fuse of old", radial("fixed", device=fuse("bs3036", 15), csa=2.5), "lampholders", N)
+
+
+class AsItIsLaid(unittest.TestCase):
+    def test_singles_keep_no_method_of_the_flat_cable_they_were(self) -> None:
+        flat = run(5, cable=Cable(csa_mm2=2.5), method="C")
+        singles = carry_out(BS, flat, (SetCable(type="single-core"),)).circuit
+        self.assertEqual(singles.method, "B")
+        self.assertEqual(BS.tabulated_capacity_a(singles.cable, singles.method)[0], 24)
+        self.assertEqual(carry_out(BS, flat, (SetCable(type="flat-three-core-and-earth"),)).circuit.method, "C")
+        ways = {book.id: carry_out(book, flat, (SetCable(csa_mm2=4),)).circuit.method for book in (BS, IEC)}
+        self.assertEqual(set(ways.values()), {"C"})
+
+    def test_a_typed_point_is_one_thing(self) -> None:
+        (problem,) = parse_run("4m light switch fused").problems
+        self.assertIn("say one", problem.reason)
+        (entry,) = parse_run("4m light switch").entries
+        self.assertEqual((entry.kind, entry.name), ("switch", "light"))
+
+
+if __name__ == "__main__":
+    unittest.main()
