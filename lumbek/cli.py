@@ -26,6 +26,7 @@ from lumbek.core.model.reading import standing
 from lumbek.core.result import Verdict, worst_of
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.door import study_of
+from lumbek.core.study.read import Read
 from lumbek.core.survey.as_read import supply_of_job
 from lumbek.core.survey.judgement import judge_supply
 from lumbek.core.switching.answer import answer_switching
@@ -145,7 +146,8 @@ def _diagnoses(given: argparse.Namespace, job: Job) -> dict[str, object]:
         number = circuit.design.number
         if not circuit.readings or given.circuit not in (None, number):
             continue
-        studied = study_of(house.rulebook, house.supply, house.effective(circuit))
+        read = Read.of(circuit.readings, given.ambient)
+        studied = study_of(house.rulebook, house.supply, house.effective(circuit), read=read)
         patient = patient_of(studied, given.ambient)
         try:
             answer = diagnosis_of(open_inquiry(patient, taken_of(patient, standing(circuit.readings))))
@@ -161,7 +163,7 @@ def _print_json(stream: JobStream) -> Verdict:
     job = stream.head
     rulebook = rulebook_of(job)
     head = {"job": job.name, "rulebook": rulebook.id, "edition": rulebook.data.edition}
-    survey = judge_supply(rulebook, supply_of_job(job))
+    survey = judge_supply(rulebook, supply_of_job(job), job.extent)
     # Circuit by circuit: a thousand of them are never held at once.
     print(_json(head)[:-1] + ', "survey": ' + _json(survey.model_dump(mode="json")), end="")
     print(', "circuits": [', end="")
@@ -244,7 +246,7 @@ def _print_text(stream: JobStream) -> Verdict:
     rulebook = rulebook_of(job)
     print(f"{job.name}\n{rulebook.data.title}. {rulebook.data.advice}\n")
     print("Supply")
-    survey = judge_supply(rulebook, supply_of_job(job))
+    survey = judge_supply(rulebook, supply_of_job(job), job.extent)
     for check in survey.checks:
         for line in check_lines(check):
             print(line)

@@ -18,6 +18,7 @@ from lumbek.core.model.text import printable
 from lumbek.core.rulebooks import load_rulebook
 from lumbek.core.rulebooks.page import RulebookPage, rulebook_page
 from lumbek.core.survey.commands import JobCommand
+from lumbek.core.survey.quick import Quick
 from lumbek.core.value import Frozen
 from lumbek.exchange.job_file import read_job, write_job
 from lumbek.exchange.results_csv import results_csv
@@ -39,6 +40,13 @@ class NewJob(Frozen):
 
     id: UUID
     head: JobHead = JobHead()
+
+
+class QuickStart(Frozen):
+    """A small job to start, with an id that its sender made."""
+
+    id: UUID
+    quick: Quick
 
 
 class JobChange(Frozen):
@@ -75,6 +83,12 @@ def list_jobs(services: WithServices, person: Reader, search: Search = "") -> li
 def start_job(new: NewJob, services: WithServices, person: Designer) -> JobView:
     """Start a job."""
     return services.jobs.start(person, new.id, new.head)
+
+
+@router.post("/jobs/quick", status_code=201)
+def start_quick_job(new: QuickStart, services: WithServices, person: Designer) -> JobView:
+    """Start a small job in one go: a light replaced, a socket added, a breaker changed."""
+    return services.jobs.quick(person, new.id, new.quick)
 
 
 @router.post("/jobs/file", status_code=201, openapi_extra=takes("application/json"))

@@ -21,6 +21,7 @@ from lumbek.core.checks.pme import check_pme
 from lumbek.core.checks.rcd import check_rcd
 from lumbek.core.checks.rcd_series import check_rcd_series
 from lumbek.core.checks.rcd_type import check_leakage, check_rcd_type
+from lumbek.core.checks.recorded import as_recorded
 from lumbek.core.checks.ring_rule import check_ring_current, check_ring_rule
 from lumbek.core.checks.shape import check_shape
 from lumbek.core.checks.sources import check_sources
@@ -98,7 +99,7 @@ def judge_studied(studied: Studied) -> CircuitResult:
 
 def _judge(study: Study) -> CircuitResult:
     """Return every figure and check of a circuit whose lengths are settled."""
-    checks = tuple(check(study) for check in CHECKS)
+    checks = tuple(as_recorded(study, check(study)) for check in CHECKS)
     return CircuitResult(
         rulebook=study.rulebook.id,
         edition=study.rulebook.data.edition,

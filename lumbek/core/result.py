@@ -73,6 +73,9 @@ class Check(Frozen):
     # The same as codes, in the same order.
     missing_codes: tuple[str, ...] = ()
     caution: str = ""
+    # Of something existing: the code that an inspector usually gives it, or `none`, and why. A person decides.
+    code: Literal["", "C1", "C2", "C3", "FI", "none"] = ""
+    code_why: str = ""
 
 
 # Far more than adding some hundred figures loses, and far less than any figure is known to.

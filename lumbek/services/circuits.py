@@ -79,7 +79,8 @@ class CircuitService:
 
     def _begun(self, db: Session, person: Person, job: JobRow, new: NewCircuit) -> Circuit:
         if new.kind is not None:
-            return usual_circuit(rulebook_of(head_of(job)), new.kind)
+            head = head_of(job)
+            return usual_circuit(rulebook_of(head), new.kind, found=head.extent.state == "as-found")
         if new.copy_of is not None:
             row, _ = need_circuit(db, person, new.copy_of)
             design = design_of(row)

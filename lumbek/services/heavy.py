@@ -57,7 +57,8 @@ def diagnosis(
     head: JobHead, supply: Supply, design: Circuit, readings: tuple[Reading, ...], ambient_c: float
 ) -> Diagnosis:
     """Return what the readings of a circuit leave under suspicion. Raises CannotDiagnoseError."""
-    patient = patient_of(study_of(rulebook_of(head), supply, design), ambient_c)
+    read = Read.of(readings, ambient_c)
+    patient = patient_of(study_of(rulebook_of(head), supply, design, read=read), ambient_c)
     return diagnosis_of(open_inquiry(patient, taken_of(patient, standing(readings))))
 
 

@@ -22,9 +22,10 @@ from lumbek.core.model.supply import Supply
 from lumbek.core.model.visit import Visit, copper_c
 from lumbek.core.protection.who import device_name
 from lumbek.core.result import Verdict
-from lumbek.core.rulebooks import rulebook_of
+from lumbek.core.rulebooks import load_rulebook, rulebook_of
 from lumbek.core.study.read import Read
 from lumbek.core.survey.commands import JobCommand, carry_out_on_job
+from lumbek.core.survey.quick import Quick, quick_job
 from lumbek.exchange.problems import problems_of
 from lumbek.exchange.upgrade import CURRENT
 from lumbek.services import audit
@@ -157,6 +158,14 @@ class JobService:
         """Start an empty job. It keeps to the edition that is newest now, where none is named."""
         edition = rulebook_of(head).data.edition
         return self._keep(person, write_id, Job(**{**head.model_dump(), "edition": edition}), "job-started")
+
+    def quick(self, person: Person, write_id: UUID, quick: Quick) -> JobView:
+        """Start a small job in one go: the change, its circuit as far as it goes, and what it relies on."""
+        try:
+            job = quick_job(load_rulebook(quick.rulebook), quick)
+        except ValidationError as error:
+            raise BadInputError("That cannot be.", problems_of(error)) from error
+        return self._keep(person, write_id, job, "job-started")
 
     def take_in(self, person: Person, write_id: UUID, job: Job) -> JobView:
         """Keep a job from a file. Its readings stay whose they are in the file, marked as brought by this person."""

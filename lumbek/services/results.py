@@ -82,7 +82,8 @@ class Results:
 
     def survey(self, head: JobHead, supply: Supply) -> Survey:
         """Return what the survey of a job decides."""
-        return self._of(("survey", house_key(head, supply)), 10, lambda: judge_supply(rulebook_of(head), supply))
+        key = ("survey", house_key(head, supply), head.extent)
+        return self._of(key, 10, lambda: judge_supply(rulebook_of(head), supply, head.extent))
 
     def view(self, job_id: UUID, marks: Hashable, circuits: int, make: Callable[[], Found]) -> Found:
         """Return a job as it is opened, by what that follows from."""

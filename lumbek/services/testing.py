@@ -164,7 +164,7 @@ class TestingService:
         house = house_in(db, self._results, job)
         return InstallationView(
             job_id=job.id,
-            sheet=installation_sheet(house.rulebook, house.supply, readings, house),
+            sheet=installation_sheet(house.rulebook, house.supply, readings, house, head_of(job).extent),
             visits=visits,
             expired=tuple(each.name for each in visits[-1].expired) if visits else (),
         )

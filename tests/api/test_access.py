@@ -20,6 +20,7 @@ ROLES = {"r": "reader", "d": "designer", "t": "tester", "s": "supervisor", "a": 
 ONLY = {
     ("POST", "/api/jobs"): "ds",
     ("POST", "/api/jobs/file"): "ds",
+    ("POST", "/api/jobs/quick"): "ds",
     ("DELETE", "/api/jobs/{job_id}"): "ds",
     ("POST", "/api/jobs/{job_id}/commands"): "ds",
     ("POST", "/api/jobs/{job_id}/boards/commands"): "ds",
@@ -101,6 +102,7 @@ class Access(unittest.TestCase):
         write = {"id": new_id(), "version": circuit["version"]}
         bodies = {
             "/api/jobs": {"id": new_id(), "head": {"name": "A job"}},
+            "/api/jobs/quick": {"id": new_id(), "quick": {"what": "light"}},
             "/api/jobs/{job_id}/commands": {**write, "commands": [{"op": "supply", "board": "x"}]},
             "/api/jobs/{job_id}/boards/commands": {**write, "commands": [{"op": "storey", "name": "Attic"}]},
             "/api/jobs/{job_id}/circuits": {"id": new_id(), "kind": "cooker"},

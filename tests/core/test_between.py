@@ -7,14 +7,25 @@ from lumbek.core.answers import answer_circuits
 from lumbek.core.board.house import house_of_job
 from lumbek.core.board.judge import judge_house
 from lumbek.core.circuit.changes.cables import SetCable
+from lumbek.core.circuit.changes.circuit import SetCircuit, SetDevice
 from lumbek.core.circuit.commands import carry_out
+from lumbek.core.circuit.edit import AddPoint
+from lumbek.core.circuit.usual import usual_circuit
+from lumbek.core.documents.schedule import make_schedule
 from lumbek.core.model.cable import Cable
+from lumbek.core.model.extent import Extent
 from lumbek.core.model.job import Job
+from lumbek.core.model.reading import Reading
+from lumbek.core.study.door import study_of
+from lumbek.core.survey.quick import Quick, quick_job
 from lumbek.core.testing.installation import installation_sheet
+from lumbek.core.testing.sheet import HouseTests, sheet_of
 from lumbek.exchange.job_file import make_job
 from lumbek.exchange.typed_run import parse_run
 from tests.core.test_assessor import PME, RCD, TT, TWIN, C, Cases, F, N, P, fuse, load, mcb, radial, rcbo, ring
-from tests.support.houses import BS, IEC, run
+from tests.core.test_evidence import zs as zs_of
+from tests.support.houses import BS, IEC, SUPPLY, read, run
+from tests.support.stated import a_device
 
 FRONT = {"standard": "bs-en-61008", "curve": None, "rating_a": 80, "rcd": {**RCD, "rated_ma": 100, "delayed": True}}
 SWITCH = {"standard": "switch", "curve": None, "rating_a": 100, "rcd": None}
@@ -245,9 +256,123 @@ class Circuits(Cases):
         self.case(
             "3 kW through 13 A", ring({"kind": "fused-spur", "fuse_a": 13, "loads": [load(3000)]}, *TWIN), "fuses", P
         )
-        self.case("the same through an IEC 13 A", ring({"kind": "fused-spur", "fuse_a": 13, "loads": [load(3000)]}, *TWIN),
-                  "fuses", F, iec=True)  # fmt: skip
+        heater = {"kind": "fused-spur", "fuse_a": 13, "loads": [load(3000)]}
+        self.case("the same through an IEC 13 A", ring(heater, *TWIN), "fuses", F, iec=True)
         self.case("a fuse of old", radial("fixed", device=fuse("bs3036", 15), csa=2.5), "lampholders", N)
+
+
+class SmallJobs(unittest.TestCase):
+    """A change and what it relies on: from its start to nothing left to ask in few entries."""
+
+    def left(self, quick: Quick, *readings: Reading) -> tuple[str, list[str], tuple[str, ...]]:
+        job = quick_job(BS, quick)
+        (circuit,) = job.circuits
+        job = job.model_copy(update={"circuits": (circuit.model_copy(update={"readings": readings}),)})
+        (answer,) = answer_circuits(job)
+        items = [item for stage in answer.tests.stages for item in stage.items]
+        asked = [item.quantity for item in items if not item.beside and not item.is_done]
+        return answer.verdict, asked, make_schedule(job).draft_reasons
+
+    def taken(self, where: str, **changed: float) -> list[Reading]:
+        figures = {"r1+r2": 0.3, "zs": 0.5, **changed}
+        at_point = [read(quantity, value, where) for quantity, value in figures.items()]
+        seen = [read(each, correct=True) for each in ("isolation", "polarity", "rcd-button")]
+        return [*at_point, *seen, read("insulation-le", 200), read("rcd-trip", 20)]
+
+    def test_three_of_them_are_closed(self) -> None:
+        relied = {"earthing": "TN-C-S", "bonding": "10", "rcd": "30-A", "fault_current_ka": 1.2}
+        for quick, where in (
+            (Quick(what="light", rating_a=6, csa_mm2=1.5, **relied), "P1"),
+            (Quick(what="socket", rating_a=20, csa_mm2=2.5, **relied), "P2"),
+            (Quick(what="breaker", rating_a=20, csa_mm2=2.5, breaking_ka=6, **relied), "P1"),
+        ):
+            verdict, asked, reasons = self.left(quick)
+            self.assertNotEqual(verdict, "pass")
+            self.assertTrue(reasons)
+            # What is asked before, and what is read: no more than fifteen in all.
+            self.assertLessEqual(len(quick.model_fields_set) + len(asked), 15)
+            self.assertEqual(self.left(quick, *self.taken(where)), ("pass", [], ()), quick.what)
+            self.assertEqual(self.left(quick, *self.taken(where, zs=9.0))[0], "fail")
+
+    def test_a_socket_on_a_ring_asks_for_the_ring(self) -> None:
+        quick = Quick(what="socket", on_ring=True, rating_a=32, csa_mm2=2.5, earthing="TN-C-S", bonding="10",
+                      rcd="30-A", fault_current_ka=1.2)  # fmt: skip
+        self.assertEqual(self.left(quick)[1][1:4], ["r1", "rn", "r2"])
+
+    def test_what_it_relies_on_is_asked_and_the_rest_is_not(self) -> None:
+        known = {"what": "light", "rating_a": 6, "csa_mm2": 1.5, "earthing": "TN-C-S", "bonding": "10", "rcd": "30-A"}
+        for gone, words in (
+            ({"bonding": "none"}, "Bonding"),
+            ({"earthing": None}, "Earthing"),
+            ({"rcd": "none"}, "RCD"),
+        ):
+            reasons = self.left(Quick(**{**known, **gone}), *self.taken("P1"))[2]
+            self.assertTrue(any(words in each for each in reasons), (gone, reasons))
+        self.assertEqual(self.left(Quick(**known), *self.taken("P1"))[2], ())
+
+    def test_a_plan_of_which_points_are_read(self) -> None:
+        circuit = run(5, 5, 5, 5, 5, 5, 5, device=a_device(rating_a=20))
+        for sampling, wanted in (("every", 7), ("ends", 1), ("share", 3)):
+            told = HouseTests(extent=Extent(sampling=sampling))
+            items = [i for s in sheet_of(study_of(BS, SUPPLY, circuit), (), house=told).stages for i in s.items]
+            asked = [item for item in items if item.quantity == "zs" and not item.beside]
+            self.assertEqual(len(asked), wanted)
+            self.assertTrue(all(item.outside for item in items if item.quantity == "zs" and item not in asked))
+        # Nothing live waits for points outside the plan.
+        dead = [read(q, correct=True) for q in ("isolation", "polarity")]
+        dead += [read("insulation-ll", 200), read("insulation-le", 200), read("r1+r2", 0.68, "P7")]
+        ends = HouseTests(extent=Extent(sampling="ends"))
+        self.assertEqual(sheet_of(study_of(BS, SUPPLY, circuit), tuple(dead), house=ends).waits_for, ())
+        self.assertTrue(sheet_of(study_of(BS, SUPPLY, circuit), tuple(dead)).waits_for)
+
+
+class AsItWasFound(unittest.TestCase):
+    def test_a_circuit_that_was_there_begins_with_nothing_credited(self) -> None:
+        found = usual_circuit(BS, "sockets", found=True)
+        self.assertEqual(
+            (found.state, found.device.rcd, found.device.breaking_capacity_ka), ("as-found", "unknown", None)
+        )
+        self.assertEqual(found.device.standard, "bs-en-60898")
+        drawn = carry_out(BS, found, (AddPoint(after="board", length_m=None),)).circuit
+        self.assertEqual({drawn.points[0].state, drawn.legs[0].state}, {"as-found"})
+        rcbo_ = carry_out(BS, drawn, (SetDevice(standard="bs-en-61009"),)).circuit.device
+        self.assertEqual(
+            (rcbo_.known_rcd.rated_ma, rcbo_.known_rcd.type, rcbo_.breaking_capacity_ka), (None, None, None)
+        )
+        back = carry_out(
+            BS, drawn, (SetDevice(standard="bs-en-61009"), SetDevice(standard="bs-en-60898"))
+        ).circuit.device
+        self.assertEqual(back.rcd, "unknown")
+        said = carry_out(BS, drawn, (SetDevice(rcd="own"),)).circuit.device.known_rcd
+        self.assertEqual((said.rated_ma, said.type), (30, None))
+
+    def test_one_press_takes_all_along_and_an_alteration_keeps_what_differs(self) -> None:
+        new = run(5, 5)
+        found = carry_out(BS, new, (SetCircuit(state="as-found"),)).circuit
+        self.assertEqual({each.state for each in (*found.points, *found.legs)}, {"as-found"})
+        altered = carry_out(BS, found, (SetCircuit(state="altered"), AddPoint(after="P2", length_m=3))).circuit
+        self.assertEqual([each.state for each in altered.points], ["as-found", "as-found", "new"])
+        self.assertEqual(
+            {each.state for each in carry_out(BS, altered, (SetCircuit(state="new"),)).circuit.points}, {"new"}
+        )
+
+    def test_departures_are_told_as_they_are_recorded(self) -> None:
+        def coded(**more: Any) -> tuple[str, str]:
+            found = Cases().judge(radial("light", csa=1.5, device=mcb(6), **more), PME, False)
+            rcd = next(each for each in found.checks if each.id == "rcd")
+            return rcd.verdict, rcd.code
+
+        self.assertEqual(coded(), ("fail", ""))
+        self.assertEqual(coded(state="as-found"), ("fail", "C3"))
+        bath = {"bath_room": True}
+        self.assertEqual(coded(state="as-found", surroundings=bath), ("fail", "C2"))
+        self.assertEqual(coded(state="as-found", surroundings={**bath, "supplementary_bonding": True}), ("fail", "C3"))
+        loop = zs_of(run(None, state="as-found"), read("zs", 2.0, "P1"))
+        self.assertEqual((loop.verdict, loop.code), ("fail", "FI"))
+        one = radial(*TWIN, device=rcbo(20))
+        ways = [{"id": "W1", "circuits": ["C1"]}, {"id": "W2"}]
+        board = {"state": "as-found", "groups": [{"id": "G1", "ways": ways}]}
+        self.assertEqual(house_check(a_job(one, board=board), "open-ways-B1").code, "C1")
 
 
 class AsItIsLaid(unittest.TestCase):

@@ -10,18 +10,25 @@ import unittest
 import numpy as np
 from scipy.optimize import linprog
 
+from lumbek.core.diagnosis.answer import diagnosis_of
+from lumbek.core.diagnosis.inquiry import open_inquiry
+from lumbek.core.diagnosis.patient import patient_of
+from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.evidence.given import LIVE, LOOP, GivenLeg, GivenReading
 from lumbek.core.evidence.intervals import Interval
 from lumbek.core.evidence.tree import tree_bounds
 from lumbek.core.judgement import judge_studied
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.supply import MainFuse
+from lumbek.core.model.reading import standing
 from lumbek.core.network.measure import Wired, measure
 from lumbek.core.network.readings import crossed, end_to_end, r1_plus_r2, r1_plus_rn
 from lumbek.core.result import Verdict
 from lumbek.core.study.door import study_of
 from lumbek.core.study.read import Read
+from lumbek.core.testing.lengths import lengths_from_readings
+from lumbek.core.testing.sheet import test_sheet
+from lumbek.core.testing.taken import Taken
 from tests.support.houses import BS, SUPPLY, check, leg, point, read, run, with_spur
 from tests.support.stated import a_circuit, a_device
 
@@ -150,6 +157,97 @@ def ring_readings(circuit: Circuit, points: tuple[str, ...] | None = None, facto
         found.append(read("cross-ln", round(measure(wired, crossed(ends, "N", each)) * factor, 2), each))
         found.append(read("cross-le", round(measure(wired, crossed(ends, "E", each)) * factor, 2), each))
     return found
+
+
+class OnTheSheet(unittest.TestCase):
+    """What is said of readings as they come in."""
+
+    def sheet(self, circuit: Circuit, *readings: object):
+        return test_sheet(study_of(BS, MEASURED, circuit, read=Read.of(readings)).middle, tuple(readings))
+
+    def item(self, circuit: Circuit, quantity: str, where: str | None, *readings: object):
+        stages = self.sheet(circuit, *readings).stages
+        return next(i for s in stages for i in s.items if (i.quantity, i.point) == (quantity, where))
+
+    def test_zs_over_its_limit_fails_where_no_cable_explains_it(self) -> None:
+        bare, short, long = run(None, None, state="as-found"), run(4, 4), run(40, 40)
+        for circuit, value, verdict in (
+            (bare, 40.2, "fail"), (bare, 1.36, "fail"), (short, 2.0, "fail"), (short, 1.36, "fail"),
+            (long, 1.75, "pass"),
+        ):  # fmt: skip
+            found = self.item(circuit, "zs", "P2", read("zs", value, "P2")).check
+            self.assertEqual(found.verdict, verdict, (circuit.legs, value))
+        explained = self.item(bare, "zs", "P2", read("zs", 1.5, "P2"), read("r1+rn", 1.0, "P2")).check
+        self.assertEqual(explained.verdict, "pass")
+        self.assertIn("only the RCD", explained.caution)
+
+    def test_the_daily_sums_need_no_length(self) -> None:
+        bare = run(None, None, None, back=None, state="as-found")
+        bare = bare.model_copy(update={"legs": (*bare.legs, leg("L4", "P3", "board", None))})
+        taken = (read("r1", 0.6), read("rn", 0.6), read("r2", 1.0))
+        self.assertEqual(self.item(bare, "rn", None, read("r1", 0.6)).expected.shown, "0.60")
+        self.assertAlmostEqual(self.item(bare, "r2", None, read("r1", 0.6)).expected.value, 0.6 * 12.1 / 7.41)
+        self.assertAlmostEqual(self.item(bare, "cross-ln", "P2", *taken).expected.value, 0.3)
+        le = self.item(bare, "cross-le", "P2", *taken).expected
+        self.assertAlmostEqual(le.value, 0.4)
+        # Near the ends no less than r1 r2 / (r1 + r2).
+        self.assertLess(le.low, 0.375 * 0.9)
+        zs_there = self.item(bare, "zs", "P2", *taken, read("cross-le", 0.39, "P2")).expected
+        self.assertAlmostEqual(zs_there.value, 0.21 + 0.39)
+
+    def test_a_ring_reads_lower_near_its_ends(self) -> None:
+        thin = run(None, None, None, None, cable=Cable(csa_mm2=4), state="as-found")
+        thin = thin.model_copy(update={"legs": (*thin.legs, leg("L5", "P4", "board", None))})
+        taken = [read("cross-le", each, at) for each, at in ((0.62, "P1"), (0.76, "P2"), (0.77, "P3"), (0.76, "P4"))]
+        self.assertEqual(self.item(thin, "cross-le", "P1", *taken).check.verdict, "pass")
+        high = [*taken[1:], read("cross-le", 0.95, "P1")]
+        self.assertEqual(self.item(thin, "cross-le", "P1", *high).check.verdict, "cannot-tell")
+
+    def lengths(self, circuit: Circuit, *readings: object):
+        studied = study_of(BS, MEASURED, circuit, read=Read.of(readings))
+        return lengths_from_readings(Taken(studied.middle, standing(tuple(readings))))
+
+    def test_lengths_work_with_what_there_is_and_never_break(self) -> None:
+        known = self.lengths(run(8), read("r1+r2", 40, "P1"))
+        self.assertEqual((known.legs, known.commands), ((), ()))
+        self.assertIn("no cable", known.steps[-1].text)
+        (one,) = self.lengths(run(5, None), read("r1+r2", 0.2, "P2")).legs
+        self.assertEqual(one.found_m, round(0.2 * 1000 / 19.51 - 5, 1))
+        both = self.lengths(run(None, None), read("r1+r2", 0.2, "P2"))
+        self.assertEqual(both.legs, ())
+        self.assertIn(f"{0.2 * 1000 / 19.51:.1f} m", both.steps[-1].sum)
+        ring = run(5, None, 5, back=5)
+        (left,) = self.lengths(ring, read("r1", 0.2)).legs
+        self.assertEqual((left.leg, left.found_m), ("L2", round(0.2 * 1000 / 7.41 - 15, 1)))
+        self.assertEqual(self.lengths(ring, read("r1", 30)).legs, ())
+        self.assertEqual(self.lengths(ring, read("r1", 0.05)).legs, ())
+
+    def diagnosed(self, circuit: Circuit, *readings: object):
+        patient = patient_of(study_of(BS, MEASURED, circuit, read=Read.of(readings)))
+        return diagnosis_of(open_inquiry(patient, taken_of(patient, standing(tuple(readings)))))
+
+    def test_sound_old_rings_are_not_accused_and_a_bad_joint_is(self) -> None:
+        insulation = (read("insulation-ll", 200), read("insulation-le", 200))
+        for metres in (62, 70, 84):
+            sound = run(*[metres / 8] * 7, back=metres / 8)
+            for gone in ({"L2", "L4", "L6"}, {each.id for each in sound.legs}):
+                found = self.diagnosed(unknown(sound, gone), *ring_readings(sound), *insulation)
+                self.assertEqual(found.state, "sound", (metres, gone, found.sentence))
+                self.assertTrue(found.sentence.startswith("Nothing wrong"))
+                bare = self.diagnosed(unknown(sound, gone), *ring_readings(sound))
+                self.assertTrue(bare.sentence.startswith("Nothing wrong in what has been read"), bare.sentence)
+        sound = run(*[9] * 7, back=9)
+        taken = [read("r1", 1.4) if each.quantity == "r1" else each for each in ring_readings(sound, points=())]
+        loose = self.diagnosed(unknown(sound, {"L2", "L4", "L6"}), *taken, *insulation)
+        self.assertNotEqual(loose.state, "sound")
+
+    def test_a_live_loop_is_evidence(self) -> None:
+        sound = run(8, 8, 8)
+        taken = [read("r1+r2", 0.15, "P1"), read("r1+r2", 0.31, "P2")]
+        high = self.diagnosed(sound, *taken, read("zs", 2.4, "P3"))
+        self.assertTrue(high.suspects[0].id != "sound" and "P3" in high.suspects[0].title, high.suspects[0].title)
+        right = self.diagnosed(sound, *taken, read("zs", 0.68, "P3"))
+        self.assertEqual(right.suspects[0].id, "sound")
 
 
 class Trees(unittest.TestCase):
@@ -319,13 +417,6 @@ def random_ring(rng: random.Random) -> Circuit:
 
 def joint_in(rng: random.Random, circuit: Circuit) -> tuple[str, str, float]:
     return rng.choice(circuit.legs).id, rng.choice("LE"), rng.choice([0.3, 0.8, 2.0, 10.0])
-
-
-class Supplies(unittest.TestCase):
-    """What was measured of the supply is heard by every circuit."""
-
-    def test_main_fuse_is_no_part_of_it(self) -> None:
-        self.assertEqual(SUPPLY.main_fuse, MainFuse(standard="bs88-3", rating_a=80))
 
 
 if __name__ == "__main__":

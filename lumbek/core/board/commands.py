@@ -20,6 +20,7 @@ from lumbek.core.model.board import (
     board_problems,
 )
 from lumbek.core.model.device import Device, Rcd, RcdType
+from lumbek.core.model.extent import WholeState, Year
 from lumbek.core.model.text import CurrentA, GivenName, Id, Name, RatingA
 from lumbek.core.value import Change
 
@@ -43,7 +44,8 @@ class SetBoard(Change):
     board: Id
     name: GivenName = "Board"
     place: Name = ""
-    state: Literal["new", "as-found"] = "new"
+    state: WholeState = "new"
+    year: Year | None = None
     material: Literal["metal", "plastic", "timber", "unknown"] = "unknown"
     ip: str = ""
     cabinet: bool = False
@@ -337,7 +339,7 @@ def _set_board(board: Board, command: SetBoard) -> Board:
     said = command.said("board")
     changes: dict[str, object] = {
         name: said[name]
-        for name in ("name", "place", "state", "main_poles", "neutral_side", "stated_a")
+        for name in ("name", "place", "state", "year", "main_poles", "neutral_side", "stated_a")
         if name in said
     }
     enclosure = {name: said[name] for name in ("material", "ip", "cabinet") if name in said}

@@ -10,6 +10,7 @@ from lumbek.core.board.lines import Lines, check_lines, share_of_lines
 from lumbek.core.board.ratings import lines_of, rating_checks
 from lumbek.core.board.series import fault_at_ka, series_checks
 from lumbek.core.board.trips import Trip, rcd_title, trips
+from lumbek.core.inspection.codes import coded
 from lumbek.core.model.board import Board, Group, Way
 from lumbek.core.numbers import NONE, ceil_to, show_up
 from lumbek.core.result import Check, Verdict, overall
@@ -93,6 +94,9 @@ def judge_house(house: House) -> HouseResult:
         *series_checks(house),
         *board_checks(house),
     ]
+    found_boards = {board.id for board in house.boards if board.state != "new"}
+    if len(found_boards) == len(house.boards):
+        checks = [coded(check) for check in checks]
     worst = worst_trip([trip for trip in found if trip.kind != "board"]) or worst_trip(found)
     return HouseResult(
         verdict=overall(checks),

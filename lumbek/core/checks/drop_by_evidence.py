@@ -18,7 +18,7 @@ def drop_by_evidence(study: Study, question: Question) -> Check | None:
     if evidence.says_nothing or demand is None or study.phases != 1 or not evidence.is_explained:
         return None
     hot = _factor(study)
-    every = None if hot is None else DropBounds(evidence, demand, hot).drops()
+    every = None if hot is None else DropBounds(evidence, demand, hot, study.asked_points).drops()
     feed_v = study.currents.feed_drop_v
     most_feed_v = study.currents.most_feed_drop_v
     if every is None or feed_v is None:

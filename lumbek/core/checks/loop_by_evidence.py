@@ -69,7 +69,7 @@ def loop_by_evidence(study: Study, question: Question) -> Check | None:
     if not evidence.is_explained:
         return _unexplained(study, question, ze)
     bare = {point.id for point in earthless(study)}
-    points = [point for point in study.wires.points if point not in bare]
+    points = [point for point in study.asked_points if point not in bare]
     unread = [point for point in points if point not in evidence.bounds]
     found = [at for point in points if point in evidence.bounds and (at := _at(study, point, ze)) is not None]
     if not found or len(found) + len(unread) < len(points):

@@ -104,8 +104,28 @@ class Edited(Frozen):
 def apply_edit(circuit: Circuit, edit: Edit, usual: NewPoint = _TWIN) -> Edited:
     """Return the changed circuit; a new point of which nothing is said is the `usual` one.
 
-    Raises EditRefusedError, and the model's ValidationError at its limits.
+    What is put into a circuit that is drawn as it was found was found as well. Raises EditRefusedError, and the model's
+    ValidationError at its limits.
     """
+    edited = _apply(circuit, edit, usual)
+    if circuit.state != "as-found":
+        return edited
+    return edited.model_copy(update={"circuit": _found_as_well(circuit, edited.circuit)})
+
+
+def _found_as_well(before: Circuit, after: Circuit) -> Circuit:
+    """Return a circuit whose points and legs that were not there before were found as the others were."""
+    points, legs = {each.id for each in before.points}, {each.id for each in before.legs}
+    found = {"state": "as-found"}
+    return after.model_copy(
+        update={
+            "points": tuple(each if each.id in points else each.model_copy(update=found) for each in after.points),
+            "legs": tuple(each if each.id in legs else each.model_copy(update=found) for each in after.legs),
+        }
+    )
+
+
+def _apply(circuit: Circuit, edit: Edit, usual: NewPoint) -> Edited:
     match edit:
         case AddPoint():
             return _add(circuit, edit, edit.point or usual)

@@ -69,6 +69,9 @@ def lay_through(
     The leg goes; new cable runs from its end nearer the board through the typed points to its other end, by the
     length of a last `back`, not known without one. Raises EditRefusedError, and the model's ValidationError.
     """
+    if circuit.state == "as-found":
+        # What is put into a circuit that was there alters it, and is new.
+        circuit = circuit.model_copy(update={"state": "altered"})
     graph = graph_of(circuit)
     leg = need_leg(circuit, leg_id)
     if all(entry.back or entry.spur for entry in entries):

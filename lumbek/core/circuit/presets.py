@@ -51,28 +51,34 @@ RCD_PRESETS: tuple[RcdPreset, ...] = (
 )
 
 
-def rcd_of_preset(preset_id: RcdPresetId, now: Rcd | None) -> Rcd | Unknown | None:
-    """Return the RCD of a preset, of the type that the one there now has."""
+def rcd_of_preset(preset_id: RcdPresetId, now: Rcd | None, found: bool = False) -> Rcd | Unknown | None:
+    """Return the RCD of a preset, of the type that the one there now has; of one that was `found` none is said."""
     chosen = next(preset.rcd for preset in RCD_PRESETS if preset.id == preset_id)
+    if isinstance(chosen, Rcd) and found:
+        chosen = chosen.model_copy(update={"type": None})
     if chosen is None or chosen == "unknown" or now is None or now.type is None:
         return chosen
     return chosen.model_copy(update={"type": now.type})
 
 
-def device_of_standard(rulebook: Rulebook, device: Device, standard: Standard) -> Device:
-    """Return a device of another standard: its nearest rating, its first breaking capacity, its own RCD or none."""
+def device_of_standard(rulebook: Rulebook, device: Device, standard: Standard, found: bool = False) -> Device:
+    """Return a device of another standard: its nearest rating, its first breaking capacity, its own RCD or none.
+
+    Of one that was `found` neither breaking capacity nor RCD is credited: a breaker may be behind one.
+    """
     kind = rulebook.devices[standard]
     nearest = min(kind.ratings_a, key=lambda rating: abs(rating - device.rating_a))
     known = device.known_rcd
-    shared = known if known is not None and known.shared else None
+    shared: Rcd | Unknown | None = known if known is not None and known.shared else "unknown" if found else None
+    own = Rcd() if found else USUAL_RCD
     return device.model_copy(
         update={
             "standard": standard,
             "curve": _curve_of(kind.curves, device),
             "rating_a": nearest,
-            "breaking_capacity_ka": next(iter(kind.breaking_capacities_ka), None),
+            "breaking_capacity_ka": None if found else next(iter(kind.breaking_capacities_ka), None),
             "let_through_a2s": None,
-            "rcd": (known or USUAL_RCD) if standard in ("bs-en-61008", "bs-en-61009") else shared,
+            "rcd": (known or own) if standard in ("bs-en-61008", "bs-en-61009") else shared,
         }
     )
 

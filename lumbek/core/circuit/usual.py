@@ -67,8 +67,20 @@ def next_point(rulebook: Rulebook, circuit: Circuit) -> NewPoint:
     return usual.model_copy(update={"room": last.room})
 
 
-def usual_circuit(rulebook: Rulebook, kind: CircuitKind) -> Circuit:
-    """Return a circuit of this kind as it is usually begun: its device and cable, and nothing drawn yet."""
+def found_device(rulebook: Rulebook, kind: CircuitKind) -> Device:
+    """Return the device of a circuit that was there: a breaker of the usual rating, and nothing credited beside it."""
+    rules = rulebook.kinds[kind]
+    return Device(standard="bs-en-60898", curve=rules.curve, rating_a=rules.usual[0].rating_a)
+
+
+def usual_circuit(rulebook: Rulebook, kind: CircuitKind, found: bool = False) -> Circuit:
+    """Return a circuit of this kind as it is usually begun: its device and cable, and nothing drawn yet.
+
+    Of one that was `found` nothing is credited that nobody has read.
+    """
+    if found:
+        new = usual_circuit(rulebook, kind)
+        return new.model_copy(update={"state": "as-found", "device": found_device(rulebook, kind)})
     return Circuit(
         name=rulebook.kinds[kind].name,
         kind=kind,

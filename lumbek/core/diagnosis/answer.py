@@ -143,6 +143,8 @@ def _sentence(belief: Belief, state: State, one: list[Suspect]) -> str:
     count = len(tied(belief))
     if count == 1:
         return f"{one[0].title}: one more reading makes sure of it."
+    if belief.suspects[next(iter(belief.by_suspect))].kind in NO_FAULT:
+        return f"Nothing wrong in what has been read; {count - 1} suspects would not have shown yet."
     return f"{count} suspects stand beside each other. The next measurement parts them."
 
 

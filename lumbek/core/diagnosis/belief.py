@@ -104,7 +104,8 @@ class Belief:
 
     def _scatter(self, hypotheses: Sequence[Hypothesis]) -> "Scatter":
         tests = [test for test, _ in self._low]
-        return Scatter(self.patient, hypotheses, predict(self.patient, hypotheses, tests), self._read[0])
+        live = np.array([test.live for test in tests], dtype=np.bool_)
+        return Scatter(self.patient, hypotheses, predict(self.patient, hypotheses, tests), self._read[0], live)
 
     def _ln_low(self) -> Reals:
         if not self._low:
@@ -141,7 +142,12 @@ class Scatter:
     """Low-ohm readings under each hypothesis with their covariance."""
 
     def __init__(
-        self, patient: Patient, hypotheses: Sequence[Hypothesis], predicted: Predicted, read: Reals | None = None
+        self,
+        patient: Patient,
+        hypotheses: Sequence[Hypothesis],
+        predicted: Predicted,
+        read: Reals | None = None,
+        live: Flags | None = None,
     ) -> None:
         """Put together the mean and what the readings share, one column for each thing that is not known exactly.
 
@@ -175,6 +181,10 @@ class Scatter:
         )
         noisy = self.ohm if read is None else np.broadcast_to(read, self.ohm.shape)
         noise = figures.noise_part * np.minimum(noisy, OPEN_FROM_OHM) + figures.noise_ohm
+        if live is not None:
+            # Half the band of a loop tester, for each of the two loops whose difference it is.
+            rough = figures.live_noise_part * np.minimum(noisy, OPEN_FROM_OHM) + figures.live_noise_ohm
+            noise = np.where(live, rough, noise)
         # Two joints a branch; readings are shown in steps of 0.01 Ω.
         self.alone = noise**2 + 2 * figures.joint_spread_ohm**2 * predicted.joints + 0.01**2 / 12
         self._misread = figures.misread

@@ -58,6 +58,11 @@ class Test:
         return self.how.function == "insulation"
 
     @property
+    def live(self) -> bool:
+        """Whether it was read live: a loop less Ze, further off than a dead reading."""
+        return self.id.startswith("read/zs/")
+
+    @property
     def unit(self) -> str:
         """The unit it is read in."""
         return "MΩ" if self.insulation else "Ω"
@@ -114,8 +119,9 @@ class Catalogue:
             how = end_to_end(ring, {"r1": "L", "rn": "N", "r2": "E"}[quantity], self._service)
         elif quantity in ("cross-ln", "cross-le") and ring:
             how = crossed(ring, quantity[-1].upper(), point, self._service)
-        elif quantity in ("r1+r2", "r1+rn"):
-            how = self._linked("LE" if quantity == "r1+r2" else "LN", point, "-")
+        elif quantity in ("r1+r2", "r1+rn", "zs"):
+            # A loop read live is what the circuit adds to Ze.
+            how = self._linked("LN" if quantity == "r1+rn" else "LE", point, "-")
         elif quantity == "r2-lead":
             how = self._by_lead("E", point, "-")
         else:

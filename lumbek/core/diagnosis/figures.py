@@ -36,6 +36,8 @@ class DiagnosisFigures(Frozen):
     lead_spread_ohm: float
     noise_part: float
     noise_ohm: float
+    live_noise_part: float
+    live_noise_ohm: float
     insulation_noise_decades: float
     sound_insulation_from_mohm: float
     misread: float

@@ -7,6 +7,7 @@ from functools import cached_property
 import numpy as np
 
 from lumbek.core.diagnosis.figures import DiagnosisFigures, diagnosis_figures
+from lumbek.core.diagnosis.guess import guessed_m
 from lumbek.core.model.leg import BOARD, Segment
 from lumbek.core.model.terminals import CONDUCTORS
 from lumbek.core.network.changed import Reals
@@ -16,8 +17,6 @@ from lumbek.core.study.study import Study
 
 # What a branch is taken to have at least, in Ω: a leg of no length is no short of the meter.
 _LEAST_OHM = 1e-3
-# How long a leg is taken to be where the length of none is known.
-_USUAL_M = 6.0
 NAMES = {"L": "line", "N": "neutral", "E": "cpc"}
 
 
@@ -126,13 +125,15 @@ class Patient:
 
 
 def patient_of(studied: Studied, ambient_c: float = 20.0) -> Patient:
-    """Return a circuit to be looked into, its legs of unknown length taken as long as its others are in the mean."""
+    """Return a circuit to be looked into, its legs of unknown length taken as long as what was read has them."""
     circuit = studied.middle.circuit
     vague = frozenset(leg.id for leg in circuit.legs if leg.length_m is None)
     if not vague:
         return Patient(studied.middle, ambient_c)
-    known = [leg.length_m for leg in circuit.legs if leg.length_m is not None]
-    usual = Segment(length_m=sum(known) / len(known) if known else _USUAL_M)
-    legs = tuple(leg.model_copy(update={"segments": (usual,)}) if leg.id in vague else leg for leg in circuit.legs)
+    metres = guessed_m(studied.middle, vague)
+    legs = tuple(
+        leg.model_copy(update={"segments": (Segment(length_m=round(metres[leg.id], 3)),)}) if leg.id in vague else leg
+        for leg in circuit.legs
+    )
     filled = circuit.model_copy(update={"legs": legs})
     return Patient(study_of(studied.rulebook, studied.supply, filled).middle, ambient_c, vague)

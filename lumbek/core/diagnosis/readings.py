@@ -13,7 +13,7 @@ _INSULATION: Mapping[Quantity, str] = {
     "insulation-l-e": "ins/LE",
     "insulation-n-e": "ins/NE",
 }
-_LOW_OHM: tuple[Quantity, ...] = ("r1", "rn", "r2", "cross-ln", "cross-le", "r1+r2", "r1+rn", "r2-lead")
+_LOW_OHM: tuple[Quantity, ...] = ("r1", "rn", "r2", "cross-ln", "cross-le", "r1+r2", "r1+rn", "r2-lead", "zs")
 
 
 def test_of(quantity: Quantity, where: str | None) -> str | None:
@@ -28,6 +28,19 @@ def taken_of(patient: Patient, standing: Mapping[Key, Reading]) -> list[Took]:
     catalogue, found = Catalogue(patient), []
     for key, reading in standing.items():
         test_id = test_of(*key)
-        if test_id is not None and reading.value is not None and catalogue.known([test_id]):
-            found.append(Took(test_id, reading.value, reading.beyond))
+        value = reading.value if reading.quantity != "zs" else _less_ze(patient, reading)
+        if test_id is not None and value is not None and catalogue.known([test_id]):
+            found.append(Took(test_id, value, reading.beyond))
     return found
+
+
+def _less_ze(patient: Patient, reading: Reading) -> float | None:
+    """Return what a circuit adds to Ze by a Zs that was read, Ω; None where Ze is not measured.
+
+    A loop lower than its parts has metal beside the cpc: that is no less than nothing.
+    """
+    ahead = patient.study.ahead
+    measured = ahead.supply.ze_origin == "measured" or ahead.circuit.own_earth is not None
+    if reading.value is None or ahead.cold_ze_ohm is None or not measured or ahead.earthing == "TT":
+        return None
+    return reading.value if reading.beyond else max(0.0, reading.value - ahead.cold_ze_ohm)

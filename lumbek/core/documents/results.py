@@ -67,7 +67,7 @@ def make_results(job: Job) -> Results:
     book = rulebook_of(job)
     visits = {visit.id: visit for visit in job.visits}
     house = house_of_job(job)
-    whole = installation_sheet(book, supply_of_job(job), job.readings, house)
+    whole = installation_sheet(book, supply_of_job(job), job.readings, house, job.extent)
     parts = [_part(None, "The installation", whole, visits)]
     parts += [_part(each.number, each.name, each.tests, visits) for each in answer_circuits(job, house=house)]
     instruments = dict.fromkeys(each for visit in job.visits for each in visit.instruments)

@@ -83,7 +83,7 @@ class Schedule(Frozen):
 def make_schedule(job: Job, answers: Iterable[CircuitAnswer] | None = None, house: House | None = None) -> Schedule:
     """Return the schedule of a job, by its circuits' answers and its house where they are at hand."""
     rulebook = rulebook_of(job)
-    survey = judge_supply(rulebook, supply_of_job(job))
+    survey = judge_supply(rulebook, supply_of_job(job), job.extent)
     house = house or house_of_job(job)
     rows = []
     for circuit, answer in zip(job.circuits, answers or answer_circuits(job, house=house), strict=True):
@@ -91,7 +91,7 @@ def make_schedule(job: Job, answers: Iterable[CircuitAnswer] | None = None, hous
         row = _row(study_of(rulebook, supply_of_job(job), placed.design).longest, placed, answer)
         rows.append((answer, row))
     shared = judge_house(house)
-    whole = installation_sheet(rulebook, supply_of_job(job), job.readings, house)
+    whole = installation_sheet(rulebook, supply_of_job(job), job.readings, house, job.extent)
     reasons = draft_reasons(survey, shared, bool(job.boards), [(answer, row.failures) for answer, row in rows], whole)
     return Schedule(
         job=job.name,

@@ -6,6 +6,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, StringConstraints, model_validator
 
 from lumbek.core.model.device import Device, Rcd, Unknown
+from lumbek.core.model.extent import WholeState, Year
 from lumbek.core.model.text import CurrentA, GivenName, Id, Name, RatingA
 from lumbek.core.value import Frozen
 
@@ -90,7 +91,8 @@ class Board(Frozen):
     id: Id
     name: GivenName = "Board"
     place: Name = ""
-    state: Literal["new", "as-found"] = "new"
+    state: WholeState = "new"
+    year: Year | None = None
     enclosure: Enclosure = Enclosure()
     # Main switch, switch-fuse, or an RCCB that serves as one.
     main: Device | Unknown | None = "unknown"

@@ -7,8 +7,9 @@ from pydantic import Field, model_validator
 from lumbek.core.model.ahead import Ahead, OwnEarth
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.device import Device
+from lumbek.core.model.extent import WholeState, Year
 from lumbek.core.model.leg import BOARD, Leg
-from lumbek.core.model.point import Point, State
+from lumbek.core.model.point import Point
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.terminals import Join
 from lumbek.core.model.text import GivenName, Name, Note
@@ -57,7 +58,10 @@ class Circuit(Frozen):
     number: Annotated[int, Field(ge=1, le=9999)] = 1
     name: GivenName = "New circuit"
     kind: CircuitKind = "sockets"
-    state: State = "new"
+    # As a whole; its legs and points say it where they differ. Of one that is altered, whether its device is new.
+    state: WholeState = "new"
+    year: Year | None = None
+    device_new: bool = False
     device: Device = Device()
     ahead: Annotated[tuple[Ahead, ...], Field(max_length=8)] = ()
     own_earth: OwnEarth | None = None

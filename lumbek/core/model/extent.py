@@ -8,7 +8,7 @@ from lumbek.core.model.text import Note
 from lumbek.core.value import Frozen
 
 # Of a job, a board or a circuit as a whole; legs and points that differ say so themselves.
-WholeState = Literal["new", "altered", "existing"]
+WholeState = Literal["new", "altered", "as-found"]
 Year = Annotated[int, Field(ge=1880, le=2200)]
 # What is done: an installation with all that belongs to it, or a change of what is drawn, which covers that and what
 # it relies on, and nothing else.
@@ -32,3 +32,6 @@ class Extent(Frozen):
     def is_change(self) -> bool:
         """Whether it covers a change of something that exists, and nothing else."""
         return self.work == "change"
+
+
+WHOLE = Extent()

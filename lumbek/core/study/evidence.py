@@ -141,11 +141,18 @@ class Evidence:
             return None
         if reading.quantity != "zs":
             return GivenReading(counts, self.dead(reading.value))
+        loop = self.loop_of_zs(reading.value)
+        return None if loop is None else GivenReading(counts, loop)
+
+    def loop_of_zs(self, zs_ohm: float) -> Interval | None:
+        """Return what the circuit may have of a Zs that was read, Ω at 20 °C; None where nothing is known of Ze.
+
+        Metal beside the cpc makes a loop read low, never high: less than nothing is nothing.
+        """
         if self._outside is None:
             return None
-        ohm = self.live(reading.value).less(self._outside).times(1 / self._factor)
-        # Metal beside the cpc makes a loop read low, never high: less than nothing is nothing.
-        return GivenReading(counts, Interval(max(0.0, ohm.least), max(0.0, ohm.most)))
+        ohm = self.live(zs_ohm).less(self._outside).times(1 / self._factor)
+        return Interval(max(0.0, ohm.least), max(0.0, ohm.most))
 
     @cached_property
     def _readings(self) -> Mapping[str, list[GivenReading]]:
@@ -322,9 +329,9 @@ class Evidence:
 
     @cached_property
     def alone(self) -> Mapping[str, Interval]:
-        """What was read of line and cpc at single points, each by itself, Ω at 20 °C."""
+        """What was read of line and cpc at single points, each by itself, the worst of it; Ω at 20 °C."""
         return {
-            point: min((each.ohm for each in some if each.counts == LOOP), key=lambda ohm: ohm.most)
+            point: max((each.ohm for each in some if each.counts == LOOP), key=lambda ohm: ohm.least)
             for point, some in self._readings.items()
             if any(each.counts == LOOP for each in some)
         }

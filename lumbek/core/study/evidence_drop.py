@@ -24,6 +24,7 @@ class DropBounds:
     evidence: Evidence
     demand: Demand
     hot: Interval
+    asked: tuple[str, ...]
 
     def live(self, point: str) -> Interval | None:
         """Return line and neutral to a point in Ω, hot; None where no bounds are known."""
@@ -44,7 +45,7 @@ class DropBounds:
 
     def drops(self) -> list[dict[str, Interval]] | None:
         """Return the drops at all points for each way the loads may lie; None where a bound is missing."""
-        points = self.evidence.wires.points
+        points = self.asked
         if any(self.live(point) is None for point in points):
             return None
         if self.evidence.shape.is_ring and not self.demand.stated:
@@ -60,12 +61,14 @@ class DropBounds:
 
     def _shared(self, point: str, load_at: str) -> Interval:
         """Return what the way to a point and that to a load share, Ω."""
-        one, other = self.live(point) or _NOTHING, self.live(load_at) or _NOTHING
+        one = self.live(point) or _NOTHING
+        # Of a load of which nothing is known the shared way is no longer than that to the point itself.
+        other = self.live(load_at) or Interval(0.0, one.most)
         if point == load_at:
             return one
         if self.evidence.shape.is_ring:
             return Interval(0.0, min(one.most, other.most))
-        return self.live(self._parting(point, load_at)) or _NOTHING
+        return self.live(self._parting(point, load_at)) or Interval(0.0, min(one.most, other.most))
 
     def _parting(self, one: str, other: str) -> str:
         """Return the last point that two ways from the board share."""

@@ -111,6 +111,14 @@ class Study:
         return Evidence(self.rulebook, self.graph, self.shape, self.wires, self.ahead, read)
 
     @cached_property
+    def asked_points(self) -> tuple[str, ...]:
+        """The points that Zs and drop are asked at: all; of a circuit that is altered the new ones, if any."""
+        reached = self.wires.points
+        if self.circuit.state != "altered":
+            return tuple(reached)
+        return tuple(point for point in reached if self.points[point].state == "new") or tuple(reached)
+
+    @cached_property
     def ahead(self) -> AheadOf:
         """What stands between the supply and the circuit."""
         return AheadOf(self.rulebook, self.supply, self.circuit)

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import Unpack
 
 from lumbek.core.model.cable import Cable
+from lumbek.core.model.extent import WHOLE, Extent
 from lumbek.core.model.supply import Service, Supply
 from lumbek.core.numbers import plain, show
 from lumbek.core.question import Details, Figures, Question, Sense
@@ -33,8 +34,13 @@ class Survey(Frozen):
     checks: tuple[Check, ...]
 
 
-def judge_supply(rulebook: Rulebook, supply: Supply) -> Survey:
-    """Return what the survey decides, a check for each finding."""
+# What a change of something existing relies on: what is beside it is outside its extent.
+_RELIED_ON = ("earthing", "bonding")
+_OUTSIDE = "Outside the extent of this job"
+
+
+def judge_supply(rulebook: Rulebook, supply: Supply, extent: Extent = WHOLE) -> Survey:
+    """Return what the survey decides, a check for each finding; of a change only what that relies on is asked."""
     checks: list[Check] = [
         _earthing(rulebook, supply),
         _ze(rulebook, supply),
@@ -51,7 +57,21 @@ def judge_supply(rulebook: Rulebook, supply: Supply) -> Survey:
                 Verdict.CANNOT_TELL, "No services listed", missing=("incoming services",)
             )
         )
+    if extent.is_change:
+        checks = [_within(rulebook, supply, check) for check in checks]
     return Survey(verdict=overall(checks), checks=tuple(checks))
+
+
+def _within(rulebook: Rulebook, supply: Supply, check: Check) -> Check:
+    """Return a finding of a job that covers a change: what is open beside what it relies on is not asked.
+
+    Zs is read at what is new, so that Ze need not be; an electrode is measured all the same.
+    """
+    relied_on = check.id.split("-")[0] in _RELIED_ON and check.id != "earthing-conductor"
+    electrode = check.id == "ze" and supply.earthing == "TT"
+    if check.verdict is not Verdict.CANNOT_TELL or relied_on or electrode:
+        return check
+    return _finding(rulebook, check.id, check.title, "earthing", check.asks).check(Verdict.NOT_APPLICABLE, _OUTSIDE)
 
 
 @dataclass(frozen=True)

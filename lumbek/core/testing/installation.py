@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from lumbek.core.board.breaks import Weakest, weakest
 from lumbek.core.board.house import House
 from lumbek.core.board.shared_rcds import SharedRcd, shared_rcds
+from lumbek.core.model.extent import WHOLE, Extent
 from lumbek.core.model.reading import LIVE, PAIRS_OF_PHASES, SEEN, Key, Quantity, Reading, set_aside, standing
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain, show
@@ -18,6 +19,7 @@ from lumbek.core.result import Check, Step, Verdict, overall
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.testing.house_rcds import rcd_items_of
 from lumbek.core.testing.kind import Limit, said
+from lumbek.core.testing.sampling import WORDS
 from lumbek.core.testing.sheet import Item, Sheet, Stage, earlier_of, is_isolated, live_reason
 
 _SERVICES = {
@@ -144,9 +146,16 @@ _TESTS: tuple[_Test, ...] = (
 
 
 def installation_sheet(
-    book: Rulebook, supply: Supply, readings: tuple[Reading, ...], house: House | None = None
+    book: Rulebook,
+    supply: Supply,
+    readings: tuple[Reading, ...],
+    house: House | None = None,
+    extent: Extent = WHOLE,
 ) -> Sheet:
-    """Return the sheet of the whole installation: dead tests, then live ones, then the RCDs that circuits share."""
+    """Return the sheet of the whole installation: dead tests, then live ones, then the RCDs that circuits share.
+
+    A job that covers a change asks for none of them but the RCDs that its circuits are behind.
+    """
     rcds = {} if house is None else {each.key: each for each in shared_rcds(house)}
     whole = _Whole(book, supply, standing(readings), None if house is None else weakest(house), rcds)
     aside, earlier = set_aside(readings), earlier_of(readings)
@@ -157,6 +166,8 @@ def installation_sheet(
         for point, title in _places(whole, test)
     ]
     rcd_items = tuple(rcd_items_of(book, rcds.values(), whole.taken, aside, earlier))
+    if extent.is_change:
+        items = [item.model_copy(update={"beside": True, "outside": WORDS["change"]}) for item in items]
     dead = tuple(item for item in items if item.quantity not in LIVE)
     live = tuple(item for item in items if item.quantity in LIVE)
     items += list(rcd_items)
@@ -186,7 +197,11 @@ def installation_sheet(
         cautions=sum(bool(check.caution) for check in checks),
         isolated=is_isolated(readings),
         waits_for=tuple(
-            dict.fromkeys(item.title for item in dead if item.quantity == "earth-continuity" and not item.is_done)
+            dict.fromkeys(
+                item.title
+                for item in dead
+                if item.quantity == "earth-continuity" and not item.is_done and not item.outside
+            )
         ),
         reason=live_reason(whole.taken),
         pairs=PAIRS_OF_PHASES[whole.supply.phases],

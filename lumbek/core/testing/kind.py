@@ -12,6 +12,7 @@ from lumbek.core.question import Question, Sense
 from lumbek.core.result import Check, Place, Step, Verdict
 from lumbek.core.study.study import Study
 from lumbek.core.testing.band import Expected, band
+from lumbek.core.testing.daily import expected_by_readings
 from lumbek.core.testing.taken import Taken
 
 
@@ -41,8 +42,10 @@ class Kind(ABC):
     def expected(self, taken: Taken, point: str | None) -> Expected | None:
         """Return what the tester should read, from the network; None where the network cannot say."""
         wires = taken.study.wires
-        how = None if wires.wired is None else self.measurement(taken.study, point)
-        if how is None or wires.wired is None:
+        if wires.wired is None:
+            return expected_by_readings(taken, self.quantity, point)
+        how = self.measurement(taken.study, point)
+        if how is None:
             return None
         ohm = measure(wires.wired, how)
         if is_open(ohm):

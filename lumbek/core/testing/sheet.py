@@ -201,6 +201,8 @@ def _waits_for(study: Study, stages: tuple[Stage, ...]) -> tuple[str, ...]:
     guards = {quantity for each in STAGES if each.wanted(study) for quantity in each.guards}
     missing: dict[str, None] = {}
     for item in (item for stage in stages for item in stage.items if item.quantity in guards):
+        if item.beside and item.check is None:
+            continue
         if item.check is not None and item.check.verdict is Verdict.FAIL:
             missing[f"{item.title}{f', {item.place}' if item.place else ''}: fails"] = None
         elif not item.is_done and not item.outside:
@@ -263,6 +265,9 @@ class _Entries:
         circuit = taken.study.circuit
         left_out = quantity in SAMPLED and point is not None and point not in self._planned
         tested_at = self._shared.title if self._shared is not None and quantity in AT_RCDS.values() else ""
+        if self._house.extent.is_change and quantity == "insulation-ll":
+            # Of a circuit that goes on feeding things it is read to earth, live conductors joined.
+            beside = True
         whole = quantity == "isolation" and self._house.isolated and reading is None
         return Item(
             quantity=quantity,

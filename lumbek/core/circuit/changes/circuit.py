@@ -6,11 +6,11 @@ from pydantic import Field
 
 from lumbek.core.circuit.changes.parts import Doing, with_changes
 from lumbek.core.circuit.presets import RcdPresetId, device_of_standard, rcd_of_preset
-from lumbek.core.circuit.usual import usual_cable, usual_device, usual_method
+from lumbek.core.circuit.usual import found_device, usual_cable, usual_device, usual_method
 from lumbek.core.model.ahead import OwnEarth
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.device import Curve, RcdType, Standard
-from lumbek.core.model.point import State
+from lumbek.core.model.extent import WholeState, Year
 from lumbek.core.model.text import GivenName, Note, RatingA
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.value import Change
@@ -23,7 +23,9 @@ class SetCircuit(Change):
     number: Annotated[int, Field(ge=1, le=9999)] = 1
     name: GivenName = "-"
     kind: CircuitKind = "sockets"
-    state: State = "new"
+    state: WholeState = "new"
+    year: Year | None = None
+    device_new: bool = False
     method: Annotated[str, Field(max_length=4)] = "C"
     drop_with_ct: bool = False
     terminals_90: bool = False
@@ -60,6 +62,7 @@ class SetDevice(Change):
     breaking_capacity_ka: float | None = None
     let_through_a2s: float | None = None
     bidirectional: bool | None = None
+    all_poles: bool | None = None
     afdd: bool = False
     rcd: RcdPresetId = "none"
     rcd_type: RcdType = "A"
@@ -74,11 +77,29 @@ class Take(Change):
 
 def _set_circuit(rulebook: Rulebook, circuit: Circuit, command: SetCircuit) -> Circuit:
     changes = command.said()
+    if "state" in changes and changes["state"] != circuit.state:
+        circuit = _in_state(rulebook, circuit, changes["state"])
     if "kind" in changes and not circuit.points:
         # The usual device and cable of the kind, as long as nothing is drawn yet.
         kind = command.kind
-        usual = {"device": usual_device(rulebook, kind), "cable": usual_cable(rulebook, kind)}
+        found = changes.get("state", circuit.state) != "new"
+        device = found_device(rulebook, kind) if found else usual_device(rulebook, kind)
+        usual = {"device": device, "cable": usual_cable(rulebook, kind)}
         changes = {**usual, "method": usual_method(rulebook, kind), **changes}
+    return with_changes(circuit, changes)
+
+
+def _in_state(rulebook: Rulebook, circuit: Circuit, state: WholeState) -> Circuit:
+    """Return a circuit as it was found, or as new work, with all its legs and points; one that is altered keeps them.
+
+    What was only usual of a new device is not credited to one that was there.
+    """
+    changes: dict[str, object] = {"state": state}
+    if state != "altered":
+        for name in ("points", "legs"):
+            changes[name] = tuple(each.model_copy(update={"state": state}) for each in getattr(circuit, name))
+    if state != "new" and circuit.device == usual_device(rulebook, circuit.kind):
+        changes["device"] = found_device(rulebook, circuit.kind)
     return with_changes(circuit, changes)
 
 
@@ -92,10 +113,11 @@ def _set_earth(_: Rulebook, circuit: Circuit, command: SetEarth) -> Circuit:
 
 def _set_device(rulebook: Rulebook, circuit: Circuit, command: SetDevice) -> Circuit:
     said, device = command.said("rcd", "rcd_type", "standard"), circuit.device
+    found = circuit.state != "new" and not circuit.device_new
     if "standard" in command.model_fields_set:
-        device = device_of_standard(rulebook, device, command.standard)
+        device = device_of_standard(rulebook, device, command.standard, found)
     if "rcd" in command.model_fields_set:
-        device = with_changes(device, {"rcd": rcd_of_preset(command.rcd, device.known_rcd)})
+        device = with_changes(device, {"rcd": rcd_of_preset(command.rcd, device.known_rcd, found)})
     if "rcd_type" in command.model_fields_set and device.known_rcd is not None:
         device = with_changes(device, {"rcd": with_changes(device.known_rcd, {"type": command.rcd_type})})
     if said.keys() & {"curve", "rating_a"}:

@@ -27,6 +27,7 @@ class SetPoint(Change):
     from_zone_1_m: float | None = None
     selv_v: float | None = None
     class_ii: bool | None = None
+    ip: str = ""
     own_rcd: bool | None = None
     isolator: bool | None = None
 

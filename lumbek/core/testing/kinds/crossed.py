@@ -33,13 +33,25 @@ class Crossed(Kind):
         if len(fellows) > 1 and not reading.beyond and reading.point in taken.study.shape.ring_points:
             usual = median(fellows)
             room = usual * rules.length_tolerance + rules.contact_ohm
+            lower = room + usual * self._lower_at_ends(taken)
             # Readings have two decimals; a hair of binary rounding parts nothing.
-            if round(abs(value - usual), 6) > round(room, 6):
+            if round(value - usual, 6) > round(room, 6) or round(usual - value, 6) > round(lower, 6):
                 why = f"Its fellows read about {show(usual)} Ω: a spur, a loose joint, or not crossed as it should be."
                 return unlikely(
                     taken, reading, asks, why, (Step(text="Fellows round the ring", sum=f"{show(usual)} Ω"),)
                 )
         return judge_continuity(taken, reading, asks, self.expected(taken, reading.point))
+
+    def _lower_at_ends(self, taken: Taken) -> float:
+        """Return by what part a point near the ends of a ring reads lower than half way: 4 a e / (a + e)² of it."""
+        study = taken.study
+        parts = []
+        for leg in study.shape.ring_legs:
+            cable = study.circuit.cable_of(study.legs[leg])
+            one, other = (study.rulebook.milliohm_per_m(cable, core) for core in ("L", self.other))
+            if one and other:
+                parts.append(1 - 4 * one * other / (one + other) ** 2)
+        return max(parts, default=0.0)
 
     def _fellows(self, taken: Taken, point: str | None) -> list[float]:
         """Return what the other points of the ring read, Ω."""

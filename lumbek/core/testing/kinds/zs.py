@@ -3,6 +3,8 @@
 from dataclasses import dataclass
 from typing import ClassVar
 
+from lumbek.core.checks.loop_by_evidence import AGAIN
+from lumbek.core.checks.loop_limits import ONLY_RCD
 from lumbek.core.model.reading import Reading
 from lumbek.core.network.measure import Measurement
 from lumbek.core.network.readings import fault_loop
@@ -59,11 +61,14 @@ class Zs(Kind):
         most = limit.ohm * measured_factor(study, limit)
         cautions, steps = [], [*limit.steps, *_cold_step(study, limit, most)]
         if not limit.by_rcd and not reading.beyond and hold(value, most, "at most")[0] is Verdict.FAIL:
-            instead = rcd_instead(study)
-            if instead is not None and hold(value, instead.ohm, "at most")[0] is Verdict.PASS:
+            instead, explained = rcd_instead(study), _is_explained(study, reading.point, value)
+            if not explained:
+                # Whatever RCD stands there: what no cable explains is a fault to be found.
+                cautions.append(f"No cable that is known explains it: a joint, the cpc, or another cable. {AGAIN}")
+            elif instead is not None and hold(value, instead.ohm, "at most")[0] is Verdict.PASS:
                 limit, most = instead, instead.ohm
                 steps += instead.steps
-                cautions.append("Too high for the overcurrent device: only the RCD disconnects.")
+                cautions.append(ONLY_RCD)
         verdict, margin = hold(value, most, "at most")
         if reading.beyond:
             verdict = Verdict.FAIL
@@ -87,6 +92,12 @@ class Zs(Kind):
             caution=" ".join(each for each in cautions if each),
             steps=tuple(steps),
         )
+
+
+def _is_explained(study: Study, point: str, zs_ohm: float) -> bool:
+    """Whether drawn cable, or live conductors as read, are long enough for a loop (411.4.204)."""
+    loop, proved = study.evidence.loop_of_zs(zs_ohm), study.evidence.proved_ohm.get(point, 0.0)
+    return loop is not None and hold(loop.least, proved, "at most")[0] is Verdict.PASS
 
 
 def _cold_step(study: Study, limit: ZsLimit, most_ohm: float) -> tuple[Step, ...]:

@@ -1,0 +1,48 @@
+"""The code that an inspector usually gives a departure of something existing, with the reason: suggested, never set.
+
+C1 danger present, C2 potentially dangerous, C3 improvement recommended, FI further investigation; or nothing to record.
+"""
+
+import json
+from functools import cache
+
+from lumbek.core.result import Check, Verdict
+from lumbek.core.rulebooks.tables import DATA
+
+# What a check of one part of a house goes by: the parts have ids of their own behind it.
+_UNEXPLAINED = "no cable explains it"
+
+
+@cache
+def _usual() -> dict[str, tuple[str, str]]:
+    raw = json.loads((DATA / "common" / "codes.json").read_text(encoding="utf-8"))
+    return {key: (code, why) for key, (code, why) in raw.items()}
+
+
+def coded(check: Check, turns_on: str = "") -> Check:
+    """Return a check that fails as a departure of something existing: with its usual code, and why.
+
+    `turns_on` is what makes it graver than usual: sockets that serve outdoors, a bath room.
+    """
+    if check.verdict is not Verdict.FAIL or check.code:
+        return check
+    key = check.id if check.id in _usual() else _general(check.id)
+    found = _usual().get(key)
+    if found is None:
+        return check
+    code, why = found
+    if check.id == "zs" and (_UNEXPLAINED in check.answer or "Open" in check.answer):
+        code, why = ("C2", "No way back to earth") if "Open" in check.answer else ("FI", "No cable explains the loop")
+    elif turns_on:
+        code, why = "C2", turns_on
+    elif check.id.startswith("enclosure") and "finger" in check.answer:
+        code, why = "C1", "Live parts within reach of a finger"
+    return check.model_copy(update={"code": code, "code_why": why})
+
+
+def _general(check_id: str) -> str:
+    """Return the question that a check of one board, group or way asks, without its part."""
+    parts = check_id.split("-")
+    return next(
+        ("-".join(parts[:count]) for count in range(len(parts), 0, -1) if "-".join(parts[:count]) in _usual()), ""
+    )
