@@ -45,6 +45,7 @@ from lumbek.services.documents import (
     write_job,
 )
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError, UsedIdError
+from lumbek.services.gist import gist_of
 from lumbek.services.houses import bring_forward, house_in, key_of, renamed, seat_of
 from lumbek.services.person import Person
 from lumbek.services.results import Conditions, Results, Seated
@@ -338,13 +339,15 @@ class JobService:
                     cautions=answer.tests.cautions,
                 )
             )
+        survey = self._results.survey(head, house.supply)
         return JobView(
             id=row.id,
             version=row.version,
             head=head,
             supply=supply,
-            survey=self._results.survey(head, house.supply),
+            survey=survey,
             circuits=tuple(lines),
+            gist=gist_of(survey, lines),
             changed_by=row.changed_by,
             changed_at=row.changed_at,
         )

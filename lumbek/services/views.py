@@ -50,8 +50,17 @@ class CircuitLine(Frozen):
     cautions: int
 
 
+class Gist(Frozen):
+    """Where a job stands, and what is next: in words, with the stage to go to, and the circuit where it is one."""
+
+    verdict: Verdict
+    next: str
+    stage: str
+    circuit_id: UUID | None = None
+
+
 class JobView(Frozen):
-    """A job, open: head, supply, what the survey decides, and its circuits."""
+    """A job, open: head, supply, what the survey decides, its circuits, and what is next."""
 
     id: UUID
     version: int
@@ -59,6 +68,7 @@ class JobView(Frozen):
     supply: Supply
     survey: Survey
     circuits: tuple[CircuitLine, ...]
+    gist: Gist
     changed_by: str
     changed_at: datetime
 

@@ -57,7 +57,9 @@ def check_selectivity(house: House, board: Board) -> Check:
         return question.cannot_tell(
             house,
             ("prospective fault current of the supply",),
-            answer=f"Sure up to {show(sure)} kA: needs the prospective fault current",
+            answer=f"Sure up to {show(sure)} kA: needs the prospective fault current"
+            if sure >= 0.01
+            else "Needs the prospective fault current",
             steps=steps,
             place=place,
         )

@@ -34,6 +34,11 @@ _EFFORT = {"read": 1.0, "ends": 1.0, "link": 1.1, "far": 1.15, "flat": 1.1, "lea
 _SPLIT_EFFORT, _UNPLUG_EFFORT = 1.6, 1.1
 
 
+# What the readings of a sheet are called.
+_CALLED = {"r1+r2": "R1+R2", "r1+rn": "R1+Rn", "r2-lead": "R2 by a long lead", "zs": "Zs, less Ze,",
+           "cross-ln": "L–N crossed", "cross-le": "L–cpc crossed"}  # fmt: skip
+
+
 class UnknownTestError(ValueError):
     """A name that no test of this circuit has."""
 
@@ -126,7 +131,8 @@ class Catalogue:
             how = self._by_lead("E", point, "-")
         else:
             raise UnknownTestError(test_id)
-        title = f"{quantity} at {self._name(point)}" if point else quantity
+        called = _CALLED.get(quantity, quantity)
+        title = f"{called} at {self._name(point)}" if point else called
         return Test(test_id, f"Read {title} again", (), how, _EFFORT["read"])
 
     def _link(self, test_id: str, pair: str, point: str, side: str) -> Test:

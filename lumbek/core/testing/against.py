@@ -6,6 +6,7 @@ from lumbek.core.model.reading import AT_POINTS, Quantity, Reading
 from lumbek.core.numbers import plain, show
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict
+from lumbek.core.study.evidence import NAMES
 from lumbek.core.testing.taken import Taken
 
 _RATIO = Question("r2-to-r1", "r2 beside r1", "Are line and cpc of the sizes that are drawn?", "test-ring")
@@ -108,7 +109,7 @@ def _since_last_visit(taken: Taken, readings: tuple[Reading, ...]) -> Iterator[C
             yield _AGAIN.check(
                 taken.study,
                 Verdict.PASS,
-                f"{key[0]} at {where}: {plain(now.value)} Ω, {plain(was)} Ω on {before[-1].at[:10]}",
+                f"{NAMES.get(key[0], key[0])} at {where}: {plain(now.value)} Ω, {plain(was)} Ω on {before[-1].at[:10]}",
                 place=taken.study.point_place(key[1]) if key[1] else taken.study.whole,
                 caution="It has changed since the last visit: find out why.",
             )

@@ -42,6 +42,7 @@ export type BoardProposals = Schemas["BoardProposals"];
 export type BoardSheet = Schemas["BoardSheet"];
 export type BoardCommand = Schemas["BoardsChange"]["commands"][number];
 export type JobHead = Schemas["JobHead"];
+export type Quick = Schemas["Quick"];
 export type NewCircuit = Omit<Schemas["StartCircuit"], "id">;
 export type Preview = Schemas["Preview"];
 export type Problem = Schemas["Problem"];

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, ask, type JobHead, type JobView } from "../api/client";
+import { api, ask, type JobHead, type JobView, type Quick } from "../api/client";
 import { keys } from "./keys";
 import { once } from "./once";
 
@@ -22,6 +22,12 @@ export function useNewJob() {
   }
   return {
     start: (head: JobHead) => kept(once(["job", head], (id) => ask(api.POST("/api/jobs", { body: { id, head } })))),
+    /** A small job, begun in one go. An empty name is none. */
+    quick: (quick: Partial<Quick> & Pick<Quick, "what">) => {
+      const { name, ...said } = quick;
+      const asked = name?.trim() ? { ...said, name: name.trim() } : said;
+      return kept(once(["quick", asked], (id) => ask(api.POST("/api/jobs/quick", { body: { id, quick: asked as Quick } }))));
+    },
     takeIn: async (file: File) => {
       const text = await file.text();
       return kept(

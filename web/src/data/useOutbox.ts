@@ -3,7 +3,7 @@ import { useEffect } from "react";
 import { api, ask, asRefused, type InstallationView, type SheetView } from "../api/client";
 import { keys } from "./keys";
 import { isLost } from "./once";
-import { readingsChanged } from "./stale";
+import { houseChanged, readingsChanged } from "./stale";
 import { noteTrouble, takeOut, useWaiting, waiting, type Waiting } from "./outbox";
 
 const AGAIN_MS = 4000;
@@ -35,7 +35,10 @@ export function useSendingOutbox(by: string): void {
           const kept = await send(next);
           // What the server has is shown before it leaves the device.
           if ("sheet" in kept) readingsChanged(queries, next.about, kept.sheet.job_id);
-          else queries.setQueryData(keys.house(next.about), kept.house);
+          else {
+            queries.setQueryData(keys.house(next.about), kept.house);
+            houseChanged(queries, next.about);
+          }
           takeOut(next.id);
         } catch (error) {
           const refused = asRefused(error);

@@ -13,17 +13,21 @@ const STAGES = [
   ["documents", "Documents"],
 ] as const;
 
+const OF_CIRCUITS: readonly string[] = ["circuits", "switching", "tests"];
+
 /** A job open: its name and the stages of the work, above the stage in hand. */
 export function JobPage() {
   const { jobId } = useParams();
-  const stage = useLocation().pathname.split("/")[3];
+  const [, , , stage, here] = useLocation().pathname.split("/");
+  // The circuit one is in stays in hand from stage to stage.
+  const circuit = here && /^[0-9a-f-]{36}$/.test(here) ? here : undefined;
   const job = useJobQuery(jobId);
   const stages = (
     <>
       {STAGES.map(([path, words]) => (
         <NavLink
           key={path}
-          to={`/jobs/${jobId ?? ""}/${path}`}
+          to={`/jobs/${jobId ?? ""}/${path}${circuit && OF_CIRCUITS.includes(path) ? `/${circuit}` : ""}`}
           className={({ isActive }) =>
             `grow px-1 py-2 max-sm:text-xs md:px-3 text-center font-semibold whitespace-nowrap md:grow-0 ${isActive ? "border-b-4 border-accent md:-mb-2" : "border-b-4 border-transparent quiet md:-mb-2"}`
           }

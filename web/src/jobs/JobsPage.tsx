@@ -2,11 +2,21 @@ import { useEffect, useRef, useState, type KeyboardEvent, type SyntheticEvent } 
 import { Link, useNavigate } from "react-router-dom";
 import { asRefused, type Refused } from "../api/client";
 import { Header } from "../app/Header";
+import { useJobQuery } from "../data/useJob";
 import { useJobs, useNewJob } from "../data/useJobs";
 import { timeOf } from "../numbers";
 import { Choice, Labelled } from "../parts/fields";
 import { RefusalNote } from "../parts/RefusalNote";
+import { VerdictMark } from "../parts/verdict";
+import { QUICK, QuickJob } from "./QuickJob";
 
+// So many jobs of the list are looked into: those worked on last.
+const MOST_GISTS = 12;
+const STATES = [
+  ["new", "new work"],
+  ["altered", "new and old together"],
+  ["as-found", "what is there already"],
+] as const;
 const RULEBOOKS = [
   ["bs7671", "BS 7671"],
   ["iec60364", "IEC 60364"],
@@ -15,6 +25,7 @@ const RULEBOOKS = [
 export function JobsPage() {
   const [search, setSearch] = useState("");
   const [starting, setStarting] = useState(false);
+  const [small, setSmall] = useState<(typeof QUICK)[number][0]>();
   const [refused, setRefused] = useState<Refused>();
   const [at, setAt] = useState(0);
   const searchBox = useRef<HTMLInputElement>(null);
@@ -86,6 +97,18 @@ export function JobsPage() {
         </div>
         {refused && <RefusalNote refused={refused} onClose={() => setRefused(undefined)} />}
         {starting && <StartJob onCancel={() => setStarting(false)} />}
+        {small ? (
+          <QuickJob key={small} what={small} onCancel={() => setSmall(undefined)} />
+        ) : (
+          <div className="flex flex-wrap items-center gap-2 py-1">
+            <span className="quiet text-sm font-semibold">Small jobs</span>
+            {QUICK.map(([what, words]) => (
+              <button key={what} className="btn btn-sm max-md:btn-md" data-small={what} onClick={() => setSmall(what)}>
+                {words}
+              </button>
+            ))}
+          </div>
+        )}
         <input
           ref={searchBox}
           type="search"
@@ -121,6 +144,7 @@ export function JobsPage() {
                   {job.rulebook === "bs7671" ? "BS 7671" : "IEC 60364"}
                   {job.address && ` · ${job.address}`}
                 </span>
+                {index < MOST_GISTS && <Standing jobId={job.id} />}
               </Link>
             </li>
           ))}
@@ -135,11 +159,28 @@ export function JobsPage() {
   );
 }
 
+/** Where a job stands, and what is next. */
+function Standing({ jobId }: { jobId: string }) {
+  const job = useJobQuery(jobId);
+  const gist = job.data?.gist;
+  if (!gist) return <span className="quiet col-span-2 md:col-span-4">…</span>;
+  return (
+    <span className="col-span-2 flex items-start gap-2 pt-0.5 md:col-span-4" data-gist={gist.verdict}>
+      <VerdictMark state={gist.verdict} size={20} />
+      <span className="min-w-0">
+        <span className="quiet">Next: </span>
+        <b>{gist.next}</b>
+      </span>
+    </span>
+  );
+}
+
 function StartJob({ onCancel }: { onCancel: () => void }) {
   const [name, setName] = useState("");
   const [client, setClient] = useState("");
   const [address, setAddress] = useState("");
   const [rulebook, setRulebook] = useState<"bs7671" | "iec60364">("bs7671");
+  const [state, setState] = useState<(typeof STATES)[number][0]>("new");
   const [refused, setRefused] = useState<Refused>();
   const navigate = useNavigate();
   const newJob = useNewJob();
@@ -150,7 +191,7 @@ function StartJob({ onCancel }: { onCancel: () => void }) {
   }, [onCancel]);
   async function start(event: SyntheticEvent) {
     event.preventDefault();
-    const extent = { state: "new", work: "whole", sampling: "every", limits: "" } as const;
+    const extent = { state, work: "whole", sampling: "every", limits: "" } as const;
     try {
       const job = await newJob.start({ name, client, address, rulebook, edition: "", protection_school: "rcbo-each", extent });
       void navigate(`/jobs/${job.id}/survey`);
@@ -185,6 +226,9 @@ function StartJob({ onCancel }: { onCancel: () => void }) {
       </Labelled>
       <Labelled label="Rulebook">
         <Choice name="rulebook" className="w-full" value={rulebook} options={RULEBOOKS} onCommit={setRulebook} />
+      </Labelled>
+      <Labelled label="What you draw" hint="What is there already begins with nothing credited.">
+        <Choice name="state of the job" className="w-full" value={state} options={STATES} onCommit={setState} />
       </Labelled>
       {refused && (
         <div className="md:col-span-2">

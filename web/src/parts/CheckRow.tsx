@@ -50,6 +50,12 @@ export function CheckRow({
               {check.place?.kind === "leg" || check.place?.kind === "segment" ? "leg from" : "at"} {check.place?.name}
             </span>
           )}
+          {check.code && (
+            <span className="mt-0.5 flex items-start gap-2 text-sm" data-code={check.code}>
+              <b className="shrink-0 border-2 border-current px-1.5 leading-tight">{check.code === "none" ? "note" : check.code}</b>
+              <span>{check.code === "none" ? "Nothing to record" : "as usually recorded"}: {check.code_why}</span>
+            </span>
+          )}
           {check.caution && <span className="block text-sm text-warning">{check.caution}</span>}
         </span>
         <span aria-hidden="true" className="quiet">

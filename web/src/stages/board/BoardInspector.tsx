@@ -52,6 +52,7 @@ const POLES = [
 ] as const;
 const STATES = [
   ["new", "new"],
+  ["altered", "altered"],
   ["as-found", "as found"],
 ] as const;
 const NEEDS = [
@@ -113,6 +114,7 @@ function BoardFields({ view, board, onCommand }: Props & { board: Board }) {
         <Words name="Board name" caption="Board" className="input-sm w-44 font-semibold" value={board.name} onCommit={(name) => set({ name: name || "Board" })} />
         <Words name="Board place" caption="Where" className="input-sm w-56" value={board.place} onCommit={(place) => set({ place })} />
         <Choice name="Board state" caption="Work" className="select-sm w-28" value={board.state} options={STATES} onCommit={(state) => set({ state })} />
+        {board.state !== "new" && <Figure name="Year of the board" caption="Put in" unit="" placeholder="year?" className="input-sm w-24" value={board.year} onCommit={(year) => set({ year })} />}
         <Choice name="Enclosure" caption="Made of" className="select-sm w-28" value={board.enclosure.material} options={MATERIALS} onCommit={(material) => set({ material })} />
         <Words name="IP code" caption="IP" className="input-sm w-20" placeholder="IP4X" value={board.enclosure.ip} onCommit={(ip) => set({ ip: ip.toUpperCase() })} />
         <Choice name="Main switch" caption="Main switch" className="select-sm w-32" value={kind} options={MAINS} onCommit={(main) => set({ main })} />

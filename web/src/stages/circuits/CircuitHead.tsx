@@ -7,6 +7,12 @@ import { CableFields, CpcFields } from "./CableFields";
 import { DeviceFields } from "./DeviceFields";
 import type { Sets } from "./inspecting";
 
+export const STATES = [
+  ["new", "new"],
+  ["altered", "altered"],
+  ["as-found", "as found"],
+] as const;
+
 interface Props {
   circuit: Circuit;
   choices: Choices;
@@ -31,22 +37,33 @@ export function CircuitHead({ circuit, choices, departs, onCommand }: Props) {
         </Link>
         <Words
           name="Circuit name"
-          className="input-sm w-60 text-base font-bold"
+          className="input-sm w-52 text-base font-bold"
           value={circuit.name}
           onCommit={(name) => set({ name })}
         />
         <Choice
           name="Kind of circuit"
-          className="select-sm w-44"
+          className="select-sm w-40"
           value={circuit.kind}
           options={choices.kinds.map((kind) => [kind.id, kind.name] as const)}
           onCommit={(kind) => set({ kind })}
         />
+        <Choice
+          name="State of the circuit"
+          className="select-sm w-28"
+          value={circuit.state}
+          options={STATES}
+          onCommit={(state) => set({ state })}
+        />
+        {circuit.state !== "new" && (
+          <Figure name="Year" unit="" placeholder="year?" className="input-sm w-20" value={circuit.year} onCommit={(year) => set({ year })} />
+        )}
+        {circuit.state === "altered" && <Tick words="new device" checked={circuit.device_new} onChange={(device_new) => set({ device_new })} />}
         <Figure
           name="Floor area"
           unit="m² served"
           placeholder="?"
-          className="input-sm w-32"
+          className="input-sm w-28"
           value={circuit.surroundings.floor_area_m2}
           onCommit={(floor_area_m2) => setPlace({ floor_area_m2 })}
         />
@@ -187,6 +204,13 @@ function Details({ circuit, onCommand, setCable, setPlace }: DetailsProps) {
             className="select-sm w-40"
             value={device.bidirectional}
             onCommit={(bidirectional) => onCommand({ op: "device", bidirectional })}
+          />
+          <YesNo
+            name="Breaks all poles"
+            caption="Breaks the neutral too"
+            className="select-sm w-40"
+            value={device.all_poles}
+            onCommit={(all_poles) => onCommand({ op: "device", all_poles })}
           />
           <Tick
             words="terminals made for 90 °C"

@@ -82,7 +82,10 @@ export function PointInspector({ choices, point, onCommand, onEdit, onMove, onCl
           onCommit={(selv_v) => set({ selv_v })}
         />
       )}
-      {point.state === "as-found" && (
+      {point.zone && point.zone !== "outside" && (
+        <Words name="IP rating" caption="IP rating" className="input-sm w-24" placeholder="IPX4?" maxLength={5} value={point.ip} onCommit={(ip) => set({ ip: ip.toUpperCase() })} />
+      )}
+      {(point.state === "as-found" || point.class_ii != null) && (
         <YesNo
           name="Class II"
           caption="Class II, or insulated"

@@ -28,6 +28,7 @@ type Tab = (typeof TABS)[number][0];
 
 /** The answer, the biggest thing on the page: at the side at a desk, on top on a phone. */
 export function Headline({ work, result }: { work: CircuitWork; result: CircuitResult }) {
+  const found = (work.design ?? work.view?.design)?.state === "as-found";
   // What decides: the failure, what is missing, or else where least is left.
   const telling = result.verdict === "cannot-tell" ? result.checks.find((check) => check.verdict === "cannot-tell") : undefined;
   const tightest = telling ?? result.checks.find((check) => check.id === result.tightest);
@@ -36,7 +37,7 @@ export function Headline({ work, result }: { work: CircuitWork; result: CircuitR
       <div className={`flex items-center gap-3 ${verdictColour(result.verdict)}`}>
         <VerdictMark state={result.verdict} size={40} />
         <span className="text-2xl leading-tight font-bold" data-overall={result.verdict}>
-          {HEADLINES[result.verdict]}
+          {result.verdict === "fail" && found ? "Departs from today’s rules" : HEADLINES[result.verdict]}
         </span>
       </div>
       {tightest && (

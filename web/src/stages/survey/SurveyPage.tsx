@@ -12,6 +12,24 @@ import { VerdictMark } from "../../parts/verdict";
 
 type Of<Op extends JobCommand["op"]> = Extract<JobCommand, { op: Op }>;
 
+const PHASES = [
+  ["1", "one line"],
+  ["3", "three lines"],
+] as const;
+const WORKS = [
+  ["whole", "the installation"],
+  ["change", "a change, and what it relies on"],
+] as const;
+const STATES = [
+  ["new", "new work"],
+  ["altered", "new and old together"],
+  ["as-found", "what is there already"],
+] as const;
+const SAMPLINGS = [
+  ["every", "every point"],
+  ["ends", "the end of each run and branch"],
+  ["share", "ends, and one point of five"],
+] as const;
 const ORIGIN = [
   ["measured", "measured"],
   ["declared", "declared"],
@@ -55,6 +73,9 @@ export function SurveyPage() {
   const { command, refused, dismiss, saving, held } = useJobWork(job);
   const choices = useChoices(job.head);
   const supply = job.supply;
+  // What fails stands first and in view, else what is not known.
+  const first = job.survey.checks.find((each) => each.verdict === "fail") ?? job.survey.checks.find((each) => each.verdict === "cannot-tell");
+  const extent = (changes: Omit<Of<"extent">, "op">) => set({ op: "extent", ...changes });
   const check = (id: string) => job.survey.checks.find((each) => each.id === id);
   const set = (mine: JobCommand) => void command(mine);
   const commit = (changes: Omit<Of<"supply">, "op">) => set({ op: "supply", ...changes });
@@ -78,6 +99,13 @@ export function SurveyPage() {
             </p>
           </div>
         </div>
+        {first && (
+          <p className={`mb-3 border-l-6 px-3 py-2 ${first.verdict === "fail" ? "border-error" : "border-warning"} bg-base-200`} data-first={first.id}>
+            <span className="text-sm font-semibold">{first.title}</span>
+            <br />
+            <span className="text-xl leading-tight font-bold">{first.answer}</span>
+          </p>
+        )}
         <div className="hidden md:block">
           <IntakeDrawing supply={supply} />
         </div>
@@ -94,6 +122,7 @@ export function SurveyPage() {
           </button>
         )}
         <Finding check={check("earthing")}>
+          <Pick name="Lines of the supply" value={String(supply.phases) as "1" | "3"} options={PHASES} onCommit={(phases) => commit({ phases: phases === "3" ? 3 : 1 })} />
           <Pick name="Earthing system" value={supply.earthing ?? ""} options={(choices.data?.earthing_systems ?? []).map((each) => [each.id, each.name] as const)} onCommit={(earthing) => commit({ earthing })} />
         </Finding>
         <Finding check={check("ze")}>
@@ -267,6 +296,21 @@ export function SurveyPage() {
           </button>
         </div>
         <div className="grid gap-4 pt-3 md:grid-cols-2">
+          <Labelled label="This job covers">
+            <Choice name="Work" className="w-full" value={job.head.extent.work} options={WORKS} onCommit={(work) => extent({ work })} />
+          </Labelled>
+          <Labelled label="What is drawn is">
+            <Choice name="State of the job" className="w-full" value={job.head.extent.state} options={STATES} onCommit={(state) => extent({ state })} />
+          </Labelled>
+          <Labelled label="Zs and R1+R2 are read at">
+            <Choice name="Sampling" className="w-full" value={job.head.extent.sampling} options={SAMPLINGS} onCommit={(sampling) => extent({ sampling })} />
+          </Labelled>
+          <Labelled label="Put in, as far as known">
+            <Figure name="Year of the installation" unit="" placeholder="year?" className="w-full" value={job.head.extent.year} onCommit={(year) => extent({ year })} />
+          </Labelled>
+          <Labelled label="Limits agreed, and with whom">
+            <Words name="Limits" className="w-full" maxLength={2000} value={job.head.extent.limits} onCommit={(limits) => extent({ limits })} />
+          </Labelled>
           <Labelled label="Where the board is">
             <Words name="Board" className="w-full" value={supply.board} onCommit={(board) => commit({ board })} />
           </Labelled>

@@ -180,7 +180,7 @@ function Workplace({ work, view, bench }: { work: CircuitWork; view: CircuitView
           <VerdictMark state={proof.verdict} size={28} />
           <h1 className="text-xl font-bold" data-proof={proof.verdict}>
             {HEADLINES[proof.verdict]}
-            {proof.verdict === "pass" && `, in all ${proof.states} states`}
+            {proof.verdict === "pass" && (proof.states === 1 ? ", in its one state" : `, in all ${String(proof.states)} states`)}
           </h1>
           <span className="grow" />
           <Link className="btn btn-sm" to={`/jobs/${job.id}/make-off/${view.id}`}>

@@ -165,7 +165,7 @@ function SuspectRow({ suspect }: { suspect: SuspectLine }) {
   return (
     <li className="border-b border-base-300" data-suspect={suspect.id}>
       <button className="flex w-full items-center gap-3 px-1 py-1.5 text-left hover:bg-base-200" aria-expanded={open} onClick={() => setOpen(!open)}>
-        <span className="w-14 shrink-0 text-right text-lg font-bold">{Math.round(suspect.share * 100)} %</span>
+        <span className="w-20 shrink-0 text-right text-lg leading-tight font-bold">{sayShare(suspect.share)}</span>
         <span className="min-w-0 grow leading-tight">{suspect.title}</span>
         <span className="quiet text-sm whitespace-nowrap">
           {suspect.explains.length > 0 && `explains ${String(suspect.explains.length)}`}
@@ -211,4 +211,9 @@ function Remedy({ remedy, sheetPath }: { remedy: NonNullable<Diagnosis["remedy"]
       {remedy.entry !== "" && <p className="mt-2 text-sm">For the remedial list: {remedy.entry}</p>}
     </div>
   );
+}
+
+/** How likely something is, in words where a figure would say more than anybody knows. */
+function sayShare(share: number): string {
+  return share > 0.985 ? "nearly certain" : `${String(Math.max(1, Math.round(share * 100)))} %`;
 }

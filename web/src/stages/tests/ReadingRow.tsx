@@ -51,6 +51,8 @@ export function ReadingRow(props: RowProps) {
         <div className="min-w-0">
           <p className={`text-lg leading-tight ${item.beside ? "" : "font-semibold"}`}>{item.place || item.title}</p>
           {item.place && item.beside && <p className="quiet text-sm leading-tight">{item.title}</p>}
+          {item.tested_at && <p className="quiet text-sm leading-tight">Tested once for all behind it: {item.tested_at}</p>}
+          {item.outside && <p className="quiet text-sm leading-tight">{item.outside}</p>}
           {aside?.untaken && <p className="text-sm font-semibold text-warning">{sayAside(aside)}</p>}
           <p className="quiet text-sm md:hidden">
             <Expectation item={item} />

@@ -1,12 +1,13 @@
 import { useState } from "react";
 import { Navigate, NavLink, useNavigate, useParams } from "react-router-dom";
 import type { CircuitLine, Item, JobView, Sheet } from "../../api/client";
-import { useJob } from "../../data/useJob";
+import { useJob, useJobWork } from "../../data/useJob";
 import { useHouseSheet, useSheet, type Entry } from "../../data/useSheet";
 import { useTester } from "../../data/useTester";
 import { CircuitStrip, type StripLine } from "../../parts/CircuitStrip";
 import { Choice } from "../../parts/fields";
 import { Opened } from "../../parts/Opened";
+import { RefusalNote } from "../../parts/RefusalNote";
 import { verdictColour, VerdictMark, verdictWord, type State } from "../../parts/verdict";
 import { FindPanel } from "./FindPanel";
 import { ImportPanel } from "./ImportPanel";
@@ -91,7 +92,25 @@ function Views({ base, views }: { base: string; views: readonly (readonly [strin
   );
 }
 
-function Head({ title, sheet, waits }: { title: string; sheet: Sheet; waits: number }) {
+const PLANS = [
+  ["every", "every point"],
+  ["ends", "ends of runs"],
+  ["share", "ends, 1 of 5"],
+] as const;
+
+/** Which points are read: one press sets the rest aside, with the reason. */
+function Plan({ job }: { job: JobView }) {
+  const { command, refused, dismiss } = useJobWork(job);
+  if (job.head.extent.work === "change") return <span className="quiet text-sm">Only what is new is read</span>;
+  return (
+    <span className="flex items-center gap-2 print:hidden">
+      <Choice name="Points to read" className="select-sm w-36" value={job.head.extent.sampling} options={PLANS} onCommit={(sampling) => void command({ op: "extent", sampling })} />
+      {refused && <RefusalNote refused={refused} onClose={dismiss} />}
+    </span>
+  );
+}
+
+function Head({ title, sheet, waits, job }: { title: string; sheet: Sheet; waits: number; job?: JobView }) {
   const state = stateOfSheet(sheet);
   return (
     <div className="flex flex-wrap items-center gap-x-4 py-1 md:gap-x-6 md:py-2">
@@ -106,6 +125,7 @@ function Head({ title, sheet, waits }: { title: string; sheet: Sheet; waits: num
       <span className={`text-sm ${waits > 0 ? "font-bold text-warning" : "quiet"}`} role="status" data-waiting={waits}>
         {waits > 0 ? `${String(waits)} on this device, not sent` : sheet.taken > 0 ? "all saved" : ""}
       </span>
+      {job && <Plan job={job} />}
     </div>
   );
 }
@@ -150,7 +170,7 @@ function CircuitTests({ job, circuitId, view, ambientC, visit }: { job: JobView;
         return (
           <>
             <Views base={base} views={CIRCUIT_VIEWS} />
-            <Head title={`${String(number)} ${name}`} sheet={sheet} waits={waiting.size} />
+            <Head title={`${String(number)} ${name}`} sheet={sheet} waits={waiting.size} job={job} />
             <div className="flex flex-wrap items-center gap-x-2 border-b border-base-300 bg-base-100 max-md:order-last max-md:border-t max-md:border-b-0 md:sticky md:top-0 md:z-10 print:hidden">
               {narrow && view !== "find" && (
                 <button className="btn btn-ghost btn-sm" onClick={() => setList(!list)}>
