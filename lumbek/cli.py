@@ -15,6 +15,7 @@ from lumbek.core.board.house import house_of_job
 from lumbek.core.board.judge import judge_house
 from lumbek.core.board.labels import sheet_of_board
 from lumbek.core.board.propose import propose_boards
+from lumbek.core.board.with_circuit import house_fails_with
 from lumbek.core.choosing.propose import propose
 from lumbek.core.diagnosis.answer import diagnosis_of
 from lumbek.core.diagnosis.inquiry import open_inquiry
@@ -189,13 +190,14 @@ def _print_proposals(given: argparse.Namespace, stream: JobStream) -> int:
     rulebook, school = rulebook_of(stream.head), stream.head.protection_school
     house = house_of_job(stream.head, stream.circuits())
     wanted = (
-        house.effective(circuit)
+        (circuit, house.effective(circuit))
         for circuit in stream.circuits()
         if given.circuit is None or circuit.design.number == given.circuit
     )
     found = 0
-    for found, design in enumerate(wanted, start=1):
-        proposals = propose(rulebook, supply_of_job(stream.head), design, school)
+    for found, (circuit, design) in enumerate(wanted, start=1):
+        read, fails = Read.of(circuit.readings), house_fails_with(house, circuit.key)
+        proposals = propose(rulebook, house.supply, design, school, read, fails)
         if given.text:
             print(("\n" if found > 1 else "") + "\n".join(proposal_lines(design, proposals)))
         else:

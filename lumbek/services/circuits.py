@@ -200,7 +200,7 @@ class CircuitService:
             house = house_in(db, self._results, job, [row])
             placed = house.placed(key_of(row.id), design_of(row))
             read = read_in(db, job, row.id)
-        return Piece(partial(heavy.proposals, head, house.supply, placed, read))
+        return Piece(partial(heavy.proposals, head, house, key_of(row.id), placed, read))
 
     def whole(self, person: Person, circuit_id: UUID) -> tuple[JobHead, Supply, Circuit]:
         """Return a circuit as it sits in its house, with all that its calculation sheet is made from."""

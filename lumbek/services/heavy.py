@@ -10,6 +10,7 @@ from typing import Generic, TypeVar
 
 from lumbek.core.board.house import House
 from lumbek.core.board.propose import BoardProposals, Order, propose_boards
+from lumbek.core.board.with_circuit import house_fails_with
 from lumbek.core.choosing.propose import Proposals, propose
 from lumbek.core.diagnosis.answer import Diagnosis, diagnosis_of
 from lumbek.core.diagnosis.inquiry import open_inquiry
@@ -43,9 +44,10 @@ class Piece(Generic[Made]):
 # Each of these takes what is small to send, and finds its rulebook where it is done.
 
 
-def proposals(head: JobHead, supply: Supply, placed: Circuit, read: Read) -> Proposals:
+def proposals(head: JobHead, house: House, key: str, placed: Circuit, read: Read) -> Proposals:
     """Return what may be done with a circuit as it sits in its house."""
-    return propose(rulebook_of(head), supply, placed, head.protection_school, read)
+    fails = house_fails_with(house, key)
+    return propose(house.rulebook, house.supply, placed, head.protection_school, read, fails)
 
 
 def board_proposals(house: House, order: Order) -> BoardProposals:

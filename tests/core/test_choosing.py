@@ -21,7 +21,7 @@ from lumbek.core.model.point import Load, Point
 from lumbek.core.protection.selectivity import selective
 from lumbek.core.result import Verdict
 from lumbek.exchange.typed_run import parse_run
-from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, run, study, with_spur, worked_ring
+from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, leg, run, study, with_spur, worked_ring
 from tests.support.stated import a_circuit, a_device, an_rcd
 
 
@@ -98,6 +98,56 @@ class Mends(unittest.TestCase):
             5, device=a_device(rating_a=16, breaking_capacity_ka=10), ahead=(Ahead(name="Way 3", device=way), thick)
         )
         self.assertIn("Way 3 to break 10 kA", self.changes(weak, strong))
+
+    def test_what_is_joined_wrongly_is_put_right_first(self) -> None:
+        ring = worked_ring()
+        bridged = ring.model_copy(update={"legs": (*ring.legs, leg("X", "P2", "P6", 6))})
+        for wrong, change in (
+            (run(9, 4.5, 6, 3, 7.5, 5, 8), "Close the ring: a leg from P7 back to the board"),
+            (with_spur(ring, "S1", "S2", 3), "S2 on a spur of its own from P4"),
+            (bridged, "Take out the leg from P2 to P6"),
+        ):
+            first = mend(BS, SUPPLY, wrong)[0]
+            self.assertEqual((first.change, first.leaves), (change, ()))
+
+    def test_a_device_comes_last_where_its_cable_is_right_and_before_the_cable_where_it_is_not(self) -> None:
+        thin = list(self.changes(run(9, 6, 6, 5)))
+        self.assertLess(thin.index("20 A instead of 32 A"), thin.index("The whole run in 4 mm²"))
+        long = list(self.changes(run(35, 4, cable=Cable(csa_mm2=4))))
+        self.assertEqual(long[0], "The whole run in 6 mm²")
+        self.assertEqual(long[-3:], ["25 A instead of 32 A", "20 A instead of 32 A", "16 A instead of 32 A"])
+
+    def test_no_rating_less_than_usual_is_offered(self) -> None:
+        for change in self.changes(run(70, 20, 20, device=a_device(rating_a=32))):
+            self.assertFalse(change.startswith(("6 A", "10 A")), change)
+
+    def test_two_faults_are_mended_by_a_pair(self) -> None:
+        bare = a_device(standard="bs-en-60898", rating_a=16, rcd=None)
+        long = fixed(90, 2300, 16, 1.5, kind="outdoor", device=bare)
+        first, *others = mend(BS, SUPPLY, long)
+        self.assertEqual(first.change, "A 30 mA RCD, type A; and the whole run in 4 mm²")
+        self.assertEqual(first.leaves, ())
+        self.assertTrue(all(each.leaves for each in others))
+
+    def test_legs_with_a_cable_of_their_own_are_named_as_apart(self) -> None:
+        long = fixed(90, 2300, 16, 1.5, kind="outdoor")
+        own = with_spur(long, "P1", "P2", 1, kind="socket-single", loads={"P2": 1})
+        legs = (*own.legs[:-1], own.legs[-1].model_copy(update={"cable": Cable(csa_mm2=2.5)}))
+        self.assertIn(
+            "The whole run in 4 mm², apart from 1 leg with its own cable",
+            self.changes(own.model_copy(update={"legs": legs})),
+        )
+
+    def test_what_its_house_would_refuse_is_not_offered(self) -> None:
+        """A change that fails something between circuit and board is no repair, whatever it mends."""
+        open_ring = run(9, 4.5, 6, 3, 7.5, 5, 8)
+
+        def refuses(changed: Circuit) -> set[str]:
+            return {"board:A way"} if len(changed.legs) > len(open_ring.legs) else set()
+
+        changes = [each.change for each in mend(BS, SUPPLY, open_ring, house_fails=refuses)]
+        self.assertIn("The whole run in 6 mm²", changes)
+        self.assertFalse([each for each in changes if each.startswith("Close the ring")])
 
 
 class Reaches(unittest.TestCase):

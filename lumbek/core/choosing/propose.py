@@ -1,6 +1,6 @@
 """Everything that can be proposed for one circuit, together."""
 
-from lumbek.core.choosing.mend import Mend, mend
+from lumbek.core.choosing.mend import HouseFails, Mend, mend
 from lumbek.core.choosing.protect import Protection, protect
 from lumbek.core.choosing.reach import Reach, reach
 from lumbek.core.choosing.rebalance import Rebalance, rebalance
@@ -24,11 +24,16 @@ class Proposals(Frozen):
 
 
 def propose(
-    rulebook: Rulebook, supply: Supply, circuit: Circuit, school: School, read: Read | None = None
+    rulebook: Rulebook,
+    supply: Supply,
+    circuit: Circuit,
+    school: School,
+    read: Read | None = None,
+    house_fails: HouseFails | None = None,
 ) -> Proposals:
-    """Return all proposals for a circuit, by what was read of it too."""
+    """Return all proposals for a circuit, by what was read of it and what its house says of each."""
     return Proposals(
-        mends=mend(rulebook, supply, circuit, read or Read()),
+        mends=mend(rulebook, supply, circuit, read or Read(), house_fails),
         rebalances=rebalance(rulebook, supply, circuit),
         sizes=size_it(rulebook, supply, circuit),
         protection=protect(rulebook, supply, circuit, school),

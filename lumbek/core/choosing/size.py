@@ -11,6 +11,9 @@ from lumbek.core.study.door import study_of
 from lumbek.core.value import Frozen
 from lumbek.core.verdict import CircuitResult
 
+# Less than this part of a limit is shown as nothing left.
+_SOME_LEFT = 0.01
+
 
 class Size(Frozen):
     """A pair that complies, with its tightest check and what is left there."""
@@ -74,6 +77,10 @@ def size_it(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Sizes:
                 continue
             found.append(_size(rulebook, circuit, design, result))
     most = max(set(failures), key=failures.count, default="")
+    # What is open, or has nothing left, comes after what is sure and has some room.
+    found.sort(
+        key=lambda size: (size.verdict is not Verdict.PASS, size.margin is not None and size.margin < _SOME_LEFT)
+    )
     return Sizes(sizes=tuple(found), tried=tried, nearest="" if found else most)
 
 
