@@ -294,6 +294,20 @@ class Answers(unittest.TestCase):
         self.assertEqual(set(taken), {"read/r1+r2/P1", "ins/live-E", "link/LN/P2/-"})
         self.assertTrue(taken["link/LN/P2/-"].is_open)
 
+    def test_a_loop_read_live_counts_until_something_dead_is_read_after_it(self) -> None:
+        of = patient_of(study_of(BS, SUPPLY.model_copy(update={"ze_origin": "measured"}), run(5, 4)))
+        old, new = "2026-01-30T09:30:00Z", "2026-01-31T09:30:00Z"
+        for at, dead, counts in ((new, old, True), (new, new, True), (old, new, False)):
+            readings = (read("zs", 0.9, "P2", at=at), read("r1+r2", 0.15, "P2", at=dead))
+            taken = [took.test for took in taken_of(of, standing(readings))]
+            self.assertEqual("read/zs/P2" in taken, counts)
+        # A loop that is too high is followed dead: nobody is sent to read it live again.
+        high = begin(of, taken_of(of, standing((read("zs", 1.4, "P2"), read("r1+r2", 0.15, "P1")))))
+        asked = [each.test.id for each in propose_tests(high)]
+        self.assertTrue(asked)
+        self.assertIn("read/r1+r2/P1", [took.test for _, took in high.taken])
+        self.assertFalse([each for each in asked if each.startswith("read/zs/")])
+
     def test_every_suspect_has_something_to_do_about_it(self) -> None:
         for circuit in (worked_ring(), run(5, 4)):
             for suspect, hypotheses in all_suspects(patient(circuit)):

@@ -97,7 +97,8 @@ class Reference(unittest.TestCase):
             }
             for row in old
         ]
-        self.assertEqual(len(rows), len(BS._published_zs))
+        of_gates = [key for key in BS._published_zs if key[0] == "iec60269"]
+        self.assertEqual(len(rows), len(BS._published_zs) - len(of_gates))
         for row in rows:
             breaker = row["device"].startswith("bs-en-60898")
             standard = "bs-en-60898" if breaker else row["device"]

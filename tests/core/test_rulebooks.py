@@ -28,6 +28,21 @@ class Tables(unittest.TestCase):
                 trip = BS.data.fault_protection.trip_multiple[row["device"][-1]] * float(row["rating_a"])
                 self.assertAlmostEqual(float(row["max_zs_ohm"]), 230 * 0.95 / trip, delta=0.011)
 
+    def test_fuses_by_the_gates_of_iec_60269(self) -> None:
+        """Their currents are never less than the standard's, and a size it does not list takes the next larger."""
+        gates = {16: (107, 65), 20: (145, 85), 25: (180, 110), 32: (265, 150), 35: (285, 173), 40: (310, 190)}
+        gates |= {50: (460, 250), 63: (550, 320)}
+        for rating, amps in gates.items():
+            fuse = a_device(standard="iec60269", curve=None, rating_a=rating, rcd=None)
+            for book in (BS, IEC):
+                for time_s, gate in zip((0.4, 5), amps, strict=True):
+                    trip = book.trip_current_a(fuse, time_s)
+                    self.assertTrue(gate <= trip <= gate * 1.003, (rating, time_s, trip))
+        fuse = a_device(standard="iec60269", curve=None, rating_a=10, rcd=None)
+        self.assertAlmostEqual(IEC.trip_current_a(fuse, 0.4), 107, delta=0.1)
+        self.assertIsNone(IEC.trip_current_a(fuse.model_copy(update={"rating_a": 80}), 5))
+        self.assertAlmostEqual(IEC.needed_iz_a(fuse), 10 * 1.9 / 1.45)
+
     def test_disconnection_times(self) -> None:
         mcb = a_device(rating_a=32)
         self.assertEqual(BS.disconnection_time_s(mcb, False, True, "TN-S"), 0.4)

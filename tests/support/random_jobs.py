@@ -42,7 +42,7 @@ def devices(draw) -> dict:
     standard = draw(
         st.sampled_from(
             ["bs-en-61009"] * 4
-            + ["bs-en-60898", "bs-en-61008", "bs88-2", "bs88-3", "bs1361", "bs3036", "bs3871", "switch"]
+            + ["bs-en-60898", "bs-en-61008", "bs88-2", "bs88-3", "iec60269", "bs1361", "bs3036", "bs3871", "switch"]
         )
     )
     breaker = standard in ("bs-en-60898", "bs-en-61009", "bs3871")

@@ -24,11 +24,19 @@ def test_of(quantity: Quantity, where: str | None) -> str | None:
 
 
 def taken_of(patient: Patient, standing: Mapping[Key, Reading]) -> list[Took]:
-    """Return what the readings in force say for finding faults, but for what is no test of this circuit any more."""
+    """Return what the readings in force say for finding faults, but for what is no test of this circuit any more.
+
+    A loop that was read live before a dead reading that stands beside it speaks of the circuit as it was, and is left
+    out.
+    """
     catalogue, found = Catalogue(patient), []
+    dead = [each.at for each in standing.values() if each.quantity in _LOW_OHM and each.quantity != "zs"]
+    since = max(dead, default="")
     for key, reading in standing.items():
         test_id = test_of(*key)
         value = reading.value if reading.quantity != "zs" else _less_ze(patient, reading)
+        if reading.quantity == "zs" and reading.at < since:
+            continue
         if test_id is not None and value is not None and catalogue.known([test_id]):
             found.append(Took(test_id, value, reading.beyond))
     return found

@@ -13,6 +13,7 @@ Standard = Literal[
     "bs-en-61008",
     "bs88-2",
     "bs88-3",
+    "iec60269",
     "bs1361",
     "bs3036",
     "bs3871",

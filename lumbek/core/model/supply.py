@@ -14,7 +14,7 @@ Origin = Literal["measured", "declared"]
 class MainFuse(Frozen):
     """The distributor's cut-out fuse."""
 
-    standard: Literal["bs88-3", "bs88-2", "bs1361", "unknown"] = "unknown"
+    standard: Literal["bs88-3", "bs88-2", "bs1361", "iec60269", "unknown"] = "unknown"
     rating_a: RatingA | None = None
 
 

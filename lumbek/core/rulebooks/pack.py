@@ -448,7 +448,7 @@ class Rulebook:
         """Return what a cable must carry in A to be guarded by a device: In, or I2 / 1.45 of a gG fuse (433.1)."""
         rules = self.data.capacity
         multiple = next((i2 for most_a, i2 in rules.fuse_i2 if device.rating_a <= most_a), None)
-        if device.standard != "bs88-2" or multiple is None:
+        if not self.devices[device.standard].gg or multiple is None:
             return device.rating_a
         return max(device.rating_a, device.rating_a * multiple / rules.fuse_i2_iz)
 

@@ -414,6 +414,8 @@ class DeviceType(_Data):
     breaking_capacities_ka: tuple[float, ...]
     overload_protection: bool
     semi_enclosed: bool = False
+    # A fuse whose conventional fusing current I2 is that of the class gG.
+    gg: bool = False
 
 
 class Appliance(_Data):

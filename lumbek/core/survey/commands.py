@@ -58,7 +58,7 @@ class SetMainFuse(Change):
     """The distributor's fuse."""
 
     op: Literal["main-fuse"] = "main-fuse"
-    standard: Literal["bs88-3", "bs88-2", "bs1361", "unknown"] = "unknown"
+    standard: Literal["bs88-3", "bs88-2", "bs1361", "iec60269", "unknown"] = "unknown"
     rating_a: RatingA | None = None
 
 

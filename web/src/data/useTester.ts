@@ -72,8 +72,10 @@ export function useTester(circuitId: string) {
         socket.current = undefined;
       };
       try {
-        setHello((await say({ say: "hello" })) as unknown as TesterHello);
+        const found = (await say({ say: "hello" })) as unknown as TesterHello;
+        // It is shown as connected once it can be asked for readings.
         await hookUp();
+        setHello(found);
       } catch (error) {
         setTrouble(error instanceof Error ? error.message : String(error));
       }

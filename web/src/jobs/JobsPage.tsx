@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState, type KeyboardEvent, type SyntheticEvent } from "react";
+import { lazy, Suspense, useEffect, useRef, useState, type KeyboardEvent, type SyntheticEvent } from "react";
 import { Link, useNavigate } from "react-router-dom";
 import { asRefused, type Refused } from "../api/client";
 import { Header } from "../app/Header";
@@ -8,7 +8,10 @@ import { timeOf } from "../numbers";
 import { Choice, Labelled } from "../parts/fields";
 import { RefusalNote } from "../parts/RefusalNote";
 import { VerdictMark } from "../parts/verdict";
-import { QUICK, QuickJob } from "./QuickJob";
+import { SMALL } from "./small";
+
+// What only a small job needs is fetched when one is begun.
+const QuickJob = lazy(() => import("./QuickJob").then((form) => ({ default: form.QuickJob })));
 
 // So many jobs of the list are looked into: those worked on last.
 const MOST_GISTS = 12;
@@ -25,7 +28,7 @@ const RULEBOOKS = [
 export function JobsPage() {
   const [search, setSearch] = useState("");
   const [starting, setStarting] = useState(false);
-  const [small, setSmall] = useState<(typeof QUICK)[number][0]>();
+  const [small, setSmall] = useState<(typeof SMALL)[number][0]>();
   const [refused, setRefused] = useState<Refused>();
   const [at, setAt] = useState(0);
   const searchBox = useRef<HTMLInputElement>(null);
@@ -98,11 +101,13 @@ export function JobsPage() {
         {refused && <RefusalNote refused={refused} onClose={() => setRefused(undefined)} />}
         {starting && <StartJob onCancel={() => setStarting(false)} />}
         {small ? (
-          <QuickJob key={small} what={small} onCancel={() => setSmall(undefined)} />
+          <Suspense fallback={<p className="quiet py-2">Opening…</p>}>
+            <QuickJob key={small} what={small} onCancel={() => setSmall(undefined)} />
+          </Suspense>
         ) : (
           <div className="flex flex-wrap items-center gap-2 py-1">
             <span className="quiet text-sm font-semibold">Small jobs</span>
-            {QUICK.map(([what, words]) => (
+            {SMALL.map(([what, words]) => (
               <button key={what} className="btn btn-sm max-md:btn-md" data-small={what} onClick={() => setSmall(what)}>
                 {words}
               </button>

@@ -5,14 +5,10 @@ import { useNewJob } from "../data/useJobs";
 import { parseFigure } from "../numbers";
 import { Pick } from "../parts/Pick";
 import { RefusalNote } from "../parts/RefusalNote";
+import { SMALL } from "./small";
 
 type What = Quick["what"];
 
-export const QUICK: readonly (readonly [What, string])[] = [
-  ["light", "A light replaced"],
-  ["socket", "A socket added"],
-  ["breaker", "A breaker changed"],
-];
 const EARTHINGS = [
   ["TN-C-S", "TN-C-S"],
   ["TN-S", "TN-S"],
@@ -36,6 +32,7 @@ const DEVICES = [
   ["bs-en-61009", "RCBO"],
   ["bs3036", "rewirable"],
   ["bs1361", "BS 1361"],
+  ["iec60269", "gG (D, D0)"],
 ] as const;
 const RATINGS: Record<What, readonly string[]> = { light: ["5", "6", "10"], socket: ["16", "20", "30", "32"], breaker: ["6", "10", "16", "20", "32", "40"] };
 const SIZES: Record<What, readonly string[]> = { light: ["1", "1.5"], socket: ["2.5", "4"], breaker: ["1", "1.5", "2.5", "4", "6", "10"] };
@@ -77,7 +74,7 @@ export function QuickJob({ what, onCancel }: { what: What; onCancel: () => void 
 
   return (
     <form className="flex flex-col gap-4 border-l-6 border-accent bg-base-200 p-4" data-quick={what} onSubmit={(event) => void start(event)}>
-      <h2 className="text-2xl font-bold">{QUICK.find(([each]) => each === what)?.[1]}</h2>
+      <h2 className="text-2xl font-bold">{SMALL.find(([each]) => each === what)?.[1]}</h2>
       <p>It covers this and what it relies on; the rest of the house is asked of nobody. What you do not know, leave.</p>
       {what === "socket" && (
         <Asked question="It hangs on">
@@ -119,7 +116,7 @@ export function QuickJob({ what, onCancel }: { what: What; onCancel: () => void 
         </Asked>
       )}
       <Asked question="Where, as you call it">
-        <input name="Small job name" className="input w-full max-w-md" maxLength={80} placeholder={QUICK.find(([each]) => each === what)?.[1] ?? ""} value={quick.name ?? ""} onChange={(event) => set({ name: event.target.value })} />
+        <input name="Small job name" className="input w-full max-w-md" maxLength={80} placeholder={SMALL.find(([each]) => each === what)?.[1] ?? ""} value={quick.name ?? ""} onChange={(event) => set({ name: event.target.value })} />
       </Asked>
       {refused && <RefusalNote refused={refused} />}
       <div className="flex flex-wrap gap-2">

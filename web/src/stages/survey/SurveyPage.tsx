@@ -38,6 +38,7 @@ const FUSES = [
   ["bs88-3", "BS 88-3"],
   ["bs88-2", "BS 88-2"],
   ["bs1361", "BS 1361"],
+  ["iec60269", "gG (D, D0)"],
   ["unknown", "not known"],
 ] as const;
 const SURGE = [
