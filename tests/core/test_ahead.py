@@ -182,10 +182,25 @@ class ArmourInAFault(unittest.TestCase):
         self.assertAlmostEqual(found.limit, sqrt(1100**2 * 0.01) / 46)
         self.assertEqual(found.verdict, Verdict.PASS)
 
-    def test_conduit_is_left_to_its_maker(self) -> None:
+    def test_conduit_is_judged_by_size_and_gauge_where_nobody_states_its_resistance(self) -> None:
+        for conduit, milliohm in (("20-light", 4.7), ("20-heavy", 3.9), ("25-light", 3.7), ("25-heavy", 2.6)):
+            pipe = Cable(type="single-core", cpc_by="conduit", conduit=conduit)
+            for book in (BS, IEC):
+                self.assertEqual(book.milliohm_per_m(pipe, "E"), milliohm)
+            read = pipe.model_copy(update={"conduit_milliohm_per_m": 5.5})
+            self.assertEqual(BS.milliohm_per_m(read, "E"), 5.5)
+            # The conduit of 20 m at a fault beside 2.5 mm² of copper at 70 °C.
+            found = judged(run(20, cable=pipe, method="B"))
+            self.assertAlmostEqual(found.points[0].zs_ohm, 0.21 + 0.02 * (7.41 * 1.2 + milliohm), delta=1e-3)
+            self.assertEqual(check(found, "zs").verdict, Verdict.PASS)
+
+    def test_conduit_is_steel_enough(self) -> None:
         pipe = Cable(type="single-core", cpc_by="conduit", conduit_milliohm_per_m=2)
         found = check(judged(run(5, cable=pipe, method="B")), "withstand")
-        self.assertEqual((found.verdict, found.answer), (Verdict.NOT_APPLICABLE, "Conduit is the cpc: by its maker"))
+        self.assertEqual(
+            (found.verdict, found.answer),
+            (Verdict.NOT_APPLICABLE, "Conduit is the cpc: steel far beyond what is asked"),
+        )
 
 
 class ReturnPath(unittest.TestCase):

@@ -68,6 +68,7 @@ def cables(draw) -> dict:
         "csa_mm2": draw(sizes),
         "cpc_by": draw(st.sampled_from(by)),
         "cores": draw(st.sampled_from([2, 3, 4, 5])),
+        "conduit": draw(st.sampled_from([None, "20-heavy"])),
         "conduit_milliohm_per_m": draw(st.sampled_from([None, 2.0])),
     }
 

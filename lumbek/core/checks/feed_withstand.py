@@ -55,7 +55,7 @@ def check_feed_withstand(study: Study) -> Check:
         k = study.rulebook.withstand_k(cable, "E")
         found.append((area * k / sqrt(energy.a2s), feed, cable, area, k, energy))
     if not found:
-        return QUESTION.not_applicable(study, "Conduit is the cpc: by its maker")
+        return QUESTION.not_applicable(study, "Conduit is the cpc: steel far beyond what is asked")
     ratio, worst, cable, area, k, energy = min(found, key=lambda each: (each[0] >= 1 or each[5].bound, each[0]))
     if ratio < 1 and energy.bound and worst.device is not None:
         return _ask(study, device_name(study.rulebook, worst.device))

@@ -85,7 +85,7 @@ def check_withstand(study: Study) -> Check:
             return _ask_maker(study, device)
         found.append(_Found(leg_id, device, area, study.rulebook.withstand_k(cable, "E"), energy, cable))
     if not found:
-        why = "No cpc" if study.wires.without_cpc else "Conduit is the cpc: by its maker"
+        why = "No cpc" if study.wires.without_cpc else "Conduit is the cpc: steel far beyond what is asked"
         return QUESTION.not_applicable(study, why)
     # A finding weighs more than a bound: what fails for certain is shown before what may.
     worst = min(found, key=lambda each: (not each.surely_fails, each.area_mm2 / each.needed_mm2))

@@ -10,6 +10,8 @@ from lumbek.core.value import Frozen
 
 Insulation = Literal["pvc70", "xlpe90"]
 CpcBy = Literal["core", "armour", "conduit", "none"]
+# Steel conduit by its trade size and gauge.
+Conduit = Literal["20-light", "20-heavy", "25-light", "25-heavy"]
 Colours = Literal["harmonised", "uk-before-2004", "australia-new-zealand", "north-america"]
 CableKind = Literal["flat-twin-and-earth", "flat-three-core-and-earth", "single-core", "multicore", "armoured", "flex"]
 
@@ -17,9 +19,9 @@ CableKind = Literal["flat-twin-and-earth", "flat-three-core-and-earth", "single-
 class Cable(Frozen):
     """A cable by type, insulation and conductor sizes in mm²; a cpc of None is the usual one for the type.
 
-    The cpc is a core, the steel armour, a metal conduit whose resistance its maker states, or there is none. Where
-    nobody has said, a cable that always has one has it; figures of an armoured cable are then those of a core, if it
-    has one for that, and no verdict rests on it.
+    The cpc is a core, the steel armour, a metal conduit (by its size and gauge, or as its maker states its
+    resistance or somebody read it), or there is none. Where nobody has said, a cable that always has one has it;
+    figures of an armoured cable are then those of a core, if it has one for that, and no verdict rests on it.
     """
 
     type: CableKind = "flat-twin-and-earth"
@@ -28,6 +30,7 @@ class Cable(Frozen):
     cpc_mm2: CsaMm2 | None = None
     cpc_by: CpcBy | None = None
     cores: Literal[2, 3, 4, 5] = 3
+    conduit: Conduit | None = None
     conduit_milliohm_per_m: Annotated[float, Field(ge=0.001, le=100, allow_inf_nan=False)] | None = None
     colours: Colours = "harmonised"
 

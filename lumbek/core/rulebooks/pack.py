@@ -127,10 +127,15 @@ class Rulebook:
             for row in rows(self.common / "armour_resistance.csv")
         }
 
+    @cached_property
+    def _conduit(self) -> dict[str | None, float]:
+        return {row["conduit"]: float(row["milliohm_per_m"]) for row in rows(self.common / "conduit.csv")}
+
     def milliohm_per_m(self, cable: Cable, conductor: str) -> float | None:
         """Return the resistance at 20 °C in mΩ/m of a cable's L, N or E; None where no table has it.
 
-        E is a core, the steel armour (maker's greatest figure), or a conduit by its stated figure; None where nobody
+        E is a core, the steel armour (maker's greatest figure), or a conduit by its stated figure, else by the book's
+        impedance of its size and gauge at a fault (joints sound); None where nobody
         has said what it is, and where there is none.
         """
         if conductor == "E":
@@ -139,7 +144,8 @@ class Rulebook:
             if cable.earth_by == "armour":
                 return self._armour.get((cable.cores, cable.csa_mm2))
             if cable.earth_by == "conduit":
-                return cable.conduit_milliohm_per_m
+                stated = cable.conduit_milliohm_per_m
+                return self._conduit.get(cable.conduit) if stated is None else stated
         csa = self.cpc_mm2(cable) if conductor == "E" else cable.csa_mm2
         if csa is None:
             return None

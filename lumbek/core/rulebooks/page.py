@@ -69,6 +69,7 @@ _COMMON_TABLES = {
     "voltage_drop.csv": "Voltage drop, mV/A/m",
     "conductor_resistance.csv": "Conductor resistance at 20 °C",
     "flat_cable_cpc.csv": "The cpc inside flat cables",
+    "conduit.csv": "Steel conduit as a cpc, impedance at a fault",
     "armour_resistance.csv": "Steel armour at 20 °C, makers' greatest figures",
     "grouping_factor.csv": "Grouping in air, Cg",
     "grouping_ground.csv": "Grouping in the ground, Cg",

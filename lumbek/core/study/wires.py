@@ -200,6 +200,6 @@ def _no_resistance(rulebook: Rulebook, cable: Cable, core: str) -> str:
     if core == "E" and cable.earth_by == "armour":
         return f"armour of {cable.cores} × {plain(cable.csa_mm2)} mm² is not listed: use its maker's figure"
     if core == "E" and cable.earth_by == "conduit":
-        return "resistance of the conduit per metre, from its maker"
+        return "size and gauge of the conduit, or its resistance per metre"
     csa = rulebook.cpc_mm2(cable) if core == "E" else cable.csa_mm2
     return "no usual cpc" if csa is None else f"{plain(csa)} mm² is not a listed size"

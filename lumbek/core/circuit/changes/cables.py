@@ -4,7 +4,7 @@ from typing import Literal
 
 from lumbek.core.circuit.changes.parts import Doing, on_leg, with_changes
 from lumbek.core.circuit.presets import laid_by, retyped
-from lumbek.core.model.cable import Cable, CableKind, Colours, CpcBy, Insulation
+from lumbek.core.model.cable import Cable, CableKind, Colours, Conduit, CpcBy, Insulation
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.model.text import CsaMm2, Id
@@ -23,6 +23,7 @@ class SetCable(Change):
     cpc_mm2: CsaMm2 | None = None
     cpc_by: CpcBy | None = None
     cores: Literal[2, 3, 4, 5] = 3
+    conduit: Conduit | None = None
     conduit_milliohm_per_m: float | None = None
     colours: Colours = "harmonised"
 

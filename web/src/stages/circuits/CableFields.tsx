@@ -4,6 +4,13 @@ import type { Sets } from "./inspecting";
 
 export type Cable = Circuit["cable"];
 
+const CONDUITS = [
+  ["20-light", "20 mm, light"],
+  ["20-heavy", "20 mm, heavy"],
+  ["25-light", "25 mm, light"],
+  ["25-heavy", "25 mm, heavy"],
+] as const;
+
 interface Props {
   cable: Cable;
   choices: Choices;
@@ -91,10 +98,13 @@ export function CpcFields({ cable, of, onSet }: Omit<Props, "choices">) {
         onCommit={(cpc_by) => onSet({ cpc_by })}
       />
       {cable.cpc_by === "conduit" && (
+        <Choice name={called(of, "Conduit")} className="select-sm w-36" value={cable.conduit ?? ""} blank="size not said" options={CONDUITS} onCommit={(conduit) => onSet({ conduit })} />
+      )}
+      {cable.cpc_by === "conduit" && (
         <Figure
           name={called(of, "Conduit resistance")}
           unit="mΩ/m"
-          placeholder="maker’s"
+          placeholder={cable.conduit ? "by the book" : "maker’s, read"}
           className="input-sm w-32"
           value={cable.conduit_milliohm_per_m}
           onCommit={(conduit_milliohm_per_m) => onSet({ conduit_milliohm_per_m })}
