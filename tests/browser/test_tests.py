@@ -285,6 +285,26 @@ class InALoft(BrowserCase):
                 self.assertLess(box["y"] + box["height"], 800, key.text)
         self.key_in("0.2")
 
+    def test_a_light_replaced_is_begun_in_one_go(self) -> None:
+        page = self.page
+        page.browser.get(page.server.address)
+        page.click("[data-small=light]")
+        form = page.one("[data-quick=light]")
+        self.assertFalse(form.find_element("css selector", ".btn-primary.btn-lg").is_enabled())
+        said = ("TN-C-S", "10 mm²", "6 A", "30 mA, A", "1.5 mm²")
+        groups = ("Earthing", "Main bonding", "Rating", "RCD", "Cable")
+        for group, words in zip(groups, said, strict=True):
+            choices = form.find_elements("css selector", f"[aria-label='{group}'] button")
+            next(each for each in choices if each.text == words).click()
+        page.type("input[name='Small job name']", "Signal lamp")
+        self.assertLessEqual(page.browser.execute_script("return document.documentElement.scrollWidth"), 390)
+        page.button("Go on to the readings")
+        # What is left are the readings of what is new, and with those said above they are no more than fifteen entries.
+        page.one("[data-one]")
+        page.until(lambda: "Signal lamp" in page.one("header").text)
+        items = int(page.one("main").text.split(" of ")[1].split()[0])
+        self.assertLessEqual(len(said) + 1 + items, 15)
+
     def test_the_whole_house_fits_a_phone(self) -> None:
         page = self.page
         to_tests(page, there="[data-one]")
