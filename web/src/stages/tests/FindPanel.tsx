@@ -191,6 +191,19 @@ function SuspectRow({ suspect }: { suspect: SuspectLine }) {
   );
 }
 
+// What readings are called on a sheet, where their id is no word of the trade.
+const CALLED: Partial<Record<string, string>> = {
+  "cross-ln": "L–N crossed",
+  "cross-le": "L–cpc crossed",
+  "r1+r2": "R1+R2",
+  "r1+rn": "R1+Rn",
+  "insulation-ll": "insulation L–N",
+  "insulation-le": "insulation L and N to earth",
+  "insulation-l-e": "insulation L–E",
+  "insulation-n-e": "insulation N–E",
+  zs: "Zs",
+};
+
 function Remedy({ remedy, sheetPath }: { remedy: NonNullable<Diagnosis["remedy"]>; sheetPath: string }) {
   return (
     <div className="mb-3 border-l-6 border-error bg-base-200 px-4 py-3" data-remedy>
@@ -202,7 +215,7 @@ function Remedy({ remedy, sheetPath }: { remedy: NonNullable<Diagnosis["remedy"]
       </ol>
       {remedy.again.length > 0 && (
         <p className="mt-2">
-          Then read again: <b>{remedy.again.join(", ")}</b>.{" "}
+          Then read again: <b>{remedy.again.map((each) => CALLED[each] ?? each).join(", ")}</b>.{" "}
           <Link className="link" to={sheetPath}>
             To the readings
           </Link>
