@@ -19,12 +19,13 @@ from lumbek.core.model.reading import Reading
 from lumbek.core.study.door import study_of
 from lumbek.core.survey.quick import Quick, quick_job
 from lumbek.core.testing.installation import installation_sheet
+from lumbek.core.testing.sampling import planned
 from lumbek.core.testing.sheet import HouseTests, sheet_of
 from lumbek.exchange.job_file import make_job
 from lumbek.exchange.typed_run import parse_run
 from tests.core.test_assessor import PME, RCD, TT, TWIN, C, Cases, F, N, P, fuse, load, mcb, radial, rcbo, ring
 from tests.core.test_evidence import zs as zs_of
-from tests.support.houses import BS, IEC, SUPPLY, read, run
+from tests.support.houses import BS, IEC, SUPPLY, read, run, worked_ring
 from tests.support.stated import a_device
 
 FRONT = {"standard": "bs-en-61008", "curve": None, "rating_a": 80, "rcd": {**RCD, "rated_ma": 100, "delayed": True}}
@@ -228,6 +229,11 @@ class Circuits(Cases):
         self.case("two of 2.6 kW on a twin", twice, "plugs", F)
         self.case("nothing stated", radial(*TWIN), "plugs", N)
 
+    def test_what_hangs_on_one_outlet_counts_together(self) -> None:
+        for watts, verdict in ((1500, P), (1600, F)):
+            two = {"kind": "socket-single", "loads": [load(watts), load(watts)]}
+            self.case(f"two of {watts} W on a single outlet", radial(two, device=rcbo(20)), "plugs", verdict)
+
     def test_a_socket_with_nothing_stated_keeps_its_conventional_load(self) -> None:
         stated = {"kind": "socket-single", "loads": [load(230)]}
         found = self.judge(radial(stated, "socket-twin", device=rcbo(20), length=40), PME, False)
@@ -245,6 +251,10 @@ class Circuits(Cases):
         self.case("10.1 mA", leaking(10.1), "high-leakage", F)
         self.case("on a cpc of 10 mm²", leaking(12, csa=10, cable={"cpc_mm2": 10}), "high-leakage", P)
         self.case("and of 6 mm²", leaking(12, csa=10, cable={"cpc_mm2": 6}), "high-leakage", F)
+        armour = {"type": "armoured", "insulation": "xlpe90", "cores": 3}
+        self.case("a core and the armour", leaking(12, cable={**armour, "cpc_by": "core"}), "high-leakage", P)
+        # Of steel there are 17 mm² round 2.5 mm².
+        self.case("the armour by itself", leaking(12, cable={**armour, "cpc_by": "armour"}), "high-leakage", P)
         round_it = ring({"kind": "socket-twin", "loads": [load(500, leakage_ma=12)]}, *TWIN)
         self.case("on a ring, both ends", round_it, "high-leakage", P)
 
@@ -318,6 +328,18 @@ class SmallJobs(unittest.TestCase):
             asked = [item for item in items if item.quantity == "zs" and not item.beside]
             self.assertEqual(len(asked), wanted)
             self.assertTrue(all(item.outside for item in items if item.quantity == "zs" and item not in asked))
+        # Of a ring the point in its middle and the ends of its spurs; of a change what is new, or the ends where only
+        # the device is another.
+        round_it = study_of(BS, SUPPLY, worked_ring()).longest
+        walk = [each.id for each in round_it.circuit.points]
+        self.assertEqual(planned(round_it, walk, Extent(sampling="ends")), {"P4", "S1"})
+        self.assertEqual(planned(round_it, walk, Extent(work="change")), set(walk))
+        old = tuple(each.model_copy(update={"state": "as-found"}) for each in circuit.points)
+        there = circuit.model_copy(update={"points": (*old[:2], circuit.points[2], *old[3:])})
+        change = Extent(work="change")
+        self.assertEqual(planned(study_of(BS, SUPPLY, there).longest, [each.id for each in old], change), {"P3"})
+        there = circuit.model_copy(update={"points": old})
+        self.assertEqual(planned(study_of(BS, SUPPLY, there).longest, [each.id for each in old], change), {"P7"})
         # Nothing live waits for points outside the plan.
         dead = [read(q, correct=True) for q in ("isolation", "polarity")]
         dead += [read("insulation-ll", 200), read("insulation-le", 200), read("r1+r2", 0.68, "P7")]

@@ -56,6 +56,15 @@ Quantity = Literal[
 ]
 # What a reading is of: its quantity, and the point, service or test where there is one.
 Key = tuple[Quantity, str | None]
+# Those read at each RCD that several circuits share, by the group or board it is in; and what each is on a circuit.
+AT_RCDS: dict[Quantity, Quantity | None] = {
+    "shared-rcd-half": "rcd-half",
+    "shared-rcd-trip": "rcd-trip",
+    "shared-rcd-five": "rcd-five",
+    "shared-rcd-ramp": None,
+    "shared-rcd-wave": None,
+    "shared-rcd-button": "rcd-button",
+}
 INSTALLATION: tuple[Quantity, ...] = (
     "isolation",
     "earth-continuity",
@@ -70,25 +79,11 @@ INSTALLATION: tuple[Quantity, ...] = (
     "fault-current-3p",
     "phase-sequence",
     "function",
-    "shared-rcd-half",
-    "shared-rcd-trip",
-    "shared-rcd-five",
-    "shared-rcd-ramp",
-    "shared-rcd-wave",
-    "shared-rcd-button",
+    *AT_RCDS,
 )
 # Those read at every point of a circuit, and those read at each of several services of an installation.
 AT_POINTS: tuple[Quantity, ...] = ("cross-ln", "cross-le", "r1+r2", "r1+rn", "r2-lead", "zs", "volt-drop")
 AT_SERVICES: tuple[Quantity, ...] = ("bonding",)
-# Those read at each RCD that several circuits share, by the group or board it is in; and what each is on a circuit.
-AT_RCDS: dict[Quantity, Quantity | None] = {
-    "shared-rcd-half": "rcd-half",
-    "shared-rcd-trip": "rcd-trip",
-    "shared-rcd-five": "rcd-five",
-    "shared-rcd-ramp": None,
-    "shared-rcd-wave": None,
-    "shared-rcd-button": "rcd-button",
-}
 # Those that are seen to be right or wrong rather than measured.
 SEEN: tuple[Quantity, ...] = (
     "isolation",
