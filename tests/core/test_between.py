@@ -16,6 +16,8 @@ from lumbek.core.model.cable import Cable
 from lumbek.core.model.extent import Extent
 from lumbek.core.model.job import Job
 from lumbek.core.model.reading import Reading
+from lumbek.core.model.supply import MainFuse, Supply
+from lumbek.core.protection.conditional import conditional_ka, may_be_conditional
 from lumbek.core.study.door import study_of
 from lumbek.core.survey.quick import Quick, quick_job
 from lumbek.core.testing.installation import installation_sheet
@@ -234,6 +236,22 @@ class Circuits(Cases):
             two = {"kind": "socket-single", "loads": [load(watts), load(watts)]}
             self.case(f"two of {watts} W on a single outlet", radial(two, device=rcbo(20)), "plugs", verdict)
 
+        uneven = {"kind": "socket-twin", "loads": [load(3400), load(100)]}
+        self.case("one of them by itself", radial(uneven, device=rcbo(20)), "plugs", F)
+
+    def test_a_board_may_hold_what_nobody_has_said_up_to_a_usual_figure(self) -> None:
+        def behind(rating_a: float, said: float | None = None) -> Supply:
+            fuse = MainFuse(standard="bs88-3", rating_a=rating_a)
+            return SUPPLY.model_copy(update={"main_fuse": fuse, "board_conditional_ka": said})
+
+        for book in (BS, IEC):
+            self.assertTrue(may_be_conditional(book, behind(100), 16))
+            self.assertFalse(may_be_conditional(book, behind(100), 16.01))
+            self.assertFalse(may_be_conditional(book, behind(125), 16))
+            self.assertFalse(may_be_conditional(book, behind(100, said=10), 12))
+            self.assertEqual(conditional_ka(book, behind(100, said=16)), 16)
+            self.assertEqual(conditional_ka(book, behind(125, said=16)), 0)
+
     def test_a_socket_with_nothing_stated_keeps_its_conventional_load(self) -> None:
         stated = {"kind": "socket-single", "loads": [load(230)]}
         found = self.judge(radial(stated, "socket-twin", device=rcbo(20), length=40), PME, False)
@@ -253,6 +271,8 @@ class Circuits(Cases):
         self.case("and of 6 mm²", leaking(12, csa=10, cable={"cpc_mm2": 6}), "high-leakage", F)
         armour = {"type": "armoured", "insulation": "xlpe90", "cores": 3}
         self.case("a core and the armour", leaking(12, cable={**armour, "cpc_by": "core"}), "high-leakage", P)
+        pipe = {"type": "single-core", "cpc_by": "conduit", "conduit": "20-light"}
+        self.case("the conduit round singles", leaking(12, cable=pipe, method="B"), "high-leakage", P)
         # Of steel there are 17 mm² round 2.5 mm².
         self.case("the armour by itself", leaking(12, cable={**armour, "cpc_by": "armour"}), "high-leakage", P)
         round_it = ring({"kind": "socket-twin", "loads": [load(500, leakage_ma=12)]}, *TWIN)
