@@ -10,6 +10,7 @@ import unittest
 import numpy as np
 from scipy.optimize import linprog
 
+from lumbek.core.checks.loop_by_evidence import _At
 from lumbek.core.diagnosis.answer import diagnosis_of
 from lumbek.core.diagnosis.inquiry import open_inquiry
 from lumbek.core.diagnosis.patient import patient_of
@@ -23,6 +24,7 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.reading import standing
 from lumbek.core.network.measure import Wired, measure
 from lumbek.core.network.readings import crossed, end_to_end, r1_plus_r2, r1_plus_rn
+from lumbek.core.protection.zs_limit import ZsLimit
 from lumbek.core.result import Verdict
 from lumbek.core.study.door import study_of
 from lumbek.core.study.read import Read
@@ -96,6 +98,13 @@ class ByName(unittest.TestCase):
         bare = run(None, state="as-found")
         for value, verdict in ((0.9, "pass"), (0.93, "cannot-tell"), (1.02, "cannot-tell"), (1.04, "fail")):
             self.assertEqual(zs(bare, read("r1+r2", value, "P1")).verdict, verdict, value)
+
+    def test_a_loop_that_is_surely_over_is_explained_by_its_least(self) -> None:
+        """What may be over needs cable for its most, what is over for its least: no more is sure of it."""
+        limit = ZsLimit(ohm=1.0, steps=(), by_rcd=False, clause=BS.clause("zs"))
+        for zs_ohm, explained in ((Interval(1.1, 1.5), True), (Interval(0.9, 1.5), False)):
+            at = _At("P1", limit, zs_ohm, loop_ohm=Interval(0.6, 1.0), proved_ohm=0.7)
+            self.assertEqual(at.is_explained, explained)
 
     def test_metal_beside_the_cpc_lowers_zs_and_accuses_nobody(self) -> None:
         bare = run(None, None, state="as-found")
