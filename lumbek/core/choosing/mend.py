@@ -11,7 +11,7 @@ from lumbek.core.judgement import judge_circuit
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import counted, plain
-from lumbek.core.result import Verdict
+from lumbek.core.result import Check, Verdict
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.door import study_of
 from lumbek.core.study.read import NOT_READ, Read, still_read
@@ -46,14 +46,15 @@ def mend(
     `house_fails` says what fails there: nothing is offered that spoils what it touches. Of those that mend as much the
     order is an electrician's: the device comes last where the cable is right.
     """
-    failing = _failing(rulebook, supply, circuit, read)
+    failed = _failed(rulebook, supply, circuit, read)
+    failing = [check.title for check in failed]
     if not failing:
         return ()
     before = house_fails(circuit) if house_fails else set()
 
     def judged(attempt: Try) -> tuple[int, Mend] | None:
         design = attempt.design
-        left = _failing(rulebook, supply, design, still_read(read, circuit, design))
+        left = [check.title for check in _failed(rulebook, supply, design, still_read(read, circuit, design))]
         if not set(left) < set(failing):
             return None
         elsewhere = design.ahead != circuit.ahead or (_shares(design) and not _shares(circuit))
@@ -64,7 +65,7 @@ def mend(
             change=attempt.words, mends=mends, leaves=tuple(left), elsewhere=elsewhere, design=design
         )
 
-    tries = list(_tries(rulebook, supply, circuit, "cable" in failing_ids(rulebook, supply, circuit, read)))
+    tries = list(_tries(rulebook, supply, circuit, any(check.id == "cable" for check in failed)))
     helps = [(attempt, each) for attempt in tries if (each := judged(attempt)) is not None]
     found = [each for _, each in helps]
     if all(mend.leaves for _, mend in found):
@@ -100,16 +101,9 @@ def _shares(circuit: Circuit) -> bool:
     return circuit.device.known_rcd is not None and circuit.device.known_rcd.shared
 
 
-def failing_ids(rulebook: Rulebook, supply: Supply, circuit: Circuit, read: Read) -> set[str]:
-    """Return the ids of the checks that a circuit fails."""
-    return {
-        check.id for check in judge_circuit(rulebook, supply, circuit, read).checks if check.verdict is Verdict.FAIL
-    }
-
-
-def _failing(rulebook: Rulebook, supply: Supply, circuit: Circuit, read: Read) -> list[str]:
+def _failed(rulebook: Rulebook, supply: Supply, circuit: Circuit, read: Read) -> list[Check]:
     checks = judge_circuit(rulebook, supply, circuit, read).checks
-    return [check.title for check in checks if check.verdict is Verdict.FAIL]
+    return [check for check in checks if check.verdict is Verdict.FAIL]
 
 
 def _tries(rulebook: Rulebook, supply: Supply, circuit: Circuit, cable_fails: bool) -> Iterator[Try]:
