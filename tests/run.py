@@ -1,6 +1,6 @@
 """Run the tests and say at the end, on a line of its own, how many passed and failed.
 
-Classes of tests are handed out to a worker a core, the slow kinds first; each worker has its own throw-away cluster.
+Classes of tests are handed out to a few workers, the slow kinds first; each worker has its own throw-away cluster.
 With one name or on one core everything runs in this process.
 """
 
@@ -202,7 +202,9 @@ def main() -> int:
     if sys.argv[1:] == ["--work"]:
         return work()
     names = [name for name in sys.argv[1:] if name != "web"]
-    workers = min(os.cpu_count() or 1, 4)
+    # One more than there are cores: a worker with a browser waits for a third of its time.
+    cores = os.cpu_count() or 1
+    workers = min(cores + 1, 4) if cores > 1 else 1
     total = Count()
     try:
         with stoppable():
