@@ -3,6 +3,7 @@
 from typing import get_args
 
 from lumbek.core.circuit.presets import POINT_NAMES, RCD_PRESETS, RcdPreset
+from lumbek.core.circuit.ready_points import READY
 from lumbek.core.circuit.usual import usual_cable, usual_device, usual_method
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import CircuitKind
@@ -73,6 +74,13 @@ class DeviceChoice(Frozen):
     breaking_capacities_ka: tuple[float, ...]
 
 
+class ReadyChoice(Frozen):
+    """A point with what is behind it, by its name."""
+
+    id: str
+    name: str
+
+
 class PointChoice(Frozen):
     """A kind of point: whether it draws a current itself, and whether a fuse of its own sits in it."""
 
@@ -106,6 +114,8 @@ class Choices(Frozen):
     rcds: tuple[RcdPreset, ...]
     rcd_types: tuple[RcdType, ...]
     point_kinds: tuple[PointChoice, ...]
+    # Points that people name by what is behind them.
+    ready_points: tuple[ReadyChoice, ...]
     run_words: tuple[str, ...]
 
 
@@ -173,5 +183,6 @@ def choices(rulebook: Rulebook, run_words: tuple[str, ...] = ()) -> Choices:
             PointChoice(id=kind, name=name, draws=kind not in PASSIVE_KINDS, fused=kind == "fused-spur")
             for kind, name in POINT_NAMES.items()
         ),
+        ready_points=tuple(ReadyChoice(id=key, name=ready.name) for key, ready in READY.items()),
         run_words=run_words,
     )

@@ -7,11 +7,14 @@ from lumbek.core.checks.bath_zones import check_bath_zones
 from lumbek.core.checks.breaking import check_breaking
 from lumbek.core.checks.charging import check_charging
 from lumbek.core.checks.cpc import check_cpc
+from lumbek.core.checks.dead_cable import check_dead_cable
 from lumbek.core.checks.demand import check_demand
+from lumbek.core.checks.drivers import check_drivers
 from lumbek.core.checks.fault_protection import check_fault_protection
 from lumbek.core.checks.feed import check_feed, check_feed_zs
 from lumbek.core.checks.feed_withstand import check_feed_withstand
 from lumbek.core.checks.high_leakage import check_high_leakage
+from lumbek.core.checks.joints import check_joints
 from lumbek.core.checks.lampholders import check_lampholders
 from lumbek.core.checks.least_size import check_least_size
 from lumbek.core.checks.overload import check_cable, check_fuses, check_load
@@ -65,6 +68,9 @@ CHECKS = (
     check_rcd_series,
     check_leakage,
     check_high_leakage,
+    check_joints,
+    check_drivers,
+    check_dead_cable,
     check_arc_fault,
     check_bath_zones,
     check_bath_bonding,

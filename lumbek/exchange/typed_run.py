@@ -20,15 +20,30 @@ _WORDS: dict[str, PointKind] = {
     "light": "light",
     "switch": "switch",
     "cord": "cord-switch",
+    "isolator": "isolator",
+    "driver": "driver",
+    "blank": "blank",
     "control": "control-with-socket",
     "joint": "joint",
     "fixed": "fixed",
     "appliance": "fixed",
     "alarm": "fixed",
 }
+# Words that are a point with what is behind it, where no other says what it is: "twin microwave" is a twin socket.
+_READY = {
+    "extractor": "extractor",
+    "hood": "cooker-hood",
+    "plinth": "plinth-heater",
+    "towel": "towel-rail",
+    "microwave": "microwave",
+    "co": "co-alarm",
+    "smoke": "smoke-alarm",
+}
+# Two words that are another kind together than the second by itself.
+_TOGETHER: dict[tuple[str, PointKind], PointKind] = {("cooker", "switch"): "cooker-switch"}
 # Those worth offering while a run is typed: one for each kind of point, then the two that steer.
 OFFERED_WORDS = (
-    *("twin", "single", "fused", "light", "switch", "cord", "control", "fixed", "joint"),
+    *("twin", "single", "fused", "light", "switch", "cord", "control", "fixed", "joint", "isolator", "driver", "blank"),
     *("spur", "back"),
 )
 _UNPRINTABLE = "holds a character that cannot be printed"
@@ -82,7 +97,7 @@ def _parse_entry(part: str) -> Entry | str:
         elif lower in _BACK and not names and index <= 1:
             back = True
         elif lower in _WORDS and kind is None:
-            kind = _WORDS[lower]
+            kind = _TOGETHER.get((names[-1].lower() if names else "", _WORDS[lower]), _WORDS[lower])
         elif lower in _WORDS and kind is not None and _WORDS[lower] != kind:
             # "light switch" is a switch for a light: the last word says what it is. More than that nobody can tell.
             if (kind, _WORDS[lower]) != ("light", "switch"):
@@ -98,8 +113,15 @@ def _parse_entry(part: str) -> Entry | str:
         return "has a length that cannot be (0 to 500 m)"
     if not _is_printable(*names):
         return _UNPRINTABLE
+    ready = (
+        ""
+        if kind not in (None, "fixed")
+        else next((_READY[each.lower()] for each in names if each.lower() in _READY), "")
+    )
     room, _, name = " ".join(names).rpartition(":")
-    return Entry(length_m=length, kind=kind, name=name.strip()[:80], room=room.strip()[:80], spur=spur, back=back)
+    return Entry(
+        length_m=length, kind=kind, ready=ready, name=name.strip()[:80], room=room.strip()[:80], spur=spur, back=back
+    )
 
 
 def _is_printable(*texts: str) -> bool:

@@ -11,6 +11,7 @@ from lumbek.core.choosing.propose import Proposals
 from lumbek.core.circuit.commands import Command, carry_out
 from lumbek.core.circuit.edit import Edited, EditRefusedError, NewPoint
 from lumbek.core.circuit.laying import lay_run, lay_through
+from lumbek.core.circuit.ready_points import ready_point
 from lumbek.core.circuit.usual import usual_circuit, usual_point
 from lumbek.core.judgement import judge_circuit
 from lumbek.core.model.circuit import Circuit, CircuitKind
@@ -152,8 +153,8 @@ class CircuitService:
             _hold(row, version)
             rulebook = rulebook_of(head_of(job))
 
-            def usual(so_far: Circuit) -> NewPoint:
-                return usual_point(rulebook, so_far)
+            def usual(so_far: Circuit, ready: str) -> NewPoint:
+                return ready_point(rulebook, ready) if ready else usual_point(rulebook, so_far)
 
             try:
                 design = design_of(row)

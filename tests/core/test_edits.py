@@ -199,7 +199,7 @@ class TypedRuns(unittest.TestCase):
     def laid(self, text: str, kind: str = "sockets") -> Circuit:
         typed = parse_run(text)
         self.assertEqual(typed.problems, ())
-        return lay_run(usual_circuit(BS, kind), typed.entries, lambda circuit: usual_point(BS, circuit))
+        return lay_run(usual_circuit(BS, kind), typed.entries, lambda circuit, _: usual_point(BS, circuit))
 
     def test_points_are_the_kinds_own_unless_said(self) -> None:
         lights = self.laid("8m Hall: door, 3m stair, 4m cord", "lighting")

@@ -9,7 +9,7 @@ from lumbek.core.circuit.standing import PLAIN_SOCKETS, RING_OUTLETS, Standing, 
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.device import Device
 from lumbek.core.model.job import JobCircuit
-from lumbek.core.model.point import Load, Point
+from lumbek.core.model.point import PASSIVE_KINDS, Load, Point
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.sizing.demand import class_of, demand
 
@@ -165,7 +165,7 @@ _ALARMS = {"alarms": "alarms", "boiler": "heating", "storage-heater": "heating",
 
 def _what(design: Circuit, point: Point) -> str:
     """Return what a person would miss at a point; nothing where it is only a switch or a joint."""
-    if point.kind in ("joint", "switch", "cord-switch", "board", "source"):
+    if point.kind in PASSIVE_KINDS or point.kind in ("board", "source"):
         return ""
     if design.kind in _ALARMS:
         return _ALARMS[design.kind]

@@ -4,7 +4,7 @@ import re
 from typing import NamedTuple
 
 from lumbek.core.circuit.standing import SOCKETS
-from lumbek.core.model.point import Point
+from lumbek.core.model.point import JOINT_KINDS, SWITCH_KINDS, Point
 from lumbek.core.numbers import counted, plain
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict
@@ -13,7 +13,7 @@ from lumbek.core.study.study import Study
 QUESTION = Question("bath", "Bath zones", "May each point sit where it does in the bath or shower room?", "bath")
 # What a room with a bath or shower is called.
 _NAMED = re.compile(r"\bbath|\bshower|\ben[- ]?suite|\bwet ?room", re.IGNORECASE)
-_SWITCHES = ("switch", "fused-spur", "cord-switch")
+_SWITCHES = (*SWITCH_KINDS, "fused-spur")
 
 
 class Objection(NamedTuple):
@@ -76,7 +76,7 @@ def _unplaced(study: Study) -> tuple[Point, ...]:
     inside = [
         point
         for point in study.circuit.points
-        if point.zone is None and point.kind not in ("joint", "unknown-end") and point.room in rooms
+        if point.zone is None and point.kind not in (*JOINT_KINDS, "unknown-end") and point.room in rooms
     ]
     if not placed and study.circuit.surroundings.bath_room:
         inside += [point for point in study.standing.sockets if point not in inside and not point.room]

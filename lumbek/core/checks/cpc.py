@@ -2,7 +2,7 @@
 
 from lumbek.core.circuit.standing import is_light
 from lumbek.core.model.leg import BOARD
-from lumbek.core.model.point import Point
+from lumbek.core.model.point import JOINT_KINDS, SWITCH_KINDS, Point
 from lumbek.core.network.figures import is_open
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict
@@ -78,7 +78,7 @@ def check_cpc(study: Study) -> Check:
             steps=(Step(text="New cable takes a cpc to every point, whatever stands there"),),
         )
     other = next(
-        (point for point in points if point.kind not in ("joint", "switch", "cord-switch") and not is_light(point)),
+        (point for point in points if point.kind not in (*JOINT_KINDS, *SWITCH_KINDS) and not is_light(point)),
         None,
     )
     touchable = (point for point in points if point.class_ii is False or point.plate.metal)
@@ -91,7 +91,7 @@ def check_cpc(study: Study) -> Check:
             place=study.point_place(metal.id),
             steps=(Step(text="Only class II fittings and insulated plates and boxes may stand where no cpc comes"),),
         )
-    unseen = [point for point in points if point.class_ii is None and point.kind != "joint"]
+    unseen = [point for point in points if point.class_ii is None and point.kind not in JOINT_KINDS]
     if unseen:
         unknown = tuple(f"whether {point.title} is of class II, or insulated" for point in unseen)
         return QUESTION.cannot_tell(study, unknown, place=study.point_place(unseen[0].id))

@@ -3,7 +3,7 @@
 from itertools import pairwise
 
 from lumbek.core.circuit.shape import Spur
-from lumbek.core.model.point import PASSIVE_KINDS
+from lumbek.core.model.point import JOINT_KINDS, PASSIVE_KINDS
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
@@ -17,7 +17,7 @@ def check_spurs(study: Study) -> Check:
     if not study.is_socket_ring or not shape.spurs:
         return QUESTION.not_applicable(study, "No spurs here")
     unfused = [spur for spur in shape.spurs if not _is_fused(study, spur)]
-    on_ring = [point for point in shape.ring_points if circuit.point(point).kind != "joint"]
+    on_ring = [point for point in shape.ring_points if circuit.point(point).kind not in JOINT_KINDS]
     wrong = next((spur for spur in shape.spurs if len(_unfused_outlets(study, spur)) > 1), None)
     too_many = len(unfused) > len(on_ring)
     if wrong:

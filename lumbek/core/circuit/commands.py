@@ -9,7 +9,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from lumbek.core.circuit.changes import boxes, cables, circuit, legs, lighting, points
+from lumbek.core.circuit.changes import boxes, cables, circuit, legs, lighting, points, remains
 from lumbek.core.circuit.edit import (
     AddPoint,
     AddSpur,
@@ -35,6 +35,7 @@ Command = Annotated[
     | cables.SetCable
     | cables.OwnCable
     | points.SetPoint
+    | points.MakeReady
     | points.AddLoad
     | points.SetLoad
     | points.DropLoad
@@ -42,6 +43,9 @@ Command = Annotated[
     | legs.SetSegment
     | legs.AddSegment
     | legs.DropSegment
+    | remains.LeaveDead
+    | remains.SetRemains
+    | remains.DropRemains
     | boxes.SetJoins
     | boxes.SetAccessories
     | lighting.SetScheme
@@ -55,7 +59,7 @@ Command = Annotated[
     Field(discriminator="op"),
 ]
 
-_DO = {**circuit.DO, **cables.DO, **points.DO, **legs.DO, **boxes.DO, **lighting.DO}
+_DO = {**circuit.DO, **cables.DO, **points.DO, **legs.DO, **remains.DO, **boxes.DO, **lighting.DO}
 
 
 def carry_out(rulebook: Rulebook, design: Circuit, commands: tuple[Command, ...]) -> Edited:

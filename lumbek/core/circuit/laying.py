@@ -25,6 +25,8 @@ class Entry(Frozen):
 
     length_m: float | None
     kind: PointKind | None = None
+    # One of the points that people name by what is behind them: `extractor`.
+    ready: str = ""
     name: str = ""
     room: str = ""
     spur: bool = False
@@ -32,12 +34,12 @@ class Entry(Frozen):
 
 
 def lay_run(
-    circuit: Circuit, entries: tuple[Entry, ...], usual: Callable[[Circuit], NewPoint] = lambda _: NewPoint()
+    circuit: Circuit, entries: tuple[Entry, ...], usual: Callable[[Circuit, str], NewPoint] = lambda *_: NewPoint()
 ) -> Circuit:
     """Return the circuit with the typed run laid on from its last point, or from the board if it is empty.
 
-    `usual` says what point comes next where an entry names no other kind. Raises the model's ValidationError where
-    the circuit would hold too much.
+    `usual` says what point comes next where an entry names no other kind: the usual one, or the ready one
+    that is named. Raises the model's ValidationError where the circuit would hold too much.
     """
     shape = recognise(graph_of(circuit))
     last = shape.walk[0].steps[-1].point if shape.walk else BOARD
@@ -49,7 +51,7 @@ def lay_run(
                 last = BOARD
             continue
         room = entry.room or room
-        point = _point_of(entry, usual(circuit), room)
+        point = _point_of(entry, usual(circuit, entry.ready), room)
         if entry.spur:
             circuit = apply_edit(circuit, AddSpur(off=last, point=point, length_m=entry.length_m)).circuit
             continue
@@ -62,7 +64,7 @@ def lay_through(
     circuit: Circuit,
     leg_id: str,
     entries: tuple[Entry, ...],
-    usual: Callable[[Circuit], NewPoint] = lambda _: NewPoint(),
+    usual: Callable[[Circuit, str], NewPoint] = lambda *_: NewPoint(),
 ) -> Circuit:
     """Return the circuit with a leg broken and taken through new points and back: how a ring found is extended.
 
@@ -84,7 +86,7 @@ def lay_through(
         if entry.back:
             break
         room = entry.room or room
-        point = _point_of(entry, usual(circuit), room)
+        point = _point_of(entry, usual(circuit, entry.ready), room)
         edited = apply_edit(circuit, AddSpur(off=last, point=point, length_m=entry.length_m))
         circuit, last = edited.circuit, last if entry.spur else edited.focus
     return apply_edit(circuit, Join(a=last, b=end, length_m=back_m)).circuit
@@ -92,5 +94,5 @@ def lay_through(
 
 def _point_of(entry: Entry, usual: NewPoint, room: str) -> NewPoint:
     """Return the point an entry names: of its own kind if it says one, else the usual one."""
-    point = usual if entry.kind in (None, usual.kind) else NewPoint(kind=entry.kind or usual.kind)
+    point = usual if entry.ready or entry.kind in (None, usual.kind) else NewPoint(kind=entry.kind or usual.kind)
     return point.model_copy(update={"name": entry.name, "room": room})

@@ -6,6 +6,7 @@ from itertools import pairwise
 
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
+from lumbek.core.model.point import JOINT_KINDS
 from lumbek.core.model.scheme import LightingSchool, Route, RouteCable, Scheme
 
 
@@ -25,7 +26,7 @@ def routes_of(circuit: Circuit, scheme: Scheme) -> tuple[Route, ...]:
     reached = reached_by(scheme.feed, routes.values())
     missing = [place for place in scheme.places if place not in reached]
     if missing:
-        joints = [point.id for point in circuit.points if point.kind == "joint"]
+        joints = [point.id for point in circuit.points if point.kind in JOINT_KINDS]
         for route in school_routes(scheme.wishes.school, scheme, joints):
             if not {route.a, route.b} <= reached_by(scheme.feed, routes.values()):
                 routes.setdefault(frozenset((route.a, route.b)), route)
@@ -40,7 +41,7 @@ def in_school(circuit: Circuit, scheme: Scheme, school: LightingSchool) -> Schem
     wished = scheme.model_copy(update={"wishes": scheme.wishes.model_copy(update={"school": school})})
     known = {frozenset((route.a, route.b)): route for route in routes_of(circuit, scheme)}
     found = [route for route in known.values() if route.cables]
-    joints = [point.id for point in circuit.points if point.kind == "joint"]
+    joints = [point.id for point in circuit.points if point.kind in JOINT_KINDS]
     for route in school_routes(school, wished, joints):
         pair = frozenset((route.a, route.b))
         if not {route.a, route.b} <= reached_by(scheme.feed, found):
@@ -56,7 +57,7 @@ def _both(said: Route, drawn: Route) -> tuple[RouteCable, ...]:
 
 def _drawn(circuit: Circuit, scheme: Scheme) -> dict[frozenset[str], Route]:
     """Return the routes that the legs between its places make; what was found stays in the wall."""
-    places = set(scheme.places) | {point.id for point in circuit.points if point.kind == "joint"}
+    places = set(scheme.places) | {point.id for point in circuit.points if point.kind in JOINT_KINDS}
     if scheme.feed != BOARD:
         places.discard(BOARD)
     found: dict[frozenset[str], Route] = {}

@@ -2,10 +2,11 @@
 
 from lumbek.core.circuit.edit import NewPoint
 from lumbek.core.circuit.presets import USUAL_RCD
+from lumbek.core.circuit.ready_points import load_of
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.device import Device
-from lumbek.core.model.point import PASSIVE_KINDS, Load
+from lumbek.core.model.point import PASSIVE_KINDS
 from lumbek.core.numbers import plain
 from lumbek.core.rulebooks import Rulebook
 
@@ -49,7 +50,7 @@ def usual_point(rulebook: Rulebook, circuit: Circuit) -> NewPoint:
     """
     rules = rulebook.kinds[circuit.kind]
     wanted = rules.load and (rules.every_point or all(point.kind in PASSIVE_KINDS for point in circuit.points))
-    loads = (Load.model_validate(rulebook.appliances[rules.load].model_dump()),) if rules.load and wanted else ()
+    loads = load_of(rulebook, rules.load) if rules.load and wanted else ()
     return NewPoint(kind=rules.point, fuse_a=rules.fuse_a, loads=loads)
 
 

@@ -22,6 +22,7 @@ from lumbek.core.diagnosis.suspects import (
     steps_of,
 )
 from lumbek.core.model.leg import BOARD
+from lumbek.core.model.point import SWITCH_KINDS
 from lumbek.core.model.terminals import CONDUCTORS
 from lumbek.core.network.changed import BROKEN_OHM
 from lumbek.core.network.wiring import node
@@ -289,7 +290,7 @@ def _loads(patient: Patient) -> Iterator[Found]:
     """A load that was left in, and one that leaks to earth."""
     figures = patient.figures
     for point in patient.open_points:
-        if patient.study.circuit.point(point).kind in ("switch", "cord-switch"):
+        if patient.study.circuit.point(point).kind in SWITCH_KINDS:
             continue
         across = _terminals(patient, point, "L", "N")
         if across is not None:

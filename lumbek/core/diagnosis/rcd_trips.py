@@ -5,6 +5,7 @@ from typing import Literal
 
 from lumbek.core.diagnosis.questions import Question, after, next_question
 from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.point import PASSIVE_KINDS
 from lumbek.core.model.text import Name
 from lumbek.core.value import Frozen
 
@@ -89,7 +90,7 @@ def _suspects(circuits: Sequence[Circuit], when: When, leaking: float) -> tuple[
         add("neutral", f"neutral/{circuit.number}", f"Neutral to earth in the wiring of {name}")
         add("mixed", f"mixed/{circuit.number}", f"The neutral of {name} joined with another circuit's")
         for point in circuit.points:
-            if point.loads or point.kind not in ("joint", "switch", "cord-switch", "unknown-end"):
+            if point.loads or point.kind not in PASSIVE_KINDS:
                 add("load", f"load/{circuit.number}/{point.id}", f"What is connected at {point.title}, {name}")
     add("sum", "sum", "No fault: what leaks in all its loads adds up")
     add("rcd", "rcd", "The RCD itself, or what is wired to it")

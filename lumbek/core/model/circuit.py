@@ -10,6 +10,7 @@ from lumbek.core.model.device import Device
 from lumbek.core.model.extent import WholeState, Year
 from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.model.point import Point
+from lumbek.core.model.remains import Remains
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.terminals import Join
 from lumbek.core.model.text import GivenName, Name, Note
@@ -74,6 +75,8 @@ class Circuit(Frozen):
     surroundings: Surroundings = Surroundings()
     points: Annotated[tuple[Point, ...], Field(max_length=MOST_POINTS)] = ()
     legs: Annotated[tuple[Leg, ...], Field(max_length=MOST_LEGS)] = ()
+    # What was taken out of use and is still in the wall.
+    remains: Annotated[tuple[Remains, ...], Field(max_length=20)] = ()
     # What is joined at the board otherwise than plainly.
     board_joins: Annotated[tuple[Join, ...], Field(max_length=60)] = ()
     # What switches what, and where cable may run for it.

@@ -6,7 +6,7 @@ from pydantic import Field, StringConstraints, model_validator
 
 from lumbek.core.model.accessory import Accessory, Plate
 from lumbek.core.model.terminals import Join, Switch, TerminalName
-from lumbek.core.model.text import CurrentA, Id, LeakageMa, Name, PowerW
+from lumbek.core.model.text import CsaMm2, CurrentA, Id, LeakageMa, Name, PowerW
 from lumbek.core.value import Frozen
 
 DiversityClass = Literal["lighting", "cooker", "instantaneous", "thermostatic", "fixed-heating", "sockets", "vehicle"]
@@ -22,7 +22,11 @@ PointKind = Literal[
     "light",
     "switch",
     "cord-switch",
+    "isolator",
+    "cooker-switch",
     "joint",
+    "blank",
+    "driver",
     "shaver-socket",
     "charger",
     "source",
@@ -30,7 +34,11 @@ PointKind = Literal[
     "unknown-end",
 ]
 # Kinds that draw no current themselves.
-PASSIVE_KINDS: tuple[PointKind, ...] = ("joint", "switch", "cord-switch", "unknown-end")
+# Kinds that open and close what goes through them.
+SWITCH_KINDS: tuple[PointKind, ...] = ("switch", "cord-switch", "isolator", "cooker-switch")
+# Kinds where cables are joined, and nothing else: a box, or what was left behind a blank plate.
+JOINT_KINDS: tuple[PointKind, ...] = ("joint", "blank")
+PASSIVE_KINDS: tuple[PointKind, ...] = (*JOINT_KINDS, *SWITCH_KINDS, "unknown-end")
 State = Literal["new", "as-found"]
 FuseA = Literal[3, 5, 13]
 
@@ -73,6 +81,19 @@ class Load(Frozen):
         return power_w / (u0_v * self.power_factor * phases)
 
 
+class Driver(Frozen):
+    """What makes extra-low voltage out of the mains, and what hangs behind it; None where nobody has said.
+
+    `run_m` and `csa_mm2` are of the cable to the farthest lamp.
+    """
+
+    output_v: Annotated[float, Field(ge=1, le=120)] = 24.0
+    rated_w: Annotated[float, Field(ge=1, le=2000)] | None = None
+    load_w: Annotated[float, Field(ge=0, le=2000)] | None = None
+    run_m: Annotated[float, Field(ge=0, le=100)] | None = None
+    csa_mm2: CsaMm2 | None = None
+
+
 class Point(Frozen):
     """A place where cable ends: socket, switch, light, joint, equipment."""
 
@@ -95,6 +116,10 @@ class Point(Frozen):
     # Whether charging equipment or a source of power has its own RCD, or a way to isolate it beside it.
     own_rcd: bool | None = None
     isolator: bool | None = None
+    # Of a joint: whether somebody can get to it, and whether its maker says that nobody need.
+    reached: bool | None = None
+    maintenance_free: bool | None = None
+    driver: Driver | None = None
     loads: Annotated[tuple[Load, ...], Field(max_length=20)] = ()
     # What is joined otherwise than plainly, and the switches between its terminals.
     joins: Annotated[tuple[Join, ...], Field(max_length=60)] = ()
@@ -107,6 +132,14 @@ class Point(Frozen):
     def _only_fused_spurs_have_fuses(self) -> Self:
         if self.fuse_a is not None and self.kind != "fused-spur":
             raise ValueError("fuse_a: only a fused spur has a fuse")
+        return self
+
+    @model_validator(mode="after")
+    def _says_what_its_kind_has(self) -> Self:
+        if self.kind not in JOINT_KINDS and (self.reached, self.maintenance_free) != (None, None):
+            raise ValueError("reached: only of a joint is it asked whether somebody can get to it")
+        if self.driver is not None and self.kind != "driver":
+            raise ValueError("driver: only a driver has an output of extra-low voltage")
         return self
 
     @property

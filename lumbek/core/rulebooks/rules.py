@@ -243,6 +243,13 @@ class EarthingConductorRules(_Data):
     table: str
 
 
+class DriverRules(_Data):
+    """What may be lost behind a driver in %, and what a conductor at work has over its resistance at 20 °C."""
+
+    most_drop_percent: float
+    warm: float
+
+
 class PlugRules(_Data):
     """What a plug takes in A, and a twin outlet together; appliances are rated at this voltage in V."""
 
@@ -371,6 +378,7 @@ class RulebookData(_Data):
     breaking: BreakingRules
     plug: PlugRules
     high_leakage: HighLeakageRules
+    driver: DriverRules
     # Published least cpc behind an energy-limiting class 3 breaker: curve, up to A, up to kA, mm².
     least_cpc: tuple[tuple[str, float, float, float], ...]
     withstand: WithstandRules

@@ -22,6 +22,8 @@ def _at(point: Point) -> list[str]:
         found.append(f"Its transformer reads as a short: {point.title}")
     elif point.kind in ("charger", "source"):
         found.append(f"Disconnected, both poles: {point.title}")
+    elif point.kind == "driver":
+        found.append(f"Driver disconnected, both poles: {point.title}")
     elif point.kind in ("fixed", "fused-spur", "control-with-socket"):
         found.append(f"Switched off on both poles, or disconnected: {point.title}")
     elif point.loads:

@@ -222,6 +222,6 @@ export function useCircuit(circuitId: string | undefined) {
 }
 
 /** Commands that change the run itself; they are not tried out. */
-const RUN: ReadonlySet<Command["op"]> = new Set(["add", "spur", "insert", "move", "remove", "join", "cut"]);
+const RUN: ReadonlySet<Command["op"]> = new Set(["add", "spur", "insert", "move", "remove", "join", "cut", "leave-dead"]);
 
 export type CircuitWork = ReturnType<typeof useCircuit>;

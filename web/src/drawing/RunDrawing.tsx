@@ -3,6 +3,7 @@ import type { Circuit, CircuitResult, Leg, Point } from "../api/client";
 import { clip, inLines, plain } from "../numbers";
 import { Figure } from "../parts/fields";
 import type { RunLayout, Spot } from "./layout";
+import { RemainsDrawn } from "./RemainsDrawn";
 import { PointSymbol } from "./symbols";
 
 export interface Picked {
@@ -145,6 +146,7 @@ export function RunDrawing(props: Props) {
             {plain(circuit.device.rating_a)} A
           </text>
         </g>
+        <RemainsDrawn remains={circuit.remains} spotOf={(id) => (id === "board" ? layout.board : layout.points.get(id))} />
         {[...layout.points].map(([id, spot]) => {
           const point = points.get(id);
           if (!point) return null;

@@ -57,6 +57,30 @@ export function PointSymbol({ point }: { point: Point }) {
           <circle className="inked" cy="10" r="2.5" />
         </>
       );
+    case "isolator":
+      return (
+        <>
+          <rect className="body" x="-17" y="-16" width="34" height="32" rx="3" />
+          <path className="ink" d="M-9 8L-3 -8M3 8L9 -8M-6 0h12" />
+        </>
+      );
+    case "cooker-switch":
+      return (
+        <>
+          <rect className="body" x="-20" y="-16" width="40" height="32" rx="3" />
+          <path className="ink" d="M-11 7L-2 -7" />
+          <circle className="ink" cx="9" r="6" />
+        </>
+      );
+    case "driver":
+      return (
+        <>
+          <rect className="body" x="-26" y="-12" width="52" height="24" rx="12" />
+          <path className="ink" d="M-14 0c3 -7 6 -7 8 0s5 7 8 0M8 -3h8M8 3h8" />
+        </>
+      );
+    case "blank":
+      return <rect className="body" x="-15" y="-15" width="30" height="30" rx="3" />;
     case "board":
       return (
         <>

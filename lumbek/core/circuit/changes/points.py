@@ -6,8 +6,20 @@ from pydantic import Field
 
 from lumbek.core.circuit.changes.parts import Doing, Index, nth, on_point, with_changes
 from lumbek.core.circuit.edit import EditRefusedError
+from lumbek.core.circuit.ready_points import READY, load_of, ready_point
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.point import DcPart, DiversityClass, FuseA, Load, Point, PointKind, State, Zone
+from lumbek.core.model.point import (
+    JOINT_KINDS,
+    DcPart,
+    DiversityClass,
+    Driver,
+    FuseA,
+    Load,
+    Point,
+    PointKind,
+    State,
+    Zone,
+)
 from lumbek.core.model.text import CurrentA, Id, LeakageMa, Name, PowerW
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.value import Change, swapped
@@ -30,6 +42,17 @@ class SetPoint(Change):
     ip: str = ""
     own_rcd: bool | None = None
     isolator: bool | None = None
+    reached: bool | None = None
+    maintenance_free: bool | None = None
+    driver: Driver | None = None
+
+
+class MakeReady(Change):
+    """Make a point one of those that people name: an extractor behind its fuse."""
+
+    op: Literal["ready"] = "ready"
+    point: Id
+    ready: Annotated[str, Field(max_length=40)]
 
 
 class AddLoad(Change):
@@ -71,14 +94,29 @@ def _set_point(_: Rulebook, circuit: Circuit, command: SetPoint) -> Circuit:
     if "kind" in changes:
         # A fused spur comes with the usual fuse; nothing else has one.
         changes.setdefault("fuse_a", 13 if command.kind == "fused-spur" else None)
+        changes |= _of_no_other_kind(command.kind)
     return on_point(circuit, command.point, lambda point: with_changes(point, changes))
+
+
+def _make_ready(rulebook: Rulebook, circuit: Circuit, command: MakeReady) -> Circuit:
+    if command.ready not in READY:
+        raise EditRefusedError(f"No point is called {command.ready}.")
+    found = ready_point(rulebook, command.ready)
+    changes = {"kind": found.kind, "fuse_a": found.fuse_a, "loads": found.loads, **_of_no_other_kind(found.kind)}
+    return on_point(circuit, command.point, lambda point: with_changes(point, changes))
+
+
+def _of_no_other_kind(kind: PointKind) -> dict[str, object]:
+    """Return what a point of another kind no longer says: a box that was a joint is none any more."""
+    joint = {} if kind in JOINT_KINDS else {"reached": None, "maintenance_free": None}
+    return {**joint, "driver": Driver() if kind == "driver" else None}
 
 
 def _add_load(rulebook: Rulebook, circuit: Circuit, command: AddLoad) -> Circuit:
     if command.appliance is None:
         load = Load(current_a=command.current_a, power_w=command.power_w)
     elif command.appliance in rulebook.appliances:
-        load = Load.model_validate(rulebook.appliances[command.appliance].model_dump())
+        (load,) = load_of(rulebook, command.appliance)
     else:
         raise EditRefusedError(f"The list of appliances has no {command.appliance}.")
     return on_point(circuit, command.point, lambda point: with_changes(point, {"loads": (*point.loads, load)}))
@@ -104,6 +142,7 @@ def _drop_load(_: Rulebook, circuit: Circuit, command: DropLoad) -> Circuit:
 
 DO: Doing = {
     SetPoint: _set_point,
+    MakeReady: _make_ready,
     AddLoad: _add_load,
     SetLoad: _set_load,
     DropLoad: _drop_load,

@@ -115,7 +115,7 @@ function Workplace({
     } else if (focus === "" || focus === "board") setPicked(BOARD);
     else if (isLeg && op.op === "remove") setPicked({ kind: "point", id: kept.design.legs.find((leg) => leg.id === focus)?.b ?? "board" });
     else setPicked({ kind: isLeg ? "leg" : "point", id: focus });
-    if (op.op === "remove" || op.op === "cut" || op.op === "move") focusDrawing();
+    if (op.op === "remove" || op.op === "cut" || op.op === "leave-dead" || op.op === "move") focusDrawing();
   }
 
   function closeRing() {

@@ -5,6 +5,7 @@ import { Bar, Key } from "./bar";
 import { LegInspector } from "./LegInspector";
 import { PointInspector } from "./PointInspector";
 import { namer, type InspectorProps } from "./inspecting";
+import { RemainsList } from "./RemainsList";
 import { TypedRun } from "./TypedRun";
 import { WhatIsAhead } from "./WhatIsAhead";
 import { titleOf } from "../../drawing/titles";
@@ -48,7 +49,7 @@ export function Inspector(props: InspectorProps) {
   return <BoardInspector {...props} onType={() => setTyping("run")} />;
 }
 
-function BoardInspector({ circuit, choices, onEdit, onCloseRing, onType }: InspectorProps & { onType: () => void }) {
+function BoardInspector({ circuit, choices, onCommand, onEdit, onCloseRing, onType }: InspectorProps & { onType: () => void }) {
   const job = useJob();
   const kind = choices.kinds.find((each) => each.id === circuit.kind);
   const empty = circuit.points.length === 0;
@@ -71,6 +72,7 @@ function BoardInspector({ circuit, choices, onEdit, onCloseRing, onType }: Inspe
       <p className="quiet w-full text-sm">
         {kind?.special} Load: {kind?.loads}
       </p>
+      <RemainsList circuit={circuit} onCommand={onCommand} />
       <details className="w-full" open={circuit.ahead.length > 0}>
         <summary className="cursor-pointer text-sm font-semibold">
           Ahead of the circuit{circuit.ahead.length > 0 ? `: ${circuit.ahead.length}, from the origin on` : ": nothing but the supply"}

@@ -23,6 +23,9 @@ export function LegInspector({ circuit, leg, choices, onCommand, onEdit, onExten
       <button className="btn btn-sm" onClick={() => onEdit({ op: "cut", leg: leg.id })}>
         Take out the leg
       </button>
+      <button className="btn btn-sm" onClick={() => onEdit({ op: "leave-dead", leg: leg.id })}>
+        Leave it dead
+      </button>
       {leg.segments.map((segment, index) => (
         <SegmentRow
           key={index}

@@ -1,6 +1,7 @@
 import type { Point } from "../../api/client";
 import { Choice, Figure, Words, YesNo } from "../../parts/fields";
 import { Bar, Key } from "./bar";
+import { DriverFields } from "./DriverFields";
 import type { InspectorProps, Sets } from "./inspecting";
 import { LoadsEditor } from "./LoadsEditor";
 import { StateChoice } from "./StateChoice";
@@ -41,6 +42,17 @@ export function PointInspector({ choices, point, onCommand, onEdit, onMove, onCl
         options={choices.point_kinds.map((each) => [each.id, each.name] as const)}
         onCommit={(chosen) => set({ kind: chosen })}
       />
+      {point.loads.length === 0 && (
+        <Choice
+          name="Ready point"
+          caption="Or ready-made"
+          className="select-sm w-44"
+          value=""
+          blank="choose"
+          options={choices.ready_points.map((each) => [each.id, each.name] as const)}
+          onCommit={(ready) => onCommand({ op: "ready", point: point.id, ready })}
+        />
+      )}
       {kind?.fused && (
         <Choice
           name="Fuse"
@@ -112,6 +124,25 @@ export function PointInspector({ choices, point, onCommand, onEdit, onMove, onCl
           onCommit={(isolator) => set({ isolator })}
         />
       )}
+      {(point.kind === "joint" || point.kind === "blank") && (
+        <>
+          <YesNo
+            name="Joint within reach"
+            caption="Within reach"
+            className="select-sm w-32"
+            value={point.reached}
+            onCommit={(reached) => set({ reached })}
+          />
+          <YesNo
+            name="Maintenance-free joint"
+            caption="Maintenance-free, marked MF"
+            className="select-sm w-32"
+            value={point.maintenance_free}
+            onCommit={(maintenance_free) => set({ maintenance_free })}
+          />
+        </>
+      )}
+      {point.driver && <DriverFields driver={point.driver} onCommit={(driver) => set({ driver })} />}
       {kind?.draws && <LoadsEditor point={point} choices={choices} onCommand={onCommand} />}
       <div className="flex flex-wrap gap-2">
         <Key letter="A" words="Add next" primary onClick={() => onEdit({ op: "add", after: point.id, length_m: null })} />
