@@ -1,4 +1,4 @@
-"""Points that people have: isolators, joints nobody can reach, drivers, ready-made ones, and what is left in the wall."""
+"""Points that people have: isolators, hidden joints, drivers, ready-made ones, and what is left in the wall."""
 
 import unittest
 

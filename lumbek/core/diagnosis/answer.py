@@ -8,6 +8,7 @@ from lumbek.core.diagnosis.belief import Belief, insulation_density
 from lumbek.core.diagnosis.catalogue import Test
 from lumbek.core.diagnosis.instruction import instruction
 from lumbek.core.diagnosis.next_test import Proposal, propose_tests
+from lumbek.core.diagnosis.noticed import Noticeable, Sign, noticeable
 from lumbek.core.diagnosis.predict import predict, seen_ohm
 from lumbek.core.diagnosis.remedy import remedy_of
 from lumbek.core.diagnosis.suspects import NO_FAULT, Hypothesis, Suspect
@@ -30,6 +31,15 @@ class Evidence(Frozen):
     reading: str
     read: str
     says: str
+
+
+class Noticed(Frozen):
+    """Something that was noticed, or a voltage that was read: its id, as it is said, and where."""
+
+    id: str
+    title: str
+    point: str
+    read: str
 
 
 class SuspectLine(Frozen):
@@ -92,6 +102,8 @@ class Diagnosis(Frozen):
     next: NextTest | None
     others: tuple[NextTest, ...]
     remedy: Remedial | None
+    noticed: tuple[Noticed, ...] = ()
+    noticeable: tuple[Noticeable, ...] = noticeable()
 
 
 def diagnosis_of(belief: Belief) -> Diagnosis:
@@ -113,7 +125,14 @@ def diagnosis_of(belief: Belief) -> Diagnosis:
         next=lines.test(proposals[0], shown) if proposals else None,
         others=tuple(lines.test(each, shown) for each in _others(proposals)),
         remedy=_remedy(belief, one) if state in ("found", "meter") else None,
+        noticed=tuple(
+            Noticed(id=sign.id, title=sign.title, point=sign.point, read=_noticed(sign)) for sign, _ in belief.signs
+        ),
     )
+
+
+_SOUND_BUT = "Nothing wrong in the wiring by these readings. What was noticed may lie in what is connected to it."
+_LOOK = " Open the plate and look, whatever the readings say: not every bad contact shows without its load."
 
 
 def _state(belief: Belief, accused: list[str] | None, more: bool) -> State:
@@ -128,8 +147,10 @@ def _state(belief: Belief, accused: list[str] | None, more: bool) -> State:
 
 
 def _sentence(belief: Belief, state: State, one: list[Suspect]) -> str:
-    if not belief.taken:
+    if not belief.taken and not belief.signs:
         return "Nothing has been read yet: the readings of the sheet come first."
+    if state == "sound" and belief.signs:
+        return _SOUND_BUT + (_LOOK if any(sign.kind in ("warm", "tingle") for sign, _ in belief.signs) else "")
     if state == "sound":
         return "Nothing wrong: the readings are those of the circuit as drawn."
     if state == "unexplained":
@@ -144,6 +165,8 @@ def _sentence(belief: Belief, state: State, one: list[Suspect]) -> str:
     if count == 1:
         return f"{one[0].title}: one more reading makes sure of it."
     if belief.suspects[next(iter(belief.by_suspect))].kind in NO_FAULT:
+        if belief.signs:
+            return f"It may lie in what is connected; {count - 1} suspects in the wiring would show it too."
         return f"Nothing wrong in what has been read; {count - 1} suspects would not have shown yet."
     return f"{count} suspects stand beside each other. The next measurement parts them."
 
@@ -197,6 +220,13 @@ class _Lines:
                 fails.append(Evidence(reading=_called(test), read=_shown(test, took.value, took.beyond), says=says))
             elif suspect.kind != "sound" and self._against(self._sound, at)[0] > _OFF:
                 explains.append(Evidence(reading=_called(test), read=_shown(test, took.value, took.beyond), says=says))
+        for sign, _ in self._belief.signs:
+            likely, sound = self._belief.of_sign(sign, (best, self._sound))
+            line = Evidence(reading=self._sign(sign), read=_noticed(sign), says=_SAYS[_band(likely)])
+            if _band(likely) == 0:
+                fails.append(line)
+            elif _band(sound) == 0:
+                explains.append(line)
         return SuspectLine(
             id=suspect.id,
             title=suspect.title,
@@ -205,6 +235,10 @@ class _Lines:
             explains=tuple(explains),
             fails=tuple(fails),
         )
+
+    def _sign(self, sign: Sign) -> str:
+        title = self._belief.patient.study.circuit.point_title
+        return f"{sign.title} at {title(sign.point)}" if sign.point else sign.title
 
     def _against(self, each: Hypothesis, at: int) -> tuple[float, str]:
         """Return how many standard deviations a reading lies from what a hypothesis says, and what that is."""
@@ -257,6 +291,18 @@ class _Lines:
         if suspect.place_kind == "point":
             return study.point_place(suspect.place)
         return study.whole
+
+
+# What a hypothesis says of something that was noticed, by how likely it makes it.
+_SAYS = ("something else", "perhaps", "just that")
+
+
+def _band(likely: float) -> int:
+    return 0 if likely < 0.05 else 1 if likely < 0.5 else 2
+
+
+def _noticed(sign: Sign) -> str:
+    return "noticed" if sign.volts is None else f"{plain(sign.volts)} V"
 
 
 def _called(test: Test) -> str:

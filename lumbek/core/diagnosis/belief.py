@@ -13,6 +13,7 @@ import numpy as np
 
 from lumbek.core.diagnosis.accuse import all_suspects
 from lumbek.core.diagnosis.catalogue import Catalogue, Test
+from lumbek.core.diagnosis.noticed import Sign, View, is_sign, sign_of
 from lumbek.core.diagnosis.patient import Patient
 from lumbek.core.diagnosis.predict import Flags, Predicted, alike, predict, seen_ohm
 from lumbek.core.diagnosis.suspects import Hypothesis, Suspect
@@ -45,6 +46,8 @@ class Belief:
     suspects: dict[str, Suspect]
     hypotheses: tuple[Hypothesis, ...]
     taken: tuple[tuple[Test, Took], ...]
+    # What was noticed, or read of voltages, with the reading that says so.
+    signs: tuple[tuple[Sign, Took], ...] = ()
 
     @cached_property
     def _low(self) -> list[tuple[Test, Took]]:
@@ -54,7 +57,7 @@ class Belief:
     def ln_likely(self) -> Reals:
         """The logarithm of prior and likelihood together, shape (hypotheses,), greatest 0."""
         prior = np.log([self.suspects[each.suspect].prior * each.prior for each in self.hypotheses])
-        found = prior + self._ln_low() + self._ln_insulation()
+        found = prior + self._ln_low() + self._ln_insulation() + self._ln_signs()
         return np.asarray(found - found.max())
 
     @cached_property
@@ -119,6 +122,16 @@ class Belief:
         for test, took in self.taken:
             if test.insulation:
                 found += np.log(insulation_density(self.patient, self.hypotheses, test, took))
+        return found
+
+    def of_sign(self, sign: Sign, hypotheses: Sequence[Hypothesis]) -> Reals:
+        """Return how likely what was noticed is under each hypothesis, shape (hypotheses,)."""
+        return sign.likely(View(self.patient, self.suspects, hypotheses, sign.point))
+
+    def _ln_signs(self) -> Reals:
+        found = np.zeros(len(self.hypotheses))
+        for sign, _ in self.signs:
+            found += np.log(self.of_sign(sign, self.hypotheses))
         return found
 
 
@@ -231,5 +244,6 @@ def begin(patient: Patient, readings: Sequence[Took]) -> Belief:
         patient,
         {suspect.id: suspect for suspect, _ in found},
         tuple(hypothesis for _, hypotheses in found for hypothesis in hypotheses),
-        tuple((catalogue.test(took.test), took) for took in readings),
+        tuple((catalogue.test(took.test), took) for took in readings if not is_sign(took.test)),
+        tuple((sign_of(patient, took.test, took.value), took) for took in readings if is_sign(took.test)),
     )

@@ -20,4 +20,8 @@ def open_inquiry(patient: Patient, readings: Sequence[Took]) -> Belief:
 def go_on(belief: Belief, test: Test, took: Took) -> Belief:
     """Return the belief after one more reading; what had been dropped comes back where nothing left explains it."""
     after = belief.with_reading(test, took)
-    return after if is_explained(after) else open_inquiry(after.patient, [each for _, each in after.taken])
+    return (
+        after
+        if is_explained(after)
+        else open_inquiry(after.patient, [each for _, each in (*after.taken, *after.signs)])
+    )

@@ -1,9 +1,11 @@
 """The readings of a test sheet as tests of the catalogue."""
 
 from collections.abc import Mapping
+from contextlib import suppress
 
 from lumbek.core.diagnosis.belief import Took
-from lumbek.core.diagnosis.catalogue import Catalogue
+from lumbek.core.diagnosis.catalogue import Catalogue, UnknownTestError
+from lumbek.core.diagnosis.noticed import is_sign, sign_of
 from lumbek.core.diagnosis.patient import Patient
 from lumbek.core.model.reading import Key, Quantity, Reading
 
@@ -37,9 +39,19 @@ def taken_of(patient: Patient, standing: Mapping[Key, Reading]) -> list[Took]:
         value = reading.value if reading.quantity != "zs" else _less_ze(patient, reading)
         if reading.quantity == "zs" and reading.at < since:
             continue
-        if test_id is not None and value is not None and catalogue.known([test_id]):
+        if test_id is not None and value is not None and _is_known(catalogue, test_id, value):
             found.append(Took(test_id, value, reading.beyond))
     return found
+
+
+def _is_known(catalogue: Catalogue, test_id: str, value: float) -> bool:
+    """Whether a reading says something of this circuit as it is drawn now; what was taken back says nothing."""
+    if not is_sign(test_id):
+        return bool(catalogue.known([test_id]))
+    with suppress(UnknownTestError):
+        sign = sign_of(catalogue.patient, test_id, value)
+        return sign.volts is not None or value > 0
+    return False
 
 
 def _less_ze(patient: Patient, reading: Reading) -> float | None:

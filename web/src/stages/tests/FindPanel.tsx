@@ -9,6 +9,7 @@ import type { TesterValue } from "../../data/useTester";
 import { Opened } from "../../parts/Opened";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { readKeyed } from "./entry";
+import { NoticedBar } from "./NoticedBar";
 import { OnDevice } from "./ReadingRow";
 import { Refused } from "./Refused";
 import { SuspicionDrawing } from "./SuspicionDrawing";
@@ -52,7 +53,8 @@ export function FindPanel({ circuitId, sheetPath, ambientC, waiting, onEnter, on
         return (
           <div data-diagnosis={found.state} data-busy={sent || query.isFetching}>
             <p className={`pt-2 text-3xl leading-tight font-bold ${COLOURS[found.state]}`}>{HEADS[found.state]}</p>
-            <p className="text-xl leading-snug font-semibold">{found.sentence}</p>
+            <p className="pb-2 text-xl leading-snug font-semibold">{found.sentence}</p>
+            {view && <NoticedBar circuit={view.design} found={found} onEnter={onEnter} />}
             <div className="grid gap-x-8 gap-y-4 pt-2 lg:grid-cols-2">
               <div>
                 {found.remedy && <Remedy remedy={found.remedy} sheetPath={sheetPath} />}
