@@ -193,10 +193,15 @@ def _others(proposals: list[Proposal]) -> list[Proposal]:
     return list(found.values())[:_OTHERS]
 
 
+_OF_RINGS = ("r1", "rn", "r2", "cross-ln", "cross-le")
+
+
 def _remedy(belief: Belief, one: list[str]) -> Remedial:
     suspect = belief.suspects[one[0]]
     found = remedy_of(suspect, tuple(belief.suspects[part] for part in suspect.parts))
-    return Remedial(do=found.do, again=found.again, entry=found.entry)
+    # What only a ring has is not read again on anything else.
+    again = tuple(each for each in found.again if belief.patient.ring or each not in _OF_RINGS)
+    return Remedial(do=found.do, again=again, entry=found.entry)
 
 
 class _Lines:

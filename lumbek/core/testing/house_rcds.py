@@ -1,15 +1,17 @@
 """The tests of RCDs that several circuits share: once for each, on the sheet of the house."""
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from functools import partial
 
 from lumbek.core.board.shared_rcds import SharedRcd
 from lumbek.core.model.device import Rcd
-from lumbek.core.model.reading import SEEN, Key, Quantity, Reading
+from lumbek.core.model.reading import Quantity, Reading
 from lumbek.core.numbers import plain
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict, hold
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.testing.house_item import HouseItem, HouseReadings
 from lumbek.core.testing.kind import Limit, said
 from lumbek.core.testing.rcd_times import trip_bounds_ms
 from lumbek.core.testing.sheet import Item
@@ -35,34 +37,15 @@ _KINDS = (
 )
 
 
-def rcd_items_of(
-    book: Rulebook,
-    rcds: Iterable[SharedRcd],
-    taken: Mapping[Key, Reading],
-    aside: Mapping[Key, Reading],
-    earlier: Mapping[Key, tuple[Reading, ...]],
-) -> Iterator[Item]:
+def rcd_items_of(book: Rulebook, rcds: Iterable[SharedRcd], read: HouseReadings) -> Iterator[Item]:
     """Yield what is read of each RCD that circuits share."""
     for shared in rcds:
         for kind in _KINDS:
-            key: Key = (kind.quantity, shared.key)
-            reading, limit = taken.get(key), _limit(book, shared.known, kind.quantity)
-            yield Item(
-                quantity=kind.quantity,
-                point=shared.key,
-                place=shared.place.name,
-                room="",
-                title=kind.title,
-                unit=kind.unit,
-                expected=None,
-                limit=limit.shown if limit else "",
-                sense=limit.sense if limit else None,
-                reading=reading,
-                check=None if reading is None else _judge(book, shared, kind, limit, reading),
-                beside=kind.beside,
-                aside=aside.get(key),
-                earlier=earlier.get(key, ()),
+            limit = _limit(book, shared.known, kind.quantity)
+            item = HouseItem(
+                kind.quantity, shared.key, kind.title, kind.unit, "test-rcd", limit, kind.beside, shared.place
             )
+            yield item.line(book, read, partial(_figure, book, shared, kind, limit))
 
 
 def _limit(book: Rulebook, rcd: Rcd | None, quantity: Quantity) -> Limit | None:
@@ -74,12 +57,9 @@ def _limit(book: Rulebook, rcd: Rcd | None, quantity: Quantity) -> Limit | None:
     return None
 
 
-def _judge(book: Rulebook, shared: SharedRcd, kind: _Kind, limit: Limit | None, reading: Reading) -> Check:
-    title = f"{kind.title}, {shared.place.name}"
-    question = Question(f"{kind.quantity}:{shared.key}", title, title, "test-rcd")
-    if kind.quantity in SEEN:
-        verdict = Verdict.PASS if reading.correct else Verdict.FAIL
-        return question.check(book, verdict, "Correct" if reading.correct else "Not correct", place=shared.place)
+def _figure(
+    book: Rulebook, shared: SharedRcd, kind: _Kind, limit: Limit | None, question: Question, reading: Reading
+) -> Check:
     value, words = reading.value or 0.0, said(reading, kind.unit)
     if limit is None:
         missing = (f"rated residual current of {shared.place.name}",)

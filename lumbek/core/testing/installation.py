@@ -5,22 +5,24 @@ They come before and beside those of the circuits, dead ones first (BS 7671 643;
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from functools import partial
 
 from lumbek.core.board.breaks import Weakest, weakest
 from lumbek.core.board.house import House
 from lumbek.core.board.shared_rcds import SharedRcd, shared_rcds
 from lumbek.core.model.extent import WHOLE, Extent
-from lumbek.core.model.reading import LIVE, PAIRS_OF_PHASES, SEEN, Key, Quantity, Reading, set_aside, standing
+from lumbek.core.model.reading import LIVE, PAIRS_OF_PHASES, Key, Quantity, Reading
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.conditional import UNSAID, may_be_conditional
 from lumbek.core.question import Question
 from lumbek.core.result import Check, Step, Verdict, overall
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.testing.house_item import HouseItem, HouseReadings
 from lumbek.core.testing.house_rcds import rcd_items_of
 from lumbek.core.testing.kind import Limit, said
 from lumbek.core.testing.sampling import WORDS
-from lumbek.core.testing.sheet import Item, Sheet, Stage, earlier_of, is_isolated, live_reason
+from lumbek.core.testing.sheet import Item, Sheet, Stage, is_isolated, live_reason
 
 _SERVICES = {
     "water": "Water",
@@ -157,15 +159,15 @@ def installation_sheet(
     A job that covers a change asks for none of them but the RCDs that its circuits are behind.
     """
     rcds = {} if house is None else {each.key: each for each in shared_rcds(house)}
-    whole = _Whole(book, supply, standing(readings), None if house is None else weakest(house), rcds)
-    aside, earlier = set_aside(readings), earlier_of(readings)
+    read = HouseReadings.of(readings)
+    whole = _Whole(book, supply, read.taken, None if house is None else weakest(house), rcds)
     items = [
-        _item(whole, test, point, title, aside, earlier)
+        _item(whole, test, point, title, read)
         for test in _TESTS
         if test.wanted(whole)
         for point, title in _places(whole, test)
     ]
-    rcd_items = tuple(rcd_items_of(book, rcds.values(), whole.taken, aside, earlier))
+    rcd_items = tuple(rcd_items_of(book, rcds.values(), read))
     if extent.is_change:
         items = [item.model_copy(update={"beside": True, "outside": WORDS["change"]}) for item in items]
     dead = tuple(item for item in items if item.quantity not in LIVE)
@@ -227,38 +229,13 @@ def _places(whole: _Whole, test: _Test) -> list[tuple[str | None, str]]:
     return found
 
 
-def _item(
-    whole: _Whole,
-    test: _Test,
-    point: str | None,
-    title: str,
-    aside: Mapping[Key, Reading],
-    earlier: Mapping[Key, tuple[Reading, ...]],
-) -> Item:
-    reading, limit = whole.taken.get((test.quantity, point)), test.limit(whole)
-    return Item(
-        quantity=test.quantity,
-        point=point,
-        place="",
-        room="",
-        title=title,
-        unit=test.unit,
-        expected=None,
-        limit=limit.shown if limit else "",
-        sense=limit.sense if limit else None,
-        reading=reading,
-        check=None if reading is None else _judge(whole, test, title, limit, reading),
-        beside=test.beside,
-        aside=aside.get((test.quantity, point)),
-        earlier=earlier.get((test.quantity, point), ()),
-    )
+def _item(whole: _Whole, test: _Test, point: str | None, title: str, read: HouseReadings) -> Item:
+    limit = test.limit(whole)
+    item = HouseItem(test.quantity, point, title, test.unit, test.clause, limit, test.beside)
+    return item.line(whole.book, read, partial(_figure, whole, test, limit))
 
 
-def _judge(whole: _Whole, test: _Test, title: str, limit: Limit | None, reading: Reading) -> Check:
-    question = Question(f"{test.quantity}:{reading.point or ''}", title, title, test.clause)
-    if test.quantity in SEEN:
-        verdict = Verdict.PASS if reading.correct else Verdict.FAIL
-        return question.check(whole.book, verdict, "Correct" if reading.correct else "Not correct")
+def _figure(whole: _Whole, test: _Test, limit: Limit | None, question: Question, reading: Reading) -> Check:
     value = reading.value or 0.0
     words = said(reading, test.unit)
     if limit is None:
