@@ -327,7 +327,15 @@ class SmallJobs(unittest.TestCase):
     def test_a_socket_on_a_ring_asks_for_the_ring(self) -> None:
         quick = Quick(what="socket", on_ring=True, rating_a=32, csa_mm2=2.5, earthing="TN-C-S", bonding="10",
                       rcd="30-A", fault_current_ka=1.2)  # fmt: skip
-        self.assertEqual(self.left(quick)[1][1:4], ["r1", "rn", "r2"])
+        asked = self.left(quick)[1]
+        self.assertEqual(asked[1:4], ["r1", "rn", "r2"])
+        # Its rating and its cable stand there as a ring has them.
+        prefilled = {"on_ring", "rating_a", "csa_mm2"}
+        self.assertLessEqual(len(quick.model_fields_set - prefilled) + len(asked), 15)
+        ends = [read(each, ohm) for each, ohm in (("r1", 0.45), ("rn", 0.45), ("r2", 0.75))]
+        at_new = [each for each in self.taken("P2", zs=0.55) if each.quantity != "r1+r2"]
+        closed = self.left(quick, *ends, read("cross-le", 0.31, "P2"), *at_new)
+        self.assertEqual(closed, ("pass", [], ()))
 
     def test_what_it_relies_on_is_asked_and_the_rest_is_not(self) -> None:
         known = {"what": "light", "rating_a": 6, "csa_mm2": 1.5, "earthing": "TN-C-S", "bonding": "10", "rcd": "30-A"}

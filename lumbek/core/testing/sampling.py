@@ -7,6 +7,9 @@ from lumbek.core.study.study import Study
 
 # Readings that a plan leaves out at points.
 SAMPLED: tuple[Quantity, ...] = ("cross-ln", "cross-le", "r1+r2", "zs")
+# Asked of nobody where a job is a change: a circuit that goes on feeding things is read to earth, live conductors
+# joined; the neutral of what is new shows in the ends of the ring, in polarity and in the live loop.
+BESIDE_A_CHANGE: tuple[Quantity, ...] = ("insulation-ll", "cross-ln")
 # One point of so many is read beside the ends of runs.
 _ONE_OF = 5
 WORDS = {

@@ -25,7 +25,7 @@ from lumbek.core.testing.against import against_each_other
 from lumbek.core.testing.band import Expected
 from lumbek.core.testing.kind import Asked
 from lumbek.core.testing.kinds import KINDS
-from lumbek.core.testing.sampling import SAMPLED, WORDS, plan_of, planned
+from lumbek.core.testing.sampling import BESIDE_A_CHANGE, SAMPLED, WORDS, plan_of, planned
 from lumbek.core.testing.stages import STAGES, StageKind
 from lumbek.core.testing.taken import Taken
 from lumbek.core.testing.unplug import to_unplug
@@ -265,9 +265,7 @@ class _Entries:
         circuit = taken.study.circuit
         left_out = quantity in SAMPLED and point is not None and point not in self._planned
         tested_at = self._shared.title if self._shared is not None and quantity in AT_RCDS.values() else ""
-        if self._house.extent.is_change and quantity == "insulation-ll":
-            # Of a circuit that goes on feeding things it is read to earth, live conductors joined.
-            beside = True
+        beside = beside or (self._house.extent.is_change and quantity in BESIDE_A_CHANGE)
         whole = quantity == "isolation" and self._house.isolated and reading is None
         return Item(
             quantity=quantity,

@@ -8,7 +8,7 @@ import { timeOf } from "../numbers";
 import { Choice, Labelled } from "../parts/fields";
 import { RefusalNote } from "../parts/RefusalNote";
 import { VerdictMark } from "../parts/verdict";
-import { SMALL } from "./small";
+import { SMALL, type Small } from "./small";
 
 // What only a small job needs is fetched when one is begun.
 const QuickJob = lazy(() => import("./QuickJob").then((form) => ({ default: form.QuickJob })));
@@ -28,7 +28,7 @@ const RULEBOOKS = [
 export function JobsPage() {
   const [search, setSearch] = useState("");
   const [starting, setStarting] = useState(false);
-  const [small, setSmall] = useState<(typeof SMALL)[number][0]>();
+  const [small, setSmall] = useState<Small>();
   const [refused, setRefused] = useState<Refused>();
   const [at, setAt] = useState(0);
   const searchBox = useRef<HTMLInputElement>(null);
@@ -102,14 +102,14 @@ export function JobsPage() {
         {starting && <StartJob onCancel={() => setStarting(false)} />}
         {small ? (
           <Suspense fallback={<p className="quiet py-2">Opening…</p>}>
-            <QuickJob key={small} what={small} onCancel={() => setSmall(undefined)} />
+            <QuickJob key={small.id} small={small} onCancel={() => setSmall(undefined)} />
           </Suspense>
         ) : (
           <div className="flex flex-wrap items-center gap-2 py-1">
             <span className="quiet text-sm font-semibold">Small jobs</span>
-            {SMALL.map(([what, words]) => (
-              <button key={what} className="btn btn-sm max-md:btn-md" data-small={what} onClick={() => setSmall(what)}>
-                {words}
+            {SMALL.map((each) => (
+              <button key={each.id} className="btn btn-sm max-md:btn-md" data-small={each.id} onClick={() => setSmall(each)}>
+                {each.title}
               </button>
             ))}
           </div>

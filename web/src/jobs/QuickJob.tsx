@@ -5,7 +5,7 @@ import { useNewJob } from "../data/useJobs";
 import { parseFigure } from "../numbers";
 import { Pick } from "../parts/Pick";
 import { RefusalNote } from "../parts/RefusalNote";
-import { SMALL } from "./small";
+import type { Small } from "./small";
 
 type What = Quick["what"];
 
@@ -43,16 +43,12 @@ const KINDS = [
   ["shower", "shower"],
   ["water-heater", "water heater"],
 ] as const;
-const RUNS = [
-  ["ring", "a ring"],
-  ["radial", "a radial"],
-] as const;
-
 const KA = ["6", "10"] as const;
 
 /** A small job, asked in one go: what is changed, and what that relies on. The readings come after it. */
-export function QuickJob({ what, onCancel }: { what: What; onCancel: () => void }) {
-  const [quick, setQuick] = useState<Partial<Quick>>({});
+export function QuickJob({ small, onCancel }: { small: Small; onCancel: () => void }) {
+  const { what } = small;
+  const [quick, setQuick] = useState<Partial<Quick>>(small.begins ?? {});
   const [fault, setFault] = useState("");
   const [refused, setRefused] = useState<Refused>();
   const navigate = useNavigate();
@@ -73,14 +69,9 @@ export function QuickJob({ what, onCancel }: { what: What; onCancel: () => void 
   }
 
   return (
-    <form className="flex flex-col gap-4 border-l-6 border-accent bg-base-200 p-4" data-quick={what} onSubmit={(event) => void start(event)}>
-      <h2 className="text-2xl font-bold">{SMALL.find(([each]) => each === what)?.[1]}</h2>
+    <form className="flex flex-col gap-4 border-l-6 border-accent bg-base-200 p-4" data-quick={small.id} onSubmit={(event) => void start(event)}>
+      <h2 className="text-2xl font-bold">{small.title}</h2>
       <p>It covers this and what it relies on; the rest of the house is asked of nobody. What you do not know, leave.</p>
-      {what === "socket" && (
-        <Asked question="It hangs on">
-          <Pick name="Ring or radial" value={quick.on_ring === undefined ? "" : quick.on_ring ? "ring" : "radial"} options={RUNS} onCommit={(run) => set({ on_ring: run === "ring" })} />
-        </Asked>
-      )}
       {what === "breaker" && (
         <Asked question="The circuit feeds">
           <Pick name="What it feeds" value={(quick.kind ?? "") as (typeof KINDS)[number][0] | ""} options={KINDS} onCommit={(kind) => set({ kind })} />
@@ -116,7 +107,7 @@ export function QuickJob({ what, onCancel }: { what: What; onCancel: () => void 
         </Asked>
       )}
       <Asked question="Where, as you call it">
-        <input name="Small job name" className="input w-full max-w-md" maxLength={80} placeholder={SMALL.find(([each]) => each === what)?.[1] ?? ""} value={quick.name ?? ""} onChange={(event) => set({ name: event.target.value })} />
+        <input name="Small job name" className="input w-full max-w-md" maxLength={80} placeholder={small.title} value={quick.name ?? ""} onChange={(event) => set({ name: event.target.value })} />
       </Asked>
       {refused && <RefusalNote refused={refused} />}
       <div className="flex flex-wrap gap-2">
