@@ -65,6 +65,13 @@ def worst(study: Study, metres: dict[str, float]) -> float:
 def reaches(rng: random.Random, study: Study, metres: dict[str, float], readings: list[Reading], up: bool) -> bool:
     """Whether lengths that agree are found on the other side of the limit."""
     best, at = worst(study, metres), dict(metres)
+    # What nothing was read behind may be as long as all unknown legs together, or of no length.
+    spare = MOST_M - sum(metres.values())
+    for leg, length in metres.items():
+        for part in (1.0, 0.5, 0.25, 0.1):
+            trial = {**metres, leg: length + part * spare if up else length * (1 - part)}
+            if (worst(study, trial) > 1.0) == up and agrees(study, says(study, trial, 1.0), readings):
+                return True
     for _ in range(STEPS):
         if (best > 1.0) == up:
             return True

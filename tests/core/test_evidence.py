@@ -335,6 +335,17 @@ def programme(legs, readings, place, cores) -> tuple[float, float]:
     return found[0], found[1]
 
 
+class BeyondARing(unittest.TestCase):
+    def test_line_to_neutral_at_a_spur_bounds_its_loop_by_the_sizes(self) -> None:
+        """R1+Rn read as 0.43 Ω is no more than 0.64 Ω of loop, wherever on the ring the spur hangs."""
+        ring = with_spur(run(9, 9, 9, 9, 9, 9, 9, back=9), "P4", "S0", 8.0)
+        bare = unknown(ring.model_copy(update={"state": "as-found"}), {each.id for each in ring.legs})
+        ends = [read(each, ohm) for each, ohm in (("r1", 0.68), ("rn", 0.69), ("r2", 1.17))]
+        crossed_ = [read("cross-le", ohm, f"P{at}") for at, ohm in enumerate((0.46, 0.46, 0.47, 0.49, 0.47, 0.46), 1)]
+        self.assertEqual(zs(bare, *ends, *crossed_).verdict, Verdict.CANNOT_TELL)
+        self.assertEqual(zs(bare, *ends, *crossed_, read("r1+rn", 0.43, "S0")).verdict, Verdict.PASS)
+
+
 class Thousands(unittest.TestCase):
     """Circuits of unknown lengths with simulated readings: none that fails passes, hardly any is left open for nothing.
 

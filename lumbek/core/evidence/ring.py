@@ -103,20 +103,24 @@ class _Slice:
             beyond = self._beyond(point, some) if point in self.known.hung else {}
             if beyond is None:
                 return None
+            ways = paths(outward(self.known.hung.get(point, ()), point), point)
             for place, (extra_loop, extra_live) in beyond.items():
-                found[place] = self._as_read(
-                    place, Bounds(some.times(loop).plus(extra_loop), some.times(live).plus(extra_live))
-                )
+                added = Bounds(some.times(loop).plus(extra_loop), some.times(live).plus(extra_live))
+                found[place] = self._as_read(place, (self.known.legs[0], *ways[place]), added)
         return found if all(not each.loop.is_empty and not each.live.is_empty for each in found.values()) else None
 
-    def _as_read(self, place: str, bounds: Bounds) -> Bounds:
-        """Return bounds no wider than what was read at the place itself."""
+    def _as_read(self, place: str, way: Sequence[GivenLeg], bounds: Bounds) -> Bounds:
+        """Return bounds no wider than what was read at the place itself, of whatever conductors of its way.
+
+        Round the ring and out along the spur each conductor has its part of every metre: by the sizes on the whole way
+        one reading bounds the other conductors too.
+        """
+        loop, live = bounds.loop, bounds.live
         for reading in self.known.readings.get(place, ()):
-            if reading.counts == LOOP:
-                bounds = Bounds(bounds.loop.meet(reading.ohm), bounds.live)
-            elif reading.counts == LIVE:
-                bounds = Bounds(bounds.loop, bounds.live.meet(reading.ohm))
-        return bounds
+            of_loop, of_live = as_counted(reading, way, LOOP), as_counted(reading, way, LIVE)
+            loop = loop if of_loop is None else loop.meet(of_loop)
+            live = live if of_live is None else live.meet(of_live)
+        return Bounds(loop, live)
 
     # What hangs on a point
 
