@@ -31,7 +31,7 @@ def key_of(circuit_id: UUID) -> str:
 
 def supply_in(db: Session, job: JobRow) -> Supply:
     """Return the supply of a job as surveyed and measured."""
-    return as_read(supply_of(job), map(reading_of, store.readings_of_job(db, job.id)))
+    return as_read(supply_of(job), map(reading_of, store.readings_of_job(db, job.id)), boards_of(job).boards)
 
 
 def read_in(db: Session, job: JobRow, circuit_id: UUID) -> Read:

@@ -19,6 +19,8 @@ from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import MainFuse, Supply
 from lumbek.core.protection.conditional import conditional_ka, may_be_conditional
 from lumbek.core.study.door import study_of
+from lumbek.core.survey.as_read import supply_of_job
+from lumbek.core.survey.judgement import judge_supply
 from lumbek.core.survey.quick import Quick, quick_job
 from lumbek.core.testing.installation import installation_sheet
 from lumbek.core.testing.sampling import planned
@@ -289,6 +291,39 @@ class Circuits(Cases):
         heater = {"kind": "fused-spur", "fuse_a": 13, "loads": [load(3000)]}
         self.case("the same through an IEC 13 A", ring(heater, *TWIN), "fuses", F, iec=True)
         self.case("a fuse of old", radial("fixed", device=fuse("bs3036", 15), csa=2.5), "lampholders", N)
+
+
+class SurgeAskedOnce(unittest.TestCase):
+    """What is said of surge protection in the survey or on the board is heard in the other, and not asked again."""
+
+    def checks(self, survey: str, board: object):
+        job = a_job(radial(*TWIN), supply={**PME, "surge_protection": survey}, board={"surge": board})
+        found = {each.id: each for each in judge_supply(BS, supply_of_job(job)).checks}
+        return found["surge"], house_check(job, "surge-B1")
+
+    def test_a_device_on_the_board_is_fitted(self) -> None:
+        for survey in ("unknown", "fitted", "declined"):
+            said, leads = self.checks(survey, {"type": "2", "lead_m": 0.4})
+            self.assertEqual((said.verdict, leads.verdict), (P, P), survey)
+        self.assertEqual(self.checks("unknown", {"type": "3", "lead_m": 0.4})[0].verdict, C)
+        self.assertEqual(self.checks("unknown", None)[0].verdict, C)
+
+    def test_fitted_in_the_survey_and_none_on_the_board_are_both_said(self) -> None:
+        leads = self.checks("fitted", None)[1]
+        self.assertEqual(leads.verdict, C)
+        self.assertIn("the survey says so", leads.missing[0])
+        self.assertEqual(self.checks("declined", None)[1].verdict, N)
+
+
+class DraftReasons(unittest.TestCase):
+    def test_they_say_what_is_wrong_or_missing_and_never_what_passes(self) -> None:
+        supply = {**PME, "ze_ohm": 3.0, "surge_protection": "unknown"}
+        readings = [read("fault-current", 8.2), read("ze", 3.0)]
+        reasons = make_schedule(a_job(radial(*TWIN), supply=supply, readings=readings)).draft_reasons
+        self.assertTrue(any(each.startswith("Survey: ") for each in reasons))
+        self.assertTrue(any(each.startswith("Survey not finished: ") and "Surge" in each for each in reasons))
+        of_current = [each for each in reasons if "Fault current, line to neutral" in each]
+        self.assertTrue(of_current and all("cannot be told" in each or "6 kA" in each for each in of_current), reasons)
 
 
 class SmallJobs(unittest.TestCase):

@@ -62,6 +62,9 @@ def check_surge(house: House, board: Board) -> Check:
     if board.surge == "unknown":
         return question.not_applicable(house, "Not said whether there is any: the survey asks")
     if board.surge is None:
+        if board.is_root and house.supply.surge_protection == "fitted":
+            missing = (f"whether surge protection is fitted: the survey says so, {board.name} has none",)
+            return question.cannot_tell(house, missing, place=place)
         return question.not_applicable(house, "None on this board")
     if board.surge.type == "3":
         return question.check(house, Verdict.FAIL, "Type 3 alone does not guard a board", place=place)

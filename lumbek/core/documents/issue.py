@@ -4,7 +4,7 @@ from collections.abc import Iterable
 
 from lumbek.core.answers import CircuitAnswer
 from lumbek.core.board.judge import HouseResult
-from lumbek.core.result import Verdict
+from lumbek.core.result import Check, Verdict
 from lumbek.core.survey.judgement import Survey
 from lumbek.core.testing.sheet import Sheet
 
@@ -28,8 +28,8 @@ def draft_reasons(
     reasons = []
     if survey.verdict is Verdict.FAIL:
         reasons += [f"Survey: {check.title}, {check.answer}" for check in survey.checks if check.verdict == "fail"]
-    elif survey.verdict is Verdict.CANNOT_TELL:
-        open_ones = [check.title for check in survey.checks if check.verdict == "cannot-tell"]
+    open_ones = [check.title for check in survey.checks if check.verdict == "cannot-tell"]
+    if open_ones:
         reasons.append(f"Survey not finished: {', '.join(open_ones)}")
     reasons += [f"Boards: {check.title}, {check.answer}" for check in house.checks if check.verdict is Verdict.FAIL]
     open_ones = [check.title for check in house.checks if check.verdict is Verdict.CANNOT_TELL]
@@ -37,7 +37,7 @@ def draft_reasons(
         reasons.append(f"Boards not finished: {', '.join(open_ones)}")
     for item in (item for stage in whole.stages for item in stage.items):
         if item.check is not None and item.check.verdict is not Verdict.PASS:
-            reasons.append(f"Installation: {item.title}, {item.check.answer}")
+            reasons.append(f"Installation: {item.title}, {_against(item.check)}")
     if whole.taken < whole.total:
         reasons.append(f"Installation: {whole.total - whole.taken} of {whole.total} readings not taken")
     none = True
@@ -49,19 +49,24 @@ def draft_reasons(
     return reasons
 
 
+def _against(check: Check) -> str:
+    """Return what is wrong or missing by a check that is not passed: never what it would say of a good one."""
+    if check.verdict is Verdict.CANNOT_TELL and check.missing:
+        return f"cannot be told: {', '.join(check.missing[:2])}"
+    return check.answer
+
+
 def failures(answer: CircuitAnswer) -> Iterable[str]:
     """Yield what stands against one circuit, in words."""
     for check in answer.result.checks:
-        if check.verdict is Verdict.FAIL:
-            yield f"{check.title}: {check.answer}"
-        elif check.verdict is Verdict.CANNOT_TELL:
-            yield f"{check.title} cannot be told: {', '.join(check.missing[:2])}"
+        if check.verdict in (Verdict.FAIL, Verdict.CANNOT_TELL):
+            yield f"{check.title}{'' if check.verdict is Verdict.CANNOT_TELL else ':'} {_against(check)}"
     for stage in answer.tests.stages:
         for item in stage.items:
             if item.check is not None and item.check.verdict is not Verdict.PASS:
-                yield f"test {item.check.title}: {item.check.answer}"
+                yield f"test {item.check.title}: {_against(item.check)}"
     for check in answer.tests.between:
         if check.verdict is not Verdict.PASS:
-            yield f"tests together: {check.answer}"
+            yield f"tests together: {_against(check)}"
     if answer.tests.taken < answer.tests.total:
         yield f"{answer.tests.total - answer.tests.taken} of {answer.tests.total} readings not taken"

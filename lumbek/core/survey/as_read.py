@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 
+from lumbek.core.model.board import Board, Surge
 from lumbek.core.model.job import Job
 from lumbek.core.model.reading import Key, Quantity, Reading, standing
 from lumbek.core.model.supply import Supply
@@ -11,8 +12,11 @@ _LINES_TO_NEUTRAL = 2.0
 _FAULT: tuple[Quantity, ...] = ("fault-current", "fault-current-le", "fault-current-3p")
 
 
-def as_read(supply: Supply, readings: Iterable[Reading]) -> Supply:
-    """Return a supply with what was measured of it: Ze or the electrode in Ω, the greatest fault current in kA (434.1).
+def as_read(supply: Supply, readings: Iterable[Reading], boards: Iterable[Board] = ()) -> Supply:
+    """Return a supply with what was measured of it, and what its boards have been described with.
+
+    Measured are Ze or the electrode in Ω, and the greatest fault current in kA (434.1). A surge device that is
+    described on the first board is fitted, whatever the survey does not say yet.
 
     A measurement stands for what was only declared or not known. Of two figures that are not, the one on the safe side
     counts: the greater loop, the greater current.
@@ -27,6 +31,8 @@ def as_read(supply: Supply, readings: Iterable[Reading]) -> Supply:
     read_ka = _greatest_ka(supply, taken)
     if read_ka is not None and read_ka >= (supply.fault_current_ka or 0.0):
         changes |= {"fault_current_ka": read_ka, "fault_current_origin": "measured"}
+    if any(board.is_root and isinstance(board.surge, Surge) and board.surge.type != "3" for board in boards):
+        changes |= {"surge_protection": "fitted"}
     return supply.model_copy(update=changes) if changes else supply
 
 
@@ -45,4 +51,4 @@ def _value(taken: dict[Key, Reading], quantity: Quantity) -> float | None:
 
 def supply_of_job(job: Job) -> Supply:
     """Return the supply of a job as surveyed and measured."""
-    return as_read(job.supply, job.readings)
+    return as_read(job.supply, job.readings, job.boards)
