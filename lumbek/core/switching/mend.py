@@ -9,6 +9,7 @@ from lumbek.core.circuit.routes import routes_of
 from lumbek.core.model.accessory import AccessoryKind
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.scheme import Scheme
+from lumbek.core.model.terminals import CoreEnd
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.choose import Chooser, Chosen, Price
 from lumbek.core.switching.moves import Mended, changed_kinds, kinds_of, mended
@@ -31,7 +32,9 @@ def mend(book: Rulebook, circuit: Circuit) -> Mended | None:
     """
     layout = Layout(circuit)
     if layout.works(layout.at):
-        return None
+        # With the ends of other circuits taken out nothing more is wrong.
+        strangers = sum(1 for each in _strangers(circuit))
+        return mended(book, circuit, layout, layout.at, {}, exact=strangers == 1) if strangers else None
     moved, tried_all = _by_moving(layout)
     if moved is not None:
         return mended(book, circuit, layout, moved, {}, exact=True)
@@ -43,6 +46,12 @@ def mend(book: Rulebook, circuit: Circuit) -> Mended | None:
     # One more than what has been tried is the least there is.
     exact = tried_all and count == _TRIED + 1 and not any(changed_kinds(circuit, kinds))
     return mended(book, circuit, layout, at, kinds, exact, tried_all)
+
+
+def _strangers(circuit: Circuit) -> Iterator[CoreEnd]:
+    """Yield the core ends of other circuits that are joined here."""
+    joins = (join for all_of in (circuit.board_joins, *(point.joins for point in circuit.points)) for join in all_of)
+    return (end for join in joins for end in join.ends if end.circuit is not None)
 
 
 def _by_moving(layout: Layout) -> tuple[list[int] | None, bool]:

@@ -10,11 +10,14 @@ from lumbek.core.result import Check, Verdict, overall
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.checks.boxes import check_boxes
 from lumbek.core.switching.checks.earth import check_earth, check_earth_only
+from lumbek.core.switching.checks.isolation import check_isolation
 from lumbek.core.switching.checks.lights import check_lights
+from lumbek.core.switching.checks.links import check_links
 from lumbek.core.switching.checks.loads import check_dimmers, check_inrush
 from lumbek.core.switching.checks.loose import check_loose
 from lumbek.core.switching.checks.marks import check_marks
 from lumbek.core.switching.checks.neutral import check_neutral
+from lumbek.core.switching.checks.sensors import check_sensors
 from lumbek.core.switching.checks.supply import check_supply
 from lumbek.core.switching.checks.together import check_together
 from lumbek.core.switching.lamps import glows
@@ -26,8 +29,12 @@ CHECKS = (
     check_lights,
     check_supply,
     check_neutral,
-    check_earth,
+    # What a cpc is misused for comes before the places that it then does not reach.
     check_earth_only,
+    check_earth,
+    check_isolation,
+    check_sensors,
+    check_links,
     check_loose,
     check_together,
     check_marks,

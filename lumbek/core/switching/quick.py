@@ -11,6 +11,7 @@ from lumbek.core.model.accessory import ISOLATING
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
 from lumbek.core.network.solver import parts_of
+from lumbek.core.switching.checks.isolation import poles_of
 from lumbek.core.switching.states import lines_of
 
 # Contacts that act on each other beyond which nothing is said of them.
@@ -100,6 +101,26 @@ class Layout:
             if each.kind in ISOLATING
         }
         self._meant = self._controls()
+        # Of what isolates: for each pole its terminals before and after, by the contact that opens it.
+        self._poles = {
+            (point.id, str(each.gang)): [
+                (pole, named(point.id, each.terminal(f"{pole}I")), named(point.id, each.terminal(f"{pole}O")))
+                for pole in poles_of(each)
+            ]
+            for point in circuit.points
+            for each in point.accessories
+            if each.kind in ISOLATING and point.id in reached
+        }
+        self._sensors = [
+            (named(point.id, each.terminal("L")), named(point.id, each.terminal("N")))
+            for point in circuit.points
+            for each in point.accessories
+            if each.kind == "sensor" and point.id in reached
+        ]
+        self._between = [
+            [named(end.point, end.line) for end in link.ends]
+            for link in (circuit.scheme.links if circuit.scheme else ())
+        ]
 
     def _controls(self) -> list[tuple[tuple[str, str], list[int], int | None]]:
         """Return for each lamp that is meant to be switched which contacts switch it, and its sensor."""
@@ -138,6 +159,7 @@ class Layout:
             return False
         if any(part[on] != neutral for _, on in self._lamps.values()) and not self._isolating:
             return False
+        supply = (line, neutral, earth)
         # Nothing but a cpc is earth, and no cpc is anything else.
         for end, (_, _, core) in enumerate(self.ends):
             if core == "E" and part[at[end]] != earth:
@@ -147,7 +169,34 @@ class Layout:
             crowd[join] = crowd.get(join, 0) + 1
         alone = [part[join] for join in at if crowd[join] == 1 and not self.joins[join][1]]
         edges = [[[(part[a], part[b]) for a, b in pairs] for pairs in positions] for _, positions in self._contacts]
-        return self._in_every_state(part, (line, neutral, earth), edges, alone)
+        touched = {end for edge in edges for pairs in edge for pair in pairs for end in pair}
+        if not self._poles_right(part, crowd, (line, neutral)) or not self._links_right(part, touched, supply):
+            return False
+        if any(part[on] != neutral or part[line_in] == neutral for line_in, on in self._sensors):
+            return False
+        return self._in_every_state(part, supply, edges, alone)
+
+    def _poles_right(self, part: list[int], crowd: dict[int, int], supply: tuple[int, int]) -> bool:
+        """Whether every pole of what isolates has its conductor on both sides, and none is past it by itself."""
+        line, neutral = supply
+        for poles in self._poles.values():
+            for pole, before, after in poles:
+                wired = [bool(crowd.get(each)) or len(self.joins[each][1]) > 1 for each in (before, after)]
+                if pole == "S" and not any(wired):
+                    continue
+                if not all(wired) or part[before] == part[after] or part[after] in supply:
+                    return False
+                if part[before] == (line if pole == "N" else neutral):
+                    return False
+        return True
+
+    def _links_right(self, part: list[int], touched: set[int], supply: tuple[int, int, int]) -> bool:
+        """Whether the core between alarms is one at all of them, and nothing else."""
+        for ends in self._between:
+            parts = {part[each] for each in ends}
+            if len(parts) > 1 or parts & touched or parts & {*supply}:
+                return False
+        return True
 
     def _in_every_state(
         self,
@@ -211,7 +260,31 @@ class Layout:
             if any(root(on) != back for _, on in lamps.values()):
                 return False
             seen[state] = {key: root(one) == live for key, (one, _) in lamps.items()}
-        return all(self._as_meant(seen, members, *each) for each in self._meant if each[0] in lamps)
+        if not all(self._as_meant(seen, members, *each) for each in self._meant if each[0] in lamps):
+            return False
+        return all(self._parts(part_at, supply, edges, members) for part_at in self._opening(members))
+
+    def _opening(self, members: list[int]) -> list[int]:
+        """Return which of some contacts isolate."""
+        return [each for each in members if self._contacts[each][0] in self._poles]
+
+    def _parts(
+        self, opened: int, supply: tuple[int, int, int], edges: list[list[list[tuple[int, int]]]], members: list[int]
+    ) -> bool:
+        """Whether nothing past an isolator has line or neutral while it is off, however the switches stand."""
+        after = {edges[opened][0][at][1] for at in range(len(edges[opened][0]))}
+        free = [
+            [1 if each == opened else 0]
+            if self._contacts[each][0] in self._isolating
+            else list(range(len(edges[each])))
+            for each in members
+        ]
+        for state in product(*free):
+            pairs = [pair for each, at in zip(members, state, strict=True) for pair in edges[each][at]]
+            root = parts_of(1 + max([*supply, *after, *(end for pair in pairs for end in pair)]), pairs)
+            if any(root[end] in (root[supply[0]], root[supply[1]]) for end in after):
+                return False
+        return True
 
     @staticmethod
     def _as_meant(

@@ -16,7 +16,7 @@ ONLY = Question("cpc-only", "Cpc as a cpc", "Is the cpc nowhere used for anythin
 
 
 def check_earth(proving: Proving) -> Answered:
-    """Fail a place that no cpc reaches; what is of class II, or found old in plastic, is told (411.3.1.1, 412)."""
+    """Fail a place that no cpc reaches, class II or not (411.3.1.1); what was found old without metal is told."""
     hazards, open_places = [], list[str]()
     cautions = []
     for number, point in proving.points():
@@ -28,7 +28,7 @@ def check_earth(proving: Proving) -> Answered:
             continue
         title, metal = proving.title(number, point.id), point.plate.metal
         place = proving.place(number, point.id)
-        if metal or (point.state == "new" and point.class_ii is not True):
+        if metal or point.state == "new":
             what = "the metal plate at " if metal else ""
             words = f"No cpc reaches {what}{title}"
             symptom = "None, until a fault makes the metal live" if metal else "None, until metal is fitted there"
@@ -57,7 +57,8 @@ def check_earth_only(proving: Proving) -> Answered:
     for number, circuit in proving.circuits.items():
         for leg in circuit.legs:
             part = proving.states.part_of(CoreAt(leg.id, "E", leg.a, number))
-            if part is None or not _used(proving, part).any():
+            used = None if part is None else _used(proving, part)
+            if part is None or used is None or not used.any():
                 continue
             words = f"The cpc of {circuit.leg_title(leg)} is used as a conductor"
             cluster = proving.states.cluster_of(part)
@@ -71,7 +72,7 @@ def check_earth_only(proving: Proving) -> Answered:
                     words=words,
                     symptom=symptom,
                     place=place,
-                    stands=proving.first(cluster, live),
+                    stands=proving.first(cluster, live if live.any() else used),
                 )
             )
     if hazards:

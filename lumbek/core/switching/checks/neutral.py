@@ -37,8 +37,10 @@ def _of_lamp(proving: Proving, lamp: Lamp) -> list[Hazard]:
     line, neutral = states.ends(lamp)
     name, place = proving.lamp_title(lamp), proving.place(lamp.circuit, lamp.point)
 
-    def hazard(kind: str, words: str, symptom: str, bits: Bits) -> Hazard:
-        stands = proving.first(cluster, bits)
+    def hazard(kind: str, words: str, symptom: str, bits: Bits, worse: Bits) -> Hazard:
+        # One that shows it best: with the line there too, or with the lamp dark and its holder live.
+        shows = bits & worse if (bits & worse).any() else bits
+        stands = proving.first(cluster, shows)
         return Hazard(id=kind, check=QUESTION.id, words=words, symptom=symptom, place=place, stands=stands)
 
     use = np.ones(1, np.bool_) if cluster is None else proving.in_use(cluster)
@@ -47,26 +49,28 @@ def _of_lamp(proving: Proving, lamp: Lamp) -> list[Hazard]:
     found = []
     live = states.joined(cluster, neutral, "L") & use
     returns = states.joined(cluster, neutral, "N")
+    on = states.joined(cluster, line, "L")
     if (live & lit).any() or (live.any() and not returns.any()):
         words = f"Line and neutral are crossed at {name}"
-        found.append(hazard("crossed", words, "The lampholder is live with the switch off", live))
+        found.append(hazard("crossed", words, "The lampholder is live with the switch off", live, ~lit))
     elif live.any():
         words = f"The neutral of {name} is live in some positions"
-        found.append(hazard("live-neutral", words, "The lampholder is live with the lamp off", live))
+        found.append(hazard("live-neutral", words, "The lampholder is live with the lamp off", live, ~lit))
     elif not returns.any():
         words = f"No neutral reaches {name}"
-        found.append(hazard("no-neutral", words, f"{name} stays dark, and its neutral is live through the lamp", use))
+        symptom = f"{name} stays dark, and its neutral is live through the lamp"
+        found.append(hazard("no-neutral", words, symptom, use, on))
     elif (use & ~returns).any():
         words = f"The neutral of {name} is switched"
         symptom = "Works, but the lampholder stays live with the switch off"
-        found.append(hazard("switched-neutral", words, symptom, use & ~returns))
+        found.append(hazard("switched-neutral", words, symptom, use & ~returns, on))
     for other in states.circuits:
         for mine in states.circuits:
             crossed = states.joined(cluster, line, "L", mine) & states.joined(cluster, neutral, "N", other) & lit
             if mine != other and crossed.any():
                 words = f"{name} takes its line from circuit {mine} and its neutral from circuit {other}"
                 symptom = "RCDs trip when it is switched on; its neutral stays live with one circuit off"
-                found.append(hazard("borrowed-neutral", words, symptom, crossed))
+                found.append(hazard("borrowed-neutral", words, symptom, crossed, lit))
     return found
 
 

@@ -1,5 +1,5 @@
 import { useRef, useState } from "react";
-import { asRefused, type CircuitView, type Command, type Control, type Planned, type Refused, type Route, type Scheme, type SwitchingPlan, type SwitchingView } from "../../api/client";
+import { asRefused, type CircuitView, type Command, type Control, type Planned, type Point, type Refused, type Route, type Scheme, type SwitchingPlan, type SwitchingView } from "../../api/client";
 import { useSaid } from "../../data/useSaid";
 import { planScheme } from "../../data/useSwitching";
 import { Choice, Figure, Labelled, Tick, Words } from "../../parts/fields";
@@ -31,6 +31,9 @@ const COLOURS = [
   ["australia-new-zealand", "Australia, New Zealand"],
   ["north-america", "North America"],
 ] as const;
+
+// Where cables end and nothing draws a current.
+const LIGHTLESS: readonly Point["kind"][] = ["joint", "blank", "switch", "cord-switch", "isolator", "cooker-switch", "unknown-end"];
 
 /** What switches what, where cable may run, and the least of it that does. */
 export function SchemePanel({ view, bench, onCommand }: Props) {
@@ -79,7 +82,7 @@ export function SchemePanel({ view, bench, onCommand }: Props) {
     await onCommand({ op: "take", design: planned.design });
     setPlan(undefined);
   };
-  const lights = places.filter((point) => point.kind !== "joint" && point.kind !== "switch" && point.kind !== "cord-switch");
+  const lights = places.filter((point) => !LIGHTLESS.includes(point.kind));
   const nextId = `S${Math.max(0, ...scheme.controls.map((each) => Number(each.id.slice(1)) || 0)) + 1}`;
   const free = lights.filter((point) => !scheme.controls.some((each) => each.outputs.some((output) => output.point === point.id)));
   const first = free[0];

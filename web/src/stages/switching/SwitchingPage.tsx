@@ -105,7 +105,7 @@ function Workplace({ work, view, bench }: { work: CircuitWork; view: CircuitView
   const [box, setBox] = useState<string>();
   const [aloneOn, setAloneOn] = useState(false);
   const [shownHazard, setShownHazard] = useState<Hazard>();
-  const [panel, setPanel] = useState<Panel>(circuit.scheme ? "proof" : "scheme");
+  const [panel, setPanel] = useState<Panel>(circuit.scheme || proof.verdict === "fail" ? "proof" : "scheme");
 
   const stands = useMemo(() => ({ ...atRest(proof), ...moved }), [proof, moved]);
   const shown = useMemo(() => shownIn(proof, stands), [proof, stands]);

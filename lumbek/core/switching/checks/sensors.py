@@ -1,0 +1,74 @@
+"""Has every sensor a line and a neutral of its own, the right way round?"""
+
+import numpy as np
+
+from lumbek.core.network.wiring import node
+from lumbek.core.question import Question
+from lumbek.core.result import Step, Verdict
+from lumbek.core.switching.proving import Answered, Hazard, Proving
+from lumbek.core.switching.states import Bits, Cluster
+
+QUESTION = Question("sensors", "Supply of sensors", "Has every sensor its own line and neutral?", "switching-function")
+
+
+def check_sensors(proving: Proving) -> Answered:
+    """A sensor works only between line and neutral: without either it is dead in every state (643.10; 6.4.3.10)."""
+    hazards: list[Hazard] = []
+    count = 0
+    for number, point in proving.points():
+        for accessory in point.accessories:
+            if accessory.kind != "sensor" or not proving.is_reached(number, point.id):
+                continue
+            count += 1
+            words = _wrong(proving, number, point.id, accessory.terminal("L"), accessory.terminal("N"))
+            if words is not None:
+                said, stands = words
+                title = proving.title(number, point.id)
+                hazards.append(
+                    Hazard(
+                        id="sensor-supply",
+                        check=QUESTION.id,
+                        words=said.format(title),
+                        symptom="The sensor is dead, or its electronics are live where they should not be",
+                        place=proving.place(number, point.id),
+                        stands=proving.first(*stands),
+                    )
+                )
+    if hazards:
+        steps = tuple(Step(text=each.words) for each in hazards)
+        check = QUESTION.check(proving, Verdict.FAIL, hazards[0].words, place=hazards[0].place, steps=steps)
+        return Answered(check, tuple(hazards))
+    if not count:
+        return Answered(QUESTION.not_applicable(proving, "None is there"))
+    return Answered(QUESTION.check(proving, Verdict.PASS, "Each has line and neutral"))
+
+
+def _wrong(
+    proving: Proving, number: int, point: str, line: str, neutral: str
+) -> tuple[str, tuple[Cluster | None, Bits]] | None:
+    """Return what is wrong with a sensor's supply, in words with a place for its name, and states that show it."""
+    at_line, at_neutral = _seen(proving, number, point, line), _seen(proving, number, point, neutral)
+    if at_line is None or not at_line[1]["L"].any():
+        crossed = at_line is not None and at_line[1]["N"].any()
+        said = "Line and neutral are crossed at the sensor at {}" if crossed else "No line reaches the sensor at {}"
+        return said, (None if at_line is None else at_line[0], np.ones(1, np.bool_))
+    if at_neutral is None:
+        return "No neutral reaches the sensor at {}", (None, np.ones(1, np.bool_))
+    cluster, joined = at_neutral
+    if joined["L"].any():
+        return "The neutral of the sensor at {} is live", (cluster, joined["L"])
+    use = np.ones(1, np.bool_) if cluster is None else proving.in_use(cluster)
+    lost = use & ~joined["N"]
+    if lost.any():
+        always = not joined["N"].any()
+        said = "No neutral reaches the sensor at {}" if always else "The neutral of the sensor at {} is switched"
+        return said, (cluster, lost)
+    return None
+
+
+def _seen(proving: Proving, number: int, point: str, name: str) -> tuple[Cluster | None, dict[str, Bits]] | None:
+    part = proving.states.copper.of(node(name, point, number))
+    if part is None:
+        return None
+    cluster = proving.states.cluster_of(part)
+    return cluster, {kind: proving.states.joined(cluster, part, kind) for kind in ("L", "N")}

@@ -1,0 +1,256 @@
+"""Everything with terminals is in the proof: isolators, fused units, sensors, links of alarms, sleeves on a cpc."""
+
+import random
+import unittest
+from itertools import product
+
+import networkx as nx
+
+from lumbek.core.model.accessory import Accessory
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.point import Load, Point
+from lumbek.core.model.scheme import Link, Output
+from lumbek.core.model.terminals import CoreEnd, Join
+from lumbek.core.result import Verdict
+from lumbek.core.switching.mend import mend
+from lumbek.core.switching.prove import holds, prove
+from tests.support.houses import BS
+from tests.support.lighting import control, core_in, crossed, light, lit, switch, ways, wired
+
+
+def bath() -> Circuit:
+    """A light from its switch, and a fan with a run-on behind a fused unit and a three-pole isolator."""
+    fan = Point(id="F", name="Fan", kind="fixed", loads=(Load(name="Motor", power_w=20), Load(power_w=0, line="S")))
+    isolator = Point(id="I", name="Isolator", kind="switch", accessories=(Accessory(kind="isolator-3"),))
+    fused = Point(id="U", name="Fuse", kind="fused-spur", fuse_a=3, accessories=(Accessory(kind="fused-unit"),))
+    outputs = (Output(point="Z"), Output(point="F", line="S"))
+    both = control("Bath", "Z", "H").model_copy(update={"outputs": outputs})
+    always = control("Fan", "F").model_copy(update={"id": "fan"})
+    routes = ways("U-H 1", "H-Z 3", "Z-I 2", "I-F 1")
+    return wired(lit("U", [fused, switch("H"), light("Z"), isolator, fan], [both, always], routes))
+
+
+def porch() -> Circuit:
+    points = [switch("H"), switch("S"), light("Z")]
+    return wired(lit("H", points, [control("Porch", "Z", "H", "S")], ways("H-S 3", "S-Z 1")))
+
+
+def alarms() -> Circuit:
+    circuit = lit("A", [light(each) for each in "ABC"], [control("Alarms", "A B C")], ways("A-B 4", "B-C 4"))
+    link = Link(id="I", name="interlink", ends=tuple(Output(point=each, line="I") for each in "ABC"))
+    assert circuit.scheme is not None
+    return wired(circuit.model_copy(update={"scheme": circuit.scheme.model_copy(update={"links": (link,)})}))
+
+
+def rejoined(circuit: Circuit, place: str, change) -> Circuit:
+    """The circuit with the joins of one place changed."""
+    points = [
+        point.model_copy(update={"joins": tuple(change(list(point.joins)))}) if point.id == place else point
+        for point in circuit.points
+    ]
+    return Circuit.model_validate(circuit.model_copy(update={"points": tuple(points)}).model_dump())
+
+
+def moved(circuit: Circuit, place: str, end: tuple[str, str], to: str | None) -> Circuit:
+    """The circuit with one core end put into another terminal of its box, or left off."""
+
+    def change(joins: list[Join]) -> list[Join]:
+        taken = None
+        rest = []
+        for join in joins:
+            mine = [each for each in join.ends if (each.leg, each.core) == end]
+            taken = mine[0] if mine else taken
+            rest.append(join.model_copy(update={"ends": tuple(each for each in join.ends if each not in mine)}))
+        kept = [join for join in rest if join.ends or join.terminals]
+        if to is None:
+            return [*kept, Join(ends=(taken,))]
+        if all(to not in join.terminals for join in kept):
+            return [*kept, Join(ends=(taken,), terminals=(to,))]
+        return [
+            join.model_copy(update={"ends": (*join.ends, taken)}) if to in join.terminals else join for join in kept
+        ]
+
+    return rejoined(circuit, place, change)
+
+
+def kinds(circuit: Circuit) -> set[str]:
+    return {hazard.id for hazard in holds(BS, {3: circuit})[1] if hazard.grave}
+
+
+class Isolators(unittest.TestCase):
+    def test_as_planned_each_breaks_what_is_behind_it(self) -> None:
+        for circuit in (bath(), porch(), alarms()):
+            self.assertEqual(holds(BS, {3: circuit})[0], Verdict.PASS)
+
+    def test_each_pole_that_is_passed_by(self) -> None:
+        """What goes on is put in before the pole instead of beyond it: the fan works, and cannot be isolated."""
+        good = bath()
+        for pole in "LSN":
+            end = core_in(good, "I", f"1.{pole}O")
+            bad = moved(good, "I", end, f"1.{pole}I")
+            self.assertIn("not-isolated", kinds(bad), pole)
+
+            # And with a wire from one side to the other, the terminals both in use.
+            def joined(joins: list[Join], pole: str = pole) -> list[Join]:
+                both = [join for join in joins if {f"1.{pole}I", f"1.{pole}O"} & set(join.terminals)]
+                rest = [join for join in joins if join not in both]
+                return [*rest, Join(ends=both[0].ends + both[1].ends, terminals=both[0].terminals + both[1].terminals)]
+
+            self.assertIn("not-isolated", kinds(rejoined(good, "I", joined)), pole)
+
+    def test_a_fuse_that_is_passed_by_or_in_the_neutral(self) -> None:
+        good = bath()
+        bad = moved(good, "U", core_in(good, "U", "1.LO"), "1.LI")
+        self.assertIn("not-isolated", kinds(bad))
+        swapped = good
+        for side in "IO":
+            line, neutral = (core_in(good, "U", f"1.{pole}{side}") for pole in "LN")
+            swapped = crossed(swapped, "U", line, neutral)
+        found = [each for each in holds(BS, {3: swapped})[1] if each.id == "not-isolated"]
+        self.assertTrue(any("in the neutral" in each.words for each in found), found)
+
+    def test_the_switched_line_of_a_fan_past_its_isolator(self) -> None:
+        good = bath()
+        bad = moved(good, "I", core_in(good, "I", "1.SO"), "1.SI")
+        words = [each.words for each in holds(BS, {3: bad})[1] if each.id == "not-isolated"]
+        self.assertTrue(any("switched line does not go through" in each for each in words), words)
+
+    def test_the_state_shown_has_the_hazard_in_it(self) -> None:
+        good = bath()
+        bad = moved(good, "I", core_in(good, "I", "1.LO"), "1.LI")
+        for hazard in holds(BS, {3: bad})[1]:
+            for stand in hazard.stands:
+                if stand.point == "I":
+                    self.assertEqual(stand.position, 1, hazard.words)
+
+    def test_put_right_with_the_isolator_kept(self) -> None:
+        good = bath()
+        for place, pole in (("I", "L"), ("I", "S"), ("I", "N"), ("U", "L")):
+            bad = moved(good, place, core_in(good, place, f"1.{pole}O"), f"1.{pole}I")
+            found = mend(BS, bad)
+            self.assertIsNotNone(found)
+            self.assertEqual((found.exact, len(found.moves)), (True, 1), (place, pole))
+            self.assertEqual(holds(BS, {3: found.design})[0], Verdict.PASS)
+
+
+class Sensors(unittest.TestCase):
+    def test_without_a_neutral_or_a_line_it_is_dead(self) -> None:
+        good = porch()
+        self.assertIn("sensor-supply", kinds(moved(good, "S", core_in(good, "S", "1.N"), None)))
+        turned = crossed(good, "S", core_in(good, "S", "1.N"), core_in(good, "S", "1.L"))
+        self.assertIn("sensor-supply", kinds(turned))
+
+    def test_its_neutral_goes_back_in(self) -> None:
+        good = porch()
+        found = mend(BS, moved(good, "S", core_in(good, "S", "1.N"), None))
+        self.assertEqual(len(found.moves), 1)
+        self.assertEqual(holds(BS, {3: found.design})[0], Verdict.PASS)
+
+
+class Links(unittest.TestCase):
+    def test_each_alarm_sounds_the_others(self) -> None:
+        good = alarms()
+        end = core_in(good, "C", "I")
+        self.assertEqual(kinds(moved(good, "C", end, None)), {"not-linked"})
+        self.assertIn(
+            "link-live", kinds(moved(good, "C", end, "L")) | kinds(moved(moved(good, "C", end, "L"), "C", end, "I"))
+        )
+        crossed_ = crossed(good, "B", core_in(good, "B", "I"), core_in(good, "B", "L"))
+        self.assertTrue({"link-live", "not-linked"} & kinds(crossed_))
+
+    def test_a_cpc_is_no_interlink(self) -> None:
+        good = alarms()
+        leg, core = core_in(good, "C", "I")
+        bad = good
+        for place in "BC":
+            bad = moved(bad, place, (leg, core), None)
+            bad = moved(bad, place, (leg, "E"), "I")
+        self.assertIn("cpc-link", kinds(bad) - {"no-cpc"})
+
+    def test_it_is_put_back(self) -> None:
+        good = alarms()
+        found = mend(BS, moved(good, "C", core_in(good, "C", "I"), None))
+        self.assertEqual(len(found.moves), 1)
+
+
+class Sleeves(unittest.TestCase):
+    def test_a_live_coloured_core_used_as_cpc_wants_its_sleeve(self) -> None:
+        good = alarms()
+        leg, core = core_in(good, "C", "I")
+        bad = moved(moved(good, "B", (leg, core), "E"), "C", (leg, core), "E")
+        words = [each.words for each in prove(BS, {3: bad}).hazards if each.id == "unmarked"]
+        self.assertEqual(len(words), 2)
+        self.assertTrue(any("is earth and says line" in each for each in words), words)
+
+
+# A second prover for terminals: joins as a graph, every position of everything, isolators too.
+
+
+def unsafe(circuit: Circuit) -> bool:
+    """Whether something past an isolator that is off is joined to line or neutral, or a load behind it keeps one."""
+    copper = nx.Graph()
+    for place, joins in ((each.id, each.joins) for each in circuit.points):
+        for at, join in enumerate(joins):
+            hub = ("join", place, at)
+            copper.add_edges_from((hub, ("end", place, end.leg, end.core)) for end in join.ends)
+            copper.add_edges_from((hub, ("terminal", place, name)) for name in join.terminals)
+    for leg in circuit.legs:
+        for core in circuit.cable_of(leg).core_names:
+            if leg.a == "board" and core in "LNE":
+                copper.add_edge(("terminal", "board", core), ("end", leg.b, leg.id, core))
+            else:
+                copper.add_edge(("end", leg.a, leg.id, core), ("end", leg.b, leg.id, core))
+    gangs = [(point.id, gang) for point in circuit.points for gang in point.accessories]
+    apart = [at for at, (_, gang) in enumerate(gangs) if gang.kind in ("isolator-3", "fused-unit", "double-pole")]
+    for state in product((0, 1), repeat=len(gangs)):
+        now = copper.copy()
+        for (place, gang), at in zip(gangs, state, strict=True):
+            for pair in gang.switch.positions[at]:
+                now.add_edge(("terminal", place, pair.a), ("terminal", place, pair.b))
+        supply = set()
+        for name in "LN":
+            if ("terminal", "board", name) in now:
+                supply |= nx.node_connected_component(now, ("terminal", "board", name))
+        for at in apart:
+            place, gang = gangs[at]
+            if state[at] == 0 or any(state[other] for other in apart if other != at):
+                continue
+            if any(("terminal", place, f"{gang.gang}.{pole}O") in supply for pole in "LSN"):
+                return True
+    return False
+
+
+class AgainstASecondProver(unittest.TestCase):
+    def test_no_damage_past_an_isolator_is_proved_safe(self) -> None:
+        rng = random.Random(4)
+        bad = 0
+        for _ in range(120):
+            circuit = bath()
+            for _ in range(rng.randint(1, 2)):
+                place = rng.choice("IUF")
+                point = circuit.point(place)
+                ends = [(each.leg, each.core) for join in point.joins for each in join.ends if each.core != "E"]
+                terminals = [name for join in point.joins for name in join.terminals if name != "E"]
+                circuit = moved(circuit, place, rng.choice(ends), rng.choice(terminals))
+            if unsafe(circuit):
+                bad += 1
+                self.assertEqual(holds(BS, {3: circuit})[0], Verdict.FAIL)
+        self.assertGreater(bad, 20)
+
+
+class Strangers(unittest.TestCase):
+    def test_another_circuits_end_comes_out_and_nothing_else_moves(self) -> None:
+        good = wired(lit("H", [switch("H"), light("Z")], [control("Hall", "Z", "H")], ways("H-Z 3")))
+        stranger = CoreEnd(leg="L1", core="N", circuit=7, at="P1")
+
+        def joined(joins: list[Join]) -> list[Join]:
+            return [
+                join.model_copy(update={"ends": (*join.ends, stranger)}) if "N" in join.terminals else join
+                for join in joins
+            ]
+
+        found = mend(BS, rejoined(good, "Z", joined))
+        self.assertEqual((found.exact, found.moves, len(found.changes)), (True, (), 1))
+        self.assertIn("circuit 7", found.changes[0])
+        self.assertEqual(holds(BS, {3: found.design})[0], Verdict.PASS)
+        self.assertIsNone(mend(BS, good))
