@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from lumbek.core.board.house import house_of_job
 from lumbek.core.diagnosis.accuse import all_suspects
 from lumbek.core.diagnosis.answer import diagnosis_of
-from lumbek.core.diagnosis.belief import Took, begin
+from lumbek.core.diagnosis.belief import Belief, Took, begin
 from lumbek.core.diagnosis.catalogue import Catalogue, UnknownTestError, first_tests
 from lumbek.core.diagnosis.inquiry import go_on, open_inquiry
 from lumbek.core.diagnosis.next_test import propose_tests
@@ -51,6 +51,16 @@ def ideal(of: Patient, installed: Installed | None = None) -> list[Took]:
     return [*taken, *(Took(test.id, 999.0, True) for test in tests if test.insulation)]
 
 
+def settled(belief: Belief, house: Installed, meter: Meter) -> Belief:
+    """What is believed once every reading that may be a slip was taken again."""
+    for _ in range(6):
+        if not belief.doubtful:
+            break
+        test = propose_tests(belief)[0].test
+        belief = go_on(belief, test, meter.read(house, test))
+    return belief
+
+
 class Foretold(unittest.TestCase):
     def test_every_hypothesis_reads_as_its_network_solved_anew(self) -> None:
         """Woodbury's identity against a network put together for each: rings, runs, spurs; links, leads, ends out."""
@@ -69,7 +79,7 @@ class Foretold(unittest.TestCase):
                 ]
             tests = [Catalogue(of).test(each) for each in (*first_tests(of), *more)]
             low = [test for test in tests if not test.insulation]
-            every = [each for _, some in all_suspects(of) for each in some if each.tail is None]
+            every = [each for _, some in all_suspects(of) for each in some if not each.tails]
             some = random.Random(5).sample(every, 160)
             found = predict(of, some, low).ohm
             for row, each in enumerate(some):
@@ -112,7 +122,7 @@ class Foretold(unittest.TestCase):
         belief = begin(of, took)
         loose = replace(belief, hypotheses=tuple(each for each in belief.hypotheses if each.suspect == "loose/E/L1"))
         self.assertGreater(loose.surprise().min(), 20)
-        accused = accusation(open_inquiry(of, took)) or [""]
+        accused = accusation(settled(open_inquiry(of, took), installed, meter)) or [""]
         self.assertEqual(accused[0], "parallel-earth/board/p10 + loose-accessory/E/p1")
 
     def test_a_loose_accessory_adds_to_its_own_readings_only(self) -> None:
@@ -123,7 +133,7 @@ class Foretold(unittest.TestCase):
         loose = {suspect.id: some for suspect, some in all_suspects(of)}["loose-accessory/N/P3"][3]
         sound = [some[0] for suspect, some in all_suspects(of) if suspect.id == "sound"]
         off = predict(of, [loose], tests).ohm[0] - predict(of, sound, tests).ohm[0]
-        np.testing.assert_allclose(off, [loose.tail[1], 0, 0, 0], atol=1e-9)
+        np.testing.assert_allclose(off, [loose.tails[0][1], 0, 0, 0], atol=1e-9)
 
 
 class Trials(unittest.TestCase):
@@ -143,6 +153,69 @@ class Trials(unittest.TestCase):
         for seed, off, gain in ((1, 0.10, 0.0), (2, 0.10, 0.0), (3, 0.20, 0.0), (4, 0.20, 0.0), (5, 0.10, 0.05)):
             ran = trial(seed, 0, off, gain, points=(6, 12))
             self.assertFalse(ran.accused, ran.said)
+
+
+class Slips(unittest.TestCase):
+    """One reading that went wrong on a circuit that is sound: it is asked again, and convicts nobody."""
+
+    def trial(self, seed: int, slip: float | None, again: float | None = None) -> tuple[Belief, list[str]]:
+        """What is believed at the end, and what was asked, with one reading off by so much, or open."""
+        chance = random.Random(seed)
+        circuit, document, _ = draw(chance, (5, 8))
+        house, meter = Installed(document, chance), Meter(chance, 0.0)
+        of = patient(circuit)
+        catalogue = Catalogue(of)
+        took = [meter.read(house, catalogue.test(each)) for each in first_tests(of)]
+        at = chance.choice([at for at, each in enumerate(took) if not each.test.startswith("ins/")])
+        value = took[at].value
+        took[at] = Took(took[at].test, 1999, True) if slip is None else Took(took[at].test, round(value + slip, 2))
+        belief, asked = open_inquiry(of, took), []
+        while len(asked) < 6 and (proposals := propose_tests(belief)):
+            test = proposals[0].test
+            asked.append(test.id)
+            seen = meter.read(house, test)
+            if again is not None and test.id == took[at].test:
+                seen = Took(test.id, round(value + again, 2))
+            belief = go_on(belief, test, seen)
+        return belief, [took[at].test, *asked]
+
+    def test_a_slip_on_a_sound_circuit_is_read_again_and_convicts_nobody(self) -> None:
+        asked = []
+        for seed in range(6):
+            for slip in (0.4, 1.5, None):
+                belief, (slipped, *tests) = self.trial(seed, slip)
+                found = diagnosis_of(belief)
+                self.assertEqual((found.state, accusation(belief)), ("sound", None), (seed, slip))
+                self.assertLessEqual(tests.count(slipped), 1)
+                asked.append(len(tests))
+        self.assertLess(sum(asked) / len(asked), 1.5)
+        self.assertLessEqual(max(asked), 3)
+
+    def test_what_is_read_twice_alike_is_no_slip(self) -> None:
+        for seed in (0, 3, 5):
+            belief, (slipped, *tests) = self.trial(seed, 1.5, again=1.5)
+            self.assertIn(slipped, tests)
+            self.assertEqual(tests.count(slipped), 1)
+            self.assertNotEqual(diagnosis_of(belief).state, "sound")
+
+    def test_it_is_said_in_words_before_it_is_asked(self) -> None:
+        of = patient(worked_ring())
+        took = ideal(of)
+        at = next(at for at, each in enumerate(took) if each.test == "read/cross-le/P3")
+        took[at] = Took(took[at].test, took[at].value + 2)
+        found = diagnosis_of(open_inquiry(of, took))
+        self.assertEqual((found.state, found.next.id), ("looking", "read/cross-le/P3"))
+        self.assertIn("may be a slip", found.sentence)
+        self.assertIn("Isolated and proved dead", found.next.steps[0])
+        self.assertIsNone(found.remedy)
+
+    def test_a_second_reading_counts_until_the_sheet_has_a_newer_one(self) -> None:
+        of = patient(run(5, 4))
+        first = read("r1+r2", 0.9, "P2")
+        again = read("trace", 0.18, test="read/r1+r2/P2").model_copy(update={"at": "2030-01-01T00:00:00Z"})
+        later = read("r1+r2", 0.18, "P2").model_copy(update={"at": "2031-01-01T00:00:00Z"})
+        self.assertEqual(len(taken_of(of, standing((first, again)))), 2)
+        self.assertEqual(len(taken_of(of, standing((first, again, later)))), 1)
 
 
 class Answers(unittest.TestCase):
@@ -208,6 +281,7 @@ class Answers(unittest.TestCase):
         of, meter = patient(circuit), Meter(chance, 0.0)
         catalogue = Catalogue(of)
         belief = open_inquiry(of, [meter.read(house, catalogue.test(each)) for each in first_tests(of)])
+        belief = settled(belief, house, meter)
         best = belief.suspects[next(iter(belief.by_suspect))]
         self.assertEqual(set(best.parts), {"open/L/L2", "loose-accessory/N/p6"})
         self.assertIn("; and ", diagnosis_of(belief).suspects[0].title)

@@ -135,10 +135,12 @@ def _at_accessories(patient: Patient) -> Iterator[Found]:
             name = _called(core)
             suspect = _at_point(patient, "loose-accessory", point, core, f"The {name} of the accessory hardly touches")
             share = 1 / len(sizes)
-            loose = [Hypothesis(suspect.id, share, cell_ln=cell, tail=(terminal, ohm)) for ohm, cell in steps_of(sizes)]
+            loose = [
+                Hypothesis(suspect.id, share, cell_ln=cell, tails=((terminal, ohm),)) for ohm, cell in steps_of(sizes)
+            ]
             yield suspect, loose
             suspect = _at_point(patient, "open-accessory", point, core, f"The {name} is not joined to the accessory")
-            yield suspect, [Hypothesis(suspect.id, 1.0, tail=(terminal, BROKEN_OHM))]
+            yield suspect, [Hypothesis(suspect.id, 1.0, tails=((terminal, BROKEN_OHM),))]
 
 
 def _crossed_accessories(patient: Patient) -> Iterator[Found]:

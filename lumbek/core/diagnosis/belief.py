@@ -5,6 +5,7 @@ itself and together, joints, the null of the leads, the size of the fault within
 and over range are outcomes of their own.
 """
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -17,7 +18,7 @@ from lumbek.core.diagnosis.noticed import Sign, View, is_sign, sign_of
 from lumbek.core.diagnosis.patient import Patient
 from lumbek.core.diagnosis.predict import Flags, Predicted, alike, predict, seen_ohm
 from lumbek.core.diagnosis.suspects import Hypothesis, Suspect
-from lumbek.core.network.changed import OPEN_FROM_OHM, Reals
+from lumbek.core.network.changed import OPEN_FROM_OHM, Places, Reals
 
 # What is so much less likely than the best is dropped after the first readings, and looked at no more.
 _DROPPED_LN = 18.0
@@ -50,14 +51,14 @@ class Belief:
     signs: tuple[tuple[Sign, Took], ...] = ()
 
     @cached_property
-    def _low(self) -> list[tuple[Test, Took]]:
+    def low(self) -> list[tuple[Test, Took]]:
+        """The low-ohm readings, in the order they were taken."""
         return [each for each in self.taken if not each[0].insulation]
 
     @cached_property
     def ln_likely(self) -> Reals:
         """The logarithm of prior and likelihood together, shape (hypotheses,), greatest 0."""
-        prior = np.log([self.suspects[each.suspect].prior * each.prior for each in self.hypotheses])
-        found = prior + self._ln_low() + self._ln_insulation() + self._ln_signs()
+        found = self._ln_besides + np.logaddexp.reduce(self._ln_ways, axis=1)
         return np.asarray(found - found.max())
 
     @cached_property
@@ -90,8 +91,8 @@ class Belief:
         path is, is further off than anything.
         """
         found = np.zeros(len(self.hypotheses))
-        if self._low:
-            squares, count, wrong, _ = self._scatter(self.hypotheses).distance(*self._read)
+        if self.low:
+            squares, count, wrong = self._scatter(self.hypotheses).distance(*self._read, self._ln_ways.argmax(axis=1))
             found = np.maximum((squares - count) / np.sqrt(2 * np.maximum(count, 1)), 0.0) + 100.0 * wrong
         for test, took in self.taken:
             if test.insulation:
@@ -101,21 +102,51 @@ class Belief:
     @property
     def _read(self) -> tuple[Reals, Flags]:
         return (
-            np.array([took.value for _, took in self._low]),
-            np.array([took.is_open for _, took in self._low], dtype=np.bool_),
+            np.array([took.value for _, took in self.low]),
+            np.array([took.is_open for _, took in self.low], dtype=np.bool_),
         )
 
     def _scatter(self, hypotheses: Sequence[Hypothesis]) -> "Scatter":
-        tests = [test for test, _ in self._low]
+        tests = [test for test, _ in self.low]
         live = np.array([test.live for test in tests], dtype=np.bool_)
         return Scatter(self.patient, hypotheses, predict(self.patient, hypotheses, tests), self._read[0], live)
 
-    def _ln_low(self) -> Reals:
-        if not self._low:
-            return np.zeros(len(self.hypotheses))
-        rows, which = alike(self.patient, self.hypotheses, [test for test, _ in self._low])
-        density = self._scatter([self.hypotheses[at] for at in rows]).ln_density(*self._read)
-        return np.asarray(density[which])
+    @cached_property
+    def _ln_ways(self) -> Reals:
+        """The logarithm of the density of the low-ohm readings, with none of them a slip or one of them.
+
+        Shape (hypotheses, 1 + readings): first with none.
+        """
+        if not self.low:
+            return np.zeros((len(self.hypotheses), 1))
+        rows, which = alike(self.patient, self.hypotheses, [test for test, _ in self.low])
+        ways = self._scatter([self.hypotheses[at] for at in rows]).ln_ways(*self._read)
+        return np.asarray(ways[which])
+
+    @cached_property
+    def _ln_besides(self) -> Reals:
+        """The logarithm of prior and all that is no low-ohm reading, shape (hypotheses,)."""
+        prior = np.log([self.suspects[each.suspect].prior * each.prior for each in self.hypotheses])
+        return np.asarray(prior + self._ln_insulation() + self._ln_signs())
+
+    @cached_property
+    def by_way(self) -> Reals:
+        """How likely each hypothesis is with none or one of the low-ohm readings a slip; adds up to 1."""
+        found = self._ln_besides[:, None] + self._ln_ways
+        weight = np.exp(found - found.max())
+        return np.asarray(weight / weight.sum())
+
+    @cached_property
+    def doubtful(self) -> tuple[int, ...]:
+        """Which of the low-ohm readings may well be slips and were read but once, the likeliest first."""
+        share = self.by_way.sum(axis=0)[1:]
+        times = Counter(test.id for test, _ in self.low)
+        found = [
+            at
+            for at in np.argsort(-share).tolist()
+            if share[at] >= self.patient.figures.doubt and times[self.low[at][0].id] == 1
+        ]
+        return tuple(at for at in found if not self.low[at][0].live)
 
     def _ln_insulation(self) -> Reals:
         found = np.zeros(len(self.hypotheses))
@@ -200,7 +231,7 @@ class Scatter:
             noise = np.where(live, rough, noise)
         # Two joints a branch; readings are shown in steps of 0.01 Ω.
         self.alone = noise**2 + 2 * figures.joint_spread_ohm**2 * predicted.joints + 0.01**2 / 12
-        self._misread = figures.misread
+        self._figures = figures
 
     def covariance(self, finite: Flags) -> Reals:
         """Return the covariances of the readings in Ω², shape (hypotheses, readings, readings).
@@ -213,23 +244,43 @@ class Scatter:
         found[:, places, places] += np.where(finite, self.alone, 1.0)
         return found
 
-    def distance(self, read: Reals, is_open: Flags) -> tuple[Reals, Reals, Reals, Reals]:
+    def distance(self, read: Reals, is_open: Flags, way: Places) -> tuple[Reals, Reals, Reals]:
         """Return how far the readings lie off (Mahalanobis' squares), how many are finite, how many are open or finite
-        against what should be, and the logarithm of the root of the covariance's determinant; each (hypotheses,).
+        against what should be; each (hypotheses,). `way` is which reading is a slip, from 1 on, and left out.
         """
-        finite = ~self.open & ~is_open[None, :]
+        kept = np.arange(1, len(read) + 1)[None, :] != way[:, None]
+        finite = ~self.open & ~is_open[None, :] & kept
         off = np.where(finite, read[None, :] - self.ohm, 0.0)
         lower = np.linalg.cholesky(self.covariance(finite))
         solved = np.linalg.solve(lower, off[:, :, None])[:, :, 0]
-        log_root = np.log(np.diagonal(lower, axis1=1, axis2=2)).sum(axis=1)
-        wrong = (self.open != is_open[None, :]).sum(axis=1)
-        return (solved**2).sum(axis=1), finite.sum(axis=1), wrong, log_root
+        wrong = ((self.open != is_open[None, :]) & kept).sum(axis=1)
+        return (solved**2).sum(axis=1), finite.sum(axis=1), wrong
 
-    def ln_density(self, read: Reals, is_open: Flags) -> Reals:
-        """Return the logarithm of how likely the readings are under each hypothesis, shape (hypotheses,)."""
-        squares, count, wrong, log_root = self.distance(read, is_open)
-        density = -0.5 * squares - log_root - 0.5 * count * np.log(2 * np.pi)
-        return np.asarray(density + wrong * np.log(self._misread))
+    def ln_ways(self, read: Reals, is_open: Flags) -> Reals:
+        """Return the logarithm of how likely the readings are with none a slip, and with each of them one.
+
+        Shape (hypotheses, 1 + readings). Of the inverse K of the covariance and d, readings less what is foretold,
+        ln N(i | rest) = ½ ln(K_ii / 2π) - (K d)_i² / 2 K_ii: a slip at i leaves that factor out and has its own
+        instead, open or even over decades.
+        """
+        figures = self._figures
+        finite = ~self.open & ~is_open[None, :]
+        wrong = self.open != is_open[None, :]
+        off = np.where(finite, read[None, :] - self.ohm, 0.0)
+        covariance = self.covariance(finite)
+        inverse = np.linalg.inv(covariance)
+        pulled = (inverse @ off[:, :, None])[:, :, 0]
+        ln_root = 0.5 * np.linalg.slogdet(covariance)[1]
+        all_ = -0.5 * (off * pulled).sum(axis=1) - ln_root - 0.5 * finite.sum(axis=1) * np.log(2 * np.pi)
+        all_ += wrong.sum(axis=1) * np.log(figures.misread)
+        own = np.diagonal(inverse, axis1=1, axis2=2)
+        of_rest = np.where(finite, 0.5 * np.log(own / (2 * np.pi)) - pulled**2 / (2 * own), 0.0)
+        of_rest = np.where(wrong, np.log(figures.misread), of_rest)
+        least, most = figures.slip_ohm
+        even = (1 - figures.slip_open) / (np.clip(read, least, most) * np.log(most / least))
+        slip = figures.slip * np.where(is_open, figures.slip_open, even)
+        none = all_ + np.log1p(-figures.slip * min(len(read), 100))
+        return np.concatenate((none[:, None], all_[:, None] + np.log(slip)[None, :] - of_rest), axis=1)
 
 
 def begin(patient: Patient, readings: Sequence[Took]) -> Belief:

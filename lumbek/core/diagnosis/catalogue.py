@@ -25,6 +25,7 @@ from lumbek.core.model.leg import BOARD
 from lumbek.core.network.measure import Measurement
 from lumbek.core.network.readings import crossed, end_to_end, ends_out
 from lumbek.core.network.wiring import CoreAt, Node, Setup, loose, node
+from lumbek.core.numbers import plain
 
 Pair = Literal["LN", "LE", "NE"]
 PAIRS: tuple[Pair, ...] = get_args(Pair)
@@ -37,6 +38,20 @@ _SPLIT_EFFORT, _UNPLUG_EFFORT = 1.6, 1.1
 # What the readings of a sheet are called.
 _CALLED = {"r1+r2": "R1+R2", "r1+rn": "R1+Rn", "r2-lead": "R2 by a long lead", "zs": "Zs, less Ze,",
            "cross-ln": "L–N crossed", "cross-le": "L–cpc crossed"}  # fmt: skip
+
+
+_ISOLATED = "Isolated and proved dead, the lock on."
+# How a reading of the sheet is taken, at a place that stands for the braces.
+_HOW_READ = {
+    "r1": "Both ends of the ring out at the board: read line end to line end.",
+    "rn": "Both ends of the ring out at the board: read neutral end to neutral end.",
+    "r2": "Both ends of the ring out at the board: read cpc end to cpc end.",
+    "cross-ln": "At the board each line end with the other end's neutral: read line to neutral at {}.",
+    "cross-le": "At the board each line end with the other end's cpc: read line to cpc at {}.",
+    "r1+r2": "Line and cpc joined at one end: read them at the other, for {}.",
+    "r1+rn": "Line and neutral joined at one end: read them at the other, for {}.",
+    "r2-lead": "A long lead, nulled, from the earth bar: read the cpc at {}.",
+}
 
 
 class UnknownTestError(ValueError):
@@ -133,7 +148,19 @@ class Catalogue:
             raise UnknownTestError(test_id)
         called = _CALLED.get(quantity, quantity)
         title = f"{called} at {self._name(point)}" if point else called
-        return Test(test_id, f"Read {title} again", (), how, _EFFORT["read"])
+        return Test(test_id, f"Read {title} again", self._read_again(quantity, point), how, _EFFORT["read"])
+
+    def _read_again(self, quantity: str, point: str) -> tuple[str, ...]:
+        """Return how a reading of the sheet is taken again: by another contact, or both share what was wrong."""
+        where = self._name(point) if point else ""
+        if quantity == "zs":
+            how = f"Live, only where the dead tests are in order: the loop at {where}, with all loads off."
+            return (how,)
+        return (
+            _ISOLATED,
+            "Leads nulled; clean contacts, at another outlet of the plate or another screw.",
+            _HOW_READ[quantity].format(where),
+        )
 
     def _link(self, test_id: str, pair: str, point: str, side: str) -> Test:
         one, other = (NAMES[core] for core in pair)
@@ -183,6 +210,7 @@ class Catalogue:
             test_id,
             f"{NAMES[one].capitalize()} and {NAMES[other]} crossed at the board: read them at {self._name(point)}",
             (
+                *self._ends_apart("a"),
                 f"Join the {NAMES[one]} of each end to the {NAMES[other]} of the other.",
                 f"Read {NAMES[one]} to {NAMES[other]} at {self._name(point)}.",
             ),
@@ -197,7 +225,7 @@ class Catalogue:
         return Test(
             test_id,
             f"At {self._name(point)}, nothing linked: {one} to {other} in ohms",
-            ("Links off, loads out.", f"Read {one} to {other} at {self._name(point)}."),
+            (*self._ends_apart(self.side), "Links off, loads out.", f"Read {one} to {other} at {self._name(point)}."),
             Measurement("resistance", probes, self._apart(self.side)),
             _EFFORT["flat"],
         )
@@ -226,7 +254,8 @@ class Catalogue:
         where = side if change == "split" else self.side
         setup, unplugged = self._apart(where), frozenset[str]()
         words = "line and neutral together to cpc" if live else f"{NAMES[one]} to {NAMES[other]}"
-        title, steps, effort = f"Insulation, {words}", [*self._ends_apart(where)], _EFFORT["ins"]
+        title, effort = f"Insulation, {words}", _EFFORT["ins"]
+        steps = [*self._ends_apart(where), *self._before_insulation]
         if change == "unplug":
             if places == BAR:
                 return self._others_out(test_id, pair)
@@ -279,6 +308,7 @@ class Catalogue:
             f"Apart at {self._name(point)}: insulation of {onward}, {one} to {other}",
             (
                 *self._ends_apart(self.side),
+                *self._before_insulation,
                 f"Take the accessory at {self._name(point)} off and its cables apart.",
                 f"There, on the cable {onward}: read {one} to {other} with the insulation tester.",
             ),
@@ -288,6 +318,14 @@ class Catalogue:
                 setup._replace(taken_out=setup.taken_out | ends),
             ),
             _SPLIT_EFFORT,
+        )
+
+    @property
+    def _before_insulation(self) -> tuple[str, ...]:
+        volts = plain(self.patient.study.rulebook.data.testing.insulation_v)
+        return (
+            f"{volts} V d.c. Out first: dimmers, sensors, drivers, chargers, surge protection, leads of the RCBO.",
+            "Lamps and loads out; switches on, and two-way ones read both ways.",
         )
 
     # How they are set up

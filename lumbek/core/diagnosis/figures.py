@@ -41,6 +41,10 @@ class DiagnosisFigures(Frozen):
     insulation_noise_decades: float
     sound_insulation_from_mohm: float
     misread: float
+    slip: float
+    slip_open: float
+    slip_ohm: tuple[float, float]
+    doubt: float
     enough: float
     accused: float
     worth_bits: float

@@ -4,6 +4,7 @@ What a test tells is the mutual information, in bits, between suspect and outcom
 (Shannon; Lindley 1956).
 """
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -21,6 +22,8 @@ from lumbek.core.network.changed import OPEN_FROM_OHM, Places, Reals
 _MOST_HYPOTHESES = 360
 # Figures a test may show are told apart in so many steps.
 _STEPS = 80
+# The same reading is asked for so often at the most.
+_MOST_TIMES = 2
 # Below this share, no insulation test is thought of.
 _SOME = 0.004
 
@@ -45,10 +48,13 @@ def propose_tests(belief: Belief) -> list[Proposal]:
     """
     if found(belief):
         return _to_make_sure(belief)
-    best = np.argsort(-belief.weight)[:_MOST_HYPOTHESES]
-    best = best[belief.weight[best] > 1e-7]
-    weight = belief.weight[best] / belief.weight[best].sum()
-    hypotheses = [belief.hypotheses[at] for at in best]
+    again = [_again(belief, at) for at in belief.doubtful]
+    every = belief.by_way.ravel()
+    best = np.argsort(-every)[:_MOST_HYPOTHESES]
+    best = best[every[best] > 1e-7]
+    weight = every[best] / every[best].sum()
+    rows, ways = np.unravel_index(best, belief.by_way.shape)
+    hypotheses = [belief.hypotheses[at] for at in rows]
     suspects = list(dict.fromkeys(each.suspect for each in hypotheses))
     row = {suspect: at for at, suspect in enumerate(suspects)}
     member = np.zeros((len(suspects), len(hypotheses)))
@@ -56,13 +62,21 @@ def propose_tests(belief: Belief) -> list[Proposal]:
     low = _low_ohm(belief)
     proposals: list[Proposal] = []
     if low:
-        outcomes = _outcomes(belief, best, low)
+        outcomes = _outcomes(belief, rows, ways, low)
         proposals += [Proposal(test, _bits(member, outcomes[:, at])) for at, test in enumerate(low)]
     for test in _insulation(belief):
         seen = np.isfinite(seen_ohm(belief.patient, hypotheses, test))
         proposals.append(Proposal(test, _bits(member, np.stack((seen, ~seen), axis=1).astype(np.float64))))
     worth = [each for each in proposals if each.bits >= belief.patient.figures.worth_bits]
-    return sorted(worth, key=lambda each: -each.worth)
+    # What may well be a slip is read again before anything rests on it.
+    first = [next((each for each in proposals if each.test.id == test.id), Proposal(test, 0.0)) for test in again]
+    others = [each for each in worth if all(each.test.id != one.test.id for one in first)]
+    return [*first, *sorted(others, key=lambda each: -each.worth)]
+
+
+def _again(belief: Belief, at: int) -> Test:
+    """Return a reading that is to be taken again, with a fresh contact."""
+    return belief.low[at][0]
 
 
 def _to_make_sure(belief: Belief) -> list[Proposal]:
@@ -97,18 +111,25 @@ def _bits(member: Reals, outcome: Reals) -> float:
     return float(np.nansum(terms))
 
 
-def _outcomes(belief: Belief, rows: Places, tests: Sequence[Test]) -> Reals:
-    """Return how likely each step of each test's display is, shape (hypotheses, tests, steps); the last is open."""
+def _outcomes(belief: Belief, rows: Places, ways: Places, tests: Sequence[Test]) -> Reals:
+    """Return how likely each step of each test's display is, shape (rows, tests, steps); the last is open.
+
+    A row is a hypothesis with none of the readings a slip (way 0), or one of them, which then says nothing.
+    """
     patient = belief.patient
     hypotheses = [belief.hypotheses[at] for at in rows]
     low = [(test, took) for test, took in belief.taken if not test.insulation]
     every = [*(test for test, _ in low), *tests]
-    some, which = alike(patient, hypotheses, every)
-    kept = [hypotheses[at] for at in some]
+    some, merged = alike(patient, hypotheses, every)
+    pairs = list(dict.fromkeys(zip(merged.tolist(), ways.tolist(), strict=True)))
+    place = {pair: at for at, pair in enumerate(pairs)}
+    which = np.array([place[pair] for pair in zip(merged.tolist(), ways.tolist(), strict=True)], dtype=np.intp)
+    kept = [hypotheses[some[at]] for at, _ in pairs]
+    slipped = np.arange(1, len(low) + 1)[None, :] == np.array([way for _, way in pairs])[:, None]
     scatter = Scatter(patient, kept, predict(patient, kept, every))
     read = np.array([took.value for _, took in low])
     is_open = np.array([took.is_open for _, took in low], dtype=np.bool_)
-    mean, spread = _given(scatter, read, is_open)
+    mean, spread = _given(scatter, read, is_open, slipped)
     shown_open = scatter.open[:, len(low) :]
     # A meter's noise goes with 1 + R: on that scale steps are even.
     at, width = np.log1p(np.maximum(mean, 0.0)), spread / (1 + np.maximum(mean, 0.0))
@@ -123,10 +144,13 @@ def _outcomes(belief: Belief, rows: Places, tests: Sequence[Test]) -> Reals:
     return np.asarray(outcomes[which])
 
 
-def _given(scatter: Scatter, read: Reals, is_open: Flags) -> tuple[Reals, Reals]:
-    """Return mean and standard deviation of the readings to come, given those taken, in Ω (Gaussian conditioning)."""
+def _given(scatter: Scatter, read: Reals, is_open: Flags, slipped: Flags) -> tuple[Reals, Reals]:
+    """Return mean and standard deviation of the readings to come, given those taken, in Ω (Gaussian conditioning).
+
+    What is `slipped`, shape (rows, readings), says nothing of those to come.
+    """
     count = len(read)
-    finite = ~scatter.open[:, :count] & ~is_open[None, :]
+    finite = ~scatter.open[:, :count] & ~is_open[None, :] & ~slipped
     taken = np.where(finite[:, :, None], scatter.shared[:, :count], 0.0)
     coming = scatter.shared[:, count:]
     if count == 0:
@@ -162,9 +186,10 @@ def _low_ohm(belief: Belief) -> list[Test]:
         ids += [f"ends/{one}-{other}" for one in "LNE" for other in "LNE" if one != other]
         ids += [f"far/NE/{point}" for point in patient.open_points]
     # What was read live is not asked again of a circuit under suspicion: dead tests part it.
-    ids += [
-        each.test for _, each in belief.taken if each.test.startswith("read/") and not each.test.startswith("read/zs/")
-    ]
+    # Any other reading may be taken again, once: twice alike is settled.
+    times = Counter(test.id for test, _ in belief.low)
+    ids += [test.id for test, _ in belief.low if not test.live and times[test.id] == 1]
+    ids = [each for each in ids if times[each] < _MOST_TIMES]
     return catalogue.known(ids)
 
 

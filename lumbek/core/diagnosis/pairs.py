@@ -78,7 +78,8 @@ def _together(pair: str, ones: list[Hypothesis], others: list[Hypothesis]) -> It
     for one in ones:
         for other in others:
             apart = _branches(one).isdisjoint(_branches(other))
-            apart &= (one.exchanged is None or other.exchanged is None) and (one.tail is None or other.tail is None)
+            apart &= one.exchanged is None or other.exchanged is None
+            apart &= {terminal for terminal, _ in one.tails}.isdisjoint(terminal for terminal, _ in other.tails)
             if apart:
                 yield Hypothesis(
                     pair,
@@ -86,7 +87,7 @@ def _together(pair: str, ones: list[Hypothesis], others: list[Hypothesis]) -> It
                     (*one.changes, *other.changes),
                     max(one.cell_ln, other.cell_ln),
                     one.exchanged or other.exchanged,
-                    one.tail or other.tail,
+                    (*one.tails, *other.tails),
                 )
 
 

@@ -42,8 +42,7 @@ def predict(patient: Patient, hypotheses: Sequence[Hypothesis], tests: Sequence[
     for setup, columns in by_setup.items():
         _fill(patient, hypotheses, [tests[at] for at in columns], setup, np.array(columns), found)
     for row, each in enumerate(hypotheses):
-        if each.tail is not None:
-            terminal, ohm = each.tail
+        for terminal, ohm in each.tails:
             through = [terminal in (*test.how.probes, *(test.how.linked or ())) for test in tests]
             # All that the meter sends goes through it.
             found.ohm[row, through] = np.clip(found.ohm[row, through] + ohm, 0.0, 2 * LEAK_OHM)
@@ -63,7 +62,7 @@ def alike(patient: Patient, hypotheses: Sequence[Hypothesis], tests: Sequence[Te
     which = np.zeros(len(hypotheses), dtype=np.intp)
     for at, each in enumerate(hypotheses):
         key: object = at
-        if len(each.changes) == 1 and each.paths:
+        if len(each.changes) == 1 and each.paths and not each.tails and each.exchanged is None:
             change = each.changes[0]
             if change.ohm > OPEN_FROM_OHM:
                 key = "no path"

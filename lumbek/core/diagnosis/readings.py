@@ -39,9 +39,19 @@ def taken_of(patient: Patient, standing: Mapping[Key, Reading]) -> list[Took]:
         value = reading.value if reading.quantity != "zs" else _less_ze(patient, reading)
         if reading.quantity == "zs" and reading.at < since:
             continue
+        if _is_outdated(key, reading, standing):
+            continue
         if test_id is not None and value is not None and _is_known(catalogue, test_id, value):
             found.append(Took(test_id, value, reading.beyond))
     return found
+
+
+def _is_outdated(key: Key, reading: Reading, standing: Mapping[Key, Reading]) -> bool:
+    """Whether a reading taken a second time stands beside one of the sheet that is newer than both."""
+    if reading.quantity != "trace" or not (reading.test or "").startswith("read/"):
+        return False
+    first = next((each for other, each in standing.items() if other != key and test_of(*other) == reading.test), None)
+    return first is not None and first.at > reading.at
 
 
 def _is_known(catalogue: Catalogue, test_id: str, value: float) -> bool:

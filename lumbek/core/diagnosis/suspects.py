@@ -106,8 +106,8 @@ class Hypothesis:
     """One way in which a suspect may be at fault; `prior` is its share of the suspect's.
 
     `cell_ln` is the standard deviation of the logarithm of its changes' size within the step it stands for.
-    `exchanged` are terminals that hold each other's conductors. `tail` is a terminal of an accessory that is joined to
-    the conductors there by so many Ω more: what runs past it is sound.
+    `exchanged` are terminals that hold each other's conductors. `tails` are terminals of accessories, each joined to
+    the conductors there by so many Ω more: what runs past them is sound.
     """
 
     suspect: str
@@ -115,7 +115,7 @@ class Hypothesis:
     changes: tuple[Change, ...] = ()
     cell_ln: float = 0.0
     exchanged: tuple[Node, Node] | None = None
-    tail: tuple[Node, float] | None = None
+    tails: tuple[tuple[Node, float], ...] = ()
     gain: float = 0.0
     offset_ohm: float = 0.0
     length_part: float | None = None

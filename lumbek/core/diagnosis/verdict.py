@@ -24,7 +24,7 @@ def tied(belief: Belief) -> list[str]:
 
 def found(belief: Belief) -> bool:
     """Whether one suspect is likely enough by itself to look no further."""
-    return max(belief.by_suspect.values()) >= belief.patient.figures.enough
+    return not belief.doubtful and max(belief.by_suspect.values()) >= belief.patient.figures.enough
 
 
 def standing(belief: Belief) -> list[str]:
@@ -48,6 +48,6 @@ def accusation(belief: Belief) -> list[str] | None:
     """
     ranked = belief.by_suspect
     innocent = sum(share for suspect, share in ranked.items() if belief.suspects[suspect].kind in NO_FAULT)
-    if innocent > 1 - belief.patient.figures.accused or not is_explained(belief):
+    if belief.doubtful or innocent > 1 - belief.patient.figures.accused or not is_explained(belief):
         return None
     return [suspect for suspect in standing(belief) if belief.suspects[suspect].kind not in NO_FAULT]
