@@ -35,6 +35,8 @@ _MOST_BRIDGES = 400
 # elsewhere than drawn, how far its length may be off.
 _TIMES, _TIMES_LN = (0.35, 0.6, 1.05, 1.8), 0.16
 _VAGUE_LN = 0.4
+# What a leg of no length has, in Ω.
+_NO_LENGTH = 1e-3
 
 
 def all_suspects(patient: Patient) -> list[Found]:
@@ -42,7 +44,7 @@ def all_suspects(patient: Patient) -> list[Found]:
     figures = patient.figures
     families: tuple[Callable[[Patient], Iterator[Found]], ...] = (
         _broken, _loose, _cut, _at_accessories, _crossed_accessories, _crossed_legs, _rings_crossed, _bridged,
-        _not_as_drawn, _wrong_size, _insulation, _loads, _mixed_neutrals, _parallel_earth, _meter,
+        _not_as_drawn, _spurs_at_the_board, _wrong_size, _insulation, _loads, _mixed_neutrals, _parallel_earth, _meter,
     )  # fmt: skip
     faults = [found for family in families for found in family(patient)]
     count = Counter(suspect.kind for suspect, _ in faults)
@@ -100,7 +102,11 @@ def _break(branch: int) -> Change:
 def _broken(patient: Patient) -> Iterator[Found]:
     for leg in patient.legs:
         for core, branch in _cores(patient, leg):
-            suspect = _on_leg(patient, "open", leg, core, f"{_called(core).capitalize()} open")
+            said = f"{_called(core).capitalize()} open"
+            if leg in (patient.ring or ()):
+                # No reading of this ring tells a core that is open from an end in another ring's device.
+                said = f"{said}, or its end is in another ring's device"
+            suspect = _on_leg(patient, "open", leg, core, said)
             yield suspect, [Hypothesis(suspect.id, 1.0, (_break(branch),))]
 
 
@@ -242,6 +248,50 @@ def _not_as_drawn(patient: Patient) -> Iterator[Found]:
                 )
                 gone = tuple(_break(cores[core]) for core in CONDUCTORS)
                 yield suspect, [Hypothesis(suspect.id, 1.0, (*past, *gone), cell_ln=_VAGUE_LN)]
+
+
+def _spurs_at_the_board(patient: Patient) -> Iterator[Found]:
+    """The first or last point of a ring, or two after one another there, that hang off the next one inward.
+
+    The ring goes past them to the board: what is drawn as their way inward has no length, and their terminals hang on
+    it by what it has as drawn.
+    """
+    if patient.ring is None:
+        return
+    shape = patient.study.shape
+    for points, legs in ((shape.ring_points, shape.ring_legs), (shape.ring_points[::-1], shape.ring_legs[::-1])):
+        for count in (1, 2):
+            if len(points) < count + 2:
+                continue
+            hung, root, outer = points[:count], points[count], dict(_cores(patient, legs[0]))
+            inner = [dict(_cores(patient, leg)) for leg in legs[1 : count + 1]]
+            if any(core not in each for each in (outer, *inner) for core in CONDUCTORS):
+                continue
+            ohms = {core: [float(patient.ohms[each[core]]) for each in inner] for core in CONDUCTORS}
+            gone = tuple(
+                Change(Series(each[core]), _NO_LENGTH - ohm)
+                for core in CONDUCTORS
+                for each, ohm in zip(inner, ohms[core], strict=True)
+            )
+            tails = tuple(
+                (terminal, sum(ohms[core][at:]))
+                for core in CONDUCTORS
+                for at, point in enumerate(hung)
+                if (terminal := patient.terminal(core, point)) is not None
+            )
+            # The way to the board is as long as the leg that was drawn there, or as all of what it goes past.
+            longer = tuple(Change(Series(outer[core]), sum(ohms[core])) for core in CONDUCTORS)
+            near = hung[::-1]
+            title = " then ".join(patient.study.circuit.point_title(each) for each in near)
+            said = "A spur" if count == 1 else "A spur off a spur"
+            suspect = Suspect(
+                f"not-as-drawn/{root}/{near[0]}/{count}", "not-as-drawn", "point", near[-1], "LNE",
+                f"{said}, not in the ring: {title}, from {patient.study.circuit.point_title(root)}", 0.0,
+            )  # fmt: skip
+            yield (
+                suspect,
+                [Hypothesis(suspect.id, 0.5, (*way, *gone), cell_ln=_VAGUE_LN, tails=tails) for way in ((), longer)],
+            )
 
 
 def _wrong_size(patient: Patient) -> Iterator[Found]:

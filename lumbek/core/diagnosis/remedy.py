@@ -21,6 +21,7 @@ _DO: dict[SuspectKind, tuple[tuple[str, ...], tuple[str, ...]]] = {
     "open": (
         (
             "Open both ends of that leg and look: a core out of its terminal, cut short or pinched under the plate.",
+            "A ring's end at the board may be in another device: read it to the free ends of other rings too.",
             "Where both ends are sound the cable itself is broken: pull it, or run a new one.",
         ),
         _CONTINUITY,
