@@ -1,7 +1,7 @@
 """Putting right what was found, with the cables that are there and the fewest core ends moved."""
 
 from collections.abc import Iterator
-from itertools import combinations, product
+from itertools import product
 
 import numpy as np
 
@@ -12,30 +12,33 @@ from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.terminals import CoreEnd
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.choose import Chooser, Chosen, Price
+from lumbek.core.switching.conflicts import Conflicts, Move, Moves
 from lumbek.core.switching.moves import Mended, changed_kinds, kinds_of, mended
 from lumbek.core.switching.nets import Net, fitted, nets_of
 from lumbek.core.switching.options import Needs
 from lumbek.core.switching.placing import Placing, turned
 from lumbek.core.switching.quick import Layout
 
-# Ends moved that are tried in every combination; beyond, wirings for these cables are compared with what is there.
+# Ends moved that are looked for, and wirings tried for it; beyond, the usual wirings for these cables are compared with
+# what is there. That at least changes of so many ends were tried is said.
+_MOST_MOVES, _MOST_TRIES = 4, 25_000
 _TRIED = 2
-_MOST_TRIES = 30_000
 _MOST_WAYS = 400
 
 
 def mend(book: Rulebook, circuit: Circuit) -> Mended | None:
     """Return the least re-connections after which a circuit does as meant; None where its cables cannot.
 
-    First one end and then two are moved in every combination; where that is not enough, every usual way of wiring its
-    controls over the cables there is compared with what is joined, and the nearest taken.
+    First one end is moved, then two, three and four, of each thing that is wrong some end that has to be elsewhere;
+    where that is not enough, every usual way of wiring its controls over the cables there is compared with what is
+    joined, and the nearest taken.
     """
     layout = Layout(circuit)
     if layout.works(layout.at):
         # With the ends of other circuits taken out nothing more is wrong.
         strangers = sum(1 for each in _strangers(circuit))
         return mended(book, circuit, layout, layout.at, {}, exact=strangers == 1) if strangers else None
-    moved, tried_all = _by_moving(layout)
+    moved, tried = _Search(layout).least()
     if moved is not None:
         return mended(book, circuit, layout, moved, {}, exact=True)
     nearest = _nearest(book, circuit, layout)
@@ -44,8 +47,8 @@ def mend(book: Rulebook, circuit: Circuit) -> Mended | None:
     at, kinds = nearest
     count = sum(1 for now, then in zip(layout.at, at, strict=True) if now != then)
     # One more than what has been tried is the least there is.
-    exact = tried_all and count == _TRIED + 1 and not any(changed_kinds(circuit, kinds))
-    return mended(book, circuit, layout, at, kinds, exact, tried_all)
+    exact = count == tried + 1 and not any(changed_kinds(circuit, kinds))
+    return mended(book, circuit, layout, at, kinds, exact, tried >= _TRIED)
 
 
 def _strangers(circuit: Circuit) -> Iterator[CoreEnd]:
@@ -54,23 +57,46 @@ def _strangers(circuit: Circuit) -> Iterator[CoreEnd]:
     return (end for join in joins for end in join.ends if end.circuit is not None)
 
 
-def _by_moving(layout: Layout) -> tuple[list[int] | None, bool]:
-    """Return where the ends are after the fewest moves that do, of one or two of them, and whether all were tried."""
-    each = [(end, join) for end in range(len(layout.ends)) for join in layout.options(end)]
-    tried = 0
-    for count in range(1, _TRIED + 1):
-        for moves in combinations(each, count):
-            if len({end for end, _ in moves}) < count:
+class _Search:
+    """The fewest moves that do, one deeper at a time; of each thing that is wrong one move has to be made."""
+
+    def __init__(self, layout: Layout) -> None:
+        self._layout, self._conflicts = layout, Conflicts(layout)
+        self._every = frozenset(move for moves in self._conflicts.moves for move in moves)
+        self.tries = 0
+
+    def least(self) -> tuple[list[int] | None, int]:
+        """Return where the ends are after the fewest moves that do, and up to how many were tried in every way."""
+        for depth in range(1, _MOST_MOVES + 1):
+            found = self._deeper(list(self._layout.at), depth, frozenset(), frozenset())
+            if found is not None:
+                return found, depth - 1
+            if self.tries > _MOST_TRIES:
+                return None, depth - 1
+        return None, _MOST_MOVES
+
+    def _deeper(self, at: list[int], depth: int, moved: frozenset[int], barred: Moves) -> list[int] | None:
+        # Where nothing is found wrong that has a set, any move may be it.
+        needed = self._conflicts.least(at)
+        moves = (self._every if needed is None else needed) - barred
+        tried: set[Move] = set()
+        for end, join in sorted(moves):
+            if end in moved:
                 continue
-            tried += 1
-            if tried > _MOST_TRIES:
-                return None, False
-            at = list(layout.at)
-            for end, join in moves:
-                at[end] = join
-            if layout.works(at):
-                return at, True
-    return None, True
+            if self.tries > _MOST_TRIES:
+                return None
+            then = [*at]
+            then[end] = join
+            self.tries += 1
+            if self._layout.works(then):
+                return then
+            if depth > 1:
+                found = self._deeper(then, depth - 1, moved | {end}, barred | tried)
+                if found is not None:
+                    return found
+            # Moves tried here are tried with all others: beside them they need not be again.
+            tried.add((end, join))
+        return None
 
 
 def _nearest(

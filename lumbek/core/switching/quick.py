@@ -57,7 +57,7 @@ class Layout:
                 self.joins.append((place, (name,)))
             return terminal[place, name]
 
-        self._links: list[tuple[int, int]] = []
+        self.links: list[tuple[int, int]] = []
         for leg in circuit.legs:
             for core in cores[leg.id]:
                 pair = []
@@ -72,11 +72,11 @@ class Layout:
                     self.ends.append(end)
                     self.at.append(said[end])
                     pair.append(index[end])
-                self._links.append((pair[0], pair[1]))
+                self.links.append((pair[0], pair[1]))
         # Where each end is when it is left off: a join of its own.
         self.alone = [len(self.joins) + at for at in range(len(self.ends))]
         self.joins += [(end.place, ()) for end in self.ends]
-        self._contacts = [
+        self.contacts = [
             (
                 (point.id, switch.id),
                 [[(named(point.id, pair.a), named(point.id, pair.b)) for pair in pairs] for pairs in switch.positions],
@@ -84,25 +84,25 @@ class Layout:
             for point in circuit.points
             for switch in point.contacts
         ]
-        self._lamps = {
+        self.lamps = {
             (point.id, line): (named(point.id, line), named(point.id, "N"))
             for point in circuit.points
             for line in lines_of(point)
         }
         reached = {end for leg in circuit.legs for end in (leg.a, leg.b)}
-        self._earths = [
+        self.earths = [
             named(point.id, "E") for point in circuit.points if point.kind != "unknown-end" and point.id in reached
         ]
-        self._supply = [named(BOARD, name) for name in ("L", "N", "E")]
-        self._isolating = {
+        self.supply = [named(BOARD, name) for name in ("L", "N", "E")]
+        self.isolating = {
             (point.id, str(each.gang))
             for point in circuit.points
             for each in point.accessories
             if each.kind in ISOLATING
         }
-        self._meant = self._controls()
+        self.meant = self._controls()
         # Of what isolates: for each pole its terminals before and after, by the contact that opens it.
-        self._poles = {
+        self.poles = {
             (point.id, str(each.gang)): [
                 (pole, named(point.id, each.terminal(f"{pole}I")), named(point.id, each.terminal(f"{pole}O")))
                 for pole in poles_of(each)
@@ -111,20 +111,20 @@ class Layout:
             for each in point.accessories
             if each.kind in ISOLATING and point.id in reached
         }
-        self._sensors = [
+        self.sensors = [
             (named(point.id, each.terminal("L")), named(point.id, each.terminal("N")))
             for point in circuit.points
             for each in point.accessories
             if each.kind == "sensor" and point.id in reached
         ]
-        self._between = [
+        self.between = [
             [named(end.point, end.line) for end in link.ends]
             for link in (circuit.scheme.links if circuit.scheme else ())
         ]
 
     def _controls(self) -> list[tuple[tuple[str, str], list[int], int | None]]:
         """Return for each lamp that is meant to be switched which contacts switch it, and its sensor."""
-        columns = {key: column for column, (key, _) in enumerate(self._contacts)}
+        columns = {key: column for column, (key, _) in enumerate(self.contacts)}
         found = []
         for control in self.circuit.scheme.controls if self.circuit.scheme else ():
             names = [(gang.point, str(gang.gang)) for gang in control.gangs]
@@ -151,13 +151,13 @@ class Layout:
 
     def works(self, at: Sequence[int]) -> bool:
         """Whether the circuit does as meant with its ends in these joins, and nothing is live that may not be."""
-        part = parts_of(len(self.joins), [(at[a], at[b]) for a, b in self._links])
-        line, neutral, earth = (part[each] for each in self._supply)
+        part = parts_of(len(self.joins), [(at[a], at[b]) for a, b in self.links])
+        line, neutral, earth = (part[each] for each in self.supply)
         if len({line, neutral, earth}) < 3:
             return False
-        if any(part[each] != earth for each in self._earths):
+        if any(part[each] != earth for each in self.earths):
             return False
-        if any(part[on] != neutral for _, on in self._lamps.values()) and not self._isolating:
+        if any(part[on] != neutral for _, on in self.lamps.values()) and not self.isolating:
             return False
         supply = (line, neutral, earth)
         # Nothing but a cpc is earth, and no cpc is anything else.
@@ -168,18 +168,18 @@ class Layout:
         for join in at:
             crowd[join] = crowd.get(join, 0) + 1
         alone = [part[join] for join in at if crowd[join] == 1 and not self.joins[join][1]]
-        edges = [[[(part[a], part[b]) for a, b in pairs] for pairs in positions] for _, positions in self._contacts]
+        edges = [[[(part[a], part[b]) for a, b in pairs] for pairs in positions] for _, positions in self.contacts]
         touched = {end for edge in edges for pairs in edge for pair in pairs for end in pair}
         if not self._poles_right(part, crowd, (line, neutral)) or not self._links_right(part, touched, supply):
             return False
-        if any(part[on] != neutral or part[line_in] == neutral for line_in, on in self._sensors):
+        if any(part[on] != neutral or part[line_in] == neutral for line_in, on in self.sensors):
             return False
         return self._in_every_state(part, supply, edges, alone)
 
     def _poles_right(self, part: list[int], crowd: dict[int, int], supply: tuple[int, int]) -> bool:
         """Whether every pole of what isolates has its conductor on both sides, and none is past it by itself."""
         line, neutral = supply
-        for poles in self._poles.values():
+        for poles in self.poles.values():
             for pole, before, after in poles:
                 wired = [bool(crowd.get(each)) or len(self.joins[each][1]) > 1 for each in (before, after)]
                 if pole == "S" and not any(wired):
@@ -192,7 +192,7 @@ class Layout:
 
     def _links_right(self, part: list[int], touched: set[int], supply: tuple[int, int, int]) -> bool:
         """Whether the core between alarms is one at all of them, and nothing else."""
-        for ends in self._between:
+        for ends in self.between:
             parts = {part[each] for each in ends}
             if len(parts) > 1 or parts & touched or parts & {*supply}:
                 return False
@@ -206,7 +206,7 @@ class Layout:
         alone: list[int],
     ) -> bool:
         """Try every position of contacts that act on each other; those that meet only in the supply do not."""
-        lamps = {key: (part[a], part[b]) for key, (a, b) in self._lamps.items()}
+        lamps = {key: (part[a], part[b]) for key, (a, b) in self.lamps.items()}
         touched = [{end for pairs in edge for pair in pairs for end in pair} - {*supply} for edge in edges]
         chains = [sorted(ends) for ends in (*touched, *({*pair} - {*supply} for pair in lamps.values()))]
         together = parts_of(len(part), [pair for ends in chains for pair in pairwise(ends)])
@@ -224,7 +224,7 @@ class Layout:
         if any(lamps[key][1] != supply[1] for key in fixed):
             return False
         once: _Seen = {(): {key: lamps[key][0] == supply[0] for key in fixed}}
-        return all(self._as_meant(once, [], *each) for each in self._meant if each[0] in fixed)
+        return all(self._as_meant(once, [], *each) for each in self.meant if each[0] in fixed)
 
     def _group_works(
         self,
@@ -238,9 +238,7 @@ class Layout:
         if len(members) > _MOST_TOGETHER:
             return False
         seen: _Seen = {}
-        free = [
-            [0] if self._contacts[each][0] in self._isolating else list(range(len(edges[each]))) for each in members
-        ]
+        free = [[0] if self.contacts[each][0] in self.isolating else list(range(len(edges[each]))) for each in members]
         for state in product(*free):
             parent: dict[int, int] = {}
 
@@ -260,13 +258,13 @@ class Layout:
             if any(root(on) != back for _, on in lamps.values()):
                 return False
             seen[state] = {key: root(one) == live for key, (one, _) in lamps.items()}
-        if not all(self._as_meant(seen, members, *each) for each in self._meant if each[0] in lamps):
+        if not all(self._as_meant(seen, members, *each) for each in self.meant if each[0] in lamps):
             return False
         return all(self._parts(part_at, supply, edges, members) for part_at in self._opening(members))
 
     def _opening(self, members: list[int]) -> list[int]:
         """Return which of some contacts isolate."""
-        return [each for each in members if self._contacts[each][0] in self._poles]
+        return [each for each in members if self.contacts[each][0] in self.poles]
 
     def _parts(
         self, opened: int, supply: tuple[int, int, int], edges: list[list[list[tuple[int, int]]]], members: list[int]
@@ -274,9 +272,7 @@ class Layout:
         """Whether nothing past an isolator has line or neutral while it is off, however the switches stand."""
         after = {edges[opened][0][at][1] for at in range(len(edges[opened][0]))}
         free = [
-            [1 if each == opened else 0]
-            if self._contacts[each][0] in self._isolating
-            else list(range(len(edges[each])))
+            [1 if each == opened else 0] if self.contacts[each][0] in self.isolating else list(range(len(edges[each])))
             for each in members
         ]
         for state in product(*free):

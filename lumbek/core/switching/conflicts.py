@@ -1,0 +1,282 @@
+"""Why a wiring does not do: for each thing that is wrong a set of moves, one of which every good wiring has made.
+
+A move is a core end and the join of its box that it goes into. Of a joint that must not be, every good wiring has
+broken the way that it takes here: some end on that way is elsewhere. Of a joint that must be, some end has carried the
+way across the edge of what hangs together here: out of it, or into it from beyond. What hangs together is taken with
+every contact closed that may count, so that nothing that could do is left out.
+"""
+
+from collections.abc import Iterable, Iterator, Sequence
+from itertools import product
+
+from lumbek.core.switching.quick import Layout
+
+Move = tuple[int, int]
+Moves = frozenset[Move]
+Pairs = Iterable[tuple[int, int]]
+# Contacts that act on each other beyond which their states are not walked.
+_MOST_TOGETHER = 9
+# So many things that are wrong are looked at before the least of their sets is taken.
+_LOOKED_AT = 5
+
+
+class Conflicts:
+    """The conflict sets of one layout."""
+
+    def __init__(self, layout: Layout) -> None:
+        """Gather the moves of every end."""
+        self.layout = layout
+        self.moves = [tuple((end, join) for join in layout.options(end)) for end in range(len(layout.ends))]
+
+    def least(self, at: Sequence[int]) -> Moves | None:
+        """Return the smallest of the first sets that are found; None where nothing that is known of is wrong."""
+        best: Moves | None = None
+        for count, found in enumerate(self._all(at), start=1):
+            if best is None or len(found) < len(best):
+                best = found
+            if count >= _LOOKED_AT or len(best) <= 1:
+                break
+        return best
+
+    # What is wrong
+
+    def _all(self, at: Sequence[int]) -> Iterator[Moves]:
+        layout = self.layout
+        line, neutral, earth = layout.supply
+        for a, b in ((line, neutral), (line, earth), (neutral, earth)):
+            yield from self._apart(at, a, b)
+        for each in layout.earths:
+            yield from self._together(at, each, earth)
+        for end, (_, _, core) in enumerate(layout.ends):
+            if core == "E":
+                yield from self._together(at, at[end], earth)
+        yield from self._of_terminals(at)
+        on = [pair for contact in self._isolators for pair in layout.contacts[contact][1][0]]
+        for lamp_line, lamp_neutral in layout.lamps.values():
+            del lamp_line
+            yield from self._together(at, lamp_neutral, neutral, on)
+        for members in self._groups(at):
+            yield from self._of_group(at, members)
+        yield from self._of_lamps(at)
+
+    @property
+    def _isolators(self) -> list[int]:
+        return [at for at, (key, _) in enumerate(self.layout.contacts) if key in self.layout.isolating]
+
+    def _of_terminals(self, at: Sequence[int]) -> Iterator[Moves]:
+        """Yield what is wrong with isolators, sensors and links by the copper alone."""
+        layout = self.layout
+        line, neutral, earth = layout.supply
+        held = set(at)
+        for poles in layout.poles.values():
+            for pole, before, after in poles:
+                wired = [each in held or len(layout.joins[each][1]) > 1 for each in (before, after)]
+                if pole == "S" and not any(wired):
+                    continue
+                for each, full in zip((before, after), wired, strict=True):
+                    if not full:
+                        yield frozenset(move for moves in self.moves for move in moves if move[1] == each)
+                yield from self._apart(at, before, after)
+                for supply in (line, neutral):
+                    yield from self._apart(at, after, supply)
+                yield from self._apart(at, before, line if pole == "N" else neutral)
+        for sensor_line, sensor_neutral in layout.sensors:
+            yield from self._together(at, sensor_neutral, neutral)
+            yield from self._apart(at, sensor_line, neutral)
+        for ends in layout.between:
+            for each in ends[1:]:
+                yield from self._together(at, each, ends[0])
+            for other in (line, neutral, earth):
+                yield from self._apart(at, ends[0], other)
+            for _, positions in layout.contacts:
+                for pairs in positions:
+                    for pair in pairs:
+                        for terminal in pair:
+                            yield from self._apart(at, ends[0], terminal)
+
+    def _of_group(self, at: Sequence[int], members: list[int]) -> Iterator[Moves]:
+        """Yield shorts, live ends left off and live neutrals of lamps, in the states of contacts that act together."""
+        layout = self.layout
+        line, neutral, earth = layout.supply
+        crowd: dict[int, int] = {}
+        for join in at:
+            crowd[join] = crowd.get(join, 0) + 1
+        alone = [end for end, join in enumerate(at) if crowd[join] == 1 and not layout.joins[join][1]]
+        for state in self._states(members):
+            closed = self._closed(state)
+            live = self._reach(at, line, closed)
+            for other in (neutral, earth):
+                if other in live:
+                    yield self._way(at, line, other, closed)
+            for _, on in layout.lamps.values():
+                if on in live:
+                    yield self._way(at, line, on, closed)
+            for end in alone:
+                if at[end] in live:
+                    joined = {(each, at[end]) for moves in self.moves for each, join in moves if join == at[end]}
+                    yield self._way(at, line, at[end], closed) | frozenset(self.moves[end]) | joined
+            back = self._reach(at, neutral, closed)
+            if earth in back:
+                yield self._way(at, neutral, earth, closed)
+        for opened in (each for each in members if layout.contacts[each][0] in layout.poles):
+            after = [pair[1] for pair in layout.contacts[opened][1][0]]
+            for state in self._states([each for each in members if each != opened]):
+                closed = self._closed({**state, opened: 1})
+                for each in after:
+                    for supply in (line, neutral):
+                        yield from self._apart(at, each, supply, closed)
+
+    def _of_lamps(self, at: Sequence[int]) -> Iterator[Moves]:
+        """Yield what a lamp does that is not meant: by pairs of states that one switch parts."""
+        layout = self.layout
+        line = layout.supply[0]
+        for lamp, gangs, sensor in layout.meant:
+            start = layout.lamps.get(lamp)
+            if start is None:
+                continue
+            wanted = [*gangs, *([] if sensor is None else [sensor])]
+            members = sorted({*self._group_of(at, start[0]), *wanted})
+            if len(members) > _MOST_TOGETHER:
+                continue
+            seen: dict[tuple[int, ...], bool] = {}
+
+            def lit(state: dict[int, int], start: int = start[0], seen: dict[tuple[int, ...], bool] = seen) -> bool:
+                key = tuple(state.values())
+                if key not in seen:
+                    seen[key] = line in self._reach(at, start, self._closed(state))
+                return seen[key]
+
+            for state in self._states(members):
+                yield from self._of_state(at, start[0], state, gangs, sensor, lit)
+
+    def _of_state(self, at, start, state, gangs, sensor, lit) -> Iterator[Moves]:  # type: ignore[no-untyped-def]
+        """Yield what is wrong with a lamp in a state, or between it and one beside it."""
+        line = self.layout.supply[0]
+        sensed = sensor is not None and state[sensor] == 0
+        if sensed or (not gangs and sensor is None):
+            if not lit(state):
+                yield self._edge(at, start, self._closed(state))
+            return
+        if not gangs:
+            if lit(state):
+                yield self._way(at, start, line, self._closed(state))
+            return
+        for contact in state:
+            if contact == sensor or self.layout.contacts[contact][0] in self.layout.isolating:
+                continue
+            beside = {**state, contact: 1 - state[contact]}
+            if state[contact] == 1 or (lit(state) != lit(beside)) == (contact in gangs):
+                continue
+            # One of the two has to be another: what is lit may go dark, what is dark may be lit.
+            yield frozenset().union(
+                *(
+                    self._way(at, start, line, self._closed(each))
+                    if lit(each)
+                    else self._edge(at, start, self._closed(each))
+                    for each in (state, beside)
+                )
+            )
+
+    # Ways and edges
+
+    def _apart(self, at: Sequence[int], a: int, b: int, closed: Pairs = ()) -> Iterator[Moves]:
+        """Yield the moves that break the way between two joins that must be apart, where there is one."""
+        closed = list(closed)
+        if b in self._reach(at, a, closed):
+            yield self._way(at, a, b, closed)
+
+    def _together(self, at: Sequence[int], a: int, b: int, closed: Pairs = ()) -> Iterator[Moves]:
+        """Yield the moves across the edge of what hangs on a join that must reach another, and does not; both edges."""
+        closed = list(closed)
+        if b not in self._reach(at, a, closed):
+            yield self._edge(at, a, closed)
+            yield self._edge(at, b, closed)
+
+    def _reach(self, at: Sequence[int], start: int, closed: Pairs) -> dict[int, tuple[int, tuple[int, ...]]]:
+        """Return every join that hangs on one, each with the join before it and the ends of the core between."""
+        beside: dict[int, list[tuple[int, tuple[int, ...]]]] = {}
+        for a, b in self.layout.links:
+            beside.setdefault(at[a], []).append((at[b], (a, b)))
+            beside.setdefault(at[b], []).append((at[a], (a, b)))
+        for a, b in closed:
+            beside.setdefault(a, []).append((b, ()))
+            beside.setdefault(b, []).append((a, ()))
+        found: dict[int, tuple[int, tuple[int, ...]]] = {start: (start, ())}
+        queue = [start]
+        for here in queue:
+            for there, ends in beside.get(here, ()):
+                if there not in found:
+                    found[there] = here, ends
+                    queue.append(there)
+        return found
+
+    def _way(self, at: Sequence[int], a: int, b: int, closed: Pairs) -> Moves:
+        """Return every move of an end that lies on the shortest way from one join to another."""
+        found, here = self._reach(at, a, closed), b
+        moves: set[Move] = set()
+        while here != a:
+            here, ends = found[here]
+            moves.update(move for end in ends for move in self.moves[end])
+        return frozenset(moves)
+
+    def _edge(self, at: Sequence[int], start: int, closed: Pairs) -> Moves:
+        """Return every move of an end out of what hangs on a join, or into it."""
+        inside = self._reach(at, start, closed)
+        return frozenset(
+            (end, join)
+            for end, moves in enumerate(self.moves)
+            for _, join in moves
+            if (at[end] in inside) != (join in inside)
+        )
+
+    # States
+
+    def _states(self, members: list[int]) -> Iterator[dict[int, int]]:
+        """Yield every position of some contacts, what isolates on."""
+        layout = self.layout
+        free = [
+            [0] if layout.contacts[each][0] in layout.isolating else range(len(layout.contacts[each][1]))
+            for each in members
+        ]
+        for positions in product(*free):
+            yield dict(zip(members, positions, strict=True))
+
+    def _closed(self, state: dict[int, int]) -> list[tuple[int, int]]:
+        """Return the contacts closed in a state, those not in it at rest."""
+        return [pair for at, (_, positions) in enumerate(self.layout.contacts) for pair in positions[state.get(at, 0)]]
+
+    def _groups(self, at: Sequence[int]) -> Iterator[list[int]]:
+        done: set[int] = set()
+        for contact, (_, positions) in enumerate(self.layout.contacts):
+            if contact in done:
+                continue
+            terminal = next((pair[0] for pairs in positions for pair in pairs), None)
+            members = {contact} if terminal is None else {contact, *self._group_of(at, terminal)}
+            done |= members
+            if len(members) <= _MOST_TOGETHER:
+                yield sorted(members)
+
+    def _group_of(self, at: Sequence[int], start: int) -> set[int]:
+        """Return the contacts that hang together with a join by any of their positions, but for the supply."""
+        layout = self.layout
+        supply = {join for each in layout.supply for join in self._reach(at, each, ())}
+        members: set[int] = set()
+        queue = [start]
+        seen = {start} - supply
+        queue = list(seen)
+        for here in queue:
+            for there in self._reach(at, here, ()):
+                if there not in seen and there not in supply:
+                    seen.add(there)
+                    queue.append(there)
+            for contact, (_, positions) in enumerate(layout.contacts):
+                for pairs in positions:
+                    for a, b in pairs:
+                        if here in (a, b):
+                            members.add(contact)
+                            beyond = b if here == a else a
+                            if beyond not in seen and beyond not in supply:
+                                seen.add(beyond)
+                                queue.append(beyond)
+        # What else these contacts touch acts on them too.
+        return members
