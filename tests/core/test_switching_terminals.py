@@ -13,9 +13,11 @@ from lumbek.core.model.scheme import Link, Output
 from lumbek.core.model.terminals import CoreEnd, Join
 from lumbek.core.result import Verdict
 from lumbek.core.switching.mend import mend
+from lumbek.core.switching.moves import with_ends
 from lumbek.core.switching.prove import holds, prove
+from lumbek.core.switching.quick import Layout
 from tests.support.houses import BS
-from tests.support.lighting import control, core_in, crossed, light, lit, switch, ways, wired
+from tests.support.lighting import as_found, control, core_in, crossed, light, lit, stair, switch, ways, wired
 
 
 def bath() -> Circuit:
@@ -254,3 +256,61 @@ class Strangers(unittest.TestCase):
         self.assertIn("circuit 7", found.changes[0])
         self.assertEqual(holds(BS, {3: found.design})[0], Verdict.PASS)
         self.assertIsNone(mend(BS, good))
+
+
+class LeastRepairs(unittest.TestCase):
+    """Walls with up to three ends moved at random: never more moves than were made, and no fewer do."""
+
+    def damaged(self, rng: random.Random) -> Layout:
+        good = rng.choice(
+            (
+                wired(stair("H", "H T")),
+                wired(stair("H", "H M T")),
+                wired(lit("H", [switch("H"), light("Z")], [control("Hall", "Z", "H")], ways("H-Z 3"))),
+                bath(),
+            )
+        )
+        layout = Layout(as_found(good))
+        at = list(layout.at)
+        for end in rng.sample(range(len(at)), self.count):
+            at[end] = rng.choice(layout.options(end) or [at[end]])
+        return Layout(with_ends(layout.circuit, layout, at, {}))
+
+    def test_no_more_than_were_made_and_nothing_left(self) -> None:
+        rng = random.Random(12)
+        for self.count in (1, 2, 3) * 12:
+            layout = self.damaged(rng)
+            if layout.works(layout.at):
+                continue
+            found = mend(BS, layout.circuit)
+            self.assertIsNotNone(found)
+            self.assertTrue(found.exact)
+            self.assertLessEqual(len(found.moves), self.count, [each.words for each in found.moves])
+            self.assertEqual(found.left, ())
+
+    def test_as_few_as_trying_everything(self) -> None:
+        rng = random.Random(13)
+        for self.count in (1, 2) * 4:
+            layout = self.damaged(rng)
+            if layout.works(layout.at):
+                continue
+            each = [(end, join) for end in range(len(layout.ends)) for join in layout.options(end)]
+            one = any(layout.works([*layout.at[:end], join, *layout.at[end + 1 :]]) for end, join in each)
+            self.assertEqual(len(mend(BS, layout.circuit).moves), 1 if one else 2)
+
+    def test_two_that_were_together_meet_in_a_new_connector(self) -> None:
+        layout = Layout(as_found(wired(stair("H", "H T"))))
+        middle = next(
+            join
+            for join, (place, names) in enumerate(layout.joins)
+            if place == "M" and not names and layout.at.count(join) == 2
+        )
+        ends = [end for end, join in enumerate(layout.at) if join == middle]
+        others = [join for join in layout.options(ends[0]) if join in layout.at and join != middle]
+        at = list(layout.at)
+        at[ends[0]], at[ends[1]] = others[0], others[1]
+        apart = Layout(with_ends(layout.circuit, layout, at, {}))
+        if not apart.works(apart.at):
+            found = mend(BS, apart.circuit)
+            self.assertEqual((found.exact, found.left), (True, ()))
+            self.assertLessEqual(len(found.moves), 2)

@@ -26,11 +26,31 @@ class Conflicts:
     def __init__(self, layout: Layout) -> None:
         """Gather the moves of every end."""
         self.layout = layout
-        self.moves = [tuple((end, join) for join in layout.options(end)) for end in range(len(layout.ends))]
+        self._fixed = [tuple((end, join) for join in layout.options(end)) for end in range(len(layout.ends))]
+        self.moves = list(self._fixed)
+
+    def every(self, at: Sequence[int]) -> list[tuple[Move, ...]]:
+        """Return the moves of each end: those of its box, and beside ends that are off by themselves in a connector.
+
+        Two that are to meet in a new connector: whichever goes off first, the other is put to it.
+        """
+        layout = self.layout
+        off: dict[str, list[int]] = {}
+        for end, join in enumerate(at):
+            if join == layout.alone[end] and layout.ends[end].core != "E":
+                off.setdefault(layout.ends[end].place, []).append(end)
+        if not off:
+            return self._fixed
+        found = []
+        for end, moves in enumerate(self._fixed):
+            beside = () if layout.ends[end].core == "E" else off.get(layout.ends[end].place, ())
+            found.append((*moves, *((end, layout.alone[each]) for each in beside if each != end)))
+        return found
 
     def least(self, at: Sequence[int]) -> Moves | None:
         """Return the smallest of the first sets that are found; None where nothing that is known of is wrong."""
         best: Moves | None = None
+        self.moves = self.every(at)
         for count, found in enumerate(self._all(at), start=1):
             if best is None or len(found) < len(best):
                 best = found

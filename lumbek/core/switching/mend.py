@@ -62,7 +62,6 @@ class _Search:
 
     def __init__(self, layout: Layout) -> None:
         self._layout, self._conflicts = layout, Conflicts(layout)
-        self._every = frozenset(move for moves in self._conflicts.moves for move in moves)
         self.tries = 0
 
     def least(self) -> tuple[list[int] | None, int]:
@@ -78,7 +77,8 @@ class _Search:
     def _deeper(self, at: list[int], depth: int, moved: frozenset[int], barred: Moves) -> list[int] | None:
         # Where nothing is found wrong that has a set, any move may be it.
         needed = self._conflicts.least(at)
-        moves = (self._every if needed is None else needed) - barred
+        every = needed or frozenset(move for moves in self._conflicts.every(at) for move in moves)
+        moves = every - barred
         tried: set[Move] = set()
         for end, join in sorted(moves):
             if end in moved:

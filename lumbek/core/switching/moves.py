@@ -64,7 +64,7 @@ def mended(
     tried: bool = True,
 ) -> Mended:
     """Return what it comes to with every end in these joins, and these kinds of switches, and prove that in full."""
-    design = sleeved(book, _with(circuit, layout, at, kinds))
+    design = sleeved(book, with_ends(circuit, layout, at, kinds))
     moves = [
         _move(book, circuit, layout, end, then)
         for end, (now, then) in enumerate(zip(layout.at, at, strict=True))
@@ -164,7 +164,9 @@ def _terminal_words(circuit: Circuit, place: str, names: Sequence[str]) -> str:
     return " and ".join(name.split(".")[-1] if gangs <= 1 else name for name in names)
 
 
-def _with(circuit: Circuit, layout: Layout, at: Sequence[int], kinds: dict[tuple[str, int], AccessoryKind]) -> Circuit:
+def with_ends(
+    circuit: Circuit, layout: Layout, at: Sequence[int], kinds: dict[tuple[str, int], AccessoryKind]
+) -> Circuit:
     """Return the circuit with its ends in these joins; every join is then said."""
     sleeves = {
         End(point.id, end.leg, end.core): end.marked
