@@ -6,12 +6,16 @@ from itertools import product
 
 import networkx as nx
 
+from lumbek.core.circuit.changes.legs import SetLeg
+from lumbek.core.circuit.commands import carry_out
 from lumbek.core.model.accessory import Accessory
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.scheme import Link, Output
 from lumbek.core.model.terminals import CoreEnd, Join
 from lumbek.core.result import Verdict
+from lumbek.core.switching.faces import faces_of
+from lumbek.core.switching.make_off import make_off
 from lumbek.core.switching.mend import mend
 from lumbek.core.switching.moves import with_ends
 from lumbek.core.switching.prove import holds, prove
@@ -314,3 +318,34 @@ class LeastRepairs(unittest.TestCase):
             found = mend(BS, apart.circuit)
             self.assertEqual((found.exact, found.left), (True, ()))
             self.assertLessEqual(len(found.moves), 2)
+
+
+class NamesOfCables(unittest.TestCase):
+    def test_two_like_cables_between_the_same_boxes_are_told_apart(self) -> None:
+        circuit = wired(stair("H", "H M T", neutral_at_switches=True))
+        legs = [leg for leg in circuit.legs if {leg.a, leg.b} == {"H", "M"}]
+        if len(legs) < 2:
+            cable = legs[0].model_copy(update={"id": "X9"})
+            circuit = circuit.model_copy(update={"legs": (*circuit.legs, cable)})
+            legs = [leg for leg in circuit.legs if {leg.a, leg.b} == {"H", "M"}]
+        names = {circuit.far_title(leg, "H") for leg in legs}
+        self.assertEqual(names, {"M, cable A", "M, cable B"})
+        sheet = make_off(BS, circuit)
+        box = next(each for each in sheet.boxes if each.place == "H")
+        self.assertEqual(len({each.words for each in box.cables}), len(box.cables))
+        self.assertEqual(len({each.words for each in sheet.cables}), len(sheet.cables))
+        face = next(each for each in faces_of(BS, circuit) if each.place == "M")
+        self.assertEqual(len({each.to for each in face.cables}), len(face.cables))
+        marked = carry_out(BS, circuit, (SetLeg(leg=legs[0].id, mark="white sheath"),)).circuit
+        self.assertEqual(marked.far_title(marked.leg(legs[0].id), "M"), "H, cable A (white sheath)")
+        alone = marked.leg("L1")
+        self.assertEqual(marked.far_title(alone, "H"), "the board")
+
+    def test_what_is_to_be_done_names_the_cable(self) -> None:
+        good = bath()
+        self.assertTrue(
+            all(
+                "cable to" in each.words
+                for each in mend(BS, moved(good, "I", core_in(good, "I", "1.LO"), "1.LI")).moves
+            )
+        )

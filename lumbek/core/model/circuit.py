@@ -148,7 +148,19 @@ class Circuit(Frozen):
     def leg_title(self, leg: Leg) -> str:
         """Return how a person would name this leg: by the points it joins, without their rooms."""
         ends = ("the board" if end == BOARD else self.point(end).name or end for end in (leg.a, leg.b))
-        return " to ".join(ends)
+        return " to ".join(ends) + self._which(leg)
+
+    def far_title(self, leg: Leg, place: str) -> str:
+        """Return how a person in a box names a cable there: by where it goes, and by which it is of several."""
+        return self.point_title(leg.other_end(place)) + self._which(leg)
+
+    def _which(self, leg: Leg) -> str:
+        """Return what tells a cable from the others between the same places: its mark, else A, B; nothing by itself."""
+        beside = [each.id for each in self.legs if {each.a, each.b} == {leg.a, leg.b}]
+        if len(beside) < 2:
+            return f", {leg.mark}" if leg.mark else ""
+        letter = chr(ord("A") + beside.index(leg.id) % 26)
+        return f", cable {letter}" + (f" ({leg.mark})" if leg.mark else "")
 
 
 def _no_twice(what: str, ids: list[str]) -> None:

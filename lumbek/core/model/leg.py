@@ -6,7 +6,7 @@ from pydantic import Field, model_validator
 
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.point import State
-from lumbek.core.model.text import Id, LengthM, TemperatureC
+from lumbek.core.model.text import Id, LengthM, Name, TemperatureC
 from lumbek.core.value import Frozen
 
 BOARD = "board"
@@ -72,6 +72,8 @@ class Leg(Frozen):
     cable: Cable | None = None
     # The way this leg ends in at the board, where that is not the circuit's own: found, not meant.
     other_way: Annotated[int, Field(ge=1, le=9999)] | None = None
+    # What tells it from another cable between the same two places: its sheath, where it lies, a mark of one's own.
+    mark: Name = ""
     # Line conductor end to end, measured: gives the length of an old leg that cannot be seen.
     measured_r1_ohm: Annotated[float, Field(ge=0.001, le=100)] | None = None
     segments: Annotated[tuple[Segment, ...], Field(min_length=1, max_length=12)] = (Segment(),)

@@ -104,7 +104,7 @@ def _face(book: Rulebook, circuit: Circuit, place: str, depth: int, circuits: Ma
         sleeve = "" if end.marked is None else sleeve_colour(scheme_of(book, cable), end.marked)
         colour = colour_of(book, cable, end.core)
         far = leg.other_end(place)
-        to = "not known" if far in unknown else circuit.point_title(far)
+        to = "not known" if far in unknown else circuit.far_title(leg, place)
         return FaceCore(leg=leg.id, core=end.core, colour=colour, sleeve=sleeve, mark=end.marked, to=to)
 
     lamps = lines_of(point)
@@ -153,7 +153,7 @@ def _face(book: Rulebook, circuit: Circuit, place: str, depth: int, circuits: Ma
         cables=tuple(
             FaceCable(
                 leg=leg.id,
-                to="not known" if leg.other_end(place) in unknown else circuit.point_title(leg.other_end(place)),
+                to="not known" if leg.other_end(place) in unknown else circuit.far_title(leg, place),
                 beyond=None if leg.other_end(place) in unknown else leg.other_end(place),
                 live=len(circuit.cable_of(leg).live_cores),
                 state=leg.state,
@@ -217,4 +217,6 @@ def joined_circuits(designs: dict[int, Circuit], number: int) -> dict[int, Circu
 
 def is_lit(circuit: Circuit) -> bool:
     """Whether a circuit has anything that the switching bench is for."""
-    return circuit.scheme is not None or any(point.kind == "light" or point.accessories for point in circuit.points)
+    if circuit.scheme is not None or circuit.kind in ("lighting", "alarms"):
+        return True
+    return any(point.kind == "light" or point.accessories for point in circuit.points)

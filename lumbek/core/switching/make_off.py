@@ -138,7 +138,7 @@ def _box(book: Rulebook, circuit: Circuit, point: Point) -> BoxSheet:
         cables=tuple(
             BoxCable(
                 leg=leg.id,
-                words=f"to {circuit.point_title(leg.other_end(point.id))}",
+                words=f"to {circuit.far_title(leg, point.id)}",
                 cores=len(circuit.cable_of(leg).live_cores),
                 found=leg.state == "as-found",
             )
@@ -202,9 +202,7 @@ def _core(book: Rulebook, circuit: Circuit, place: str, end: CoreEnd) -> CoreLin
     if end.core == "E" and colour in ("green-yellow", "bare") and cable.type.startswith("flat"):
         sleeve = sleeve_colour(scheme, "earth") if scheme.earth != "bare" else ""
         colour = "bare"
-    return CoreLine(
-        leg=leg.id, core=end.core, colour=colour, sleeve=sleeve, to=circuit.point_title(leg.other_end(place))
-    )
+    return CoreLine(leg=leg.id, core=end.core, colour=colour, sleeve=sleeve, to=circuit.far_title(leg, place))
 
 
 def _used(circuit: Circuit, leg: Leg) -> set[str]:
@@ -227,7 +225,7 @@ def _cable(book: Rulebook, circuit: Circuit, leg: Leg) -> CableLine:
     length = leg.length_m
     return CableLine(
         leg=leg.id,
-        words=f"{circuit.point_title(leg.a)} to {circuit.point_title(leg.b)}",
+        words=f"{circuit.point_title(leg.a)} to {circuit.far_title(leg, leg.a)}",
         cable=f"{len(cores)}-core and earth, {plain(cable.csa_mm2)} mm²",
         length="length not known" if length is None else f"{plain(round(length, 2))} m",
         used=tuple(colour_of(book, cable, core) for core in cores if core in used),

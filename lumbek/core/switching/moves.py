@@ -144,7 +144,6 @@ def _move(book: Rulebook, circuit: Circuit, layout: Layout, end: int, then: int)
     place, leg_id, core = layout.ends[end]
     leg = circuit.leg(leg_id)
     colour = colour_of(book, circuit.cable_of(leg), core)
-    other = leg.other_end(place)
     names = layout.joins[then][1]
     was = layout.joins[layout.at[end]][1]
     if names:
@@ -154,7 +153,9 @@ def _move(book: Rulebook, circuit: Circuit, layout: Layout, end: int, then: int)
     else:
         target = "to the others in the connector"
     source = f" from {_terminal_words(circuit, place, was)}" if was else ""
-    words = f"At {circuit.point_title(place)}: {colour} of the cable to {circuit.point_title(other)}{source} {target}"
+    words = (
+        f"At {circuit.point_title(place)}: {colour} of the cable to {circuit.far_title(leg, place)}{source} {target}"
+    )
     return Move(place=place, leg=leg_id, core=core, words=words)
 
 

@@ -9,7 +9,7 @@ from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Arrangement, Leg, Segment, Spacing
 from lumbek.core.model.point import State
-from lumbek.core.model.text import Id, LengthM
+from lumbek.core.model.text import Id, LengthM, Name
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.value import Change, swapped
 
@@ -21,6 +21,7 @@ class SetLeg(Change):
     leg: Id
     state: State = "new"
     other_way: Annotated[int, Field(ge=1, le=9999)] | None = None
+    mark: Name = ""
     measured_r1_ohm: float | None = None
 
 

@@ -1,6 +1,6 @@
 import type { Choices, Circuit, Leg, Segment } from "../../api/client";
 import { clip } from "../../numbers";
-import { Choice, Figure } from "../../parts/fields";
+import { Choice, Figure, Words } from "../../parts/fields";
 import { Bar, Key } from "./bar";
 import { CableFields, CpcFields, type Cable } from "./CableFields";
 import type { InspectorProps, Sets } from "./inspecting";
@@ -52,6 +52,14 @@ export function LegInspector({ circuit, leg, choices, onCommand, onEdit, onExten
           onCommit={(measured_r1_ohm) => set({ measured_r1_ohm })}
         />
       )}
+      <Words
+        name="Mark of the cable"
+        caption="Its mark, if several run here"
+        className="input-sm w-40"
+        placeholder="white sheath, left"
+        value={leg.mark}
+        onCommit={(mark) => set({ mark })}
+      />
       <StateChoice of="leg" state={leg.state} onCommit={(state) => set({ state })} />
       {atBoard && (
         <Figure

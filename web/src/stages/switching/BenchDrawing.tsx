@@ -136,15 +136,27 @@ function Plate({ box, shown, stands, proof, onSwitch }: Props & { box: BoxSpot }
   });
   face.lamps.forEach((line, index) => {
     const state = shown.lamps.get(lampKey(face.circuit, face.place, line)) ?? "0";
+    const isLamp = face.kind === "light";
     const words = state === "1" ? "lit" : state === "-" ? "dim" : "dark";
+    // A motor or an appliance runs or stands: nothing of it burns.
+    const said = isLamp ? words : state === "1" ? "has line" : state === "-" ? "weak" : "off";
     const x = left + (face.gangs.length + index) * wide + 38;
     parts.push(
       <g key={line} transform={`translate(${x},${box.plateY + 20})`} data-lamp={`${face.place}/${line}`} data-lit={state}>
-        {state === "1" && <circle r="24" className="glow" />}
-        <circle r="15" className={`lamp ${words}`} />
-        <path d="m-10-10 20 20m0-20-20 20" className={`lamp-cross ${words}`} />
+        {isLamp ? (
+          <>
+            {state === "1" && <circle r="24" className="glow" />}
+            <circle r="15" className={`lamp ${words}`} />
+            <path d="m-10-10 20 20m0-20-20 20" className={`lamp-cross ${words}`} />
+          </>
+        ) : (
+          <>
+            <rect x="-17" y="-14" width="34" height="28" rx="3" className={state === "1" ? "load running" : "load"} />
+            <path d="M2-10l-7 11h6l-3 9 8-12h-6z" className={state === "1" ? "load-bolt running" : "load-bolt"} />
+          </>
+        )}
         <text y="34" textAnchor="middle" className={state === "1" ? "name" : "quietly"}>
-          {words}
+          {said}
         </text>
       </g>,
     );
