@@ -25,6 +25,8 @@ class TripSearch(Frozen):
     """When an RCD trips, which circuits hang on it (all where none is named), and what was found so far."""
 
     when: When = "at-once"
+    # How often in the mean, where it trips now and then.
+    every_h: Annotated[float, Field(gt=0, le=10_000)] | None = None
     circuits: Annotated[tuple[int, ...], Field(max_length=60)] = ()
     answers: Annotated[tuple[Answered, ...], Field(max_length=60)] = ()
 
@@ -65,7 +67,7 @@ def hook_up(circuit_id: UUID, services: WithServices, person: Reader) -> HookUp:
 @router.post("/jobs/{job_id}/rcd-trips")
 def rcd_trips(job_id: UUID, search: TripSearch, services: WithServices, person: Reader) -> Trips:
     """Return what makes an RCD trip, as far as the answers say, and what to try next; nothing is kept."""
-    return services.testing.trips(person, job_id, search.when, search.circuits, search.answers)
+    return services.testing.trips(person, job_id, search.when, search.circuits, search.answers, search.every_h)
 
 
 @router.post("/codes")

@@ -109,7 +109,13 @@ class TestingService:
             raise BadInputError(str(error)) from error
 
     def trips(
-        self, person: Person, job_id: UUID, when: When, numbers: tuple[int, ...], answers: tuple[Answered, ...]
+        self,
+        person: Person,
+        job_id: UUID,
+        when: When,
+        numbers: tuple[int, ...],
+        answers: tuple[Answered, ...],
+        every_h: float | None = None,
     ) -> Trips:
         """Return what makes an RCD over these circuits trip, all circuits where none is named."""
         with self._database.transaction() as db:
@@ -118,7 +124,7 @@ class TestingService:
         chosen = [design for design in designs if not numbers or design.number in numbers]
         if not chosen:
             raise BadInputError("There is no circuit to look at.")
-        return find_trip(chosen, when, answers)
+        return find_trip(chosen, when, answers, every_h=every_h)
 
     # The installation
 

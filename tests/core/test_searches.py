@@ -10,7 +10,7 @@ from lumbek.core.diagnosis.codes import Seen, plan_codes, read_codes
 from lumbek.core.diagnosis.questions import Question, after, bits, next_question
 from lumbek.core.diagnosis.rcd_trips import Answered, _trips, find_trip
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.point import Load
+from lumbek.core.model.point import Load, Point
 from tests.support.houses import point, run
 
 WORDS = {"never": "never", "always": "always", "twice": "twice"}
@@ -112,3 +112,112 @@ class RcdTrips(unittest.TestCase):
     def test_questions_of_circuits_that_are_gone_are_left_out(self) -> None:
         found = find_trip(self.circuits(), "at-once", [Answered(question="on/9", tripped=True)])
         self.assertEqual(found, find_trip(self.circuits(), "at-once", []))
+
+
+class Tripping:
+    """A board of single-pole breakers behind one RCD, with one thing wrong: what trips by what flows, and where."""
+
+    def __init__(self, circuits: list[Circuit], kind: str, number: int, point_id: str = "") -> None:
+        self.circuits, self.kind, self.number, self.point = circuits, kind, number, point_id
+
+    def answer(self, question: str) -> bool:
+        kind, *rest = question.split("/")
+        listed = {int(each) for each in rest[0].split("+")} if rest else set()
+        if kind == "bare":
+            return self.kind == "rcd"
+        if kind == "ramp":
+            return self.kind == "rcd"
+        if kind == "clamp":
+            return self.kind in ("line", "load-line", "sum")
+        if kind == "live-earth":
+            return self.kind in ("line", "neutral")
+        if kind == "n-earth":
+            # Everything is unplugged before: what is in a load is not there.
+            return self.kind == "neutral" and self.number in listed
+        if kind == "n-bar":
+            return self.kind == "mixed" and self.number in listed
+        every = {circuit.number for circuit in self.circuits}
+        on = listed if kind == "on" else every - listed if kind == "apart" else every
+        neutral_in = every if kind != "apart" else every - listed
+        out = set()
+        if kind == "unplugged":
+            points = [each.id for each in next(c for c in self.circuits if c.number == min(listed)).points]
+            out = {(min(listed), each) for each in (rest[1].split("+") if len(rest) > 1 else points)}
+        return self._trips(on, neutral_in, (self.number, self.point) in out)
+
+    def _trips(self, on: set[int], neutral_in: set[int], unplugged: bool) -> bool:
+        if self.kind == "rcd":
+            return True
+        if self.kind == "line":
+            return self.number in on
+        if self.kind == "load-line":
+            return self.number in on and not unplugged
+        # Through the neutral part of what the others draw goes astray, whether its own breaker is on or not.
+        flows = bool(on)
+        if self.kind == "neutral":
+            return flows and self.number in neutral_in
+        if self.kind == "load-neutral":
+            return flows and self.number in neutral_in and not unplugged
+        return flows and self.number in on
+
+
+class TripsAgainstASimulator(unittest.TestCase):
+    wanted = {"load-line": "load", "load-neutral": "load"}
+
+    def test_what_is_wrong_is_found_in_few_questions(self) -> None:
+        circuits = RcdTrips().circuits()
+        taken, right, count = 0, 0, 0
+        for kind in ("line", "neutral", "mixed", "load-line", "load-neutral", "rcd"):
+            for circuit in circuits:
+                house = Tripping(circuits, kind, circuit.number, circuit.points[-1].id)
+                answers: list[Answered] = []
+                when = "at-once" if kind in ("line", "load-line") else "under-load"
+                while (found := find_trip(circuits, when, answers)).next is not None and len(answers) < 20:
+                    answers.append(Answered(question=found.next.id, tripped=house.answer(found.next.id)))
+                name = self.wanted.get(kind, kind)
+                where = f"/{circuit.number}" + (f"/{house.point}" if name == "load" else "")
+                right += found.suspects[0].id == (name if name == "rcd" else name + where)
+                taken, count = taken + len(answers), count + 1
+        self.assertGreaterEqual(right, count - 1)
+        self.assertLess(taken / count, 8.1)
+
+    def test_a_load_that_leaks_by_its_neutral_is_no_fault_of_the_wiring(self) -> None:
+        circuits = RcdTrips().circuits()
+        for circuit in circuits:
+            house = Tripping(circuits, "load-neutral", circuit.number, circuit.points[0].id)
+            answers: list[Answered] = []
+            while (found := find_trip(circuits, "under-load", answers)).next is not None and len(answers) < 20:
+                answers.append(Answered(question=found.next.id, tripped=house.answer(found.next.id)))
+            self.assertEqual(found.suspects[0].id, f"load/{circuit.number}/{house.point}", answers)
+
+    def test_the_rcd_and_the_sum_stand_on_a_test_of_their_own(self) -> None:
+        circuits = RcdTrips().circuits()
+        house = Tripping(circuits, "rcd", 1)
+        answers: list[Answered] = []
+        while (found := find_trip(circuits, "at-once", answers)).next is not None and len(answers) < 20:
+            answers.append(Answered(question=found.next.id, tripped=house.answer(found.next.id)))
+        self.assertIn("ramp", {each.question for each in answers})
+        bare = find_trip(circuits, "at-once", [Answered(question="bare", tripped=True)] * 1)
+        self.assertTrue(bare.next is None or bare.next.id == "ramp" or bare.suspects[0].share < 0.9)
+
+    def test_what_held_for_no_time_is_no_answer(self) -> None:
+        load = (Load(power_w=100, leakage_ma=0.5),)
+        circuits = [
+            run(5).model_copy(update={"number": number, "points": (Point(id="P1", loads=load),)}) for number in (1, 2)
+        ]
+
+        def share(waited_h: float | None) -> float:
+            said = [Answered(question="on/1", tripped=False, waited_h=waited_h)]
+            found = find_trip(circuits, "now-and-then", said, every_h=8)
+            return next(each.share for each in found.suspects if each.id == "load/1/P1")
+
+        before = next(
+            e.share for e in find_trip(circuits, "now-and-then", [], every_h=8).suspects if e.id == "load/1/P1"
+        )
+        self.assertAlmostEqual(share(0.0), before, places=3)
+        self.assertLess(share(24), 0.2 * before)
+        self.assertTrue(share(24) < share(8) < share(2) < before)
+        # Three mean times are worth waiting for; what is read is not waited for.
+        step = find_trip(circuits, "now-and-then", [], every_h=8).next
+        self.assertEqual(step.wait_h, None if step.id.split("/")[0] in ("clamp", "ramp", "live-earth") else 24)
+        self.assertIsNone(find_trip(circuits, "at-once", [], every_h=8).next.wait_h)

@@ -1,7 +1,11 @@
 """An RCD that trips: which circuit, which load, the wiring, two neutrals mixed, or only the sum of what leaks."""
 
 from collections.abc import Iterable, Sequence
-from typing import Literal
+from dataclasses import replace
+from math import exp
+from typing import Annotated, Literal
+
+from pydantic import Field
 
 from lumbek.core.diagnosis.questions import Question, after, next_question
 from lumbek.core.model.circuit import Circuit
@@ -17,14 +21,26 @@ _WEIGHTS: dict[When, dict[str, float]] = {
     "now-and-then": {"line": 1.0, "neutral": 1.0, "load": 4.0, "mixed": 1.0, "sum": 3.0, "rcd": 0.5},
 }
 _ENOUGH = 0.9
-_EFFORT = {"on": 1.0, "apart": 1.8, "unplugged": 1.4, "n-earth": 1.6, "n-bar": 1.6, "bare": 2.5}
+_EFFORT = {
+    **{"on": 1.0, "apart": 1.8, "unplugged": 1.4, "n-earth": 1.7, "n-bar": 1.6, "bare": 2.5},
+    **{"ramp": 1.2, "clamp": 0.9, "live-earth": 1.3},
+}
+# Those that are read rather than waited for.
+_READ = ("n-earth", "n-bar", "ramp", "clamp", "live-earth")
+# What is said of these rests on their own test: never on having asked everything else.
+_OWN_TEST = {"rcd": "ramp", "sum": "clamp"}
+# Of loads that leak to earth, so many do it from their neutral: a single-pole breaker leaves that in.
+_BY_NEUTRAL = 0.35
+# What trips now and then is waited for so many times as long as it takes in the mean.
+_TIMES_WAITED = 3.0
 
 
 class Answered(Frozen):
-    """A question that was asked, and whether it tripped (yes) or held."""
+    """A question that was asked, and whether it tripped (yes) or held; for how long that was waited for, in hours."""
 
     question: str
     tripped: bool
+    waited_h: Annotated[float, Field(ge=0, le=10_000)] | None = None
 
 
 class TripSuspect(Frozen):
@@ -42,6 +58,8 @@ class TripStep(Frozen):
     title: str
     yes: str
     no: str
+    # How long it is worth waiting before it counts as having held, in hours.
+    wait_h: float | None = None
 
 
 class Trips(Frozen):
@@ -53,8 +71,18 @@ class Trips(Frozen):
     leakage_ma: float
 
 
-def find_trip(circuits: Sequence[Circuit], when: When, answers: Sequence[Answered], rated_ma: float = 30.0) -> Trips:
-    """Return what makes an RCD over these circuits trip, as far as the answers say."""
+def find_trip(
+    circuits: Sequence[Circuit],
+    when: When,
+    answers: Sequence[Answered],
+    rated_ma: float = 30.0,
+    every_h: float | None = None,
+) -> Trips:
+    """Return what makes an RCD over these circuits trip, as far as the answers say.
+
+    What trips now and then, `every_h` hours in the mean, and held for t hours would have tripped by then with
+    1 - exp(-t / every_h) (Poisson): less than that is no answer.
+    """
     leakage = sum(load.leakage_ma for circuit in circuits for point in circuit.points for load in point.loads)
     titles, share = _suspects(circuits, when, leakage / rated_ma)
     asked: dict[str, Question] = {}
@@ -62,18 +90,34 @@ def find_trip(circuits: Sequence[Circuit], when: When, answers: Sequence[Answere
         question = _by_id(circuits, share, each.question)
         if question is not None:
             asked[each.question] = question
-            share = after(share, question, each.tripped)
+            share = after(share, _waited(question, when, each, every_h), each.tripped)
     ranked = sorted(share.items(), key=lambda item: -item[1])
     best = ranked[0]
     step = None
-    if best[1] < _ENOUGH:
+    own = _OWN_TEST.get(best[0])
+    if best[1] >= _ENOUGH and own is not None and own not in asked:
+        step = _by_id(circuits, share, own)
+    elif best[1] < _ENOUGH:
         step = next_question(share, [each for each in _questions(circuits, share) if each.id not in asked])
+    wait_h = _TIMES_WAITED * every_h if when == "now-and-then" and every_h and step and not _is_read(step.id) else None
     return Trips(
         suspects=tuple(TripSuspect(id=each, title=titles[each], share=round(part, 3)) for each, part in ranked[:8]),
-        next=None if step is None else TripStep(id=step.id, title=step.title, yes=step.yes, no=step.no),
+        next=None if step is None else TripStep(id=step.id, title=step.title, yes=step.yes, no=step.no, wait_h=wait_h),
         sentence=titles[best[0]] if step is None else f"{sum(part > 0.01 for _, part in ranked)} suspects left.",
         leakage_ma=leakage,
     )
+
+
+def _is_read(question_id: str) -> bool:
+    return question_id.split("/", maxsplit=1)[0] in _READ
+
+
+def _waited(question: Question, when: When, answer: Answered, every_h: float | None) -> Question:
+    """Return a question as far as it was answered: what trips now and then may just not have tripped yet."""
+    if when != "now-and-then" or _is_read(question.id):
+        return question
+    reached = 0.6 if every_h is None or answer.waited_h is None else 1 - exp(-answer.waited_h / every_h)
+    return replace(question, likely={suspect: part * reached for suspect, part in question.likely.items()})
 
 
 def _suspects(circuits: Sequence[Circuit], when: When, leaking: float) -> tuple[dict[str, Name], dict[str, float]]:
@@ -113,7 +157,7 @@ def _questions(circuits: Sequence[Circuit], share: dict[str, float]) -> list[Que
     for suspect, part in share.items():
         if _circuit_of(suspect) is not None:
             by_circuit[str(_circuit_of(suspect))] += part
-    ids = ["on/" + "+".join(sorted(_half(by_circuit), key=int)), "bare"]
+    ids = ["on/" + "+".join(sorted(_half(by_circuit), key=int)), "bare", "ramp", "clamp", "live-earth"]
     for number in sorted(by_circuit, key=lambda each: -by_circuit[each])[:4]:
         ids += [f"{kind}/{number}" for kind in ("on", "apart", "unplugged", "n-earth", "n-bar")]
         loads = {
@@ -143,7 +187,9 @@ def _by_id(circuits: Sequence[Circuit], suspects: Iterable[str], question_id: st
     names = {circuit.number: f"{circuit.number} {circuit.name}" for circuit in circuits}
     kind, *rest = question_id.split("/")
     numbers = [int(each) for each in rest[0].split("+") if each.isdigit()] if rest else []
-    if any(number not in names for number in numbers) or (not numbers and kind != "bare"):
+    if any(number not in names for number in numbers) or (
+        not numbers and kind not in ("bare", "ramp", "clamp", "live-earth")
+    ):
         return None
     likely = {suspect: _trips(kind, numbers, rest, suspect) for suspect in suspects}
     listed = ", ".join(names[number] for number in numbers)
@@ -153,19 +199,37 @@ def _by_id(circuits: Sequence[Circuit], suspects: Iterable[str], question_id: st
         "on": f"Only these on, all other breakers off: {listed}. Reset.",
         "apart": f"{listed}: breaker off and its neutral out of the bar; all others on. Reset.",
         "unplugged": f"{listed}: unplug {out}, the rest as it was. Reset.",
-        "n-earth": f"{listed}: isolated, its neutral out of the bar. Insulation, neutral to earth.",
-        "n-bar": f"{listed}: isolated, its neutral out of the bar. Insulation, its neutral to the other neutrals.",
-        "bare": "Isolated: everything out of the RCD's outgoing side. Then on again, reset.",
+        "n-earth": (
+            f"{listed}: everything on it unplugged or off at both poles; then isolated, proved dead, its neutral out "
+            "of the bar. Insulation, neutral to earth."
+        ),
+        "n-bar": f"{listed}: isolated, proved dead, its neutral out of the bar. Insulation, to the other neutrals.",
+        "bare": "Isolated, proved dead: everything out of the RCD's outgoing side. Then on again, reset.",
+        "ramp": "The RCD with all its circuits off: ramp test, and no trip at half of what it is rated for.",
+        "clamp": "A clamp for leakage round line and neutral of the tails, all on: over 30 % of the RCD's rating?",
+        "live-earth": (
+            "Isolated, proved dead, everything unplugged, neutrals left in: insulation at the board, line and neutral "
+            "together to earth."
+        ),
     }[kind]
-    read = kind in ("n-earth", "n-bar")
+    yes, no = _ANSWERS.get(kind, ("It trips", "It holds"))
     return Question(
         question_id,
         title,
-        "It reads low" if read else "It trips",
-        "It reads high" if read else "It holds",
+        yes,
+        no,
         likely,
         _EFFORT[kind],
     )
+
+
+_ANSWERS = {
+    "n-earth": ("It reads low", "It reads high"),
+    "n-bar": ("It reads low", "It reads high"),
+    "live-earth": ("It reads low", "It reads high"),
+    "ramp": ("Too early, or at half", "In order"),
+    "clamp": ("Yes, over", "No, less"),
+}
 
 
 def _point(circuits: Sequence[Circuit], number: int, point_id: str) -> str:
@@ -173,9 +237,19 @@ def _point(circuits: Sequence[Circuit], number: int, point_id: str) -> str:
     return points[point_id].title if point_id in points else point_id
 
 
+# How likely each kind of suspect makes a reading of the whole show it.
+_READS: dict[str, dict[str, float]] = {
+    "ramp": {"rcd": 0.97},
+    "clamp": {"sum": 0.95, "line": 0.7, "neutral": 0.5, "load": 0.5, "mixed": 0.3},
+    "live-earth": {"line": 0.95, "neutral": 0.95},
+}
+
+
 def _trips(kind: str, numbers: list[int], rest: list[str], suspect: str) -> float:
     """Return how likely the answer is yes, that it trips or reads low, with this suspect at fault."""
     what, mine = suspect.split("/", maxsplit=1)[0], _circuit_of(suspect)
+    if kind in ("ramp", "clamp", "live-earth"):
+        return _READS[kind].get(what, 0.0)
     if kind in ("n-earth", "n-bar"):
         return float(what == ("neutral" if kind == "n-earth" else "mixed") and mine in numbers)
     if kind == "bare" or what == "rcd":
@@ -184,7 +258,8 @@ def _trips(kind: str, numbers: list[int], rest: list[str], suspect: str) -> floa
         return {"on": 0.15, "apart": 0.5, "unplugged": 0.4}[kind]
     if kind == "on":
         # A single-pole breaker leaves the neutral in: a neutral to earth trips with whatever else draws.
-        return 0.9 if what == "neutral" else float(mine in numbers)
+        held = {"neutral": 0.9, "load": _BY_NEUTRAL}.get(what, 0.0)
+        return 0.9 if what == "neutral" else max(held, float(mine in numbers))
     if kind == "apart":
         return float(mine not in numbers)
     if what == "load" and mine in numbers and (len(rest) < 2 or suspect.split("/")[2] in rest[1].split("+")):

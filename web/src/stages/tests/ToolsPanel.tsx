@@ -3,7 +3,8 @@ import { asRefused, type CircuitLine, type SwitchingView, type TripSearch } from
 import { useCircuit } from "../../data/useCircuit";
 import { useCodes, useTrips } from "../../data/useDiagnosis";
 import { useLooseEnds } from "../../data/useSwitching";
-import { Choice } from "../../parts/fields";
+import { plain } from "../../numbers";
+import { Choice, Figure } from "../../parts/fields";
 import { Pick } from "../../parts/Pick";
 import { RefusalNote } from "../../parts/RefusalNote";
 
@@ -19,7 +20,9 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
   const [answers, setAnswers] = useState<NonNullable<TripSearch["answers"]>>([]);
   // Those behind the RCD; none said is all of them.
   const [behind, setBehind] = useState<number[]>([]);
-  const query = useTrips(jobId, { when, circuits: behind, answers });
+  const [everyH, setEveryH] = useState<number | null>(null);
+  const [waitedH, setWaitedH] = useState<number | null>(null);
+  const query = useTrips(jobId, { when, circuits: behind, answers, every_h: when === "now-and-then" ? everyH : null });
   const found = query.data;
   return (
     <section data-trips>
@@ -28,6 +31,9 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
       <div className="flex flex-wrap items-center gap-3 py-2">
         <span className="font-semibold">It trips</span>
         <Pick name="When it trips" small value={when} options={WHEN} onCommit={setWhen} />
+        {when === "now-and-then" && (
+          <Figure name="Hours between trips" caption="every" unit="h" placeholder="?" className="w-24" value={everyH} onCommit={setEveryH} />
+        )}
         {answers.length > 0 && (
           <button className="btn btn-sm" onClick={() => setAnswers(answers.slice(0, -1))}>
             Take the last answer back
@@ -64,6 +70,12 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
               <div className="border-2 border-base-content/70 px-4 py-3" data-step={found.next.id}>
                 <p className="quiet text-sm font-semibold">Next, step {answers.length + 1}</p>
                 <p className="text-xl leading-tight font-bold">{found.next.title}</p>
+                {found.next.wait_h != null && (
+                  <div className="mt-2 flex flex-wrap items-center gap-2">
+                    <span>Worth waiting {plain(Math.round(found.next.wait_h))} h before it counts as held. Waited</span>
+                    <Figure name="Hours waited" unit="h" placeholder="?" className="w-24" value={waitedH} onCommit={setWaitedH} />
+                  </div>
+                )}
                 <div className="mt-3 grid grid-cols-2 gap-2">
                   {([true, false] as const).map((tripped) => (
                     <button
@@ -71,7 +83,10 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
                       className="btn h-16 bg-base-200 text-xl"
                       // The next step is on its way: tapped twice is answered once.
                       disabled={query.isPlaceholderData}
-                      onClick={() => found.next && setAnswers([...answers, { question: found.next.id, tripped }])}
+                      onClick={() => {
+                        if (found.next) setAnswers([...answers, { question: found.next.id, tripped, waited_h: found.next.wait_h == null ? null : waitedH }]);
+                        setWaitedH(null);
+                      }}
                     >
                       {tripped ? found.next?.yes : found.next?.no}
                     </button>
@@ -85,7 +100,7 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
           <ul className="border-t-2 border-base-content/70">
             {found.suspects.map((suspect) => (
               <li key={suspect.id} className="flex gap-3 border-b border-base-300 py-1">
-                <span className="w-14 text-right text-lg font-bold">{Math.round(suspect.share * 100)} %</span>
+                <span className="w-14 text-right text-lg font-bold">{suspect.share > 0.985 ? "nearly sure" : `${String(Math.max(1, Math.round(suspect.share * 100)))} %`}</span>
                 {suspect.title}
               </li>
             ))}
