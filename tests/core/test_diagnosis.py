@@ -155,6 +155,27 @@ class Trials(unittest.TestCase):
             self.assertFalse(ran.accused, ran.said)
 
 
+class LoadsByTheirPlug(unittest.TestCase):
+    def test_no_load_is_found_before_it_was_unplugged_and_read(self) -> None:
+        for seed, pair, ohm in ((9, ("N", "E"), 40_000), (3, ("L", "N"), 60.0)):
+            chance = random.Random(seed)
+            circuit, document, _ = draw(chance, (4, 5), ("radial",))
+            house, meter = Installed(document, chance), Meter(chance, 0.0)
+            house.leaves_in("p3", *pair, ohm)
+            of = patient(circuit)
+            catalogue = Catalogue(of)
+            belief = open_inquiry(of, [meter.read(house, catalogue.test(each)) for each in first_tests(of)])
+            asked = []
+            while len(asked) < 14 and (proposals := propose_tests(belief)):
+                asked.append(proposals[0].test)
+                belief = go_on(belief, asked[-1], meter.read(house, asked[-1]))
+            found = diagnosis_of(belief)
+            self.assertEqual(found.state, "found", found.sentence)
+            self.assertTrue(found.suspects[0].id.startswith("load-"), found.suspects[0].id)
+            self.assertTrue(any("p3" in test.unplugged for test in asked))
+            self.assertTrue(any("500 V" in step for test in asked for step in test.steps))
+
+
 class Slips(unittest.TestCase):
     """One reading that went wrong on a circuit that is sound: it is asked again, and convicts nobody."""
 

@@ -81,6 +81,9 @@ def _again(belief: Belief, at: int) -> Test:
 
 def _to_make_sure(belief: Belief) -> list[Proposal]:
     """Return the tests that look at what was found itself, where it was found from afar and not looked at yet."""
+    load = _load_to_unplug(belief)
+    if load is not None:
+        return [Proposal(load, 0.0)]
     done = {took.test for _, took in belief.taken}
     if all(each.startswith(("read/", "ins/")) for each in done):
         return []
@@ -96,6 +99,18 @@ def _to_make_sure(belief: Belief) -> list[Proposal]:
         if of_leg and not done.intersection(of_leg):
             return [Proposal(catalogue.test(of_leg[0]), 0.0)]
     return []
+
+
+def _load_to_unplug(belief: Belief) -> Test | None:
+    """Return the test with the accused load out, where none was taken: by elimination alone no load is found."""
+    for part in belief.suspects[next(iter(belief.by_suspect))].parts or (next(iter(belief.by_suspect)),):
+        suspect = belief.suspects[part]
+        if suspect.kind not in ("load-left-in", "load-fault"):
+            continue
+        if any(suspect.place in test.unplugged for test, _ in belief.taken):
+            continue
+        return next(iter(Catalogue(belief.patient).known([f"ins/{suspect.cores}/unplug/{suspect.place}"])), None)
+    return None
 
 
 def _bits(member: Reals, outcome: Reals) -> float:
