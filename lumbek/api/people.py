@@ -131,11 +131,14 @@ def look_at_link(link: LinkToken, services: WithServices) -> LinkView:
 
 
 @router.post("/links/use")
-def use_link(used: UseLink, request: Request, response: Response, services: WithServices) -> Me:
-    """Use a link: makes the account or sets the password, and signs in."""
+def use_link(used: UseLink, request: Request, response: Response, services: WithServices) -> Me | None:
+    """Use a link: makes the account and signs in, or sets the password and no more: null, and one signs in with it."""
     need_own_page(request)
     said = LinkUse(password=used.password, email=used.email or "", name=used.name or "", firm=used.firm or "")
-    token, person = services.links.use(used.token, said, address_of(request), device_of(request))
+    begun = services.links.use(used.token, said, address_of(request), device_of(request))
+    if begun is None:
+        return None
+    token, person = begun
     keep_session(response, services, token)
     return me_of(person)
 

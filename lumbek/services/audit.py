@@ -9,6 +9,7 @@ from lumbek.core.value import Frozen
 from lumbek.services.person import Person
 from lumbek.store import audit as store
 from lumbek.store.database import Database
+from lumbek.store.models import User
 
 MOST_LINES = 100
 
@@ -41,6 +42,11 @@ def note(db: Session, person: Person, action: str, subject: object, detail: str 
 def note_from_shell(db: Session, firm_id: UUID, action: str, subject: str, detail: str = "") -> None:
     """Set down that somebody at the server's shell did something."""
     store.add(db, firm_id, None, "shell", action, subject, detail)
+
+
+def note_by_link(db: Session, user: User, address: str, action: str) -> None:
+    """Set down what somebody did with a link that let nobody in."""
+    store.add(db, user.firm_id, user.id, address, action, user.email)
 
 
 class AuditService:

@@ -111,8 +111,11 @@ class LinkService:
                 }
             )
 
-    def use(self, token: str, said: LinkUse, address: str, device: str) -> tuple[str, Person]:
+    def use(self, token: str, said: LinkUse, address: str, device: str) -> tuple[str, Person] | None:
         """Use a link, once: return the token of a session of whoever it lets in.
+
+        One that sets a password sets it and no more: whoever has the mailbox has no second factor by that. The session
+        begins where one signs in.
 
         Raises NotFoundError, and BadInputError for a password or an address that will not do.
         """
@@ -125,8 +128,11 @@ class LinkService:
                 user, firm = _let_in(db, link, said, hashed)
                 db.delete(link)
                 db.flush()
+                if link.purpose == "reset":
+                    audit.note_by_link(db, user, address, "reset")
+                    return None
                 session, person = self._sessions.begin(db, user, firm, address, device)
-                audit.note(db, person, {"begin": "firm-begun", "join": "joined"}.get(link.purpose, "reset"), user.email)
+                audit.note(db, person, "firm-begun" if link.purpose == "begin" else "joined", user.email)
                 return session, person
         except IntegrityError as error:
             raise BadInputError("There is an account with this e-mail already.") from error

@@ -75,7 +75,10 @@ class People(Api):
         old = sign_in(make_client(self.url), email, SECRET)
         token = self.client.post(f"/api/people/{key}/reset").json()["path"].removeprefix("/link/")
         self.assertEqual(old.get("/api/session").status_code, 200)
-        make_client(self.url).post("/api/links/use", json={"token": token, "password": "other unrelated words"})
+        link = make_client(self.url)
+        used = link.post("/api/links/use", json={"token": token, "password": "other unrelated words"})
+        # The link sets the password and lets nobody in: a second factor is not gone round by a mailbox.
+        self.assertEqual((used.status_code, used.json(), link.get("/api/session").status_code), (200, None, 401))
         self.assertEqual(old.get("/api/session").status_code, 401)
         here = sign_in(make_client(self.url), email, "other unrelated words")
         there = sign_in(make_client(self.url), email, "other unrelated words")

@@ -121,7 +121,9 @@ class Server:
         self.process = subprocess.Popen(
             [*command, "--port", str(self.port), "--log-level", "warning"], env=environment, cwd=ROOT
         )
-        if not wait_for(self.port):
+        # On a machine that does other work besides it takes longer than it ought to.
+        if not wait_for(self.port, 120):
+            self.kill()
             raise RuntimeError("the application did not start")
         return self
 

@@ -72,7 +72,7 @@ function UseForm({ token, link }: { token: string; link: LinkView }) {
       <PasswordField words="Password to be" kind="new-password" value={password} onChange={setPassword} />
       <p className="quiet text-sm">12 characters or more; four unrelated words do well.</p>
       {refused && <RefusalNote refused={refused} />}
-      <button className="btn btn-primary btn-lg">{link.purpose === "reset" ? "Set it and sign in" : "Begin"}</button>
+      <button className="btn btn-primary btn-lg">{link.purpose === "reset" ? "Set it, then sign in" : "Begin"}</button>
     </form>
   );
 }
