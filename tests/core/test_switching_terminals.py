@@ -349,3 +349,56 @@ class NamesOfCables(unittest.TestCase):
                 for each in mend(BS, moved(good, "I", core_in(good, "I", "1.LO"), "1.LI")).moves
             )
         )
+
+
+class PoleByPole(unittest.TestCase):
+    def words(self, circuit: Circuit) -> list[str]:
+        return [each.words for each in holds(BS, {3: circuit})[1] if each.id in ("not-isolated", "not-linked")]
+
+    def test_a_wire_past_a_pole_is_named_with_the_isolator_off(self) -> None:
+        for pole, joined_to in (("L", "line"), ("S", "line"), ("N", "neutral")):
+
+            def joined(joins: list[Join], pole: str = pole) -> list[Join]:
+                both = [join for join in joins if {f"1.{pole}I", f"1.{pole}O"} & set(join.terminals)]
+                rest = [join for join in joins if join not in both]
+                return [*rest, Join(ends=both[0].ends + both[1].ends, terminals=both[0].terminals + both[1].terminals)]
+
+            words = self.words(rejoined(bath(), "I", joined))
+            self.assertTrue(any(f"is joined to the {joined_to} with it off" in each for each in words), (pole, words))
+
+    def test_a_switched_line_beside_a_double_pole_isolator_stays_live(self) -> None:
+        good = bath()
+
+        def beside(joins: list[Join]) -> list[Join]:
+            third = [join for join in joins if {"1.SI", "1.SO"} & set(join.terminals)]
+            return [*(join for join in joins if join not in third), Join(ends=third[0].ends + third[1].ends)]
+
+        points = [
+            point.model_copy(
+                update={"accessories": (Accessory(kind="double-pole"),), "joins": tuple(beside(list(point.joins)))}
+            )
+            if point.id == "I"
+            else point
+            for point in good.points
+        ]
+        bad = Circuit.model_validate(good.model_copy(update={"points": tuple(points)}).model_dump())
+        words = self.words(bad)
+        self.assertTrue(any("Fan keeps a live line" in each for each in words), words)
+
+    def test_a_third_pole_may_be_to_spare_but_not_half_wired(self) -> None:
+        fan = Point(id="F", name="Fan", kind="fixed", loads=(Load(name="Motor", power_w=20),))
+        isolator = Point(id="I", name="Isolator", kind="switch", accessories=(Accessory(kind="isolator-3"),))
+        points = [switch("H"), isolator, fan]
+        spare = wired(lit("H", points, [control("Fan", "F", "H")], ways("H-I 2", "I-F 1")))
+        terminals = {name for join in spare.point("I").joins for name in join.terminals if join.ends}
+        if "1.SI" not in terminals:
+            self.assertEqual(self.words(spare), [])
+        half = moved(bath(), "I", core_in(bath(), "I", "1.SO"), None)
+        self.assertTrue(any("switched line does not go through" in each for each in self.words(half)))
+
+    def test_alarms_that_are_all_apart_are_all_named(self) -> None:
+        bad = alarms()
+        for place in "ABC":
+            while any("I" in join.terminals and join.ends for join in bad.point(place).joins):
+                bad = moved(bad, place, core_in(bad, place, "I"), None)
+        self.assertEqual(len(self.words(bad)), 3)
