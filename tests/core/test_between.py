@@ -302,7 +302,7 @@ class SurgeAskedOnce(unittest.TestCase):
         return found["surge"], house_check(job, "surge-B1")
 
     def test_a_device_on_the_board_is_fitted(self) -> None:
-        for survey in ("unknown", "fitted", "declined"):
+        for survey in ("unknown", "fitted"):
             said, leads = self.checks(survey, {"type": "2", "lead_m": 0.4})
             self.assertEqual((said.verdict, leads.verdict), (P, P), survey)
         self.assertEqual(self.checks("unknown", {"type": "3", "lead_m": 0.4})[0].verdict, C)
@@ -313,6 +313,9 @@ class SurgeAskedOnce(unittest.TestCase):
         self.assertEqual(leads.verdict, C)
         self.assertIn("the survey says so", leads.missing[0])
         self.assertEqual(self.checks("declined", None)[1].verdict, N)
+        declined, leads = self.checks("declined", {"type": "2", "lead_m": 0.4})
+        self.assertEqual((declined.verdict, leads.verdict), (P, C))
+        self.assertIn("says declined", leads.missing[0])
 
 
 class DraftReasons(unittest.TestCase):

@@ -65,6 +65,23 @@ class Symptoms(unittest.TestCase):
         at_once = {belief.split("/")[1] for belief in best(after(five, "seen/trips-at-once"))}
         self.assertEqual(at_once, {"LE"})
 
+    def test_what_trips_at_once_is_what_a_device_of_30_ma_or_a_breaker_clears(self) -> None:
+        """30 mA at 230 V is 7667 Ω: 1 kΩ to earth trips at once and 10 kΩ does not; 3 Ω trips a breaker, 30 Ω not."""
+        of = patient(run(5, 4, 6))
+        for said, pair, trips, holds in (
+            ("seen/trips-at-once", "LE", 1000.0, 10000.0),
+            ("seen/trips-at-once", "LN", 3.0, 30.0),
+        ):
+            belief = open_inquiry(of, [])
+            sign = sign_of(of, said, 1)
+            of_size = {
+                each.changes[0].ohm: likely
+                for each, likely in zip(belief.hypotheses, belief.of_sign(sign, belief.hypotheses), strict=True)
+                if each.suspect == f"insulation-leg/{pair}/L2"
+            }
+            self.assertGreater(of_size[trips], 0.8)
+            self.assertLess(of_size[holds], 0.1)
+
     def test_each_makes_sound_less_likely_and_working_makes_it_likelier(self) -> None:
         five = run(5, 4, 6)
         before = after(five).by_suspect["sound"]

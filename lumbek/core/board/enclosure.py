@@ -66,6 +66,9 @@ def check_surge(house: House, board: Board) -> Check:
             missing = (f"whether surge protection is fitted: the survey says so, {board.name} has none",)
             return question.cannot_tell(house, missing, place=place)
         return question.not_applicable(house, "None on this board")
+    if board.is_root and house.supply.surge_protection == "declined":
+        missing = (f"whether surge protection is fitted: the survey says declined, {board.name} has it",)
+        return question.cannot_tell(house, missing, place=place)
     if board.surge.type == "3":
         return question.check(house, Verdict.FAIL, "Type 3 alone does not guard a board", place=place)
     if board.surge.lead_m is None or board.surge.type is None:

@@ -16,7 +16,7 @@ def as_read(supply: Supply, readings: Iterable[Reading], boards: Iterable[Board]
     """Return a supply with what was measured of it, and what its boards have been described with.
 
     Measured are Ze or the electrode in Ω, and the greatest fault current in kA (434.1). A surge device that is
-    described on the first board is fitted, whatever the survey does not say yet.
+    described on the first board is fitted where the survey has not said so yet.
 
     A measurement stands for what was only declared or not known. Of two figures that are not, the one on the safe side
     counts: the greater loop, the greater current.
@@ -31,7 +31,8 @@ def as_read(supply: Supply, readings: Iterable[Reading], boards: Iterable[Board]
     read_ka = _greatest_ka(supply, taken)
     if read_ka is not None and read_ka >= (supply.fault_current_ka or 0.0):
         changes |= {"fault_current_ka": read_ka, "fault_current_origin": "measured"}
-    if any(board.is_root and isinstance(board.surge, Surge) and board.surge.type != "3" for board in boards):
+    fitted = any(board.is_root and isinstance(board.surge, Surge) and board.surge.type != "3" for board in boards)
+    if fitted and supply.surge_protection == "unknown":
         changes |= {"surge_protection": "fitted"}
     return supply.model_copy(update=changes) if changes else supply
 
