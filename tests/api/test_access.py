@@ -52,7 +52,7 @@ ONLY = {
 OWN = ("/api/session", "/api/account")
 
 # What takes seconds to work out: one role asks for it, the others for what is not there.
-LONG = (".pdf", "/proposals", "/diagnosis")
+LONG = (".pdf", "/proposals", "/diagnosis", "/switching/plan")
 
 PNG = b"\x89PNG\r\n\x1a\n" + b"a photo, as far as its first bytes go"
 

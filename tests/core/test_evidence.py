@@ -356,7 +356,7 @@ class Thousands(unittest.TestCase):
     def test_none_passes_that_fails_and_none_fails_that_is_sound(self) -> None:
         rng = random.Random(7)
         counts: dict[str, int] = {}
-        for _ in range(1000):
+        for _ in range(600):
             circuit = random_tree(rng) if rng.random() < 0.5 else random_ring(rng)
             joint = joint_in(rng, circuit) if rng.random() < 0.33 else None
             verdict, sure = self.judged(rng, circuit, joint)
@@ -365,8 +365,8 @@ class Thousands(unittest.TestCase):
                 self.assertTrue(sure <= 1.0 + 1e-9, (circuit.legs, joint, sure))
             if verdict == "fail" and joint is None:
                 self.assertGreater(sure, 1.0, circuit.legs)
-        self.assertGreater(counts["pass"], 300, counts)
-        self.assertGreater(counts.get("fail", 0), 30, counts)
+        self.assertGreater(counts["pass"], 200, counts)
+        self.assertGreater(counts.get("fail", 0), 20, counts)
 
     def judged(self, rng: random.Random, circuit: Circuit, joint: tuple[str, str, float] | None) -> tuple[str, float]:
         """Return the verdict on Zs by readings alone, and the true Zs as a part of its limit, hot."""
