@@ -161,6 +161,11 @@ def _sentence(belief: Belief, state: State, one: list[Suspect]) -> str:
         if len(one) == 1:
             return one[0].title
         return f"No test from outside parts these {len(one)}: " + "; or ".join(each.title for each in one[:4])
+    return _still_looking(belief, one)
+
+
+def _still_looking(belief: Belief, one: list[Suspect]) -> str:
+    """Return what is left beside each other, and what comes first."""
     if belief.doubtful:
         again = _called(belief.low[belief.doubtful[0]][0])
         return f"One reading says it alone: {again} may be a slip. Read it again before anything is opened."

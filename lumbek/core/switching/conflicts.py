@@ -6,6 +6,7 @@ way across the edge of what hangs together here: out of it, or into it from beyo
 every contact closed that may count, so that nothing that could do is left out.
 """
 
+from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 from itertools import product
 
@@ -85,66 +86,72 @@ class Conflicts:
 
     def _of_terminals(self, at: Sequence[int]) -> Iterator[Moves]:
         """Yield what is wrong with isolators, sensors and links by the copper alone."""
-        layout = self.layout
-        line, neutral, earth = layout.supply
-        held = set(at)
-        for poles in layout.poles.values():
+        for poles in self.layout.poles.values():
             for pole, before, after in poles:
-                wired = [each in held or len(layout.joins[each][1]) > 1 for each in (before, after)]
-                if pole == "S" and not any(wired):
-                    continue
-                for each, full in zip((before, after), wired, strict=True):
-                    if not full:
-                        yield frozenset(move for moves in self.moves for move in moves if move[1] == each)
-                yield from self._apart(at, before, after)
-                for supply in (line, neutral):
-                    yield from self._apart(at, after, supply)
-                yield from self._apart(at, before, line if pole == "N" else neutral)
-        for sensor_line, sensor_neutral in layout.sensors:
+                yield from self._of_pole(at, pole, before, after)
+        neutral = self.layout.supply[1]
+        for sensor_line, sensor_neutral in self.layout.sensors:
             yield from self._together(at, sensor_neutral, neutral)
             yield from self._apart(at, sensor_line, neutral)
-        for ends in layout.between:
-            for each in ends[1:]:
-                yield from self._together(at, each, ends[0])
-            for other in (line, neutral, earth):
-                yield from self._apart(at, ends[0], other)
-            for _, positions in layout.contacts:
-                for pairs in positions:
-                    for pair in pairs:
-                        for terminal in pair:
-                            yield from self._apart(at, ends[0], terminal)
+        for ends in self.layout.between:
+            yield from self._of_link(at, ends)
+
+    def _of_pole(self, at: Sequence[int], pole: str, before: int, after: int) -> Iterator[Moves]:
+        line, neutral, _ = self.layout.supply
+        held = set(at)
+        wired = [each in held or len(self.layout.joins[each][1]) > 1 for each in (before, after)]
+        if pole == "S" and not any(wired):
+            return
+        for each, full in zip((before, after), wired, strict=True):
+            if not full:
+                yield self._into(each)
+        yield from self._apart(at, before, after)
+        for supply in (line, neutral):
+            yield from self._apart(at, after, supply)
+        yield from self._apart(at, before, line if pole == "N" else neutral)
+
+    def _of_link(self, at: Sequence[int], ends: list[int]) -> Iterator[Moves]:
+        for each in ends[1:]:
+            yield from self._together(at, each, ends[0])
+        terminals = (
+            end for _, positions in self.layout.contacts for pairs in positions for pair in pairs for end in pair
+        )
+        for other in (*self.layout.supply, *terminals):
+            yield from self._apart(at, ends[0], other)
+
+    def _into(self, join: int) -> Moves:
+        """Return every move of an end into a join."""
+        return frozenset(move for moves in self.moves for move in moves if move[1] == join)
 
     def _of_group(self, at: Sequence[int], members: list[int]) -> Iterator[Moves]:
         """Yield shorts, live ends left off and live neutrals of lamps, in the states of contacts that act together."""
-        layout = self.layout
-        line, neutral, earth = layout.supply
-        crowd: dict[int, int] = {}
-        for join in at:
-            crowd[join] = crowd.get(join, 0) + 1
-        alone = [end for end, join in enumerate(at) if crowd[join] == 1 and not layout.joins[join][1]]
+        crowd = Counter(at)
+        alone = [end for end, join in enumerate(at) if crowd[join] == 1 and not self.layout.joins[join][1]]
         for state in self._states(members):
-            closed = self._closed(state)
-            live = self._reach(at, line, closed)
-            for other in (neutral, earth):
-                if other in live:
-                    yield self._way(at, line, other, closed)
-            for _, on in layout.lamps.values():
-                if on in live:
-                    yield self._way(at, line, on, closed)
-            for end in alone:
-                if at[end] in live:
-                    joined = {(each, at[end]) for moves in self.moves for each, join in moves if join == at[end]}
-                    yield self._way(at, line, at[end], closed) | frozenset(self.moves[end]) | joined
-            back = self._reach(at, neutral, closed)
-            if earth in back:
-                yield self._way(at, neutral, earth, closed)
-        for opened in (each for each in members if layout.contacts[each][0] in layout.poles):
-            after = [pair[1] for pair in layout.contacts[opened][1][0]]
-            for state in self._states([each for each in members if each != opened]):
-                closed = self._closed({**state, opened: 1})
-                for each in after:
-                    for supply in (line, neutral):
-                        yield from self._apart(at, each, supply, closed)
+            yield from self._live_in(at, self._closed(state), alone)
+        for opened in (each for each in members if self.layout.contacts[each][0] in self.layout.poles):
+            yield from self._past(at, opened, [each for each in members if each != opened])
+
+    def _live_in(self, at: Sequence[int], closed: list[tuple[int, int]], alone: list[int]) -> Iterator[Moves]:
+        """Yield what is live in a state and may not be."""
+        line, neutral, earth = self.layout.supply
+        live = self._reach(at, line, closed)
+        for other in (neutral, earth, *(on for _, on in self.layout.lamps.values())):
+            if other in live:
+                yield self._way(at, line, other, closed)
+        for end in alone:
+            if at[end] in live:
+                # It goes elsewhere, or something is put to it.
+                yield self._way(at, line, at[end], closed) | frozenset(self.moves[end]) | self._into(at[end])
+        yield from self._apart(at, neutral, earth, closed)
+
+    def _past(self, at: Sequence[int], opened: int, others: list[int]) -> Iterator[Moves]:
+        """Yield the ways past an isolator that is off."""
+        after = [pair[1] for pair in self.layout.contacts[opened][1][0]]
+        for state in self._states(others):
+            closed = self._closed({**state, opened: 1})
+            for each, supply in product(after, self.layout.supply[:2]):
+                yield from self._apart(at, each, supply, closed)
 
     def _of_lamps(self, at: Sequence[int]) -> Iterator[Moves]:
         """Yield what a lamp does that is not meant: by pairs of states that one switch parts."""

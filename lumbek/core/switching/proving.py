@@ -14,7 +14,8 @@ from lumbek.core.model.point import Point
 from lumbek.core.model.scheme import Control, GangAt
 from lumbek.core.model.text import Id
 from lumbek.core.network.feeding import SwitchId
-from lumbek.core.result import Check, Clause, Place
+from lumbek.core.question import Question
+from lumbek.core.result import Check, Clause, Place, Step, Verdict
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.states import Bits, Cluster, Lamp, States
 from lumbek.core.value import Frozen
@@ -147,6 +148,30 @@ class Proving:
         for number, circuit in self.circuits.items():
             for point in circuit.points:
                 yield number, point
+
+
+def answered(
+    question: Question,
+    proving: Proving,
+    hazards: Sequence[Hazard],
+    passes: str,
+    nothing: str = "",
+    unwired: Sequence[str] = (),
+) -> Answered:
+    """Return the answer to a question: it fails by its first hazard; open where what it asks of is not wired yet.
+
+    `nothing` is said where there is nothing that it asks of.
+    """
+    if hazards:
+        steps = tuple(Step(text=each.words) for each in hazards)
+        first = hazards[0]
+        check = question.check(proving, Verdict.FAIL, first.words, place=first.place, steps=steps)
+        return Answered(check, tuple(hazards))
+    if unwired:
+        return Answered(question.cannot_tell(proving, (f"wiring of {listed(unwired)}",)))
+    if nothing:
+        return Answered(question.not_applicable(proving, nothing))
+    return Answered(question.check(proving, Verdict.PASS, passes))
 
 
 def switch_of(number: int, gang: GangAt) -> SwitchId:

@@ -3,7 +3,7 @@
 from lumbek.core.network.wiring import CoreAt, node
 from lumbek.core.question import Question
 from lumbek.core.result import Step, Verdict
-from lumbek.core.switching.proving import Answered, Hazard, Proving
+from lumbek.core.switching.proving import Answered, Hazard, Proving, answered
 from lumbek.core.switching.states import Bits
 
 REACHES = Question(
@@ -75,12 +75,7 @@ def check_earth_only(proving: Proving) -> Answered:
                     stands=proving.first(cluster, live if live.any() else used),
                 )
             )
-    if hazards:
-        steps = tuple(Step(text=each.words) for each in hazards)
-        return Answered(
-            ONLY.check(proving, Verdict.FAIL, hazards[0].words, place=hazards[0].place, steps=steps), tuple(hazards)
-        )
-    return Answered(ONLY.check(proving, Verdict.PASS, "Nowhere anything else"))
+    return answered(ONLY, proving, hazards, "Nowhere anything else")
 
 
 def _used(proving: Proving, part: int) -> Bits:

@@ -10,8 +10,7 @@ from lumbek.core.model.point import Point
 from lumbek.core.network.feeding import SwitchId
 from lumbek.core.network.wiring import node
 from lumbek.core.question import Question
-from lumbek.core.result import Step, Verdict
-from lumbek.core.switching.proving import Answered, Hazard, Proving
+from lumbek.core.switching.proving import Answered, Hazard, Proving, answered
 from lumbek.core.switching.states import Bits, Cluster
 
 QUESTION = Question(
@@ -33,13 +32,7 @@ def check_isolation(proving: Proving) -> Answered:
             if accessory.kind in ISOLATING and proving.is_reached(number, point.id):
                 count += 1
                 hazards += _Isolator(proving, number, point, accessory).hazards()
-    if hazards:
-        steps = tuple(Step(text=each.words) for each in hazards)
-        check = QUESTION.check(proving, Verdict.FAIL, hazards[0].words, place=hazards[0].place, steps=steps)
-        return Answered(check, tuple(hazards))
-    if not count:
-        return Answered(QUESTION.not_applicable(proving, "None is there"))
-    return Answered(QUESTION.check(proving, Verdict.PASS, "Each breaks what is behind it"))
+    return answered(QUESTION, proving, hazards, "Each breaks what is behind it", "" if count else "None is there")
 
 
 def poles_of(accessory: Accessory) -> tuple[str, ...]:

@@ -5,8 +5,7 @@ from collections.abc import Iterator
 from lumbek.core.model.scheme import Link
 from lumbek.core.network.wiring import CoreAt, node
 from lumbek.core.question import Question
-from lumbek.core.result import Step, Verdict
-from lumbek.core.switching.proving import Answered, Hazard, Proving, listed
+from lumbek.core.switching.proving import Answered, Hazard, Proving, answered
 
 QUESTION = Question(
     "links", "Interlink", "Does each alarm sound the others, by a core that is nothing else?", "interlink"
@@ -25,15 +24,7 @@ def check_links(proving: Proving) -> Answered:
             unwired += [proving.title(number, each) for each in away]
             if not away:
                 hazards += _of_link(proving, number, link)
-    if hazards:
-        steps = tuple(Step(text=each.words) for each in hazards)
-        check = QUESTION.check(proving, Verdict.FAIL, hazards[0].words, place=hazards[0].place, steps=steps)
-        return Answered(check, tuple(hazards))
-    if unwired:
-        return Answered(QUESTION.cannot_tell(proving, (f"wiring of {listed(unwired)}",)))
-    if not count:
-        return Answered(QUESTION.not_applicable(proving, "None is meant"))
-    return Answered(QUESTION.check(proving, Verdict.PASS, "Each sounds the others"))
+    return answered(QUESTION, proving, hazards, "Each sounds the others", "" if count else "None is meant", unwired)
 
 
 def _of_link(proving: Proving, number: int, link: Link) -> Iterator[Hazard]:

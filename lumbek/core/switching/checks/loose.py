@@ -4,10 +4,9 @@ import numpy as np
 
 from lumbek.core.network.wiring import CoreAt
 from lumbek.core.question import Question
-from lumbek.core.result import Step, Verdict
 from lumbek.core.switching.checks.marks import ends_of
 from lumbek.core.switching.colours import colour_of
-from lumbek.core.switching.proving import Answered, Hazard, Proving
+from lumbek.core.switching.proving import Answered, Hazard, Proving, answered
 
 QUESTION = Question("loose", "Core ends left off", "Is every core end that can be live in a terminal?", "terminals")
 
@@ -40,11 +39,7 @@ def check_loose(proving: Proving) -> Answered:
                 stands=proving.first(cluster, live),
             )
         )
-    if hazards:
-        steps = tuple(Step(text=each.words) for each in hazards)
-        check = QUESTION.check(proving, Verdict.FAIL, hazards[0].words, place=hazards[0].place, steps=steps)
-        return Answered(check, tuple(hazards))
-    return Answered(QUESTION.check(proving, Verdict.PASS, "None is live"))
+    return answered(QUESTION, proving, hazards, "None is live")
 
 
 def _is_unknown(proving: Proving, number: int, point: str) -> bool:

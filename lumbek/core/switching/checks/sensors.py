@@ -4,8 +4,7 @@ import numpy as np
 
 from lumbek.core.network.wiring import node
 from lumbek.core.question import Question
-from lumbek.core.result import Step, Verdict
-from lumbek.core.switching.proving import Answered, Hazard, Proving
+from lumbek.core.switching.proving import Answered, Hazard, Proving, answered
 from lumbek.core.switching.states import Bits, Cluster
 
 QUESTION = Question("sensors", "Supply of sensors", "Has every sensor its own line and neutral?", "switching-function")
@@ -34,13 +33,7 @@ def check_sensors(proving: Proving) -> Answered:
                         stands=proving.first(*stands),
                     )
                 )
-    if hazards:
-        steps = tuple(Step(text=each.words) for each in hazards)
-        check = QUESTION.check(proving, Verdict.FAIL, hazards[0].words, place=hazards[0].place, steps=steps)
-        return Answered(check, tuple(hazards))
-    if not count:
-        return Answered(QUESTION.not_applicable(proving, "None is there"))
-    return Answered(QUESTION.check(proving, Verdict.PASS, "Each has line and neutral"))
+    return answered(QUESTION, proving, hazards, "Each has line and neutral", "" if count else "None is there")
 
 
 def _wrong(
