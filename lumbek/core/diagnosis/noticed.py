@@ -82,12 +82,16 @@ class View:
         return self._hangs("E", "E") & ~self._hangs("E", "L")
 
     @cached_property
+    def way_ohm(self) -> Reals:
+        """What the current to the point and back meets, by line and neutral, Ω."""
+        ways = (self._ohm[pair] for pair in (("L", "L"), ("N", "N")) if pair in self._ohm)
+        return np.asarray(sum(ways, np.zeros(len(self.hypotheses))))
+
+    @cached_property
     def in_the_way_ohm(self) -> Reals:
-        """How much more the current to the point and back meets than as drawn."""
-        ways = [self._ohm[pair] for pair in (("L", "L"), ("N", "N")) if pair in self._ohm]
+        """How much more that is than as drawn."""
         drawn = View(self.patient, self.suspects, (Hypothesis("sound", 1.0),), self.point)
-        least = [drawn._ohm[pair][0] for pair in (("L", "L"), ("N", "N")) if pair in drawn._ohm]
-        return np.asarray(sum(ways, np.zeros(len(self.hypotheses))) - sum(least))
+        return np.asarray(self.way_ohm - drawn.way_ohm[0])
 
     @cached_property
     def hot_here(self) -> Flags:

@@ -7,7 +7,7 @@ every contact closed that may count, so that nothing that could do is left out.
 """
 
 from collections import Counter
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from itertools import product
 
 from lumbek.core.switching.quick import Layout
@@ -73,8 +73,7 @@ class Conflicts:
                 yield from self._together(at, at[end], earth)
         yield from self._of_terminals(at)
         on = [pair for contact in self._isolators for pair in layout.contacts[contact][1][0]]
-        for lamp_line, lamp_neutral in layout.lamps.values():
-            del lamp_line
+        for _, lamp_neutral in layout.lamps.values():
             yield from self._together(at, lamp_neutral, neutral, on)
         for members in self._groups(at):
             yield from self._of_group(at, members)
@@ -176,7 +175,15 @@ class Conflicts:
             for state in self._states(members):
                 yield from self._of_state(at, start[0], state, gangs, sensor, lit)
 
-    def _of_state(self, at, start, state, gangs, sensor, lit) -> Iterator[Moves]:  # type: ignore[no-untyped-def]
+    def _of_state(
+        self,
+        at: Sequence[int],
+        start: int,
+        state: dict[int, int],
+        gangs: list[int],
+        sensor: int | None,
+        lit: Callable[[dict[int, int]], bool],
+    ) -> Iterator[Moves]:
         """Yield what is wrong with a lamp in a state, or between it and one beside it."""
         line = self.layout.supply[0]
         sensed = sensor is not None and state[sensor] == 0
@@ -188,11 +195,11 @@ class Conflicts:
             if lit(state):
                 yield self._way(at, start, line, self._closed(state))
             return
-        for contact in state:
+        for contact, stands in state.items():
             if contact == sensor or self.layout.contacts[contact][0] in self.layout.isolating:
                 continue
-            beside = {**state, contact: 1 - state[contact]}
-            if state[contact] == 1 or (lit(state) != lit(beside)) == (contact in gangs):
+            beside = {**state, contact: 1 - stands}
+            if stands == 1 or (lit(state) != lit(beside)) == (contact in gangs):
                 continue
             # One of the two has to be another: what is lit may go dark, what is dark may be lit.
             yield frozenset().union(
@@ -288,7 +295,6 @@ class Conflicts:
         layout = self.layout
         supply = {join for each in layout.supply for join in self._reach(at, each, ())}
         members: set[int] = set()
-        queue = [start]
         seen = {start} - supply
         queue = list(seen)
         for here in queue:
@@ -305,5 +311,4 @@ class Conflicts:
                             if beyond not in seen and beyond not in supply:
                                 seen.add(beyond)
                                 queue.append(beyond)
-        # What else these contacts touch acts on them too.
         return members
