@@ -1,7 +1,7 @@
 """Everything that may be wrong with a circuit as it is drawn: one function a family of faults."""
 
 from collections import Counter
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 from itertools import combinations
 
@@ -233,13 +233,7 @@ def _not_as_drawn(patient: Patient) -> Iterator[Found]:
                 cores = dict(_cores(patient, way))
                 if BOARD in (stops[before], stops[after]) or any(core not in cores for core in CONDUCTORS):
                     continue
-                title = " then ".join(patient.study.circuit.point_title(each) for each in near)
-                said = "A spur" if count == 1 else "A spur off a spur"
-                root_name = patient.study.circuit.point_title(stops[root])
-                suspect = Suspect(
-                    f"not-as-drawn/{stops[root]}/{near[0]}/{count}", "not-as-drawn", "point", near[-1], "LNE",
-                    f"{said}, not in the ring: {title}, from {root_name}", 0.0,
-                )  # fmt: skip
+                suspect = _spur(patient, stops[root], near)
                 # The leg that is drawn on the far side goes past them to the other end of the gap.
                 far = stops[after] if root == before else stops[before]
                 past = tuple(
@@ -248,6 +242,14 @@ def _not_as_drawn(patient: Patient) -> Iterator[Found]:
                 )
                 gone = tuple(_break(cores[core]) for core in CONDUCTORS)
                 yield suspect, [Hypothesis(suspect.id, 1.0, (*past, *gone), cell_ln=_VAGUE_LN)]
+
+
+def _spur(patient: Patient, root: str, near: Sequence[str]) -> Suspect:
+    """Return points as suspects of hanging off one of the ring, in their order from there."""
+    name = patient.study.circuit.point_title
+    said = "A spur" if len(near) == 1 else "A spur off a spur"
+    title = f"{said}, not in the ring: {' then '.join(name(each) for each in near)}, from {name(root)}"
+    return Suspect(f"not-as-drawn/{root}/{near[0]}/{len(near)}", "not-as-drawn", "point", near[-1], "LNE", title, 0.0)
 
 
 def _spurs_at_the_board(patient: Patient) -> Iterator[Found]:
@@ -281,13 +283,7 @@ def _spurs_at_the_board(patient: Patient) -> Iterator[Found]:
             )
             # The way to the board is as long as the leg that was drawn there, or as all of what it goes past.
             longer = tuple(Change(Series(outer[core]), sum(ohms[core])) for core in CONDUCTORS)
-            near = hung[::-1]
-            title = " then ".join(patient.study.circuit.point_title(each) for each in near)
-            said = "A spur" if count == 1 else "A spur off a spur"
-            suspect = Suspect(
-                f"not-as-drawn/{root}/{near[0]}/{count}", "not-as-drawn", "point", near[-1], "LNE",
-                f"{said}, not in the ring: {title}, from {patient.study.circuit.point_title(root)}", 0.0,
-            )  # fmt: skip
+            suspect = _spur(patient, root, hung[::-1])
             yield (
                 suspect,
                 [Hypothesis(suspect.id, 0.5, (*way, *gone), cell_ln=_VAGUE_LN, tails=tails) for way in ((), longer)],

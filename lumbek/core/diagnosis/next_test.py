@@ -48,7 +48,7 @@ def propose_tests(belief: Belief) -> list[Proposal]:
     """
     if found(belief):
         return _to_make_sure(belief)
-    again = [_again(belief, at) for at in belief.doubtful]
+    again = [belief.low[at][0] for at in belief.doubtful]
     every = belief.by_way.ravel()
     best = np.argsort(-every)[:_MOST_HYPOTHESES]
     best = best[every[best] > 1e-7]
@@ -72,11 +72,6 @@ def propose_tests(belief: Belief) -> list[Proposal]:
     first = [next((each for each in proposals if each.test.id == test.id), Proposal(test, 0.0)) for test in again]
     others = [each for each in worth if all(each.test.id != one.test.id for one in first)]
     return [*first, *sorted(others, key=lambda each: -each.worth)]
-
-
-def _again(belief: Belief, at: int) -> Test:
-    """Return a reading that is to be taken again, with a fresh contact."""
-    return belief.low[at][0]
 
 
 def _to_make_sure(belief: Belief) -> list[Proposal]:
@@ -203,7 +198,7 @@ def _low_ohm(belief: Belief) -> list[Test]:
     # What was read live is not asked again of a circuit under suspicion: dead tests part it.
     # Any other reading may be taken again, once: twice alike is settled.
     times = Counter(test.id for test, _ in belief.low)
-    ids += [test.id for test, _ in belief.low if not test.live and times[test.id] == 1]
+    ids += [test.id for test, _ in belief.low if not test.live]
     ids = [each for each in ids if times[each] < _MOST_TIMES]
     return catalogue.known(ids)
 

@@ -25,8 +25,6 @@ _EFFORT = {
     **{"on": 1.0, "apart": 1.8, "unplugged": 1.4, "n-earth": 1.7, "n-bar": 1.6, "bare": 2.5},
     **{"ramp": 1.2, "clamp": 0.9, "live-earth": 1.3},
 }
-# Those that are read rather than waited for.
-_READ = ("n-earth", "n-bar", "ramp", "clamp", "live-earth")
 # What is said of these rests on their own test: never on having asked everything else.
 _OWN_TEST = {"rcd": "ramp", "sum": "clamp"}
 # Of loads that leak to earth, so many do it from their neutral: a single-pole breaker leaves that in.
@@ -109,7 +107,7 @@ def find_trip(
 
 
 def _is_read(question_id: str) -> bool:
-    return question_id.split("/", maxsplit=1)[0] in _READ
+    return question_id.split("/", maxsplit=1)[0] in _ANSWERS
 
 
 def _waited(question: Question, when: When, answer: Answered, every_h: float | None) -> Question:
@@ -157,7 +155,7 @@ def _questions(circuits: Sequence[Circuit], share: dict[str, float]) -> list[Que
     for suspect, part in share.items():
         if _circuit_of(suspect) is not None:
             by_circuit[str(_circuit_of(suspect))] += part
-    ids = ["on/" + "+".join(sorted(_half(by_circuit), key=int)), "bare", "ramp", "clamp", "live-earth"]
+    ids = ["on/" + "+".join(sorted(_half(by_circuit), key=int)), "bare", *_READS]
     for number in sorted(by_circuit, key=lambda each: -by_circuit[each])[:4]:
         ids += [f"{kind}/{number}" for kind in ("on", "apart", "unplugged", "n-earth", "n-bar")]
         loads = {
@@ -187,9 +185,7 @@ def _by_id(circuits: Sequence[Circuit], suspects: Iterable[str], question_id: st
     names = {circuit.number: f"{circuit.number} {circuit.name}" for circuit in circuits}
     kind, *rest = question_id.split("/")
     numbers = [int(each) for each in rest[0].split("+") if each.isdigit()] if rest else []
-    if any(number not in names for number in numbers) or (
-        not numbers and kind not in ("bare", "ramp", "clamp", "live-earth")
-    ):
+    if any(number not in names for number in numbers) or (not numbers and kind not in ("bare", *_READS)):
         return None
     likely = {suspect: _trips(kind, numbers, rest, suspect) for suspect in suspects}
     listed = ", ".join(names[number] for number in numbers)
@@ -223,6 +219,7 @@ def _by_id(circuits: Sequence[Circuit], suspects: Iterable[str], question_id: st
     )
 
 
+# What is read rather than waited for, and how that reads.
 _ANSWERS = {
     "n-earth": ("It reads low", "It reads high"),
     "n-bar": ("It reads low", "It reads high"),
@@ -248,7 +245,7 @@ _READS: dict[str, dict[str, float]] = {
 def _trips(kind: str, numbers: list[int], rest: list[str], suspect: str) -> float:
     """Return how likely the answer is yes, that it trips or reads low, with this suspect at fault."""
     what, mine = suspect.split("/", maxsplit=1)[0], _circuit_of(suspect)
-    if kind in ("ramp", "clamp", "live-earth"):
+    if kind in _READS:
         return _READS[kind].get(what, 0.0)
     if kind in ("n-earth", "n-bar"):
         return float(what == ("neutral" if kind == "n-earth" else "mixed") and mine in numbers)
@@ -258,8 +255,7 @@ def _trips(kind: str, numbers: list[int], rest: list[str], suspect: str) -> floa
         return {"on": 0.15, "apart": 0.5, "unplugged": 0.4}[kind]
     if kind == "on":
         # A single-pole breaker leaves the neutral in: a neutral to earth trips with whatever else draws.
-        held = {"neutral": 0.9, "load": _BY_NEUTRAL}.get(what, 0.0)
-        return 0.9 if what == "neutral" else max(held, float(mine in numbers))
+        return 0.9 if what == "neutral" else max(_BY_NEUTRAL if what == "load" else 0.0, float(mine in numbers))
     if kind == "apart":
         return float(mine not in numbers)
     if what == "load" and mine in numbers and (len(rest) < 2 or suspect.split("/")[2] in rest[1].split("+")):

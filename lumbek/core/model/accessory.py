@@ -75,6 +75,11 @@ class Accessory(Frozen):
         return f"{self.gang}.{name}"
 
     @property
+    def poles(self) -> tuple[str, ...]:
+        """The poles of what isolates, by the letter of their terminals: `L` for `LI` and `LO`."""
+        return tuple(one[0] for one, _ in CONTACTS[self.kind][0]) if self.kind in ISOLATING else ()
+
+    @property
     def dims(self) -> bool:
         """Whether it is a dimmer."""
         return self.kind in DIMMING

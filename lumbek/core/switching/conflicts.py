@@ -98,7 +98,7 @@ class Conflicts:
     def _of_pole(self, at: Sequence[int], pole: str, before: int, after: int) -> Iterator[Moves]:
         line, neutral, _ = self.layout.supply
         held = set(at)
-        wired = [each in held or len(self.layout.joins[each][1]) > 1 for each in (before, after)]
+        wired = [self.layout.is_wired(each, held) for each in (before, after)]
         if pole == "S" and not any(wired):
             return
         for each, full in zip((before, after), wired, strict=True):

@@ -88,11 +88,11 @@ class Proving:
         accessory = self.accessory(switch)
         return accessory is not None and accessory.kind in ISOLATING
 
-    def in_use(self, cluster: Cluster) -> Bits:
-        """Return the states in which everything that isolates is on."""
+    def in_use(self, cluster: Cluster, but: SwitchId | None = None) -> Bits:
+        """Return the states in which everything that isolates is on, one of them left out if it is named."""
         found = np.ones(len(cluster.stands), dtype=np.bool_)
         for column, switch in enumerate(cluster.switches):
-            if self.isolates(switch):
+            if switch != but and self.isolates(switch):
                 found &= cluster.stands[:, column] == 0
         return found
 

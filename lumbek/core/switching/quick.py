@@ -3,7 +3,7 @@
 It looks at whole joins, not at resistances: a search tries thousands. What it finds is proved in full afterwards.
 """
 
-from collections.abc import Sequence
+from collections.abc import Container, Sequence
 from itertools import pairwise, product
 from typing import NamedTuple
 
@@ -11,7 +11,6 @@ from lumbek.core.model.accessory import ISOLATING
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
 from lumbek.core.network.solver import parts_of
-from lumbek.core.switching.checks.isolation import poles_of
 from lumbek.core.switching.states import lines_of
 
 # Contacts that act on each other beyond which nothing is said of them.
@@ -105,7 +104,7 @@ class Layout:
         self.poles = {
             (point.id, str(each.gang)): [
                 (pole, named(point.id, each.terminal(f"{pole}I")), named(point.id, each.terminal(f"{pole}O")))
-                for pole in poles_of(each)
+                for pole in each.poles
             ]
             for point in circuit.points
             for each in point.accessories
@@ -176,12 +175,16 @@ class Layout:
             return False
         return self._in_every_state(part, supply, edges, alone)
 
+    def is_wired(self, join: int, held: Container[int]) -> bool:
+        """Whether anything is in a terminal's join: an end, by the joins that hold any, or another terminal."""
+        return join in held or len(self.joins[join][1]) > 1
+
     def _poles_right(self, part: list[int], crowd: dict[int, int], supply: tuple[int, int]) -> bool:
         """Whether every pole of what isolates has its conductor on both sides, and none is past it by itself."""
         line, neutral = supply
         for poles in self.poles.values():
             for pole, before, after in poles:
-                wired = [bool(crowd.get(each)) or len(self.joins[each][1]) > 1 for each in (before, after)]
+                wired = [self.is_wired(each, crowd) for each in (before, after)]
                 if pole == "S" and not any(wired):
                     continue
                 if not all(wired) or part[before] == part[after] or part[after] in supply:

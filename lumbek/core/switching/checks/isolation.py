@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lumbek.core.model.accessory import CONTACTS, ISOLATING, Accessory
+from lumbek.core.model.accessory import ISOLATING, Accessory
 from lumbek.core.model.point import Point
 from lumbek.core.network.feeding import SwitchId
 from lumbek.core.network.wiring import node
@@ -35,11 +35,6 @@ def check_isolation(proving: Proving) -> Answered:
     return answered(QUESTION, proving, hazards, "Each breaks what is behind it", "" if count else "None is there")
 
 
-def poles_of(accessory: Accessory) -> tuple[str, ...]:
-    """Return the poles of what isolates, by the letter of their terminals."""
-    return tuple(one[0] for one, _ in CONTACTS[accessory.kind][0])
-
-
 def is_wired(point: Point, terminal: str) -> bool:
     """Whether anything is in a terminal: a core end, or a wire to another terminal."""
     return any(terminal in join.terminals and (join.ends or len(join.terminals) > 1) for join in point.joins)
@@ -67,7 +62,7 @@ class _Isolator:
 
     def hazards(self) -> Iterator[Hazard]:
         """Yield what is wrong with it: poles left out, poles in the wrong conductor, what stays live with it off."""
-        left_out = [pole for pole in poles_of(self.accessory) if self._is_left_out(pole)]
+        left_out = [pole for pole in self.accessory.poles if self._is_left_out(pole)]
         for pole in left_out:
             words = f"The {_CALLED[pole]} does not go through {self._name}"
             yield self._hazard(words, "It opens nothing: what is behind it stays live with it off")
@@ -75,7 +70,7 @@ class _Isolator:
         if left_out or cluster is None:
             return
         on = cluster.stands[:, cluster.switches.index(self._switch)] == 0
-        others = self._others_on(cluster)
+        others = self.proving.in_use(cluster, but=self._switch)
         yield from self._wrong_poles(cluster, on & others)
         yield from self._past(cluster, ~on & others)
         yield from self._beside(cluster, on & others, ~on & others)
@@ -85,13 +80,6 @@ class _Isolator:
         ends = [is_wired(self.point, self.accessory.terminal(pole + side)) for side in "IO"]
         return not all(ends) and (pole != "S" or any(ends))
 
-    def _others_on(self, cluster: Cluster) -> Bits:
-        found = np.ones(len(cluster.stands), dtype=np.bool_)
-        for column, switch in enumerate(cluster.switches):
-            if switch != self._switch and self.proving.isolates(switch):
-                found &= cluster.stands[:, column] == 0
-        return found
-
     def _joined(self, cluster: Cluster, terminal: str, kind: str) -> Bits:
         part = self.proving.states.copper.of(node(self.accessory.terminal(terminal), self.point.id, self.number))
         if part is None:
@@ -100,7 +88,7 @@ class _Isolator:
 
     def _wrong_poles(self, cluster: Cluster, use: Bits) -> Iterator[Hazard]:
         """Yield poles that hold another conductor than their own."""
-        for pole in poles_of(self.accessory):
+        for pole in self.accessory.poles:
             if pole == "S" and not is_wired(self.point, self.accessory.terminal("SI")):
                 continue
             own, other = ("N", "L") if pole == "N" else ("L", "N")
@@ -116,7 +104,7 @@ class _Isolator:
 
     def _past(self, cluster: Cluster, off: Bits) -> Iterator[Hazard]:
         """Yield poles past which a supply is there with it off."""
-        for pole in poles_of(self.accessory):
+        for pole in self.accessory.poles:
             for kind in ("L", "N"):
                 live = self._joined(cluster, f"{pole}O", kind) & off
                 if live.any():
