@@ -1,5 +1,6 @@
 """What a rulebook offers to choose from: kinds, cables, methods, devices."""
 
+from collections.abc import Iterator
 from typing import get_args
 
 from lumbek.core.circuit.presets import POINT_NAMES, RCD_PRESETS, RcdPreset
@@ -9,8 +10,10 @@ from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import CircuitKind
 from lumbek.core.model.device import Device, RcdType
 from lumbek.core.model.point import PASSIVE_KINDS, Load, PointKind
+from lumbek.core.model.scheme import RouteCable
 from lumbek.core.model.supply import Earthing
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.switching.colours import colour_of
 from lumbek.core.value import Frozen
 
 
@@ -59,7 +62,13 @@ class EarthingChoice(Frozen):
 
 
 # What was drawn into old houses.
-_OLD_TYPES = ("flat-twin-and-earth", "flat-three-core-and-earth", "single-core", "multicore")
+_OLD_TYPES = (
+    "flat-twin-and-earth",
+    "flat-three-core-and-earth",
+    "flat-single-and-earth",
+    "single-core",
+    "multicore",
+)
 _EARTHING_NAMES: dict[Earthing, str] = {"TN-C-S": "TN-C-S (PME)"}
 
 
@@ -98,6 +107,15 @@ class ApplianceChoice(Frozen):
     load: Load
 
 
+class FoundCableChoice(Frozen):
+    """A cable that may be found in a lighting box, told by its colours, and what it is in a route."""
+
+    id: str
+    words: str
+    cable: Cable
+    route: RouteCable
+
+
 class Choices(Frozen):
     """Everything that the interface offers in its lists."""
 
@@ -117,6 +135,32 @@ class Choices(Frozen):
     # Points that people name by what is behind them.
     ready_points: tuple[ReadyChoice, ...]
     run_words: tuple[str, ...]
+    # What is found in lighting boxes, that of today first.
+    found_cables: tuple[FoundCableChoice, ...]
+
+
+# A cable found in a box, by its live cores: singles are their line, then their neutral.
+_FOUND: tuple[dict[str, object], ...] = (
+    {"type": "flat-twin-and-earth"},
+    {"type": "flat-three-core-and-earth"},
+    {"type": "flat-single-and-earth", "alone": "L"},
+    {"type": "flat-single-and-earth", "alone": "N"},
+)
+
+
+def _found_cables(rulebook: Rulebook) -> Iterator[FoundCableChoice]:
+    """Yield every cable of every colour scheme; no bare cpc is told."""
+    for scheme_id in rulebook.switching.schemes:
+        for each in _FOUND:
+            cable = Cable.model_validate({**each, "csa_mm2": 1.0, "cpc_by": "core", "colours": scheme_id})
+            cores = [colour_of(rulebook, cable, core) for core in cable.live_cores]
+            kind = f"{len(cores)}-core" if len(cores) > 1 else "single"
+            yield FoundCableChoice(
+                id=f"{scheme_id}/{cable.type}/{cable.alone or ''}",
+                words=f"{kind}: {', '.join(cores)}",
+                cable=cable,
+                route=RouteCable(live=len(cores), colours=cable.colours),
+            )
 
 
 def choices(rulebook: Rulebook, run_words: tuple[str, ...] = ()) -> Choices:
@@ -185,4 +229,5 @@ def choices(rulebook: Rulebook, run_words: tuple[str, ...] = ()) -> Choices:
         ),
         ready_points=tuple(ReadyChoice(id=key, name=ready.name) for key, ready in READY.items()),
         run_words=run_words,
+        found_cables=tuple(_found_cables(rulebook)),
     )

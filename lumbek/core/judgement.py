@@ -26,6 +26,7 @@ from lumbek.core.checks.rcd_series import check_rcd_series
 from lumbek.core.checks.rcd_type import check_leakage, check_rcd_type
 from lumbek.core.checks.recorded import as_recorded
 from lumbek.core.checks.ring_rule import check_ring_current, check_ring_rule
+from lumbek.core.checks.separate_ways import check_separate_ways
 from lumbek.core.checks.shape import check_shape
 from lumbek.core.checks.sources import check_sources
 from lumbek.core.checks.spurs import check_spurs
@@ -46,6 +47,7 @@ from lumbek.core.verdict import CircuitResult, over_range, tightest
 
 CHECKS = (
     check_shape,
+    check_separate_ways,
     check_phases,
     check_load,
     check_demand,

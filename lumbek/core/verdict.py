@@ -119,6 +119,9 @@ def _drop(box: Box) -> Verdict | None:
         point: drop_limit_percent(study, point) * study.currents.drop_base_v / 100 - feed_v
         for point in study.wires.points
     }
+    if study.shape.is_ring and study.wires.parted:
+        # Its branches are no sum of legs, so that nothing bounds them.
+        return Verdict.CANNOT_TELL
     verdicts = set()
     for drops in box.ring_drops_v() if study.shape.is_ring else box.open_drops_v():
         most = {point: each.most for point, each in drops.items()}

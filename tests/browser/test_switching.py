@@ -91,8 +91,8 @@ class Bench(BrowserCase):
         page.one("[data-alternative=radio]")
         # A two-core beside it, and it goes.
         page.until(lambda: page.one("[data-saved=true]"))
-        page.choose("Cable there already Half landing to Stair head", "2-core there")
-        page.until(lambda: "2-core there" in page.one("[data-route='P2/P3']").text.replace("add…", ""))
+        page.choose("Cable there already Half landing to Stair head", "2-core: brown, blue")
+        page.until(lambda: "2-core: brown, blue there" in page.one("[data-route='P2/P3']").text.replace("add…", ""))
         page.button("Find the least cable")
         page.one("[data-plan=found]")
         page.button("Wire it so")

@@ -477,7 +477,10 @@ class MakingOff(unittest.TestCase):
             (f"{marks.count('line')} ends", f"{marks.count('neutral')} ends"),
         )
         joints = [join for point in circuit.points for join in point.joins if not join.terminals and len(join.ends) > 1]
-        self.assertEqual(parts["connector"], str(len(joints)))
+        for count in {len(join.ends) for join in joints}:
+            self.assertEqual(parts[f"{count}-way connector"], str(sum(len(join.ends) == count for join in joints)))
+        bare = sum(2 for leg in circuit.legs)
+        self.assertEqual(parts["green-yellow sleeving for bare cpcs"], f"{bare} ends")
         bare = stair("H", "H T", ways("H-M 4", "M-T 5", "T-Z 2"), spare_core=True)
         spared = make_off(BS, wired(bare))
         self.assertGreaterEqual(sum(len(line.spare) for line in spared.cables), 3)

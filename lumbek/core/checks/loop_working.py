@@ -12,6 +12,8 @@ def loop_steps(study: Study, point: str) -> tuple[Step, ...]:
 
     Legs in series add. Two ways round a ring of one cable are in parallel: l1 l2 / (l1 + l2) x (r1 + r2).
     """
+    if study.wires.parted:
+        return ()
     path = study.graph.path_to(point)
     if not study.currents.are_shared:
         return tuple(_leg_step(study, study.legs[leg]) for leg in path)

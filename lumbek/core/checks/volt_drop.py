@@ -109,7 +109,7 @@ def _working(study: Study, worst: str) -> tuple[Step, ...]:
         text = f"By the table with the ring opened at the leg from {opened_at}: closed, the drop is no more"
         return (*demand.steps, Step(text=text, sum=f"{show(flow.drop_v[worst])} V"))
     path = study.graph.path_to(worst)
-    if study.wires.fed:
+    if study.wires.fed or study.wires.parted:
         text = "Down to the switches and back, core by core, with all that it feeds on"
         return (*demand.steps, Step(text=text, sum=f"{show(flow.drop_v[worst])} V"))
     if not study.currents.are_shared:

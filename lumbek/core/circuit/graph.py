@@ -14,12 +14,16 @@ def by_name(name: str) -> tuple[int, str]:
 
 
 class Span(NamedTuple):
-    """A leg as the graph has it: its name, its two ends, and whether it ends on another circuit's way."""
+    """A leg as the graph has it: its name, its two ends, and whether it ends on another circuit's way.
+
+    `lone` says that it carries line or neutral alone.
+    """
 
     id: str
     a: str
     b: str
     elsewhere: bool = False
+    lone: bool = False
 
     def other_end(self, point_id: str) -> str:
         """Return the point at the other end of this leg."""
@@ -67,9 +71,10 @@ class CircuitGraph:
     def loop_legs(self) -> frozenset[str]:
         """Legs that lie on some closed loop: all but the bridges of the graph (Tarjan's low-link).
 
-        Cables side by side on the way to a switch carry different conductors, and are no loop.
+        Cables side by side on the way to a switch carry different conductors, and are no loop; nor are singles that
+        take the line one way and the neutral another.
         """
-        beside = self._beside
+        beside = self._beside | {leg.id for leg in self.legs.values() if leg.lone}
         entered: dict[str, int] = {}
         low: dict[str, int] = {}
         bridges: set[str] = set()
@@ -145,29 +150,36 @@ class CircuitGraph:
         return {here: min(self.at[here], key=lambda leg: far[leg.other_end(here)]) for here in far if here != BOARD}
 
     def beyond(self, point_id: str) -> frozenset[str]:
-        """Return the legs that are fed only through this point: those of its side away from the board."""
-        legs: set[str] = set()
-        for first in self.at[point_id]:
-            there = first.other_end(point_id)
-            if first.id in self.loop_legs or self.distance.get(there, 0) <= self.distance.get(point_id, 0):
-                continue
-            legs.add(first.id)
-            queue, seen = [there], {point_id, there}
-            for here in queue:
-                for leg in self.at[here]:
-                    legs.add(leg.id)
-                    onward = leg.other_end(here)
-                    if onward not in seen:
-                        seen.add(onward)
-                        queue.append(onward)
-        return frozenset(legs)
+        """Return the legs that are fed only through this point: those that lead on from it and not back to the board.
+
+        What the board reaches by another way, as the neutral of singles may go, is not fed through it.
+        """
+        otherwise, queue = {BOARD, point_id}, [BOARD]
+        for here in queue if point_id in self.distance else ():
+            for leg in self.at[here]:
+                there = leg.other_end(here)
+                if there not in otherwise:
+                    otherwise.add(there)
+                    queue.append(there)
+        return frozenset(
+            leg.id for leg in self.legs.values() if leg.a in self.distance and not {leg.a, leg.b} <= otherwise
+        )
 
 
 def graph_of(circuit: Circuit) -> CircuitGraph:
     """Return the graph of a circuit, the one that it shares with all that are joined alike."""
     return _shared(
         tuple(point.id for point in circuit.points),
-        tuple(Span(leg.id, leg.a, leg.b, leg.other_way not in (None, circuit.number)) for leg in circuit.legs),
+        tuple(
+            Span(
+                leg.id,
+                leg.a,
+                leg.b,
+                leg.other_way not in (None, circuit.number),
+                circuit.cable_of(leg).lone is not None,
+            )
+            for leg in circuit.legs
+        ),
         frozenset(point.id for point in circuit.points if point.joins),
     )
 

@@ -97,7 +97,15 @@ def retyped(rulebook: Rulebook, cable: Cable, kind: CableKind) -> Cable:
     insulations = rulebook.data.cables[kind].insulations
     insulation = cable.insulation if cable.insulation in insulations else insulations[0]
     return Cable.model_validate(
-        {**cable.model_dump(), "type": kind, "insulation": insulation, "cpc_mm2": None, "cpc_by": "core", "cores": 3}
+        {
+            **cable.model_dump(),
+            "type": kind,
+            "insulation": insulation,
+            "cpc_mm2": None,
+            "cpc_by": "core",
+            "cores": 3,
+            "alone": None,
+        }
     )
 
 

@@ -27,8 +27,10 @@ def routes_of(circuit: Circuit, scheme: Scheme) -> tuple[Route, ...]:
     missing = [place for place in scheme.places if place not in reached]
     if missing:
         joints = [point.id for point in circuit.points if point.kind in JOINT_KINDS]
+        # Two plates make loops of the ways: the neutral goes another than the line.
+        loops = scheme.wishes.school == "two-plate"
         for route in school_routes(scheme.wishes.school, scheme, joints):
-            if not {route.a, route.b} <= reached_by(scheme.feed, routes.values()):
+            if loops or not {route.a, route.b} <= reached_by(scheme.feed, routes.values()):
                 routes.setdefault(frozenset((route.a, route.b)), route)
     return tuple(routes.values())
 
@@ -44,7 +46,7 @@ def in_school(circuit: Circuit, scheme: Scheme, school: LightingSchool) -> Schem
     joints = [point.id for point in circuit.points if point.kind in JOINT_KINDS]
     for route in school_routes(school, wished, joints):
         pair = frozenset((route.a, route.b))
-        if not {route.a, route.b} <= reached_by(scheme.feed, found):
+        if school == "two-plate" or not {route.a, route.b} <= reached_by(scheme.feed, found):
             found.append(known.get(pair, route))
     return wished.model_copy(update={"routes": tuple(dict.fromkeys(found))})
 
@@ -68,7 +70,7 @@ def _drawn(circuit: Circuit, scheme: Scheme) -> dict[frozenset[str], Route]:
         route = found.get(pair, Route(a=leg.a, b=leg.b, length_m=leg.length_m))
         cable = circuit.cable_of(leg)
         if leg.state == "as-found":
-            live = min(4, max(2, len(cable.live_cores)))
+            live = min(4, len(cable.live_cores))
             there = RouteCable(live=live, colours=cable.colours)
             route = route.model_copy(update={"cables": (*route.cables, there), "closed": True})
         found[pair] = route
@@ -91,10 +93,11 @@ def school_routes(school: LightingSchool, scheme: Scheme, joints: Sequence[str] 
 
     At the light: from light to light, each control's switches hung off its first light in a row. At the switch: from
     switch to switch, each control's lights off its last switch. At joints all hang off the first joint box; where
-    there is none, off the feed.
+    there is none, off the feed. In two plates: from switch to switch, from light to light, and from each control's
+    last switch to its first light.
     """
     pairs: list[tuple[str, str]] = []
-    spine = scheme.feed
+    spine = back = scheme.feed
     if school == "at-joint" and joints and spine not in joints:
         pairs.append((spine, joints[0]))
         spine = joints[0]
@@ -102,7 +105,11 @@ def school_routes(school: LightingSchool, scheme: Scheme, joints: Sequence[str] 
         lights = list(dict.fromkeys(output.point for output in control.outputs))
         switches = list(dict.fromkeys(gang.point for gang in control.gangs))
         switches += [control.sensor.point] if control.sensor and control.sensor.point not in switches else []
-        if school == "at-joint":
+        if school == "two-plate":
+            pairs += _row([back, *lights])
+            pairs += _row([spine, *switches]) + (_row([switches[-1], lights[0]]) if switches else [])
+            spine, back = (switches[0] if switches else spine), lights[-1]
+        elif school == "at-joint":
             pairs += _row([spine, *switches]) + _row([spine, *lights])
         elif school == "at-light" or not switches:
             pairs += _row([spine, *lights])

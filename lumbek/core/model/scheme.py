@@ -12,7 +12,8 @@ from lumbek.core.model.text import Id, LengthM, Name
 from lumbek.core.value import Frozen
 
 MOST_GANGS = 10
-LightingSchool = Literal["at-light", "at-switch", "at-joint"]
+# Two plates: the line goes from switch to switch, the neutral from light to light, in singles.
+LightingSchool = Literal["at-light", "at-switch", "at-joint", "two-plate"]
 
 
 class Output(Frozen):
@@ -64,7 +65,7 @@ class Link(Frozen):
 class RouteCable(Frozen):
     """A cable that is in a route already, by its live cores."""
 
-    live: Annotated[int, Field(ge=2, le=4)] = 2
+    live: Annotated[int, Field(ge=1, le=4)] = 2
     colours: Colours = "harmonised"
 
 

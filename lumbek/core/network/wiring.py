@@ -13,6 +13,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.model.terminals import CONDUCTORS, Join
@@ -177,12 +178,17 @@ class _Run(NamedTuple):
 def expand(circuit: Circuit, legs: Iterable[Leg]) -> Wiring:
     """Return the wiring of one circuit by itself: these of its legs, probed behind its device."""
     if not circuit.board_joins and not any(point.joins or point.contacts for point in circuit.points):
-        return _plain(tuple(_Run(leg.id, leg.a, leg.b) for leg in legs))
+        return _plain(tuple(_Run(leg.id, leg.a, leg.b, _plain_cores(circuit.cable_of(leg))) for leg in legs))
     return _expand({ALONE: (circuit, _runs(circuit, legs))}, {})
 
 
 def _runs(circuit: Circuit, legs: Iterable[Leg]) -> list[_Run]:
     return [_Run(leg.id, leg.a, leg.b, circuit.cable_of(leg).core_names) for leg in legs]
+
+
+def _plain_cores(cable: Cable) -> tuple[str, ...]:
+    """Return the cores that meet plainly: those to spare lead nowhere where nothing is said of them."""
+    return CONDUCTORS if cable.lone is None else cable.core_names
 
 
 @lru_cache(maxsize=256)
@@ -232,7 +238,7 @@ def _expand(parts: _Parts, devices: Mapping[int, tuple[Node, Node]]) -> Wiring:
     place_of: dict[CoreAt, tuple[int, int]] = {}
     for number, (_, runs) in parts.items():
         for leg, a, b, cores in runs:
-            for core in CONDUCTORS if not said else cores:
+            for core in cores:
                 one, other = CoreAt(leg, core, a, number), CoreAt(leg, core, b, number)
                 plain = core in CONDUCTORS
                 # Cores to spare lead nowhere unless a join says so.

@@ -456,7 +456,7 @@ class ColourScheme(_Data):
 
 
 class SwitchingData(_Data):
-    """The file `switching.json`: prices of a metre of cable by live cores (two-core is 1), boxes, terminals, colours.
+    """The file `switching.json`: prices of a metre of cable by live cores (two-core is 1, a single less).
 
     Depths are in mm, `per_terminal` how many conductors of a size in mm² a terminal takes as makers usually
     state it, `dimmer_led_part` the part of its rating that a dimmer takes in LEDs.
@@ -464,6 +464,7 @@ class SwitchingData(_Data):
 
     usual_length_m: float
     prices: dict[int, float]
+    single_price: float
     box_mm: dict[str, float]
     several_gangs_box_mm: float
     per_terminal: tuple[tuple[float, int], ...]

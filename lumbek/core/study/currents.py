@@ -97,7 +97,7 @@ class Currents:
         scale = None
         for leg, cores in wires.cores_ohm.items():
             for core in ("L", "N"):
-                if not cores[core]:
+                if not cores.get(core):
                     return None
                 each = cores_ohm[leg][core] / cores[core]
                 if scale is not None and abs(each - scale) > _ALIKE * scale:
@@ -181,4 +181,4 @@ class Currents:
 
 
 def _live(cores: Mapping[str, float]) -> float:
-    return cores["L"] + cores["N"]
+    return cores.get("L", 0.0) + cores.get("N", 0.0)

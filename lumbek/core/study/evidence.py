@@ -61,6 +61,7 @@ class Evidence:
             and not wiring.circuit.board_joins
             and all(not point.joins and not point.contacts for point in wiring.circuit.points)
             and not wiring.without_cpc
+            and not wiring.parted
             and not wiring.as_found.broken
         )
 

@@ -42,6 +42,11 @@ class Wires:
         return tuple(leg.id for leg in self.legs if has_no_cpc(self.cable_of(leg)))
 
     @cached_property
+    def parted(self) -> bool:
+        """Whether line and neutral go separate ways somewhere: a way of legs is no loop of both then."""
+        return any(cable.lone is not None for cable in self._cables)
+
+    @cached_property
     def as_found(self) -> Setup:
         """How the network stands: as said, and a cpc that is not there is a cpc with a break."""
         if not self.without_cpc:
@@ -184,8 +189,8 @@ def _lines_of(point: Point) -> tuple[Node, ...]:
 
 
 def _cores_of(cable: Cable) -> tuple[str, ...]:
-    """Return the conductors that a cable of a circuit has: without a cpc only the live ones."""
-    return ("L", "N") if has_no_cpc(cable) else CONDUCTORS
+    """Return the conductors of a circuit that a cable has: without a cpc only the live ones."""
+    return tuple(core for core in cable.core_names if core in CONDUCTORS and not (core == "E" and has_no_cpc(cable)))
 
 
 def has_no_cpc(cable: Cable) -> bool:

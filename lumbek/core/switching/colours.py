@@ -19,9 +19,17 @@ def colour_of(book: Rulebook, cable: Cable, core: str) -> str:
     scheme, live = scheme_of(book, cable), cable.live_cores
     if core == "E":
         return scheme.earth
+    if cable.lone is not None:
+        return (scheme.line if cable.lone == "L" else scheme.neutral)[0]
     listed = scheme.colours.get(len(live), scheme.colours[max(scheme.colours)])
     at = live.index(core)
     return listed[at] if at < len(listed) else f"no. {at + 1}"
+
+
+def is_bare(book: Rulebook, cable: Cable) -> bool:
+    """Whether the cpc of a cable is a bare wire that is sleeved wherever the sheath ends (BS 7671 514.4.2)."""
+    made_so = cable.type.startswith("flat-") and cable.earth_by == "core"
+    return made_so and scheme_of(book, cable).earth != "bare"
 
 
 def needs_sleeve(scheme: ColourScheme, colour: str, use: Use) -> bool:

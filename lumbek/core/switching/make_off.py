@@ -12,7 +12,8 @@ from lumbek.core.numbers import plain
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.rulebooks.rules import ColourScheme
 from lumbek.core.switching.checks.boxes import box_depth_mm, too_many
-from lumbek.core.switching.colours import colour_of, scheme_of, sleeve_colour
+from lumbek.core.switching.colours import colour_of, is_bare, scheme_of, sleeve_colour
+from lumbek.core.switching.parts import PartLine, cable_words, parts
 from lumbek.core.switching.terms import KINDS, said_as, terms_of
 from lumbek.core.value import Frozen
 
@@ -69,13 +70,6 @@ class CableLine(Frozen):
     found: bool
 
 
-class PartLine(Frozen):
-    """Something to take along, and how much of it."""
-
-    what: str
-    count: str
-
-
 class MakeOff(Frozen):
     """The whole sheet of a circuit."""
 
@@ -113,7 +107,7 @@ def make_off(book: Rulebook, circuit: Circuit) -> MakeOff:
         safety=SAFETY,
         boxes=tuple(_box(book, circuit, point) for point in places if _is_made(circuit, point)),
         cables=tuple(_cable(book, circuit, leg) for leg in circuit.legs),
-        parts=tuple(_parts(book, circuit)),
+        parts=parts(book, circuit),
         chart=_chart(circuit),
         notices=tuple(notices),
         words=words,
@@ -199,7 +193,7 @@ def _core(book: Rulebook, circuit: Circuit, place: str, end: CoreEnd) -> CoreLin
     scheme = scheme_of(book, cable)
     colour = colour_of(book, cable, end.core)
     sleeve = "" if end.marked is None else sleeve_colour(scheme, end.marked)
-    if end.core == "E" and colour in ("green-yellow", "bare") and cable.type.startswith("flat"):
+    if end.core == "E" and (is_bare(book, cable) or colour == "bare"):
         sleeve = sleeve_colour(scheme, "earth") if scheme.earth != "bare" else ""
         colour = "bare"
     return CoreLine(leg=leg.id, core=end.core, colour=colour, sleeve=sleeve, to=circuit.far_title(leg, place))
@@ -226,57 +220,12 @@ def _cable(book: Rulebook, circuit: Circuit, leg: Leg) -> CableLine:
     return CableLine(
         leg=leg.id,
         words=f"{circuit.point_title(leg.a)} to {circuit.far_title(leg, leg.a)}",
-        cable=f"{len(cores)}-core and earth, {plain(cable.csa_mm2)} mm²",
+        cable=cable_words(cable),
         length="length not known" if length is None else f"{plain(round(length, 2))} m",
         used=tuple(colour_of(book, cable, core) for core in cores if core in used),
         spare=tuple(colour_of(book, cable, core) for core in cores if core not in used),
         found=leg.state == "as-found",
     )
-
-
-def _parts(book: Rulebook, circuit: Circuit) -> list[PartLine]:
-    """Return what is to be bought: accessories, boxes, cable by type, sleeving, connectors."""
-    counts: dict[str, float] = {}
-
-    def add(what: str, count: float) -> None:
-        counts[what] = counts.get(what, 0.0) + count
-
-    sleeves: dict[str, int] = {}
-    connectors = 0
-    for point in circuit.points:
-        if point.accessories:
-            kinds = " + ".join(KINDS[each.kind] for each in point.accessories)
-            add(f"{len(point.accessories)}-gang plate: {kinds}" if len(point.accessories) > 1 else kinds, 1)
-            depth = box_depth_mm(book, point)
-            if depth is not None and point.plate.box_mm is None and point.state == "new":
-                add(f"box, {plain(depth)} mm or deeper", 1)
-        for join in point.joins:
-            connectors += 1 if not join.terminals or too_many(book, circuit, join) else 0
-            for end in join.ends:
-                if end.circuit is None and end.marked is not None:
-                    colour = sleeve_colour(scheme_of(book, circuit.cable_of(circuit.leg(end.leg))), end.marked)
-                    sleeves[colour] = sleeves.get(colour, 0) + 1
-    unknown: dict[str, int] = {}
-    for leg in circuit.legs:
-        if leg.state == "as-found":
-            continue
-        cable = circuit.cable_of(leg)
-        what = f"{len(cable.live_cores)}-core and earth, {plain(cable.csa_mm2)} mm²"
-        if leg.length_m is None:
-            unknown[what] = unknown.get(what, 0) + 1
-        add(what, leg.length_m or 0.0)
-    lines = []
-    for what, count in counts.items():
-        is_cable = what.endswith("mm²")
-        words = f"{plain(round(count, 2))} m" if is_cable else plain(count)
-        if unknown.get(what):
-            runs = f"{unknown[what]} run{'s' if unknown[what] > 1 else ''} of unknown length"
-            words = f"{words} and {runs}" if count else runs
-        lines.append(PartLine(what=what, count=words))
-    if connectors:
-        lines.append(PartLine(what="connector", count=str(connectors)))
-    lines += [PartLine(what=f"{colour} sleeve or tape", count=f"{count} ends") for colour, count in sleeves.items()]
-    return lines
 
 
 def _chart(circuit: Circuit) -> str:

@@ -85,21 +85,30 @@ def _out(row: Row, at: int) -> tuple[NetEnd, NetEnd]:
 
 def nets_of(scheme: Scheme, chosen: Chosen, neutral_at: Iterable[str]) -> list[Net]:
     """Return every conductor of a chosen way: line and neutral first, then those of each control."""
-    line = [NetEnd(chosen.tree.root)]
+    rows = [row_of(chosen, option, control) for control, option in zip(scheme.controls, chosen.options, strict=True)]
+    return nets_in(scheme, rows, chosen.tree.root, neutral_at)
+
+
+def nets_in(scheme: Scheme, rows: Iterable[Row], root: str, neutral_at: Iterable[str] = ()) -> list[Net]:
+    """Return every conductor with the switches of each control in a row: line and neutral first.
+
+    `root` is where the supply arrives, `neutral_at` where the neutral is wanted beside the lights.
+    """
+    line = [NetEnd(root)]
     neutral = [NetEnd(place) for place in neutral_at]
     found: list[Net] = []
-    for control, option in zip(scheme.controls, chosen.options, strict=True):
+    for control, row in zip(scheme.controls, rows, strict=True):
         switched = [NetEnd(output.point, output.line) for output in control.outputs]
         neutral += [NetEnd(output.point, "N") for output in control.outputs]
         if control.sensor is not None:
             line.append(_terminal(control.sensor, "L"))
             neutral.append(_terminal(control.sensor, "N"))
             switched.append(_terminal(control.sensor, "S"))
-        row = row_of(chosen, option, control)
-        if option.method == "permanent":
+        elif not row.gangs:
+            # On for good.
             line += switched
             continue
-        found += _row_nets(control, option, row, line, switched)
+        found += _row_nets(control, row, line, switched)
         found.append(Net(f"switched line of {control.name or control.id}", "switched", _once(switched), control.id))
     for link in scheme.links:
         ends = _once(NetEnd(end.point, end.line) for end in link.ends)
@@ -107,7 +116,7 @@ def nets_of(scheme: Scheme, chosen: Chosen, neutral_at: Iterable[str]) -> list[N
     return [Net("line", "line", _once(line)), Net("neutral", "neutral", _once(neutral)), *found]
 
 
-def _row_nets(control: Control, option: Option, row: Row, line: list[NetEnd], switched: list[NetEnd]) -> list[Net]:
+def _row_nets(control: Control, row: Row, line: list[NetEnd], switched: list[NetEnd]) -> list[Net]:
     """Return the strappers of a row, and the wire between joined commons; line and switched line get their ends."""
     last = len(row.gangs) - 1
     if last < 1:
@@ -127,7 +136,7 @@ def _row_nets(control: Control, option: Option, row: Row, line: list[NetEnd], sw
                 for letter, pair in zip("ab", pairs, strict=True)
             ]
     one, other = _terminal(row.gangs[0], "COM"), _terminal(row.gangs[-1], "COM")
-    if option.taps is None:
+    if row.tapped is None:
         line.append(one)
         switched.append(other)
     else:
@@ -144,9 +153,14 @@ def _once(ends: Iterable[NetEnd]) -> tuple[NetEnd, ...]:
 
 def fitted(circuit: Circuit, scheme: Scheme, chosen: Chosen) -> dict[str, tuple[Accessory, ...]]:
     """Return what sits in the box of each place of the scheme once it is wired so."""
+    rows = [row_of(chosen, option, control) for control, option in zip(scheme.controls, chosen.options, strict=True)]
+    return fitted_in(circuit, scheme, rows)
+
+
+def fitted_in(circuit: Circuit, scheme: Scheme, rows: Iterable[Row]) -> dict[str, tuple[Accessory, ...]]:
+    """Return what sits in the box of each place with the switches of each control in a row."""
     found = {point.id: {each.gang: each for each in point.accessories} for point in circuit.points}
-    for control, option in zip(scheme.controls, chosen.options, strict=True):
-        row = row_of(chosen, option, control)
+    for control, row in zip(scheme.controls, rows, strict=True):
         for gang in row.gangs:
             kind = kind_of(circuit, gang, row)
             old = found[gang.point].get(gang.gang)

@@ -6,14 +6,15 @@ from typing import Literal
 
 from lumbek.core.circuit.routes import routes_of
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.leg import BOARD
-from lumbek.core.model.scheme import GangAt, Scheme
-from lumbek.core.numbers import plain
+from lumbek.core.model.leg import BOARD, Leg
+from lumbek.core.model.scheme import Control, GangAt, Scheme
+from lumbek.core.numbers import counted, plain
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.choose import Chooser, Chosen, without
 from lumbek.core.switching.nets import row_of
 from lumbek.core.switching.options import Method
 from lumbek.core.switching.terms import said_as, terms_of
+from lumbek.core.switching.two_plate import metres, two_plate_problems, wire_two_plate
 from lumbek.core.switching.wire import wire
 from lumbek.core.value import Frozen
 
@@ -97,6 +98,8 @@ def plan(book: Rulebook, circuit: Circuit, scheme: Scheme) -> SwitchingPlan:
     problems = _problems(circuit, scheme)
     if problems:
         return SwitchingPlan(best=None, next_best=None, why="", problems=tuple(problems))
+    if scheme.wishes.school == "two-plate":
+        return _two_plate(book, circuit, scheme)
     chooser = _chooser(book, circuit, scheme)
     best = chooser.best()
     unknown = [route for route in scheme.routes if route.length_m is None]
@@ -122,6 +125,65 @@ def plan(book: Rulebook, circuit: Circuit, scheme: Scheme) -> SwitchingPlan:
         next_words="" if other is None else _beside(best, other),
         assumptions=assumptions,
     )
+
+
+def _two_plate(book: Rulebook, circuit: Circuit, scheme: Scheme) -> SwitchingPlan:
+    """Return the one way of wiring a scheme in two plates: nothing is searched."""
+    problems = two_plate_problems(circuit, scheme)
+    if problems:
+        return SwitchingPlan(best=None, next_best=None, why="", problems=tuple(problems))
+    data = book.switching
+    design = wire_two_plate(book, circuit, scheme)
+    singles_m = metres(design, scheme.places, data.usual_length_m)
+    inside = [leg for leg in design.legs if {leg.a, leg.b} <= set(scheme.places)]
+    words = said_as(terms_of(book, circuit), "singles, switch to switch")
+    controls = tuple(
+        ControlPlan(
+            control=control.id,
+            name=control.name or control.id,
+            method=_plain(control),
+            words=words,
+            order=control.gangs,
+        )
+        for control in scheme.controls
+    )
+    ways: dict[tuple[str, str], list[Leg]] = {}
+    for leg in inside:
+        ways.setdefault((leg.a, leg.b), []).append(leg)
+    runs = tuple(
+        RunPlan(
+            a=a,
+            b=b,
+            words=f"{design.point_title(a)} to {design.point_title(b)}",
+            length_m=legs[0].length_m,
+            used=sum(len(design.cable_of(leg).live_cores) for leg in legs),
+            kept=(),
+            new=tuple(len(design.cable_of(leg).live_cores) for leg in legs),
+        )
+        for (a, b), legs in ways.items()
+    )
+    unknown = sum(1 for leg in inside if leg.length_m is None)
+    best = Planned(
+        cable_m=round(singles_m * data.single_price, 2),
+        cores_m=singles_m,
+        joints=0,
+        shown_cable=f"{plain(round(singles_m, 2))} m of singles",
+        controls=controls,
+        runs=runs,
+        design=design,
+    )
+    why = (
+        "Line from switch to switch, neutral from light to light: no joint at a light and no neutral at a switch. Line "
+        "and neutral part, so keep it out of steel, one conductor by one, and off other circuits' neutrals."
+    )
+    length = f"{counted(unknown, 'run', 'runs')} of unknown length, taken as {plain(data.usual_length_m)} m"
+    return SwitchingPlan(best=best, next_best=None, why=why, assumptions=(length,) if unknown else ())
+
+
+def _plain(control: Control) -> Method:
+    if not control.gangs:
+        return "permanent"
+    return "one-way" if len(control.gangs) == 1 else "commons-at-ends"
 
 
 def _chooser(book: Rulebook, circuit: Circuit, scheme: Scheme) -> Chooser:

@@ -19,7 +19,7 @@ from lumbek.core.switching.nets import Net, fitted, nets_of
 from lumbek.core.switching.packing import flows_of, into_cores, shared_out, use_of
 
 _TYPES: dict[int, tuple[CableKind, int]] = {
-    1: ("flat-twin-and-earth", 3),
+    1: ("flat-single-and-earth", 3),
     2: ("flat-twin-and-earth", 3),
     3: ("flat-three-core-and-earth", 3),
     4: ("multicore", 5),
@@ -115,7 +115,7 @@ class _Wiring:
                 here.remove(leg)
                 return leg
         kind, cores = _TYPES[cable.live]
-        if circuit.cable.type in _COUNTED:
+        if circuit.cable.type in _COUNTED and circuit.cable.lone is None:
             # What is laid in singles or in round cable goes on so, with a core for each conductor and one for the cpc.
             kind, cores = circuit.cable.type, cable.live + 1
         made = Cable.model_validate(

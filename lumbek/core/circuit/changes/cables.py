@@ -4,7 +4,7 @@ from typing import Literal
 
 from lumbek.core.circuit.changes.parts import Doing, on_leg, with_changes
 from lumbek.core.circuit.presets import laid_by, retyped
-from lumbek.core.model.cable import Cable, CableKind, Colours, Conduit, CpcBy, Insulation
+from lumbek.core.model.cable import Cable, CableKind, Colours, Conduit, CpcBy, Insulation, Lone
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.model.text import CsaMm2, Id
@@ -26,6 +26,7 @@ class SetCable(Change):
     conduit: Conduit | None = None
     conduit_milliohm_per_m: float | None = None
     colours: Colours = "harmonised"
+    alone: Lone | None = None
 
 
 class OwnCable(Change):

@@ -26,8 +26,9 @@ _Leg = tuple[int, str]
 def check_together(proving: Proving) -> Answered:
     """Sum the currents of each cable over all states (BS 7671 521.5, 521.8.1; IEC 60364-5-52 521.5, 521.8).
 
-    What lies on no loop of cables cancels by Kirchhoff's law. Several cables side by side on one way are judged
-    together, each noted: what is left of one lies an inch from what is left of the other.
+    What lies on no loop of cables cancels by Kirchhoff's law; singles that part line and neutral make loops. Several
+    cables side by side on one way are judged together, each noted: what is left of one lies an inch from what is left
+    of the other.
     """
     if not proving.states.lamps:
         return Answered(QUESTION.not_applicable(proving, "Nothing to light"))
@@ -100,12 +101,14 @@ def _looped(proving: Proving) -> tuple[list[tuple[_Leg, ...]], list[tuple[_Leg, 
 
 def _still_looped(proving: Proving, legs: list[_Leg], looped: set[_Leg]) -> bool:
     """Whether a bundle lies on a loop that is not only made by its own cables side by side."""
+    number = legs[0][0]
+    circuit = proving.circuits[number]
+    if any(circuit.cable_of(circuit.leg(leg)).lone for _, leg in legs):
+        return True
     if legs[0] not in looped:
         return False
     if len(legs) == 1:
         return True
-    number = legs[0][0]
-    circuit = proving.circuits[number]
     others = {leg for _, leg in legs[1:]}
     thin = circuit.model_copy(update={"legs": tuple(leg for leg in circuit.legs if leg.id not in others)})
     return legs[0][1] in graph_of(thin).loop_legs

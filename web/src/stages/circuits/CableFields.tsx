@@ -72,6 +72,7 @@ export function CpcFields({ cable, of, onSet }: Omit<Props, "choices">) {
   if (cable.type === "armoured") way.push(["armour", "armour as cpc"]);
   if (cable.type === "single-core") way.push(["conduit", "metal conduit as cpc"]);
   way.push(["none", "no cpc, found so"]);
+  const mayPart = cable.type === "single-core" || cable.type === "flat-single-and-earth";
   const many = cable.type === "armoured" || cable.type === "multicore";
   return (
     <>
@@ -87,6 +88,19 @@ export function CpcFields({ cable, of, onSet }: Omit<Props, "choices">) {
             ["5", "5-core"],
           ]}
           onCommit={(cores) => onSet({ cores: Number(cores) as 2 | 3 | 4 | 5 })}
+        />
+      )}
+      {mayPart && (
+        <Choice
+          name={called(of, "Goes alone")}
+          className="select-sm w-44"
+          value={cable.alone ?? (cable.type === "single-core" ? "both" : "L")}
+          options={[
+            ...(cable.type === "single-core" ? [["both", "line and neutral together"] as const] : []),
+            ["L", "line by itself"],
+            ["N", "neutral by itself"],
+          ]}
+          onCommit={(alone) => onSet({ alone: alone === "both" ? null : alone })}
         />
       )}
       <Choice

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { Accessory, Circuit, Command, Face } from "../../api/client";
+import type { Accessory, Choices, Circuit, Command, Face } from "../../api/client";
 import { useSaid } from "../../data/useSaid";
 import { Choice, Figure, Tick, Words } from "../../parts/fields";
 
@@ -20,13 +20,14 @@ const NO_PLATE: Plate = { grid: false };
 
 interface Props {
   circuit: Circuit;
+  choices?: Choices;
   face: Face;
   onCommand: (...commands: Command[]) => Promise<unknown>;
   onClose: () => void;
 }
 
 /** What sits in a box: gangs, plate, depth; and cables found there whose far end nobody knows. */
-export function BoxEditor({ circuit, face, onCommand, onClose }: Props) {
+export function BoxEditor({ circuit, choices, face, onCommand, onClose }: Props) {
   const [to, setTo] = useState("");
   const found = circuit.points.find((each) => each.id === face.place);
   const { whole, say } = useSaid({ accessories: found?.accessories ?? [], plate: found?.plate ?? NO_PLATE }, (whole) =>
@@ -103,22 +104,17 @@ export function BoxEditor({ circuit, face, onCommand, onClose }: Props) {
           onCommit={setTo}
           className="select-sm w-44"
         />
-        {([2, 3] as const).map((live) => (
-          <button
-            key={live}
-            className="btn btn-sm"
-            onClick={() =>
-              tell({
-                op: "add-cable",
-                point: face.place,
-                to: to || null,
-                cable: { ...circuit.cable, type: live === 2 ? "flat-twin-and-earth" : "flat-three-core-and-earth", cpc_by: "core", cpc_mm2: null },
-              })
-            }
-          >
-            {live}-core
-          </button>
-        ))}
+        <Choice
+          name={`Cable found at ${face.place}`}
+          value=""
+          blank="add one, by its colours…"
+          options={(choices?.found_cables ?? []).map((each) => [each.id, each.words] as const)}
+          onCommit={(id) => {
+            const cable = choices?.found_cables.find((each) => each.id === id)?.cable;
+            if (cable) tell({ op: "add-cable", point: face.place, to: to || null, cable: { ...cable, csa_mm2: circuit.cable.csa_mm2 } });
+          }}
+          className="select-sm w-56"
+        />
       </div>
     </div>
   );

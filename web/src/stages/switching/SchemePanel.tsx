@@ -1,5 +1,5 @@
 import { useRef, useState } from "react";
-import { asRefused, type CircuitView, type Command, type Control, type Planned, type Point, type Refused, type Route, type Scheme, type SwitchingPlan, type SwitchingView } from "../../api/client";
+import { asRefused, type Choices, type CircuitView, type Command, type Control, type Planned, type Refused, type Route, type Scheme, type SwitchingPlan, type SwitchingView } from "../../api/client";
 import { useSaid } from "../../data/useSaid";
 import { planScheme } from "../../data/useSwitching";
 import { Choice, Figure, Labelled, Tick, Words } from "../../parts/fields";
@@ -9,6 +9,7 @@ import { RefusalNote } from "../../parts/RefusalNote";
 interface Props {
   view: CircuitView;
   bench: SwitchingView;
+  choices?: Choices;
   onCommand: (...commands: Command[]) => Promise<unknown>;
 }
 
@@ -24,6 +25,7 @@ const SCHOOLS = [
   ["at-switch", "at the switch"],
   ["at-light", "at the light"],
   ["at-joint", "at a joint"],
+  ["two-plate", "two plates, singles"],
 ] as const;
 const COLOURS = [
   ["harmonised", "harmonised"],
@@ -32,11 +34,8 @@ const COLOURS = [
   ["north-america", "North America"],
 ] as const;
 
-// Where cables end and nothing draws a current.
-const LIGHTLESS: readonly Point["kind"][] = ["joint", "blank", "switch", "cord-switch", "isolator", "cooker-switch", "unknown-end"];
-
 /** What switches what, where cable may run, and the least of it that does. */
-export function SchemePanel({ view, bench, onCommand }: Props) {
+export function SchemePanel({ view, bench, choices, onCommand }: Props) {
   const circuit = view.design;
   const {
     whole: scheme,
@@ -82,7 +81,7 @@ export function SchemePanel({ view, bench, onCommand }: Props) {
     await onCommand({ op: "take", design: planned.design });
     setPlan(undefined);
   };
-  const lights = places.filter((point) => !LIGHTLESS.includes(point.kind));
+  const lights = places.filter((point) => choices?.point_kinds.find((each) => each.id === point.kind)?.draws);
   const nextId = `S${Math.max(0, ...scheme.controls.map((each) => Number(each.id.slice(1)) || 0)) + 1}`;
   const free = lights.filter((point) => !scheme.controls.some((each) => each.outputs.some((output) => output.point === point.id)));
   const first = free[0];
@@ -300,6 +299,7 @@ function Links({ scheme, view, onLinks }: { scheme: Scheme; view: CircuitView; o
 
 /** The ways that cable can take; what is in the wall already is told by its cores, and may be closed. */
 interface RoutesProps {
+  choices?: Choices;
   routes: readonly Route[];
   places: readonly (readonly [string, string])[];
   title: (id: string) => string;
@@ -307,7 +307,17 @@ interface RoutesProps {
   onDrop: (route: Route) => void;
 }
 
-function Routes({ routes, places, title, onRoute, onDrop }: RoutesProps) {
+function coresOf(live: number): string {
+  return live === 1 ? "single" : `${live}-core`;
+}
+
+/** A cable in a route by its colours: the first that is found so. */
+function foundWords(choices: Choices | undefined, { live, colours }: Route["cables"][number]): string {
+  const found = choices?.found_cables.find((each) => each.route.live === live && each.route.colours === colours);
+  return found?.words ?? `${live}-core`;
+}
+
+function Routes({ choices, routes, places, title, onRoute, onDrop }: RoutesProps) {
   const [from, setFrom] = useState("");
   if (places.length < 2) return null;
   return (
@@ -326,15 +336,15 @@ function Routes({ routes, places, title, onRoute, onDrop }: RoutesProps) {
             <span className="flex w-full flex-wrap items-center gap-2 text-sm">
               <Tick words="cannot be opened" checked={route.closed} onChange={(closed) => onRoute({ ...route, closed })} />
               {route.cables.map((cable, index) => (
-                <Chip key={index} words={`${cable.live}-core there`} onDrop={() => onRoute({ ...route, cables: route.cables.filter((_, other) => other !== index) })} />
+                <Chip key={index} words={`${foundWords(choices, cable)} there`} onDrop={() => onRoute({ ...route, cables: route.cables.filter((_, other) => other !== index) })} />
               ))}
               <More
                 name={`Cable there already ${title(route.a)} to ${title(route.b)}`}
-                options={[
-                  ["2", "2-core there"],
-                  ["3", "3-core there"],
-                ]}
-                onPick={(live) => onRoute({ ...route, cables: [...route.cables, { live: Number(live), colours: "harmonised" }] })}
+                options={(choices?.found_cables ?? []).map((each) => [each.id, each.words] as const)}
+                onPick={(id) => {
+                  const found = choices?.found_cables.find((each) => each.id === id);
+                  if (found) onRoute({ ...route, cables: [...route.cables, found.route] });
+                }}
               />
             </span>
           </li>
@@ -429,7 +439,7 @@ function PlanView({ planned, title }: { planned: Planned; title: (id: string) =>
           <li key={run.words} className="flex justify-between gap-2 border-b border-base-300">
             <span>{run.words}</span>
             <span className="text-right whitespace-nowrap">
-              {[...run.new.map((live) => `${live}-core`), ...run.kept.map((live) => `${live}-core there`)].join(" + ")}
+              {[...run.new.map(coresOf), ...run.kept.map((live) => `${coresOf(live)} there`)].join(" + ")}
             </span>
           </li>
         ))}

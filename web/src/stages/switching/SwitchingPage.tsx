@@ -14,6 +14,7 @@ import { UndoBar } from "../../parts/UndoBar";
 import { VerdictMark, verdictWord } from "../../parts/verdict";
 import { atRest, coreKey, layOutBench, partsOf, shownIn, standsOf, stateNumber, stepState, switchKey, switchesOf, type BoxSpot, type PadSpot, type Stands } from "./bench";
 import { BenchDrawing, type PickedCore } from "./BenchDrawing";
+import { useChoices } from "../../data/useChoices";
 import { BoxEditor } from "./BoxEditor";
 import { CoreBar } from "./CoreBar";
 import { MendPanel } from "./MendPanel";
@@ -98,6 +99,7 @@ const PANELS: readonly (readonly [Panel, string])[] = [
 
 function Workplace({ work, view, bench }: { work: CircuitWork; view: CircuitView; bench: SwitchingView }) {
   const job = useJob();
+  const choices = useChoices(job.head);
   const { proof, faces } = bench;
   const circuit = view.design;
   const [moved, setMoved] = useState<Stands>({});
@@ -243,7 +245,7 @@ function Workplace({ work, view, bench }: { work: CircuitWork; view: CircuitView
             }}
           />
         )}
-        {!picked && face && <BoxEditor key={face.place} circuit={circuit} face={face} onCommand={command} onClose={() => setBox(undefined)} />}
+        {!picked && face && <BoxEditor key={face.place} circuit={circuit} choices={choices.data} face={face} onCommand={command} onClose={() => setBox(undefined)} />}
         <p className="border-l-4 border-warning bg-base-200 px-3 py-1.5 text-sm">
           Isolate, lock off and prove dead before a box is opened. For competent persons; local rules come first, and nothing here replaces a
           test.
@@ -255,7 +257,7 @@ function Workplace({ work, view, bench }: { work: CircuitWork; view: CircuitView
         </div>
         <div className="min-h-0 grow overflow-y-auto">
           {panel === "proof" && <ProofPanel proof={proof} onHazard={showHazard} shown={shownHazard} />}
-          {panel === "scheme" && <SchemePanel view={view} bench={bench} onCommand={command} />}
+          {panel === "scheme" && <SchemePanel view={view} bench={bench} choices={choices.data} onCommand={command} />}
           {panel === "mend" && <MendPanel view={view} bench={bench} onCommand={command} />}
           {panel === "records" && <RecordsPanel view={view} />}
         </div>
