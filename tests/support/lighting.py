@@ -38,15 +38,16 @@ def ways(*pairs: str, closed: Iterable[str] = (), **cables: tuple[int, ...]) -> 
     return tuple(found)
 
 
-def control(name: str, lights: str, switches: str = "", sensor: str | None = None) -> Control:
+def control(name: str, lights: str, switches: str = "", sensor: str | None = None, **more: object) -> Control:
     """A control by its places: `control("Stair", "Z", "H T2")` is light Z from H and from gang 2 of T."""
-    return Control(
-        id=name,
-        name=name,
-        outputs=tuple(Output(point=each) for each in lights.split()),
-        gangs=tuple(_gang(each) for each in switches.split()),
-        sensor=None if sensor is None else _gang(sensor),
-    )
+    given: dict[str, object] = {
+        "id": name,
+        "name": name,
+        "outputs": [Output(point=each) for each in lights.split()],
+        "gangs": [_gang(each) for each in switches.split()],
+        "sensors": [_gang(each) for each in (sensor or "").split()],
+    }
+    return Control.model_validate({**given, **more})
 
 
 def _gang(text: str) -> GangAt:
@@ -180,12 +181,19 @@ def second_proof(circuit: Circuit) -> list[str]:
             each = meant.get((place, name))
             if each is None:
                 continue
-            if each.sensor is not None and stands[each.sensor.point, each.sensor.gang] == 0:
+            at = {gang: stands[gang.point, gang.gang] for gang in each.switches}
+            sensed = any(at[sensor] == 0 for sensor in each.sensors)
+            # A master and what holds on are on at rest.
+            if each.master is not None and at[each.master] == 1:
+                wanted = False
+            elif any(at[hold] == 0 for hold in each.holds):
                 wanted = True
+            elif each.sensors and sensed != each.sensors_behind:
+                wanted = sensed
             elif not each.gangs:
-                wanted = each.sensor is None
+                wanted = not each.sensors
             else:
-                odd = sum(stands[gang.point, gang.gang] for gang in each.gangs) % 2 == 1
+                odd = sum(at[gang] for gang in each.gangs) % 2 == 1
                 wanted = parity.setdefault((place, name), lights ^ odd) ^ odd
             if lights != wanted:
                 wrong.append(f"{state}: {place} is {'lit' if lights else 'dark'}")

@@ -104,7 +104,7 @@ def school_routes(school: LightingSchool, scheme: Scheme, joints: Sequence[str] 
     for control in scheme.controls:
         lights = list(dict.fromkeys(output.point for output in control.outputs))
         switches = list(dict.fromkeys(gang.point for gang in control.gangs))
-        switches += [control.sensor.point] if control.sensor and control.sensor.point not in switches else []
+        switches = list(dict.fromkeys((*switches, *(sensor.point for sensor in control.sensors))))
         if school == "two-plate":
             pairs += _row([back, *lights])
             pairs += _row([spine, *switches]) + (_row([switches[-1], lights[0]]) if switches else [])

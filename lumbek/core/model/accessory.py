@@ -19,6 +19,7 @@ AccessoryKind = Literal[
     "dimmer",
     "dimmer-two-way",
     "sensor",
+    "receiver",
     "double-pole",
     "isolator-3",
     "fused-unit",
@@ -32,12 +33,14 @@ CONTACTS: dict[AccessoryKind, tuple[tuple[tuple[str, str], ...], ...]] = {
     "dimmer": ((("COM", "L1"),), ()),
     "dimmer-two-way": ((("COM", "L1"),), (("COM", "L2"),)),
     "sensor": ((("L", "S"),), ()),
+    "receiver": ((("L", "S"),), ()),
     "double-pole": ((("LI", "LO"), ("NI", "NO")), ()),
     "isolator-3": ((("LI", "LO"), ("SI", "SO"), ("NI", "NO")), ()),
     "fused-unit": ((("LI", "LO"), ("NI", "NO")), ()),
 }
-# Terminals beyond those of the contacts: what a sensor needs for itself.
-_BESIDES: dict[AccessoryKind, tuple[str, ...]] = {"sensor": ("N",)}
+# Terminals beyond those of the contacts: what a sensor, or the receiver of a radio or bus, needs for itself.
+_BESIDES: dict[AccessoryKind, tuple[str, ...]] = {"sensor": ("N",), "receiver": ("N",)}
+SENSING: tuple[AccessoryKind, ...] = ("sensor", "receiver")
 # What isolates, and is not moved to light a lamp.
 ISOLATING: tuple[AccessoryKind, ...] = ("double-pole", "isolator-3", "fused-unit")
 DIMMING: tuple[AccessoryKind, ...] = ("dimmer", "dimmer-two-way")

@@ -33,24 +33,49 @@ class GangAt(Frozen):
 class Control(Frozen):
     """Lights, or a fan, switched together. With no switch and no sensor they are on for good.
 
-    A sensor stands beside the switches: either of the two turns the light on.
+    Sensors, and receivers of a radio or bus, stand beside the switches: any of them turns the light on; or behind
+    them, then both have to be on. A master stands before all, also of other controls: nothing burns while it is off.
+    What holds on does so whatever the switches do.
     """
 
     id: Id
     name: Name = ""
     outputs: Annotated[tuple[Output, ...], Field(min_length=1, max_length=30)]
     gangs: Annotated[tuple[GangAt, ...], Field(max_length=MOST_GANGS)] = ()
-    sensor: GangAt | None = None
+    sensors: Annotated[tuple[GangAt, ...], Field(max_length=6)] = ()
+    sensors_behind: bool = False
+    master: GangAt | None = None
+    holds: Annotated[tuple[GangAt, ...], Field(max_length=4)] = ()
+
+    @model_validator(mode="before")
+    @classmethod
+    def _one_sensor(cls, given: object) -> object:
+        """Read a control that was written when there was one sensor at most."""
+        if isinstance(given, dict) and "sensor" in given:
+            sensor = given["sensor"]
+            rest = {key: value for key, value in given.items() if key != "sensor"}
+            return rest if sensor is None else {"sensors": (sensor,), **rest}
+        return given
+
+    @property
+    def switches(self) -> tuple[GangAt, ...]:
+        """Every gang that acts on its lights, the master last."""
+        return (*self.gangs, *self.sensors, *self.holds, *(() if self.master is None else (self.master,)))
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether a plan can be made for it: rows of switches and sensors, no master and nothing that holds it on."""
+        return self.master is None and not self.holds
 
     @model_validator(mode="after")
     def _each_once(self) -> Self:
-        for what, all_of in (("outputs", self.outputs), ("gangs", self.gangs)):
+        for what, all_of in (("outputs", self.outputs), ("switches", self.switches)):
             if len(set(all_of)) < len(all_of):
                 raise ValueError(f"{what}: {self.name or self.id} names one twice")
-        if self.sensor is not None and self.sensor in self.gangs:
-            raise ValueError("sensor: a gang is a switch or a sensor, not both")
-        if self.sensor is not None and len(self.gangs) > 1:
-            raise ValueError("gangs: beside a sensor stands one switch, which holds the light on")
+        if self.sensors_behind and not (self.sensors and self.gangs):
+            raise ValueError("sensors_behind: that takes a switch, and a sensor behind it")
+        if self.holds and not (self.gangs or self.sensors):
+            raise ValueError("holds: what is on for good needs nothing that holds it on")
         return self
 
 
@@ -113,7 +138,9 @@ class Scheme(Frozen):
         ids = [control.id for control in self.controls]
         if len(set(ids)) < len(ids):
             raise ValueError("controls: an id is used twice")
-        gangs = [gang for control in self.controls for gang in (*control.gangs, *filter(None, (control.sensor,)))]
+        gangs = [
+            gang for control in self.controls for gang in (*control.gangs, *control.sensors, *control.holds)
+        ] + list({control.master for control in self.controls if control.master is not None})
         if len(set(gangs)) < len(gangs):
             raise ValueError("controls: one gang switches in two of them")
         outputs = [output for control in self.controls for output in control.outputs]
@@ -130,9 +157,17 @@ class Scheme(Frozen):
         for control in self.controls:
             outputs = tuple(output for output in control.outputs if output.point in known)
             gangs = tuple(gang for gang in control.gangs if gang.point in known)
-            sensor = control.sensor if control.sensor and control.sensor.point in known else None
+            sensors = tuple(sensor for sensor in control.sensors if sensor.point in known)
+            left = {
+                "outputs": outputs,
+                "gangs": gangs,
+                "sensors": sensors,
+                "sensors_behind": control.sensors_behind and bool(gangs and sensors),
+                "master": control.master if control.master and control.master.point in known else None,
+                "holds": tuple(hold for hold in control.holds if hold.point in known and (gangs or sensors)),
+            }
             if outputs:
-                controls.append(control.model_copy(update={"outputs": outputs, "gangs": gangs, "sensor": sensor}))
+                controls.append(control.model_copy(update=left))
         links = (link for link in self.links if all(end.point in known for end in link.ends))
         routes = (route for route in self.routes if {route.a, route.b} <= known | {BOARD})
         return self.model_copy(
@@ -150,8 +185,7 @@ class Scheme(Frozen):
         named = [self.feed]
         for control in self.controls:
             named += [output.point for output in control.outputs]
-            named += [gang.point for gang in control.gangs]
-            named += [control.sensor.point] if control.sensor else []
+            named += [gang.point for gang in control.switches]
         named += [output.point for link in self.links for output in link.ends]
         named += [end for route in self.routes for end in (route.a, route.b)]
         return tuple(dict.fromkeys(named))

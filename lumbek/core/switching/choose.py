@@ -101,7 +101,7 @@ class Chooser:
         found = [tree.root, *self.through]
         for control in self.scheme.controls:
             found += [output.point for output in control.outputs]
-            found += [control.sensor.point] if control.sensor else []
+            found += [sensor.point for sensor in control.sensors]
             found += [gang.point for gang in control.gangs] if self.scheme.wishes.neutral_at_switches else []
         return found
 

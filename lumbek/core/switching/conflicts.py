@@ -10,6 +10,7 @@ from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from itertools import product
 
+from lumbek.core.switching.meaning import Meaning
 from lumbek.core.switching.quick import Layout
 
 Move = tuple[int, int]
@@ -156,12 +157,11 @@ class Conflicts:
         """Yield what a lamp does that is not meant: by pairs of states that one switch parts."""
         layout = self.layout
         line = layout.supply[0]
-        for lamp, gangs, sensor in layout.meant:
+        for lamp, meant in layout.meant:
             start = layout.lamps.get(lamp)
             if start is None:
                 continue
-            wanted = [*gangs, *([] if sensor is None else [sensor])]
-            members = sorted({*self._group_of(at, start[0]), *wanted})
+            members = sorted({*self._group_of(at, start[0]), *meant.switches})
             if len(members) > _MOST_TOGETHER:
                 continue
             seen: dict[tuple[int, ...], bool] = {}
@@ -173,43 +173,44 @@ class Conflicts:
                 return seen[key]
 
             for state in self._states(members):
-                yield from self._of_state(at, start[0], state, gangs, sensor, lit)
+                yield from self._of_state(at, start[0], state, meant, lit)
 
     def _of_state(
         self,
         at: Sequence[int],
         start: int,
         state: dict[int, int],
-        gangs: list[int],
-        sensor: int | None,
+        meant: Meaning[int],
         lit: Callable[[dict[int, int]], bool],
     ) -> Iterator[Moves]:
-        """Yield what is wrong with a lamp in a state, or between it and one beside it."""
-        line = self.layout.supply[0]
-        sensed = sensor is not None and state[sensor] == 0
-        if sensed or (not gangs and sensor is None):
-            if not lit(state):
-                yield self._edge(at, start, self._closed(state))
-            return
-        if not gangs:
-            if lit(state):
-                yield self._way(at, start, line, self._closed(state))
+        """Yield what is wrong with a lamp in a state, or between it and one beside it.
+
+        Which position of a switch is on is not known: wrong is what fits no reading of it. In one of the states that
+        show it the lamp has to be another: what is lit goes dark, what is dark is lit.
+        """
+        if self._misfits([state], meant, lit):
+            yield self._other(at, start, state, lit)
             return
         for contact, stands in state.items():
-            if contact == sensor or self.layout.contacts[contact][0] in self.layout.isolating:
+            if stands == 1 or self.layout.contacts[contact][0] in self.layout.isolating:
                 continue
             beside = {**state, contact: 1 - stands}
-            if stands == 1 or (lit(state) != lit(beside)) == (contact in gangs):
-                continue
-            # One of the two has to be another: what is lit may go dark, what is dark may be lit.
-            yield frozenset().union(
-                *(
-                    self._way(at, start, line, self._closed(each))
-                    if lit(each)
-                    else self._edge(at, start, self._closed(each))
-                    for each in (state, beside)
-                )
-            )
+            if self._misfits([state, beside], meant, lit):
+                yield frozenset().union(*(self._other(at, start, each, lit) for each in (state, beside)))
+
+    @staticmethod
+    def _misfits(states: Sequence[dict[int, int]], meant: Meaning[int], lit: Callable[[dict[int, int]], bool]) -> bool:
+        """Whether a lamp in some states is as it should be under no reading of which positions are on."""
+        moved = [{each: state[each] == 1 for each in meant.switches} for state in states]
+        found = [lit(state) for state in states]
+        return all([meant.wanted(each, signs, True) for each in moved] != found for signs in meant.signs())
+
+    def _other(
+        self, at: Sequence[int], start: int, state: dict[int, int], lit: Callable[[dict[int, int]], bool]
+    ) -> Moves:
+        """Return the moves of which one is made wherever a lamp is otherwise in a state than it is here."""
+        closed = self._closed(state)
+        return self._way(at, start, self.layout.supply[0], closed) if lit(state) else self._edge(at, start, closed)
 
     # Ways and edges
 

@@ -1,12 +1,13 @@
 """The make-off sheet: box by box, which core with which sleeve goes into which terminal, and what is written where."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 from lumbek.core.circuit.graph import graph_of
 from lumbek.core.model.accessory import Accessory
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.model.point import Point
+from lumbek.core.model.scheme import Control, GangAt
 from lumbek.core.model.terminals import CoreEnd, Join
 from lumbek.core.numbers import plain
 from lumbek.core.rulebooks import Rulebook
@@ -233,10 +234,23 @@ def _chart(circuit: Circuit) -> str:
     found = []
     for control in circuit.scheme.controls if circuit.scheme else ():
         lights = ", ".join(circuit.point_title(output.point) for output in control.outputs)
-        places = ", ".join(dict.fromkeys(circuit.point_title(gang.point) for gang in control.gangs))
-        by = f" from {places}" if places else " on for good"
-        if control.sensor is not None:
-            by = f" by the sensor at {circuit.point_title(control.sensor.point)}" + (f" or {places}" if places else "")
+        by = _switched_by(circuit, control)
         found.append(f"{control.name}: {lights}{by}" if control.name else f"{lights}:{by}")
     said = "; ".join(found)
     return f"{circuit.number} {circuit.name}" + (f". {said}" if said else "")
+
+
+def _switched_by(circuit: Circuit, control: Control) -> str:
+    """Return what switches a control: " from Hall, Landing", " by the sensor at Porch or Hall"."""
+
+    def at(gangs: Iterable[GangAt]) -> str:
+        return ", ".join(dict.fromkeys(circuit.point_title(gang.point) for gang in gangs))
+
+    places, sensors = at(control.gangs), at(control.sensors)
+    by = f" from {places}" if places else " on for good"
+    if sensors:
+        beside = f" behind {places}" if control.sensors_behind else f" or {places}" if places else ""
+        by = f" by the sensor at {sensors}{beside}"
+    if control.holds:
+        by += f", held on at {at(control.holds)}"
+    return by if control.master is None else f"{by}, master at {at([control.master])}"

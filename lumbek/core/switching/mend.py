@@ -125,6 +125,8 @@ def _nearest(
 def _ways(book: Rulebook, circuit: Circuit) -> Iterator[tuple[Chosen, Chooser]]:
     """Yield the usual ways of wiring the controls over the cables that are there."""
     scheme = circuit.scheme or Scheme()
+    if not all(control.is_plain for control in scheme.controls):
+        return
     scheme = scheme.model_copy(update={"routes": routes_of(_as_found(circuit), scheme)})
     chooser = Chooser(circuit, scheme, book.switching.prices, book.switching.usual_length_m)
     count = 0

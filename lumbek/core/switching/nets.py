@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 from typing import Literal, NamedTuple
 
-from lumbek.core.model.accessory import Accessory, AccessoryKind
+from lumbek.core.model.accessory import SENSING, Accessory, AccessoryKind
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.scheme import Control, GangAt, Scheme
 from lumbek.core.switching.choose import Chosen
@@ -100,16 +100,21 @@ def nets_in(scheme: Scheme, rows: Iterable[Row], root: str, neutral_at: Iterable
     for control, row in zip(scheme.controls, rows, strict=True):
         switched = [NetEnd(output.point, output.line) for output in control.outputs]
         neutral += [NetEnd(output.point, "N") for output in control.outputs]
-        if control.sensor is not None:
-            line.append(_terminal(control.sensor, "L"))
-            neutral.append(_terminal(control.sensor, "N"))
-            switched.append(_terminal(control.sensor, "S"))
-        elif not row.gangs:
+        if not row.gangs and not control.sensors:
             # On for good.
             line += switched
             continue
-        found += _row_nets(control, row, line, switched)
-        found.append(Net(f"switched line of {control.name or control.id}", "switched", _once(switched), control.id))
+        name = control.name or control.id
+        to_sensors = [_terminal(sensor, "L") for sensor in control.sensors]
+        neutral += [_terminal(sensor, "N") for sensor in control.sensors]
+        switched += [_terminal(sensor, "S") for sensor in control.sensors]
+        if control.sensors_behind:
+            found += _row_nets(control, row, line, to_sensors)
+            found.append(Net(f"line of the sensor of {name}", "switched", _once(to_sensors), control.id))
+        else:
+            line += to_sensors
+            found += _row_nets(control, row, line, switched)
+        found.append(Net(f"switched line of {name}", "switched", _once(switched), control.id))
     for link in scheme.links:
         ends = _once(NetEnd(end.point, end.line) for end in link.ends)
         found.append(Net(link.name or "interlink", "link", ends, link.id))
@@ -167,8 +172,9 @@ def fitted_in(circuit: Circuit, scheme: Scheme, rows: Iterable[Row]) -> dict[str
             name = control.name if old is None or not old.name else old.name
             base = Accessory(gang=gang.gang) if old is None else old
             found[gang.point][gang.gang] = base.model_copy(update={"kind": kind, "name": name})
-        if control.sensor is not None:
-            base = found[control.sensor.point].get(control.sensor.gang) or Accessory(gang=control.sensor.gang)
-            named = base.name or control.name
-            found[control.sensor.point][control.sensor.gang] = base.model_copy(update={"kind": "sensor", "name": named})
+        for sensor in control.sensors:
+            base = found[sensor.point].get(sensor.gang) or Accessory(gang=sensor.gang)
+            sensing = base.kind if base.kind in SENSING else "sensor"
+            told = {"kind": sensing, "name": base.name or control.name}
+            found[sensor.point][sensor.gang] = base.model_copy(update=told)
     return {place: tuple(gangs[each] for each in sorted(gangs)) for place, gangs in found.items()}

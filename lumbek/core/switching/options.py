@@ -8,7 +8,7 @@ tapped pair, where the same holds for either part.
 """
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache, cached_property
 from itertools import combinations
 from math import comb
@@ -90,30 +90,47 @@ class Needs:
 
     def ways(self) -> Ways:
         """Return every way of wiring it; none where too many of its gangs can only be ends."""
-        gangs, sensor = self.control.gangs, self.control.sensor
+        gangs = self.control.gangs
+        if not gangs and not self._sensors:
+            line = self.tree.hull([self.tree.root, *self._outputs])
+            none = np.zeros_like(line)
+            return _one(none, line, none, Option(self.control.id, "permanent"))
         if len(gangs) >= 2:
-            return _together([self._commons_at_ends(), *self._commons_joined()], len(self.tree.routes))
-        if gangs or sensor is not None:
-            return self._plain("one-way" if gangs else "sensor", gangs[0] if gangs else None)
-        line = self.tree.hull([self.tree.root, *self._outputs])
-        none = np.zeros_like(line)
-        return _one(none, line, none, Option(self.control.id, "permanent"))
+            found = _together([self._commons_at_ends(), *self._commons_joined()], len(self.tree.routes))
+        else:
+            found = self._plain("one-way" if gangs else "sensor", gangs[0] if gangs else None)
+        if not self._sensors:
+            return found
+        if self.control.sensors_behind:
+            beyond = self.tree.hull([*self._sensors, *self._lights]).astype(np.int16)
+            return replace(found, own=found.own + beyond)
+        line = self.tree.hull([self.tree.root, *self._sensors]).astype(np.int16)
+        return replace(found, line=np.maximum(found.line, line))
+
+    @property
+    def _lights(self) -> list[str]:
+        return [output.point for output in self.control.outputs]
+
+    @property
+    def _sensors(self) -> list[str]:
+        return [sensor.point for sensor in self.control.sensors]
 
     @property
     def _outputs(self) -> list[str]:
-        return [output.point for output in self.control.outputs]
+        """Where what the switches put out goes: to the sensors behind them, else to lights and sensors alike."""
+        return self._sensors if self.control.sensors_behind else [*self._lights, *self._sensors]
 
     def _plain(self, method: Method, gang: GangAt | None) -> Ways:
-        """Return the way of a single switch, a sensor, or a sensor with a switch beside it."""
-        both = [each.point for each in (gang, self.control.sensor) if each is not None]
-        switched = self.tree.hull([*self._outputs, *both])
-        line = self.tree.hull([self.tree.root, *both])
+        """Return the way of a single switch, or of sensors with none."""
+        own = [] if gang is None else [gang.point]
+        switched = self.tree.hull([*self._outputs, *own])
+        line = self.tree.hull([self.tree.root, *(own or self._sensors)])
         return _one(switched, line, switched, Option(self.control.id, method, gang, gang))
 
     def joints(self, option: Option, switched: Runs) -> int:
         """Return at how many places cores of the switched line meet without a terminal of it."""
         held = {*self._outputs, *(gang.point for gang in (option.taps or (option.last,)) if gang is not None)}
-        held |= {self.control.sensor.point} if self.control.sensor else set()
+        held |= {*self._sensors}
         tree = self.tree
         return sum(1 for place in tree.places if place not in held and int(switched[tree.runs_at(place)].sum()) > 1)
 

@@ -39,13 +39,16 @@ def flows_of(scheme: Scheme, chosen: Chosen, nets: Sequence[Net]) -> Flows:
     for control, option in zip(scheme.controls, chosen.options, strict=True):
         row = row_of(chosen, option, control)
         lamps = [NetEnd(output.point, output.line) for output in control.outputs]
-        target = of_terminal[lamps[0]]
+        sensed = [
+            [(of_terminal[NetEnd(sensor.point, f"{sensor.gang}.{name}")], sensor.point) for name in ("L", "S")]
+            for sensor in control.sensors
+        ]
+        behind = control.sensors_behind
+        target = sensed[0][0][0] if behind else of_terminal[lamps[0]]
         ways = list(_ways(row, of_terminal, target)) if option.method != "sensor" else []
         if option.method == "permanent":
             ways.append([])
-        if control.sensor is not None:
-            feed, out = (NetEnd(control.sensor.point, f"{control.sensor.gang}.{name}") for name in ("L", "S"))
-            ways.append([(of_terminal[feed], feed.place), (of_terminal[out], out.place)])
+        ways = [[*way, *sensor] for way in ways for sensor in sensed] if behind else [*ways, *sensed]
         for way in ways:
             flow = np.zeros((len(nets), len(tree.routes)), dtype=np.int16)
             _pass_along(flow, tree, way, lamps)

@@ -206,6 +206,11 @@ def _problems(circuit: Circuit, scheme: Scheme) -> list[str]:
                 "Give intermediates a box of their own or a grid plate, and one dimmer to a set."
             )
         fitted = (circuit.point(gang.point).accessory(gang.gang) for gang in control.gangs)
+        if not control.is_plain:
+            found.append(
+                f"{control.name or control.id} has a master, or a switch that holds it on: wire it on the bench, where "
+                "every position is proved. The plan knows rows of switches and sensors."
+            )
         dimmers = [each for each in fitted if each is not None and each.dims]
         if len(dimmers) > 1:
             found.append(f"{control.name or control.id} has {len(dimmers)} dimmers: one to a set of lamps.")

@@ -7,10 +7,11 @@ from collections.abc import Container, Sequence
 from itertools import pairwise, product
 from typing import NamedTuple
 
-from lumbek.core.model.accessory import ISOLATING
+from lumbek.core.model.accessory import ISOLATING, SENSING
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
 from lumbek.core.network.solver import parts_of
+from lumbek.core.switching.meaning import Meaning, meaning_of
 from lumbek.core.switching.states import lines_of
 
 # Contacts that act on each other beyond which nothing is said of them.
@@ -114,23 +115,21 @@ class Layout:
             (named(point.id, each.terminal("L")), named(point.id, each.terminal("N")))
             for point in circuit.points
             for each in point.accessories
-            if each.kind == "sensor" and point.id in reached
+            if each.kind in SENSING and point.id in reached
         ]
         self.between = [
             [named(end.point, end.line) for end in link.ends]
             for link in (circuit.scheme.links if circuit.scheme else ())
         ]
 
-    def _controls(self) -> list[tuple[tuple[str, str], list[int], int | None]]:
-        """Return for each lamp that is meant to be switched which contacts switch it, and its sensor."""
+    def _controls(self) -> list[tuple[tuple[str, str], Meaning[int]]]:
+        """Return for each lamp that is meant to be switched which contacts do so, and how."""
         columns = {key: column for column, (key, _) in enumerate(self.contacts)}
         found = []
         for control in self.circuit.scheme.controls if self.circuit.scheme else ():
-            names = [(gang.point, str(gang.gang)) for gang in control.gangs]
-            gangs = [columns[name] for name in names if name in columns]
-            at = control.sensor
-            sensor = None if at is None else columns.get((at.point, str(at.gang)))
-            found += [((output.point, output.line), gangs, sensor) for output in control.outputs]
+            meant = meaning_of(control, lambda gang: columns.get((gang.point, str(gang.gang)), -1))
+            meant = meant.only(lambda column: column >= 0)
+            found += [((output.point, output.line), meant) for output in control.outputs]
         return found
 
     def options(self, end: int) -> list[int]:
@@ -286,32 +285,15 @@ class Layout:
         return True
 
     @staticmethod
-    def _as_meant(
-        seen: _Seen,
-        members: list[int],
-        lamp: tuple[str, str],
-        gangs: list[int],
-        sensor: int | None,
-    ) -> bool:
-        """Whether a lamp goes with the parity of its switches, whatever else stands how, and with its sensor."""
-        wanted_here = {*gangs, *(() if sensor is None else (sensor,))}
-        if not wanted_here <= set(members):
+    def _as_meant(seen: _Seen, members: list[int], lamp: tuple[str, str], meant: Meaning[int]) -> bool:
+        """Whether a lamp burns as is meant of it in every state, whatever else stands how."""
+        if not {*meant.switches} <= set(members):
             return False
         column = {contact: at for at, contact in enumerate(members)}
-        parity: bool | None = None
+        fits = list(meant.signs())
         for state, lit in seen.items():
-            if sensor is not None and state[column[sensor]] == 0:
-                if not lit[lamp]:
-                    return False
-                continue
-            if not gangs:
-                wanted = sensor is None
-                if lit[lamp] != wanted:
-                    return False
-                continue
-            odd = bool(sum(state[column[each]] for each in gangs) % 2) ^ lit[lamp]
-            if parity is None:
-                parity = odd
-            elif parity != odd:
+            moved = {each: state[column[each]] == 1 for each in meant.switches}
+            fits = [signs for signs in fits if meant.wanted(moved, signs, True) == lit[lamp]]
+            if not fits:
                 return False
         return True

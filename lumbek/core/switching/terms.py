@@ -12,6 +12,7 @@ KINDS: dict[AccessoryKind, str] = {
     "dimmer": "dimmer",
     "dimmer-two-way": "two-way dimmer",
     "sensor": "sensor",
+    "receiver": "receiver of a radio or bus switch",
     "double-pole": "double-pole switch",
     "isolator-3": "three-pole isolator",
     "fused-unit": "fused connection unit",

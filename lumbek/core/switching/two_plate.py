@@ -30,7 +30,7 @@ def two_plate_problems(circuit: Circuit, scheme: Scheme) -> list[str]:
     found = []
     if scheme.links:
         found.append("Alarms that sound together take a cable with a core for it: loop them at the light.")
-    if any(control.sensor is not None for control in scheme.controls):
+    if any(control.sensors for control in scheme.controls):
         found.append("A sensor takes line and neutral at one place: loop at the switch or at the light.")
     if any(leg.state == "as-found" and {leg.a, leg.b} <= set(scheme.places) for leg in circuit.legs):
         found.append("Two plates are for new wiring: what is in the wall is wired and proved on the bench.")

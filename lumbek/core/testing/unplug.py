@@ -3,7 +3,7 @@
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import Point
 
-_ELECTRONIC = ("dimmer", "dimmer-two-way", "sensor")
+_ELECTRONIC = ("dimmer", "dimmer-two-way", "sensor", "receiver")
 
 
 def to_unplug(circuit: Circuit) -> tuple[str, ...]:

@@ -1,5 +1,8 @@
 """Does every light do what it is meant to, from every switch, in every state?"""
 
+from collections.abc import Iterator, Mapping
+from typing import NamedTuple
+
 import numpy as np
 
 from lumbek.core.model.scheme import Control, Output
@@ -7,6 +10,7 @@ from lumbek.core.network.feeding import SwitchId
 from lumbek.core.question import Question
 from lumbek.core.result import Step, Verdict
 from lumbek.core.switching.lamps import glows
+from lumbek.core.switching.meaning import Meaning, meaning_of
 from lumbek.core.switching.proving import Answered, Hazard, Proving, listed, switch_of
 from lumbek.core.switching.states import Bits, Cluster, Lamp
 
@@ -84,49 +88,119 @@ def _faults(proving: Proving, number: int, control: Control, output: Output) -> 
         if (dim & use).any():
             return [fault(f"{name} burns only in series with others", "The lights glow dimly", dim & use)]
         return [fault(f"{name} is never lit", f"{name} never comes on", use)]
-    if not control.gangs and control.sensor is None:
+    meant = meaning_of(control, lambda gang: switch_of(number, gang))
+    if meant.is_fixed:
         off = ~lit & use
         return [fault(f"{name} is not on for good", f"{name} goes off", off)] if off.any() else []
     if (lit | ~use).all():
         return [fault(f"{name} is never off", f"{name} cannot be switched off", use)]
     assert cluster is not None
-    wanted = {switch_of(number, gang) for gang in control.gangs}
-    open_only = use
-    found: list[Hazard] = []
-    if control.sensor is not None:
-        sensor = switch_of(number, control.sensor)
-        if sensor in cluster.switches:
-            sensed = cluster.stands[:, cluster.switches.index(sensor)] == 0
-            dark = sensed & use & ~lit
-            open_only = use & ~sensed
-            if dark.any():
-                found.append(fault(f"The sensor does not light {name}", f"{name} stays dark", dark))
-        else:
-            found.append(fault(f"The sensor does nothing to {name}", "The sensor has no effect"))
-        wanted.add(sensor)
-    for switch in wanted - {switch_of(number, control.sensor)} if control.sensor else wanted:
-        title = proving.switch_title(switch)
-        if switch not in cluster.switches:
-            found.append(fault(f"{title} does nothing to {name}", f"The switch at {title} has no effect"))
-            continue
-        dead = _unmoved(cluster, lit, switch) & open_only
-        if dead.any():
-            always = (dead | ~open_only).all()
-            words = f"{title} does nothing to {name}" + ("" if always else " in some positions of the others")
-            symptom = (
-                f"The switch at {title} has no effect"
-                if always
-                else f"{title} works only when another switch stands one way"
-            )
-            found.append(fault(words, symptom, dead))
+    found = [fault(*_no_effect(proving, meant, each, name)) for each in meant.switches if each not in cluster.switches]
+    found += [fault(*told) for told in _misfits(proving, _Burns(cluster, lit, use, meant, name))]
     for switch in cluster.switches:
-        if switch in wanted or proving.isolates(switch):
+        if switch in meant.switches or proving.isolates(switch):
             continue
         moves = ~_unmoved(cluster, lit, switch) & use
         if moves.any():
             title = proving.switch_title(switch)
             found.append(fault(f"{title} switches {name} too", f"{title} puts {name} out as well", moves))
     return found
+
+
+_Told = tuple[str, str, Bits]
+
+
+class _Burns(NamedTuple):
+    """When a lamp burns and what is meant of it; `use` are the states that are looked at."""
+
+    cluster: Cluster
+    lit: Bits
+    use: Bits
+    meant: Meaning[SwitchId]
+    name: str
+
+    def moved(self, switch: SwitchId) -> Bits:
+        """Return in which states a switch is out of its rest."""
+        return np.asarray(self.cluster.stands[:, self.cluster.switches.index(switch)] == 1)
+
+
+def _no_effect(proving: Proving, meant: Meaning[SwitchId], switch: SwitchId, name: str) -> tuple[str, str]:
+    """Return the words for a switch or sensor that nothing of a lamp hangs on."""
+    title = proving.switch_title(switch)
+    if switch in meant.sensors and len(meant.sensors) == 1:
+        return f"The sensor does nothing to {name}", "The sensor has no effect"
+    what = "sensor" if switch in meant.sensors else "switch"
+    return f"{title} does nothing to {name}", f"The {what} at {title} has no effect"
+
+
+def _misfits(proving: Proving, burns: _Burns) -> Iterator[_Told]:
+    """Yield how a lamp fails what is meant of it by the switches it hangs on, each with the states that show it."""
+    meant = burns.meant.only(lambda each: each in burns.cluster.switches)
+    moved = {each: burns.moved(each) for each in meant.switches}
+    yes = np.ones_like(burns.lit)
+    signs = min(meant.signs(), key=lambda each: int((burns.use & (meant.wanted(moved, each, yes) ^ burns.lit)).sum()))
+    wrong = burns.use & (meant.wanted(moved, signs, yes) ^ burns.lit)
+    if not wrong.any():
+        return
+    _, master, *holds = signs
+    on = burns.use if meant.master is None else burns.use & (~moved[meant.master] ^ master)
+    told = [*_of_master(proving, burns, meant, on), *_of_sensors(proving, burns, meant, moved, on)]
+    held = np.zeros_like(on)
+    for hold, sign in zip(meant.holds, holds, strict=True):
+        held = held | (~moved[hold] ^ sign)
+        dark = on & (~moved[hold] ^ sign) & ~burns.lit
+        if dark.any():
+            title = proving.switch_title(hold)
+            told.append((f"{title} does not hold {burns.name} on", f"{burns.name} stays dark", dark))
+    told += _of_row(proving, burns, meant, on & ~held & _left_to_row(meant, moved, yes))
+    yield from told or [(f"{burns.name} is not as meant in some positions", f"{burns.name} does otherwise", wrong)]
+
+
+def _left_to_row(meant: Meaning[SwitchId], moved: Mapping[SwitchId, Bits], yes: Bits) -> Bits:
+    """Return the states in which the switches of the row decide: no sensor lights it, or one that they stand before."""
+    if not meant.sensors:
+        return yes
+    sensed = np.logical_or.reduce([~moved[sensor] for sensor in meant.sensors])
+    return np.asarray(sensed if meant.behind else ~sensed)
+
+
+def _of_master(proving: Proving, burns: _Burns, meant: Meaning[SwitchId], on: Bits) -> Iterator[_Told]:
+    past = burns.use & ~on & burns.lit
+    if meant.master is not None and past.any():
+        title = proving.switch_title(meant.master)
+        yield f"{burns.name} burns with the master at {title} off", f"{burns.name} cannot be put out there", past
+
+
+def _of_sensors(
+    proving: Proving, burns: _Burns, meant: Meaning[SwitchId], moved: Mapping[SwitchId, Bits], on: Bits
+) -> Iterator[_Told]:
+    """Yield the sensors that do not light a lamp, and, behind switches, that it burns without one."""
+    if meant.behind and meant.sensors and meant.gangs:
+        unsensed = on & np.logical_and.reduce([moved[sensor] for sensor in meant.sensors]) & burns.lit
+        if unsensed.any() and not meant.holds:
+            yield f"{burns.name} burns without its sensor", f"{burns.name} does not wait for its sensor", unsensed
+        return
+    for sensor in meant.sensors:
+        dark = on & ~moved[sensor] & ~burns.lit
+        if dark.any():
+            title = "The sensor" if len(meant.sensors) == 1 else proving.switch_title(sensor)
+            yield f"{title} does not light {burns.name}", f"{burns.name} stays dark", dark
+
+
+def _of_row(proving: Proving, burns: _Burns, meant: Meaning[SwitchId], asked: Bits) -> Iterator[_Told]:
+    """Yield the switches of a row that do nothing where it is theirs to decide."""
+    for switch in meant.gangs:
+        dead = _unmoved(burns.cluster, burns.lit, switch) & asked
+        if dead.any():
+            title = proving.switch_title(switch)
+            always = bool((dead | ~asked).all())
+            words = f"{title} does nothing to {burns.name}" + ("" if always else " in some positions of the others")
+            symptom = (
+                f"The switch at {title} has no effect"
+                if always
+                else f"{title} works only when another switch stands one way"
+            )
+            yield words, symptom, dead
 
 
 def _unmoved(cluster: Cluster, lit: Bits, switch: SwitchId) -> Bits:

@@ -2,6 +2,7 @@
 
 import numpy as np
 
+from lumbek.core.model.accessory import SENSING
 from lumbek.core.network.wiring import node
 from lumbek.core.question import Question
 from lumbek.core.switching.proving import Answered, Hazard, Proving, answered
@@ -16,7 +17,7 @@ def check_sensors(proving: Proving) -> Answered:
     count = 0
     for number, point in proving.points():
         for accessory in point.accessories:
-            if accessory.kind != "sensor" or not proving.is_reached(number, point.id):
+            if accessory.kind not in SENSING or not proving.is_reached(number, point.id):
                 continue
             count += 1
             words = _wrong(proving, number, point.id, accessory.terminal("L"), accessory.terminal("N"))
@@ -33,7 +34,20 @@ def check_sensors(proving: Proving) -> Answered:
                         stands=proving.first(*stands),
                     )
                 )
-    return answered(QUESTION, proving, hazards, "Each has line and neutral", "" if count else "None is there")
+    found = answered(QUESTION, proving, hazards, "Each has line and neutral", "" if count else "None is there")
+    lost = _lost_together(proving)
+    return Answered(found.check.model_copy(update={"caution": lost}), found.hazards) if lost else found
+
+
+def _lost_together(proving: Proving) -> str:
+    """Return which lights one receiver or sensor takes along when it fails; nothing where none does."""
+    for number, control in proving.controls:
+        names = [proving.title(number, point) for point in dict.fromkeys(output.point for output in control.outputs)]
+        if len(control.sensors) == 1 and not control.gangs and len(names) > 1:
+            at = proving.title(number, control.sensors[0].point)
+            together = f"{', '.join(names[:-1])} and {names[-1]}"
+            return f"{together} hang on one unit at {at}: when it fails they are lost together."
+    return ""
 
 
 def _wrong(

@@ -10,6 +10,7 @@ const KINDS: readonly (readonly [Accessory["kind"], string])[] = [
   ["dimmer", "dimmer"],
   ["dimmer-two-way", "two-way dimmer"],
   ["sensor", "sensor"],
+  ["receiver", "radio or bus receiver"],
   ["double-pole", "double-pole switch"],
   ["isolator-3", "three-pole isolator"],
   ["fused-unit", "fused unit"],

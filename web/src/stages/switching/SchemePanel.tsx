@@ -21,6 +21,7 @@ const EMPTY: Scheme = {
   wishes: { school: "at-switch", colours: "harmonised", neutral_at_switches: false, spare_core: false, one_cable: false },
   apart: [],
 };
+const NO_SWITCHES = { gangs: [], sensors: [], sensors_behind: false, master: null, holds: [] };
 const SCHOOLS = [
   ["at-switch", "at the switch"],
   ["at-light", "at the light"],
@@ -97,7 +98,7 @@ export function SchemePanel({ view, bench, choices, onCommand }: Props) {
         {first ? (
           <button
             className="btn btn-sm mt-1"
-            onClick={() => void set({ controls: [...scheme.controls, { id: nextId, name: first.name, outputs: [{ point: first.id, line: first.loads[0]?.line ?? "L" }], gangs: [], sensor: null }] })}
+            onClick={() => void set({ controls: [...scheme.controls, { id: nextId, ...NO_SWITCHES, name: first.room || first.name, outputs: [{ point: first.id, line: first.loads[0]?.line ?? "L" }] }] })}
           >
             Switch another light
           </button>
@@ -185,6 +186,19 @@ const PLACES = [
   ["alarm", "alarm", "fixed", "alarm"],
 ] as const;
 
+type Gang = Control["gangs"][number];
+
+function uniqueGangs(gangs: Gang[]): Gang[] {
+  return gangs.filter((gang, at) => gangs.findIndex((each) => each.point === gang.point && each.gang === gang.gang) === at);
+}
+
+/** A control without what makes no sense once a switch or sensor of it is gone. */
+function without(control: Control): Control {
+  const both = control.gangs.length > 0 && control.sensors.length > 0;
+  const any = control.gangs.length > 0 || control.sensors.length > 0;
+  return { ...control, sensors_behind: control.sensors_behind && both, holds: any ? control.holds : [] };
+}
+
 function ControlEditor({ control, scheme, view, onChange, onDrop }: { control: Control; scheme: Scheme; view: CircuitView; onChange: (to: Control) => void; onDrop: () => void }) {
   const circuit = view.design;
   const named = (id: string) => circuit.points.find((each) => each.id === id)?.name || id;
@@ -192,9 +206,13 @@ function ControlEditor({ control, scheme, view, onChange, onDrop }: { control: C
   const outputs = circuit.points
     .filter((point) => point.kind !== "unknown-end" && (point.loads.length > 0 || !["joint", "switch", "cord-switch"].includes(point.kind)))
     .flatMap((point) => [...new Set(point.loads.length > 0 ? point.loads.map((load) => load.line) : ["L"])].map((line) => ({ point: point.id, line })));
-  const gangs = scheme.controls.flatMap((each) => [...each.gangs, ...(each.sensor ? [each.sensor] : [])]);
+  const gangs = scheme.controls.flatMap((each) => [...each.gangs, ...each.sensors, ...each.holds, ...(each.master ? [each.master] : [])]);
   const freeGang = (point: string) => [1, 2, 3, 4, 5, 6].find((gang) => !gangs.some((each) => each.point === point && each.gang === gang)) ?? 1;
   const boxes = circuit.points.filter((point) => ["switch", "cord-switch"].includes(point.kind) || (point.accessories.length > 0 && point.kind !== "light"));
+  // A sensor or a receiver may be built into a light.
+  const units = [...boxes, ...circuit.points.filter((point) => point.kind === "light" && !boxes.includes(point))];
+  const masters = uniqueGangs(scheme.controls.flatMap((each) => (each.master && each.id !== control.id ? [each.master] : [])));
+  const gangName = (gang: Gang) => named(gang.point) + (gang.gang > 1 ? `, gang ${gang.gang}` : "");
   return (
     <div className="my-1.5 border-l-4 border-accent bg-base-200 px-2 py-1.5" data-control={control.id}>
       <div className="flex items-center gap-2">
@@ -220,24 +238,51 @@ function ControlEditor({ control, scheme, view, onChange, onDrop }: { control: C
       <div className="flex flex-wrap items-center gap-1 pt-1">
         <span className="w-16 text-sm font-semibold">Switches</span>
         {control.gangs.map((gang) => (
-          <Chip key={`${gang.point}/${gang.gang}`} words={named(gang.point) + (gang.gang > 1 ? `, gang ${gang.gang}` : "")} onDrop={() => onChange({ ...control, gangs: control.gangs.filter((each) => each !== gang) })} />
+          <Chip key={`${gang.point}/${gang.gang}`} words={named(gang.point) + (gang.gang > 1 ? `, gang ${gang.gang}` : "")} onDrop={() => onChange(without({ ...control, gangs: control.gangs.filter((each) => each !== gang) }))} />
         ))}
-        {control.gangs.length === 0 && !control.sensor && <span className="quiet text-sm">none: on for good</span>}
+        {control.gangs.length === 0 && control.sensors.length === 0 && <span className="quiet text-sm">none: on for good</span>}
         <More
           name={`Another switch of ${control.id}`}
           options={boxes.map((point) => [point.id, point.name || point.id] as const)}
           onPick={(point) => onChange({ ...control, gangs: [...control.gangs, { point, gang: freeGang(point) }] })}
         />
       </div>
-      {(control.sensor ?? control.gangs.length < 2) && (
-        <div className="flex flex-wrap items-center gap-1 pt-1">
-          <span className="w-16 text-sm font-semibold">Sensor</span>
-          {control.sensor ? (
-            <Chip words={named(control.sensor.point)} onDrop={() => onChange({ ...control, sensor: null })} />
-          ) : (
-            <More name={`Sensor of ${control.id}`} options={boxes.map((point) => [point.id, point.name || point.id] as const)} onPick={(point) => onChange({ ...control, sensor: { point, gang: freeGang(point) } })} />
-          )}
-        </div>
+      <div className="flex flex-wrap items-center gap-1 pt-1">
+        <span className="w-16 text-sm font-semibold">Sensors</span>
+        {control.sensors.map((sensor) => (
+          <Chip key={`${sensor.point}/${sensor.gang}`} words={gangName(sensor)} onDrop={() => onChange(without({ ...control, sensors: control.sensors.filter((each) => each !== sensor) }))} />
+        ))}
+        <More name={`Sensor of ${control.id}`} options={units.map((point) => [point.id, point.name || point.id] as const)} onPick={(point) => onChange({ ...control, sensors: [...control.sensors, { point, gang: freeGang(point) }] })} />
+        {control.sensors.length > 0 && control.gangs.length > 0 && (
+          <Tick words="behind the switches" checked={control.sensors_behind} onChange={(sensors_behind) => onChange({ ...control, sensors_behind })} />
+        )}
+      </div>
+      {(control.gangs.length > 0 || control.sensors.length > 0) && (
+        <details open={control.master !== null || control.holds.length > 0}>
+          <summary className="cursor-pointer pt-1 text-sm">
+            <b>Also:</b> {control.master ? `master at ${gangName(control.master)}` : "no master"}, {control.holds.length > 0 ? `held on at ${control.holds.map(gangName).join(", ")}` : "nothing holds it on"}
+          </summary>
+          <div className="flex flex-wrap items-center gap-1 pt-1">
+            <span className="w-16 text-sm font-semibold">Master</span>
+            {control.master ? (
+              <Chip words={gangName(control.master)} onDrop={() => onChange({ ...control, master: null })} />
+            ) : (
+              <More
+                name={`Master of ${control.id}`}
+                options={[...masters.map((gang) => [`${gang.point}/${gang.gang}`, `${gangName(gang)}, there already`] as const), ...boxes.map((point) => [point.id, point.name || point.id] as const)]}
+                onPick={(id) => {
+                  const [point, gang] = id.split("/");
+                  if (point) onChange({ ...control, master: { point, gang: gang ? Number(gang) : freeGang(point) } });
+                }}
+              />
+            )}
+            <span className="w-16 text-sm font-semibold">Holds on</span>
+            {control.holds.map((hold) => (
+              <Chip key={`${hold.point}/${hold.gang}`} words={gangName(hold)} onDrop={() => onChange({ ...control, holds: control.holds.filter((each) => each !== hold) })} />
+            ))}
+            <More name={`What holds ${control.id} on`} options={boxes.map((point) => [point.id, point.name || point.id] as const)} onPick={(point) => onChange({ ...control, holds: [...control.holds, { point, gang: freeGang(point) }] })} />
+          </div>
+        </details>
       )}
     </div>
   );
