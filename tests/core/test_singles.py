@@ -20,6 +20,7 @@ from lumbek.core.switching.colours import colour_of
 from lumbek.core.switching.make_off import make_off
 from lumbek.core.switching.plan import SwitchingPlan, plan
 from lumbek.core.switching.prove import prove
+from lumbek.core.switching.states import Lamp, States
 from tests.support.houses import BS, IEC
 from tests.support.lighting import as_found, control, light, lit, second_proof, switch
 
@@ -234,3 +235,16 @@ class TwoPlates(unittest.TestCase):
 
     def test_it_is_a_school_like_the_others(self) -> None:
         self.assertEqual(Wishes(school="two-plate").school, "two-plate")
+
+    def test_what_is_fed_on_from_a_light_keeps_its_line_in_every_school(self) -> None:
+        for school in ("at-switch", "at-light", "two-plate"):
+            circuit = lit("H", [switch("H"), light("Z"), light("Y")], [control("A", "Z", "H")], (), school=school)
+            on = Leg(id="L9", a="Z", b="Y", segments=(Segment(length_m=2),))
+            circuit = circuit.model_copy(update={"legs": (*circuit.legs, on)})
+            best = planned(circuit).best
+            assert best is not None
+            with self.subTest(school):
+                states = States({3: best.design})
+                _, burns = states.lit(Lamp(3, "Y"))
+                self.assertTrue(burns.all())
+                self.assertEqual(second_proof(best.design), [])

@@ -26,6 +26,7 @@ _QUIET = (
     "--disable-component-update",
     "--disable-sync",
     "--disable-quic",
+    "--force-prefers-reduced-motion",
 )
 
 
@@ -69,7 +70,7 @@ class Page:
         self.folder.cleanup()
 
     def until(self, true, what: str = "", seconds: float = 40):
-        wait = WebDriverWait(self.browser, seconds, 0.05, ignored_exceptions=(Exception,))
+        wait = WebDriverWait(self.browser, seconds, 0.1, ignored_exceptions=(Exception,))
         try:
             return wait.until(lambda _: true(), what)
         except TimeoutException as error:

@@ -108,12 +108,7 @@ class Chooser:
     @cached_property
     def through(self) -> tuple[str, ...]:
         """Places that feed something else on: line and neutral must be there."""
-        places = set(self.scheme.places)
-        beyond = [
-            leg for leg in self.circuit.legs if (leg.a in places) != (leg.b in places) and BOARD not in (leg.a, leg.b)
-        ]
-        ends = (end for leg in beyond for end in (leg.a, leg.b))
-        return tuple(sorted({end for end in ends if end in places and end != self.scheme.feed}))
+        return feeding_on(self.circuit, self.scheme)
 
     def best(self) -> Chosen | None:
         """Return the least of all ways; None where no way fits what the runs can hold."""
@@ -226,6 +221,14 @@ class Chooser:
                 found = tuple(Over(tree.routes[run], int(most[run]), int(chosen.cores[run])) for run in runs)
                 best = int(over.sum()), found
         return best[1] if best else ()
+
+
+def feeding_on(circuit: Circuit, scheme: Scheme) -> tuple[str, ...]:
+    """Return the places of a scheme that feed something else on, those that the supply arrives at left out."""
+    places = set(scheme.places)
+    beyond = [leg for leg in circuit.legs if (leg.a in places) != (leg.b in places) and BOARD not in (leg.a, leg.b)]
+    ends = (end for leg in beyond for end in (leg.a, leg.b))
+    return tuple(sorted({end for end in ends if end in places and end != scheme.feed}))
 
 
 class _Held(NamedTuple):

@@ -105,7 +105,7 @@ def _nearest(
     """Return where the ends go in the wiring for these cables that is nearest to what is there."""
     best: tuple[int, list[int], dict[tuple[str, int], AccessoryKind]] | None = None
     for chosen, chooser in _ways(book, circuit):
-        nets = nets_of(chooser.scheme, chosen, chooser.neutral_at(chosen.tree))
+        nets = nets_of(chooser.scheme, chosen, chooser.neutral_at(chosen.tree), chooser.through)
         kinds = {
             (place, each.gang): each.kind
             for place, accessories in fitted(circuit, chooser.scheme, chosen).items()
@@ -138,7 +138,7 @@ def _ways(book: Rulebook, circuit: Circuit) -> Iterator[tuple[Chosen, Chooser]]:
             if count > _MOST_WAYS:
                 return
             chosen = Chosen(tree, options, np.zeros(0, np.int16), Price(0, 0, 0))
-            nets = nets_of(scheme, chosen, chooser.neutral_at(tree))
+            nets = nets_of(scheme, chosen, chooser.neutral_at(tree), chooser.through)
             hulls = np.array([tree.hull([end.place for end in net.ends]) for net in nets])
             cores = np.asarray(hulls.sum(axis=0), dtype=np.int16)
             if all(chooser.cost_of(route).fill(int(need)) for route, need in zip(tree.routes, cores, strict=True)):

@@ -83,18 +83,19 @@ def _out(row: Row, at: int) -> tuple[NetEnd, NetEnd]:
     return _terminal(row.gangs[at], names[0]), _terminal(row.gangs[at], names[1])
 
 
-def nets_of(scheme: Scheme, chosen: Chosen, neutral_at: Iterable[str]) -> list[Net]:
+def nets_of(scheme: Scheme, chosen: Chosen, neutral_at: Iterable[str], line_at: Iterable[str]) -> list[Net]:
     """Return every conductor of a chosen way: line and neutral first, then those of each control."""
     rows = [row_of(chosen, option, control) for control, option in zip(scheme.controls, chosen.options, strict=True)]
-    return nets_in(scheme, rows, chosen.tree.root, neutral_at)
+    return nets_in(scheme, rows, (chosen.tree.root, *line_at), neutral_at)
 
 
-def nets_in(scheme: Scheme, rows: Iterable[Row], root: str, neutral_at: Iterable[str] = ()) -> list[Net]:
+def nets_in(scheme: Scheme, rows: Iterable[Row], line_at: Iterable[str], neutral_at: Iterable[str]) -> list[Net]:
     """Return every conductor with the switches of each control in a row: line and neutral first.
 
-    `root` is where the supply arrives, `neutral_at` where the neutral is wanted beside the lights.
+    `line_at` is where the supply arrives and where it goes on to something else, `neutral_at` where the neutral is
+    wanted beside the lights.
     """
-    line = [NetEnd(root)]
+    line = [NetEnd(place) for place in line_at]
     neutral = [NetEnd(place) for place in neutral_at]
     found: list[Net] = []
     for control, row in zip(scheme.controls, rows, strict=True):

@@ -17,6 +17,7 @@ from lumbek.core.model.leg import BOARD, Leg, Segment
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.terminals import CoreEnd, Join
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.switching.choose import feeding_on
 from lumbek.core.switching.colours import colour_of, needs_sleeve, scheme_of
 from lumbek.core.switching.nets import Net, Row, fitted_in, nets_in
 from lumbek.core.switching.packing import use_of
@@ -60,7 +61,8 @@ class _TwoPlate:
     def circuit_wired(self) -> Circuit:
         circuit, scheme = self.circuit, self.scheme
         rows = [Row(control.gangs) for control in scheme.controls]
-        nets = nets_in(scheme, rows, scheme.feed, (scheme.feed,))
+        through = (scheme.feed, *feeding_on(circuit, scheme))
+        nets = nets_in(scheme, rows, through, through)
         places = set(scheme.places)
         kept = [leg for leg in circuit.legs if not {leg.a, leg.b} <= places]
         feeds = scheme.feed != BOARD and not any(scheme.feed in (leg.a, leg.b) for leg in kept)

@@ -54,7 +54,7 @@ class _Wiring:
     def circuit(self) -> Circuit:
         """Return the circuit wired."""
         circuit, scheme = self.chooser.circuit, self.chooser.scheme
-        self.nets = nets_of(scheme, self.chosen, self.chooser.neutral_at(self.chosen.tree))
+        self.nets = nets_of(scheme, self.chosen, self.chooser.neutral_at(self.chosen.tree), self.chooser.through)
         self.fitted = fitted(circuit, scheme, self.chosen)
         places = set(scheme.places)
         # Legs from a place to elsewhere, or of other parts of the circuit, are as they were.

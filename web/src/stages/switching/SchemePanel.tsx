@@ -130,6 +130,7 @@ export function SchemePanel({ view, bench, choices, onCommand }: Props) {
       </section>
       <Links scheme={scheme} view={view} onLinks={(links) => void set({ links })} />
       <Routes
+        choices={choices}
         routes={routes}
         places={[["board", "the board"], ...places.map((point) => [point.id, title(point.id)] as const)]}
         title={title}
