@@ -8,12 +8,12 @@ import numpy as np
 from lumbek.core.circuit.changes.boxes import AddCable
 from lumbek.core.circuit.changes.lighting import LoopAt
 from lumbek.core.circuit.commands import carry_out
-from lumbek.core.circuit.routes import routes_of, school_routes
+from lumbek.core.circuit.routes import in_school, routes_of, school_routes
 from lumbek.core.model.accessory import Accessory, Plate
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import Load, Point
-from lumbek.core.model.scheme import Link, Output, Route, RouteCable, Scheme
+from lumbek.core.model.scheme import BarredWay, Link, Output, Route, RouteCable, Scheme
 from lumbek.core.result import Verdict
 from lumbek.core.switching.nets import Net, nets_of
 from lumbek.core.switching.packing import flows_of, into_cores, shared_out
@@ -538,3 +538,22 @@ def _random_scheme(chance: random.Random) -> Circuit:
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class Barred(unittest.TestCase):
+    def test_a_way_that_was_taken_off_stays_off(self) -> None:
+        for routes in ((), ways("H-M 4", "M-T 5", "T-Z 2", "M-Z 9")):
+            circuit = lit("H", [*(switch(each) for each in "HMT"), light("Z")], [control("S", "Z", "H T")], routes)
+            assert circuit.scheme is not None
+            off = circuit.scheme.model_copy(
+                update={"barred": (BarredWay(a="Z", b="T"),), "routes": routes[:2] + routes[3:]}
+            )
+            found = routes_of(circuit, off)
+            self.assertNotIn({"T", "Z"}, [{route.a, route.b} for route in found])
+        again = in_school(circuit, off, "at-switch")
+        self.assertNotIn({"T", "Z"}, [{route.a, route.b} for route in again.routes])
+        planned = plan(
+            BS, circuit, again.model_copy(update={"barred": (BarredWay(a="Z", b="T"), BarredWay(a="M", b="Z"))})
+        )
+        self.assertIn("No route leads to", planned.problems[0])
+        self.assertEqual(off.only(frozenset("HMT")).barred, ())

@@ -20,7 +20,7 @@ def routes_of(circuit: Circuit, scheme: Scheme) -> tuple[Route, ...]:
     found = {
         pair: said[pair].model_copy(update={"cables": _both(said[pair], route)}) if pair in said else route
         for pair, route in drawn.items()
-        if pair in said or not said
+        if (pair in said or not said) and not scheme.bars(route.a, route.b)
     }
     routes = {**said, **found}
     reached = reached_by(scheme.feed, routes.values())
@@ -30,6 +30,8 @@ def routes_of(circuit: Circuit, scheme: Scheme) -> tuple[Route, ...]:
         # Two plates make loops of the ways: the neutral goes another than the line.
         loops = scheme.wishes.school == "two-plate"
         for route in school_routes(scheme.wishes.school, scheme, joints):
+            if scheme.bars(route.a, route.b):
+                continue
             if loops or not {route.a, route.b} <= reached_by(scheme.feed, routes.values()):
                 routes.setdefault(frozenset((route.a, route.b)), route)
     return tuple(routes.values())
@@ -46,6 +48,8 @@ def in_school(circuit: Circuit, scheme: Scheme, school: LightingSchool) -> Schem
     joints = [point.id for point in circuit.points if point.kind in JOINT_KINDS]
     for route in school_routes(school, wished, joints):
         pair = frozenset((route.a, route.b))
+        if scheme.bars(route.a, route.b):
+            continue
         if school == "two-plate" or not {route.a, route.b} <= reached_by(scheme.feed, found):
             found.append(known.get(pair, route))
     return wished.model_copy(update={"routes": tuple(dict.fromkeys(found))})

@@ -104,6 +104,13 @@ class Route(Frozen):
     closed: bool = False
 
 
+class BarredWay(Frozen):
+    """A way between two places."""
+
+    a: Id
+    b: Id
+
+
 class Wishes(Frozen):
     """How it is to be made: where the feed is looped, and what is wanted beyond the least."""
 
@@ -129,6 +136,8 @@ class Scheme(Frozen):
     controls: Annotated[tuple[Control, ...], Field(max_length=40)] = ()
     links: Annotated[tuple[Link, ...], Field(max_length=10)] = ()
     routes: Annotated[tuple[Route, ...], Field(max_length=80)] = ()
+    # Ways that are not to be taken, whatever is drawn there or a school would have.
+    barred: Annotated[tuple[BarredWay, ...], Field(max_length=80)] = ()
     wishes: Wishes = Wishes()
     # Cable ends that a test has shown to be of different cables.
     apart: Annotated[tuple[Apart, ...], Field(max_length=400)] = ()
@@ -170,14 +179,20 @@ class Scheme(Frozen):
                 controls.append(control.model_copy(update=left))
         links = (link for link in self.links if all(end.point in known for end in link.ends))
         routes = (route for route in self.routes if {route.a, route.b} <= known | {BOARD})
+        barred = (way for way in self.barred if {way.a, way.b} <= known | {BOARD})
         return self.model_copy(
             update={
                 "feed": self.feed if self.feed in known | {BOARD} else BOARD,
                 "controls": tuple(controls),
                 "links": tuple(links),
                 "routes": tuple(routes),
+                "barred": tuple(barred),
             }
         )
+
+    def bars(self, a: str, b: str) -> bool:
+        """Whether cable is not to be run between two places."""
+        return any({way.a, way.b} == {a, b} for way in self.barred)
 
     @property
     def places(self) -> tuple[str, ...]:

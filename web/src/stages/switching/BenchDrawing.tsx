@@ -207,10 +207,14 @@ function Core({ box, spot, parts, shown, picked, alone, onPick }: Props & { box:
       <path d={d} className="casing" />
       <path d={d} className="copper" stroke={fill} />
       {colour === "green-yellow" && <path d={d} className="copper" stroke="#f4d03f" strokeDasharray="6 7" />}
+      {state === "dead" && <path d={d} className="hatch" />}
       {sleeve && (
         <>
-          <rect x={spot.padX - 4.5} y={top} width="9" height="20" rx="2" className="sleeve" fill={fillOf(sleeve)} />
+          <rect x={spot.padX - 5.5} y={top} width="11" height="21" rx="2" className="sleeve" fill={fillOf(sleeve)} />
           {sleeve === "green-yellow" && <path d={`M${spot.padX},${top + 1}v18`} stroke="#f4d03f" strokeWidth="3.5" strokeDasharray="4 4" />}
+          <text transform={`translate(${spot.padX + 3},${top + 17.5}) rotate(-90)`} className="sleeve-letters">
+            {lettersOf(sleeve)}
+          </text>
         </>
       )}
       <path d={d} className="grip" />

@@ -19,6 +19,7 @@ const EMPTY: Scheme = {
   links: [],
   routes: [],
   wishes: { school: "at-switch", colours: "harmonised", neutral_at_switches: false, spare_core: false, one_cable: false },
+  barred: [],
   apart: [],
 };
 const NO_SWITCHES = { gangs: [], sensors: [], sensors_behind: false, master: null, holds: [] };
@@ -63,8 +64,8 @@ export function SchemePanel({ view, bench, choices, onCommand }: Props) {
   };
   const setControl = (control: Control) => set({ controls: scheme.controls.map((each) => (each.id === control.id ? control : each)) });
   const setRoute = (route: Route) => {
-    const others = routes.filter((each) => !sameRun(each, route));
-    return set({ routes: [...others, route] });
+    const others = routes.filter((each) => !sameWay(each, route));
+    return set({ routes: [...others, route], barred: scheme.barred.filter((way) => !sameWay(way, route)) });
   };
 
   async function ask() {
@@ -135,7 +136,7 @@ export function SchemePanel({ view, bench, choices, onCommand }: Props) {
         places={[["board", "the board"], ...places.map((point) => [point.id, title(point.id)] as const)]}
         title={title}
         onRoute={(route) => void setRoute(route)}
-        onDrop={(route) => void set({ routes: routes.filter((each) => !sameRun(each, route)) })}
+        onDrop={(route) => void set({ routes: routes.filter((each) => !sameWay(each, route)), barred: [...scheme.barred, { a: route.a, b: route.b }] })}
       />
       <button className="btn btn-primary text-lg" disabled={scheme.controls.length === 0} onClick={() => void ask()}>
         Find the least cable
@@ -146,7 +147,7 @@ export function SchemePanel({ view, bench, choices, onCommand }: Props) {
   );
 }
 
-function sameRun(a: Route, b: Route): boolean {
+function sameWay(a: { a: string; b: string }, b: { a: string; b: string }): boolean {
   return (a.a === b.a && a.b === b.b) || (a.a === b.b && a.b === b.a);
 }
 
@@ -402,7 +403,7 @@ function Routes({ choices, routes, places, title, onRoute, onDrop }: RoutesProps
         {from && (
           <More
             name="Another way to"
-            options={places.filter(([id]) => id !== from && !routes.some((route) => sameRun(route, { ...route, a: from, b: id })))}
+            options={places.filter(([id]) => id !== from && !routes.some((route) => sameWay(route, { ...route, a: from, b: id })))}
             onPick={(to) => {
               onRoute({ a: from, b: to, length_m: null, cables: [], closed: false });
               setFrom("");
