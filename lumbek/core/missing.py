@@ -15,7 +15,7 @@ _CODES: tuple[tuple[str, str], ...] = (
     (r"^wiring of|simpler wiring|^way that line and neutral", "wiring"),
     (r"whether there is metal at", "plate"),
     (r"^power of the lamps", "load"),
-    (r"of the dimmer of", "dimmer"),
+    (r"the dimmer of|may be dimmed", "dimmer"),
     (r"^curve of", "curve"),
     (r"surge", "surge-protection"),
     (r"main switch", "main-switch"),

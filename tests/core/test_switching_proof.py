@@ -13,7 +13,7 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.terminals import CoreEnd, Join
-from lumbek.core.result import Verdict
+from lumbek.core.result import Check, Verdict
 from lumbek.core.switching.faces import faces_of, joined_circuits
 from lumbek.core.switching.make_off import make_off
 from lumbek.core.switching.mend import Mended, mend
@@ -244,8 +244,10 @@ class Planted(unittest.TestCase):
 
     def test_dimmer_and_peak(self) -> None:
         def dimmed(watts: float, most: float | None, least: float | None = None) -> Proof:
-            dimmer = switch("H", accessories=(Accessory(kind="dimmer", most_w=most, least_w=least),))
-            lamp = light("Z", loads=(Load(power_w=watts, inrush_a=25),))
+            dimmer = switch(
+                "H", accessories=(Accessory(kind="dimmer", most_w=most, least_w=least, dims_by="trailing"),)
+            )
+            lamp = light("Z", loads=(Load(power_w=watts, inrush_a=25, dimmed_by="either"),))
             return proof_of(wired(lit("H", [dimmer, lamp], [control("Hall", "Z", "H")], ways("H-Z 3"))))
 
         self.assertIs(dimmed(50, 100).verdict, Verdict.PASS)
@@ -255,6 +257,33 @@ class Planted(unittest.TestCase):
         peak = next(check for check in dimmed(50, 100).checks if check.id == "inrush")
         # A breaker of 32 A, type B, may trip at once from 96 A.
         self.assertEqual((peak.verdict, peak.caution), (Verdict.PASS, ""))
+
+    def test_dimmers_suit_lamps_by_their_kind(self) -> None:
+        def dimmed(by: str | None, lamps: str | None) -> Check:
+            gang = Accessory.model_validate({"kind": "dimmer", "most_w": 100, "dims_by": by})
+            load = Load.model_validate({"power_w": 20, "dimmed_by": lamps})
+            circuit = lit(
+                "H",
+                [switch("H", accessories=(gang,)), light("Z", loads=(load,))],
+                [control("Hall", "Z", "H")],
+                ways("H-Z 3"),
+            )
+            return next(check for check in proof_of(wired(circuit)).checks if check.id == "dimmers")
+
+        suits = {("leading", "leading"), ("leading", "either"), ("trailing", "trailing"), ("trailing", "either")}
+        suits |= {(each, each) for each in ("0-10", "push", "dali")}
+        for by in ("leading", "trailing", "0-10", "push", "dali"):
+            for lamps in ("none", "leading", "trailing", "either", "0-10", "push", "dali"):
+                with self.subTest(by=by, lamps=lamps):
+                    wanted = Verdict.PASS if (by, lamps) in suits else Verdict.FAIL
+                    self.assertIs(dimmed(by, lamps).verdict, wanted)
+        for by, lamps in ((None, "either"), ("trailing", None)):
+            self.assertIs(dimmed(by, lamps).verdict, Verdict.CANNOT_TELL)
+
+    def test_what_does_not_suit_a_dimmer_has_its_symptom(self) -> None:
+        data = BS.switching
+        self.assertEqual(len({each.otherwise for each in data.dimmed_by.values()}), len(data.dimmed_by) - 1)
+        self.assertTrue(all(set(each.dims) <= set(data.dimmed_by) for each in data.dimming.values()))
 
 
 class Borrowed(unittest.TestCase):

@@ -45,6 +45,9 @@ SENSING: tuple[AccessoryKind, ...] = ("sensor", "receiver")
 ISOLATING: tuple[AccessoryKind, ...] = ("double-pole", "isolator-3", "fused-unit")
 DIMMING: tuple[AccessoryKind, ...] = ("dimmer", "dimmer-two-way")
 
+# How a dimmer dims: by cutting the wave at its start or its end, or by a control line of its own.
+Dimming = Literal["leading", "trailing", "0-10", "push", "dali"]
+
 GangNumber = Annotated[int, Field(ge=1, le=6)]
 
 
@@ -56,9 +59,10 @@ class Accessory(Frozen):
     name: Name = ""
     # Pulled by a cord: it may hang where a plate may not sit.
     cord: bool = False
-    # The least and the greatest load that its maker allows a dimmer.
+    # The least and the greatest load that its maker allows a dimmer, and how it dims.
     least_w: PowerW | None = None
     most_w: PowerW | None = None
+    dims_by: Dimming | None = None
     # The position it rests in.
     at: Annotated[int, Field(ge=0, le=1)] = 0
 

@@ -43,6 +43,9 @@ State = Literal["new", "as-found"]
 FuseA = Literal[3, 5, 13]
 
 
+DimmedBy = Literal["none", "leading", "trailing", "either", "0-10", "push", "dali"]
+
+
 class Load(Frozen):
     """What a point is expected to draw: a current, or a power that is divided by U0 and power factor.
 
@@ -62,6 +65,8 @@ class Load(Frozen):
     line: TerminalName = "L"
     # The peak it takes as it is switched on, as its maker states it.
     inrush_a: Annotated[float, Field(ge=0, le=1000)] | None = None
+    # How its driver, or the lamp itself, may be dimmed.
+    dimmed_by: DimmedBy | None = None
 
     @model_validator(mode="after")
     def _one_measure(self) -> Self:

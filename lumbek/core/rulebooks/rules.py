@@ -455,6 +455,20 @@ class ColourScheme(_Data):
     words: dict[str, str] = {}
 
 
+class DimmingRules(_Data):
+    """What a kind of dimmer is called, and which kinds of lamps it dims."""
+
+    name: str
+    dims: tuple[str, ...]
+
+
+class DimmedRules(_Data):
+    """What lamps are called by how they may be dimmed, and what is seen of them on a dimmer of another kind."""
+
+    name: str
+    otherwise: Annotated[str, Field(alias="else")]
+
+
 class SwitchingData(_Data):
     """The file `switching.json`: prices of a metre of cable by live cores (two-core is 1, a single less).
 
@@ -469,6 +483,8 @@ class SwitchingData(_Data):
     several_gangs_box_mm: float
     per_terminal: tuple[tuple[float, int], ...]
     dimmer_led_part: float
+    dimming: dict[str, DimmingRules]
+    dimmed_by: dict[str, DimmedRules]
     schemes: dict[str, ColourScheme]
 
 

@@ -11,6 +11,7 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import (
     JOINT_KINDS,
     DcPart,
+    DimmedBy,
     DiversityClass,
     Driver,
     FuseA,
@@ -79,6 +80,8 @@ class SetLoad(Change):
     diversity: DiversityClass | None = None
     leakage_ma: LeakageMa = 0.0
     dc: DcPart | None = None
+    inrush_a: float | None = None
+    dimmed_by: DimmedBy | None = None
 
 
 class DropLoad(Change):

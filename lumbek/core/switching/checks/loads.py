@@ -1,5 +1,8 @@
 """Do dimmers suit their lamps, and does the device stand what is switched on at once?"""
 
+from collections.abc import Sequence
+from typing import NamedTuple
+
 from lumbek.core.model.accessory import Accessory
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import Load
@@ -29,53 +32,82 @@ def _hazard(kind: str, words: str, symptom: str) -> Hazard:
     return Hazard(id=kind, check=DIMMERS.id, words=words, symptom=symptom)
 
 
+class _Found(NamedTuple):
+    """What is known of one dimmer: what is wrong, the working, and what nobody has said."""
+
+    hazards: tuple[Hazard, ...] = ()
+    steps: tuple[Step, ...] = ()
+    missing: tuple[str, ...] = ()
+
+
 def check_dimmers(proving: Proving) -> Answered:
-    """Hold the lamps of a dimmer to its least and greatest load (BS 7671 134.1.1, 512.1.2; its maker's instructions).
+    """Hold lamps to their dimmer's load and kind (BS 7671 134.1.1, 512.1.2, 512.1.5; its maker's instructions).
 
     LEDs count for more than their watts: of its rating a dimmer takes only a part in them.
     """
-    hazards: list[Hazard] = []
-    steps, missing = [], list[str]()
-    found = False
+    found = list[_Found]()
     for number, control in proving.controls:
         circuit = proving.circuits[number]
         dimmers = [gang for gang in _gangs(circuit, control) if gang.dims]
-        if not dimmers:
-            continue
-        found = True
-        name = control.name or control.id
-        if len(dimmers) > 1:
-            words = f"{name} has {len(dimmers)} dimmers; one to a set of lamps"
-            hazards.append(_hazard("two-dimmers", words, "Lamps flicker, dimmers fail"))
-        watts = [load.power_w for load in _loads(circuit, control)]
-        dimmer = dimmers[0]
-        if not watts or any(each is None for each in watts):
-            missing.append(f"power of the lamps of {name}")
-            continue
-        if dimmer.most_w is None:
-            missing.append(f"greatest load of the dimmer of {name}")
-            continue
-        part = proving.book.switching.dimmer_led_part
-        total, most = sum(each or 0.0 for each in watts), dimmer.most_w * part
-        steps.append(
-            Step(
-                text=f"Lamps of {name}; of LEDs a dimmer takes {plain(part)} of its rating",
-                sum=f"{show_up(total, 0)} W, at most {plain(dimmer.most_w)} × {plain(part)} = {show_down(most, 0)} W",
-            )
-        )
-        if total > most:
-            words = f"{name}: {show_up(total, 0)} W of lamps on a dimmer for {show_down(most, 0)} W"
-            hazards.append(_hazard("dimmer-over", words, "The dimmer runs hot, and fails"))
-        elif dimmer.least_w is not None and total < dimmer.least_w:
-            words = f"{name}: {show_down(total, 0)} W of lamps; the dimmer needs {plain(dimmer.least_w)} W"
-            hazards.append(_hazard("dimmer-under", words, "Lamps flicker or never go out"))
+        if dimmers:
+            name, loads = control.name or control.id, _loads(circuit, control)
+            found += [_one_to_a_set(dimmers, name), _by_load(proving, dimmers[0], loads, name)]
+            found.append(_by_kind(proving, dimmers[0], loads, name))
     if not found:
         return Answered(DIMMERS.not_applicable(proving, "No dimmer"))
+    hazards = tuple(hazard for each in found for hazard in each.hazards)
+    steps = tuple(step for each in found for step in each.steps)
+    missing = tuple(what for each in found for what in each.missing)
     if hazards:
-        return Answered(DIMMERS.check(proving, Verdict.FAIL, hazards[0].words, steps=tuple(steps)), tuple(hazards))
+        return Answered(DIMMERS.check(proving, Verdict.FAIL, hazards[0].words, steps=steps), hazards)
     if missing:
-        return Answered(DIMMERS.cannot_tell(proving, tuple(missing), steps=tuple(steps)))
-    return Answered(DIMMERS.check(proving, Verdict.PASS, "Lamps within its load", steps=tuple(steps)))
+        return Answered(DIMMERS.cannot_tell(proving, missing, steps=steps))
+    return Answered(DIMMERS.check(proving, Verdict.PASS, "Lamps suit it, within its load", steps=steps))
+
+
+def _one_to_a_set(dimmers: Sequence[Accessory], name: str) -> _Found:
+    if len(dimmers) < 2:
+        return _Found()
+    words = f"{name} has {len(dimmers)} dimmers; one to a set of lamps"
+    return _Found((_hazard("two-dimmers", words, "Lamps flicker, dimmers fail"),))
+
+
+def _by_load(proving: Proving, dimmer: Accessory, loads: Sequence[Load], name: str) -> _Found:
+    """Hold the watts of the lamps between the least and the greatest load of their dimmer."""
+    watts = [load.power_w for load in loads]
+    if not watts or any(each is None for each in watts):
+        return _Found(missing=(f"power of the lamps of {name}",))
+    if dimmer.most_w is None:
+        return _Found(missing=(f"greatest load of the dimmer of {name}",))
+    part = proving.book.switching.dimmer_led_part
+    total, most = sum(each or 0.0 for each in watts), dimmer.most_w * part
+    step = Step(
+        text=f"Lamps of {name}; of LEDs a dimmer takes {plain(part)} of its rating",
+        sum=f"{show_up(total, 0)} W, at most {plain(dimmer.most_w)} × {plain(part)} = {show_down(most, 0)} W",
+    )
+    if total > most:
+        words = f"{name}: {show_up(total, 0)} W of lamps on a dimmer for {show_down(most, 0)} W"
+        return _Found((_hazard("dimmer-over", words, "The dimmer runs hot, and fails"),), (step,))
+    if dimmer.least_w is not None and total < dimmer.least_w:
+        words = f"{name}: {show_down(total, 0)} W of lamps; the dimmer needs {plain(dimmer.least_w)} W"
+        return _Found((_hazard("dimmer-under", words, "Lamps flicker or never go out"),), (step,))
+    return _Found(steps=(step,))
+
+
+def _by_kind(proving: Proving, dimmer: Accessory, loads: Sequence[Load], name: str) -> _Found:
+    """Hold what the lamps may be dimmed by against how their dimmer dims; the symptom of each that does not suit."""
+    data = proving.book.switching
+    if dimmer.dims_by is None:
+        return _Found(missing=(f"how the dimmer of {name} dims: by which edge, or which control line",))
+    if any(load.dimmed_by is None for load in loads):
+        return _Found(missing=(f"how the lamps of {name} may be dimmed",))
+    rules = data.dimming[dimmer.dims_by]
+    unsuited = dict.fromkeys(load.dimmed_by for load in loads if load.dimmed_by not in rules.dims)
+    hazards = tuple(
+        _hazard("dimmer-kind", f"{name}: lamps {kind.name} on a {rules.name}", kind.otherwise)
+        for kind in (data.dimmed_by[str(each)] for each in unsuited)
+    )
+    return _Found(hazards, (Step(text=f"Lamps of {name}", sum=f"dimmed by a {rules.name}"),))
 
 
 def check_inrush(proving: Proving) -> Answered:

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { Accessory, Choices, Circuit, Command, Face } from "../../api/client";
+import type { Accessory, Choices, Circuit, Command, Face, Load } from "../../api/client";
 import { useSaid } from "../../data/useSaid";
 import { Choice, Figure, Tick, Words } from "../../parts/fields";
 
@@ -14,6 +14,23 @@ const KINDS: readonly (readonly [Accessory["kind"], string])[] = [
   ["double-pole", "double-pole switch"],
   ["isolator-3", "three-pole isolator"],
   ["fused-unit", "fused unit"],
+];
+
+const DIMMING: readonly (readonly [NonNullable<Accessory["dims_by"]>, string])[] = [
+  ["leading", "leading edge"],
+  ["trailing", "trailing edge"],
+  ["0-10", "0–10 V line"],
+  ["push", "push button"],
+  ["dali", "digital line"],
+];
+const DIMMED: readonly (readonly [NonNullable<Load["dimmed_by"]>, string])[] = [
+  ["none", "not to be dimmed"],
+  ["leading", "a leading edge"],
+  ["trailing", "a trailing edge"],
+  ["either", "either edge"],
+  ["0-10", "a 0–10 V line"],
+  ["push", "a push button"],
+  ["dali", "a digital line"],
 ];
 
 type Plate = Circuit["points"][number]["plate"];
@@ -85,12 +102,36 @@ export function BoxEditor({ circuit, choices, face, onCommand, onClose }: Props)
             {each.kind.startsWith("dimmer") && (
               <Figure name={`Greatest load of gang ${each.gang}`} caption="Takes at most" unit="W" value={each.most_w ?? null} onCommit={(most_w) => change(each.gang, { most_w })} className="w-28" />
             )}
+            {each.kind.startsWith("dimmer") && (
+              <>
+                <Figure name={`Least load of gang ${each.gang}`} caption="Needs at least" unit="W" value={each.least_w ?? null} onCommit={(least_w) => change(each.gang, { least_w })} className="w-28" />
+                <Choice name={`How gang ${each.gang} dims`} caption="Dims by" blank="not said" value={each.dims_by ?? ""} options={DIMMING} className="w-40" onCommit={(dims_by) => change(each.gang, { dims_by })} />
+              </>
+            )}
             <button className="btn btn-ghost btn-sm" onClick={() => set(gangs.filter((other) => other.gang !== each.gang))}>
               Take out
             </button>
           </div>
         ))}
       </div>
+      {point.loads.map((load, index) => (
+        <div key={index} className="mt-1 flex flex-wrap items-end gap-2" data-lamp-of={face.place}>
+          <span className="w-28 pb-2 font-semibold">{load.name || "Lamp"}</span>
+          {load.power_w != null && (
+            <Figure name={`Power of lamp ${index + 1}`} caption="Power" unit="W" required value={load.power_w} onCommit={(power_w) => tell({ op: "load", point: face.place, index, power_w })} className="w-24" />
+          )}
+          <Figure name={`Peak of lamp ${index + 1}`} caption="Peak, switched on" unit="A" placeholder="not said" value={load.inrush_a ?? null} onCommit={(inrush_a) => tell({ op: "load", point: face.place, index, inrush_a })} className="w-28" />
+          <Choice
+            name={`How lamp ${index + 1} may be dimmed`}
+            caption="Made to be dimmed by"
+            blank="not said"
+            value={load.dimmed_by ?? ""}
+            options={DIMMED}
+            className="w-44"
+            onCommit={(dimmed_by) => tell({ op: "load", point: face.place, index, dimmed_by })}
+          />
+        </div>
+      ))}
       <div className="mt-2 flex flex-wrap gap-2">
         {next !== undefined && point.kind !== "light" && (
           <button className="btn btn-sm" onClick={() => set([...gangs, { gang: next, kind: gangs.length ? "two-way" : "one-way", name: "", cord: false, at: 0 }])}>
