@@ -2,7 +2,7 @@
 
     python -m bench.diagnosis              500 faults, 300 sound, 300 with lengths off by 20 %, pairs, a meter 5 % high
     python -m bench.diagnosis --count 60   fewer of each
-    python -m bench.diagnosis --speed      ranking and proposing for a ring with 20 points
+    python -m bench.diagnosis --speed      ranking and proposing, one fault and two, beside inverting anew
 
 The simulator (`lumbek.standins`) shares no code, no figure and no list of faults with the diagnosis. Everything follows
 from the seed that is printed. Noise is Gaussian with 2 % + 0.02 Ω as its standard deviation, which is harsher than a
@@ -16,14 +16,16 @@ import time
 from collections import defaultdict
 from concurrent.futures import ProcessPoolExecutor
 
+import numpy as np
+
 from lumbek.core.diagnosis.belief import Belief, begin
 from lumbek.core.diagnosis.catalogue import Catalogue, first_tests
 from lumbek.core.diagnosis.inquiry import open_inquiry
 from lumbek.core.diagnosis.next_test import propose_tests
 from lumbek.core.diagnosis.patient import Patient
+from lumbek.core.diagnosis.predict import predict
 from lumbek.core.study.door import study_of
 from lumbek.standins.installed import Installed
-from tests.support.anew import read_anew
 from tests.support.trials import BOOK, SUPPLY, Meter, Ran, draw, run
 
 
@@ -83,39 +85,60 @@ def _line(kind: str, some: list[Ran]) -> None:
 
 
 def speed() -> None:
-    """Print how long ranking and proposing take for a ring with 20 points, and solving every network anew."""
-    chance = random.Random(7)
-    circuit, document, _ = draw(chance, (20, 20), ("ring",))
-    inst = Installed(document, chance)
-    inst.breaks("L8", "N")
-    patient = Patient(study_of(BOOK, SUPPLY, circuit).middle)
-    catalogue = Catalogue(patient)
-    meter = Meter(chance, 0.0)
-    took = [meter.read(inst, catalogue.test(each)) for each in first_tests(patient)]
-    times: dict[str, float] = {"rank": 9e9, "propose": 9e9}
-    for _ in range(3):
-        begun = time.perf_counter()
-        belief = open_inquiry(patient, took)
-        _ = belief.by_suspect
-        times["rank"] = min(times["rank"], time.perf_counter() - begun)
-        begun = time.perf_counter()
-        propose_tests(belief)
-        times["propose"] = min(times["propose"], time.perf_counter() - begun)
-    whole = begin(patient, took)
-    anew = solve_each_anew(whole)
-    print(f"ring with 20 points: {len(whole.suspects)} suspects, {len(whole.hypotheses)} hypotheses")
-    print(f"  ranked in {times['rank']:.2f} s; {times['rank'] / anew:.3f} of solving each anew ({anew:.1f} s)")
-    print(f"  next measurement in {times['propose']:.2f} s")
+    """Print how long ranking and proposing take, in processor time, and what the same matrices cost inverted anew."""
+    for count, breaks in ((20, 1), (16, 2)):
+        chance = random.Random(7)
+        circuit, document, _ = draw(chance, (count, count), ("ring",))
+        inst = Installed(document, chance)
+        for leg, core in (("L8", "N"), ("L3", "E"))[:breaks]:
+            inst.breaks(leg, core)
+        patient = Patient(study_of(BOOK, SUPPLY, circuit).middle)
+        catalogue = Catalogue(patient)
+        meter = Meter(chance, 0.0)
+        took = [meter.read(inst, catalogue.test(each)) for each in first_tests(patient)]
+        times: dict[str, float] = {"rank": 9e9, "propose": 9e9}
+        for _ in range(3):
+            begun = time.process_time()
+            belief = open_inquiry(patient, took)
+            _ = belief.by_suspect
+            times["rank"] = min(times["rank"], time.process_time() - begun)
+            begun = time.process_time()
+            propose_tests(belief)
+            times["propose"] = min(times["propose"], time.process_time() - begun)
+        whole = begin(patient, took)
+        distinct, anew = inverted_anew(whole)
+        begun = time.process_time()
+        predict(patient, whole.hypotheses, [test for test, _ in whole.taken if not test.insulation])
+        predicted = time.process_time() - begun
+        what = "one fault" if breaks == 1 else "two faults, with pairs"
+        print(f"ring with {count} points, {what}: {len(whole.suspects)} suspects, {len(belief.hypotheses)} hypotheses")
+        print(f"  ranked in {times['rank']:.2f} s of processor, next measurement in {times['propose']:.2f} s")
+        print(
+            f"  {len(whole.hypotheses)} hypotheses predicted in {predicted:.2f} s: {predicted / anew:.2f} of "
+            f"inverting the matrices of the {distinct} that differ, one for each set-up ({anew:.2f} s)"
+        )
 
 
-def solve_each_anew(belief: Belief) -> float:
-    """Return how long it takes to set each hypothesis' network up, solve it and read it, in s (from a sample)."""
-    some = belief.hypotheses[:: max(1, len(belief.hypotheses) // 200)]
-    tests = [test for test, _ in belief.taken if not test.insulation]
-    begun = time.perf_counter()
-    for each in some:
-        read_anew(belief.patient, each, tests)
-    return (time.perf_counter() - begun) * len(belief.hypotheses) / len(some)
+def inverted_anew(belief: Belief) -> tuple[int, float]:
+    """Return how many hypotheses differ in their network, and the processor time of inverting theirs anew, in s.
+
+    Nothing but the inverses is counted: no putting together, no reading off. From a sample.
+    """
+    patient = belief.patient
+    keys = {(each.changes, each.exchanged, each.tails) for each in belief.hypotheses}
+    setups = dict.fromkeys(test.how.setup for test, _ in belief.taken if not test.insulation)
+    total = 0.0
+    for setup in setups:
+        laid = patient.laid(setup)
+        matrix = np.eye(laid.size)
+        for (a, b), ohm in zip(laid.ends.tolist(), patient.ohms, strict=True):
+            matrix[[a, b], [a, b]] += 1 / ohm
+            matrix[[a, b], [b, a]] -= 1 / ohm
+        begun = time.process_time()
+        for _ in range(200):
+            np.linalg.inv(matrix)
+        total += (time.process_time() - begun) / 200
+    return len(keys), total * len(keys)
 
 
 def main() -> None:
