@@ -10,7 +10,7 @@ from pydantic import Field
 from lumbek.api.context import Reader, WithServices
 from lumbek.api.testing import AmbientC
 from lumbek.core.diagnosis.answer import Diagnosis
-from lumbek.core.diagnosis.codes import CodePlan, Found, Seen, plan_codes, read_codes
+from lumbek.core.diagnosis.codes import CodePlan, Found, Seen, Words, plan_codes, read_codes
 from lumbek.core.diagnosis.hook_up import HookUp
 from lumbek.core.diagnosis.patient import CannotDiagnoseError
 from lumbek.core.diagnosis.rcd_trips import Answered, Trips, When
@@ -31,10 +31,32 @@ class TripSearch(Frozen):
     answers: Annotated[tuple[Answered, ...], Field(max_length=60)] = ()
 
 
-class CodeSearch(Frozen):
-    """What is to be told apart: far ends of cables to bell out, or breakers of a board; and what was seen so far."""
+What = Literal["cables", "singles", "breakers"]
+_WORDS: dict[What, Words] = {
+    "cables": Words(
+        never="open in every round: broken, or it ends elsewhere",
+        always="closed in every round: shorted on the way",
+        elsewhere="joined to one that is not here",
+        twice="two read alike: they touch, or one was misread",
+    ),
+    "singles": Words(
+        never="open in every round: broken, it ends elsewhere, or the return is not the one",
+        always="closed in every round: it touches the return on the way",
+        elsewhere="joined to one that is not here",
+        twice="two read alike: they touch, or one was misread",
+    ),
+    "breakers": Words(
+        never="never dead: fed from elsewhere",
+        always="dead throughout: broken, or not switched on",
+        elsewhere="fed by a breaker that is not here, or one round was misread",
+    ),
+}
 
-    what: Literal["cables", "breakers"] = "cables"
+
+class CodeSearch(Frozen):
+    """What is to be told apart: far ends of cables or single cores, breakers of a board; and what was seen so far."""
+
+    what: What = "cables"
     names: Annotated[tuple[GivenName, ...], Field(min_length=1, max_length=200)]
     seen: Annotated[tuple[Seen, ...], Field(max_length=400)] = ()
 
@@ -73,13 +95,5 @@ def rcd_trips(job_id: UUID, search: TripSearch, services: WithServices, person: 
 @router.post("/codes")
 def codes(search: CodeSearch, _: Reader) -> CodeAnswer:
     """Return in which rounds to join cables or switch breakers off, and what was found; nothing is kept."""
-    cables = search.what == "cables"
-    plan = plan_codes(search.names, spare_last=not cables)
-    found = read_codes(
-        plan,
-        search.seen,
-        never="open in every round: broken, or it ends elsewhere" if cables else "never dead: fed from elsewhere",
-        always="joined with another somewhere on the way" if cables else "dead throughout: broken, or not switched on",
-        twice="two read alike: they touch, or one was misread" if cables else "",
-    )
-    return CodeAnswer(plan=plan, found=found)
+    plan = plan_codes(search.names)
+    return CodeAnswer(plan=plan, found=read_codes(plan, search.seen, _WORDS[search.what]))

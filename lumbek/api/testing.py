@@ -8,6 +8,7 @@ from pydantic import Field
 
 from lumbek.api.circuits import Write
 from lumbek.api.context import Reader, Tester, WithServices
+from lumbek.core.model.found import FoundMade
 from lumbek.core.model.reading import ReadingTaken
 from lumbek.core.model.visit import VisitMade
 from lumbek.core.testing.lengths import FoundLengths
@@ -36,6 +37,12 @@ class BeginVisit(Write):
     """A visit, with what is asked once."""
 
     visit: VisitMade
+
+
+class KeepFound(Write):
+    """What was found: a board traced, cables belled out, why an RCD tripped, a fault."""
+
+    found: FoundMade
 
 
 class ReadingsFile(Frozen):
@@ -96,3 +103,9 @@ def enter_reading_of_installation(
 def begin_visit(job_id: UUID, begun: BeginVisit, services: WithServices, person: Tester) -> InstallationView:
     """Keep a visit; its id is that of this write."""
     return services.testing.begin_visit(person, job_id, begun.id, begun.visit)
+
+
+@router.post("/jobs/{job_id}/found", status_code=201)
+def keep_found(job_id: UUID, kept: KeepFound, services: WithServices, person: Tester) -> InstallationView:
+    """Keep a record of what was found; its id is that of this write."""
+    return services.testing.keep_found(person, job_id, kept.id, kept.found)

@@ -5,6 +5,7 @@ from uuid import UUID
 
 from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.found import FoundKept
 from lumbek.core.model.job import JobHead
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
@@ -12,7 +13,16 @@ from lumbek.core.model.visit import Visit
 from lumbek.exchange.stored import read_stored
 from lumbek.exchange.upgrade import CURRENT
 from lumbek.services.clock import moment, stamp
-from lumbek.store.models import CircuitRevision, CircuitRow, JobRow, LibraryCircuit, ReadingRow, VisitRow, WiringRecord
+from lumbek.store.models import (
+    CircuitRevision,
+    CircuitRow,
+    FoundRecord,
+    JobRow,
+    LibraryCircuit,
+    ReadingRow,
+    VisitRow,
+    WiringRecord,
+)
 
 
 def design_of(row: CircuitRow | CircuitRevision | LibraryCircuit | WiringRecord) -> Circuit:
@@ -65,6 +75,17 @@ def visit_row(visit: Visit, job_id: UUID, visit_id: UUID) -> VisitRow:
     """Return a visit as it is kept."""
     document = visit.model_dump(mode="json", exclude={"id", "by", "at"})
     return VisitRow(id=visit_id, job_id=job_id, document=document, by=visit.by, at=moment(visit.at))
+
+
+def found_of(row: FoundRecord) -> FoundKept:
+    """Return a record of what was found."""
+    return FoundKept.model_validate({**row.document, "id": visit_key(row.id), "by": row.by, "at": stamp(row.at)})
+
+
+def found_row(found: FoundKept, job_id: UUID, record_id: UUID) -> FoundRecord:
+    """Return a record of what was found as it is kept."""
+    document = found.model_dump(mode="json", exclude={"id", "by", "at"})
+    return FoundRecord(id=record_id, job_id=job_id, document=document, by=found.by, at=moment(found.at))
 
 
 def visit_key(visit_id: UUID) -> str:

@@ -16,6 +16,7 @@ from lumbek.core.documents.results import make_results
 from lumbek.core.documents.schedule import Schedule, held_back, make_schedule
 from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.found import FoundKept
 from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
@@ -33,6 +34,8 @@ from lumbek.services.clock import now
 from lumbek.services.documents import (
     boards_of,
     design_of,
+    found_of,
+    found_row,
     head_of,
     job_document,
     reading_of,
@@ -80,6 +83,11 @@ def done_before(db: Session, person: Person, write_id: UUID, subject: UUID) -> U
 def whole_readings(db: Session, job_id: UUID) -> tuple[Reading, ...]:
     """Return every reading of an installation as a whole, the oldest first."""
     return tuple(reading_of(each) for each in store.readings_of_job(db, job_id))
+
+
+def found_on(db: Session, job_id: UUID) -> tuple[FoundKept, ...]:
+    """Return what was found on a job, the oldest first."""
+    return tuple(found_of(each) for each in store.found_on(db, job_id))
 
 
 def visits_to(db: Session, job_id: UUID) -> tuple[Visit, ...]:
@@ -195,6 +203,7 @@ class JobService:
             db.add(row)
             db.flush()
             db.add_all(visit_row(visit, row.id, visits[visit.id]) for visit in job.visits)
+            db.add_all(found_row(found, row.id, uuid4()) for found in job.found)
             store.keep_job_revision(db, row, job_document(head, job.supply, boards), person.user_id)
             for place, circuit in enumerate(job.circuits, start=1):
                 kept = add_circuit_row(db, person, row.id, place, circuit.design, ids[circuit.key])
@@ -263,6 +272,10 @@ class JobService:
                 circuits=circuits,
                 readings=tuple(map(named, store.readings_of_job(db, row.id))),
                 visits=tuple(visit.model_copy(update={"id": called[visit.id]}) for visit in visits),
+                found=tuple(
+                    found.model_copy(update={"id": f"f{count}"})
+                    for count, found in enumerate(found_on(db, row.id), start=1)
+                ),
             )
 
     def results(self, person: Person, job_id: UUID) -> TestResults:

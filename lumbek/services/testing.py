@@ -6,10 +6,12 @@ from sqlalchemy.orm import Session
 
 from lumbek.core.answers import insulation_mohm, tests_of_house
 from lumbek.core.board.house import House
+from lumbek.core.board.shared_rcds import shared_rcds
 from lumbek.core.diagnosis.answer import Diagnosis
 from lumbek.core.diagnosis.hook_up import HookUp
 from lumbek.core.diagnosis.patient import CannotDiagnoseError
-from lumbek.core.diagnosis.rcd_trips import Answered, Trips, When, find_trip
+from lumbek.core.diagnosis.rcd_trips import Answered, BehindRcd, Trips, When, find_trip
+from lumbek.core.model.found import FoundKept, FoundMade
 from lumbek.core.model.reading import AT_RCDS, AT_SERVICES, INSTALLATION, LIVE, Reading, ReadingTaken
 from lumbek.core.model.visit import Visit, VisitMade
 from lumbek.core.testing.installation import installation_sheet
@@ -22,6 +24,7 @@ from lumbek.services.circuits import need_circuit
 from lumbek.services.clock import now, stamp
 from lumbek.services.documents import (
     design_of,
+    found_row,
     head_of,
     reading_of,
     reading_row,
@@ -31,13 +34,16 @@ from lumbek.services.documents import (
 from lumbek.services.errors import BadInputError, UsedIdError
 from lumbek.services.heavy import Piece
 from lumbek.services.houses import house_in, key_of, read_in, seat_of
-from lumbek.services.jobs import done_before, need_job, visits_to, whole_readings
+from lumbek.services.jobs import done_before, found_on, need_job, visits_to, whole_readings
 from lumbek.services.person import Person
 from lumbek.services.results import Conditions, Results, Seated
 from lumbek.services.views import InstallationView, SheetView
 from lumbek.store import jobs as store
 from lumbek.store.database import Database
-from lumbek.store.models import CircuitRow, JobRow, VisitRow
+from lumbek.store.models import CircuitRow, FoundRecord, JobRow, VisitRow
+
+# What is taken for an RCD of which nobody said what it is rated for.
+_USUAL_RCD_MA = 30.0
 
 
 class TestingService:
@@ -120,11 +126,25 @@ class TestingService:
         """Return what makes an RCD over these circuits trip, all circuits where none is named."""
         with self._database.transaction() as db:
             job = need_job(db, person, job_id)
-            designs = [design_of(each) for each in store.circuits_of(db, job.id)]
+            rows = store.circuits_of(db, job.id)
+            designs = [design_of(each) for each in rows]
+            numbers_of = {key_of(row.id): design.number for row, design in zip(rows, designs, strict=True)}
+            shared = list(shared_rcds(house_in(db, self._results, job), possible=True))
+        groups = tuple(
+            BehindRcd(
+                id=each.key,
+                title=each.place.name,
+                rated_ma=None if each.known is None else each.known.rated_ma,
+                circuits=tuple(sorted(numbers_of[key] for key in each.circuits if key in numbers_of)),
+            )
+            for each in shared
+        )
+        mine = next((each for each in groups if numbers and set(each.circuits) == set(numbers)), None)
+        rated_ma = mine.rated_ma if mine is not None and mine.rated_ma is not None else _USUAL_RCD_MA
         chosen = [design for design in designs if not numbers or design.number in numbers]
         if not chosen:
             raise BadInputError("There is no circuit to look at.")
-        return find_trip(chosen, when, answers, every_h=every_h)
+        return find_trip(chosen, when, answers, rated_ma, every_h).model_copy(update={"groups": groups})
 
     # The installation
 
@@ -165,6 +185,18 @@ class TestingService:
                 _touched(db, person, job.id, str(job.id))
             return self._installation(db, job)
 
+    def keep_found(self, person: Person, job_id: UUID, write_id: UUID, made: FoundMade) -> InstallationView:
+        """Keep what was found: its id is that of the write. Raises UsedIdError where that is another's."""
+        with self._database.transaction() as db:
+            job = need_job(db, person, job_id, lock=True)
+            if done_before(db, person, write_id, job_id) is None:
+                if db.get(FoundRecord, write_id) is not None:
+                    raise UsedIdError
+                found = FoundKept(**made.model_dump(), id=visit_key(write_id), by=person.name, at=stamp(now()))
+                db.add(found_row(found, job.id, write_id))
+                _touched(db, person, job.id, str(job.id))
+            return self._installation(db, job)
+
     def _installation(self, db: Session, job: JobRow) -> InstallationView:
         readings, visits = whole_readings(db, job.id), visits_to(db, job.id)
         house = house_in(db, self._results, job)
@@ -172,6 +204,7 @@ class TestingService:
             job_id=job.id,
             sheet=installation_sheet(house.rulebook, house.supply, readings, house, head_of(job).extent),
             visits=visits,
+            found=found_on(db, job.id),
             expired=tuple(each.name for each in visits[-1].expired) if visits else (),
         )
 

@@ -6,6 +6,7 @@ from uuid import UUID
 from lumbek.core.board.judge import HouseResult
 from lumbek.core.model.board import Board, Storey
 from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.found import FoundKept
 from lumbek.core.model.job import JobHead, RulebookId
 from lumbek.core.model.scheme import Route
 from lumbek.core.model.supply import Supply
@@ -165,6 +166,7 @@ class InstallationView(Frozen):
     job_id: UUID
     sheet: Sheet
     visits: tuple[Visit, ...]
+    found: tuple[FoundKept, ...]
     expired: tuple[str, ...]
 
 

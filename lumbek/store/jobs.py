@@ -12,6 +12,7 @@ from lumbek.store.models import (
     CircuitRevision,
     CircuitRow,
     DoneWrite,
+    FoundRecord,
     JobRevision,
     JobRow,
     LibraryCircuit,
@@ -207,6 +208,12 @@ def readings_of(db: Session, circuit_ids: list[UUID]) -> dict[UUID, list[Reading
 def readings_of_job(db: Session, job_id: UUID) -> list[ReadingRow]:
     """Return every reading of an installation as a whole, oldest first."""
     return list(db.scalars(select(ReadingRow).where(ReadingRow.job_id == job_id).order_by(ReadingRow.id)))
+
+
+def found_on(db: Session, job_id: UUID) -> list[FoundRecord]:
+    """Return what was found on a job, oldest first."""
+    query = select(FoundRecord).where(FoundRecord.job_id == job_id)
+    return list(db.scalars(query.order_by(FoundRecord.at, FoundRecord.id)))
 
 
 def visits_of(db: Session, job_id: UUID) -> list[VisitRow]:

@@ -211,6 +211,17 @@ class VisitRow(Base):
     at: Mapped[datetime]
 
 
+class FoundRecord(Base):
+    """What was found on a job: a board traced, cables belled out, a fault. Rows are added, never changed."""
+
+    __tablename__ = "found_record"
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), index=True)
+    document: Mapped[dict[str, Any]]
+    by: Mapped[str]
+    at: Mapped[datetime]
+
+
 class Audit(Base):
     """Who did what, when, from where. Rows are added, never changed; `audit_link` chains them."""
 

@@ -245,7 +245,16 @@ class People(Api):
                 held.rollback()
 
     def test_what_is_only_added_is_never_changed_even_by_the_owner(self) -> None:
-        for table in ("audit", "audit_link", "reading", "circuit_revision", "job_revision", "visit", "wiring_photo"):
+        for table in (
+            "audit",
+            "audit_link",
+            "reading",
+            "circuit_revision",
+            "job_revision",
+            "visit",
+            "found_record",
+            "wiring_photo",
+        ):
             for statement in (f"delete from {table}", f"truncate {table} cascade"):
                 with self.assertRaisesRegex(DBAPIError, "only ever added"):
                     self.run_sql(statement)

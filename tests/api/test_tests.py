@@ -5,10 +5,14 @@ import io
 import json
 import subprocess
 import tempfile
+from pathlib import Path
+from uuid import UUID
 
+from lumbek.services import demo
 from tests.api.case import Api, new_id
 from tests.support.client import make_client, sign_in
 
+demo_data = Path(demo.__file__).parent / "demo_data"
 RUN = {
     "points": [{"id": "P1", "name": "Lamp room"}, {"id": "P2", "name": "Coal hole"}],
     "legs": [
@@ -198,9 +202,42 @@ class Tests(Api):
         answers = [{"question": first["next"]["id"], "tripped": True}]
         self.assertNotEqual(self.client.post(path, json={"answers": answers}).json()["suspects"], first["suspects"])
         self.assertEqual(self.client.post(path, json={"circuits": [99]}).status_code, 422)
+        # Names of three rounds at most: two, and one that is nobody's.
         seen = [{"name": "grey", "rounds": [True, False]}, {"name": "black", "rounds": [False, True]}]
         codes = self.client.post("/api/codes", json={"names": ["loft", "stair"], "seen": seen}).json()
         self.assertEqual([each["belongs_to"] for each in codes["found"]], ["loft", "stair"])
+
+    def test_what_was_found_stays_with_the_job_and_its_file(self) -> None:
+        lines = [
+            {"name": "hall @ 2", "belongs_to": "1 Sockets"},
+            {"name": "shed", "why": "never dead: fed from elsewhere"},
+        ]
+        write = new_id()
+        made = {"kind": "traced", "title": "Trace a board", "lines": lines}
+        path = f"/api/jobs/{self.job}/found"
+        for _ in range(2):
+            view = self.client.post(path, json={"id": write, "found": made}).json()
+        (kept,) = view["found"]
+        self.assertEqual((kept["title"], kept["by"], len(kept["lines"])), ("Trace a board", "Robin Ash", 2))
+        self.assertEqual(self.client.post(path, json={"id": new_id(), "found": {**made, "title": ""}}).status_code, 422)
+        back = self.take_in(self.client.get(f"/api/jobs/{self.job}/file").content).json()
+        (again,) = self.client.get(f"/api/jobs/{back['id']}/tests").json()["found"]
+        self.assertEqual({**again, "id": ""}, {**kept, "id": ""})
+        # An id that is another record's is refused.
+        taken = UUID(again["id"])
+        refused = self.client.post(path, json={"id": str(taken), "found": made})
+        self.assertEqual((refused.status_code, refused.json()["code"]), (422, "bad-input"))
+
+    def test_the_rcds_of_the_board_say_what_hangs_on_them(self) -> None:
+        demo = self.take_in((demo_data / "boathouse.json").read_bytes()).json()
+        path = f"/api/jobs/{demo['id']}/rcd-trips"
+        groups = self.client.post(path, json={}).json()["groups"]
+        self.assertTrue(groups)
+        for group in groups:
+            self.assertGreater(len(group["circuits"]), 0)
+            one = self.client.post(path, json={"circuits": group["circuits"]}).json()
+            numbers = {int(each["id"].split("/")[1]) for each in one["suspects"] if "/" in each["id"]}
+            self.assertLessEqual(numbers, set(group["circuits"]))
 
     def test_every_reading_is_in_the_results(self) -> None:
         self.do_job(self.job, op="supply", earthing="TN-C-S", ze_ohm=0.2)

@@ -185,13 +185,22 @@ class AtADesk(BrowserCase):
         page.type("textarea[name^=Cables]", "grey\nblack\nbrown")
         page.type("textarea[name^=Far]", "loft\nstair\nporch")
         truth = {"grey": "porch", "black": "loft", "brown": "stair"}
-        for number in (1, 2):
+        for number in (1, 2, 3):
             joined = page.one(f"[data-round='{number}'] .text-2xl").text
+            last = page.until(
+                lambda: next(each for each in page.all("button") if each.text in ("Next round", "Say which is which"))
+            )
+            # A round that nobody looked at is no round of nothing.
+            self.assertFalse(last.is_enabled())
             for near, far in truth.items():
                 if far in joined:
                     page.button(near)
-            page.button("Next round" if number == 1 else "Say which is which")
+            page.click("[data-rest]")
+            page.button("Next round" if number < 3 else "Say which is which")
         page.one("[data-told]")
+        page.button("Keep this with the job")
+        page.one("[data-kept]")
+        page.until(lambda: "Belled out" in page.one("[data-found='1']").text)
         rows = page.until(lambda: [each.text for each in page.all("[data-told] tr")])
         self.assertEqual(rows, [f"{near} {far}" for near, far in truth.items()])
         page.button("Trace a board")
@@ -201,6 +210,8 @@ class AtADesk(BrowserCase):
             if "2 Lights" in page.one(f"[data-round='{number}'] .text-2xl").text:
                 page.button("hall")
                 page.button("stair")
+            else:
+                page.click("[data-rest]")
             page.button("Next round" if number == 1 else "Say which is which")
         page.until(lambda: len(page.all("[data-told] .bg-error")) == 1)
         self.assertIn("hall", next(each.text for each in page.all("[data-told] tr") if "wrong" in each.text))

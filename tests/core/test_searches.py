@@ -6,14 +6,14 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumbek.core.diagnosis.codes import Seen, plan_codes, read_codes
+from lumbek.core.diagnosis.codes import Seen, Words, plan_codes, read_codes
 from lumbek.core.diagnosis.questions import Question, after, bits, next_question
 from lumbek.core.diagnosis.rcd_trips import Answered, _trips, find_trip
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import Load, Point
 from tests.support.houses import point, run
 
-WORDS = {"never": "never", "always": "always", "twice": "twice"}
+WORDS = Words(never="never", always="always", elsewhere="elsewhere", twice="twice")
 
 
 class Codes(unittest.TestCase):
@@ -21,28 +21,36 @@ class Codes(unittest.TestCase):
     def test_every_core_is_known_in_as_many_rounds_as_digits(self, count: int, seed: int) -> None:
         far = [f"f{each}" for each in range(count)]
         plan = plan_codes(far)
-        self.assertEqual(len(plan.rounds), (count).bit_length())
+        self.assertEqual(len(plan.rounds), (count + 1).bit_length())
+        # None is joined in every round, none in no round.
+        self.assertTrue(all(0 < sum(end in joined for joined in plan.rounds) < max(2, len(plan.rounds)) for end in far))
         truth = dict(zip((f"n{each}" for each in range(count)), random.Random(seed).sample(far, count), strict=True))
         seen = [Seen(name=near, rounds=tuple(end in joined for joined in plan.rounds)) for near, end in truth.items()]
-        self.assertEqual({each.name: each.belongs_to for each in read_codes(plan, seen, **WORDS)}, truth)
+        self.assertEqual({each.name: each.belongs_to for each in read_codes(plan, seen, WORDS)}, truth)
 
     def test_broken_touching_and_misread(self) -> None:
         plan = plan_codes(["a", "b", "c", "d"])
         bits_of = {"broken": (0, 0, 0), "touching": (1, 1, 1), "one": (1, 0, 0), "same": (1, 0, 0), "b": (0, 1, 0)}
         seen = [Seen(name=name, rounds=tuple(map(bool, bits))) for name, bits in bits_of.items()]
-        found = {each.name: (each.belongs_to, each.why) for each in read_codes(plan, seen, **WORDS)}
+        found = {each.name: (each.belongs_to, each.why) for each in read_codes(plan, seen, WORDS)}
         self.assertEqual(found["broken"], (None, "never"))
         self.assertEqual(found["touching"], (None, "always"))
         self.assertEqual((found["one"], found["same"]), ((None, "twice"), (None, "twice")))
         self.assertEqual(found["b"], ("b", ""))
 
+    def test_one_that_is_not_here_and_one_that_was_not_looked_at(self) -> None:
+        plan = plan_codes(["a", "b", "c", "d"])
+        seen = [Seen(name="stranger", rounds=(False, True, True)), Seen(name="b", rounds=(False, None, False))]
+        found = {each.name: each.why for each in read_codes(plan, seen, WORDS)}
+        self.assertEqual(found, {"stranger": "elsewhere", "b": "not seen in every round yet"})
+
     def test_a_board_keeps_all_off_for_what_is_dead_anyway(self) -> None:
         """Many outlets hang on one breaker; one that is dead in every round is broken, not a breaker's."""
-        plan = plan_codes(["1", "2", "3"], spare_last=True)
+        plan = plan_codes(["1", "2", "3"])
         self.assertEqual(len(plan.rounds), 3)
         seen = [Seen(name=name, rounds=(True, False, False)) for name in ("hall", "stair")]
         seen.append(Seen(name="shed", rounds=(True, True, True)))
-        found = read_codes(plan, seen, "never", "dead anyway", "")
+        found = read_codes(plan, seen, WORDS.model_copy(update={"always": "dead anyway", "twice": ""}))
         self.assertEqual([each.belongs_to for each in found], ["1", "1", None])
         self.assertEqual(found[2].why, "dead anyway")
 

@@ -60,6 +60,15 @@ class TripStep(Frozen):
     wait_h: float | None = None
 
 
+class BehindRcd(Frozen):
+    """An RCD of the board that several circuits share, and their numbers: what hangs on it is known."""
+
+    id: str
+    title: str
+    rated_ma: float | None
+    circuits: tuple[int, ...]
+
+
 class Trips(Frozen):
     """Where the search stands: suspects, the next step, or what to do about the one that is left."""
 
@@ -67,6 +76,7 @@ class Trips(Frozen):
     next: TripStep | None
     sentence: str
     leakage_ma: float
+    groups: tuple[BehindRcd, ...] = ()
 
 
 def find_trip(

@@ -8,6 +8,7 @@ from pydantic import AfterValidator, Field, StringConstraints
 from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.extent import Extent
+from lumbek.core.model.found import FoundKept
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
 from lumbek.core.model.text import GivenName, Id, Name, Note, printable
@@ -70,3 +71,5 @@ class Job(Boards, JobHead):
     # What was read of the installation as a whole, oldest first, and the visits on which anything was read.
     readings: Annotated[tuple[Reading, ...], Field(max_length=20_000)] = ()
     visits: Annotated[tuple[Visit, ...], Field(max_length=2000)] = ()
+    # What was found: boards traced, cables belled out, faults.
+    found: Annotated[tuple[FoundKept, ...], Field(max_length=2000)] = ()

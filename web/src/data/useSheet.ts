@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, ask, type InstallationView, type ReadingTaken, type VisitMade } from "../api/client";
+import { api, ask, type FoundMade, type InstallationView, type ReadingTaken, type VisitMade } from "../api/client";
 import { useMe } from "../app/SignedIn";
 import { keys } from "./keys";
 import { newId, once } from "./once";
@@ -67,4 +67,15 @@ export function useHouseSheet(jobId: string) {
     queries.setQueryData<InstallationView>(keys.house(jobId), kept);
   }
   return { query, enter, waiting, visit, beginVisit };
+}
+
+/** Keeping a record of what was found on a job; the same record pressed twice is kept once. */
+export function useKeepFound(jobId: string) {
+  const queries = useQueryClient();
+  return async (found: FoundMade): Promise<void> => {
+    const kept = await once(["found", jobId, found], (id) =>
+      ask(api.POST("/api/jobs/{job_id}/found", { params: { path: { job_id: jobId } }, body: { id, found } })),
+    );
+    queries.setQueryData<InstallationView>(keys.house(jobId), kept);
+  };
 }

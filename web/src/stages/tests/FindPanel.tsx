@@ -9,6 +9,7 @@ import type { TesterValue } from "../../data/useTester";
 import { Opened } from "../../parts/Opened";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { readKeyed } from "./entry";
+import { KeepFound } from "./KeepFound";
 import { NoticedBar } from "./NoticedBar";
 import { OnDevice } from "./ReadingRow";
 import { Refused } from "./Refused";
@@ -57,7 +58,7 @@ export function FindPanel({ circuitId, sheetPath, ambientC, waiting, onEnter, on
             {view && <NoticedBar circuit={view.design} found={found} onEnter={onEnter} />}
             <div className="grid gap-x-8 gap-y-4 pt-2 lg:grid-cols-2">
               <div>
-                {found.remedy && <Remedy remedy={found.remedy} sheetPath={sheetPath} />}
+                {found.remedy && <Remedy remedy={found.remedy} sheetPath={sheetPath} kept={view && { jobId: view.job_id, circuit: view.design.number }} />}
                 {test && (
                   <TestCard key={test.id} test={test} onEnter={onEnter} onTester={onTester}>
                     {[found.next, ...found.others].map(
@@ -206,7 +207,7 @@ const CALLED: Partial<Record<string, string>> = {
   zs: "Zs",
 };
 
-function Remedy({ remedy, sheetPath }: { remedy: NonNullable<Diagnosis["remedy"]>; sheetPath: string }) {
+function Remedy({ remedy, sheetPath, kept }: { remedy: NonNullable<Diagnosis["remedy"]>; sheetPath: string; kept: { jobId: string; circuit: number } | undefined }) {
   return (
     <div className="mb-3 border-l-6 border-error bg-base-200 px-4 py-3" data-remedy>
       <h2 className="text-lg font-bold">What to do</h2>
@@ -224,6 +225,7 @@ function Remedy({ remedy, sheetPath }: { remedy: NonNullable<Diagnosis["remedy"]
         </p>
       )}
       {remedy.entry !== "" && <p className="mt-2 text-sm">For the remedial list: {remedy.entry}</p>}
+      {kept && remedy.entry !== "" && <KeepFound jobId={kept.jobId} made={{ kind: "fault", title: remedy.entry, circuit: kept.circuit, lines: [] }} />}
     </div>
   );
 }

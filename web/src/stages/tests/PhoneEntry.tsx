@@ -125,7 +125,7 @@ function OnePlace({ item, how, waiting, onEnter, onStay }: OneProps) {
             {wrong && <span className="text-error">{wrong}</span>}
             {!wrong && text === "" && waiting && (
               <>
-                <OnDevice trouble={waiting.trouble} /> {waiting.trouble === undefined ? "kept on this device" : <Refused waiting={waiting} />}
+                <OnDevice trouble={waiting.trouble} /> {waiting.trouble === undefined ? "kept on this device, not judged yet" : <Refused waiting={waiting} />}
               </>
             )}
             {!wrong && text === "" && state && (

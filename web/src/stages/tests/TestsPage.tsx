@@ -16,7 +16,8 @@ import { PhoneEntry } from "./PhoneEntry";
 import { isEmpty, isShut, keyOf, stateOfReadings } from "./sheet";
 import { StageList } from "./StageList";
 import { TesterBar } from "./TesterBar";
-import { CodesPanel, TripsPanel } from "./ToolsPanel";
+import { FoundList } from "./KeepFound";
+import { BellOut, CodesPanel, TripsPanel } from "./ToolsPanel";
 import { useNarrow } from "./useNarrow";
 import { VisitBar } from "./VisitBar";
 
@@ -77,13 +78,13 @@ function stateOfSheet(sheet: Sheet): State {
 
 function Views({ base, views }: { base: string; views: readonly (readonly [string, string])[] }) {
   return (
-    <nav aria-label="Views of the tests" className="flex gap-1 overflow-x-auto overflow-y-hidden border-b border-base-300 print:hidden">
+    <nav aria-label="Views of the tests" className="flex flex-wrap justify-between border-b border-base-300 md:justify-start md:gap-1 print:hidden">
       {views.map(([path, words]) => (
         <NavLink
           key={path}
           end
           to={path === "readings" ? base : `${base}/${path}`}
-          className={({ isActive }) => `px-2 py-1.5 font-semibold whitespace-nowrap md:px-3 md:py-2 ${isActive ? "border-b-4 border-accent" : "quiet"}`}
+          className={({ isActive }) => `flex min-h-11 items-center px-1.5 text-sm font-semibold whitespace-nowrap md:px-3 md:text-base ${isActive ? "border-b-4 border-accent" : "quiet"}`}
         >
           {words}
         </NavLink>
@@ -229,14 +230,15 @@ function HouseTests({ job, house, view }: { job: JobView; house: ReturnType<type
   const [chosen, setChosen] = useState<string>();
   return (
     <Opened query={query}>
-      {({ sheet }) => {
+      {({ sheet, found }) => {
         const asked = { sheet, waiting, chosen, onChoose: setChosen, onEnter: (entry: Entry) => void enter(entry) } as const;
         return (
           <>
             <Views base={`/jobs/${job.id}/tests/${HOUSE}`} views={HOUSE_VIEWS} />
             {view === "trips" && <TripsPanel jobId={job.id} circuits={job.circuits} />}
-            {view === "bell-out" && <CodesPanel key="cables" what="cables" circuits={job.circuits} />}
-            {view === "trace" && <CodesPanel key="breakers" what="breakers" circuits={job.circuits} />}
+            {view === "bell-out" && <BellOut jobId={job.id} circuits={job.circuits} />}
+            {view === "trace" && <CodesPanel key="breakers" jobId={job.id} what="breakers" circuits={job.circuits} />}
+            {view !== "readings" && <FoundList found={found} />}
             {view === "readings" && (
               <>
                 <Head title="Whole installation" sheet={sheet} waits={waiting.size} />

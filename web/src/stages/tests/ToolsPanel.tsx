@@ -7,6 +7,7 @@ import { plain } from "../../numbers";
 import { Choice, Figure } from "../../parts/fields";
 import { Pick } from "../../parts/Pick";
 import { RefusalNote } from "../../parts/RefusalNote";
+import { KeepFound } from "./KeepFound";
 
 const WHEN = [
   ["at-once", "At once"],
@@ -24,6 +25,7 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
   const [waitedH, setWaitedH] = useState<number | null>(null);
   const query = useTrips(jobId, { when, circuits: behind, answers, every_h: when === "now-and-then" ? everyH : null });
   const found = query.data;
+  const groups = found?.groups ?? [];
   return (
     <section data-trips>
       <h2 className="text-xl font-bold">An RCD trips: which circuit, load or wiring?</h2>
@@ -40,6 +42,25 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
           </button>
         )}
       </div>
+      {groups.length > 0 && (
+        <div className="flex flex-wrap items-center gap-1.5 pb-2">
+          <span className="mr-1.5 font-semibold">The RCD</span>
+          {groups.map((group) => (
+            <button
+              key={group.id}
+              aria-pressed={sameNumbers(group.circuits, behind)}
+              className={`btn ${sameNumbers(group.circuits, behind) ? "btn-primary" : "bg-base-100"}`}
+              onClick={() => {
+                setAnswers([]);
+                setBehind([...group.circuits]);
+              }}
+            >
+              {group.title}
+              {group.rated_ma != null && `, ${plain(group.rated_ma)} mA`}
+            </button>
+          ))}
+        </div>
+      )}
       <div className="flex flex-wrap items-center gap-1.5 pb-2">
         <span className="mr-1.5 font-semibold">Behind it</span>
         {circuits.map((line) => {
@@ -94,7 +115,17 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
                 </div>
               </div>
             ) : (
-              <p className="border-l-6 border-error bg-base-200 px-4 py-3 text-2xl font-bold">{found.sentence}</p>
+              <div className="border-l-6 border-error bg-base-200 px-4 py-3">
+                <p className="text-2xl font-bold">{found.sentence}</p>
+                <KeepFound
+                  jobId={jobId}
+                  made={{
+                    kind: "tripped",
+                    title: found.sentence,
+                    lines: answers.map((each, at) => ({ name: `Step ${String(at + 1)}`, belongs_to: each.tripped ? "tripped, or read low" : "held, or read high", why: each.question })),
+                  }}
+                />
+              </div>
             )}
           </div>
           <ul className="border-t-2 border-base-content/70">
@@ -111,21 +142,40 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
   );
 }
 
+const sameNumbers = (a: readonly number[], b: readonly number[]) => a.length === b.length && a.every((each) => b.includes(each));
+
 const WHAT = {
+  singles: {
+    title: "Bell out single cores: which far end is which?",
+    kind: "far ends",
+    far: "Far ends, one a line",
+    near: "Cores at this end, one a line",
+    round: "Join these far ends to the return, all others open",
+    read: "Which cores read closed to the return here?",
+    yes: "closed",
+    no: "open",
+    note: "Both ends isolated and out of everything. The return is one conductor you know at both ends: the cpc, or a long lead.",
+  },
   cables: {
     title: "Bell out cables: which far end is which?",
+    kind: "far ends",
     far: "Far ends, one a line",
     near: "Cables at this end, one a line",
     round: "Join line to neutral at these far ends, all others open",
     read: "Which cables read closed here?",
+    yes: "closed",
+    no: "open",
     note: "Both ends isolated and out of everything. Each cable is read line to neutral by itself.",
   },
   breakers: {
     title: "Trace a board: which breaker feeds which outlet?",
+    kind: "breakers",
     far: "Breakers, one a line",
     near: "Outlets, one a line; “hall @ 2” where the label says breaker 2",
     round: "Switch these breakers off, all others on; then one walk round",
     read: "Which outlets are dead?",
+    yes: "dead",
+    no: "live",
     note: "Tell the household first; freezers, alarms and medical equipment on another supply. A plug-in indicator shows, it does not prove dead.",
   },
 } as const;
@@ -139,11 +189,11 @@ function isMislabelled(name: string, fedBy: string | null): boolean {
 const lines = (text: string) => [...new Set(text.split("\n").map((each) => each.trim()).filter(Boolean))];
 
 /** Telling many apart in as few rounds as they have binary digits: cables belled out, or a board traced. */
-export function CodesPanel({ what, circuits }: { what: keyof typeof WHAT; circuits: readonly CircuitLine[] }) {
+export function CodesPanel({ jobId, what, circuits }: { jobId: string; what: keyof typeof WHAT; circuits: readonly CircuitLine[] }) {
   const words = WHAT[what];
   const [far, setFar] = useState(what === "breakers" ? circuits.map((line) => `${line.number} ${line.name}`).join("\n") : "");
   const [near, setNear] = useState("");
-  const [seen, setSeen] = useState<Record<string, boolean[]>>({});
+  const [seen, setSeen] = useState<Record<string, (boolean | null)[]>>({});
   const [round, setRound] = useState(0);
   const [loose, setLoose] = useState<{ circuit: string; legs: Record<string, string> }>({ circuit: "", legs: {} });
   const legOf = (name: string): string | undefined => loose.legs[name];
@@ -151,13 +201,17 @@ export function CodesPanel({ what, circuits }: { what: keyof typeof WHAT; circui
   const names = lines(far);
   const plan = useCodes({ what, names, seen: [] }).data?.plan;
   const over = plan !== undefined && round >= plan.rounds.length;
-  const told = things.map((name) => ({ name, rounds: (plan?.rounds ?? []).map((_, at) => seen[name]?.[at] ?? false) }));
+  const told = things.map((name) => ({ name, rounds: (plan?.rounds ?? []).map((_, at) => seen[name]?.[at] ?? null) }));
+  const say = (name: string, at: number, value: boolean) => {
+    setSeen((before) => ({ ...before, [name]: Array.from({ length: plan?.rounds.length ?? 0 }, (_, each) => (each === at ? value : (before[name]?.[each] ?? null))) }));
+  };
+  const unsaid = things.filter((name) => (seen[name]?.[round] ?? null) === null);
   const answer = useCodes({ what, names: over && things.length > 0 ? names : [], seen: told });
   return (
     <section data-codes={what}>
       <h2 className="text-xl font-bold">{words.title}</h2>
       <p className="quiet">{words.note}</p>
-      {what === "cables" && (
+      {what !== "breakers" && (
         <LooseEnds
           circuits={circuits}
           onTake={(circuit, here, there) => {
@@ -201,30 +255,27 @@ export function CodesPanel({ what, circuits }: { what: keyof typeof WHAT; circui
           <p className="mt-2 font-semibold">{words.read}</p>
           <div className="flex flex-wrap gap-1.5 py-1">
             {things.map((name) => {
-              const on = seen[name]?.[round] ?? false;
+              const said = seen[name]?.[round] ?? null;
               return (
-                <button
-                  key={name}
-                  aria-pressed={on}
-                  className={`btn ${on ? "btn-primary" : "bg-base-200"}`}
-                  onClick={() => {
-                    const bits = [...(seen[name] ?? [])];
-                    bits[round] = !on;
-                    setSeen({ ...seen, [name]: bits });
-                  }}
-                >
+                <button key={name} aria-pressed={said === true} className={`btn ${said === true ? "btn-primary" : said === false ? "bg-base-200" : "btn-outline"}`} onClick={() => say(name, round, said !== true)}>
                   {name}
+                  {said !== null && <span className="ml-1 text-sm">{said ? words.yes : words.no}</span>}
                 </button>
               );
             })}
           </div>
+          {unsaid.length > 0 && (
+            <button className="btn mb-2" data-rest onClick={() => unsaid.forEach((name) => say(name, round, false))}>
+              {unsaid.length === things.length ? `None of them: all ${words.no}` : `The other ${String(unsaid.length)}: ${words.no}`}
+            </button>
+          )}
           <div className="flex gap-2">
             {round > 0 && (
               <button className="btn" onClick={() => setRound(round - 1)}>
                 Back
               </button>
             )}
-            <button className="btn btn-primary" onClick={() => setRound(round + 1)}>
+            <button className="btn btn-primary" disabled={unsaid.length > 0} onClick={() => setRound(round + 1)}>
               {round + 1 === plan.rounds.length ? "Say which is which" : "Next round"}
             </button>
           </div>
@@ -232,7 +283,7 @@ export function CodesPanel({ what, circuits }: { what: keyof typeof WHAT; circui
       )}
       {over && answer.data && (
         <div data-told>
-          {what === "cables" && (
+          {what !== "breakers" && (
             <WriteDown
               pairs={answer.data.found.flatMap((each) => {
                 const one = legOf(each.name);
@@ -263,9 +314,36 @@ export function CodesPanel({ what, circuits }: { what: keyof typeof WHAT; circui
               Print labels
             </button>
           </div>
+          <KeepFound
+            jobId={jobId}
+            made={{
+              kind: what === "breakers" ? "traced" : "belled",
+              title: `${String(answer.data.found.filter((each) => each.belongs_to).length)} of ${String(answer.data.found.length)} told, of ${String(names.length)} ${words.kind}`,
+              circuit: circuits.find((line) => line.id === loose.circuit)?.number ?? null,
+              lines: answer.data.found.map((each) => ({ name: each.name, belongs_to: each.belongs_to ?? "", why: each.why })),
+            }}
+          />
         </div>
       )}
     </section>
+  );
+}
+
+const BELLED = [
+  ["cables", "Whole cables"],
+  ["singles", "Single cores, common return"],
+] as const;
+
+/** Belling out whole cables, or single cores against a return that is known at both ends. */
+export function BellOut({ jobId, circuits }: { jobId: string; circuits: readonly CircuitLine[] }) {
+  const [what, setWhat] = useState<(typeof BELLED)[number][0]>("cables");
+  return (
+    <>
+      <div className="pt-2">
+        <Pick name="What is belled out" value={what} options={BELLED} onCommit={setWhat} />
+      </div>
+      <CodesPanel key={what} jobId={jobId} what={what} circuits={circuits} />
+    </>
   );
 }
 

@@ -17,16 +17,16 @@ export function VisitBar({ visit, expired, onBegin }: Props) {
   const instrument = current?.instruments[0];
   return (
     <div className="border-b border-base-300 py-1 text-sm" data-visit={current ? "begun" : "none"}>
-      <div className="flex items-center gap-x-3 gap-y-1 md:flex-wrap">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
         {current ? (
           <>
-            <b className="truncate">{instrument?.name || "No instrument named"}</b>
+            <b>{instrument?.name || "No instrument named"}</b>
             {instrument?.calibrated_until && <span className="hidden md:inline">calibrated until {instrument.calibrated_until}</span>}
             <span className="whitespace-nowrap">{current.leads_nulled ? "leads nulled" : "leads not nulled"}</span>
             <span className="whitespace-nowrap">{current.ambient_c} °C</span>
           </>
         ) : (
-          <b className="truncate">New visit: which instrument, leads nulled, how warm?</b>
+          <b className="min-w-0 flex-1">New visit: instrument, leads, temperature?</b>
         )}
         {expired.length > 0 && <b className="text-error">Calibration has run out: {expired.join(", ")}</b>}
         <button className="btn btn-sm ml-auto" aria-expanded={open} onClick={() => setOpen(!open)}>

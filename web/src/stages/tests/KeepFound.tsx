@@ -1,0 +1,68 @@
+import { useState } from "react";
+import { asRefused, type FoundMade, type InstallationView, type Refused } from "../../api/client";
+import { useKeepFound } from "../../data/useSheet";
+import { RefusalNote } from "../../parts/RefusalNote";
+
+/** Keep what was found with the job: who found it and when goes with it. */
+export function KeepFound({ jobId, made }: { jobId: string; made: Partial<FoundMade> & Pick<FoundMade, "kind" | "title"> }) {
+  const keep = useKeepFound(jobId);
+  const whole = JSON.stringify(made);
+  const [kept, setKept] = useState<string>();
+  const [refused, setRefused] = useState<Refused>();
+  return (
+    <div className="pt-2 print:hidden">
+      {kept === whole ? (
+        <b className="text-success" data-kept>
+          Kept with this job.
+        </b>
+      ) : (
+        <button
+          className="btn"
+          onClick={() => {
+            keep({ circuit: null, board: null, lines: [], ...made })
+              .then(() => setKept(whole))
+              .catch((error: unknown) => setRefused(asRefused(error)));
+          }}
+        >
+          Keep this with the job
+        </button>
+      )}
+      {refused && <RefusalNote refused={refused} onClose={() => setRefused(undefined)} />}
+    </div>
+  );
+}
+
+const KINDS: Record<FoundMade["kind"], string> = { traced: "Board traced", belled: "Belled out", tripped: "RCD", fault: "Fault" };
+
+/** What was found so far, the newest first. */
+export function FoundList({ found }: { found: InstallationView["found"] }) {
+  if (found.length === 0) return null;
+  return (
+    <section className="pt-4" data-found={found.length}>
+      <h2 className="text-xl font-bold">Found on this job</h2>
+      {[...found].reverse().map((each) => (
+        <details key={each.id} className="border-b border-base-300 py-1.5">
+          <summary className="min-h-11 cursor-pointer">
+            <b>{KINDS[each.kind]}</b>
+            {each.circuit != null && ` on circuit ${String(each.circuit)}`}: {each.title}
+            <span className="quiet block text-sm">
+              {each.by}, {each.at.slice(0, 16).replace("T", " ")}
+            </span>
+          </summary>
+          <table className="text-left">
+            <tbody>
+              {each.lines.map((line) => (
+                <tr key={line.name}>
+                  <td className="pr-4">{line.name}</td>
+                  <td>
+                    <b>{line.belongs_to}</b> {line.why}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </details>
+      ))}
+    </section>
+  );
+}
