@@ -239,6 +239,32 @@ class Slips(unittest.TestCase):
         self.assertEqual(len(taken_of(of, standing((first, again, later)))), 1)
 
 
+class OpenedAnew(unittest.TestCase):
+    def test_a_point_that_was_closed_up_costs_more_than_one_that_is_open(self) -> None:
+        chance = random.Random(3)
+        circuit, document, _ = draw(chance, (10, 10), ("ring",))
+        house, meter = Installed(document, chance), Meter(chance, 0.0)
+        house.breaks("L6", "N")
+        of = patient(circuit)
+        catalogue = Catalogue(of)
+        belief = open_inquiry(of, [meter.read(house, catalogue.test(each)) for each in first_tests(of)])
+        for place in ("p3", "p7"):
+            test = catalogue.test(f"lead/L/{place}/a")
+            belief = go_on(belief, test, meter.read(house, test))
+        back = {each.test.place: each.back for each in propose_tests(belief) if each.test.place}
+        self.assertEqual((back.pop("p3", 0.5), back.pop("p7", 0.0)), (0.5, 0.0))
+        self.assertGreater(len(back), 3)
+        self.assertEqual(set(back.values()), {0.0})
+        for test_id, where in (
+            ("ins/LN/split/p4/a", "p4"),
+            ("ins/LN/out/p4/L4", "p4"),
+            ("ins/LN/unplug/all", ""),
+            ("far/NE/p2", "p2"),
+            ("ends/L-N", ""),
+        ):
+            self.assertEqual(catalogue.test(test_id).place, where)
+
+
 class EndsOfRings(unittest.TestCase):
     def test_a_point_beside_the_board_that_is_a_spur_and_a_spur_off_a_spur(self) -> None:
         """The board's leg goes to the next point, or the one after it, and the first hangs off that."""

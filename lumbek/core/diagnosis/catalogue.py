@@ -83,6 +83,14 @@ class Test:
         return self.id.startswith("read/zs/")
 
     @property
+    def place(self) -> str:
+        """The point that is opened for it; nothing for what is read at the board, or taken again as it was."""
+        kind, *rest = self.id.split("/")
+        if kind in ("link", "lead", "flat", "far"):
+            return rest[1]
+        return rest[2] if kind == "ins" and rest[1:2] in (["split"], ["out"]) else ""
+
+    @property
     def unit(self) -> str:
         """The unit it is read in."""
         return "MΩ" if self.insulation else "Ω"

@@ -6,7 +6,7 @@ What a test tells is the mutual information, in bits, between suspect and outcom
 
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -24,21 +24,24 @@ _MOST_HYPOTHESES = 360
 _STEPS = 80
 # The same reading is asked for so often at the most.
 _MOST_TIMES = 2
+# What it costs to come back to a point that was closed up, as an effort beside that of its test.
+_OPENED_ANEW = 0.5
 # Below this share, no insulation test is thought of.
 _SOME = 0.004
 
 
 @dataclass(frozen=True)
 class Proposal:
-    """A test and what it is expected to tell, in bits."""
+    """A test and what it is expected to tell, in bits; `back` is what it costs to open a point anew for it."""
 
     test: Test
     bits: float
+    back: float = 0.0
 
     @property
     def worth(self) -> float:
         """Bits for the effort."""
-        return self.bits / self.test.effort
+        return self.bits / (self.test.effort + self.back)
 
 
 def propose_tests(belief: Belief) -> list[Proposal]:
@@ -67,11 +70,22 @@ def propose_tests(belief: Belief) -> list[Proposal]:
     for test in _insulation(belief):
         seen = np.isfinite(seen_ohm(belief.patient, hypotheses, test))
         proposals.append(Proposal(test, _bits(member, np.stack((seen, ~seen), axis=1).astype(np.float64))))
-    worth = [each for each in proposals if each.bits >= belief.patient.figures.worth_bits]
+    closed = _closed_up(belief)
+    worth = [
+        replace(each, back=_OPENED_ANEW if each.test.place in closed else 0.0)
+        for each in proposals
+        if each.bits >= belief.patient.figures.worth_bits
+    ]
     # What may well be a slip is read again before anything rests on it.
     first = [next((each for each in proposals if each.test.id == test.id), Proposal(test, 0.0)) for test in again]
     others = [each for each in worth if all(each.test.id != one.test.id for one in first)]
     return [*first, *sorted(others, key=lambda each: -each.worth)]
+
+
+def _closed_up(belief: Belief) -> set[str]:
+    """Return the points that were read at and left since: each is closed up and put back."""
+    places = [test.place for test, _ in belief.taken if test.place]
+    return set(places) - set(places[-1:])
 
 
 def _to_make_sure(belief: Belief) -> list[Proposal]:
