@@ -59,9 +59,11 @@ async def plan_switching(
 
 
 @router.get("/circuits/{circuit_id}/switching/mending")
-async def mend_switching(circuit_id: UUID, request: Request, services: WithServices, person: Reader) -> Mending:
-    """Return the least re-connections that put a circuit right."""
-    piece = await run_in_threadpool(services.switching.mend, person, circuit_id)
+async def mend_switching(
+    circuit_id: UUID, request: Request, services: WithServices, person: Reader, at_once: bool = False
+) -> Mending:
+    """Return the least re-connections that put a circuit right; `at_once` what is found in a moment, for a start."""
+    piece = await run_in_threadpool(services.switching.mend, person, circuit_id, at_once)
     return Mending(mended=await services.pool.do(request, piece))
 
 

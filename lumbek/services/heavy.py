@@ -6,6 +6,7 @@ answer here. Who asks for it decides where it is done (`lumbek/api/pool.py`).
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from time import process_time
 from typing import Generic, TypeVar
 
 from lumbek.core.board.house import House
@@ -69,6 +70,24 @@ def switching_plan(head: JobHead, design: Circuit, scheme: Scheme) -> SwitchingP
     return plan(rulebook_of(head), design, scheme)
 
 
-def mended(head: JobHead, design: Circuit) -> Mended | None:
-    """Return the least re-connections that put a circuit right."""
-    return mend(rulebook_of(head), design)
+# Processor time for looking for the least repair, and for comparing usual wirings; at once, for something to show.
+_SEARCH_S, _COMPARE_S = 20.0, 10.0
+_SEARCH_AT_ONCE_S, _COMPARE_AT_ONCE_S = 0.3, 0.4
+
+
+def mended(head: JobHead, design: Circuit, at_once: bool = False) -> Mended | None:
+    """Return the least re-connections that put a circuit right; `at_once` what is found in a moment."""
+    if at_once:
+        return mend(rulebook_of(head), design, _for(_SEARCH_AT_ONCE_S), _for(_COMPARE_AT_ONCE_S))
+    return mend(rulebook_of(head), design, _for(_SEARCH_S), _for(_COMPARE_S))
+
+
+def _for(seconds: float) -> Callable[[], bool]:
+    """Return a clock of the processor: whether there is time for more, from when it is asked first."""
+    began: list[float] = []
+
+    def more() -> bool:
+        began[:] = began or [process_time()]
+        return process_time() - began[0] < seconds
+
+    return more

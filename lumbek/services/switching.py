@@ -96,12 +96,12 @@ class SwitchingService:
             raise BadInputError(f"There is no point {gone[0]} in this circuit any more.")
         return Piece(partial(heavy.switching_plan, head, design, scheme))
 
-    def mend(self, person: Person, circuit_id: UUID) -> Piece[Mended | None]:
-        """Return the least re-connections that put a circuit right with the cables that are there."""
+    def mend(self, person: Person, circuit_id: UUID, at_once: bool) -> Piece[Mended | None]:
+        """Return the least re-connections that put a circuit right with the cables there; `at_once` a first of them."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
             head, design = head_of(job), design_of(row)
-        return Piece(partial(heavy.mended, head, design))
+        return Piece(partial(heavy.mended, head, design, at_once))
 
     def make_off(self, person: Person, circuit_id: UUID) -> MakeOff:
         """Return the make-off sheet of a circuit."""

@@ -279,3 +279,20 @@ class Meant(unittest.TestCase):
         (left,) = scheme.only(frozenset({"Y", "P"})).controls
         self.assertEqual((left.gangs, left.sensors_behind), ((), False))
         self.assertEqual(meaning_of(left, lambda gang: gang.point).sensors, ("P",))
+
+
+class InAMoment(unittest.TestCase):
+    def test_without_time_the_first_usual_wiring_is_shown_and_not_called_least(self) -> None:
+        pick = random.Random(7)
+        circuit = as_found(wired(yard(KINDS["two-way beside a sensor"])))
+        other = circuit
+        while not second_proof(other):
+            other, _ = _moved(circuit, pick, 3)
+        found = mend(BS, other, lambda: False, lambda: False)
+        assert found is not None
+        self.assertFalse(found.exact)
+        self.assertFalse(found.tried)
+        self.assertEqual(second_proof(found.design), [])
+        least = mend(BS, other)
+        assert least is not None
+        self.assertLessEqual(len(least.moves), len(found.moves))

@@ -1,6 +1,6 @@
 """Putting right what was found, with the cables that are there and the fewest core ends moved."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from itertools import product
 
 import numpy as np
@@ -26,22 +26,31 @@ _TRIED = 2
 _MOST_WAYS = 400
 
 
-def mend(book: Rulebook, circuit: Circuit) -> Mended | None:
+# Whether there is time for more.
+More = Callable[[], bool]
+
+
+def always() -> bool:
+    """There is time for more, however much was done."""
+    return True
+
+
+def mend(book: Rulebook, circuit: Circuit, search: More = always, compare: More = always) -> Mended | None:
     """Return the least re-connections after which a circuit does as meant; None where its cables cannot.
 
     First one end is moved, then two, three and four, of each thing that is wrong some end that has to be elsewhere;
     where that is not enough, every usual way of wiring its controls over the cables there is compared with what is
-    joined, and the nearest taken.
+    joined, and the nearest taken. `search` and `compare` say whether there is time for more of either.
     """
     layout = Layout(circuit)
     if layout.works(layout.at):
         # With the ends of other circuits taken out nothing more is wrong.
         strangers = sum(1 for each in _strangers(circuit))
         return mended(book, circuit, layout, layout.at, {}, exact=strangers == 1) if strangers else None
-    moved, tried = _Search(layout).least()
+    moved, tried = _Search(layout, search).least()
     if moved is not None:
         return mended(book, circuit, layout, moved, {}, exact=True)
-    nearest = _nearest(book, circuit, layout)
+    nearest = _nearest(book, circuit, layout, compare)
     if nearest is None:
         return None
     at, kinds = nearest
@@ -60,9 +69,13 @@ def _strangers(circuit: Circuit) -> Iterator[CoreEnd]:
 class _Search:
     """The fewest moves that do, one deeper at a time; of each thing that is wrong one move has to be made."""
 
-    def __init__(self, layout: Layout) -> None:
-        self._layout, self._conflicts = layout, Conflicts(layout)
+    def __init__(self, layout: Layout, more: More) -> None:
+        self._layout, self._conflicts, self._more = layout, Conflicts(layout), more
         self.tries = 0
+
+    @property
+    def _over(self) -> bool:
+        return self.tries > _MOST_TRIES or not self._more()
 
     def least(self) -> tuple[list[int] | None, int]:
         """Return where the ends are after the fewest moves that do, and up to how many were tried in every way."""
@@ -70,7 +83,7 @@ class _Search:
             found = self._deeper(list(self._layout.at), depth, frozenset(), frozenset())
             if found is not None:
                 return found, depth - 1
-            if self.tries > _MOST_TRIES:
+            if self._over:
                 return None, depth - 1
         return None, _MOST_MOVES
 
@@ -83,7 +96,7 @@ class _Search:
         for end, join in sorted(moves):
             if end in moved:
                 continue
-            if self.tries > _MOST_TRIES:
+            if self._over:
                 return None
             then = [*at]
             then[end] = join
@@ -100,11 +113,13 @@ class _Search:
 
 
 def _nearest(
-    book: Rulebook, circuit: Circuit, layout: Layout
+    book: Rulebook, circuit: Circuit, layout: Layout, more: More
 ) -> tuple[list[int], dict[tuple[str, int], AccessoryKind]] | None:
     """Return where the ends go in the wiring for these cables that is nearest to what is there."""
     best: tuple[int, list[int], dict[tuple[str, int], AccessoryKind]] | None = None
     for chosen, chooser in _ways(book, circuit):
+        if best is not None and not more():
+            break
         nets = nets_of(chooser.scheme, chosen, chooser.neutral_at(chosen.tree), chooser.through)
         kinds = {
             (place, each.gang): each.kind

@@ -33,12 +33,11 @@ export function useSwitching(circuitId: string, version: number) {
   });
 }
 
-/** What puts a circuit right; asked for only while it is looked at. */
-export function useMending(circuitId: string, version: number, wanted: boolean) {
+/** What puts a circuit right: a first of it in a moment, and the least while it is looked at. */
+export function useMending(circuitId: string, version: number, atOnce: boolean) {
   return useQuery({
-    queryKey: keys.mending(circuitId, version),
-    queryFn: () => ask(api.GET("/api/circuits/{circuit_id}/switching/mending", { params: { path: { circuit_id: circuitId } } })),
-    enabled: wanted,
+    queryKey: keys.mending(circuitId, version, atOnce),
+    queryFn: () => ask(api.GET("/api/circuits/{circuit_id}/switching/mending", { params: { path: { circuit_id: circuitId }, query: { at_once: atOnce } } })),
   });
 }
 

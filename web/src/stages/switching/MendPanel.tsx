@@ -11,13 +11,15 @@ interface Props {
 
 /** The fewest ends to move with the cables that are there; and for unknown ends the next continuity test. */
 export function MendPanel({ view, bench, onCommand }: Props) {
-  const mending = useMending(view.id, view.version, true);
-  const mended = mending.data?.mended;
+  const soon = useMending(view.id, view.version, true);
+  const mending = useMending(view.id, view.version, false);
+  // Something in a moment; what is proved least as soon as it is known.
+  const mended = (mending.data ?? soon.data)?.mended;
   return (
     <div className="flex flex-col gap-3 px-3 py-2">
       <Unknown bench={bench} onCommand={onCommand} />
       {mending.isError && <RefusalNote refused={asRefused(mending.error)} />}
-      {mending.isPending && <p>Trying one end after another…</p>}
+      {mending.isPending && <p>{mended ? (mended.exact ? "" : "Looking for fewer ends to move…") : "Trying one end after another…"}</p>}
       {mending.data && !mended && (
         <p className="flex items-center gap-2 font-semibold">
           <VerdictMark state={bench.proof.verdict === "pass" ? "pass" : "cannot-tell"} />
