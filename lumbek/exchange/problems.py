@@ -32,40 +32,31 @@ def _unit(field: str) -> str:
     return _UNIT_TAILS[tail] if tail else ""
 
 
+# What each kind of trouble is in words; {unit} stands behind a limit.
+_REASONS = {
+    "greater_than": "must be more than {gt:g}{unit}",
+    "greater_than_equal": "must be {ge:g}{unit} or more",
+    "less_than_equal": "must be {le:g}{unit} or less",
+    "finite_number": "must be a finite number",
+    **dict.fromkeys(("float_parsing", "float_type", "int_parsing", "int_type"), "must be a number"),
+    "int_from_float": "must be a whole number",
+    "missing": "is missing",
+    "extra_forbidden": "is not a field of this format",
+    "string_too_long": "may have {max_length} characters at most",
+    "string_too_short": "must not be empty",
+    "string_pattern_mismatch": "has characters or a form that cannot be used here",
+    "too_short": "must hold {min_length} at least",
+    "too_long": "may hold {max_length} at most, not {actual_length}",
+    "literal_error": "must be one of {expected}",
+}
+
+
 def _reason(kind: str, message: str, limits: dict[str, object], unit: str) -> str:
-    match kind:
-        case "greater_than":
-            return f"must be more than {limits['gt']:g}{unit}"
-        case "greater_than_equal":
-            return f"must be {limits['ge']:g}{unit} or more"
-        case "less_than_equal":
-            return f"must be {limits['le']:g}{unit} or less"
-        case "finite_number":
-            return "must be a finite number"
-        case "float_parsing" | "float_type" | "int_parsing" | "int_type":
-            return "must be a number"
-        case "int_from_float":
-            return "must be a whole number"
-        case "missing":
-            return "is missing"
-        case "extra_forbidden":
-            return "is not a field of this format"
-        case "string_too_long":
-            return f"may have {limits['max_length']} characters at most"
-        case "string_too_short":
-            return "must not be empty"
-        case "string_pattern_mismatch":
-            return "has characters or a form that cannot be used here"
-        case "too_short":
-            return f"must hold {limits['min_length']} at least"
-        case "too_long":
-            return f"may hold {limits['max_length']} at most, not {limits.get('actual_length', 'more')}"
-        case "literal_error":
-            return f"must be one of {limits['expected']}"
-        case "value_error":
-            return message.removeprefix("Value error, ")
-        case _:
-            return message[:1].lower() + message[1:]
+    if kind in _REASONS:
+        return _REASONS[kind].format(**{"actual_length": "more", **limits, "unit": unit})
+    if kind == "value_error":
+        return message.removeprefix("Value error, ")
+    return message[:1].lower() + message[1:]
 
 
 def problems_of(error: ValidationError, most: int = 20) -> list[Problem]:

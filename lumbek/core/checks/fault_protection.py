@@ -52,33 +52,31 @@ def _as_drawn(study: Study, outside: tuple[str, ...]) -> Check:
     worst = min(hot, key=spare)
     limit = limits[worst]
     assert limit is not None
-    zs = ze + hot[worst]
     place = study.point_place(worst)
-    if is_open(zs):
+    if is_open(ze + hot[worst]):
         return _open_loop(study, place, limit)
-    cautions = []
-    assumed = study.supply.ze_ohm is None and study.circuit.own_earth is None
-    if assumed:
-        cautions.append(f"Ze is not measured: {plain(ze)} Ω assumed for {study.ahead.earthing}.")
-    stable = study.rulebook.data.supply.tt_stable_ohm
-    if limit.by_rcd and study.ahead.earthing != "TT":
-        cautions.append("No figure for the overcurrent device: only the RCD is known to disconnect.")
-    elif limit.by_rcd and ze > stable:
-        cautions.append(f"An electrode over {plain(stable)} Ω may not stay stable.")
+    found = _held(study, worst, ze, ze + hot[worst], limit)
+    if study.ahead.electrode_unmeasured and found.verdict is Verdict.PASS:
+        missing = ("resistance of the electrode, measured",)
+        return QUESTION.cannot_tell(study, missing, clause="zs-tt", place=place, steps=found.steps)
+    return found
+
+
+def _held(study: Study, worst: str, ze: float, zs: float, limit: ZsLimit) -> Check:
+    """Hold the loop of the worst point to its limit; over it, to that of an RCD that may serve instead."""
+    place, cautions = study.point_place(worst), _cautions(study, ze, limit)
     steps: tuple[Step, ...] = ()
     if not limit.by_rcd and hold(zs, limit.ohm, "at most")[0] is Verdict.FAIL:
-        longer = as_a_feed(study, worst, zs)
-        if longer is not None:
-            return QUESTION.cannot_tell(study, (longer,), place=place, steps=(*_steps(study, worst, ze), *limit.steps))
-        instead = rcd_instead(study)
-        if instead is not None and hold(zs, instead.ohm, "at most")[0] is Verdict.PASS:
+        longer, instead = as_a_feed(study, worst, zs), rcd_instead(study)
+        serves = instead is not None and hold(zs, instead.ohm, "at most")[0] is Verdict.PASS
+        unsure = (longer,) if longer is not None else UNKNOWN_RCD if not serves and rcd_may_serve(study) else ()
+        if unsure:
+            working = (*_steps(study, worst, ze), *limit.steps)
+            return QUESTION.cannot_tell(study, unsure, place=place, steps=working)
+        if instead is not None and serves:
             steps, limit = limit.steps, instead
             cautions.append(ONLY_RCD)
-        elif rcd_may_serve(study):
-            return QUESTION.cannot_tell(
-                study, UNKNOWN_RCD, place=place, steps=(*_steps(study, worst, ze), *limit.steps)
-            )
-    found = QUESTION.held(
+    return QUESTION.held(
         study,
         zs,
         limit.ohm,
@@ -91,10 +89,19 @@ def _as_drawn(study: Study, outside: tuple[str, ...]) -> Check:
         steps=(*_steps(study, worst, ze), *steps, *limit.steps),
         caution=" ".join(cautions),
     )
-    if study.ahead.electrode_unmeasured and found.verdict is Verdict.PASS:
-        missing = ("resistance of the electrode, measured",)
-        return QUESTION.cannot_tell(study, missing, clause="zs-tt", place=place, steps=found.steps)
-    return found
+
+
+def _cautions(study: Study, ze: float, limit: ZsLimit) -> list[str]:
+    """Return what the answer rests on that is not measured, not known or may not last."""
+    cautions = []
+    if study.supply.ze_ohm is None and study.circuit.own_earth is None:
+        cautions.append(f"Ze is not measured: {plain(ze)} Ω assumed for {study.ahead.earthing}.")
+    stable = study.rulebook.data.supply.tt_stable_ohm
+    if limit.by_rcd and study.ahead.earthing != "TT":
+        cautions.append("No figure for the overcurrent device: only the RCD is known to disconnect.")
+    elif limit.by_rcd and ze > stable:
+        cautions.append(f"An electrode over {plain(stable)} Ω may not stay stable.")
+    return cautions
 
 
 def _steps(study: Study, point: str, ze: float) -> tuple[Step, ...]:

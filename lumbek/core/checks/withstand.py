@@ -61,29 +61,11 @@ def check_withstand(study: Study) -> Check:
         return QUESTION.cannot_tell(study, (missing,))
     found: list[_Found] = []
     for leg_id in legs:
-        leg = study.legs[leg_id]
-        laid = study.circuit.cable_of(leg)
-        cable = as_armour(laid) if island else laid
-        if cable.earth_by == "conduit" or leg_id in study.wires.without_cpc:
-            continue
-        area = cpc_area_mm2(study, cable)
-        if area is None:
-            what = f"cpc of {study.leg_title(leg.id)}"
-            return QUESTION.cannot_tell(study, (what,))
-        end = max(leg.a, leg.b, key=lambda each: study.graph.distance[each])
-        device = protective_device(study, end)
-        assert device is not None
-        if found and found[-1].device is device and device.curve is not None:
-            # A breaker lets through the same wherever behind it the fault is.
-            energy: Energy | None = found[-1].energy
-        elif device.curve is None and device.let_through_a2s is None and _hot_loop_ohm(study, end) is None:
-            # How long a fuse takes follows from the loop.
-            return QUESTION.cannot_tell(study, wanted(study) or (f"length of {study.leg_title(leg_id)}",))
-        else:
-            energy = let_through(study.rulebook, device, fault_ka, _least_fault_a(study, end))
-        if energy is None:
-            return _ask_maker(study, device)
-        found.append(_Found(leg_id, device, area, study.rulebook.withstand_k(cable, "E"), energy, cable))
+        each = _of_leg(study, leg_id, island, fault_ka, found[-1] if found else None)
+        if isinstance(each, Check):
+            return each
+        if each is not None:
+            found.append(each)
     if not found:
         why = "No cpc" if study.wires.without_cpc else "Conduit is the cpc: steel far beyond what is asked"
         return QUESTION.not_applicable(study, why)
@@ -107,6 +89,35 @@ def check_withstand(study: Study) -> Check:
             withstand_step(worst.energy, worst.k),
         ),
     )
+
+
+def _of_leg(study: Study, leg_id: str, island: bool, fault_ka: float, before: _Found | None) -> _Found | Check | None:
+    """Return what the cpc of a leg is asked for; None where it has none of its own, an answer where that is not known.
+
+    `before` is what was found for the leg before it.
+    """
+    leg = study.legs[leg_id]
+    laid = study.circuit.cable_of(leg)
+    cable = as_armour(laid) if island else laid
+    if cable.earth_by == "conduit" or leg_id in study.wires.without_cpc:
+        return None
+    area = cpc_area_mm2(study, cable)
+    if area is None:
+        return QUESTION.cannot_tell(study, (f"cpc of {study.leg_title(leg.id)}",))
+    end = max(leg.a, leg.b, key=lambda each: study.graph.distance[each])
+    device = protective_device(study, end)
+    assert device is not None
+    if before is not None and before.device is device and device.curve is not None:
+        # A breaker lets through the same wherever behind it the fault is.
+        energy: Energy | None = before.energy
+    elif device.curve is None and device.let_through_a2s is None and _hot_loop_ohm(study, end) is None:
+        # How long a fuse takes follows from the loop.
+        return QUESTION.cannot_tell(study, wanted(study) or (f"length of {study.leg_title(leg_id)}",))
+    else:
+        energy = let_through(study.rulebook, device, fault_ka, _least_fault_a(study, end))
+    if energy is None:
+        return _ask_maker(study, device)
+    return _Found(leg_id, device, area, study.rulebook.withstand_k(cable, "E"), energy, cable)
 
 
 def _by_guidance(study: Study, found: _Found, fault_ka: float) -> Check | None:

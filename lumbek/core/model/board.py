@@ -1,6 +1,6 @@
 """The boards of a house as a tree: groups behind an RCD, ways in order, and what each way holds."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from typing import Annotated, Literal, Self
 
 from pydantic import Field, StringConstraints, model_validator
@@ -155,41 +155,52 @@ class Boards(Frozen):
 def board_problems(boards: tuple[Board, ...], circuits: set[str]) -> list[tuple[str, str]]:
     """Return what is wrong with a tree of boards: field and reason, the first of each kind."""
     found: list[tuple[str, str]] = []
-    by_id = {board.id: board for board in boards}
-    if len(by_id) < len(boards):
+    if len({board.id for board in boards}) < len(boards):
         found.append(("boards", "two boards have the same id"))
     if boards and not any(board.is_root for board in boards):
         found.append(("boards", "none is fed from the origin"))
-    owners: dict[str, str] = {}
-    fed: dict[str, str] = {}
+    return [*found, *_wrong_feeds(boards, circuits), *_wrong_parts(boards, circuits), *_rounds(boards)]
+
+
+def _wrong_feeds(boards: tuple[Board, ...], circuits: set[str]) -> Iterator[tuple[str, str]]:
+    """Yield the boards fed by what is not there, or by what feeds another."""
+    ids, fed = {board.id for board in boards}, set[str]()
+    for index, board in enumerate(boards):
+        if board.fed_by is not None and board.fed_by not in circuits:
+            yield f"boards.{index}.fed_by", f"there is no circuit {board.fed_by!r}"
+        elif board.fed_by is not None and board.fed_by in fed:
+            yield f"boards.{index}.fed_by", f"circuit {board.fed_by!r} feeds another board already"
+        fed.add(board.fed_by or "")
+        if board.beside is not None and board.beside not in ids - {board.id}:
+            yield f"boards.{index}.beside", f"there is no other board {board.beside!r}"
+
+
+def _wrong_parts(boards: tuple[Board, ...], circuits: set[str]) -> Iterator[tuple[str, str]]:
+    """Yield ids of groups and ways that are used twice, and ways that hold what is not there."""
     ids: set[str] = set()
     for index, board in enumerate(boards):
-        where = f"boards.{index}"
-        if board.fed_by is not None and board.fed_by not in circuits:
-            found.append((f"{where}.fed_by", f"there is no circuit {board.fed_by!r}"))
-        elif board.fed_by is not None and board.fed_by in fed:
-            found.append((f"{where}.fed_by", f"circuit {board.fed_by!r} feeds another board already"))
-        fed.setdefault(board.fed_by or "", board.id)
-        if board.beside is not None and (board.beside not in by_id or board.beside == board.id):
-            found.append((f"{where}.beside", f"there is no other board {board.beside!r}"))
         for part in [*(group.id for group in board.groups), *(way.id for way in board.ways)]:
             if part in ids:
-                found.append((where, f"the id {part!r} is used twice"))
+                yield f"boards.{index}", f"the id {part!r} is used twice"
             ids.add(part)
         for way in board.ways:
             for circuit in way.circuits:
                 if circuit not in circuits:
-                    found.append((where, f"way {way.id} holds {circuit!r}, and there is no such circuit"))
-                owners.setdefault(circuit, board.id)
+                    yield f"boards.{index}", f"way {way.id} holds {circuit!r}, and there is no such circuit"
+
+
+def _rounds(boards: tuple[Board, ...]) -> Iterator[tuple[str, str]]:
+    """Yield the boards that hang on themselves, by whatever way."""
+    by_id = {board.id: board for board in boards}
+    owners: dict[str, str] = {}
+    for board in boards:
+        for circuit in (circuit for way in board.ways for circuit in way.circuits):
+            owners.setdefault(circuit, board.id)
     for index, board in enumerate(boards):
-        seen = {board.id}
+        seen = set[str]()
         at: Board | None = board
-        while at is not None:
-            above = at.beside or owners.get(at.fed_by or "")
-            at = by_id.get(above) if above else None
-            if at is not None and at.id in seen:
-                found.append((f"boards.{index}", "hangs on itself: boards form a tree"))
-                break
-            if at is not None:
-                seen.add(at.id)
-    return found
+        while at is not None and at.id not in seen:
+            seen.add(at.id)
+            at = by_id.get(at.beside or owners.get(at.fed_by or "") or "")
+        if at is not None:
+            yield f"boards.{index}", "hangs on itself: boards form a tree"

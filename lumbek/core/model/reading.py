@@ -1,6 +1,7 @@
 """A reading off the tester, as it was entered, for ever."""
 
 import re
+from collections.abc import Iterator
 from typing import Annotated, Literal, Self
 
 from pydantic import AfterValidator, Field, StringConstraints, model_validator
@@ -191,31 +192,39 @@ class ReadingTaken(Frozen):
 
     @model_validator(mode="after")
     def _fits_quantity(self) -> Self:
-        if self.quantity in AT_POINTS and self.point is None:
-            raise ValueError(f"point: a reading of {self.quantity} needs the point it was taken at")
-        if self.quantity in AT_RCDS and self.point is None:
-            raise ValueError(f"point: a reading of {self.quantity} needs the group or board whose RCD it is of")
-        if self.quantity not in (*AT_POINTS, *AT_SERVICES, *AT_RCDS) and self.point is not None:
-            raise ValueError(f"point: a reading of {self.quantity} is for the whole circuit")
-        if self.quantity in SEEN and (self.value is not None or self.beyond):
-            raise ValueError(f"value: {self.quantity} is correct or not, it has no figure")
-        if self.quantity not in SEEN and self.correct is not None:
-            raise ValueError(f"correct: {self.quantity} is a figure")
-        if self.beyond and self.value is None:
-            raise ValueError("value: say what the reading lies beyond")
-        if (self.quantity == "trace") != (self.test is not None):
-            raise ValueError("test: a trace says which measurement it is, and nothing else does")
-        if self.untaken is not None and (self.value is not None or self.correct is not None):
-            raise ValueError("untaken: what was not taken has no reading")
-        if self.untaken in ("deferred", "limitation") and not self.note.strip():
-            raise ValueError(f"note: say why it was not taken ({self.untaken})")
-        if self.quantity == "live-reason" and self.correct and not self.note.strip():
-            raise ValueError("note: say why live tests go first")
-        if self.isolation is not None and self.quantity != "isolation":
-            raise ValueError("isolation: belongs to the reading of that name")
-        if self.quantity == "isolation" and self.correct and self.isolation is not None and not self.isolation.proved:
-            raise ValueError("isolation: prove the indicator before and after, and test every pair")
+        trouble = next((why for wrong, why in (*self._of_its_place(), *self._of_its_figure()) if wrong), None)
+        if trouble is not None:
+            raise ValueError(trouble)
         return self
+
+    def _of_its_place(self) -> Iterator[tuple[bool, str]]:
+        """Yield what may be wrong with where it was taken, and whether it is."""
+        named, quantity = self.point is not None, self.quantity
+        yield not named and quantity in AT_POINTS, f"point: a reading of {quantity} needs the point it was taken at"
+        needs = f"point: a reading of {quantity} needs the group or board whose RCD it is of"
+        yield not named and quantity in AT_RCDS, needs
+        placed = quantity in (*AT_POINTS, *AT_SERVICES, *AT_RCDS)
+        yield named and not placed, f"point: a reading of {quantity} is for the whole circuit"
+
+    def _of_its_figure(self) -> Iterator[tuple[bool, str]]:
+        """Yield what may be wrong with what it says, and whether it is."""
+        quantity, seen, figure = self.quantity, self.quantity in SEEN, self.value is not None
+        unnoted = not self.note.strip()
+        yield seen and (figure or self.beyond), f"value: {quantity} is correct or not, it has no figure"
+        yield not seen and self.correct is not None, f"correct: {quantity} is a figure"
+        yield self.beyond and not figure, "value: say what the reading lies beyond"
+        traced = "test: a trace says which measurement it is, and nothing else does"
+        yield (quantity == "trace") != (self.test is not None), traced
+        untaken = self.untaken is not None
+        yield untaken and (figure or self.correct is not None), "untaken: what was not taken has no reading"
+        aside = self.untaken in ("deferred", "limitation")
+        yield aside and unnoted, f"note: say why it was not taken ({self.untaken})"
+        yield quantity == "live-reason" and bool(self.correct) and unnoted, "note: say why live tests go first"
+        isolated = self.isolation is not None
+        yield isolated and quantity != "isolation", "isolation: belongs to the reading of that name"
+        unproved = self.isolation is not None and not self.isolation.proved
+        pairs = "isolation: prove the indicator before and after, and test every pair"
+        yield quantity == "isolation" and bool(self.correct) and unproved, pairs
 
     @property
     def key(self) -> Key:
