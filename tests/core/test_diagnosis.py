@@ -239,6 +239,33 @@ class Slips(unittest.TestCase):
         self.assertEqual(len(taken_of(of, standing((first, again, later)))), 1)
 
 
+class Unseen(unittest.TestCase):
+    def diagnosis(self, legs: list[float]):
+        chance = random.Random(5)
+        circuit = run(*legs)
+        document = {
+            "ring": None,
+            "points": [each.id for each in circuit.points],
+            "legs": [
+                {"id": leg.id, "a": leg.a, "b": leg.b, "length_m": leg.length_m, "line_mm2": 2.5, "cpc_mm2": 1.5}
+                for leg in circuit.legs
+            ],
+        }
+        house, meter = Installed(document, chance, 0.0), Meter(chance, 0.0)
+        of = patient(circuit)
+        catalogue = Catalogue(of)
+        belief = open_inquiry(of, [meter.read(house, catalogue.test(each)) for each in first_tests(of)])
+        while proposals := propose_tests(belief):
+            belief = go_on(belief, proposals[0].test, meter.read(house, proposals[0].test))
+        return diagnosis_of(belief)
+
+    def test_where_a_cable_of_another_size_would_hide_it_is_told(self) -> None:
+        short, long = self.diagnosis([2.0, 2.0, 2.0]), self.diagnosis([60.0])
+        self.assertEqual((short.state, long.state), ("sound", "sound"))
+        self.assertIn("3 legs would hide in its length", short.unseen)
+        self.assertEqual(long.unseen, "")
+
+
 class OpenedAnew(unittest.TestCase):
     def test_a_point_that_was_closed_up_costs_more_than_one_that_is_open(self) -> None:
         chance = random.Random(3)

@@ -1,5 +1,6 @@
 """The diagnosis as it is shown: who is under suspicion and where, what speaks for it, what to measure next."""
 
+from math import exp, inf, log
 from typing import Literal
 
 import numpy as np
@@ -102,6 +103,8 @@ class Diagnosis(Frozen):
     next: NextTest | None
     others: tuple[NextTest, ...]
     remedy: Remedial | None
+    # What these readings would not have shown, where nothing else is wrong.
+    unseen: str = ""
     noticed: tuple[Noticed, ...] = ()
     noticeable: tuple[Noticeable, ...] = noticeable()
 
@@ -124,6 +127,7 @@ def diagnosis_of(belief: Belief) -> Diagnosis:
         standing=tuple(one),
         next=lines.test(proposals[0], shown) if proposals else None,
         others=tuple(lines.test(each, shown) for each in _others(proposals)),
+        unseen=_unseen(belief) if state == "sound" and belief.taken else "",
         remedy=_remedy(belief, one) if state in ("found", "meter") else None,
         noticed=tuple(
             Noticed(id=sign.id, title=sign.title, point=sign.point, read=_noticed(sign)) for sign, _ in belief.signs
@@ -177,6 +181,29 @@ def _still_looking(belief: Belief, one: list[Suspect]) -> str:
             return f"It may lie in what is connected; {count - 1} suspects in the wiring would show it too."
         return f"Nothing wrong in what has been read; {count - 1} suspects would not have shown yet."
     return f"{count} suspects stand beside each other. The next measurement parts them."
+
+
+# A size that makes the readings less likely than this beside a sound circuit would have shown.
+_HIDDEN = exp(-2.0)
+
+
+def _unseen(belief: Belief) -> str:
+    """Return in how many legs a cable of another size would hide in its length, by r1, r2 and their ratio together."""
+    best: dict[str, float] = {}
+    for each, likely in zip(belief.hypotheses, belief.ln_likely.tolist(), strict=True):
+        best[each.suspect] = max(best.get(each.suspect, -inf), likely - log(belief.suspects[each.suspect].prior))
+    sound = best.get("sound")
+    if sound is None:
+        return ""
+    hidden = {
+        suspect.place
+        for suspect in belief.suspects.values()
+        if suspect.kind == "wrong-size" and best.get(suspect.id, -inf) >= sound + log(_HIDDEN)
+    }
+    if not hidden:
+        return ""
+    legs = "one leg" if len(hidden) == 1 else f"{len(hidden)} legs"
+    return f"A cable of another size in {legs} would hide in its length: look at the cable where it is seen."
 
 
 def _along(ranked: list[tuple[Suspect, float]]) -> tuple[Suspicion, ...]:

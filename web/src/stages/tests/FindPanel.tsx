@@ -55,6 +55,7 @@ export function FindPanel({ circuitId, sheetPath, ambientC, waiting, onEnter, on
           <div data-diagnosis={found.state} data-busy={sent || query.isFetching}>
             <p className={`pt-2 text-3xl leading-tight font-bold ${COLOURS[found.state]}`}>{HEADS[found.state]}</p>
             <p className="pb-2 text-xl leading-snug font-semibold">{found.sentence}</p>
+            {found.unseen !== "" && <p className="pb-2">{found.unseen}</p>}
             {view && <NoticedBar circuit={view.design} found={found} onEnter={onEnter} />}
             <div className="grid gap-x-8 gap-y-4 pt-2 lg:grid-cols-2">
               <div>
