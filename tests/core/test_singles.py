@@ -1,11 +1,22 @@
 """Singles: line and neutral that go separate ways, and two-plate looping."""
 
+import random
 import unittest
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumbek.core.circuit.graph import graph_of
+from lumbek.core.diagnosis.accuse import all_suspects
+from lumbek.core.diagnosis.answer import diagnosis_of
+from lumbek.core.diagnosis.belief import Took
+from lumbek.core.diagnosis.catalogue import Catalogue, Test, first_tests
+from lumbek.core.diagnosis.inquiry import go_on, open_inquiry
+from lumbek.core.diagnosis.next_test import propose_tests
+from lumbek.core.diagnosis.patient import Patient
+from lumbek.core.diagnosis.predict import predict
+from lumbek.core.diagnosis.suspects import Hypothesis
+from lumbek.core.diagnosis.verdict import accusation
 from lumbek.core.judgement import judge_circuit
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
@@ -14,12 +25,16 @@ from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.scheme import Link, Output, Wishes
 from lumbek.core.model.supply import Supply
+from lumbek.core.network.changed import OPEN_FROM_OHM
 from lumbek.core.result import Check, Verdict
 from lumbek.core.study.door import study_of
 from lumbek.core.switching.colours import colour_of
 from lumbek.core.switching.make_off import make_off
+from lumbek.core.switching.mend import mend
+from lumbek.core.switching.moves import with_ends
 from lumbek.core.switching.plan import SwitchingPlan, plan
 from lumbek.core.switching.prove import prove
+from lumbek.core.switching.quick import Layout
 from lumbek.core.switching.states import Lamp, States
 from tests.support.houses import BS, IEC
 from tests.support.lighting import as_found, control, light, lit, second_proof, switch
@@ -248,3 +263,54 @@ class TwoPlates(unittest.TestCase):
                 _, burns = states.lit(Lamp(3, "Y"))
                 self.assertTrue(burns.all())
                 self.assertEqual(second_proof(best.design), [])
+
+
+class FoundWrong(unittest.TestCase):
+    def test_an_end_in_the_wrong_terminal_is_put_right_in_one_move(self) -> None:
+        best = planned(house(feed="A")).best
+        assert best is not None
+        pick = random.Random(11)
+        tried = 0
+        for _ in range(12):
+            layout = Layout(as_found(best.design))
+            at = list(layout.at)
+            end = pick.choice([end for end in range(len(at)) if layout.options(end)])
+            at[end] = pick.choice(layout.options(end))
+            wrong = with_ends(layout.circuit, layout, at, {})
+            if not second_proof(wrong):
+                continue
+            tried += 1
+            found = mend(BS, wrong)
+            assert found is not None
+            self.assertEqual((len(found.moves), second_proof(found.design)), (1, []))
+        self.assertGreater(tried, 5)
+
+    def test_a_break_in_the_neutral_single_is_found_in_it(self) -> None:
+        circuit = hall(
+            single("L1", "board", "Y", "L", 9.0),
+            single("L2", "Y", "Z", "L", 4.0),
+            single("L3", "board", "Z", "N", 6.0),
+            single("L4", "Z", "Y", "N", 4.0),
+        )
+        of = Patient(study_of(BS, SUPPLY, circuit).middle)
+        catalogue = Catalogue(of)
+        tests = [catalogue.test(each) for each in first_tests(of)]
+        suspects = dict(all_suspects(of))
+        broken = next(found for suspect, found in suspects.items() if suspect.id == "open/N/L4")[0]
+
+        def taken(each: Hypothesis, test: Test) -> Took:
+            if test.insulation:
+                return Took(test.id, 999.0, True)
+            ohm = float(predict(of, [each], [test]).ohm[0, 0])
+            return Took(test.id, 1999.0, True) if ohm > OPEN_FROM_OHM else Took(test.id, round(ohm, 2))
+
+        sound = open_inquiry(of, [taken(Hypothesis("sound", 1.0), test) for test in tests])
+        self.assertEqual(diagnosis_of(sound).state, "sound")
+        belief = open_inquiry(of, [taken(broken, test) for test in tests])
+        for _ in range(8):
+            proposals = propose_tests(belief)
+            if not proposals:
+                break
+            belief = go_on(belief, proposals[0].test, taken(broken, proposals[0].test))
+        self.assertEqual(diagnosis_of(belief).state, "found")
+        self.assertIn("open/N/L4", accusation(belief) or [])

@@ -58,9 +58,12 @@ def devices(draw) -> dict:
     }
 
 
+_OTHERS = ("multicore", "armoured", "single-core", "flat-single-and-earth", "flex")
+
+
 @st.composite
 def cables(draw) -> dict:
-    kind = draw(st.sampled_from(["flat-twin-and-earth"] * 3 + ["multicore", "armoured", "single-core", "flex"]))
+    kind = draw(st.sampled_from(["flat-twin-and-earth"] * 3 + [*_OTHERS]))
     by = {"armoured": [None, "core", "armour"], "single-core": ["core", "conduit"]}.get(kind, [None, "core", "none"])
     return {
         "type": kind,
@@ -68,6 +71,7 @@ def cables(draw) -> dict:
         "csa_mm2": draw(sizes),
         "cpc_by": draw(st.sampled_from(by)),
         "cores": draw(st.sampled_from([2, 3, 4, 5])),
+        "alone": draw(st.sampled_from([None, "L", "N"])) if kind in ("single-core", "flat-single-and-earth") else None,
         "conduit": draw(st.sampled_from([None, "20-heavy"])),
         "conduit_milliohm_per_m": draw(st.sampled_from([None, 2.0])),
     }

@@ -69,6 +69,7 @@ class Placing:
             self._outer += [
                 ((net, place), self._end[End(place, leg.id, core)])
                 for net, core in enumerate(("L", "N"))
+                if core in circuit.cable_of(leg).core_names
                 for place in sorted({leg.a, leg.b} & inside)
             ]
 
