@@ -192,10 +192,10 @@ class Gallery(unittest.TestCase):
         self.proved(wired(alone), 1)
 
     def test_a_dimmer_stays_at_an_end_of_the_row(self) -> None:
-        dimmer = switch("M", accessories=(Accessory(kind="dimmer-two-way", most_w=100),))
+        dimmer = switch("M", accessories=(Accessory(kind="dimmer-two-way", most_w=100, dims_by="trailing"),))
         circuit = lit(
             "H",
-            [switch("H"), dimmer, switch("T"), light("Z")],
+            [switch("H"), dimmer, switch("T"), light("Z", loads=(Load(power_w=10, dimmed_by="either"),))],
             [control("Hall", "Z", "H M T")],
             ways("H-M 4", "M-T 5", "T-Z 2"),
         )
@@ -386,7 +386,7 @@ class Packing(unittest.TestCase):
             found = chooser(circuit)
             best = found.best()
             assert best is not None and circuit.scheme is not None
-            nets = nets_of(circuit.scheme, best, found.neutral_at(best.tree))
+            nets = nets_of(circuit.scheme, best, found.neutral_at(best.tree), found.through)
             flows = flows_of(circuit.scheme, best, nets)
             self.assertTrue((flows.sum(axis=1) == 0).all())
             self.assertTrue(flows.any())
