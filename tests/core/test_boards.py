@@ -10,7 +10,7 @@ from lumbek.core.board.balance import MOST, balance
 from lumbek.core.board.labels import sheet_of_board
 from lumbek.core.board.propose import propose_boards
 from lumbek.core.judgement import judge_circuit
-from lumbek.core.model.board import Enclosure, Surge
+from lumbek.core.model.board import Board, Enclosure, Group, Surge, Way, board_problems
 from lumbek.core.model.device import Device, Rcd
 from lumbek.core.model.job import JobCircuit
 from lumbek.core.model.point import Load, Point
@@ -587,3 +587,33 @@ class AsFound(unittest.TestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class WrongTrees(unittest.TestCase):
+    def test_what_is_wrong_with_a_tree_is_told_by_field(self) -> None:
+        main = Board(id="B1", name="Main", groups=(Group(id="G1", ways=(Way(id="W1", circuits=("C1",)),)),))
+        fed = Board(id="B2", name="Studio", fed_by="C1")
+        self.assertEqual(board_problems((main, fed), {"C1"}), [])
+        for boards, circuits, field, reason in (
+            (
+                (main, fed, fed.model_copy(update={"id": "B3"})),
+                {"C1"},
+                "boards.2.fed_by",
+                "feeds another board already",
+            ),
+            ((main, fed.model_copy(update={"fed_by": "C9"})), {"C1"}, "boards.1.fed_by", "there is no circuit"),
+            (
+                (main, fed.model_copy(update={"fed_by": None, "beside": "B2"})),
+                {"C1"},
+                "boards.1.beside",
+                "no other board",
+            ),
+            ((main, main), {"C1"}, "boards", "the same id"),
+            ((main,), set(), "boards.0", "there is no such circuit"),
+            ((fed,), {"C1"}, "boards", "none is fed from the origin"),
+        ):
+            with self.subTest(reason):
+                found = board_problems(boards, circuits)
+                self.assertTrue(any(each == field and reason in why for each, why in found), found)
+        looped = main.model_copy(update={"fed_by": "C1"})
+        self.assertIn(("boards.0", "hangs on itself: boards form a tree"), board_problems((looped,), {"C1"}))
