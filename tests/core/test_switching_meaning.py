@@ -219,7 +219,7 @@ class Master(unittest.TestCase):
         # It is all that is wrong with it, and the state shown has the master off. What comes back through A lights Z.
         of_y = [each.words for each in proof.hazards if each.id == "not-as-meant" and "Y" in each.words]
         self.assertEqual(of_y, [told.words])
-        self.assertEqual({each.point: each.at for each in told.stands}["M"], 1)
+        self.assertEqual({each.point: each.position for each in told.stands}["M"], 1)
 
     def test_what_does_not_hold_on_is_told(self) -> None:
         circuit = _rejoined(kiln_room(), "H", {"L5:L": None})
