@@ -25,6 +25,11 @@ _CAUTION = (
     "another circuit. Pulling a neutral of it with the supply on lifts everything behind it to line."
 )
 
+_EACH = (
+    ("N", "neutral", "No neutral of this circuit leads there: draw its way, or it was borrowed elsewhere"),
+    ("L", "line", "However its switches stand, no line of this circuit leads there"),
+)
+
 
 def check_separate_ways(study: Study) -> Check:
     """No single by itself in steel; the neutral comes back on its own circuit (521.5.1, 521.8; 314.4).
@@ -35,24 +40,11 @@ def check_separate_ways(study: Study) -> Check:
     lone = [leg for leg in study.wires.legs if study.circuit.cable_of(leg).lone is not None]
     if not lone:
         return QUESTION.not_applicable(study, "Line and neutral go together")
-    bare = next(_without(study, "N"), None)
-    if bare is not None:
-        return QUESTION.check(
-            study,
-            Verdict.FAIL,
-            f"No neutral comes to {bare.title}",
-            place=study.point_place(bare.id),
-            steps=(Step(text="No neutral of this circuit leads there: draw its way, or it was borrowed elsewhere"),),
-        )
-    dark = next(_without(study, "L"), None)
-    if dark is not None:
-        return QUESTION.check(
-            study,
-            Verdict.FAIL,
-            f"No line comes to {dark.title}",
-            place=study.point_place(dark.id),
-            steps=(Step(text="However its switches stand, no line of this circuit leads there"),),
-        )
+    for conductor, called, why in _EACH:
+        bare = next(_without(study, conductor), None)
+        if bare is not None:
+            answer, place = f"No {called} comes to {bare.title}", study.point_place(bare.id)
+            return QUESTION.check(study, Verdict.FAIL, answer, place=place, steps=(Step(text=why),))
     steel = next((leg for leg in lone if study.circuit.cable_of(leg).earth_by == "conduit"), None)
     if steel is not None:
         return QUESTION.check(
