@@ -278,6 +278,8 @@ function ControlEditor({ control, scheme, view, onChange, onDrop }: { control: C
                 }}
               />
             )}
+          </div>
+          <div className="flex flex-wrap items-center gap-1 pt-1">
             <span className="w-16 text-sm font-semibold">Holds on</span>
             {control.holds.map((hold) => (
               <Chip key={`${hold.point}/${hold.gang}`} words={gangName(hold)} onDrop={() => onChange({ ...control, holds: control.holds.filter((each) => each !== hold) })} />
