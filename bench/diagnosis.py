@@ -2,7 +2,7 @@
 
     python -m bench.diagnosis              500 faults, 300 sound, 300 with lengths off by 20 %, pairs, a meter 5 % high
     python -m bench.diagnosis --count 60   fewer of each
-    python -m bench.diagnosis --speed      ranking and proposing, one fault and two, beside inverting anew
+    python -m bench.diagnosis --speed      ranking and proposing, one break and two, beside inverting anew
 
 The simulator (`lumbek.standins`) shares no code, no figure and no list of faults with the diagnosis. Everything follows
 from the seed that is printed. Noise is Gaussian with 2 % + 0.02 Ω as its standard deviation, which is harsher than a
@@ -110,7 +110,7 @@ def speed() -> None:
         begun = time.process_time()
         predict(patient, whole.hypotheses, [test for test, _ in whole.taken if not test.insulation])
         predicted = time.process_time() - begun
-        what = "one fault" if breaks == 1 else "two faults, with pairs"
+        what = "one break" if breaks == 1 else "two breaks"
         print(f"ring with {count} points, {what}: {len(whole.suspects)} suspects, {len(belief.hypotheses)} hypotheses")
         print(f"  ranked in {times['rank']:.2f} s of processor, next measurement in {times['propose']:.2f} s")
         print(
@@ -122,7 +122,7 @@ def speed() -> None:
 def inverted_anew(belief: Belief) -> tuple[int, float]:
     """Return how many hypotheses differ in their network, and the processor time of inverting theirs anew, in s.
 
-    Nothing but the inverses is counted: no putting together, no reading off. From a sample.
+    Nothing but the inverses is counted: no putting together, no reading off. Each is as large as what is drawn.
     """
     patient = belief.patient
     keys = {(each.changes, each.exchanged, each.tails) for each in belief.hypotheses}

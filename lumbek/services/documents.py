@@ -68,24 +68,33 @@ def reading_row(
 
 def visit_of(row: VisitRow) -> Visit:
     """Return a visit."""
-    return Visit.model_validate({**row.document, "id": visit_key(row.id), "by": row.by, "at": stamp(row.at)})
+    return Visit.model_validate(_record_of(row))
 
 
 def visit_row(visit: Visit, job_id: UUID, visit_id: UUID) -> VisitRow:
     """Return a visit as it is kept."""
-    document = visit.model_dump(mode="json", exclude={"id", "by", "at"})
-    return VisitRow(id=visit_id, job_id=job_id, document=document, by=visit.by, at=moment(visit.at))
+    return VisitRow(id=visit_id, job_id=job_id, **_columns_of(visit))
 
 
 def found_of(row: FoundRecord) -> FoundKept:
     """Return a record of what was found."""
-    return FoundKept.model_validate({**row.document, "id": visit_key(row.id), "by": row.by, "at": stamp(row.at)})
+    return FoundKept.model_validate(_record_of(row))
 
 
 def found_row(found: FoundKept, job_id: UUID, record_id: UUID) -> FoundRecord:
     """Return a record of what was found as it is kept."""
-    document = found.model_dump(mode="json", exclude={"id", "by", "at"})
-    return FoundRecord(id=record_id, job_id=job_id, document=document, by=found.by, at=moment(found.at))
+    return FoundRecord(id=record_id, job_id=job_id, **_columns_of(found))
+
+
+def _record_of(row: VisitRow | FoundRecord) -> dict[str, Any]:
+    """Return what is kept of something that is only added to a job, as its fields."""
+    return {**row.document, "id": visit_key(row.id), "by": row.by, "at": stamp(row.at)}
+
+
+def _columns_of(record: Visit | FoundKept) -> dict[str, Any]:
+    """Return the columns of something that is only added to a job: the document, by whom and when."""
+    document = record.model_dump(mode="json", exclude={"id", "by", "at"})
+    return {"document": document, "by": record.by, "at": moment(record.at)}
 
 
 def visit_key(visit_id: UUID) -> str:

@@ -1,5 +1,6 @@
 """The tests of a job: readings of circuits and of the installation whole, the visits they were taken on."""
 
+from collections.abc import Callable
 from uuid import UUID
 
 from sqlalchemy.orm import Session
@@ -129,7 +130,7 @@ class TestingService:
             rows = store.circuits_of(db, job.id)
             designs = [design_of(each) for each in rows]
             numbers_of = {key_of(row.id): design.number for row, design in zip(rows, designs, strict=True)}
-            shared = list(shared_rcds(house_in(db, self._results, job), possible=True))
+            shared = list(shared_rcds(house_in(db, self._results, job, rows), possible=True))
         groups = tuple(
             BehindRcd(
                 id=each.key,
@@ -175,25 +176,37 @@ class TestingService:
 
     def begin_visit(self, person: Person, job_id: UUID, write_id: UUID, made: VisitMade) -> InstallationView:
         """Keep a visit: its id is that of the write. Raises UsedIdError where that is another visit's."""
-        with self._database.transaction() as db:
-            job = need_job(db, person, job_id, lock=True)
-            if done_before(db, person, write_id, job_id) is None:
-                if db.get(VisitRow, write_id) is not None:
-                    raise UsedIdError
-                visit = Visit(**made.model_dump(), id=visit_key(write_id), by=person.name, at=stamp(now()))
-                db.add(visit_row(visit, job.id, write_id))
-                _touched(db, person, job.id, str(job.id))
-            return self._installation(db, job)
+
+        def visit() -> VisitRow:
+            kept = Visit(**made.model_dump(), id=visit_key(write_id), by=person.name, at=stamp(now()))
+            return visit_row(kept, job_id, write_id)
+
+        return self._add(person, job_id, write_id, VisitRow, visit)
 
     def keep_found(self, person: Person, job_id: UUID, write_id: UUID, made: FoundMade) -> InstallationView:
         """Keep what was found: its id is that of the write. Raises UsedIdError where that is another's."""
+
+        def found() -> FoundRecord:
+            kept = FoundKept(**made.model_dump(), id=visit_key(write_id), by=person.name, at=stamp(now()))
+            return found_row(kept, job_id, write_id)
+
+        return self._add(person, job_id, write_id, FoundRecord, found)
+
+    def _add(
+        self,
+        person: Person,
+        job_id: UUID,
+        write_id: UUID,
+        kind: type[VisitRow | FoundRecord],
+        make: Callable[[], VisitRow | FoundRecord],
+    ) -> InstallationView:
+        """Add what is only ever added to a job, once, under the id of its write. Raises UsedIdError."""
         with self._database.transaction() as db:
             job = need_job(db, person, job_id, lock=True)
             if done_before(db, person, write_id, job_id) is None:
-                if db.get(FoundRecord, write_id) is not None:
+                if db.get(kind, write_id) is not None:
                     raise UsedIdError
-                found = FoundKept(**made.model_dump(), id=visit_key(write_id), by=person.name, at=stamp(now()))
-                db.add(found_row(found, job.id, write_id))
+                db.add(make())
                 _touched(db, person, job.id, str(job.id))
             return self._installation(db, job)
 

@@ -1,7 +1,7 @@
 """Where cable may run: as it runs already, or as the chosen school would have it."""
 
 from collections import Counter
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from itertools import pairwise
 
 from lumbek.core.model.circuit import Circuit
@@ -25,16 +25,27 @@ def routes_of(circuit: Circuit, scheme: Scheme) -> tuple[Route, ...]:
     routes = {**said, **found}
     reached = reached_by(scheme.feed, routes.values())
     missing = [place for place in scheme.places if place not in reached]
-    if missing:
-        joints = [point.id for point in circuit.points if point.kind in JOINT_KINDS]
-        # Two plates make loops of the ways: the neutral goes another than the line.
-        loops = scheme.wishes.school == "two-plate"
-        for route in school_routes(scheme.wishes.school, scheme, joints):
-            if scheme.bars(route.a, route.b):
-                continue
-            if loops or not {route.a, route.b} <= reached_by(scheme.feed, routes.values()):
-                routes.setdefault(frozenset((route.a, route.b)), route)
-    return tuple(routes.values())
+    return tuple((_joined_up(circuit, scheme, routes) if missing else routes).values())
+
+
+def _joined_up(
+    circuit: Circuit, scheme: Scheme, routes: Mapping[frozenset[str], Route], known: Mapping[frozenset[str], Route] = {}
+) -> dict[frozenset[str], Route]:
+    """Return routes with those that the school has to what they do not reach yet, as far as these are not barred.
+
+    Of a route that is `known` what is known of it stays.
+    """
+    found = dict(routes)
+    joints = [point.id for point in circuit.points if point.kind in JOINT_KINDS]
+    # Two plates make loops of the ways: the neutral goes another than the line.
+    loops = scheme.wishes.school == "two-plate"
+    for route in school_routes(scheme.wishes.school, scheme, joints):
+        if scheme.bars(route.a, route.b):
+            continue
+        if loops or not {route.a, route.b} <= reached_by(scheme.feed, found.values()):
+            pair = frozenset((route.a, route.b))
+            found.setdefault(pair, known.get(pair, route))
+    return found
 
 
 def in_school(circuit: Circuit, scheme: Scheme, school: LightingSchool) -> Scheme:
@@ -44,15 +55,8 @@ def in_school(circuit: Circuit, scheme: Scheme, school: LightingSchool) -> Schem
     """
     wished = scheme.model_copy(update={"wishes": scheme.wishes.model_copy(update={"school": school})})
     known = {frozenset((route.a, route.b)): route for route in routes_of(circuit, scheme)}
-    found = [route for route in known.values() if route.cables]
-    joints = [point.id for point in circuit.points if point.kind in JOINT_KINDS]
-    for route in school_routes(school, wished, joints):
-        pair = frozenset((route.a, route.b))
-        if scheme.bars(route.a, route.b):
-            continue
-        if school == "two-plate" or not {route.a, route.b} <= reached_by(scheme.feed, found):
-            found.append(known.get(pair, route))
-    return wished.model_copy(update={"routes": tuple(dict.fromkeys(found))})
+    found = {pair: route for pair, route in known.items() if route.cables}
+    return wished.model_copy(update={"routes": tuple(_joined_up(circuit, wished, found, known).values())})
 
 
 def _both(said: Route, drawn: Route) -> tuple[RouteCable, ...]:
@@ -107,8 +111,7 @@ def school_routes(school: LightingSchool, scheme: Scheme, joints: Sequence[str] 
         spine = joints[0]
     for control in scheme.controls:
         lights = list(dict.fromkeys(output.point for output in control.outputs))
-        switches = list(dict.fromkeys(gang.point for gang in control.gangs))
-        switches = list(dict.fromkeys((*switches, *(sensor.point for sensor in control.sensors))))
+        switches = list(dict.fromkeys(gang.point for gang in (*control.gangs, *control.sensors)))
         if school == "two-plate":
             pairs += _row([back, *lights])
             pairs += _row([spine, *switches]) + (_row([switches[-1], lights[0]]) if switches else [])

@@ -1,6 +1,6 @@
 """The diagnosis as it is shown: who is under suspicion and where, what speaks for it, what to measure next."""
 
-from math import exp, inf, log
+from math import inf, log
 from typing import Literal
 
 import numpy as np
@@ -183,8 +183,8 @@ def _still_looking(belief: Belief, one: list[Suspect]) -> str:
     return f"{count} suspects stand beside each other. The next measurement parts them."
 
 
-# A size that makes the readings less likely than this beside a sound circuit would have shown.
-_HIDDEN = exp(-2.0)
+# A size that makes the readings less likely than this beside a sound circuit, as a logarithm, would have shown.
+_HIDDEN_LN = -2.0
 
 
 def _unseen(belief: Belief) -> str:
@@ -198,7 +198,7 @@ def _unseen(belief: Belief) -> str:
     hidden = {
         suspect.place
         for suspect in belief.suspects.values()
-        if suspect.kind == "wrong-size" and best.get(suspect.id, -inf) >= sound + log(_HIDDEN)
+        if suspect.kind == "wrong-size" and best.get(suspect.id, -inf) >= sound + _HIDDEN_LN
     }
     if not hidden:
         return ""

@@ -140,9 +140,13 @@ def flow(
     volts = solved.potentials_v(injected)
     currents = solved.branch_currents_a(volts).tolist()
     level = solved.potentials_of(volts, [each for point in on for each in ends[point]])
-    # A single that takes the neutral its own way carries what comes back.
-    leg_a = {leg: -current for (_, leg, core), current in zip(branches, currents, strict=True) if core == "N"}
-    leg_a |= {leg: current for (_, leg, core), current in zip(branches, currents, strict=True) if core == "L"}
+    leg_a: dict[str, float] = {}
+    for (_, leg, core), current in zip(branches, currents, strict=True):
+        if core == "L":
+            leg_a[leg] = current
+        elif core == "N":
+            # A single that takes the neutral its own way carries what comes back.
+            leg_a.setdefault(leg, -current)
     return Flow(
         leg_a=leg_a,
         drop_v={point: scale * (level[2 * at + 1] - level[2 * at]) for at, point in enumerate(on)},

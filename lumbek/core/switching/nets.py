@@ -54,6 +54,11 @@ def row_of(chosen: Chosen, option: Option, control: Control) -> Row:
     return Row((*near, *far), tapped=len(near) - 1)
 
 
+def _rows(scheme: Scheme, chosen: Chosen) -> list[Row]:
+    """Return the row of each control in a chosen way."""
+    return [row_of(chosen, option, control) for control, option in zip(scheme.controls, chosen.options, strict=True)]
+
+
 def kind_of(circuit: Circuit, gang: GangAt, row: Row) -> AccessoryKind:
     """Return what a gang must be in its row; a dimmer stays one."""
     found = circuit.point(gang.point).accessory(gang.gang)
@@ -85,8 +90,7 @@ def _out(row: Row, at: int) -> tuple[NetEnd, NetEnd]:
 
 def nets_of(scheme: Scheme, chosen: Chosen, neutral_at: Iterable[str], line_at: Iterable[str]) -> list[Net]:
     """Return every conductor of a chosen way: line and neutral first, then those of each control."""
-    rows = [row_of(chosen, option, control) for control, option in zip(scheme.controls, chosen.options, strict=True)]
-    return nets_in(scheme, rows, (chosen.tree.root, *line_at), neutral_at)
+    return nets_in(scheme, _rows(scheme, chosen), (chosen.tree.root, *line_at), neutral_at)
 
 
 def nets_in(scheme: Scheme, rows: Iterable[Row], line_at: Iterable[str], neutral_at: Iterable[str]) -> list[Net]:
@@ -159,8 +163,7 @@ def _once(ends: Iterable[NetEnd]) -> tuple[NetEnd, ...]:
 
 def fitted(circuit: Circuit, scheme: Scheme, chosen: Chosen) -> dict[str, tuple[Accessory, ...]]:
     """Return what sits in the box of each place of the scheme once it is wired so."""
-    rows = [row_of(chosen, option, control) for control, option in zip(scheme.controls, chosen.options, strict=True)]
-    return fitted_in(circuit, scheme, rows)
+    return fitted_in(circuit, scheme, _rows(scheme, chosen))
 
 
 def fitted_in(circuit: Circuit, scheme: Scheme, rows: Iterable[Row]) -> dict[str, tuple[Accessory, ...]]:

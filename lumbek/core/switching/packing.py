@@ -7,10 +7,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumbek.core.model.accessory import CONTACTS
+from lumbek.core.model.cable import Cable
 from lumbek.core.model.scheme import Scheme
+from lumbek.core.model.terminals import CoreEnd
+from lumbek.core.rulebooks import Rulebook
 from lumbek.core.rulebooks.rules import ColourScheme
 from lumbek.core.switching.choose import Chosen
-from lumbek.core.switching.colours import Use, needs_sleeve
+from lumbek.core.switching.colours import Use, colour_of, needs_sleeve, scheme_of
 from lumbek.core.switching.nets import Net, NetEnd, Role, Row, row_of
 from lumbek.core.switching.tree import Tree
 
@@ -25,6 +28,13 @@ _ORDER: tuple[Role, ...] = ("line", "switched", "strapper", "common", "link", "n
 def use_of(role: Role) -> Use:
     """Return what a conductor is to whoever opens the box: everything but the neutral may be live."""
     return "neutral" if role == "neutral" else "line"
+
+
+def sleeved_end(book: Rulebook, leg: str, cable: Cable, core: str, net: Net) -> CoreEnd:
+    """Return the end of a core that holds a conductor, sleeved where its colour says something else."""
+    use = use_of(net.role)
+    sleeved = needs_sleeve(scheme_of(book, cable), colour_of(book, cable, core), use)
+    return CoreEnd(leg=leg, core=core, marked=use if sleeved else None)
 
 
 def flows_of(scheme: Scheme, chosen: Chosen, nets: Sequence[Net]) -> Flows:

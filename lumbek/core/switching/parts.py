@@ -78,16 +78,13 @@ def _connector(ways: int) -> str:
 def _sleeves(book: Rulebook, circuit: Circuit) -> Iterator[str]:
     """Yield the sleeve of each core end that is marked, and of each bare cpc of new cable."""
     joins = (*circuit.board_joins, *(join for point in circuit.points for join in point.joins))
-    marked = {end for join in joins for end in _own(join) if end.marked is not None}
-    for join in joins:
-        for end in _own(join):
-            if end in marked:
-                scheme = scheme_of(book, circuit.cable_of(circuit.leg(end.leg)))
-                yield f"{sleeve_colour(scheme, end.marked or 'line')} sleeve or tape"
+    marked = [(end, end.marked) for join in joins for end in _own(join) if end.marked is not None]
+    for end, use in marked:
+        yield f"{sleeve_colour(scheme_of(book, circuit.cable_of(circuit.leg(end.leg))), use)} sleeve or tape"
     for leg in circuit.legs:
         cable = circuit.cable_of(leg)
         if leg.state == "new" and is_bare(book, cable):
-            ends = 2 - sum(1 for end in marked if (end.leg, end.core) == (leg.id, "E"))
+            ends = 2 - sum(1 for end, _ in marked if (end.leg, end.core) == (leg.id, "E"))
             yield from [f"{sleeve_colour(scheme_of(book, cable), 'earth')} sleeving for bare cpcs"] * ends
 
 

@@ -18,9 +18,8 @@ from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.terminals import CoreEnd, Join
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.choose import feeding_on
-from lumbek.core.switching.colours import colour_of, needs_sleeve, scheme_of
 from lumbek.core.switching.nets import Net, Row, fitted_in, nets_in
-from lumbek.core.switching.packing import use_of
+from lumbek.core.switching.packing import sleeved_end
 
 # Live conductors of one run of singles in a conduit that are drawn as one leg.
 _MOST_TOGETHER = 4
@@ -139,9 +138,7 @@ class _TwoPlate:
         return Segment(length_m=length, method=None if method == self.circuit.method else method)
 
     def _end(self, leg: Leg, core: str, net: Net) -> CoreEnd:
-        cable, use = self.circuit.cable_of(leg), use_of(net.role)
-        sleeved = needs_sleeve(scheme_of(self.book, cable), colour_of(self.book, cable, core), use)
-        return CoreEnd(leg=leg.id, core=core, marked=use if sleeved else None)
+        return sleeved_end(self.book, leg.id, self.circuit.cable_of(leg), core, net)
 
     def _joins(self, place: str, nets: Sequence[Net]) -> tuple[Join, ...]:
         earths = self.earths.get(place)

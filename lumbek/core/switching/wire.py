@@ -14,9 +14,9 @@ from lumbek.core.model.scheme import RouteCable
 from lumbek.core.model.terminals import CoreEnd, Join
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.choose import Chooser, Chosen
-from lumbek.core.switching.colours import colour_of, needs_sleeve, scheme_of
+from lumbek.core.switching.colours import colour_of, scheme_of
 from lumbek.core.switching.nets import Net, fitted, nets_of
-from lumbek.core.switching.packing import flows_of, into_cores, shared_out, use_of
+from lumbek.core.switching.packing import flows_of, into_cores, shared_out, sleeved_end
 
 _TYPES: dict[int, tuple[CableKind, int]] = {
     1: ("flat-single-and-earth", 3),
@@ -189,10 +189,7 @@ class _Wiring:
         return place != BOARD and self.chooser.circuit.point(place).kind == "light"
 
     def _end(self, leg: Leg, core: str, net: Net) -> CoreEnd:
-        """Return the end of a core, sleeved where its colour says something else."""
-        cable, use = self.chooser.circuit.cable_of(leg), use_of(net.role)
-        sleeved = needs_sleeve(scheme_of(self.book, cable), colour_of(self.book, cable, core), use)
-        return CoreEnd(leg=leg.id, core=core, marked=use if sleeved else None)
+        return sleeved_end(self.book, leg.id, self.chooser.circuit.cable_of(leg), core, net)
 
 
 def _poles(parting: Accessory | None, nets: Sequence[Net]) -> dict[Net, str]:

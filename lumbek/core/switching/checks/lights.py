@@ -1,6 +1,6 @@
 """Does every light do what it is meant to, from every switch, in every state?"""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from typing import NamedTuple
 
 import numpy as np
@@ -96,7 +96,8 @@ def _faults(proving: Proving, number: int, control: Control, output: Output) -> 
         return [fault(f"{name} is never off", f"{name} cannot be switched off", use)]
     assert cluster is not None
     found = [fault(*_no_effect(proving, meant, each, name)) for each in meant.switches if each not in cluster.switches]
-    found += [fault(*told) for told in _misfits(proving, _Burns(cluster, lit, use, meant, name))]
+    there = meant.only(lambda each: each in cluster.switches)
+    found += [fault(*told) for told in _misfits(proving, _Burns(cluster, lit, use, there, name))]
     for switch in cluster.switches:
         if switch in meant.switches or proving.isolates(switch):
             continue
@@ -123,6 +124,11 @@ class _Burns(NamedTuple):
         """Return in which states a switch is out of its rest."""
         return np.asarray(self.cluster.stands[:, self.cluster.switches.index(switch)] == 1)
 
+    @property
+    def sensed(self) -> Bits:
+        """Return in which states some sensor of it is on."""
+        return np.asarray(np.logical_or.reduce([~self.moved(sensor) for sensor in self.meant.sensors]))
+
 
 def _no_effect(proving: Proving, meant: Meaning[SwitchId], switch: SwitchId, name: str) -> tuple[str, str]:
     """Return the words for a switch or sensor that nothing of a lamp hangs on."""
@@ -135,7 +141,7 @@ def _no_effect(proving: Proving, meant: Meaning[SwitchId], switch: SwitchId, nam
 
 def _misfits(proving: Proving, burns: _Burns) -> Iterator[_Told]:
     """Yield how a lamp fails what is meant of it by the switches it hangs on, each with the states that show it."""
-    meant = burns.meant.only(lambda each: each in burns.cluster.switches)
+    meant = burns.meant
     moved = {each: burns.moved(each) for each in meant.switches}
     yes = np.ones_like(burns.lit)
     signs = min(meant.signs(), key=lambda each: int((burns.use & (meant.wanted(moved, each, yes) ^ burns.lit)).sum()))
@@ -144,7 +150,7 @@ def _misfits(proving: Proving, burns: _Burns) -> Iterator[_Told]:
         return
     _, master, *holds = signs
     on = burns.use if meant.master is None else burns.use & (~moved[meant.master] ^ master)
-    told = [*_of_master(proving, burns, meant, on), *_of_sensors(proving, burns, meant, moved, on)]
+    told = [*_of_master(proving, burns, on), *_of_sensors(proving, burns, on)]
     held = np.zeros_like(on)
     for hold, sign in zip(meant.holds, holds, strict=True):
         held = held | (~moved[hold] ^ sign)
@@ -152,44 +158,42 @@ def _misfits(proving: Proving, burns: _Burns) -> Iterator[_Told]:
         if dark.any():
             title = proving.switch_title(hold)
             told.append((f"{title} does not hold {burns.name} on", f"{burns.name} stays dark", dark))
-    told += _of_row(proving, burns, meant, on & ~held & _left_to_row(meant, moved, yes))
+    told += _of_row(proving, burns, on & ~held & _left_to_row(burns))
     yield from told or [(f"{burns.name} is not as meant in some positions", f"{burns.name} does otherwise", wrong)]
 
 
-def _left_to_row(meant: Meaning[SwitchId], moved: Mapping[SwitchId, Bits], yes: Bits) -> Bits:
+def _left_to_row(burns: _Burns) -> Bits:
     """Return the states in which the switches of the row decide: no sensor lights it, or one that they stand before."""
-    if not meant.sensors:
-        return yes
-    sensed = np.logical_or.reduce([~moved[sensor] for sensor in meant.sensors])
-    return np.asarray(sensed if meant.behind else ~sensed)
+    if not burns.meant.sensors:
+        return np.ones_like(burns.lit)
+    return burns.sensed if burns.meant.behind else ~burns.sensed
 
 
-def _of_master(proving: Proving, burns: _Burns, meant: Meaning[SwitchId], on: Bits) -> Iterator[_Told]:
+def _of_master(proving: Proving, burns: _Burns, on: Bits) -> Iterator[_Told]:
     past = burns.use & ~on & burns.lit
-    if meant.master is not None and past.any():
-        title = proving.switch_title(meant.master)
+    if burns.meant.master is not None and past.any():
+        title = proving.switch_title(burns.meant.master)
         yield f"{burns.name} burns with the master at {title} off", f"{burns.name} cannot be put out there", past
 
 
-def _of_sensors(
-    proving: Proving, burns: _Burns, meant: Meaning[SwitchId], moved: Mapping[SwitchId, Bits], on: Bits
-) -> Iterator[_Told]:
+def _of_sensors(proving: Proving, burns: _Burns, on: Bits) -> Iterator[_Told]:
     """Yield the sensors that do not light a lamp, and, behind switches, that it burns without one."""
+    meant = burns.meant
     if meant.behind and meant.sensors and meant.gangs:
-        unsensed = on & np.logical_and.reduce([moved[sensor] for sensor in meant.sensors]) & burns.lit
+        unsensed = on & ~burns.sensed & burns.lit
         if unsensed.any() and not meant.holds:
             yield f"{burns.name} burns without its sensor", f"{burns.name} does not wait for its sensor", unsensed
         return
     for sensor in meant.sensors:
-        dark = on & ~moved[sensor] & ~burns.lit
+        dark = on & ~burns.moved(sensor) & ~burns.lit
         if dark.any():
             title = "The sensor" if len(meant.sensors) == 1 else proving.switch_title(sensor)
             yield f"{title} does not light {burns.name}", f"{burns.name} stays dark", dark
 
 
-def _of_row(proving: Proving, burns: _Burns, meant: Meaning[SwitchId], asked: Bits) -> Iterator[_Told]:
+def _of_row(proving: Proving, burns: _Burns, asked: Bits) -> Iterator[_Told]:
     """Yield the switches of a row that do nothing where it is theirs to decide."""
-    for switch in meant.gangs:
+    for switch in burns.meant.gangs:
         dead = _unmoved(burns.cluster, burns.lit, switch) & asked
         if dead.any():
             title = proving.switch_title(switch)

@@ -100,10 +100,8 @@ export function BoxEditor({ circuit, choices, face, onCommand, onClose }: Props)
             <Words name={`What gang ${each.gang} is for`} placeholder="what it is for" value={each.name} onCommit={(name) => change(each.gang, { name })} className="w-36" />
             <Tick words="pull cord" checked={each.cord} onChange={(cord) => change(each.gang, { cord })} />
             {each.kind.startsWith("dimmer") && (
-              <Figure name={`Greatest load of gang ${each.gang}`} caption="Takes at most" unit="W" value={each.most_w ?? null} onCommit={(most_w) => change(each.gang, { most_w })} className="w-28" />
-            )}
-            {each.kind.startsWith("dimmer") && (
               <>
+                <Figure name={`Greatest load of gang ${each.gang}`} caption="Takes at most" unit="W" value={each.most_w ?? null} onCommit={(most_w) => change(each.gang, { most_w })} className="w-28" />
                 <Figure name={`Least load of gang ${each.gang}`} caption="Needs at least" unit="W" value={each.least_w ?? null} onCommit={(least_w) => change(each.gang, { least_w })} className="w-28" />
                 <Choice name={`How gang ${each.gang} dims`} caption="Dims by" blank="not said" value={each.dims_by ?? ""} options={DIMMING} className="w-40" onCommit={(dims_by) => change(each.gang, { dims_by })} />
               </>

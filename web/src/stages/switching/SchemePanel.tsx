@@ -240,7 +240,7 @@ function ControlEditor({ control, scheme, view, onChange, onDrop }: { control: C
       <div className="flex flex-wrap items-center gap-1 pt-1">
         <span className="w-16 text-sm font-semibold">Switches</span>
         {control.gangs.map((gang) => (
-          <Chip key={`${gang.point}/${gang.gang}`} words={named(gang.point) + (gang.gang > 1 ? `, gang ${gang.gang}` : "")} onDrop={() => onChange(without({ ...control, gangs: control.gangs.filter((each) => each !== gang) }))} />
+          <Chip key={`${gang.point}/${gang.gang}`} words={gangName(gang)} onDrop={() => onChange(without({ ...control, gangs: control.gangs.filter((each) => each !== gang) }))} />
         ))}
         {control.gangs.length === 0 && control.sensors.length === 0 && <span className="quiet text-sm">none: on for good</span>}
         <More
@@ -363,7 +363,7 @@ function coresOf(live: number): string {
 /** A cable in a route by its colours: the first that is found so. */
 function foundWords(choices: Choices | undefined, { live, colours }: Route["cables"][number]): string {
   const found = choices?.found_cables.find((each) => each.route.live === live && each.route.colours === colours);
-  return found?.words ?? `${live}-core`;
+  return found?.words ?? coresOf(live);
 }
 
 function Routes({ choices, routes, places, title, onRoute, onDrop }: RoutesProps) {
