@@ -86,12 +86,13 @@ def _line(kind: str, some: list[Ran]) -> None:
 
 def speed() -> None:
     """Print how long ranking and proposing take, in processor time, and what the same matrices cost inverted anew."""
-    for count, breaks in ((20, 1), (16, 2)):
+    for count, pair in ((20, False), (16, True)):
         chance = random.Random(7)
         circuit, document, _ = draw(chance, (count, count), ("ring",))
         inst = Installed(document, chance)
-        for leg, core in (("L8", "N"), ("L3", "E"))[:breaks]:
-            inst.breaks(leg, core)
+        inst.breaks("L8", "N")
+        if pair:
+            inst.wears_out("p4", "E", 3.0)
         patient = Patient(study_of(BOOK, SUPPLY, circuit).middle)
         catalogue = Catalogue(patient)
         meter = Meter(chance, 0.0)
@@ -110,7 +111,7 @@ def speed() -> None:
         begun = time.process_time()
         predict(patient, whole.hypotheses, [test for test, _ in whole.taken if not test.insulation])
         predicted = time.process_time() - begun
-        what = "one break" if breaks == 1 else "two breaks"
+        what = "a break and a worn contact, looked for in pairs" if pair else "one break"
         print(f"ring with {count} points, {what}: {len(whole.suspects)} suspects, {len(belief.hypotheses)} hypotheses")
         print(f"  ranked in {times['rank']:.2f} s of processor, next measurement in {times['propose']:.2f} s")
         print(

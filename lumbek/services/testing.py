@@ -135,6 +135,7 @@ class TestingService:
             BehindRcd(
                 id=each.key,
                 title=each.place.name,
+                board=each.board,
                 rated_ma=None if each.known is None else each.known.rated_ma,
                 circuits=tuple(sorted(numbers_of[key] for key in each.circuits if key in numbers_of)),
             )

@@ -204,6 +204,8 @@ class AtADesk(BrowserCase):
         rows = page.until(lambda: [each.text for each in page.all("[data-told] tr")])
         self.assertEqual(rows, [f"{near} {far}" for near, far in truth.items()])
         page.button("Trace a board")
+        page.button("Studio board")
+        page.until(lambda: page.one("textarea[name^=Breakers]").get_attribute("value").startswith("8 "))
         page.type("textarea[name^=Outlets]", "hall @ 1\nstair @ 2")
         page.type("textarea[name^=Breakers]", "1 Sockets\n2 Lights")
         for number in (1, 2):
@@ -215,6 +217,8 @@ class AtADesk(BrowserCase):
             page.button("Next round" if number == 1 else "Say which is which")
         page.until(lambda: len(page.all("[data-told] .bg-error")) == 1)
         self.assertIn("hall", next(each.text for each in page.all("[data-told] tr") if "wrong" in each.text))
+        page.button("Keep this with the job")
+        page.until(lambda: "Board traced, Studio board" in page.one("[data-found='2']").text)
 
 
 class InALoft(BrowserCase):

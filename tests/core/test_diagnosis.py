@@ -23,6 +23,8 @@ from lumbek.core.diagnosis.patient import CannotDiagnoseError, Patient, patient_
 from lumbek.core.diagnosis.predict import predict
 from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.diagnosis.remedy import remedy_of
+from lumbek.core.diagnosis.scatter import Foretold as Foresaid
+from lumbek.core.diagnosis.scatter import Read, Scatter
 from lumbek.core.diagnosis.verdict import accusation
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.reading import standing
@@ -134,6 +136,84 @@ class Foretold(unittest.TestCase):
         sound = [some[0] for suspect, some in all_suspects(of) if suspect.id == "sound"]
         off = predict(of, [loose], tests).ohm[0] - predict(of, sound, tests).ohm[0]
         np.testing.assert_allclose(off, [loose.tails[0][1], 0, 0, 0], atol=1e-9)
+
+
+class Weighed(unittest.TestCase):
+    """How likely readings are, against a Gaussian written out, and the bound that spares the exact figure."""
+
+    def setUp(self) -> None:
+        chance = random.Random(11)
+        circuit, document, _ = draw(chance, (6, 6), ("ring",))
+        house = Installed(document, chance)
+        house.breaks("L3", "N")
+        of, meter = patient(circuit), Meter(chance, 0.01)
+        tests = [test for each in first_tests(of) if not (test := Catalogue(of).test(each)).insulation]
+        took = [meter.read(house, test) for test in tests]
+        self.figures = of.figures
+        self.read = Read(
+            np.array([each.value for each in took]),
+            np.array([each.is_open for each in took]),
+            np.zeros(len(took), dtype=np.bool_),
+        )
+        every = [each for _, some in all_suspects(of) for each in some]
+        true = [each for each in every if each.suspect == "open/N/L3"]
+        every = [*true, *random.Random(3).sample(every, 300 - len(true))]
+        self.foretold = Foresaid(of, every, predict(of, every, tests))
+        self.blind = Foresaid(of, every, predict(of, every, tests, currents=False))
+        self.scatter = Scatter(self.foretold, self.read)
+        self.ways = self.scatter.ln_ways(self.read)
+
+    def test_it_is_the_density_of_a_gaussian_with_that_covariance(self) -> None:
+        finite = ~self.foretold.open & ~self.read.is_open
+        wrong = (self.foretold.open != self.read.is_open).sum(axis=1)
+        rows = [at for at in range(300) if finite[at].sum() > 3 and self.ways[at, 0] > -300][:20]
+        self.assertGreater(len(rows), 5)
+        for at in rows:
+            some, shared = finite[at], self.scatter.shared[at]
+            covariance = (shared @ shared.T + np.diag(self.scatter.alone[at]))[np.ix_(some, some)]
+            off = (self.read.ohm - self.foretold.ohm[at])[some]
+            sign, ln_det = np.linalg.slogdet(2 * np.pi * covariance)
+            said = -0.5 * (off @ np.linalg.solve(covariance, off) + ln_det) + wrong[at] * np.log(self.figures.misread)
+            said += np.log1p(-self.figures.slip * len(self.read.ohm))
+            self.assertEqual(sign, 1)
+            self.assertAlmostEqual(self.ways[at, 0], said, places=6)
+
+    def test_nothing_is_likelier_than_it_could_be_at_best(self) -> None:
+        at_most, about = self.blind.ln_at_best(self.read)
+        exact = np.logaddexp.reduce(self.ways, axis=1)
+        self.assertTrue((exact <= at_most + 1e-9).all(), (exact - at_most).max())
+        self.assertTrue((about <= at_most).all())
+        self.assertTrue((at_most < exact.max() - 18).any())
+
+
+class TwoFaults(unittest.TestCase):
+    def test_both_legs_are_found_by_halves_though_few_of_a_kind_are_put_together_first(self) -> None:
+        chance = random.Random(21)
+        circuit, document, _ = draw(chance, (12, 12), ("ring",))
+        house = Installed(document, chance)
+        house.breaks("L9", "E")
+        house.loosens(("L5", "N", "p5"), 14.0)
+        of, meter = patient(circuit), Meter(chance, 0.0)
+        catalogue, count = Catalogue(of), 0
+        belief = open_inquiry(of, [meter.read(house, catalogue.test(each)) for each in first_tests(of)])
+        while proposals := propose_tests(belief):
+            belief, count = go_on(belief, proposals[0].test, meter.read(house, proposals[0].test)), count + 1
+        self.assertEqual(set(belief.suspects[next(iter(belief.by_suspect))].parts), {"open/E/L9", "loose/N/L5"})
+        self.assertLessEqual(count, 8)
+
+    def test_a_wet_box_is_found_though_a_load_leaks_too(self) -> None:
+        """Once the loads are out they stay out: what is split is the wiring."""
+        chance = random.Random(3)
+        circuit, document, _ = draw(chance, (9, 9), ("ring",))
+        house = Installed(document, chance)
+        house.leaves_in("p3", "N", "E", 4_000)
+        house.bridges(("p8", "N"), ("p8", "E"), 9_000)
+        of, meter = patient(circuit), Meter(chance, 0.0)
+        catalogue = Catalogue(of)
+        belief = open_inquiry(of, [meter.read(house, catalogue.test(each)) for each in first_tests(of)])
+        while proposals := propose_tests(belief):
+            belief = go_on(belief, proposals[0].test, meter.read(house, proposals[0].test))
+        self.assertEqual(next(iter(belief.by_suspect)), "insulation-point/NE/p8")
 
 
 class Trials(unittest.TestCase):

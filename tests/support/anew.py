@@ -4,11 +4,10 @@ from collections.abc import Sequence
 
 from lumbek.core.diagnosis.catalogue import Test
 from lumbek.core.diagnosis.patient import Patient
-from lumbek.core.diagnosis.predict import nodes_of
-from lumbek.core.diagnosis.suspects import Hypothesis, Series
+from lumbek.core.diagnosis.suspects import Across, Hypothesis, Over, Port, Series
 from lumbek.core.network.changed import BROKEN_OHM
 from lumbek.core.network.solver import OPEN, Network, Solution
-from lumbek.core.network.wiring import Node, Setup
+from lumbek.core.network.wiring import Laid, Node, Setup
 
 
 def read_anew(patient: Patient, each: Hypothesis, tests: Sequence[Test]) -> list[float]:
@@ -41,9 +40,20 @@ def _solved(patient: Patient, each: Hypothesis, setup: Setup) -> tuple[dict[Node
     for change in each.changes:
         if isinstance(change.port, Series):
             ohms[change.port.branch] += change.ohm
-        elif min(nodes_of(laid, change.port)) >= 0:
-            network.join(*nodes_of(laid, change.port), change.ohm)
+        elif min(_nodes(laid, change.port)) >= 0:
+            network.join(*_nodes(laid, change.port), change.ohm)
     for (one, other), ohm in zip(laid.ends.tolist(), ohms, strict=True):
         if ohm < BROKEN_OHM:
             network.join(one, other, ohm)
     return at, network.solve()
+
+
+def _nodes(laid: Laid, port: Port) -> tuple[int, int]:
+    """Return the nodes that a path lies between as the network is set up; -1 for one that is not there."""
+    if isinstance(port, Series):
+        return int(laid.ends[port.branch, 0]), int(laid.ends[port.branch, 1])
+    if isinstance(port, Across):
+        return int(laid.ends[port.one, port.side]), int(laid.ends[port.other, port.side])
+    if isinstance(port, Over):
+        return int(laid.ends[port.one, 0]), int(laid.ends[port.other, 1])
+    return laid.at.get(port.a, -1), laid.at.get(port.b, -1)

@@ -14,6 +14,7 @@ class SharedRcd:
     """An RCD that several circuits share, by the id of the board, group or way it is in, and the circuits behind it."""
 
     key: str
+    board: str
     place: Place
     rcd: Rcd | Unknown
     circuits: tuple[str, ...]
@@ -34,17 +35,17 @@ def shared_rcds(house: House, possible: bool = False) -> Iterator[SharedRcd]:
         main = board.known_main
         if main is not None and has_one(main):
             keys = tuple(member.key for member in house.behind_board(board))
-            yield SharedRcd(board.id, house.board_place(board), main.rcd or "unknown", keys)
+            yield SharedRcd(board.id, board.id, house.board_place(board), main.rcd or "unknown", keys)
         for group in board.groups:
             if group.rcd is not None and any(way.circuits for way in group.ways):
                 keys = tuple(member.key for member in house.behind_group(group))
-                yield SharedRcd(group.id, house.group_place(board, group), group.rcd, keys, group.unsure)
+                yield SharedRcd(group.id, board.id, house.group_place(board, group), group.rcd, keys, group.unsure)
             for way in group.ways:
                 device = house.device_of(way)
                 if device is not None and has_one(device) and any(map(house.hanging_on, way.circuits)):
                     place = Place(kind="way", id=way.id, name=way_title(house, way))
                     keys = tuple(member.key for member in house.members_in((way,)))
-                    yield SharedRcd(way.id, place, device.rcd or "unknown", keys)
+                    yield SharedRcd(way.id, board.id, place, device.rcd or "unknown", keys)
 
 
 def _has_one(device: Device) -> bool:

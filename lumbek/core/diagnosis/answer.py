@@ -10,7 +10,7 @@ from lumbek.core.diagnosis.catalogue import Test
 from lumbek.core.diagnosis.instruction import instruction
 from lumbek.core.diagnosis.next_test import Proposal, propose_tests
 from lumbek.core.diagnosis.noticed import Noticeable, Sign, noticeable
-from lumbek.core.diagnosis.predict import predict, seen_ohm
+from lumbek.core.diagnosis.predict import Insulation, predict
 from lumbek.core.diagnosis.remedy import remedy_of
 from lumbek.core.diagnosis.suspects import NO_FAULT, Hypothesis, Suspect
 from lumbek.core.diagnosis.verdict import accusation, is_explained, standing, tied
@@ -285,7 +285,7 @@ class _Lines:
         test, took = self._belief.taken[at]
         says = self._says(each, test)
         if test.insulation:
-            likely = insulation_density(self._belief.patient, [each], test, took)[0]
+            likely = insulation_density(Insulation(self._belief.patient, [each]), test, took)[0]
             return (0.0 if likely > 1e-3 else 10.0), says
         ohm = self._ohm(each, test)
         if (ohm > OPEN_FROM_OHM) != took.is_open:
@@ -302,7 +302,7 @@ class _Lines:
 
     def _says(self, each: Hypothesis, test: Test) -> str:
         if test.insulation:
-            ohm = float(seen_ohm(self._belief.patient, [each], test)[0])
+            ohm = float(Insulation(self._belief.patient, [each]).seen_ohm(test)[0])
             return "high" if np.isinf(ohm) else f"{show(ohm / 1e6)} MΩ"
         ohm = self._ohm(each, test)
         return "open" if ohm > OPEN_FROM_OHM else f"{show(max(0.0, ohm))} Ω"

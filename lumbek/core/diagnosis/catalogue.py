@@ -275,9 +275,10 @@ class Catalogue:
             steps.append(f"Unplug or disconnect {names}.")
         elif change == "split":
             self._need(places)
+            unplugged = frozenset(self.patient.points)
             setup = setup._replace(taken_out=setup.taken_out | self.patient.ends_at(places))
             title, effort = f"Apart at {self._name(places)}: {title[0].lower()}{title[1:]}", _SPLIT_EFFORT
-            steps.append(f"Take the accessory at {self._name(places)} off and its cables apart.")
+            steps += ["Every load unplugged.", f"Take the accessory at {self._name(places)} off and its cables apart."]
         elif change == "out":
             return self._onward(test_id, pair, places, side)
         elif change:
@@ -317,6 +318,7 @@ class Catalogue:
             (
                 *self._ends_apart(self.side),
                 *self._before_insulation,
+                "Every load unplugged.",
                 f"Take the accessory at {self._name(point)} off and its cables apart.",
                 f"There, on the cable {onward}: read {one} to {other} with the insulation tester.",
             ),
@@ -326,6 +328,7 @@ class Catalogue:
                 setup._replace(taken_out=setup.taken_out | ends),
             ),
             _SPLIT_EFFORT,
+            unplugged=frozenset(self.patient.points),
         )
 
     @property

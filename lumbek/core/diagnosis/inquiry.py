@@ -6,7 +6,7 @@ from lumbek.core.diagnosis.belief import Belief, Took, begin
 from lumbek.core.diagnosis.catalogue import Test
 from lumbek.core.diagnosis.pairs import with_pairs
 from lumbek.core.diagnosis.patient import Patient
-from lumbek.core.diagnosis.verdict import is_explained
+from lumbek.core.diagnosis.verdict import is_no_worse
 
 
 def open_inquiry(patient: Patient, readings: Sequence[Took]) -> Belief:
@@ -18,10 +18,13 @@ def open_inquiry(patient: Patient, readings: Sequence[Took]) -> Belief:
 
 
 def go_on(belief: Belief, test: Test, took: Took) -> Belief:
-    """Return the belief after one more reading; what had been dropped comes back where nothing left explains it."""
+    """Return the belief after one more reading; what had been dropped comes back where nothing left explains it.
+
+    What nothing explained before is not looked for again by a reading that makes it no worse.
+    """
     after = belief.with_reading(test, took)
     return (
         after
-        if is_explained(after)
+        if is_no_worse(after, belief)
         else open_inquiry(after.patient, [each for _, each in (*after.taken, *after.signs)])
     )

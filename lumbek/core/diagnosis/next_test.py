@@ -10,9 +10,10 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from lumbek.core.diagnosis.belief import Belief, Scatter
+from lumbek.core.diagnosis.belief import Belief
 from lumbek.core.diagnosis.catalogue import PAIRS, Catalogue, Test
-from lumbek.core.diagnosis.predict import Flags, alike, predict, seen_ohm
+from lumbek.core.diagnosis.predict import Flags, Insulation, alike, predict
+from lumbek.core.diagnosis.scatter import Foretold, Scatter
 from lumbek.core.diagnosis.suspects import BAR, NO_FAULT, Across, Between, Port
 from lumbek.core.diagnosis.verdict import found
 from lumbek.core.model.terminals import CONDUCTORS
@@ -67,8 +68,9 @@ def propose_tests(belief: Belief) -> list[Proposal]:
     if low:
         outcomes = _outcomes(belief, rows, ways, low)
         proposals += [Proposal(test, _bits(member, outcomes[:, at])) for at, test in enumerate(low)]
+    insulation = Insulation(belief.patient, hypotheses)
     for test in _insulation(belief):
-        seen = np.isfinite(seen_ohm(belief.patient, hypotheses, test))
+        seen = np.isfinite(insulation.seen_ohm(test))
         proposals.append(Proposal(test, _bits(member, np.stack((seen, ~seen), axis=1).astype(np.float64))))
     closed = _closed_up(belief)
     worth = [
@@ -150,7 +152,7 @@ def _outcomes(belief: Belief, rows: Places, ways: Places, tests: Sequence[Test])
     which = np.array([place[pair] for pair in zip(merged.tolist(), ways.tolist(), strict=True)], dtype=np.intp)
     kept = [hypotheses[some[at]] for at, _ in pairs]
     slipped = np.arange(1, len(low) + 1)[None, :] == np.array([way for _, way in pairs])[:, None]
-    scatter = Scatter(patient, kept, predict(patient, kept, every))
+    scatter = Scatter(Foretold(patient, kept, predict(patient, kept, every)))
     read = np.array([took.value for _, took in low])
     is_open = np.array([took.is_open for _, took in low], dtype=np.bool_)
     mean, spread = _given(scatter, read, is_open, slipped)
@@ -194,7 +196,7 @@ def _given(scatter: Scatter, read: Reals, is_open: Flags, slipped: Flags) -> tup
 
 def _normal(x: Reals) -> Reals:
     """Return the normal distribution's share below x, to 3e-4 (Page's approximation)."""
-    return np.asarray(0.5 * (1 + np.tanh(0.7978845608 * (x + 0.044715 * x**3))))
+    return np.asarray(0.5 * (1 + np.tanh(0.7978845608 * x * (1 + 0.044715 * (x * x)))))
 
 
 def _low_ohm(belief: Belief) -> list[Test]:

@@ -3,15 +3,20 @@
 Each of the likeliest single suspects is put together with every other one.
 """
 
-from collections.abc import Iterator
-from dataclasses import replace
+from collections.abc import Sequence
+from itertools import product
+
+import numpy as np
 
 from lumbek.core.diagnosis.belief import Belief
-from lumbek.core.diagnosis.suspects import NO_FAULT, Hypothesis, Series, Suspect
+from lumbek.core.diagnosis.suspects import NO_FAULT, Hypothesis, Suspect
 from lumbek.core.diagnosis.verdict import is_explained
 
-# So many of the likeliest single suspects are each put together with all others, of so few sizes each.
-_FIRST, _OF_A_KIND, _SIZES = 10, 2, 3
+# So many of the likeliest single suspects are each put together with all others, few of a kind, of so few sizes each;
+# then so many of what stands in the likeliest pairs.
+_FIRST, _OF_A_KIND, _SIZES, _THEN = 10, 2, 3, 2
+# Pairs that are no less likely than this part of all are tried with so many sizes of both, so many in all.
+_SIZED_FROM, _ALL_SIZES, _MOST_SIZED = 1e-5, 14, 3000
 # How likely a second fault is where there is one: kept apart from the first by nothing, so not unlikely.
 _SECOND = 0.1
 
@@ -20,21 +25,60 @@ def with_pairs(belief: Belief) -> Belief:
     """Return the belief with pairs of faults beside the single ones, where no single one explains what was read."""
     if is_explained(belief):
         return belief
-    best = _best_of_each(belief)
-    ranked = sorted(best.items(), key=lambda item: -item[1][0])
-    faults = [suspect for suspect, _ in ranked if belief.suspects[suspect].kind not in NO_FAULT]
-    suspects, hypotheses = dict(belief.suspects), list(belief.hypotheses)
-    done: set[frozenset[str]] = set()
-    for first in _likeliest(belief, faults):
-        for second in faults:
-            both = frozenset((first, second))
-            if len(both) == 2 and both not in done:
-                done.add(both)
-                pair, found = _pair(belief, best, first, second)
-                if found:
-                    suspects[pair.id] = pair
-                    hypotheses += found
-    return replace(belief, suspects=suspects, hypotheses=tuple(hypotheses))
+    ranked = _ranked(belief)
+    faults = [suspect for suspect in ranked if belief.suspects[suspect].kind not in NO_FAULT]
+    pairing = _Pairing(belief, {suspect: ranked[suspect] for suspect in faults})
+    found = pairing.of(belief, _likeliest(belief, faults))
+    # Few of a kind were looked at: what goes with the best of them may go as well with any other place.
+    parts = [part for pair in _pairs(found) for part in found.suspects[pair].parts]
+    then = [part for part in dict.fromkeys(parts) if part not in pairing.firsts]
+    return pairing.sized(pairing.of(found, then[:_THEN]))
+
+
+def _pairs(belief: Belief) -> list[str]:
+    """Return the pairs that are not out of the question, the likeliest first."""
+    shares = belief.by_suspect.items()
+    return [each for each, share in shares if share >= _SIZED_FROM and belief.suspects[each].kind == "pair"]
+
+
+class _Pairing:
+    """Single suspects, each with its hypotheses, put together two by two."""
+
+    def __init__(self, singles: Belief, ranked: dict[str, list[Hypothesis]]) -> None:
+        self._singles, self._ranked = singles, ranked
+        self._few = {suspect: _few(some) for suspect, some in ranked.items()}
+        self.firsts: set[str] = set()
+
+    def of(self, belief: Belief, firsts: Sequence[str]) -> Belief:
+        """Return the belief with each of these put together with all others."""
+        suspects: dict[str, Suspect] = {}
+        hypotheses: list[Hypothesis] = []
+        for first in firsts:
+            self.firsts.add(first)
+            for second in self._ranked:
+                if second not in self.firsts:
+                    pair = _pair(self._singles, first, second)
+                    # With another fault beside it the best size of either is another.
+                    one, *others = self._few[first]
+                    best, *_ = self._few[second]
+                    both = [*((one, other) for other in self._few[second]), *((other, best) for other in others)]
+                    found = _together(pair.id, both)
+                    if found:
+                        suspects[pair.id] = pair
+                        hypotheses += found
+        return belief.and_also(suspects, hypotheses)
+
+    def sized(self, belief: Belief) -> Belief:
+        """Return the belief with the likeliest pairs of every size that both may have."""
+        done, found = set(), list[Hypothesis]()
+        for pair in _pairs(belief):
+            one, other = (self._ranked[part][:_ALL_SIZES] for part in belief.suspects[pair].parts)
+            found += _together(pair, list(product(one, other)))
+            done.add(pair)
+            if len(found) > _MOST_SIZED:
+                break
+        rows = [at for at, each in enumerate(belief.hypotheses) if each.suspect not in done]
+        return belief.only(np.array(rows, dtype=np.intp)).and_also({}, found)
 
 
 def _likeliest(belief: Belief, faults: list[str]) -> list[str]:
@@ -49,47 +93,47 @@ def _likeliest(belief: Belief, faults: list[str]) -> list[str]:
     return found[:_FIRST]
 
 
-def _best_of_each(belief: Belief) -> dict[str, tuple[float, list[Hypothesis]]]:
-    """Return for each suspect how likely its best hypothesis is, and some of its hypotheses."""
-    of: dict[str, list[tuple[float, Hypothesis]]] = {}
-    for each, likely in zip(belief.hypotheses, belief.ln_likely.tolist(), strict=True):
-        of.setdefault(each.suspect, []).append((likely, each))
-    found = {}
-    for suspect, some in of.items():
-        some.sort(key=lambda item: -item[0])
-        # The best, and some that lie apart: with another fault beside it the best size is another.
-        step = max(1, len(some) // _SIZES)
-        found[suspect] = (some[0][0], [each for _, each in [some[0], *some[step::step]]][:_SIZES])
+def _ranked(belief: Belief) -> dict[str, list[Hypothesis]]:
+    """Return the hypotheses of each suspect, the likeliest suspect and the likeliest of each first."""
+    found: dict[str, list[Hypothesis]] = {}
+    for at in np.argsort(-belief.ln_likely, kind="stable").tolist():
+        found.setdefault(belief.hypotheses[at].suspect, []).append(belief.hypotheses[at])
     return found
 
 
-def _pair(
-    belief: Belief, best: dict[str, tuple[float, list[Hypothesis]]], first: str, second: str
-) -> tuple[Suspect, list[Hypothesis]]:
+def _few(some: list[Hypothesis]) -> list[Hypothesis]:
+    """Return the best of a suspect's hypotheses, and some that lie apart."""
+    step = max(1, len(some) // _SIZES)
+    return [some[0], *some[step::step]][:_SIZES]
+
+
+def _pair(belief: Belief, first: str, second: str) -> Suspect:
     one, other = belief.suspects[first], belief.suspects[second]
     prior = one.prior * other.prior * _SECOND / (1 - belief.patient.figures.sound) ** 2
     title = f"{one.title}; and {other.title[0].lower()}{other.title[1:]}"
-    pair = Suspect(f"{first} + {second}", "pair", one.place_kind, one.place, one.cores, title, prior, (first, second))
-    found = list(_together(pair.id, best[first][1][:1], best[second][1]))
-    return pair, [replace(each, prior=1 / len(found)) for each in found]
+    return Suspect(f"{first} + {second}", "pair", one.place_kind, one.place, one.cores, title, prior, (first, second))
 
 
-def _together(pair: str, ones: list[Hypothesis], others: list[Hypothesis]) -> Iterator[Hypothesis]:
-    for one in ones:
-        for other in others:
-            apart = _branches(one).isdisjoint(_branches(other))
-            apart &= one.exchanged is None or other.exchanged is None
-            apart &= {terminal for terminal, _ in one.tails}.isdisjoint(terminal for terminal, _ in other.tails)
-            if apart:
-                yield Hypothesis(
-                    pair,
-                    1.0,
-                    (*one.changes, *other.changes),
-                    max(one.cell_ln, other.cell_ln),
-                    one.exchanged or other.exchanged,
-                    (*one.tails, *other.tails),
-                )
+def _together(pair: str, both: Sequence[tuple[Hypothesis, Hypothesis]]) -> list[Hypothesis]:
+    """Return hypotheses of a pair, all as likely, for those of its two suspects that can be true together."""
+    able = [(one, other) for one, other in both if _can_be_both(one, other)]
+    return [
+        Hypothesis(
+            pair,
+            1.0 / len(able),
+            (*one.changes, *other.changes),
+            max(one.cell_ln, other.cell_ln),
+            one.exchanged or other.exchanged,
+            (*one.tails, *other.tails),
+        )
+        for one, other in able
+    ]
 
 
-def _branches(each: Hypothesis) -> set[int]:
-    return {change.port.branch for change in each.changes if isinstance(change.port, Series)}
+def _can_be_both(one: Hypothesis, other: Hypothesis) -> bool:
+    """Whether neither changes what the other does."""
+    if one.exchanged is not None and other.exchanged is not None:
+        return False
+    if one.tails and other.tails and not {at for at, _ in one.tails}.isdisjoint(at for at, _ in other.tails):
+        return False
+    return one.branches.isdisjoint(other.branches)

@@ -10,7 +10,8 @@ from lumbek.core.diagnosis.figures import DiagnosisFigures, diagnosis_figures
 from lumbek.core.diagnosis.guess import guessed_m
 from lumbek.core.model.leg import BOARD, Segment
 from lumbek.core.model.terminals import CONDUCTORS
-from lumbek.core.network.changed import Reals
+from lumbek.core.network.changed import Places, Reals
+from lumbek.core.network.solver import parts_of
 from lumbek.core.network.wiring import ALONE, IN_SERVICE, CoreAt, Laid, Node, Setup, Wiring, loose, node
 from lumbek.core.study.door import Studied, study_of
 from lumbek.core.study.study import Study
@@ -99,6 +100,17 @@ class Patient:
         if setup not in self._laid:
             self._laid[setup] = self.wiring.laid_out(setup)
         return self._laid[setup]
+
+    @cached_property
+    def _parts(self) -> dict[Setup, Places]:
+        return {}
+
+    def parts(self, setup: Setup) -> Places:
+        """Return which part of the network each of its nodes is in, as it is set up: what copper joins is one."""
+        if setup not in self._parts:
+            laid = self.laid(setup)
+            self._parts[setup] = np.array(parts_of(laid.size, laid.ends[laid.whole].tolist()), dtype=np.intp)
+        return self._parts[setup]
 
     def line_at(self, point: str) -> tuple[Setup, Node]:
         """Return how switches stand for a point to be read, and where its line is then."""

@@ -8,9 +8,8 @@ from numpy.typing import NDArray
 
 from lumbek.core.diagnosis.catalogue import Test
 from lumbek.core.diagnosis.patient import Patient
-from lumbek.core.diagnosis.suspects import Across, Change, Hypothesis, Over, Port, Series
+from lumbek.core.diagnosis.suspects import Across, Between, Change, Hypothesis, Over, Port, Series
 from lumbek.core.network.changed import LEAK_OHM, OPEN_FROM_OHM, Base, Changes, Meter, Places, Readings, Reals
-from lumbek.core.network.solver import parts_of
 from lumbek.core.network.wiring import Laid, Node, Setup
 
 # So many networks are taken together: more would not stay in the processor's own memory.
@@ -32,21 +31,32 @@ class Predicted:
     joints: Reals
 
 
-def predict(patient: Patient, hypotheses: Sequence[Hypothesis], tests: Sequence[Test]) -> Predicted:
-    """Return what low-ohm tests read under each hypothesis."""
+def predict(
+    patient: Patient, hypotheses: Sequence[Hypothesis], tests: Sequence[Test], currents: bool = True
+) -> Predicted:
+    """Return what low-ohm tests read under each hypothesis.
+
+    Without `currents` nothing is said of legs and joints, which takes a fraction of the time.
+    """
     shape = (len(hypotheses), len(tests))
-    found = Predicted(np.zeros(shape), np.zeros((*shape, len(patient.legs))), np.zeros(shape), np.zeros(shape))
+    by_leg = np.zeros((*shape, len(patient.legs) if currents else 0))
+    found = Predicted(np.zeros(shape), by_leg, np.zeros(shape), np.zeros(shape))
     by_setup: dict[Setup, list[int]] = {}
     for at, test in enumerate(tests):
         by_setup.setdefault(test.how.setup, []).append(at)
+    cases = _Cases(hypotheses)
     for setup, columns in by_setup.items():
-        _fill(patient, hypotheses, [tests[at] for at in columns], setup, np.array(columns), found)
+        _fill(patient, cases, [tests[at] for at in columns], setup, np.array(columns), found)
+    through: dict[Node, Flags] = {}
     for row, each in enumerate(hypotheses):
         for terminal, ohm in each.tails:
-            through = [terminal in (*test.how.probes, *(test.how.linked or ())) for test in tests]
+            if terminal not in through:
+                ends = [(*test.how.probes, *(test.how.linked or ())) for test in tests]
+                through[terminal] = np.array([terminal in some for some in ends], dtype=np.bool_)
             # All that the meter sends goes through it.
-            found.ohm[row, through] = np.clip(found.ohm[row, through] + ohm, 0.0, 2 * LEAK_OHM)
-            found.slope[row, through] = ohm
+            hit = through[terminal]
+            found.ohm[row, hit] = np.clip(found.ohm[row, hit] + ohm, 0.0, 2 * LEAK_OHM)
+            found.slope[row, hit] = ohm
     return found
 
 
@@ -56,18 +66,23 @@ def alike(patient: Patient, hypotheses: Sequence[Hypothesis], tests: Sequence[Te
     A path in a cable, behind the accessory where it ends and in the load there is one path to a low-ohm meter, and one
     of more than it can read is none.
     """
+    paths = {
+        at: each.changes[0]
+        for at, each in enumerate(hypotheses)
+        if len(each.changes) == 1 and each.paths and not each.tails and each.exchanged is None
+    }
+    ports = Ports([path.port for path in paths.values()])
     laid = [patient.laid(setup) for setup in dict.fromkeys(test.how.setup for test in tests)]
+    nodes = [np.sort(ports.nodes(one), axis=1) for one in laid]
+    between = dict(zip(paths, np.concatenate(nodes, axis=1).tolist() if nodes else [[]] * len(paths), strict=True))
     first: dict[object, int] = {}
     rows: list[int] = []
     which = np.zeros(len(hypotheses), dtype=np.intp)
     for at, each in enumerate(hypotheses):
         key: object = at
-        if len(each.changes) == 1 and each.paths and not each.tails and each.exchanged is None:
-            change = each.changes[0]
-            if change.ohm > OPEN_FROM_OHM:
-                key = "no path"
-            else:
-                key = (change.ohm, each.cell_ln, *(tuple(sorted(nodes_of(one, change.port))) for one in laid))
+        if at in paths:
+            open_ = paths[at].ohm > OPEN_FROM_OHM
+            key = "no path" if open_ else (paths[at].ohm, each.cell_ln, *between[at])
         if key not in first:
             first[key] = len(rows)
             rows.append(at)
@@ -77,7 +92,7 @@ def alike(patient: Patient, hypotheses: Sequence[Hypothesis], tests: Sequence[Te
 
 def _fill(
     patient: Patient,
-    hypotheses: Sequence[Hypothesis],
+    cases: "_Cases",
     tests: Sequence[Test],
     setup: Setup,
     columns: Places,
@@ -85,34 +100,51 @@ def _fill(
 ) -> None:
     laid = patient.laid(setup)
     base = Base(laid, patient.ohms, [test.how for test in tests])
+    currents = found.by_leg.shape[2] > 0
 
     def put(rows: Sequence[int], read: Readings) -> None:
-        # No branch carries more than the meter sends, and no size tells by more than the whole reading.
-        square = np.clip(read.ampere**2, 0.0, 1.0)
         cells = np.ix_(np.array(rows, dtype=np.intp), columns)
         found.ohm[cells] = np.clip(read.ohm, 0.0, 2 * LEAK_OHM)
+        # No size tells by more than the whole reading, and no branch carries more than the meter sends.
         found.slope[cells] = np.clip(read.slope, 0.0, found.ohm[cells])
-        if square.shape[2]:
+        if currents:
+            square = np.clip(read.ampere**2, 0.0, 1.0)
             found.by_leg[cells] = square @ patient.leg_rows
             found.joints[cells] = (square**2).sum(axis=2)
 
-    by_count: dict[int, list[int]] = {}
-    for at, each in enumerate(hypotheses):
-        if each.exchanged is None:
-            by_count.setdefault(len(each.changes), []).append(at)
-        else:
-            meter = _exchanged(laid, tests, each.exchanged)
-            put([at], base.read_by(meter, _changes(laid, [each.changes]) if each.changes else None))
-    for count, rows in by_count.items():
-        if count == 0:
-            drawn = base.read()
-            put(
-                rows, Readings(*(np.repeat(each, len(rows), axis=0) for each in (drawn.ohm, drawn.ampere, drawn.slope)))
-            )
-            continue
+    for rows, pair, changed in cases.groups:
+        meter = base.meter if pair is None else _exchanged(laid, tests, pair)
+        every = changed.laid(laid)
         for start in range(0, len(rows), _AT_ONCE):
-            some = rows[start : start + _AT_ONCE]
-            put(some, base.read(_changes(laid, [hypotheses[at].changes for at in some])))
+            some = slice(start, start + _AT_ONCE)
+            changes = Changes(every.nodes[some], every.branch[some], every.ohm[some])
+            put(rows[some], base.read(meter, changes, currents))
+
+
+class _Cases:
+    """Hypotheses by how they differ from the drawing: in as many changes each, with the same terminals exchanged."""
+
+    def __init__(self, hypotheses: Sequence[Hypothesis]) -> None:
+        by: dict[tuple[tuple[Node, Node] | None, int], list[int]] = {}
+        for at, each in enumerate(hypotheses):
+            by.setdefault((each.exchanged, len(each.changes)), []).append(at)
+        self.groups = [
+            (rows, pair, _Changed([hypotheses[at].changes for at in rows])) for (pair, _), rows in by.items()
+        ]
+
+
+class _Changed:
+    """Networks that differ from the drawing in as many changes each."""
+
+    def __init__(self, cases: Sequence[tuple[Change, ...]]) -> None:
+        self._shape = (len(cases), len(cases[0]))
+        self._ports = Ports([change.port for case in cases for change in case])
+        self._ohm = np.array([[change.ohm for change in case] for case in cases], dtype=np.float64)
+
+    def laid(self, laid: Laid) -> Changes:
+        """Return the changes as they lie in the network as it is set up."""
+        nodes, branch = self._ports.nodes(laid), self._ports.branch
+        return Changes(nodes.reshape(*self._shape, 2), branch.reshape(self._shape), self._ohm)
 
 
 def _exchanged(laid: Laid, tests: Sequence[Test], pair: tuple[Node, Node]) -> Meter:
@@ -122,40 +154,64 @@ def _exchanged(laid: Laid, tests: Sequence[Test], pair: tuple[Node, Node]) -> Me
     return Meter(at, laid.size, [test.how for test in tests])
 
 
-def _changes(laid: Laid, cases: Sequence[tuple[Change, ...]]) -> Changes:
-    nodes = np.array([[nodes_of(laid, change.port) for change in case] for case in cases], dtype=np.intp)
-    branch = np.array([[_branch(change.port) for change in case] for case in cases], dtype=np.intp)
-    return Changes(nodes, branch, np.array([[change.ohm for change in case] for case in cases]))
+class Ports:
+    """Where many changes lie, to be found in the network however it is set up."""
+
+    def __init__(self, ports: Sequence[Port]) -> None:
+        """Note the branch and the end of it, or the name, that each of the two sides is."""
+        numbers: dict[Port, int] = {}
+        self._which = np.array([numbers.setdefault(port, len(numbers)) for port in ports], dtype=np.intp)
+        self._ends = np.array([_ends(port) for port in numbers], dtype=np.intp).reshape(-1, 2, 2)
+        self._named = [(at, port) for port, at in numbers.items() if isinstance(port, Between)]
+        own = np.array([port.branch if isinstance(port, Series) else -1 for port in numbers], dtype=np.intp)
+        # The branch that each lies in, -1 where it lies in none.
+        self.branch = own[self._which]
+
+    def nodes(self, laid: Laid) -> Places:
+        """Return the nodes that each lies between, shape (ports, 2); -1 for one that is not there."""
+        if not len(self._which):
+            return np.zeros((0, 2), dtype=np.intp)
+        found = laid.ends[self._ends[..., 0], self._ends[..., 1]]
+        for at, port in self._named:
+            found[at] = laid.at.get(port.a, -1), laid.at.get(port.b, -1)
+        return np.asarray(found[self._which])
 
 
-def _branch(port: Port) -> int:
-    return port.branch if isinstance(port, Series) else -1
-
-
-def nodes_of(laid: Laid, port: Port) -> tuple[int, int]:
-    """Return the nodes that a change lies between as the network is set up; -1 for one that is not there."""
+def _ends(port: Port) -> tuple[tuple[int, int], tuple[int, int]]:
+    """Return the branch and which of its ends, for both sides; any for a port between places with names."""
     if isinstance(port, Series):
-        return int(laid.ends[port.branch, 0]), int(laid.ends[port.branch, 1])
+        return (port.branch, 0), (port.branch, 1)
     if isinstance(port, Across):
-        return int(laid.ends[port.one, port.side]), int(laid.ends[port.other, port.side])
+        return (port.one, port.side), (port.other, port.side)
     if isinstance(port, Over):
-        return int(laid.ends[port.one, 0]), int(laid.ends[port.other, 1])
-    return laid.at.get(port.a, -1), laid.at.get(port.b, -1)
+        return (port.one, 0), (port.other, 1)
+    return (0, 0), (0, 0)
 
 
-def seen_ohm(patient: Patient, hypotheses: Sequence[Hypothesis], test: Test) -> Reals:
-    """Return the path that an insulation test has between its probes, in Ω, shape (hypotheses,); infinite for none.
+class Insulation:
+    """What insulation tests have between their probes under each of many hypotheses."""
 
-    Copper is nothing beside insulation: what hangs together by it is one.
-    """
-    laid = patient.laid(test.how.setup)
-    part = parts_of(laid.size, laid.ends[laid.whole].tolist())
-    probes = {part[laid.at[each]] for each in test.how.probes if each in laid.at}
-    siemens = np.zeros(len(hypotheses))
-    for at, each in enumerate(hypotheses if len(probes) == 2 else ()):
-        for path in each.paths:
-            nodes = nodes_of(laid, path.port)
-            if path.load not in test.unplugged and min(nodes) >= 0 and {part[node] for node in nodes} == probes:
-                siemens[at] += 1.0 / path.ohm
-    with np.errstate(divide="ignore"):
-        return np.asarray(1.0 / siemens)
+    def __init__(self, patient: Patient, hypotheses: Sequence[Hypothesis]) -> None:
+        """Gather the paths that insulation should prevent."""
+        self.patient, self.hypotheses = patient, hypotheses
+        paths = [(at, path) for at, each in enumerate(hypotheses) for path in each.paths]
+        self._row = np.array([at for at, _ in paths], dtype=np.intp)
+        self._ports = Ports([path.port for _, path in paths])
+        self._siemens = 1.0 / np.array([path.ohm for _, path in paths])
+        self._loads = [path.load for _, path in paths]
+
+    def seen_ohm(self, test: Test) -> Reals:
+        """Return the path that a test has between its probes, in Ω, shape (hypotheses,); infinite for none.
+
+        Copper is nothing beside insulation: what hangs together by it is one.
+        """
+        laid, part = self.patient.laid(test.how.setup), self.patient.parts(test.how.setup)
+        probes = sorted({int(part[laid.at[each]]) for each in test.how.probes if each in laid.at})
+        siemens = np.zeros(len(self.hypotheses))
+        if len(probes) == 2:
+            nodes = self._ports.nodes(laid)
+            there = (nodes >= 0).all(axis=1) & (np.sort(part[nodes], axis=1) == probes).all(axis=1)
+            there &= np.array([load not in test.unplugged for load in self._loads], dtype=np.bool_)
+            np.add.at(siemens, self._row[there], self._siemens[there])
+        with np.errstate(divide="ignore"):
+            return np.asarray(1.0 / siemens)

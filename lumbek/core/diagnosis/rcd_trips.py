@@ -65,6 +65,7 @@ class BehindRcd(Frozen):
 
     id: str
     title: str
+    board: str
     rated_ma: float | None
     circuits: tuple[int, ...]
 

@@ -6,6 +6,7 @@ either end.
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 from math import log, sqrt
 from typing import Literal, NamedTuple
 
@@ -121,7 +122,12 @@ class Hypothesis:
     length_part: float | None = None
     common_part: float | None = None
 
-    @property
+    @cached_property
+    def branches(self) -> frozenset[int]:
+        """The branches that it has more in series with."""
+        return frozenset(each.port.branch for each in self.changes if isinstance(each.port, Series))
+
+    @cached_property
     def paths(self) -> tuple[Change, ...]:
         """Those of its changes that insulation should prevent."""
         return tuple(each for each in self.changes if isinstance(each.port, Across | Between))

@@ -1,7 +1,5 @@
 """When looking on is over: who is found, who stands tied, and whether a circuit is accused at all."""
 
-from dataclasses import replace
-
 import numpy as np
 
 from lumbek.core.diagnosis.belief import Belief
@@ -36,8 +34,16 @@ def standing(belief: Belief) -> list[str]:
 
 def is_explained(belief: Belief) -> bool:
     """Whether the likeliest hypothesis reads as was read."""
-    best = belief.hypotheses[int(np.argmax(belief.ln_likely))]
-    return float(replace(belief, hypotheses=(best,)).surprise()[0]) <= _FAR
+    return _how_far(belief) <= _FAR
+
+
+def is_no_worse(after: Belief, before: Belief) -> bool:
+    """Whether the likeliest hypothesis reads as was read, or lies no further off than before the last reading."""
+    return _how_far(after) <= max(_FAR, _how_far(before))
+
+
+def _how_far(belief: Belief) -> float:
+    return float(belief.only(np.array([belief.ln_likely.argmax()])).surprise()[0])
 
 
 def accusation(belief: Belief) -> list[str] | None:

@@ -73,8 +73,8 @@ class Changes:
 class Readings:
     """What is read, shape (cases, readings) in Ω, and the current in each branch, (cases, readings, branches).
 
-    The currents are in A for 1 A through the meter. `slope` is how a reading goes with the logarithm of what has
-    changed, all of it alike, in Ω.
+    The currents are in A for 1 A through the meter; no branch is there where nobody asked for them. `slope` is how a
+    reading goes with the logarithm of what has changed, all of it alike, in Ω.
     """
 
     ohm: Reals
@@ -110,20 +110,15 @@ class Base:
         self.laid, self.ohms = laid, ohms
         self._siemens = np.where(laid.whole, 1.0 / ohms, 0.0)
         self._z = leaky_inverse(laid.size, laid.ends, self._siemens)
-        self._meter = Meter(laid.at, laid.size, taken)
+        self.meter = Meter(laid.at, laid.size, taken)
 
-    def read(self, changes: Changes | None = None) -> Readings:
-        """Return what is read, case by case; without changes there is one case, as drawn."""
-        return self.read_by(self._meter, changes)
+    def read(self, meter: Meter, changes: Changes, currents: bool = True) -> Readings:
+        """Return what a meter reads, case by case.
 
-    def read_by(self, meter: Meter, changes: Changes | None = None) -> Readings:
-        """Return what another meter reads."""
-        none = np.zeros((1, 0), dtype=np.intp)
-        as_drawn = Changes(np.zeros((1, 0, 2), dtype=np.intp), none, none.astype(np.float64))
-        return self._read(meter, changes or as_drawn)
-
-    def _read(self, meter: Meter, changes: Changes) -> Readings:
-        z, ends = self._z, self.laid.ends
+        The network's own meter, or one that finds other conductors in its terminals. Currents are not asked for where
+        they are not needed: they are most of the work.
+        """
+        z = self._z
         there = np.asarray((changes.nodes >= 0).all(axis=2))
         nodes = np.where(there[:, :, None], changes.nodes, 0)
         a, b = nodes[..., 0], nodes[..., 1]
@@ -143,11 +138,14 @@ class Base:
         ohm = np.asarray(ohm - by * across)
         ohm[:, meter.nowhere] = 2 * LEAK_OHM
         pull = pulled - by[:, :, None] * pulled_link
+        slope = np.asarray((pull**2 * self._inverse_slope(changes)[:, None, :]).sum(axis=2))
+        if not currents:
+            return Readings(ohm, np.zeros((*ohm.shape, 0)), slope)
+        ends = self.laid.ends
         branch_port = from_port[ends[:, 0]] - from_port[ends[:, 1]]
         branch_probe, branch_link = (each[:, ends[:, 0]] - each[:, ends[:, 1]] for each in (by_probe, by_link))
         volts = branch_probe - by[:, :, None] * branch_link - pull @ branch_port.transpose(1, 2, 0)
-        slope = (pull**2 * self._inverse_slope(changes)[:, None, :]).sum(axis=2)
-        return Readings(ohm, np.asarray(volts * self._changed_siemens(changes)[:, None, :]), np.asarray(slope))
+        return Readings(ohm, np.asarray(volts * self._changed_siemens(changes)[:, None, :]), slope)
 
     def _own_ohm(self, changes: Changes) -> Reals:
         """Return the resistance of the branch of each change; 0 for a new path."""

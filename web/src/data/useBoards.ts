@@ -6,14 +6,19 @@ import { once } from "./once";
 
 export type BoardsWork = ReturnType<typeof useBoards>;
 
-/** The boards of a job: changed by commands, each on the version that was seen, and undone. */
-export function useBoards(jobId: string) {
-  const queries = useQueryClient();
-  const query = useQuery({
+/** The boards of a job, to be looked at. */
+export function useBoardsQuery(jobId: string) {
+  return useQuery({
     queryKey: keys.boards(jobId),
     queryFn: () => ask(api.GET("/api/jobs/{job_id}/boards", { params: { path: { job_id: jobId } } })),
     staleTime: 0,
   });
+}
+
+/** The boards of a job: changed by commands, each on the version that was seen, and undone. */
+export function useBoards(jobId: string) {
+  const queries = useQueryClient();
+  const query = useBoardsQuery(jobId);
   const [refused, setRefused] = useState<Refused>();
   const [saving, setSaving] = useState(0);
   // The boards as they were before each change of mine, the last one last.

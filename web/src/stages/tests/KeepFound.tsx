@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { asRefused, type FoundMade, type InstallationView, type Refused } from "../../api/client";
+import { useBoardsQuery } from "../../data/useBoards";
 import { useKeepFound } from "../../data/useSheet";
 import { RefusalNote } from "../../parts/RefusalNote";
 
@@ -35,7 +36,8 @@ export function KeepFound({ jobId, made }: { jobId: string; made: Partial<FoundM
 const KINDS: Record<FoundMade["kind"], string> = { traced: "Board traced", belled: "Belled out", tripped: "RCD", fault: "Fault" };
 
 /** What was found so far, the newest first. */
-export function FoundList({ found }: { found: InstallationView["found"] }) {
+export function FoundList({ jobId, found }: { jobId: string; found: InstallationView["found"] }) {
+  const boards = useBoardsQuery(jobId).data?.boards;
   if (found.length === 0) return null;
   return (
     <section className="pt-4" data-found={found.length}>
@@ -44,7 +46,8 @@ export function FoundList({ found }: { found: InstallationView["found"] }) {
         <details key={each.id} className="border-b border-base-300 py-1.5">
           <summary className="min-h-11 cursor-pointer">
             <b>{KINDS[each.kind]}</b>
-            {each.circuit != null && ` on circuit ${String(each.circuit)}`}: {each.title}
+            {each.circuit != null && ` on circuit ${String(each.circuit)}`}
+            {each.board != null && `, ${boards?.find((board) => board.id === each.board)?.name ?? "a board that is gone"}`}: {each.title}
             <span className="quiet block text-sm">
               {each.by}, {each.at.slice(0, 16).replace("T", " ")}
             </span>

@@ -17,7 +17,7 @@ import { isEmpty, isShut, keyOf, stateOfReadings } from "./sheet";
 import { StageList } from "./StageList";
 import { TesterBar } from "./TesterBar";
 import { FoundList } from "./KeepFound";
-import { BellOut, CodesPanel, TripsPanel } from "./ToolsPanel";
+import { BellOut, TraceBoard, TripsPanel } from "./ToolsPanel";
 import { useNarrow } from "./useNarrow";
 import { VisitBar } from "./VisitBar";
 
@@ -237,8 +237,8 @@ function HouseTests({ job, house, view }: { job: JobView; house: ReturnType<type
             <Views base={`/jobs/${job.id}/tests/${HOUSE}`} views={HOUSE_VIEWS} />
             {view === "trips" && <TripsPanel jobId={job.id} circuits={job.circuits} />}
             {view === "bell-out" && <BellOut jobId={job.id} circuits={job.circuits} />}
-            {view === "trace" && <CodesPanel key="breakers" jobId={job.id} what="breakers" circuits={job.circuits} />}
-            {view !== "readings" && <FoundList found={found} />}
+            {view === "trace" && <TraceBoard jobId={job.id} circuits={job.circuits} />}
+            {view !== "readings" && <FoundList jobId={job.id} found={found} />}
             {view === "readings" && (
               <>
                 <Head title="Whole installation" sheet={sheet} waits={waiting.size} />

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { asRefused, type CircuitLine, type SwitchingView, type TripSearch } from "../../api/client";
+import { useBoardsQuery } from "../../data/useBoards";
 import { useCircuit } from "../../data/useCircuit";
 import { useCodes, useTrips } from "../../data/useDiagnosis";
 import { useLooseEnds } from "../../data/useSwitching";
@@ -7,6 +8,7 @@ import { plain } from "../../numbers";
 import { Choice, Figure } from "../../parts/fields";
 import { Pick } from "../../parts/Pick";
 import { RefusalNote } from "../../parts/RefusalNote";
+import { keyOf } from "../board/picking";
 import { KeepFound } from "./KeepFound";
 
 const WHEN = [
@@ -18,7 +20,9 @@ const WHEN = [
 /** An RCD that trips: what to switch off or unplug next, until one suspect is left. */
 export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: readonly CircuitLine[] }) {
   const [when, setWhen] = useState<NonNullable<TripSearch["when"]>>("at-once");
-  const [answers, setAnswers] = useState<NonNullable<TripSearch["answers"]>>([]);
+  // What was done, in words, with what came of it.
+  const [steps, setSteps] = useState<{ title: string; said: string; answer: NonNullable<TripSearch["answers"]>[number] }[]>([]);
+  const answers = steps.map((step) => step.answer);
   // Those behind the RCD; none said is all of them.
   const [behind, setBehind] = useState<number[]>([]);
   const [everyH, setEveryH] = useState<number | null>(null);
@@ -36,8 +40,8 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
         {when === "now-and-then" && (
           <Figure name="Hours between trips" caption="every" unit="h" placeholder="?" className="w-24" value={everyH} onCommit={setEveryH} />
         )}
-        {answers.length > 0 && (
-          <button className="btn btn-sm" onClick={() => setAnswers(answers.slice(0, -1))}>
+        {steps.length > 0 && (
+          <button className="btn btn-sm" onClick={() => setSteps(steps.slice(0, -1))}>
             Take the last answer back
           </button>
         )}
@@ -51,7 +55,7 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
               aria-pressed={sameNumbers(group.circuits, behind)}
               className={`btn ${sameNumbers(group.circuits, behind) ? "btn-primary" : "bg-base-100"}`}
               onClick={() => {
-                setAnswers([]);
+                setSteps([]);
                 setBehind([...group.circuits]);
               }}
             >
@@ -72,7 +76,7 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
               title={line.name}
               className={`btn btn-sm ${on ? "btn-primary" : "bg-base-100"}`}
               onClick={() => {
-                setAnswers([]);
+                setSteps([]);
                 const all = circuits.map((each) => each.number);
                 const now = behind.length === 0 ? all : behind;
                 setBehind(now.includes(line.number) ? now.filter((each) => each !== line.number) : [...now, line.number]);
@@ -89,7 +93,7 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
           <div>
             {found.next ? (
               <div className="border-2 border-base-content/70 px-4 py-3" data-step={found.next.id}>
-                <p className="quiet text-sm font-semibold">Next, step {answers.length + 1}</p>
+                <p className="quiet text-sm font-semibold">Next, step {steps.length + 1}</p>
                 <p className="text-xl leading-tight font-bold">{found.next.title}</p>
                 {found.next.wait_h != null && (
                   <div className="mt-2 flex flex-wrap items-center gap-2">
@@ -105,7 +109,10 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
                       // The next step is on its way: tapped twice is answered once.
                       disabled={query.isPlaceholderData}
                       onClick={() => {
-                        if (found.next) setAnswers([...answers, { question: found.next.id, tripped, waited_h: found.next.wait_h == null ? null : waitedH }]);
+                        const { next } = found;
+                        if (!next) return;
+                        const answer = { question: next.id, tripped, waited_h: next.wait_h == null ? null : waitedH };
+                        setSteps([...steps, { title: next.title, said: tripped ? next.yes : next.no, answer }]);
                         setWaitedH(null);
                       }}
                     >
@@ -122,7 +129,8 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
                   made={{
                     kind: "tripped",
                     title: found.sentence,
-                    lines: answers.map((each, at) => ({ name: `Step ${String(at + 1)}`, belongs_to: each.tripped ? "tripped, or read low" : "held, or read high", why: each.question })),
+                    board: groups.find((group) => sameNumbers(group.circuits, behind))?.board ?? null,
+                    lines: steps.map((step, at) => ({ name: `Step ${String(at + 1)}`, belongs_to: step.said, why: step.title })),
                   }}
                 />
               </div>
@@ -188,10 +196,36 @@ function isMislabelled(name: string, fedBy: string | null): boolean {
 
 const lines = (text: string) => [...new Set(text.split("\n").map((each) => each.trim()).filter(Boolean))];
 
+const breakersOf = (circuits: readonly CircuitLine[]) => circuits.map((line) => `${String(line.number)} ${line.name}`).join("\n");
+
+/** Tracing one board of a job: its breakers are there to begin with. */
+export function TraceBoard({ jobId, circuits }: { jobId: string; circuits: readonly CircuitLine[] }) {
+  const boards = useBoardsQuery(jobId).data?.boards ?? [];
+  const [chosen, setChosen] = useState<string>();
+  const board = boards.find((each) => each.id === chosen) ?? (boards.length === 1 ? boards[0] : undefined);
+  const on = new Set(board?.groups.flatMap((group) => group.ways.flatMap((way) => way.circuits)));
+  return (
+    <>
+      {boards.length > 1 && (
+        <div className="flex flex-wrap items-center gap-3 pb-2">
+          <span className="font-semibold">Board</span>
+          <Pick
+            name="Board"
+            value={chosen ?? ""}
+            options={[["", "All of them"], ...boards.map((each) => [each.id, each.name] as const)]}
+            onCommit={(id) => setChosen(id || undefined)}
+          />
+        </div>
+      )}
+      <CodesPanel key={chosen} jobId={jobId} what="breakers" circuits={chosen ? circuits.filter((line) => on.has(keyOf(line.id))) : circuits} board={board?.id} />
+    </>
+  );
+}
+
 /** Telling many apart in as few rounds as they have binary digits: cables belled out, or a board traced. */
-export function CodesPanel({ jobId, what, circuits }: { jobId: string; what: keyof typeof WHAT; circuits: readonly CircuitLine[] }) {
+function CodesPanel({ jobId, what, circuits, board }: { jobId: string; what: keyof typeof WHAT; circuits: readonly CircuitLine[]; board?: string | undefined }) {
   const words = WHAT[what];
-  const [far, setFar] = useState(what === "breakers" ? circuits.map((line) => `${line.number} ${line.name}`).join("\n") : "");
+  const [far, setFar] = useState(what === "breakers" ? breakersOf(circuits) : "");
   const [near, setNear] = useState("");
   const [seen, setSeen] = useState<Record<string, (boolean | null)[]>>({});
   const [round, setRound] = useState(0);
@@ -320,6 +354,7 @@ export function CodesPanel({ jobId, what, circuits }: { jobId: string; what: key
               kind: what === "breakers" ? "traced" : "belled",
               title: `${String(answer.data.found.filter((each) => each.belongs_to).length)} of ${String(answer.data.found.length)} told, of ${String(names.length)} ${words.kind}`,
               circuit: circuits.find((line) => line.id === loose.circuit)?.number ?? null,
+              board: board ?? null,
               lines: answer.data.found.map((each) => ({ name: each.name, belongs_to: each.belongs_to ?? "", why: each.why })),
             }}
           />
