@@ -249,6 +249,7 @@ class _Lines:
             each = belief.hypotheses[at]
             self._best.setdefault(each.suspect, each)
         self._sound = Hypothesis("sound", 1.0)
+        self._said: dict[Hypothesis, dict[str, float]] = {}
 
     def line(self, suspect: Suspect, share: float) -> SuspectLine:
         """Return a suspect with the readings it explains and fails to explain."""
@@ -297,7 +298,13 @@ class _Lines:
         return float(abs(took.value - ohm) / spread), says
 
     def _ohm(self, each: Hypothesis, test: Test) -> float:
-        ohm = float(predict(self._belief.patient, [each], [test]).ohm[0, 0])
+        said = self._said.setdefault(each, {})
+        if test.id not in said:
+            # All that was taken in one go: most of what is asked next is of those.
+            tests = [test, *(one for one, _ in self._belief.low if one.id not in said)]
+            ohms = predict(self._belief.patient, [each], tests, currents=False).ohm[0].tolist()
+            said.update((one.id, ohm) for one, ohm in zip(tests, ohms, strict=True))
+        ohm = said[test.id]
         return ohm if ohm > OPEN_FROM_OHM else ohm * (1 + each.gain) + each.offset_ohm
 
     def _says(self, each: Hypothesis, test: Test) -> str:

@@ -61,17 +61,16 @@ def propose_tests(belief: Belief) -> list[Proposal]:
     hypotheses = [belief.hypotheses[at] for at in rows]
     suspects = list(dict.fromkeys(each.suspect for each in hypotheses))
     row = {suspect: at for at, suspect in enumerate(suspects)}
-    member = np.zeros((len(suspects), len(hypotheses)))
-    member[[row[each.suspect] for each in hypotheses], np.arange(len(hypotheses))] = weight
+    shares = _Shares(np.array([row[each.suspect] for each in hypotheses], dtype=np.intp), weight)
     low = _low_ohm(belief)
     proposals: list[Proposal] = []
     if low:
         outcomes = _outcomes(belief, rows, ways, low)
-        proposals += [Proposal(test, _bits(member, outcomes[:, at])) for at, test in enumerate(low)]
+        proposals += [Proposal(test, shares.bits(outcomes[:, at])) for at, test in enumerate(low)]
     insulation = Insulation(belief.patient, hypotheses)
     for test in _insulation(belief):
         seen = np.isfinite(insulation.seen_ohm(test))
-        proposals.append(Proposal(test, _bits(member, np.stack((seen, ~seen), axis=1).astype(np.float64))))
+        proposals.append(Proposal(test, shares.bits(np.stack((seen, ~seen), axis=1).astype(np.float64))))
     closed = _closed_up(belief)
     worth = [
         replace(each, back=_OPENED_ANEW if each.test.place in closed else 0.0)
@@ -124,17 +123,28 @@ def _load_to_unplug(belief: Belief) -> Test | None:
     return None
 
 
-def _bits(member: Reals, outcome: Reals) -> float:
-    """Return the mutual information of suspect and outcome, in bits.
+class _Shares:
+    """How likely hypotheses are, each one of its suspect's."""
 
-    `member` holds the weight of each hypothesis in the row of its suspect, `outcome` how likely each outcome is under
-    each hypothesis, shape (hypotheses, outcomes).
-    """
-    joint = member @ outcome
-    of_suspect, of_outcome = joint.sum(axis=1, keepdims=True), joint.sum(axis=0, keepdims=True)
-    with np.errstate(divide="ignore", invalid="ignore"):
-        terms = joint * np.log2(joint / (of_suspect * of_outcome))
-    return float(np.nansum(terms))
+    def __init__(self, suspect: Places, weight: Reals) -> None:
+        """Sort the hypotheses, shape (hypotheses,), by the number of their suspect."""
+        self._order = np.argsort(suspect, kind="stable")
+        self._weight = weight[self._order, None]
+        self._first = np.unique(suspect[self._order], return_index=True)[1]
+
+    def bits(self, outcome: Reals) -> float:
+        """Return the mutual information of suspect and outcome, in bits.
+
+        `outcome` holds how likely each outcome is under each hypothesis, shape (hypotheses, outcomes). It is what both
+        tell less what they tell together: H(S) + H(O) - H(S, O).
+        """
+        joint = np.add.reduceat(self._weight * outcome[self._order], self._first, axis=0)
+        return _entropy(joint.sum(axis=1)) + _entropy(joint.sum(axis=0)) - _entropy(joint)
+
+
+def _entropy(shares: Reals) -> float:
+    some = shares[shares > 0]
+    return float(-(some * np.log2(some)).sum())
 
 
 def _outcomes(belief: Belief, rows: Places, ways: Places, tests: Sequence[Test]) -> Reals:
