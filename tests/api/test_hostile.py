@@ -85,6 +85,10 @@ class SigningIn(unittest.TestCase):
         self.assertLessEqual(most, 2)
         self.assertGreater(most, 0)
 
+    def test_nobodys_hash_takes_as_long_as_anybodys(self) -> None:
+        self.assertFalse(passwords._hasher.check_needs_rehash(passwords._NOBODY))
+        self.assertFalse(passwords.matches(None, "four unrelated words"))
+
     def test_a_right_password_is_no_failure(self) -> None:
         client = make_client(self.url, sign_in_failures_per_account=2)
         for _ in range(5):
