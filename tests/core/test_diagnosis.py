@@ -215,6 +215,39 @@ class TwoFaults(unittest.TestCase):
             belief = go_on(belief, proposals[0].test, meter.read(house, proposals[0].test))
         self.assertEqual(next(iter(belief.by_suspect)), "insulation-point/NE/p8")
 
+    def test_a_load_left_in_and_one_that_leaks_make_a_way_from_neutral_to_earth(self) -> None:
+        """Through both of them: low between every two conductors, and no third fault."""
+        chance = random.Random(4)
+        circuit, document, _ = draw(chance, (5, 5), ("radial",))
+        house = Installed(document, chance)
+        house.leaves_in("p2", "L", "N", 150)
+        house.leaves_in("p4", "L", "E", 20_000)
+        of, meter = patient(circuit), Meter(chance, 0.0)
+        catalogue, count = Catalogue(of), 0
+        belief = open_inquiry(of, [meter.read(house, catalogue.test(each)) for each in first_tests(of)])
+        while (proposals := propose_tests(belief)) and count < 14:
+            belief, count = go_on(belief, proposals[0].test, meter.read(house, proposals[0].test)), count + 1
+        best = belief.suspects[next(iter(belief.by_suspect))]
+        # From what leaks besides nobody can tell p4 and that load itself: once it is out, what is left is read again.
+        self.assertIn("load-left-in/LN/p2", best.parts)
+        self.assertTrue(all(part.startswith("load-") for part in best.parts), best.parts)
+
+    def test_two_mixed_neutrals_are_not_one_between_them(self) -> None:
+        chance = random.Random(6)
+        circuit, document, _ = draw(chance, (6, 6), ("radial",))
+        house = Installed(document, chance)
+        house.mixes("p2", 0.03)
+        house.mixes("p5", 0.03)
+        of, meter = patient(circuit), Meter(chance, 0.0)
+        catalogue = Catalogue(of)
+        belief = open_inquiry(of, [meter.read(house, catalogue.test(each)) for each in first_tests(of)])
+        for _ in range(14):
+            if not (proposals := propose_tests(belief)):
+                break
+            belief = go_on(belief, proposals[0].test, meter.read(house, proposals[0].test))
+        best = belief.suspects[next(iter(belief.by_suspect))]
+        self.assertEqual(set(best.parts or (best.id,)) - {"mixed-neutral/NE/p2", "mixed-neutral/NE/p5"}, set())
+
 
 class Trials(unittest.TestCase):
     """Small circuits by the simulator, which knows nothing of the suspects: one of each kind of mishap."""

@@ -95,15 +95,20 @@ def _to_make_sure(belief: Belief) -> list[Proposal]:
     if load is not None:
         return [Proposal(load, 0.0)]
     done = {took.test for _, took in belief.taken}
-    if all(each.startswith(("read/", "ins/")) for each in done):
-        return []
     best = next(iter(belief.by_suspect))
     catalogue = Catalogue(belief.patient)
     for part in belief.suspects[best].parts or (best,):
         suspect = belief.suspects[part]
+        if suspect.kind in ("mixed-neutral", "insulation-point"):
+            # Two of them, on either side, look like one between.
+            of_point = f"ins/{suspect.cores}/split/{suspect.place}/{catalogue.side}"
+            if of_point not in done:
+                return [Proposal(test, 0.0) for test in catalogue.known([of_point])]
         if suspect.kind not in ("open", "cut", "loose"):
             continue
         cores = tuple(suspect.cores) if suspect.kind == "cut" else (suspect.cores,)
+        if all(each.startswith(("read/", "ins/")) for each in done):
+            continue
         # A core to spare has no terminal of its own name to be probed at.
         of_leg = [f"leg/{core}/{suspect.place}" for core in cores if core in CONDUCTORS]
         if of_leg and not done.intersection(of_leg):

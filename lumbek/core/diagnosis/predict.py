@@ -15,6 +15,8 @@ from lumbek.core.network.wiring import Laid, Node, Setup
 # So many networks are taken together: more would not stay in the processor's own memory.
 _AT_ONCE = 128
 Flags = NDArray[np.bool_]
+# Less than any path has, in S.
+_NOTHING = 1e-30
 
 
 @dataclass(frozen=True)
@@ -201,17 +203,29 @@ class Insulation:
         self._loads = [path.load for _, path in paths]
 
     def seen_ohm(self, test: Test) -> Reals:
-        """Return the path that a test has between its probes, in Ω, shape (hypotheses,); infinite for none.
+        """Return what a test has between its probes, in Ω, shape (hypotheses,); infinite for nothing.
 
-        Copper is nothing beside insulation: what hangs together by it is one.
+        Copper is nothing beside insulation: what hangs together by it is one. A path to a third conductor and one from
+        there on are a way as well.
         """
         laid, part = self.patient.laid(test.how.setup), self.patient.parts(test.how.setup)
         probes = sorted({int(part[laid.at[each]]) for each in test.how.probes if each in laid.at})
         siemens = np.zeros(len(self.hypotheses))
         if len(probes) == 2:
             nodes = self._ports.nodes(laid)
-            there = (nodes >= 0).all(axis=1) & (np.sort(part[nodes], axis=1) == probes).all(axis=1)
+            there = (nodes >= 0).all(axis=1)
             there &= np.array([load not in test.unplugged for load in self._loads], dtype=np.bool_)
-            np.add.at(siemens, self._row[there], self._siemens[there])
+            ends = np.where(there[:, None], np.sort(part[nodes], axis=1), -1)
+            siemens = self._between(ends, *probes)
+            for third in np.setdiff1d(ends, [-1, *probes]).tolist():
+                one, other = (self._between(ends, third, probe) for probe in probes)
+                siemens += one * other / np.maximum(one + other, _NOTHING)
         with np.errstate(divide="ignore"):
             return np.asarray(1.0 / siemens)
+
+    def _between(self, ends: Places, one: int, other: int) -> Reals:
+        """Return the paths from one part to another, in S, shape (hypotheses,)."""
+        found = np.zeros(len(self.hypotheses))
+        there = (ends == sorted((one, other))).all(axis=1)
+        np.add.at(found, self._row[there], self._siemens[there])
+        return found
