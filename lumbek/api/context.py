@@ -15,6 +15,7 @@ from lumbek.services.audit import AuditService
 from lumbek.services.boards import BoardService
 from lumbek.services.circuits import CircuitService
 from lumbek.services.errors import WrongTokenError
+from lumbek.services.issuing import IssuingService
 from lumbek.services.jobs import JobService
 from lumbek.services.library import LibraryService
 from lumbek.services.links import LinkService
@@ -46,6 +47,7 @@ class Services:
     people: PeopleService
     audit: AuditService
     jobs: JobService
+    issuing: IssuingService
     boards: BoardService
     circuits: CircuitService
     library: LibraryService
@@ -58,6 +60,7 @@ class Services:
         """Return the services on the database of the settings."""
         database, results = Database(settings.database_url), Results()
         circuits, sessions = CircuitService(database, results), SessionService(database, settings)
+        jobs = JobService(database, results)
         return cls(
             settings,
             database,
@@ -66,7 +69,8 @@ class Services:
             LinkService(database, settings, sessions),
             PeopleService(database, settings, Mail(settings)),
             AuditService(database),
-            JobService(database, results),
+            jobs,
+            IssuingService(database, jobs),
             BoardService(database, results),
             circuits,
             LibraryService(database),
@@ -111,6 +115,11 @@ def _with(*rights: Right) -> Callable[[Person], Awaitable[Person]]:
     return allowed
 
 
+def has_drafts(person: Person) -> bool:
+    """Whether what a person takes away is marked a draft: only who may issue a document has it without."""
+    return Right.ISSUE not in person.rights
+
+
 def _proved(person: Annotated[Person, Depends(_with(Right.MANAGE))], services: WithServices) -> Person:
     services.sessions.need_proof(person)
     return person
@@ -122,6 +131,7 @@ Designer = Annotated[Person, Depends(_with(Right.DESIGN))]
 Tester = Annotated[Person, Depends(_with(Right.TEST))]
 # Whoever works on site: a record of how a box was wired is made by designers and testers alike.
 Worker = Annotated[Person, Depends(_with(Right.DESIGN, Right.TEST))]
+Supervisor = Annotated[Person, Depends(_with(Right.ISSUE))]
 Admin = Annotated[Person, Depends(_with(Right.MANAGE))]
 # An admin who has given the password not long ago.
 ProvedAdmin = Annotated[Person, Depends(_proved)]

@@ -9,10 +9,10 @@ from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import AfterValidator, Field
 
-from lumbek.api.context import Designer, Reader, WithServices
+from lumbek.api.context import Designer, Reader, WithServices, has_drafts
 from lumbek.api.download import download, download_csv, download_pdf, hands_out, takes
 from lumbek.core.choices import Choices, choices
-from lumbek.core.documents.schedule import Schedule
+from lumbek.core.documents.schedule import Schedule, held_back
 from lumbek.core.model.job import Edition, JobHead, RulebookId
 from lumbek.core.model.text import printable
 from lumbek.core.rulebooks import load_rulebook
@@ -142,11 +142,13 @@ def schedule_as_csv(job_id: UUID, services: WithServices, person: Reader) -> Res
 
 @router.get("/jobs/{job_id}/schedule.pdf", response_class=Response, responses=hands_out("application/pdf"))
 async def schedule_as_pdf(job_id: UUID, request: Request, services: WithServices, person: Reader) -> Response:
-    """Hand out the schedule as PDF."""
+    """Hand out the schedule as PDF, to be looked at: a draft, for what is issued is issued by a deed of its own."""
 
     def prepare() -> tuple[Callable[[], bytes], str]:
         made = services.jobs.schedule(person, job_id)
-        services.audit.note(person, "exported", job_id, "schedule, draft" if made.draft else "schedule, issued")
+        if not made.draft:
+            made = held_back(made, "In order, and not issued yet: a qualified supervisor issues it under Documents.")
+        services.audit.note(person, "exported", job_id, "schedule, draft")
         return partial(schedule_pdf, made), f"{made.job} schedule.pdf"
 
     return await download_pdf(request, services, prepare)
@@ -167,6 +169,6 @@ async def results_as_pdf(job_id: UUID, request: Request, services: WithServices,
     def prepare() -> tuple[Callable[[], bytes], str]:
         made = services.jobs.results(person, job_id)
         services.audit.note(person, "exported", job_id, "test results")
-        return partial(results_pdf, made), f"{made.job} test results.pdf"
+        return partial(results_pdf, made, draft=has_drafts(person)), f"{made.job} test results.pdf"
 
     return await download_pdf(request, services, prepare)

@@ -7,6 +7,10 @@ from lumbek.core.model.supply import Supply
 from lumbek.exchange.pdf import render_pdf
 
 
-def calculation_pdf(head: JobHead, supply: Supply, circuit: Circuit) -> bytes:
-    """Return the calculation sheet of a circuit as a PDF, A4 upright; a draft is marked as one."""
-    return render_pdf("calculation_sheet.html", sheet=make_calculation_sheet(head, supply, circuit))
+def calculation_pdf(head: JobHead, supply: Supply, circuit: Circuit, draft: bool = False) -> bytes:
+    """Return the calculation sheet of a circuit as a PDF, A4 upright; a draft is marked as one.
+
+    So is every sheet for somebody who may not issue it: `draft`.
+    """
+    sheet = make_calculation_sheet(head, supply, circuit)
+    return render_pdf("calculation_sheet.html", draft or sheet.draft, sheet=sheet)

@@ -5,6 +5,6 @@ from lumbek.exchange.core_colours import fill_of
 from lumbek.exchange.pdf import render_pdf
 
 
-def make_off_pdf(sheet: MakeOff) -> bytes:
+def make_off_pdf(sheet: MakeOff, draft: bool = False) -> bytes:
     """Return the make-off sheet of a circuit as a PDF, A4 portrait."""
-    return render_pdf("make_off.html", sheet=sheet, fill=fill_of)
+    return render_pdf("make_off.html", draft, sheet=sheet, fill=fill_of)

@@ -18,10 +18,10 @@ def _fetch_nothing(url: str, *_: Any, **__: Any) -> Any:
     raise URLFetchingError(f"documents hold everything they need; {url} is not fetched")
 
 
-def render_pdf(template: str, **values: Any) -> bytes:
-    """Return the PDF of a template with these values."""
+def render_pdf(template: str, draft: bool, **values: Any) -> bytes:
+    """Return the PDF of a template with these values; a draft is marked as one on every page."""
     from weasyprint import HTML  # noqa: PLC0415
 
-    html = _templates.get_template(template).render(**values)
+    html = _templates.get_template(template).render(draft=draft, **values)
     pdf: bytes = HTML(string=html, url_fetcher=_fetch_nothing).write_pdf()
     return pdf

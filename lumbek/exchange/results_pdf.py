@@ -4,6 +4,6 @@ from lumbek.core.documents.results import Results
 from lumbek.exchange.pdf import render_pdf
 
 
-def results_pdf(results: Results) -> bytes:
+def results_pdf(results: Results, draft: bool = False) -> bytes:
     """Return the results as a PDF, A4, a table for the installation and for each circuit with readings."""
-    return render_pdf("results.html", results=results)
+    return render_pdf("results.html", draft, results=results)

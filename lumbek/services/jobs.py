@@ -283,21 +283,21 @@ class JobService:
         return make_results(self.whole(person, job_id))
 
     def schedule(self, person: Person, job_id: UUID) -> Schedule:
-        """Return the schedule of a job."""
+        """Return the schedule of a job; a draft for whoever may not issue it."""
         with self._database.transaction() as db:
-            row = need_job(db, person, job_id)
-            house, answered = self._answered(db, row)
-            circuits = tuple(each.circuit for each in answered)
-            whole = {
-                "readings": whole_readings(db, row.id),
-                "visits": visits_to(db, row.id),
-            }
-            head = head_of(row).model_dump()
-            job = Job(**head, **dict(boards_of(row)), **whole, supply=house.supply, circuits=circuits)
-            made = make_schedule(job, [each.answer for each in answered], house)
+            made = self.schedule_of(db, need_job(db, person, job_id))
             if Right.ISSUE in person.rights:
                 return made
             return held_back(made, f"Only a qualified supervisor issues documents; {person.name} is none here.")
+
+    def schedule_of(self, db: Session, row: JobRow) -> Schedule:
+        """Return the schedule of a job as it stands."""
+        house, answered = self._answered(db, row)
+        circuits = tuple(each.circuit for each in answered)
+        whole = {"readings": whole_readings(db, row.id), "visits": visits_to(db, row.id)}
+        head = head_of(row).model_dump()
+        job = Job(**head, **dict(boards_of(row)), **whole, supply=house.supply, circuits=circuits)
+        return make_schedule(job, [each.answer for each in answered], house)
 
     def _answered(self, db: Session, row: JobRow) -> tuple[House, Sequence[_Answered]]:
         """Return the house of a job, and each circuit with its readings in force and all there is to say of it."""

@@ -204,9 +204,10 @@ class TestingService:
         """Add what is only ever added to a job, once, under the id of its write. Raises UsedIdError."""
         with self._database.transaction() as db:
             job = need_job(db, person, job_id, lock=True)
-            if done_before(db, person, write_id, job_id) is None:
-                if db.get(kind, write_id) is not None:
-                    raise UsedIdError
+            done = done_before(db, person, write_id, job_id)
+            if done not in (None, job_id) or (done is None and db.get(kind, write_id) is not None):
+                raise UsedIdError
+            if done is None:
                 db.add(make())
                 _touched(db, person, job.id, str(job.id))
             return self._installation(db, job)

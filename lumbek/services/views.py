@@ -74,6 +74,18 @@ class JobView(Frozen):
     changed_at: datetime
 
 
+class Issued(Frozen):
+    """A document as it was issued; `stands` is whether the job still is as it was then."""
+
+    id: UUID
+    kind: str
+    number: int
+    by: str
+    at: datetime
+    sha256: str
+    stands: bool
+
+
 class BoardsView(Frozen):
     """The boards of a job, every circuit in a way, with everything there is to say of what its circuits share."""
 

@@ -222,6 +222,27 @@ class FoundRecord(Base):
     at: Mapped[datetime]
 
 
+class IssuedDocument(Base):
+    """A document as it was issued: what it says, the file itself and its hash, and the versions it follows from.
+
+    Rows are added, never changed; `number` counts the issues of a kind in a job.
+    """
+
+    __tablename__ = "issued_document"
+    __table_args__ = (UniqueConstraint("job_id", "kind", "number", name="issue_number_once"),)
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    kind: Mapped[str]
+    number: Mapped[int]
+    document: Mapped[dict[str, Any]]
+    follows: Mapped[dict[str, Any]]
+    data: Mapped[bytes]
+    sha256: Mapped[str]
+    by: Mapped[str]
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("app_user.id"))
+    at: Mapped[datetime]
+
+
 class Audit(Base):
     """Who did what, when, from where. Rows are added, never changed; `audit_link` chains them."""
 

@@ -40,6 +40,7 @@ ONLY = {
     ("POST", "/api/jobs/{job_id}/readings"): "ts",
     ("POST", "/api/jobs/{job_id}/visits"): "ts",
     ("POST", "/api/jobs/{job_id}/found"): "ts",
+    ("POST", "/api/jobs/{job_id}/issued"): "s",
     ("GET", "/api/people"): "a",
     ("POST", "/api/people/invitations"): "a",
     ("PUT", "/api/people/{user_id}/roles"): "a",
@@ -87,6 +88,7 @@ class Access(unittest.TestCase):
                 kind="cooker",
                 record_id=self.record,
                 photo_id=self.photo,
+                issued_id=self.nobody_else,
                 session_id=new_id(),
                 user_id=self.nobody_else,
             )
@@ -126,6 +128,7 @@ class Access(unittest.TestCase):
             "/api/jobs/{job_id}/readings": {"id": new_id(), "reading": {"quantity": "ze", "value": 0.2}},
             "/api/jobs/{job_id}/visits": {"id": new_id(), "visit": {}},
             "/api/jobs/{job_id}/found": {"id": new_id(), "found": {"kind": "traced", "title": "Board"}},
+            "/api/jobs/{job_id}/issued": {"id": new_id()},
             "/api/codes": {"names": ["a"]},
             "/api/people/invitations": {"email": "new@signalbox.example", "name": "New", "roles": []},
             "/api/people/{user_id}/roles": {"roles": ["reader"]},

@@ -253,6 +253,7 @@ class People(Api):
             "job_revision",
             "visit",
             "found_record",
+            "issued_document",
             "wiring_photo",
         ):
             for statement in (f"delete from {table}", f"truncate {table} cascade"):

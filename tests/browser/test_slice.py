@@ -3,8 +3,18 @@
 from selenium.webdriver.common.keys import Keys
 from sqlalchemy import text
 
+from lumbek.exchange.job_file import write_job
 from lumbek.store.database import Database
+from tests.core.test_exchange import finished
 from tests.support.browser import BrowserCase, Page
+
+_TAKE_IN = """
+const [body, done] = arguments;
+fetch("/api/session").then((answer) => answer.json())
+  .then((me) => fetch("/api/jobs/file?id=" + crypto.randomUUID(),
+    { method: "POST", headers: { "X-CSRF-Token": me.csrf_token }, body }))
+  .then((answer) => answer.json()).then((job) => done(job.id), (error) => done(String(error)))
+"""
 
 
 class Way(BrowserCase):
@@ -102,6 +112,18 @@ class Way(BrowserCase):
         self.assertTrue(page.downloaded(".pdf").startswith(b"%PDF"))
         page.click("[data-download=csv]")
         self.assertIn("Ring with spurs", page.downloaded(".csv").decode("utf-8"))
+
+    def test_a_job_in_order_is_issued_once(self) -> None:
+        page = self.page
+        taken = page.browser.execute_async_script(_TAKE_IN, write_job(finished()))
+        page.browser.get(f"{page.server.address}/jobs/{taken}/documents")
+        page.button("Issue the schedule")
+        page.one("[data-issued='1']")
+        page.sees("as the job stands")
+        # What stands as it was issued is not offered again, and the file is there.
+        self.assertEqual([each.text for each in page.all("button") if each.text.startswith("Issue")], [])
+        page.click("[data-download='issue-1']")
+        self.assertTrue(page.downloaded(".pdf").startswith(b"%PDF"))
 
     def test_insert_move_take_out_and_undo(self) -> None:
         page = self.page

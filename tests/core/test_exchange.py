@@ -325,7 +325,8 @@ class Schedules(unittest.TestCase):
                 text = subprocess.run(
                     ["pdftotext", "-layout", file.name, "-"], capture_output=True, text=True, check=True
                 ).stdout
-            self.assertEqual("not to be issued" in text, draft)
+            self.assertEqual("Draft, not issued" in text, draft)
+            self.assertEqual("DRAFT" in text, draft)
             self.assertIn(job.circuits[0].design.name, " ".join(text.split()))
 
 

@@ -1,12 +1,26 @@
 """Draft or issued: what stands against handing a document out as complied with."""
 
 from collections.abc import Iterable
+from typing import Annotated
+
+from pydantic import Field
 
 from lumbek.core.answers import CircuitAnswer
 from lumbek.core.board.judge import HouseResult
+from lumbek.core.model.reading import Stamp
+from lumbek.core.model.text import Name
 from lumbek.core.result import Check, Verdict
 from lumbek.core.survey.judgement import Survey
 from lumbek.core.testing.sheet import Sheet
+from lumbek.core.value import Frozen
+
+
+class Issue(Frozen):
+    """One issue of a document: which it is, counted from 1, by whom and when."""
+
+    number: Annotated[int, Field(ge=1)]
+    by: Name
+    at: Stamp
 
 
 def may_issue(*verdicts: Verdict) -> bool:

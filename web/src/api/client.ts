@@ -21,6 +21,7 @@ export type Reading = Schemas["Reading"];
 export type ReadingTaken = Pick<Schemas["ReadingTaken"], "quantity" | "beyond" | "note" | "source"> & Partial<Schemas["ReadingTaken"]>;
 export type Sheet = Schemas["Sheet"];
 export type FoundMade = Schemas["FoundMade"];
+export type Issued = Schemas["Issued"];
 export type InstallationView = Schemas["InstallationView"];
 export type Visit = Schemas["Visit"];
 export type VisitMade = Schemas["VisitMade"];

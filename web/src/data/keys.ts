@@ -24,6 +24,7 @@ export const keys = {
   trips: (jobId: string, search: object) => ["trips", jobId, search] as const,
   codes: (search: object) => ["codes", search] as const,
   diagnosis: (circuitId: string) => ["diagnosis", circuitId] as const,
+  issued: (jobId: string) => ["issued", jobId] as const,
   schedule: (jobId: string, version: number, changedAt: string) => ["schedule", jobId, version, changedAt] as const,
   proposals: (circuitId: string, version: number) => ["proposals", circuitId, version] as const,
   library: ["library"] as const,

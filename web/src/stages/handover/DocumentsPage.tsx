@@ -5,6 +5,7 @@ import { useJob } from "../../data/useJob";
 import { MakePdf } from "../../parts/MakePdf";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { VerdictMark } from "../../parts/verdict";
+import { IssuedList } from "./IssuedList";
 
 export function DocumentsPage() {
   const job = useJob();
@@ -35,7 +36,7 @@ export function DocumentsPage() {
           <h1 className="text-2xl font-bold">Schedule of circuit details and test results</h1>
           <p className="quiet">{[schedule.job, schedule.client, schedule.address, schedule.rulebook].filter(Boolean).join(" · ")}</p>
         </div>
-        <MakePdf className="btn-primary" href={`${base}/schedule.pdf`} words="PDF" name="pdf" />
+        <MakePdf href={`${base}/schedule.pdf`} words="PDF to look at" name="pdf" />
         <a className="btn" href={`${base}/schedule.csv`} download data-download="csv">
           CSV
         </a>
@@ -63,6 +64,7 @@ export function DocumentsPage() {
           <VerdictMark state="pass" /> In order: every circuit complies and is tested.
         </p>
       )}
+      <IssuedList jobId={job.id} inOrder={!schedule.draft} />
       <dl className="mb-4 flex flex-wrap gap-x-8 gap-y-2 border-y border-base-content/60 py-2">
         {schedule.supply.map((pair) => (
           <div key={String(pair[0])}>

@@ -1,0 +1,42 @@
+"""Documents that were issued: a deed of its own, and the file as it was kept."""
+
+from functools import partial
+from uuid import UUID
+
+from fastapi import APIRouter, Request, Response
+from fastapi.concurrency import run_in_threadpool
+
+from lumbek.api.circuits import Write
+from lumbek.api.context import Reader, Supervisor, WithServices
+from lumbek.api.download import download, hands_out
+from lumbek.exchange.schedule_pdf import schedule_pdf
+from lumbek.services.heavy import Piece
+from lumbek.services.views import Issued
+
+router = APIRouter(prefix="/api", tags=["issued"])
+
+
+@router.get("/jobs/{job_id}/issued")
+def issued(job_id: UUID, services: WithServices, person: Reader) -> tuple[Issued, ...]:
+    """Return what was issued of a job."""
+    return services.issuing.issued(person, job_id)
+
+
+@router.post("/jobs/{job_id}/issued", status_code=201)
+async def issue_schedule(
+    job_id: UUID, write: Write, request: Request, services: WithServices, person: Supervisor
+) -> tuple[Issued, ...]:
+    """Issue the schedule as it stands; 422 with the reasons where it is not in order, 409 if it changes meanwhile."""
+    issuing = services.issuing
+    made = await run_in_threadpool(issuing.gather, person, job_id, write.id)
+    if made is None:
+        return await run_in_threadpool(issuing.issued, person, job_id)
+    data = await services.pool.do(request, Piece(partial(schedule_pdf, made.schedule, made.issue)))
+    return await run_in_threadpool(issuing.keep, person, job_id, write.id, made, data)
+
+
+@router.get("/issued/{issued_id}/file", response_class=Response, responses=hands_out("application/pdf"))
+def issued_file(issued_id: UUID, services: WithServices, person: Reader) -> Response:
+    """Hand out an issued document, byte for byte as it was kept."""
+    data, name = services.issuing.file(person, issued_id)
+    return download(data, "application/pdf", name)

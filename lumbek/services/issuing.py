@@ -1,0 +1,138 @@
+"""Issuing a document: a deed of a qualified supervisor, done once, kept as it was, and never changed.
+
+It takes two steps, for setting the page takes seconds: what is to be issued is gathered, and kept with its file only
+where nothing it follows from has changed meanwhile.
+"""
+
+from dataclasses import dataclass
+from hashlib import sha256
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from lumbek.core.documents.issue import Issue
+from lumbek.core.documents.schedule import Schedule
+from lumbek.services import audit
+from lumbek.services.clock import moment, now, stamp
+from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError, UsedIdError
+from lumbek.services.jobs import JobService, done_before, need_job
+from lumbek.services.person import Person
+from lumbek.services.views import Issued
+from lumbek.store import issued as store
+from lumbek.store.database import Database
+from lumbek.store.jobs import marks_of
+from lumbek.store.models import IssuedDocument, JobRow
+
+SCHEDULE = "schedule"
+# So many reasons are told where something cannot be issued.
+_TOLD = 6
+
+
+@dataclass(frozen=True)
+class ToIssue:
+    """What is to be issued: the schedule as it stands, which issue it will be, and what it follows from."""
+
+    schedule: Schedule
+    issue: Issue
+    follows: dict[str, Any]
+
+
+class IssuingService:
+    """Issues documents and hands out what was issued."""
+
+    def __init__(self, database: Database, jobs: JobService) -> None:
+        self._database, self._jobs = database, jobs
+
+    def issued(self, person: Person, job_id: UUID) -> tuple[Issued, ...]:
+        """Return what was issued of a job."""
+        with self._database.transaction() as db:
+            return self._issued(db, need_job(db, person, job_id))
+
+    def gather(self, person: Person, job_id: UUID, write_id: UUID) -> ToIssue | None:
+        """Return the schedule that is to be issued; nothing where this write has issued it already.
+
+        Raises BadInputError where it is not in order.
+        """
+        with self._database.transaction() as db:
+            job = need_job(db, person, job_id)
+            if any(each.id == write_id for each in store.issued_of(db, job.id)):
+                return None
+            # Before the answers: what changes while they are gathered is a change too.
+            follows = _follows(db, job)
+            schedule = self._jobs.schedule_of(db, job)
+            if schedule.draft:
+                told = "; ".join(schedule.draft_reasons[:_TOLD])
+                more = len(schedule.draft_reasons) - _TOLD
+                raise BadInputError(f"Not in order, so not issued: {told}{f'; and {more} more' if more > 0 else ''}.")
+            issue = Issue(number=_next_number(db, job), by=person.name, at=stamp(now()))
+            return ToIssue(schedule, issue, follows)
+
+    def keep(self, person: Person, job_id: UUID, write_id: UUID, made: ToIssue, data: bytes) -> tuple[Issued, ...]:
+        """Keep an issue with its file, once. Raises ChangedMeanwhileError where it does not say what stands now."""
+        with self._database.transaction() as db:
+            job = need_job(db, person, job_id, lock=True)
+            done = done_before(db, person, write_id, job_id)
+            if done not in (None, job_id) or (done is None and db.get(IssuedDocument, write_id) is not None):
+                raise UsedIdError
+            if done is None:
+                if _follows(db, job) != made.follows or _next_number(db, job) != made.issue.number:
+                    raise ChangedMeanwhileError("The job has changed meanwhile: look at it again, then issue it.", {})
+                db.add(
+                    IssuedDocument(
+                        id=write_id,
+                        job_id=job.id,
+                        kind=SCHEDULE,
+                        number=made.issue.number,
+                        document=made.schedule.model_dump(mode="json"),
+                        follows=made.follows,
+                        data=data,
+                        sha256=sha256(data).hexdigest(),
+                        by=person.name,
+                        by_id=person.user_id,
+                        at=moment(made.issue.at),
+                    )
+                )
+                audit.note(
+                    db, person, "issued", job.id, f"schedule, issue {made.issue.number}, {sha256(data).hexdigest()}"
+                )
+            return self._issued(db, job)
+
+    def file(self, person: Person, issued_id: UUID) -> tuple[bytes, str]:
+        """Return the file of an issued document as it was kept, and its name. Raises NotFoundError."""
+        with self._database.transaction() as db:
+            row = store.find_issued(db, person.firm_id, issued_id)
+            if row is None:
+                raise NotFoundError("There is no such document here.")
+            audit.note(db, person, "exported", row.job_id, f"{row.kind}, issue {row.number}")
+            return row.data, f"{row.document['job']} {row.kind} issue {row.number}.pdf"
+
+    def _issued(self, db: Session, job: JobRow) -> tuple[Issued, ...]:
+        stands = _follows(db, job)
+        return tuple(
+            Issued(
+                id=row.id,
+                kind=row.kind,
+                number=row.number,
+                by=row.by,
+                at=row.at,
+                sha256=row.sha256,
+                stands=row.follows == stands,
+            )
+            for row in store.issued_of(db, job.id)
+        )
+
+
+def _follows(db: Session, job: JobRow) -> dict[str, Any]:
+    """Return the versions that a job's documents follow from, as they are kept."""
+    marks = marks_of(db, job)
+    return {
+        "job": marks.version,
+        "circuits": {key.hex: version for key, version in marks.circuits},
+        "last_reading": marks.last_reading,
+        "visits": marks.visits,
+    }
+
+
+def _next_number(db: Session, job: JobRow) -> int:
+    return 1 + sum(row.kind == SCHEDULE for row in store.issued_of(db, job.id))

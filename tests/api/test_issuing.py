@@ -1,0 +1,104 @@
+"""Issuing a document: a deed of a supervisor, done once, kept as it was; all else that is handed out is a draft."""
+
+import hashlib
+import subprocess
+import tempfile
+
+from sqlalchemy import text
+
+from lumbek.exchange.job_file import write_job
+from lumbek.store.database import Database
+from tests.api.case import Api, new_id
+from tests.core.test_exchange import finished
+from tests.support.client import SECRET, add_person, make_client, sign_in
+
+
+def words_of(pdf: bytes) -> str:
+    """The text of a PDF."""
+    with tempfile.NamedTemporaryFile(suffix=".pdf") as file:
+        file.write(pdf)
+        file.flush()
+        done = subprocess.run(["pdftotext", "-layout", file.name, "-"], capture_output=True, text=True, check=True)
+    return done.stdout
+
+
+class Issuing(Api):
+    def setUp(self) -> None:
+        self.job = self.take_in(write_job(finished()).encode()).json()["id"]
+        self.path = f"/api/jobs/{self.job}/issued"
+
+    def issue(self, client=None, write: str = ""):
+        return (client or self.client).post(self.path, json={"id": write or new_id()})
+
+    def audited(self, action: str) -> list[str]:
+        database = Database(self.url)
+        with database.transaction() as db:
+            query = text("select detail from audit where action = :action and subject = :job order by id")
+            found = [row[0] for row in db.execute(query, {"action": action, "job": self.job})]
+        database.close()
+        return found
+
+    def test_it_is_issued_once_and_kept_as_it_was(self) -> None:
+        write = new_id()
+        (first,) = self.issue(write=write).json()
+        (again,) = self.issue(write=write).json()
+        self.assertEqual((first["id"], first["number"], first["stands"]), (write, 1, True))
+        self.assertEqual(again, first)
+        pdf = self.client.get(f"/api/issued/{write}/file").content
+        self.assertEqual(hashlib.sha256(pdf).hexdigest(), first["sha256"])
+        said = words_of(pdf)
+        self.assertNotIn("DRAFT", said)
+        self.assertIn(f"Issue 1, issued by {first['by']}", " ".join(said.split()))
+        self.assertEqual(self.audited("issued"), [f"schedule, issue 1, {first['sha256']}"])
+        # The job goes on: the issue stays what it was, and is said to be of another state.
+        self.assertEqual(self.do_job(self.job, op="head", client="Somebody else").status_code, 200)
+        (stale,) = self.client.get(self.path).json()
+        self.assertEqual((stale["stands"], stale["sha256"]), (False, first["sha256"]))
+        self.assertEqual(self.client.get(f"/api/issued/{write}/file").content, pdf)
+        self.assertEqual([each["number"] for each in self.issue().json()], [1, 2])
+
+    def test_an_id_of_another_job_is_not_said_to_be_issued(self) -> None:
+        write = new_id()
+        self.issue(write=write)
+        other = self.take_in(write_job(finished()).encode()).json()["id"]
+        refused = self.client.post(f"/api/jobs/{other}/issued", json={"id": write})
+        self.assertEqual(refused.status_code, 422)
+        self.assertEqual(self.client.get(f"/api/jobs/{other}/issued").json(), [])
+
+    def test_what_is_not_in_order_is_not_issued_and_says_why(self) -> None:
+        circuit = self.client.get(f"/api/jobs/{self.job}").json()["circuits"][0]["id"]
+        self.enter(circuit, quantity="zs", point="P1", value=40)
+        refused = self.issue()
+        self.assertEqual(refused.status_code, 422)
+        self.assertIn("Not in order", refused.json()["message"])
+        self.assertIn("Zs", refused.json()["message"])
+        self.assertEqual((self.client.get(self.path).json(), self.audited("issued")), ([], []))
+
+    def test_looking_is_no_deed(self) -> None:
+        said = words_of(self.client.get(f"/api/jobs/{self.job}/schedule.pdf").content)
+        self.assertIn("DRAFT", said)
+        self.assertIn("not issued yet", said)
+        self.assertEqual(self.audited("exported"), ["schedule, draft"])
+
+    def test_whoever_may_not_issue_takes_away_drafts_of_every_kind(self) -> None:
+        """By kind and role: only a supervisor's calculation and results are unmarked; the schedule never is."""
+        lights = self.circuit(self.job, number=2, kind="lighting")["id"]
+        circuit = self.client.get(f"/api/jobs/{self.job}").json()["circuits"][0]["id"]
+        marked = {
+            f"/api/jobs/{self.job}/schedule.pdf": True,
+            f"/api/jobs/{self.job}/results.pdf": False,
+            f"/api/jobs/{self.job}/labels.pdf": False,
+            f"/api/circuits/{circuit}/calculation.pdf": False,
+            f"/api/circuits/{lights}/make-off.pdf": False,
+        }
+        for role in ("reader", "designer", "tester", "admin", "supervisor"):
+            add_person(self.url, f"{role}@papers.example", [role])
+            client = sign_in(make_client(self.url), f"{role}@papers.example", SECRET)
+            self.assertEqual(self.issue(client).status_code, 422 if role == "supervisor" else 403, role)
+            for path, always in marked.items():
+                answer = client.get(path)
+                self.assertEqual(answer.status_code, 200, (role, path, answer.text[:200]))
+                said = words_of(answer.content)
+                self.assertEqual("DRAFT" in said, always or role != "supervisor", (role, path))
+                if role != "supervisor":
+                    self.assertNotIn("Complies.", said, (role, path))
