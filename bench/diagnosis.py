@@ -92,11 +92,14 @@ def speed() -> None:
         inst = Installed(document, chance)
         inst.breaks("L8", "N")
         if pair:
-            inst.wears_out("p4", "E", 3.0)
+            inst.loosens(("L3", "E", "p3"), 14.0)
         patient = Patient(study_of(BOOK, SUPPLY, circuit).middle)
         catalogue = Catalogue(patient)
         meter = Meter(chance, 0.0)
         took = [meter.read(inst, catalogue.test(each)) for each in first_tests(patient)]
+        # What may be a slip is read again: then no single fault explains both.
+        while doubtful := (belief := open_inquiry(patient, took)).doubtful:
+            took.append(meter.read(inst, belief.low[doubtful[0]][0]))
         times: dict[str, float] = {"rank": 9e9, "propose": 9e9}
         for _ in range(3):
             begun = time.process_time()
@@ -111,8 +114,9 @@ def speed() -> None:
         begun = time.process_time()
         predict(patient, whole.hypotheses, [test for test, _ in whole.taken if not test.insulation])
         predicted = time.process_time() - begun
-        what = "a break and a worn contact, looked for in pairs" if pair else "one break"
-        print(f"ring with {count} points, {what}: {len(whole.suspects)} suspects, {len(belief.hypotheses)} hypotheses")
+        what = "a break and a loose screw, looked for in pairs" if pair else "one break"
+        left = f"{len(belief.suspects)} suspects, {len(belief.hypotheses)} hypotheses left"
+        print(f"ring with {count} points, {what}: {left}")
         print(f"  ranked in {times['rank']:.2f} s of processor, next measurement in {times['propose']:.2f} s")
         print(
             f"  {len(whole.hypotheses)} hypotheses predicted in {predicted:.2f} s: {predicted / anew:.2f} of "

@@ -15,7 +15,7 @@ from lumbek.core.diagnosis.catalogue import Catalogue, Test
 from lumbek.core.diagnosis.noticed import Sign, View, is_sign, sign_of
 from lumbek.core.diagnosis.patient import Patient
 from lumbek.core.diagnosis.predict import Insulation, alike, predict
-from lumbek.core.diagnosis.scatter import Foretold, Read, Scatter
+from lumbek.core.diagnosis.scatter import ALL_OFF, Foretold, Read, Scatter
 from lumbek.core.diagnosis.suspects import Hypothesis, Suspect
 from lumbek.core.network.changed import OPEN_FROM_OHM, Places, Reals
 
@@ -116,6 +116,15 @@ class Belief:
             found += 100.0 * (insulation_density(insulation, test, took) < 1e-3)
         return np.asarray(found)
 
+    def left_over(self) -> Reals:
+        """Return how much of each reading each hypothesis leaves for another to explain, (hypotheses, readings)."""
+        insulation = Insulation(self.patient, self.hypotheses)
+        low = self._foretold(self.hypotheses, currents=False).left_over(self._read)
+        others = [
+            ALL_OFF * (insulation_density(insulation, test, took) < 1e-3) for test, took in self._insulation_taken
+        ]
+        return np.column_stack((low, *others))
+
     @cached_property
     def _read(self) -> Read:
         took = [took for _, took in self.low]
@@ -155,12 +164,15 @@ class Belief:
         at_most, about = self._foretold(hypotheses, currents=False).ln_at_best(self._read)
         found = np.full((len(hypotheses), 1 + len(self.low)), -np.inf)
         found[:, 0] = about
-        order = np.argsort(-(at_most + besides))
-        # A few first: they say what all others are measured by.
+        # A few first that are likely to be the best: they say what all others are measured by.
+        order = np.argsort(-(about + besides))
+        # The others by what is exchanged in them: those that share it are worked out in one.
+        group = {each: at for at, each in enumerate(dict.fromkeys(one.exchanged for one in hypotheses))}
+        order[_FEW:] = sorted(order[_FEW:].tolist(), key=lambda at: group[hypotheses[at].exchanged])
         for some in np.split(order, range(_FEW, len(order), _AT_ONCE)):
             rows = some[(at_most + besides)[some] > best - _DROPPED_LN]
             if len(rows) == 0:
-                break
+                continue
             found[rows] = Scatter(self._foretold([hypotheses[at] for at in rows]), self._read).ln_ways(self._read)
             best = max(best, float((found[rows].max(axis=1) + besides[rows]).max()))
         return found

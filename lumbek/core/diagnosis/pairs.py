@@ -3,7 +3,7 @@
 Each of the likeliest single suspects is put together with every other one.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from itertools import product
 
 import numpy as np
@@ -11,10 +11,11 @@ import numpy as np
 from lumbek.core.diagnosis.belief import Belief
 from lumbek.core.diagnosis.suspects import NO_FAULT, Hypothesis, Suspect
 from lumbek.core.diagnosis.verdict import is_explained
+from lumbek.core.network.changed import Reals
 
-# So many of the likeliest single suspects are each put together with all others, few of a kind, of so few sizes each;
-# then so many of what stands in the likeliest pairs.
-_FIRST, _OF_A_KIND, _SIZES, _THEN = 10, 2, 3, 2
+# So many of the likeliest single suspects, few of a kind, are each put together with all others, of so few sizes each;
+# so are so many pairs that leave least to be explained between them; then so many of what stands in the best pairs.
+_FIRST, _OF_A_KIND, _SIZES, _BETWEEN, _THEN = 6, 2, 3, 300, 2
 # Pairs that are no less likely than this part of all are tried with so many sizes of both, so many in all.
 _SIZED_FROM, _ALL_SIZES, _MOST_SIZED = 1e-5, 14, 3000
 # How likely a second fault is where there is one: kept apart from the first by nothing, so not unlikely.
@@ -25,14 +26,28 @@ def with_pairs(belief: Belief) -> Belief:
     """Return the belief with pairs of faults beside the single ones, where no single one explains what was read."""
     if is_explained(belief):
         return belief
-    ranked = _ranked(belief)
+    left = belief.left_over()
+    ranked = _ranked(belief, left.sum(axis=1))
     faults = [suspect for suspect in ranked if belief.suspects[suspect].kind not in NO_FAULT]
     pairing = _Pairing(belief, {suspect: ranked[suspect] for suspect in faults})
-    found = pairing.of(belief, _likeliest(belief, faults))
-    # Few of a kind were looked at: what goes with the best of them may go as well with any other place.
-    parts = [part for pair in _pairs(found) for part in found.suspects[pair].parts]
-    then = [part for part in dict.fromkeys(parts) if part not in pairing.firsts]
-    return pairing.sized(pairing.of(found, then[:_THEN]))
+    likeliest = [suspect for suspect in _ranked(belief, -belief.ln_likely) if suspect in set(faults)]
+    firsts = _few_of_a_kind(belief, likeliest)
+    found = pairing.of(belief, [*product(firsts, faults), *_between_them(belief, faults, left)])
+    # What goes with the best of them may go as well with any other place.
+    parts = dict.fromkeys(part for pair in _pairs(found) for part in found.suspects[pair].parts if part not in firsts)
+    return pairing.sized(pairing.of(found, product(list(parts)[:_THEN], faults)))
+
+
+def _between_them(belief: Belief, faults: list[str], left: Reals) -> list[tuple[str, str]]:
+    """Return the pairs that leave least to be explained if what either explains is explained."""
+    least: dict[str, int] = {}
+    for at in np.argsort(left.sum(axis=1), kind="stable").tolist():
+        least.setdefault(belief.hypotheses[at].suspect, at)
+    of_each = left[[least[each] for each in faults]]
+    together = np.array([np.minimum(row, of_each).sum(axis=1) for row in of_each])
+    one, other = np.triu_indices(len(faults), 1)
+    best = np.argsort(together[one, other], kind="stable")[:_BETWEEN]
+    return [(faults[one[at]], faults[other[at]]) for at in best]
 
 
 def _pairs(belief: Belief) -> list[str]:
@@ -47,25 +62,25 @@ class _Pairing:
     def __init__(self, singles: Belief, ranked: dict[str, list[Hypothesis]]) -> None:
         self._singles, self._ranked = singles, ranked
         self._few = {suspect: _few(some) for suspect, some in ranked.items()}
-        self.firsts: set[str] = set()
+        self._done: set[frozenset[str]] = set()
 
-    def of(self, belief: Belief, firsts: Sequence[str]) -> Belief:
-        """Return the belief with each of these put together with all others."""
+    def of(self, belief: Belief, pairs: Iterable[tuple[str, str]]) -> Belief:
+        """Return the belief with these put together that are not yet."""
         suspects: dict[str, Suspect] = {}
         hypotheses: list[Hypothesis] = []
-        for first in firsts:
-            self.firsts.add(first)
-            for second in self._ranked:
-                if second not in self.firsts:
-                    pair = _pair(self._singles, first, second)
-                    # With another fault beside it the best size of either is another.
-                    one, *others = self._few[first]
-                    best, *_ = self._few[second]
-                    both = [*((one, other) for other in self._few[second]), *((other, best) for other in others)]
-                    found = _together(pair.id, both)
-                    if found:
-                        suspects[pair.id] = pair
-                        hypotheses += found
+        for first, second in pairs:
+            both = frozenset((first, second))
+            if len(both) < 2 or both in self._done:
+                continue
+            self._done.add(both)
+            pair = _pair(self._singles, first, second)
+            # With another fault beside it the best size of either is another.
+            (one, *others), (best, *_) = self._few[first], self._few[second]
+            sizes = [*((one, other) for other in self._few[second]), *((other, best) for other in others)]
+            found = _together(pair.id, sizes)
+            if found:
+                suspects[pair.id] = pair
+                hypotheses += found
         return belief.and_also(suspects, hypotheses)
 
     def sized(self, belief: Belief) -> Belief:
@@ -81,8 +96,8 @@ class _Pairing:
         return belief.only(np.array(rows, dtype=np.intp)).and_also({}, found)
 
 
-def _likeliest(belief: Belief, faults: list[str]) -> list[str]:
-    """Return the likeliest suspects, few of a kind: neighbours of one fault are no second one."""
+def _few_of_a_kind(belief: Belief, faults: list[str]) -> list[str]:
+    """Return the first of these suspects, few of a kind: neighbours of one fault are no second one."""
     count: dict[str, int] = {}
     found = []
     for suspect in faults:
@@ -93,10 +108,10 @@ def _likeliest(belief: Belief, faults: list[str]) -> list[str]:
     return found[:_FIRST]
 
 
-def _ranked(belief: Belief) -> dict[str, list[Hypothesis]]:
-    """Return the hypotheses of each suspect, the likeliest suspect and the likeliest of each first."""
+def _ranked(belief: Belief, score: Reals) -> dict[str, list[Hypothesis]]:
+    """Return the hypotheses of each suspect, the suspect and of each the hypothesis with the least score first."""
     found: dict[str, list[Hypothesis]] = {}
-    for at in np.argsort(-belief.ln_likely, kind="stable").tolist():
+    for at in np.argsort(score, kind="stable").tolist():
         found.setdefault(belief.hypotheses[at].suspect, []).append(belief.hypotheses[at])
     return found
 

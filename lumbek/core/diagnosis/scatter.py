@@ -17,6 +17,8 @@ from lumbek.core.network.changed import OPEN_FROM_OHM, Places, Reals
 
 # Readings are shown in steps of 0.01 Ω.
 _STEP_SQUARE = 0.01**2 / 12
+# A reading four standard deviations off is not explained, however much further off it is.
+ALL_OFF = 16.0
 _LN_2PI = float(np.log(2 * np.pi))
 
 
@@ -77,19 +79,33 @@ class Foretold:
         """
         figures = self.patient.figures
         finite, wrong = ~self.open & ~read.is_open[None, :], self.open != read.is_open[None, :]
-        ohm = np.where(self.open, 0.0, self.predicted.ohm)
         meter = read.noise_ohm(figures) ** 2 + _STEP_SQUARE
-        lengths = (self.own.max(axis=1, initial=0.0) ** 2 + self.common**2)[:, None] * ohm**2
-        size = (self.predicted.slope * self.cell[:, None]) ** 2
-        joints = 2 * figures.joint_spread_ohm**2 * ohm / self.patient.ohms.min()
-        most = meter + lengths + size + joints + figures.lead_spread_ohm**2
-        square = np.where(finite, (read.ohm[None, :] - self.ohm) ** 2 / most, 0.0)
+        square = self._off(read)
         peak = (np.where(finite, -0.5 * (np.log(meter) + _LN_2PI), 0.0)).sum(axis=1)
         misread = np.log(figures.misread)
         second = np.sort(square, axis=1)[:, -2] if square.shape[1] > 1 else np.zeros(len(square))
         count = wrong.sum(axis=1)
         at_most = peak - 0.5 * second + np.maximum(count - 1, 0) * misread + np.log(1 + square.shape[1])
         return at_most, np.minimum(at_most, peak - 0.5 * square.sum(axis=1) + count * misread)
+
+    def left_over(self, read: Read) -> Reals:
+        """Return how much of each reading is left for something else to explain, shape (hypotheses, readings).
+
+        It counts up to what is out of the question, and no further: with a second fault beside it a suspect may be as
+        wrong of some readings as it likes, where it is right of the others.
+        """
+        wrong = self.open != read.is_open[None, :]
+        return np.where(wrong, ALL_OFF, np.minimum(self._off(read), ALL_OFF))
+
+    def _off(self, read: Read) -> Reals:
+        """Return the squares of how far readings lie off, in the most that a standard deviation may be; 0 for open."""
+        figures = self.patient.figures
+        ohm = np.where(self.open, 0.0, self.predicted.ohm)
+        lengths = (self.own.max(axis=1, initial=0.0) ** 2 + self.common**2)[:, None] * ohm**2
+        size = (self.predicted.slope * self.cell[:, None]) ** 2
+        joints = 2 * figures.joint_spread_ohm**2 * ohm / self.patient.ohms.min()
+        most = read.noise_ohm(figures) ** 2 + _STEP_SQUARE + lengths + size + joints + figures.lead_spread_ohm**2
+        return np.where(~self.open & ~read.is_open[None, :], (read.ohm[None, :] - self.ohm) ** 2 / most, 0.0)
 
 
 class Scatter:
