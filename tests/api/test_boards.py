@@ -148,7 +148,7 @@ class Boards(Api):
         chart = self.client.get(f"/api/jobs/{self.job}/chart.svg").text
         # Twelve ways and the headings, each 7 mm high, under 12 mm of title; a line for each as the board has three.
         self.assertIn('width="212mm" height="103mm"', chart)
-        for words in ("Boat store board", "10", "Slipway winch", "N11, bar 3", "L2"):
+        for words in ("Boat store board", "10", "Slipway winch", "N10, bar 3", "L2"):
             self.assertIn(words, chart)
 
     def test_the_file_carries_the_boards_there_and_back(self) -> None:

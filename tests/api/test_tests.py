@@ -264,7 +264,13 @@ class Tests(Api):
             text = subprocess.run(
                 ["pdftotext", "-layout", file.name, "-"], capture_output=True, text=True, check=True
             ).stdout
-        for words in ("Test results", "Tester 9", "Coal hole", "limitation", "readings are not taken yet"):
+        for words in (
+            "Test results",
+            "Tester 9",
+            "Coal hole",
+            "limitation",
+            "readings are not taken yet",
+        ):
             self.assertIn(words, text)
 
     def test_a_colleague_of_the_firm_goes_on_with_it(self) -> None:

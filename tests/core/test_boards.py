@@ -517,11 +517,13 @@ class Written(unittest.TestCase):
         built = house([board(group("GA", way(4), way(2)), group("GB", way(7)))], SOCKETS_DOWN, old, sun)
         sheet = sheet_of_board(built, built.boards[0])
         self.assertEqual(
-            [(each.numbers, each.neutral) for each in sheet.labels][:2], [("4", "N1, bar 1"), ("2", "N2, bar 1")]
+            [(each.numbers, each.neutral) for each in sheet.labels][:2], [("4", "N4, bar 1"), ("2", "N2, bar 1")]
         )
         titles = [each.title for each in sheet.notices]
         self.assertEqual(titles, ["Isolation", "Inspection", "RCD test", "Mixed colours", "Second source"])
         self.assertTrue(any("Kitchen" in line for line in sheet.note))
+        # A circuit has one number: on the strip, on the neutral, in the note.
+        self.assertEqual([line.split()[0] for line in sheet.note[1:4]], ["4", "2", "7"])
         plain = house([board(group("GA", way(4), ma=None))], SOCKETS_DOWN)
         self.assertEqual(
             [each.title for each in sheet_of_board(plain, plain.boards[0]).notices], ["Isolation", "Inspection"]

@@ -17,6 +17,7 @@ import jsonschema
 from weasyprint.urls import URLFetchingError
 
 from lumbek.cli import main
+from lumbek.core.documents.results import make_results
 from lumbek.core.documents.schedule import make_schedule
 from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.exchange.calculation_pdf import calculation_pdf
@@ -328,6 +329,13 @@ class Schedules(unittest.TestCase):
             self.assertEqual("Draft, not issued" in text, draft)
             self.assertEqual("DRAFT" in text, draft)
             self.assertIn(job.circuits[0].design.name, " ".join(text.split()))
+
+
+class Results(unittest.TestCase):
+    def test_what_was_seen_is_said_by_what_it_was(self) -> None:
+        said = [row.reading for part in make_results(finished()).parts for row in part.rows]
+        self.assertEqual((said.count("proved dead"), said.count("trips")), (2, 1))
+        self.assertIn("right", said)
 
 
 class ReadingsFromAFile(unittest.TestCase):

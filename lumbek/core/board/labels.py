@@ -52,14 +52,15 @@ def way_label(house: House, board: Board, way: Way, place: int) -> WayLabel:
     own_rcd = f"{own.rated_ma:g} mA" if own is not None and own.rated_ma else ""
     members = [house.members[key] for key in way.circuits]
     three = lines_of(house, board) == 3
+    numbers = ", ".join(str(member.number) for member in members)
     return WayLabel(
         place=place,
-        numbers=", ".join(str(member.number) for member in members),
+        numbers=numbers,
         feeds=" and ".join(member.name for member in members) or ("" if way.blank else "spare"),
         device="" if device is None else device_name(house.rulebook, device),
         rcd=own_rcd or rcd_title(group),
         own_rcd=own_rcd,
-        neutral=f"N{place}" + (f", bar {bar}" if len(board.groups) > 1 else "") if way.circuits else "",
+        neutral=f"N{numbers}" + (f", bar {bar}" if len(board.groups) > 1 else "") if way.circuits else "",
         line=(way.line or ("L1 L2 L3" if any(member.phases == 3 for member in members) else "?")) if three else "",
     )
 
@@ -126,12 +127,13 @@ def notices(house: House, board: Board) -> tuple[Notice, ...]:
 def householder_note(house: House, board: Board) -> tuple[str, ...]:
     """Return what the switches are for and what to do when one trips, in plain words."""
     lines = [f"{board.name}{', ' + board.place if board.place else ''}. The main switch turns off everything below."]
-    for place, way in enumerate(board.ways, start=1):
+    for way in board.ways:
         if not way.circuits:
             continue
         rooms = sorted({room for key in way.circuits for room in house.members[key].rooms if room})
         where = f": {', '.join(rooms)}" if rooms else ""
-        lines.append(f"{place}. {way_title(house, way).split(' ', 1)[-1]}{where}")
+        # By the circuit's number, as on the strip above it.
+        lines.append(f"{way_title(house, way)}{where}")
     lines.append(
         "If one has switched itself off: unplug what you used last on it, then push the lever right down and up again. "
         "If it goes off again at once, leave it off and call an electrician. Never hold it up, never cover it."

@@ -16,6 +16,8 @@ from lumbek.core.testing.sheet import Item, Sheet
 from lumbek.core.value import Frozen
 
 _ASIDE = {"deferred": "later", "limitation": "limitation", "not-applicable": "not applicable"}
+# What was seen, good and bad, where "right" would say nothing of it.
+_SEEN = {"isolation": ("proved dead", "NOT DEAD"), "rcd-button": ("trips", "DOES NOT TRIP")}
 _VERDICT = {
     Verdict.PASS: "passes",
     Verdict.FAIL: "FAILS",
@@ -133,7 +135,8 @@ def _said(reading: Reading, unit: str) -> str:
     if reading.untaken is not None:
         return _ASIDE[reading.untaken]
     if reading.correct is not None:
-        return "right" if reading.correct else "WRONG"
+        good, bad = _SEEN.get(reading.quantity, ("right", "WRONG"))
+        return good if reading.correct else bad
     if reading.value is None:
         return "taken back"
     return f"{'>' if reading.beyond else ''}{plain(reading.value)} {unit}".strip()
