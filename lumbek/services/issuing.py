@@ -15,8 +15,8 @@ from lumbek.core.documents.issue import Issue
 from lumbek.core.documents.schedule import Schedule
 from lumbek.services import audit
 from lumbek.services.clock import moment, now, stamp
-from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError, UsedIdError
-from lumbek.services.jobs import JobService, done_before, need_job
+from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
+from lumbek.services.jobs import JobService, is_new, need_job
 from lumbek.services.person import Person
 from lumbek.services.views import Issued
 from lumbek.store import issued as store
@@ -72,10 +72,7 @@ class IssuingService:
         """Keep an issue with its file, once. Raises ChangedMeanwhileError where it does not say what stands now."""
         with self._database.transaction() as db:
             job = need_job(db, person, job_id, lock=True)
-            done = done_before(db, person, write_id, job_id)
-            if done not in (None, job_id) or (done is None and db.get(IssuedDocument, write_id) is not None):
-                raise UsedIdError
-            if done is None:
+            if is_new(db, person, write_id, job_id, IssuedDocument):
                 if _follows(db, job) != made.follows or _next_number(db, job) != made.issue.number:
                     raise ChangedMeanwhileError("The job has changed meanwhile: look at it again, then issue it.", {})
                 db.add(

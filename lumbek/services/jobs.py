@@ -56,7 +56,7 @@ from lumbek.services.roles import Right
 from lumbek.services.views import CircuitLine, JobLine, JobView
 from lumbek.store import jobs as store
 from lumbek.store.database import Database
-from lumbek.store.models import CircuitRow, JobRow, ReadingRow
+from lumbek.store.models import Base, CircuitRow, JobRow, ReadingRow
 
 
 def need_job(db: Session, person: Person, job_id: UUID, lock: bool = False) -> JobRow:
@@ -78,6 +78,14 @@ def done_before(db: Session, person: Person, write_id: UUID, subject: UUID) -> U
     if found is None:
         raise UsedIdError()
     return found
+
+
+def is_new(db: Session, person: Person, write_id: UUID, job_id: UUID, kind: type[Base]) -> bool:
+    """Mark a write that adds a row under its own id as done; whether it was not yet. Raises UsedIdError."""
+    done = done_before(db, person, write_id, job_id)
+    if done not in (None, job_id) or (done is None and db.get(kind, write_id) is not None):
+        raise UsedIdError
+    return done is None
 
 
 def whole_readings(db: Session, job_id: UUID) -> tuple[Reading, ...]:

@@ -32,10 +32,10 @@ from lumbek.services.documents import (
     visit_key,
     visit_row,
 )
-from lumbek.services.errors import BadInputError, UsedIdError
+from lumbek.services.errors import BadInputError
 from lumbek.services.heavy import Piece
 from lumbek.services.houses import house_in, key_of, read_in, seat_of
-from lumbek.services.jobs import done_before, found_on, need_job, visits_to, whole_readings
+from lumbek.services.jobs import done_before, found_on, is_new, need_job, visits_to, whole_readings
 from lumbek.services.person import Person
 from lumbek.services.results import Conditions, Results, Seated
 from lumbek.services.views import InstallationView, SheetView
@@ -204,10 +204,7 @@ class TestingService:
         """Add what is only ever added to a job, once, under the id of its write. Raises UsedIdError."""
         with self._database.transaction() as db:
             job = need_job(db, person, job_id, lock=True)
-            done = done_before(db, person, write_id, job_id)
-            if done not in (None, job_id) or (done is None and db.get(kind, write_id) is not None):
-                raise UsedIdError
-            if done is None:
+            if is_new(db, person, write_id, job_id, kind):
                 db.add(make())
                 _touched(db, person, job.id, str(job.id))
             return self._installation(db, job)
