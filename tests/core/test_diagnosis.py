@@ -21,11 +21,12 @@ from lumbek.core.diagnosis.catalogue import Catalogue, UnknownTestError, first_t
 from lumbek.core.diagnosis.inquiry import go_on, open_inquiry
 from lumbek.core.diagnosis.next_test import propose_tests
 from lumbek.core.diagnosis.patient import CannotDiagnoseError, Patient, patient_of
-from lumbek.core.diagnosis.predict import predict
+from lumbek.core.diagnosis.predict import Insulation, predict
 from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.diagnosis.remedy import remedy_of
 from lumbek.core.diagnosis.scatter import Foretold as Foresaid
 from lumbek.core.diagnosis.scatter import Read, Scatter
+from lumbek.core.diagnosis.suspects import Hypothesis
 from lumbek.core.diagnosis.verdict import accusation
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.reading import standing
@@ -182,12 +183,28 @@ class Weighed(unittest.TestCase):
     def test_nothing_is_likelier_than_it_could_be_at_best(self) -> None:
         slipped = self.read.ohm.copy()
         slipped[3] += 5.0
-        for read in (self.read, replace(self.read, ohm=slipped)):
-            at_most, about = self.blind.ln_at_best(read)
-            exact = np.logaddexp.reduce(Scatter(self.foretold, read).ln_ways(read), axis=1)
+        for taken in (self.read, replace(self.read, ohm=slipped)):
+            at_most, about = self.blind.ln_at_best(taken)
+            exact = np.logaddexp.reduce(Scatter(self.foretold, taken).ln_ways(taken), axis=1)
             self.assertTrue((exact <= at_most + 1e-9).all(), (exact - at_most).max())
             self.assertTrue((about <= at_most).all())
             self.assertTrue((at_most < exact.max() - 18).any())
+
+
+class InARow(unittest.TestCase):
+    def test_two_paths_by_a_third_conductor_are_a_way(self) -> None:
+        of = patient(run(5, 5, 5))
+        some = {suspect.id: hypotheses for suspect, hypotheses in all_suspects(of)}
+        load, leak = some["load-left-in/LN/P1"][0].changes[0], some["load-fault/LE/P3"][0].changes[0]
+        both = Insulation(of, [Hypothesis("both", 1.0, (load, leak)), Hypothesis("leak", 1.0, (leak,))])
+
+        def seen(test: str) -> list[float]:
+            return both.seen_ohm(Catalogue(of).test(test)).tolist()
+
+        self.assertAlmostEqual(seen("ins/NE")[0], load.ohm + leak.ohm, places=3)
+        self.assertEqual(seen("ins/NE")[1], math.inf)
+        self.assertEqual(seen("ins/NE/unplug/P1"), [math.inf, math.inf])
+        self.assertAlmostEqual(seen("ins/LN")[0], load.ohm, places=3)
 
 
 class TwoFaults(unittest.TestCase):
@@ -217,7 +234,7 @@ class TwoFaults(unittest.TestCase):
     def test_what_each_explains_of_the_readings_counts_not_what_it_leaves(self) -> None:
         """A break of one core and a loose screw of another look more like one leg crossed than like either."""
         wrong = ("breaks", ("L8", "N")), ("loosens", (("L3", "E", "p3"), 14.0))
-        self.assertEqual(self.followed(7, 12, "ring", *wrong)[0], {"open/N/L8", "loose/E/L3"})
+        self.assertEqual(self.followed(7, 16, "ring", *wrong)[0], {"open/N/L8", "loose/E/L3"})
 
     def test_a_wet_box_is_found_though_a_load_leaks_too(self) -> None:
         """Once the loads are out they stay out: what is split is the wiring."""
@@ -235,6 +252,13 @@ class TwoFaults(unittest.TestCase):
     def test_two_mixed_neutrals_are_not_one_between_them(self) -> None:
         accused, _ = self.followed(6, 6, "radial", ("mixes", ("p2", 0.03)), ("mixes", ("p5", 0.03)))
         self.assertEqual(accused - {"mixed-neutral/NE/p2", "mixed-neutral/NE/p5"}, set())
+
+    def test_a_mixed_neutral_is_taken_apart_before_it_is_accused(self) -> None:
+        of = patient(run(5, 5, 5))
+        belief = begin(of, ideal(of))
+        sure = tuple(each for each in belief.hypotheses if each.suspect == "mixed-neutral/NE/P3")
+        (next_test,) = propose_tests(replace(belief, hypotheses=sure))
+        self.assertEqual(next_test.test.id, "ins/NE/split/P3/-")
 
 
 class Trials(unittest.TestCase):
