@@ -3,6 +3,7 @@
 import hashlib
 import subprocess
 import tempfile
+from unittest import mock
 
 from sqlalchemy import text
 
@@ -73,6 +74,20 @@ class Issuing(Api):
         self.assertIn("Not in order", refused.json()["message"])
         self.assertIn("Zs", refused.json()["message"])
         self.assertEqual((self.client.get(self.path).json(), self.audited("issued")), ([], []))
+
+    def test_what_changes_while_the_page_is_set_is_not_issued_as_it_was(self) -> None:
+        async def set_slowly(*_: object) -> bytes:
+            database = Database(self.url)
+            with database.transaction() as db:
+                db.execute(text("update job set version = version + 1 where id = :job"), {"job": self.job})
+            database.close()
+            return b"%PDF"
+
+        with mock.patch.object(self.client.app.state.services.pool, "do", set_slowly):
+            refused = self.issue()
+        self.assertEqual((refused.status_code, refused.json()["code"]), (409, "changed-meanwhile"))
+        self.assertEqual((self.client.get(self.path).json(), self.audited("issued")), ([], []))
+        self.assertEqual(self.issue().json()[0]["number"], 1)
 
     def test_looking_is_no_deed(self) -> None:
         said = words_of(self.client.get(f"/api/jobs/{self.job}/schedule.pdf").content)
