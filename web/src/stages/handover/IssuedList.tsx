@@ -45,7 +45,7 @@ export function IssuedList({ jobId, inOrder }: { jobId: string; inOrder: boolean
           <tbody>
             {[...issued].reverse().map((each) => (
               <tr key={each.id} className="border-b border-base-300">
-                <td className="py-1.5">
+                <td className="py-1.5 pr-3">
                   <b>Schedule, issue {each.number}</b>
                   <span className={`block text-sm ${each.stands ? "quiet" : "font-semibold text-warning"}`}>
                     {each.stands ? "as the job stands" : "the job has changed since"}
@@ -59,8 +59,8 @@ export function IssuedList({ jobId, inOrder }: { jobId: string; inOrder: boolean
                   {each.sha256.slice(0, 16)}…
                 </td>
                 <td className="text-right">
-                  <a className="btn" href={`/api/issued/${each.id}/file`} download data-download={`issue-${String(each.number)}`}>
-                    PDF of issue {each.number}
+                  <a className="btn" href={`/api/issued/${each.id}/file`} download data-download={`issue-${String(each.number)}`} aria-label={`PDF of issue ${String(each.number)}`}>
+                    PDF
                   </a>
                 </td>
               </tr>
