@@ -27,7 +27,7 @@ from lumbek.core.diagnosis.remedy import remedy_of
 from lumbek.core.diagnosis.scatter import Foretold as Foresaid
 from lumbek.core.diagnosis.scatter import Read, Scatter
 from lumbek.core.diagnosis.suspects import Hypothesis
-from lumbek.core.diagnosis.verdict import accusation
+from lumbek.core.diagnosis.verdict import accusation, is_explained, is_no_worse
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.reading import standing
 from lumbek.core.model.terminals import one_way
@@ -497,6 +497,8 @@ class Answers(unittest.TestCase):
             for took in ideal(of)
         ]
         belief = open_inquiry(of, wild)
+        # Nothing is looked for anew by a reading that makes it no worse.
+        self.assertEqual((is_explained(belief), is_no_worse(belief, belief)), (False, True))
         self.assertIsNone(accusation(belief))
         self.assertIn(diagnosis_of(belief).state, ("looking", "unexplained"))
 
