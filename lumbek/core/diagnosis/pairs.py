@@ -1,6 +1,7 @@
 """Two faults at once: looked for only where no single one explains what was read.
 
-Each of the likeliest single suspects is put together with every other one.
+Each of the likeliest single suspects is put together with every other one, and so are those that explain most of the
+readings between them, however unlikely each is alone.
 """
 
 from collections.abc import Iterable, Sequence
@@ -30,8 +31,8 @@ def with_pairs(belief: Belief) -> Belief:
     ranked = _ranked(belief, left.sum(axis=1))
     faults = [suspect for suspect in ranked if belief.suspects[suspect].kind not in NO_FAULT]
     pairing = _Pairing(belief, {suspect: ranked[suspect] for suspect in faults})
-    likeliest = [suspect for suspect in _ranked(belief, -belief.ln_likely) if suspect in set(faults)]
-    firsts = _few_of_a_kind(belief, likeliest)
+    likeliest = _ranked(belief, -belief.ln_likely)
+    firsts = _few_of_a_kind(belief, [each for each in likeliest if belief.suspects[each].kind not in NO_FAULT])
     found = pairing.of(belief, [*product(firsts, faults), *_between_them(belief, faults, left)])
     # What goes with the best of them may go as well with any other place.
     parts = dict.fromkeys(part for pair in _pairs(found) for part in found.suspects[pair].parts if part not in firsts)
