@@ -9,7 +9,7 @@ from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
-from lumbek.api.context import Designer, Reader, Services, WithServices, has_drafts
+from lumbek.api.context import Designer, Reader, Services, WithServices
 from lumbek.api.download import download, download_pdf, hands_out
 from lumbek.core.board.commands import BoardCommand
 from lumbek.core.board.labels import BoardSheet
@@ -67,7 +67,7 @@ async def labels_as_pdf(job_id: UUID, request: Request, services: WithServices, 
     def prepare() -> tuple[Callable[[], bytes], str]:
         name, sheets = services.boards.sheets(person, job_id)
         services.audit.note(person, "exported", job_id, "labels")
-        return partial(labels_pdf, name, sheets, draft=has_drafts(person)), f"{name} labels.pdf"
+        return partial(labels_pdf, name, sheets, draft=person.has_drafts), f"{name} labels.pdf"
 
     return await download_pdf(request, services, prepare)
 

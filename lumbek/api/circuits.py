@@ -9,7 +9,7 @@ from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field, model_validator
 
-from lumbek.api.context import Designer, Reader, WithServices, has_drafts
+from lumbek.api.context import Designer, Reader, WithServices
 from lumbek.api.download import download_pdf, hands_out
 from lumbek.core.choosing.propose import Proposals
 from lumbek.core.circuit.commands import Command
@@ -140,9 +140,8 @@ async def calculation_sheet(circuit_id: UUID, request: Request, services: WithSe
     def prepare() -> tuple[Callable[[], bytes], str]:
         head, supply, circuit = services.circuits.whole(person, circuit_id)
         services.audit.note(person, "exported", circuit_id, "calculation sheet")
-        return partial(
-            calculation_pdf, head, supply, circuit, draft=has_drafts(person)
-        ), f"{circuit.number} {circuit.name} calculation.pdf"
+        sheet = partial(calculation_pdf, head, supply, circuit, draft=person.has_drafts)
+        return sheet, f"{circuit.number} {circuit.name} calculation.pdf"
 
     return await download_pdf(request, services, prepare)
 

@@ -115,11 +115,6 @@ def _with(*rights: Right) -> Callable[[Person], Awaitable[Person]]:
     return allowed
 
 
-def has_drafts(person: Person) -> bool:
-    """Whether what a person takes away is marked a draft: only who may issue a document has it without."""
-    return Right.ISSUE not in person.rights
-
-
 def _proved(person: Annotated[Person, Depends(_with(Right.MANAGE))], services: WithServices) -> Person:
     services.sessions.need_proof(person)
     return person

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import AfterValidator, Field
 
-from lumbek.api.context import Designer, Reader, WithServices, has_drafts
+from lumbek.api.context import Designer, Reader, WithServices
 from lumbek.api.download import download, download_csv, download_pdf, hands_out, takes
 from lumbek.core.choices import Choices, choices
 from lumbek.core.documents.schedule import Schedule, held_back
@@ -169,6 +169,6 @@ async def results_as_pdf(job_id: UUID, request: Request, services: WithServices,
     def prepare() -> tuple[Callable[[], bytes], str]:
         made = services.jobs.results(person, job_id)
         services.audit.note(person, "exported", job_id, "test results")
-        return partial(results_pdf, made, draft=has_drafts(person)), f"{made.job} test results.pdf"
+        return partial(results_pdf, made, draft=person.has_drafts), f"{made.job} test results.pdf"
 
     return await download_pdf(request, services, prepare)

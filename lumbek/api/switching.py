@@ -9,7 +9,7 @@ from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
 from lumbek.api.circuits import OnVersion, Write
-from lumbek.api.context import Designer, Reader, WithServices, Worker, has_drafts
+from lumbek.api.context import Designer, Reader, WithServices, Worker
 from lumbek.api.download import download, download_pdf, hands_out, takes
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.text import Note
@@ -80,7 +80,7 @@ async def make_off_as_pdf(circuit_id: UUID, request: Request, services: WithServ
     def prepare() -> tuple[Callable[[], bytes], str]:
         sheet = services.switching.make_off(person, circuit_id)
         services.audit.note(person, "exported", circuit_id, "make-off sheet")
-        return partial(make_off_pdf, sheet, draft=has_drafts(person)), f"{sheet.title} make-off.pdf"
+        return partial(make_off_pdf, sheet, draft=person.has_drafts), f"{sheet.title} make-off.pdf"
 
     return await download_pdf(request, services, prepare)
 

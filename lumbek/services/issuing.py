@@ -4,6 +4,7 @@ It takes two steps, for setting the page takes seconds: what is to be issued is 
 where nothing it follows from has changed meanwhile.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from hashlib import sha256
 from typing import Any
@@ -56,7 +57,8 @@ class IssuingService:
         """
         with self._database.transaction() as db:
             job = need_job(db, person, job_id)
-            if any(each.id == write_id for each in store.issued_of(db, job.id)):
+            before = store.issued_of(db, job.id)
+            if any(each.id == write_id for each in before):
                 return None
             # Before the answers: what changes while they are gathered is a change too.
             follows = _follows(db, job)
@@ -65,7 +67,7 @@ class IssuingService:
                 told = "; ".join(schedule.draft_reasons[:_TOLD])
                 more = len(schedule.draft_reasons) - _TOLD
                 raise BadInputError(f"Not in order, so not issued: {told}{f'; and {more} more' if more > 0 else ''}.")
-            issue = Issue(number=_next_number(db, job), by=person.name, at=stamp(now()))
+            issue = Issue(number=_next_number(before), by=person.name, at=stamp(now()))
             return ToIssue(schedule, issue, follows)
 
     def keep(self, person: Person, job_id: UUID, write_id: UUID, made: ToIssue, data: bytes) -> tuple[Issued, ...]:
@@ -73,7 +75,7 @@ class IssuingService:
         with self._database.transaction() as db:
             job = need_job(db, person, job_id, lock=True)
             if is_new(db, person, write_id, job_id, IssuedDocument):
-                if _follows(db, job) != made.follows or _next_number(db, job) != made.issue.number:
+                if _follows(db, job) != made.follows or _next_number(store.issued_of(db, job.id)) != made.issue.number:
                     raise ChangedMeanwhileError("The job has changed meanwhile: look at it again, then issue it.", {})
                 db.add(
                     IssuedDocument(
@@ -131,5 +133,5 @@ def _follows(db: Session, job: JobRow) -> dict[str, Any]:
     }
 
 
-def _next_number(db: Session, job: JobRow) -> int:
-    return 1 + sum(row.kind == SCHEDULE for row in store.issued_of(db, job.id))
+def _next_number(issued: Sequence[IssuedDocument]) -> int:
+    return 1 + sum(row.kind == SCHEDULE for row in issued)

@@ -28,3 +28,8 @@ class Person:
     def rights(self) -> frozenset[Right]:
         """What this person may do."""
         return rights_of(self.roles)
+
+    @property
+    def has_drafts(self) -> bool:
+        """Whether what this person takes away is marked a draft: only who may issue a document has it without."""
+        return Right.ISSUE not in self.rights

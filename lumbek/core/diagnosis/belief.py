@@ -111,8 +111,8 @@ class Belief:
             scatter = Scatter(self._foretold(self.hypotheses), self._read)
             squares, count, wrong = scatter.distance(self._read, self._ln_ways.argmax(axis=1))
             found = np.maximum((squares - count) / np.sqrt(2 * np.maximum(count, 1)), 0.0) + 100.0 * wrong
+        insulation = Insulation(self.patient, self.hypotheses)
         for test, took in self._insulation_taken:
-            insulation = Insulation(self.patient, self.hypotheses)
             found += 100.0 * (insulation_density(insulation, test, took) < 1e-3)
         return np.asarray(found)
 

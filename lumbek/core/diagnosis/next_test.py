@@ -59,9 +59,7 @@ def propose_tests(belief: Belief) -> list[Proposal]:
     weight = every[best] / every[best].sum()
     rows, ways = np.unravel_index(best, belief.by_way.shape)
     hypotheses = [belief.hypotheses[at] for at in rows]
-    suspects = list(dict.fromkeys(each.suspect for each in hypotheses))
-    row = {suspect: at for at, suspect in enumerate(suspects)}
-    shares = _Shares(np.array([row[each.suspect] for each in hypotheses], dtype=np.intp), weight)
+    shares = _Shares([each.suspect for each in hypotheses], weight)
     low = _low_ohm(belief)
     proposals: list[Proposal] = []
     if low:
@@ -131,8 +129,10 @@ def _load_to_unplug(belief: Belief) -> Test | None:
 class _Shares:
     """How likely hypotheses are, each one of its suspect's."""
 
-    def __init__(self, suspect: Places, weight: Reals) -> None:
-        """Sort the hypotheses, shape (hypotheses,), by the number of their suspect."""
+    def __init__(self, suspects: Sequence[str], weight: Reals) -> None:
+        """Sort the hypotheses by their suspects; the weights have the shape (hypotheses,)."""
+        numbers: dict[str, int] = {}
+        suspect = np.array([numbers.setdefault(each, len(numbers)) for each in suspects], dtype=np.intp)
         self._order = np.argsort(suspect, kind="stable")
         self._weight = weight[self._order, None]
         self._first = np.unique(suspect[self._order], return_index=True)[1]

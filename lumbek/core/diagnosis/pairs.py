@@ -29,23 +29,22 @@ def with_pairs(belief: Belief) -> Belief:
         return belief
     left = belief.left_over()
     ranked = _ranked(belief, left.sum(axis=1))
-    faults = [suspect for suspect in ranked if belief.suspects[suspect].kind not in NO_FAULT]
-    pairing = _Pairing(belief, {suspect: ranked[suspect] for suspect in faults})
-    likeliest = _ranked(belief, -belief.ln_likely)
-    firsts = _few_of_a_kind(belief, [each for each in likeliest if belief.suspects[each].kind not in NO_FAULT])
-    found = pairing.of(belief, [*product(firsts, faults), *_between_them(belief, faults, left)])
+    faults = list(ranked)
+    pairing = _Pairing(belief, {suspect: [belief.hypotheses[at] for at in rows] for suspect, rows in ranked.items()})
+    firsts = _few_of_a_kind(belief, list(_ranked(belief, -belief.ln_likely)))
+    between = _between_them(faults, left[[rows[0] for rows in ranked.values()]])
+    found = pairing.of(belief, [*product(firsts, faults), *between])
     # What goes with the best of them may go as well with any other place.
     parts = dict.fromkeys(part for pair in _pairs(found) for part in found.suspects[pair].parts if part not in firsts)
     return pairing.sized(pairing.of(found, product(list(parts)[:_THEN], faults)))
 
 
-def _between_them(belief: Belief, faults: list[str], left: Reals) -> list[tuple[str, str]]:
-    """Return the pairs that leave least to be explained if what either explains is explained."""
-    least: dict[str, int] = {}
-    for at in np.argsort(left.sum(axis=1), kind="stable").tolist():
-        least.setdefault(belief.hypotheses[at].suspect, at)
-    of_each = left[[least[each] for each in faults]]
-    together = np.array([np.minimum(row, of_each).sum(axis=1) for row in of_each])
+def _between_them(faults: list[str], left: Reals) -> list[tuple[str, str]]:
+    """Return the pairs that leave least to be explained if what either explains is explained.
+
+    `left` is what each leaves of each reading, shape (faults, readings).
+    """
+    together = np.array([np.minimum(row, left).sum(axis=1) for row in left])
     one, other = np.triu_indices(len(faults), 1)
     best = np.argsort(together[one, other], kind="stable")[:_BETWEEN]
     return [(faults[one[at]], faults[other[at]]) for at in best]
@@ -109,11 +108,16 @@ def _few_of_a_kind(belief: Belief, faults: list[str]) -> list[str]:
     return found[:_FIRST]
 
 
-def _ranked(belief: Belief, score: Reals) -> dict[str, list[Hypothesis]]:
-    """Return the hypotheses of each suspect, the suspect and of each the hypothesis with the least score first."""
-    found: dict[str, list[Hypothesis]] = {}
+def _ranked(belief: Belief, score: Reals) -> dict[str, list[int]]:
+    """Return the rows of the hypotheses of each fault, the fault and of each the hypothesis with the least score first.
+
+    What is no fault is no part of a pair.
+    """
+    found: dict[str, list[int]] = {}
     for at in np.argsort(score, kind="stable").tolist():
-        found.setdefault(belief.hypotheses[at].suspect, []).append(belief.hypotheses[at])
+        suspect = belief.hypotheses[at].suspect
+        if belief.suspects[suspect].kind not in NO_FAULT:
+            found.setdefault(suspect, []).append(at)
     return found
 
 

@@ -6,6 +6,11 @@ import { once } from "./once";
 
 export type BoardsWork = ReturnType<typeof useBoards>;
 
+/** What the boards know a circuit by. */
+export function boardKeyOf(circuitId: string): string {
+  return circuitId.replaceAll("-", "");
+}
+
 /** The boards of a job, to be looked at. */
 export function useBoardsQuery(jobId: string) {
   return useQuery({

@@ -1,9 +1,10 @@
 import { useState } from "react";
 import type { Board, BoardCommand, BoardsView, CircuitLine, GroupView, Way, WayView } from "../../api/client";
+import { boardKeyOf } from "../../data/useBoards";
 import { useJob } from "../../data/useJob";
 import { plain } from "../../numbers";
 import { VerdictMark } from "../../parts/verdict";
-import { keyOf, type Picked, type Showing } from "./picking";
+import type { Picked, Showing } from "./picking";
 
 interface Props {
   board: Board;
@@ -155,7 +156,7 @@ interface WayProps {
 function WayFace({ way, shown, showing, picked, dark, off, onPick, onDrag, onDropHere }: WayProps) {
   const job = useJob();
   const lines = way.circuits
-    .map((key) => job.circuits.find((line) => keyOf(line.id) === key))
+    .map((key) => job.circuits.find((line) => boardKeyOf(line.id) === key))
     .filter((line): line is CircuitLine => line !== undefined);
   const empty = lines.length === 0;
   const rating = /(\d+(?:\.\d+)?) A$/.exec(shown.label.device)?.[1];

@@ -1,9 +1,10 @@
 import { useState } from "react";
 import { Link } from "react-router-dom";
 import type { Board, BoardCommand, BoardsView, Way } from "../../api/client";
+import { boardKeyOf } from "../../data/useBoards";
 import { useJob } from "../../data/useJob";
 import { Choice, Figure, Labelled, Tick, Words } from "../../parts/fields";
-import { keyOf, moveBy, type Picked } from "./picking";
+import { moveBy, type Picked } from "./picking";
 
 type Of<Op extends BoardCommand["op"]> = Extract<BoardCommand, { op: Op }>;
 type Sets<Op extends BoardCommand["op"], About extends string> = Omit<Of<Op>, "op" | About>;
@@ -107,7 +108,7 @@ function BoardFields({ view, board, onCommand }: Props & { board: Board }) {
   const main = board.main && board.main !== "unknown" ? board.main : undefined;
   const kind = board.main === "unknown" ? "unknown" : !main ? "none" : main.standard === "bs-en-61008" ? "rccb" : main.standard === "switch" ? "switch" : main.standard.startsWith("bs-en") ? "breaker" : "switch-fuse";
   const surge = board.surge && board.surge !== "unknown" ? board.surge : undefined;
-  const feeders = job.circuits.filter((line) => line.kind === "Feed of another board" && !view.boards.some((each) => each.fed_by === keyOf(line.id) && each.id !== board.id));
+  const feeders = job.circuits.filter((line) => line.kind === "Feed of another board" && !view.boards.some((each) => each.fed_by === boardKeyOf(line.id) && each.id !== board.id));
   return (
     <div className="flex flex-col gap-1.5">
       <Row>
@@ -134,7 +135,7 @@ function BoardFields({ view, board, onCommand }: Props & { board: Board }) {
       )}
       <Row>
         {(board.fed_by || view.boards.length > 1) && feeders.length > 0 && (
-          <Choice name="Fed by" caption="Fed by" className="select-sm w-56" value={board.fed_by ?? ""} blank="the origin" options={feeders.map((line) => [keyOf(line.id), `${line.number} ${line.name}`] as const)} onCommit={(fed_by) => set({ fed_by })} />
+          <Choice name="Fed by" caption="Fed by" className="select-sm w-56" value={board.fed_by ?? ""} blank="the origin" options={feeders.map((line) => [boardKeyOf(line.id), `${line.number} ${line.name}`] as const)} onCommit={(fed_by) => set({ fed_by })} />
         )}
         <button className="btn btn-sm" onClick={() => void onCommand({ op: "add-group", board: board.id })}>
           Add an RCD and its group
@@ -161,7 +162,7 @@ function BoardFields({ view, board, onCommand }: Props & { board: Board }) {
 
 function AddBoard({ view, board, onCommand, onDone }: Pick<Props, "view" | "onCommand"> & { board: Board; onDone: () => void }) {
   const job = useJob();
-  const free = job.circuits.filter((line) => !view.boards.some((each) => each.fed_by === keyOf(line.id)));
+  const free = job.circuits.filter((line) => !view.boards.some((each) => each.fed_by === boardKeyOf(line.id)));
   const [by, setBy] = useState("");
   const [name, setName] = useState("Sub-board");
   return (
@@ -173,7 +174,7 @@ function AddBoard({ view, board, onCommand, onDone }: Pick<Props, "view" | "onCo
         className="select-sm w-64"
         value={by}
         blank="beside this one, linked"
-        options={free.map((line) => [keyOf(line.id), `${line.number} ${line.name}`] as const)}
+        options={free.map((line) => [boardKeyOf(line.id), `${line.number} ${line.name}`] as const)}
         onCommit={setBy}
       />
       <button
@@ -239,7 +240,7 @@ function WayFields({ view, board, way, tripped, onPick, onTrip, onCommand }: Pro
   const groups = view.boards.flatMap((each) => each.groups.map((group) => ({ group, board: each })));
   const own = groups.find(({ group }) => group.ways.some((each) => each.id === way.id));
   const titles = new Map(view.result.boards.flatMap((each) => each.groups.map((group) => [group.id, group.title] as const)));
-  const lines = way.circuits.map((key) => job.circuits.find((line) => keyOf(line.id) === key)).filter((line) => line !== undefined);
+  const lines = way.circuits.map((key) => job.circuits.find((line) => boardKeyOf(line.id) === key)).filter((line) => line !== undefined);
   const move = async (step: -1 | 1) => {
     const command = moveBy(view.boards, way.id, step);
     if (command) await onCommand(command);
@@ -265,7 +266,7 @@ function WayFields({ view, board, way, tripped, onPick, onTrip, onCommand }: Pro
             className="input-sm w-14"
             required
             value={line.number}
-            onCommit={(number) => number && void onCommand({ op: "number", circuit: keyOf(line.id), number })}
+            onCommit={(number) => number && void onCommand({ op: "number", circuit: boardKeyOf(line.id), number })}
           />
         ))}
         <button className="btn btn-sm" onClick={() => void move(-1)} title="Shift and arrow left">
@@ -293,7 +294,7 @@ function WayFields({ view, board, way, tripped, onPick, onTrip, onCommand }: Pro
           className="select-sm w-52"
           value=""
           blank={lines.length > 0 ? "put another here" : "put one here"}
-          options={job.circuits.filter((line) => !way.circuits.includes(keyOf(line.id))).map((line) => [keyOf(line.id), `${line.number} ${line.name}`] as const)}
+          options={job.circuits.filter((line) => !way.circuits.includes(boardKeyOf(line.id))).map((line) => [boardKeyOf(line.id), `${line.number} ${line.name}`] as const)}
           onCommit={(circuit) => void onCommand({ op: "seat", circuit, way: way.id })}
         />
         {board.state === "as-found" && (
@@ -303,7 +304,7 @@ function WayFields({ view, board, way, tripped, onPick, onTrip, onCommand }: Pro
             className="select-sm w-52"
             value=""
             blank="a borrowed way?"
-            options={job.circuits.filter((line) => !way.circuits.includes(keyOf(line.id))).map((line) => [keyOf(line.id), `${line.number} ${line.name}`] as const)}
+            options={job.circuits.filter((line) => !way.circuits.includes(boardKeyOf(line.id))).map((line) => [boardKeyOf(line.id), `${line.number} ${line.name}`] as const)}
             onCommit={(circuit) => void onCommand({ op: "seat", circuit, way: way.id, also: true })}
           />
         )}

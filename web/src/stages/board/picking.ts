@@ -26,8 +26,3 @@ export function moveBy(boards: readonly Board[], wayId: string, step: -1 | 1): B
   }
   return undefined;
 }
-
-/** What the boards know a circuit by. */
-export function keyOf(circuitId: string): string {
-  return circuitId.replaceAll("-", "");
-}

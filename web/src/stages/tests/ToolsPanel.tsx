@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { asRefused, type CircuitLine, type SwitchingView, type TripSearch } from "../../api/client";
-import { useBoardsQuery } from "../../data/useBoards";
+import { boardKeyOf, useBoardsQuery } from "../../data/useBoards";
 import { useCircuit } from "../../data/useCircuit";
 import { useCodes, useTrips } from "../../data/useDiagnosis";
 import { useLooseEnds } from "../../data/useSwitching";
@@ -8,7 +8,6 @@ import { plain } from "../../numbers";
 import { Choice, Figure } from "../../parts/fields";
 import { Pick } from "../../parts/Pick";
 import { RefusalNote } from "../../parts/RefusalNote";
-import { keyOf } from "../board/picking";
 import { KeepFound } from "./KeepFound";
 
 const WHEN = [
@@ -196,8 +195,6 @@ function isMislabelled(name: string, fedBy: string | null): boolean {
 
 const lines = (text: string) => [...new Set(text.split("\n").map((each) => each.trim()).filter(Boolean))];
 
-const breakersOf = (circuits: readonly CircuitLine[]) => circuits.map((line) => `${String(line.number)} ${line.name}`).join("\n");
-
 /** Tracing one board of a job: its breakers are there to begin with. */
 export function TraceBoard({ jobId, circuits }: { jobId: string; circuits: readonly CircuitLine[] }) {
   const boards = useBoardsQuery(jobId).data?.boards ?? [];
@@ -217,7 +214,7 @@ export function TraceBoard({ jobId, circuits }: { jobId: string; circuits: reado
           />
         </div>
       )}
-      <CodesPanel key={chosen} jobId={jobId} what="breakers" circuits={chosen ? circuits.filter((line) => on.has(keyOf(line.id))) : circuits} board={board?.id} />
+      <CodesPanel key={chosen} jobId={jobId} what="breakers" circuits={chosen ? circuits.filter((line) => on.has(boardKeyOf(line.id))) : circuits} board={board?.id} />
     </>
   );
 }
@@ -225,7 +222,7 @@ export function TraceBoard({ jobId, circuits }: { jobId: string; circuits: reado
 /** Telling many apart in as few rounds as they have binary digits: cables belled out, or a board traced. */
 function CodesPanel({ jobId, what, circuits, board }: { jobId: string; what: keyof typeof WHAT; circuits: readonly CircuitLine[]; board?: string | undefined }) {
   const words = WHAT[what];
-  const [far, setFar] = useState(what === "breakers" ? breakersOf(circuits) : "");
+  const [far, setFar] = useState(what === "breakers" ? circuits.map((line) => `${String(line.number)} ${line.name}`).join("\n") : "");
   const [near, setNear] = useState("");
   const [seen, setSeen] = useState<Record<string, (boolean | null)[]>>({});
   const [round, setRound] = useState(0);
