@@ -48,6 +48,10 @@ def report(title: str, ran: list[Ran], verbose: bool) -> None:
         for kind, some in sorted(by_kind.items()):
             _line(kind, some)
         _line("all", ran)
+        show = [each for each in ran if each.both_show]
+        if show:
+            both = sum(each.both for each in show)
+            print(f"  neither hides the other in {len(show)}: both named in {both} ({both / len(show):.0%})")
         tests, bits = sum(each.tests for each in ran), sum(each.bits for each in ran)
         many = sorted(each.tests for each in ran)[max(0, math.ceil(0.95 * count) - 1)]
         ratio = tests / max(bits, 1e-9)

@@ -4,6 +4,7 @@ The simulator (`lumbek.standins`) shares no code, no figure and no list of fault
 with 2 % + 0.02 Ω as its standard deviation, which is harsher than a meter that stays within that.
 """
 
+import copy
 import math
 import random
 from dataclasses import dataclass, field
@@ -53,6 +54,10 @@ class Ran:
     at_place: bool = False
     redrawn: list[str] = field(default_factory=list)
     said: str = ""
+    # Of two: whether each shows in the first readings beside the other, and both are named, the second at once or when
+    # the first is put right and all is read again.
+    both_show: bool = False
+    both: bool = False
 
 
 def draw(
@@ -153,17 +158,23 @@ def run(
     ran = Ran(seed, shape, "sound")
     truth: list[set[str]] = []
     mishaps: list[Mishap] = []
+    alone: list[Installed] = []
     while True:
         state = chance.getstate()
         inst = Installed(document, chance, length_off)
         if not faults:
             break
-        sound = [min(each, 5.0) if test.insulation else each for test, each in _ideal(inst, first)]
         kinds = [kind or chance.choice(EVERYWHERE + (IN_RINGS if shape == "ring" else ())) for _ in range(faults)]
-        mishaps = [something_goes_wrong(inst, kind) for kind in kinds]
+        clean, mishaps, alone = copy.deepcopy(inst), [], []
+        for each in kinds:
+            # What this one would be without the others.
+            by_itself = copy.deepcopy(clean)
+            by_itself.chance.setstate(chance.getstate())
+            something_goes_wrong(by_itself, each)
+            alone.append(by_itself)
+            mishaps.append(something_goes_wrong(inst, each))
         ran.kind, truth = " + ".join(kinds), [suspects_of(each) for each in mishaps]
-        # Insulation beyond 5 MΩ is as good as any.
-        if is_seen(sound, [min(each, 5.0) if test.insulation else each for test, each in _ideal(inst, first)]):
+        if is_seen(_ideal(clean, first), _ideal(inst, first)):
             break
         ran.redrawn.append(ran.kind)
         if len(ran.redrawn) > MOST_DRAWN:
@@ -171,10 +182,33 @@ def run(
         chance.setstate(state)
         chance.random()
     meter = Meter(chance, chance.uniform(-0.02, 0.02), gain)
-    belief = open_inquiry(patient, [meter.read(inst, test) for test in first])
-    left = tied(belief)
+    belief = _follow(ran, patient, first, inst, meter, truth, mishaps)
     # Two faults are found one after the other: the first is whichever is accused.
-    names = set().union(*truth, _one_cut(mishaps)) if truth else {"sound"}
+    names = _names(truth, mishaps)
+    _note(ran, belief, names)
+    ran.at_place = bool(_accused_places(belief) & {place for each in mishaps for place in (each.leg, *each.points)})
+    if faults == 2:
+        ran.both_show = all(is_seen(_ideal(each, first), _ideal(inst, first)) for each in alone)
+        ran.both = _both_named(ran, belief, patient, first, meter, truth, mishaps, alone)
+    return ran
+
+
+def _names(truth: list[set[str]], mishaps: list[Mishap]) -> set[str]:
+    return set().union(*truth, _one_cut(mishaps)) if truth else {"sound"}
+
+
+def _follow(
+    ran: Ran,
+    patient: Patient,
+    first: list[Test],
+    inst: Installed,
+    meter: Meter,
+    truth: list[set[str]],
+    mishaps: list[Mishap],
+) -> Belief:
+    """Read a circuit and follow the proposals to their end, counting them."""
+    belief = open_inquiry(patient, [meter.read(inst, test) for test in first])
+    left, names = tied(belief), _names(truth, mishaps)
     ran.inside, ran.bits = any(names & {each, *belief.suspects[each].parts} for each in left), math.log2(len(left))
     while ran.tests < MOST_TESTS:
         proposals = propose_tests(belief)
@@ -183,9 +217,31 @@ def run(
         test = proposals[0].test
         belief = go_on(belief, test, meter.read(inst, test))
         ran.tests, ran.effort = ran.tests + 1, ran.effort + test.effort
-    _note(ran, belief, names)
-    ran.at_place = bool(_accused_places(belief) & {place for each in mishaps for place in (each.leg, *each.points)})
-    return ran
+    return belief
+
+
+def _both_named(
+    ran: Ran,
+    belief: Belief,
+    patient: Patient,
+    first: list[Test],
+    meter: Meter,
+    truth: list[set[str]],
+    mishaps: list[Mishap],
+    alone: list[Installed],
+) -> bool:
+    """Whether the second fault is accused as well: with the first, or when the first is put right and read again."""
+    accused = set(accusation(belief) or ())
+    accused |= {part for each in accused for part in belief.suspects[each].parts}
+    found = [bool(each & accused) for each in truth]
+    if all(found) or _one_cut(mishaps) & accused:
+        return True
+    if not any(found):
+        return False
+    other = found.index(False)
+    again = Ran(ran.seed, ran.shape, ran.kind)
+    after = _follow(again, patient, first, alone[other], meter, [truth[other]], [mishaps[other]])
+    return bool(truth[other] & set(accusation(after) or ()))
 
 
 def _accused_places(belief: Belief) -> set[str]:
@@ -194,8 +250,9 @@ def _accused_places(belief: Belief) -> set[str]:
     return {place for each in parts for place in each.id.split("/")}
 
 
-def _ideal(inst: Installed, tests: list[Test]) -> list[tuple[Test, float]]:
-    return [(test, inst.read(instruction(test))) for test in tests]
+def _ideal(inst: Installed, tests: list[Test]) -> list[float]:
+    """Return what an ideal meter reads; insulation beyond 5 MΩ is as good as any."""
+    return [min(each, 5.0) if test.insulation else each for test in tests for each in (inst.read(instruction(test)),)]
 
 
 def _note(ran: Ran, belief: Belief, names: set[str]) -> None:

@@ -166,9 +166,6 @@ class Belief:
         found[:, 0] = about
         # A few first that are likely to be the best: they say what all others are measured by.
         order = np.argsort(-(about + besides))
-        # The others by what is exchanged in them: those that share it are worked out in one.
-        group = {each: at for at, each in enumerate(dict.fromkeys(one.exchanged for one in hypotheses))}
-        order[_FEW:] = sorted(order[_FEW:].tolist(), key=lambda at: group[hypotheses[at].exchanged])
         for some in np.split(order, range(_FEW, len(order), _AT_ONCE)):
             rows = some[(at_most + besides)[some] > best - _DROPPED_LN]
             if len(rows) == 0:

@@ -1,6 +1,6 @@
 """What each hypothesis says that each test would read, and how that goes with what is not known exactly."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from lumbek.core.diagnosis.catalogue import Test
 from lumbek.core.diagnosis.patient import Patient
 from lumbek.core.diagnosis.suspects import Across, Between, Change, Hypothesis, Over, Port, Series
-from lumbek.core.network.changed import LEAK_OHM, OPEN_FROM_OHM, Base, Changes, Meter, Places, Readings, Reals
+from lumbek.core.network.changed import LEAK_OHM, OPEN_FROM_OHM, Base, Changes, Meters, Places, Reals
 from lumbek.core.network.wiring import Laid, Node, Setup
 
 # So many networks are taken together: more would not stay in the processor's own memory.
@@ -101,37 +101,41 @@ def _fill(
     found: Predicted,
 ) -> None:
     laid = patient.laid(setup)
-    base = Base(laid, patient.ohms, [test.how for test in tests])
+    at = [_exchanged(laid, pair) for pair in cases.exchanged]
+    base = Base(laid, patient.ohms, Meters(at, laid.size, [test.how for test in tests]))
     currents = found.by_leg.shape[2] > 0
-
-    def put(rows: Sequence[int], read: Readings) -> None:
-        cells = np.ix_(np.array(rows, dtype=np.intp), columns)
-        found.ohm[cells] = np.clip(read.ohm, 0.0, 2 * LEAK_OHM)
-        # No size tells by more than the whole reading, and no branch carries more than the meter sends.
-        found.slope[cells] = np.clip(read.slope, 0.0, found.ohm[cells])
-        if currents:
-            square = np.clip(read.ampere**2, 0.0, 1.0)
-            found.by_leg[cells] = square @ patient.leg_rows
-            found.joints[cells] = (square**2).sum(axis=2)
-
-    for rows, pair, changed in cases.groups:
-        meter = base.meter if pair is None else _exchanged(laid, tests, pair)
+    for rows, meter, changed in cases.groups:
         every = changed.laid(laid)
         for start in range(0, len(rows), _AT_ONCE):
             some = slice(start, start + _AT_ONCE)
             changes = Changes(every.nodes[some], every.branch[some], every.ohm[some])
-            put(rows[some], base.read(meter, changes, currents))
+            read = base.read(changes, meter[some], currents)
+            cells = np.ix_(rows[some], columns)
+            found.ohm[cells] = np.clip(read.ohm, 0.0, 2 * LEAK_OHM)
+            # No size tells by more than the whole reading, and no branch carries more than the meter sends.
+            found.slope[cells] = np.clip(read.slope, 0.0, found.ohm[cells])
+            if currents:
+                square = np.clip(read.ampere**2, 0.0, 1.0)
+                found.by_leg[cells] = square @ patient.leg_rows
+                found.joints[cells] = (square**2).sum(axis=2)
 
 
 class _Cases:
-    """Hypotheses by how they differ from the drawing: in as many changes each, with the same terminals exchanged."""
+    """Hypotheses by how many changes they are from the drawing, and which terminals are exchanged in each."""
 
     def __init__(self, hypotheses: Sequence[Hypothesis]) -> None:
-        by: dict[tuple[tuple[Node, Node] | None, int], list[int]] = {}
+        self.exchanged = list(dict.fromkeys(each.exchanged for each in hypotheses))
+        number = {pair: at for at, pair in enumerate(self.exchanged)}
+        by: dict[int, list[int]] = {}
         for at, each in enumerate(hypotheses):
-            by.setdefault((each.exchanged, len(each.changes)), []).append(at)
+            by.setdefault(len(each.changes), []).append(at)
         self.groups = [
-            (rows, pair, _Changed([hypotheses[at].changes for at in rows])) for (pair, _), rows in by.items()
+            (
+                np.array(rows, dtype=np.intp),
+                np.array([number[hypotheses[at].exchanged] for at in rows], dtype=np.intp),
+                _Changed([hypotheses[at].changes for at in rows]),
+            )
+            for rows in by.values()
         ]
 
 
@@ -149,11 +153,12 @@ class _Changed:
         return Changes(nodes.reshape(*self._shape, 2), branch.reshape(self._shape), self._ohm)
 
 
-def _exchanged(laid: Laid, tests: Sequence[Test], pair: tuple[Node, Node]) -> Meter:
-    """Return a meter that finds other conductors in two terminals: the network itself is as drawn."""
-    at, (a, b) = dict(laid.at), pair
-    at[a], at[b] = laid.at[b], laid.at[a]
-    return Meter(at, laid.size, [test.how for test in tests])
+def _exchanged(laid: Laid, pair: tuple[Node, Node] | None) -> Mapping[Node, int]:
+    """Return where a meter finds the terminals, two of them exchanged: the network itself is as drawn."""
+    if pair is None:
+        return laid.at
+    a, b = pair
+    return {**laid.at, a: laid.at[b], b: laid.at[a]}
 
 
 class Ports:

@@ -82,41 +82,48 @@ class Readings:
     slope: Reals
 
 
-class Meter:
-    """The readings that are taken of one network, as rows over its nodes."""
+class Meters:
+    """The readings that are taken of one network, as rows over its nodes, by meters that find other conductors in its
+    terminals: shapes (meters, readings, nodes), and (meters, readings) for what is probed at no node and reads open.
+    """
 
-    def __init__(self, at: Mapping[Node, int], size: int, taken: Sequence[Measurement]) -> None:
-        """Find the probes and links of each reading; what is probed at no node reads open."""
-        self.probes, self.links = np.zeros((len(taken), size)), np.zeros((len(taken), size))
-        self.nowhere = np.zeros(len(taken), dtype=np.bool_)
-        for row, each in enumerate(taken):
-            places = [at.get(name) for name in (*each.probes, *(each.linked or ()))]
-            if None in places:
-                self.nowhere[row] = True
-                continue
-            a, b, *linked = (place for place in places if place is not None)
-            self.probes[row, a] += 1
-            self.probes[row, b] -= 1
-            if linked:
-                self.links[row, linked[0]] += 1
-                self.links[row, linked[1]] -= 1
+    def __init__(self, found: Sequence[Mapping[Node, int]], size: int, taken: Sequence[Measurement]) -> None:
+        """Find the probes and links of each reading, by where each meter finds the terminals."""
+        shape = (len(found), len(taken))
+        self.probes, self.links = np.zeros((*shape, size)), np.zeros((*shape, size))
+        self.nowhere = np.zeros(shape, dtype=np.bool_)
+        for meter, at in enumerate(found):
+            for row, each in enumerate(taken):
+                places = [at.get(name) for name in (*each.probes, *(each.linked or ()))]
+                if None in places:
+                    self.nowhere[meter, row] = True
+                    continue
+                a, b, *linked = (place for place in places if place is not None)
+                self.probes[meter, row, a] += 1
+                self.probes[meter, row, b] -= 1
+                if linked:
+                    self.links[meter, row, linked[0]] += 1
+                    self.links[meter, row, linked[1]] -= 1
 
 
 class Base:
     """One network as it is drawn and set up: readings on it, and on all that differ from it in a few places."""
 
-    def __init__(self, laid: Laid, ohms: Reals, taken: Sequence[Measurement]) -> None:
+    def __init__(self, laid: Laid, ohms: Reals, meters: Meters) -> None:
         """Solve the network of branches of `ohms` Ω once."""
-        self.laid, self.ohms = laid, ohms
+        self.laid, self.ohms, self._meters = laid, ohms, meters
         self._siemens = np.where(laid.whole, 1.0 / ohms, 0.0)
         self._z = leaky_inverse(laid.size, laid.ends, self._siemens)
-        self.meter = Meter(laid.at, laid.size, taken)
+        self._by_probe, self._by_link = meters.probes @ self._z, meters.links @ self._z
+        self._alone = (self._by_probe * meters.probes).sum(axis=2)
+        self._across = (self._by_probe * meters.links).sum(axis=2)
+        self._seen = (self._by_link * meters.links).sum(axis=2)
+        self._has_link = np.asarray(meters.links.any(axis=2))
 
-    def read(self, meter: Meter, changes: Changes, currents: bool = True) -> Readings:
-        """Return what a meter reads, case by case.
+    def read(self, changes: Changes, meter: Places, currents: bool = True) -> Readings:
+        """Return what is read, case by case, `meter` being which of the meters reads each, shape (cases,).
 
-        The network's own meter, or one that finds other conductors in its terminals. Currents are not asked for where
-        they are not needed: they are most of the work.
+        Currents are not asked for where they are not needed: they are most of the work.
         """
         z = self._z
         there = np.asarray((changes.nodes >= 0).all(axis=2))
@@ -125,25 +132,27 @@ class Base:
         from_port = z[:, a] - z[:, b]
         mutual = _at_ports(from_port, a, b)
         inner = np.asarray(np.linalg.inv(mutual + _diagonal(self._inverse_change(changes, there, mutual))))
-        by_probe, by_link = meter.probes @ z, meter.links @ z
-        port_probe, port_link = by_probe[:, a] - by_probe[:, b], by_link[:, a] - by_link[:, b]
-        # Shapes (readings, cases, changes), then (cases, readings, changes).
-        port_probe, port_link = (np.where(there, each, 0.0).transpose(1, 0, 2) for each in (port_probe, port_link))
+        # Shape (cases, readings, changes).
+        port_probe, port_link = (
+            np.where(there[:, :, None], each[meter[:, None], :, a] - each[meter[:, None], :, b], 0.0).transpose(0, 2, 1)
+            for each in (self._by_probe, self._by_link)
+        )
         pulled, pulled_link = port_probe @ inner, port_link @ inner
-        ohm = (by_probe * meter.probes).sum(axis=1) - (pulled * port_probe).sum(axis=2)
-        across = (by_probe * meter.links).sum(axis=1) - (pulled * port_link).sum(axis=2)
-        seen = (by_link * meter.links).sum(axis=1) - (pulled_link * port_link).sum(axis=2)
-        has_link = meter.links.any(axis=1)
+        ohm = self._alone[meter] - (pulled * port_probe).sum(axis=2)
+        across = self._across[meter] - (pulled * port_link).sum(axis=2)
+        seen = self._seen[meter] - (pulled_link * port_link).sum(axis=2)
+        has_link = self._has_link[meter]
         by = np.where(has_link, across / np.where(has_link, np.maximum(seen, _NOTHING), 1.0), 0.0)
-        ohm = np.asarray(ohm - by * across)
-        ohm[:, meter.nowhere] = 2 * LEAK_OHM
+        ohm = np.where(self._meters.nowhere[meter], 2 * LEAK_OHM, ohm - by * across)
         pull = pulled - by[:, :, None] * pulled_link
         slope = np.asarray((pull**2 * self._inverse_slope(changes)[:, None, :]).sum(axis=2))
         if not currents:
             return Readings(ohm, np.zeros((*ohm.shape, 0)), slope)
-        ends = self.laid.ends
-        branch_port = from_port[ends[:, 0]] - from_port[ends[:, 1]]
-        branch_probe, branch_link = (each[:, ends[:, 0]] - each[:, ends[:, 1]] for each in (by_probe, by_link))
+        one, other = self.laid.ends.T
+        branch_port = from_port[one] - from_port[other]
+        branch_probe, branch_link = (
+            (each[:, :, one] - each[:, :, other])[meter] for each in (self._by_probe, self._by_link)
+        )
         volts = branch_probe - by[:, :, None] * branch_link - pull @ branch_port.transpose(1, 2, 0)
         return Readings(ohm, np.asarray(volts * self._changed_siemens(changes)[:, None, :]), slope)
 
