@@ -11,10 +11,10 @@ from pydantic import Field
 
 from lumbek.api.context import Designer, Reader, Services, WithServices
 from lumbek.api.download import download, download_pdf, hands_out
+from lumbek.api.writes import OnVersion
 from lumbek.core.board.commands import BoardCommand
 from lumbek.core.board.labels import BoardSheet
 from lumbek.core.board.propose import BoardProposals, Order
-from lumbek.core.value import Frozen
 from lumbek.exchange.labels_pdf import labels_pdf
 from lumbek.exchange.labels_svg import chart_svg, label_strip_svg
 from lumbek.services.person import Person
@@ -23,11 +23,9 @@ from lumbek.services.views import BoardsView
 router = APIRouter(prefix="/api", tags=["boards"])
 
 
-class BoardsChange(Frozen):
-    """Commands on a job's boards, an id that their sender made, and the version they were made on."""
+class BoardsChange(OnVersion):
+    """Commands on a job's boards."""
 
-    id: UUID
-    version: int
     commands: Annotated[
         tuple[Annotated[BoardCommand, Field(discriminator="op")], ...], Field(min_length=1, max_length=100)
     ]
@@ -43,6 +41,18 @@ def open_boards(job_id: UUID, services: WithServices, person: Reader) -> BoardsV
 def change_boards(job_id: UUID, change: BoardsChange, services: WithServices, person: Designer) -> BoardsView:
     """Carry out commands on a job's boards and storeys; 409 with what stands now if someone else was first."""
     return services.boards.command(person, job_id, change.id, change.version, change.commands)
+
+
+@router.post("/jobs/{job_id}/boards/undo")
+def undo(job_id: UUID, write: OnVersion, services: WithServices, person: Designer) -> BoardsView:
+    """Undo the last change of a job's boards."""
+    return services.boards.step(person, job_id, write.id, write.version, back=True)
+
+
+@router.post("/jobs/{job_id}/boards/redo")
+def redo(job_id: UUID, write: OnVersion, services: WithServices, person: Designer) -> BoardsView:
+    """Redo what was undone of a job's boards."""
+    return services.boards.step(person, job_id, write.id, write.version, back=False)
 
 
 @router.get("/jobs/{job_id}/boards/proposals")

@@ -11,6 +11,7 @@ from pydantic import Field, model_validator
 
 from lumbek.api.context import Designer, Reader, WithServices
 from lumbek.api.download import download_pdf, hands_out
+from lumbek.api.writes import OnVersion, Write
 from lumbek.core.choosing.propose import Proposals
 from lumbek.core.circuit.commands import Command
 from lumbek.core.model.circuit import Circuit, CircuitKind
@@ -24,18 +25,6 @@ from lumbek.services.views import CircuitView, LibraryLine, Preview
 router = APIRouter(prefix="/api", tags=["circuits"])
 
 Commands = Annotated[tuple[Command, ...], Field(min_length=1, max_length=50)]
-
-
-class Write(Frozen):
-    """An id that the sender made: what is sent twice is done once."""
-
-    id: UUID
-
-
-class OnVersion(Write):
-    """A write on the version of the circuit that its sender saw."""
-
-    version: int
 
 
 class StartCircuit(Write):
@@ -105,13 +94,13 @@ def preview(circuit_id: UUID, tried: TryOut, services: WithServices, person: Rea
 @router.post("/circuits/{circuit_id}/undo")
 def undo(circuit_id: UUID, write: OnVersion, services: WithServices, person: Designer) -> CircuitView:
     """Go back to the state before the last change."""
-    return services.circuits.undo(person, circuit_id, write.id, write.version)
+    return services.circuits.step(person, circuit_id, write.id, write.version, back=True)
 
 
 @router.post("/circuits/{circuit_id}/redo")
 def redo(circuit_id: UUID, write: OnVersion, services: WithServices, person: Designer) -> CircuitView:
     """Go forward again to what was undone."""
-    return services.circuits.redo(person, circuit_id, write.id, write.version)
+    return services.circuits.step(person, circuit_id, write.id, write.version, back=False)
 
 
 @router.get("/circuits/{circuit_id}/proposals")

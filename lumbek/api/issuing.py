@@ -6,9 +6,9 @@ from uuid import UUID
 from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
-from lumbek.api.circuits import Write
 from lumbek.api.context import Reader, Supervisor, WithServices
 from lumbek.api.download import download, hands_out
+from lumbek.api.writes import Write
 from lumbek.exchange.schedule_pdf import schedule_pdf
 from lumbek.services.heavy import Piece
 from lumbek.services.views import Issued

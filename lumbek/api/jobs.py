@@ -11,6 +11,7 @@ from pydantic import AfterValidator, Field
 
 from lumbek.api.context import Designer, Reader, WithServices
 from lumbek.api.download import download, download_csv, download_pdf, hands_out, takes
+from lumbek.api.writes import OnVersion, Write
 from lumbek.core.choices import Choices, choices
 from lumbek.core.documents.schedule import Schedule, held_back
 from lumbek.core.model.job import Edition, JobHead, RulebookId
@@ -19,7 +20,6 @@ from lumbek.core.rulebooks import load_rulebook
 from lumbek.core.rulebooks.page import RulebookPage, rulebook_page
 from lumbek.core.survey.commands import JobCommand
 from lumbek.core.survey.quick import Quick
-from lumbek.core.value import Frozen
 from lumbek.exchange.job_file import read_job, write_job
 from lumbek.exchange.results_csv import results_csv
 from lumbek.exchange.results_pdf import results_pdf
@@ -35,25 +35,21 @@ _SMALL = 200_000
 router = APIRouter(prefix="/api", tags=["jobs"])
 
 
-class NewJob(Frozen):
-    """A job to start, with an id that its sender made: sent twice, it is started once."""
+class NewJob(Write):
+    """A job to start."""
 
-    id: UUID
     head: JobHead = JobHead()
 
 
-class QuickStart(Frozen):
-    """A small job to start, with an id that its sender made."""
+class QuickStart(Write):
+    """A small job to start."""
 
-    id: UUID
     quick: Quick
 
 
-class JobChange(Frozen):
-    """Commands on a job, an id that their sender made, and the version they were made on."""
+class JobChange(OnVersion):
+    """Commands on a job."""
 
-    id: UUID
-    version: int
     commands: Annotated[tuple[JobCommand, ...], Field(min_length=1, max_length=50)]
 
 
@@ -110,6 +106,18 @@ def open_job(job_id: UUID, services: WithServices, person: Reader) -> JobView:
 def change_job(job_id: UUID, change: JobChange, services: WithServices, person: Designer) -> JobView:
     """Carry out commands on a job's head and supply; 409 with what stands now if someone else was first."""
     return services.jobs.command(person, job_id, change.id, change.version, change.commands)
+
+
+@router.post("/jobs/{job_id}/undo")
+def undo(job_id: UUID, write: OnVersion, services: WithServices, person: Designer) -> JobView:
+    """Undo the last change of a job's head and supply; its boards stay."""
+    return services.jobs.step(person, job_id, write.id, write.version, back=True)
+
+
+@router.post("/jobs/{job_id}/redo")
+def redo(job_id: UUID, write: OnVersion, services: WithServices, person: Designer) -> JobView:
+    """Redo what was undone of a job's head and supply."""
+    return services.jobs.step(person, job_id, write.id, write.version, back=False)
 
 
 @router.delete("/jobs/{job_id}", status_code=204)

@@ -8,9 +8,9 @@ from uuid import UUID
 from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
-from lumbek.api.circuits import OnVersion, Write
 from lumbek.api.context import Designer, Reader, WithServices, Worker
 from lumbek.api.download import download, download_pdf, hands_out, takes
+from lumbek.api.writes import OnVersion, Write
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.text import Note
 from lumbek.core.switching.make_off import MakeOff

@@ -6,8 +6,8 @@ from uuid import UUID
 from fastapi import APIRouter, Query
 from pydantic import Field
 
-from lumbek.api.circuits import Write
 from lumbek.api.context import Reader, Tester, WithServices
+from lumbek.api.writes import Write
 from lumbek.core.model.found import FoundMade
 from lumbek.core.model.reading import ReadingTaken
 from lumbek.core.model.visit import VisitMade

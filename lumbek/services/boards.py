@@ -3,26 +3,24 @@
 from functools import partial
 from uuid import UUID
 
-from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
 from lumbek.core.board.commands import BoardCommand, NumberByWay, NumberCircuit, carry_out_on_boards, numbers_after
 from lumbek.core.board.judge import judge_house
 from lumbek.core.board.labels import BoardSheet, sheet_of_board
 from lumbek.core.board.propose import BoardProposals, Order
-from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.model.board import Board, Boards
-from lumbek.exchange.problems import problems_of
 from lumbek.services import heavy
-from lumbek.services.clock import now
-from lumbek.services.documents import boards_of, design_of, head_of, supply_of, write_design
-from lumbek.services.errors import BadInputError
+from lumbek.services.circuits import KeptCircuit
+from lumbek.services.documents import head_of
 from lumbek.services.heavy import Piece
 from lumbek.services.houses import house_in, key_of
-from lumbek.services.jobs import hold_job, keep_job, need_job
+from lumbek.services.job_parts import KeptBoards
+from lumbek.services.jobs import need_job
 from lumbek.services.person import Person
 from lumbek.services.results import Results
 from lumbek.services.views import BoardsView
+from lumbek.services.writes import step, write
 from lumbek.store import jobs as store
 from lumbek.store.database import Database
 from lumbek.store.models import JobRow
@@ -44,24 +42,30 @@ class BoardService:
     ) -> BoardsView:
         """Carry out commands on a job's boards, all or none. Raises BadInputError for what cannot be."""
         with self._database.transaction() as db:
-            row, done = hold_job(db, person, job_id, write_id, version)
-            if done:
-                return self._view(db, row)
-            kept = boards_of(row)
-            circuits = tuple(key_of(circuit_id) for circuit_id, _ in store.circuit_versions(db, row.id))
-            boards, storeys = kept.boards, kept.storeys
-            try:
+            kept = self._kept(db, person, job_id)
+            row = need_job(db, person, job_id)
+
+            def carried_out(before: Boards) -> Boards:
+                boards, storeys = before.boards, before.storeys
                 for command in commands:
-                    boards, storeys = carry_out_on_boards(boards, storeys, circuits, command)
+                    boards, storeys = carry_out_on_boards(boards, storeys, kept.circuits, command)
                     if isinstance(command, NumberCircuit | NumberByWay):
                         self._number(db, person, row, boards, command)
-                changed = Boards(boards=boards, storeys=storeys)
-            except EditRefusedError as error:
-                raise BadInputError(str(error)) from error
-            except ValidationError as error:
-                raise BadInputError("That cannot be.", problems_of(error)) from error
-            keep_job(db, person, row, head_of(row), supply_of(row), changed)
+                return Boards(boards=boards, storeys=storeys)
+
+            write(db, person, kept, write_id, version, carried_out)
             return self._view(db, row)
+
+    def step(self, person: Person, job_id: UUID, write_id: UUID, version: int, back: bool) -> BoardsView:
+        """Undo the last change of a job's boards, or redo what was undone."""
+        with self._database.transaction() as db:
+            step(db, person, self._kept(db, person, job_id), write_id, version, back)
+            return self._view(db, need_job(db, person, job_id))
+
+    def _kept(self, db: Session, person: Person, job_id: UUID) -> KeptBoards:
+        row = need_job(db, person, job_id, lock=True)
+        circuits = tuple(key_of(circuit_id) for circuit_id, _ in store.circuit_versions(db, row.id))
+        return KeptBoards(db, person, row, circuits)
 
     def _number(
         self, db: Session, person: Person, job: JobRow, boards: tuple[Board, ...], command: NumberCircuit | NumberByWay
@@ -70,13 +74,9 @@ class BoardService:
         rows = {key_of(row.id): row for row in store.circuits_of(db, job.id, lock=True)}
         numbers = {key: int(row.design["number"]) for key, row in rows.items()}
         for key, number in numbers_after(boards, numbers, command).items():
-            row = rows[key]
             if number != numbers[key]:
-                write_design(row, design_of(row).model_copy(update={"number": number}))
-                undo_to, row.version = row.version, row.version + 1
-                row.changed_by, row.changed_at = person.name, now()
-                store.keep_circuit_revision(db, row, person.user_id, undo_to)
-        db.flush()
+                kept = KeptCircuit(db, person, rows[key], job)
+                kept.put(kept.now().model_copy(update={"number": number}), rows[key].version, None)
 
     def propose(self, person: Person, job_id: UUID, order: Order) -> Piece[BoardProposals]:
         """Return what the boards of a job could be, all of it to be worked out."""
@@ -92,7 +92,7 @@ class BoardService:
             return head_of(row).name, tuple(sheet_of_board(house, board) for board in house.boards)
 
     def _view(self, db: Session, row: JobRow) -> BoardsView:
-        house = house_in(db, self._results, row)
+        house, state = house_in(db, self._results, row), KeptBoards.state_of(db, row.id)
         return BoardsView(
             job_id=row.id,
             version=row.version,
@@ -102,4 +102,6 @@ class BoardService:
             result=judge_house(house),
             changed_by=row.changed_by,
             changed_at=row.changed_at,
+            can_undo=state is not None and state.can_undo,
+            can_redo=state is not None and state.can_redo,
         )

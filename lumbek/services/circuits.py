@@ -2,14 +2,14 @@
 
 from dataclasses import dataclass
 from functools import partial
+from typing import Any
 from uuid import UUID, uuid4
 
-from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
 from lumbek.core.choosing.propose import Proposals
 from lumbek.core.circuit.commands import Command, carry_out
-from lumbek.core.circuit.edit import Edited, EditRefusedError, NewPoint
+from lumbek.core.circuit.edit import Edited, NewPoint
 from lumbek.core.circuit.laying import lay_run, lay_through
 from lumbek.core.circuit.ready_points import ready_point
 from lumbek.core.circuit.usual import usual_circuit, usual_point
@@ -19,22 +19,23 @@ from lumbek.core.model.job import JobHead
 from lumbek.core.model.supply import Supply
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.read import still_read
-from lumbek.exchange.problems import Problem, problems_of
+from lumbek.exchange.problems import Problem
 from lumbek.exchange.typed_run import parse_run
 from lumbek.exchange.upgrade import CURRENT
 from lumbek.services import audit, heavy
 from lumbek.services.clock import now
 from lumbek.services.documents import design_of, head_of, write_design
-from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
+from lumbek.services.errors import BadInputError, NotFoundError
 from lumbek.services.heavy import Piece
 from lumbek.services.houses import house_in, key_of, lone, read_in, seat_of, shares_rcd
-from lumbek.services.jobs import add_circuit_row, done_before, need_job
+from lumbek.services.jobs import add_circuit_row, need_job
 from lumbek.services.person import Person
 from lumbek.services.results import Results, Seated
 from lumbek.services.views import CircuitView, Preview
+from lumbek.services.writes import State, allowed, done_before, step, write
 from lumbek.store import jobs as store
 from lumbek.store.database import Database
-from lumbek.store.models import CircuitRevision, CircuitRow, JobRow, LibraryCircuit
+from lumbek.store.models import CircuitRow, JobRow, LibraryCircuit
 
 _MOST_NUMBER = 9999
 
@@ -47,6 +48,65 @@ class NewCircuit:
     design: Circuit | None = None
     copy_of: UUID | None = None
     library: UUID | None = None
+
+
+class KeptCircuit:
+    """A circuit's design, held for whoever writes it."""
+
+    called = "circuit"
+
+    def __init__(self, db: Session, person: Person, row: CircuitRow, job: JobRow) -> None:
+        self._db, self._person, self._row, self._job = db, person, row, job
+
+    @property
+    def id(self) -> UUID:
+        """The circuit."""
+        return self._row.id
+
+    @property
+    def version(self) -> int:
+        """Its version."""
+        return self._row.version
+
+    @property
+    def changed_by(self) -> str:
+        """Who changed it last."""
+        return self._row.changed_by
+
+    def now(self) -> Circuit:
+        """Return its design."""
+        return design_of(self._row)
+
+    def shown(self) -> dict[str, Any]:
+        """Return its design as it is kept."""
+        return {"design": self._row.design}
+
+    @staticmethod
+    def state_of(db: Session, row: CircuitRow, version: int | None = None) -> State | None:
+        """Return the state that a circuit is in, or was in at a version."""
+        found = store.circuit_revision(db, row.id, row.version if version is None else version)
+        return None if found is None else State(found.version, found.undo_to, found.redo_to)
+
+    def state(self, version: int | None = None) -> State | None:
+        """Return the state it is in, or was in at a version."""
+        return self.state_of(self._db, self._row, version)
+
+    def at(self, version: int) -> Circuit:
+        """Return its design at a version. The number stands as the board has it now."""
+        revision = store.circuit_revision(self._db, self.id, version)
+        assert revision is not None, "a state that was asked for before"
+        return design_of(revision).model_copy(update={"number": self.now().number})
+
+    def put(self, document: Circuit, undo_to: int | None, redo_to: int | None) -> None:
+        """Put a new design down."""
+        row, person = self._row, self._person
+        write_design(row, document)
+        row.version += 1
+        row.changed_by, row.changed_at = person.name, now()
+        store.keep_circuit_revision(self._db, row, person.user_id, undo_to, redo_to)
+        store.touch_job(self._db, self._job.id, person.name, now())
+        audit.note(self._db, person, "circuit-changed", row.id)
+        self._db.flush()
 
 
 class CircuitService:
@@ -119,15 +179,16 @@ class CircuitService:
 
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id, lock=True)
-            if done_before(db, person, write_id, circuit_id) is not None:
-                return self._view(db, row, job)
-            _hold(row, version)
-            design = design_of(row)
-            edited = _changed(head_of(job), design, commands, shares_rcd(job, row.id))
-            # What changes nothing is no state to go back to.
-            same = edited.circuit == design
-            view = self._view(db, row, job) if same else self._keep(db, person, row, job, edited.circuit, row.version)
-            return view.model_copy(update={"focus": edited.focus})
+            focus = ""
+
+            def carried_out(design: Circuit) -> Circuit:
+                nonlocal focus
+                edited = _changed(head_of(job), design, commands, shares_rcd(job, row.id))
+                focus = edited.focus
+                return edited.circuit
+
+            write(db, person, KeptCircuit(db, person, row, job), write_id, version, carried_out)
+            return self._view(db, row, job).model_copy(update={"focus": focus})
 
     def lay_run(
         self,
@@ -148,50 +209,25 @@ class CircuitService:
             raise BadInputError("Not all of the run is understood; nothing was laid.", problems)
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id, lock=True)
-            if done_before(db, person, write_id, circuit_id) is not None:
-                return self._view(db, row, job)
-            _hold(row, version)
             rulebook = rulebook_of(head_of(job))
 
             def usual(so_far: Circuit, ready: str) -> NewPoint:
                 return ready_point(rulebook, ready) if ready else usual_point(rulebook, so_far)
 
-            try:
-                design = design_of(row)
+            def laid(design: Circuit) -> Circuit:
                 if through_leg is None:
-                    laid = lay_run(design, typed.entries, usual)
-                else:
-                    laid = lay_through(design, through_leg, typed.entries, usual)
-            except EditRefusedError as error:
-                raise BadInputError(str(error)) from error
-            except ValidationError as error:
-                raise BadInputError("The circuit cannot hold this run.", problems_of(error)) from error
-            return self._keep(db, person, row, job, laid, undo_to=row.version)
+                    return lay_run(design, typed.entries, usual)
+                return lay_through(design, through_leg, typed.entries, usual)
 
-    def undo(self, person: Person, circuit_id: UUID, write_id: UUID, version: int) -> CircuitView:
-        """Go back to the state before the last change, whoever made it and wherever it is asked from."""
-        return self._step(person, circuit_id, write_id, version, back=True)
+            write(db, person, KeptCircuit(db, person, row, job), write_id, version, laid)
+            return self._view(db, row, job)
 
-    def redo(self, person: Person, circuit_id: UUID, write_id: UUID, version: int) -> CircuitView:
-        """Go forward again to what was undone."""
-        return self._step(person, circuit_id, write_id, version, back=False)
-
-    def _step(self, person: Person, circuit_id: UUID, write_id: UUID, version: int, back: bool) -> CircuitView:
+    def step(self, person: Person, circuit_id: UUID, write_id: UUID, version: int, back: bool) -> CircuitView:
+        """Go back to the state before the last change, whoever made it, or forward again to what was undone."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id, lock=True)
-            if done_before(db, person, write_id, circuit_id) is not None:
-                return self._view(db, row, job)
-            _hold(row, version)
-            standing = store.circuit_revision(db, row.id, row.version)
-            wanted = None if standing is None else standing.undo_to if back else standing.redo_to
-            target = None if wanted is None else store.circuit_revision(db, row.id, wanted)
-            if target is None:
-                raise BadInputError("There is nothing to undo." if back else "There is nothing to redo.")
-            # Going back, the way further back is that of the state gone to; the way forward is the state left.
-            undo_to, redo_to = (target.undo_to, row.version) if back else (row.version, target.redo_to)
-            # The number stands as the board has it now.
-            design = design_of(target).model_copy(update={"number": design_of(row).number})
-            return self._keep(db, person, row, job, design, undo_to, redo_to)
+            step(db, person, KeptCircuit(db, person, row, job), write_id, version, back)
+            return self._view(db, row, job)
 
     def propose(self, person: Person, circuit_id: UUID) -> Piece[Proposals]:
         """Return what may be done with a circuit, all of it to be computed."""
@@ -218,34 +254,15 @@ class CircuitService:
             store.touch_job(db, job.id, person.name, now())
             audit.note(db, person, "circuit-removed", circuit_id)
 
-    def _keep(
-        self,
-        db: Session,
-        person: Person,
-        row: CircuitRow,
-        job: JobRow,
-        design: Circuit,
-        undo_to: int | None,
-        redo_to: int | None = None,
-    ) -> CircuitView:
-        write_design(row, design)
-        row.version += 1
-        row.changed_by, row.changed_at = person.name, now()
-        revision = store.keep_circuit_revision(db, row, person.user_id, undo_to, redo_to)
-        store.touch_job(db, job.id, person.name, now())
-        audit.note(db, person, "circuit-changed", row.id)
-        db.flush()
-        return self._view(db, row, job, revision)
-
     def view_of(self, db: Session, row: CircuitRow, job: JobRow) -> CircuitView:
         """Return a circuit that has been read already, with all its results."""
         return self._view(db, row, job)
 
-    def _view(self, db: Session, row: CircuitRow, job: JobRow, revision: CircuitRevision | None = None) -> CircuitView:
+    def _view(self, db: Session, row: CircuitRow, job: JobRow) -> CircuitView:
         head, house = head_of(job), house_in(db, self._results, job, [row])
         source, placed = seat_of(house, row, job, design_of(row))
         seated = Seated(source, head, house.supply, placed, read_in(db, job, row.id))
-        revision = revision or store.circuit_revision(db, row.id, row.version)
+        state = KeptCircuit.state_of(db, row)
         return CircuitView(
             id=row.id,
             job_id=job.id,
@@ -254,8 +271,8 @@ class CircuitService:
             result=self._results.circuit(seated),
             changed_by=row.changed_by,
             changed_at=row.changed_at,
-            can_undo=revision is not None and revision.undo_to is not None,
-            can_redo=revision is not None and revision.redo_to is not None,
+            can_undo=state is not None and state.can_undo,
+            can_redo=state is not None and state.can_redo,
         )
 
 
@@ -287,7 +304,7 @@ def _changed(head: JobHead, design: Circuit, commands: tuple[Command, ...], shar
     """
     if any(command.op == "circuit" and "number" in command.model_fields_set for command in commands):
         raise BadInputError("A circuit's number is that of its way: change it on the board.")
-    try:
+    with allowed("The circuit cannot be changed so."):
         edited = carry_out(rulebook_of(head), design, commands)
         took = any(command.op == "take" for command in commands)
         rcd = edited.circuit.device.known_rcd
@@ -296,16 +313,3 @@ def _changed(head: JobHead, design: Circuit, commands: tuple[Command, ...], shar
         if not took:
             return edited
         return edited.model_copy(update={"circuit": lone(edited.circuit).model_copy(update={"number": design.number})})
-    except EditRefusedError as error:
-        raise BadInputError(str(error)) from error
-    except ValidationError as error:
-        raise BadInputError("The circuit cannot be changed so.", problems_of(error)) from error
-
-
-def _hold(row: CircuitRow, version: int) -> None:
-    """Refuse to save over what this person has not seen."""
-    if row.version != version:
-        raise ChangedMeanwhileError(
-            f"{row.changed_by} changed this circuit while you worked on it.",
-            {"version": row.version, "design": row.design},
-        )

@@ -17,6 +17,7 @@ from lumbek.store.models import (
     CircuitRevision,
     CircuitRow,
     FoundRecord,
+    JobRevision,
     JobRow,
     LibraryCircuit,
     ReadingRow,
@@ -39,6 +40,21 @@ def head_of(row: JobRow) -> JobHead:
     """Return what a job is called and judged by."""
     fields = {name: getattr(row, name) for name in JobHead.model_fields}
     return read_stored(JobHead, "head", fields, row.format)
+
+
+def head_then(row: JobRevision) -> JobHead:
+    """Return what a job was called and judged by."""
+    return read_stored(JobHead, "head", row.document["head"], row.format)
+
+
+def supply_then(row: JobRevision) -> Supply:
+    """Return what the supply of a job was."""
+    return read_stored(Supply, "supply", row.document["supply"], row.format)
+
+
+def boards_then(row: JobRevision) -> Boards:
+    """Return the boards and storeys of a job as they were."""
+    return read_stored(Boards, "house", row.document.get("house", {}), row.format)
 
 
 def boards_of(row: JobRow) -> Boards:

@@ -17,9 +17,10 @@ from lumbek.core.documents.schedule import Schedule
 from lumbek.services import audit
 from lumbek.services.clock import moment, now, stamp
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
-from lumbek.services.jobs import JobService, is_new, need_job
+from lumbek.services.jobs import JobService, need_job
 from lumbek.services.person import Person
 from lumbek.services.views import Issued
+from lumbek.services.writes import is_new
 from lumbek.store import issued as store
 from lumbek.store.database import Database
 from lumbek.store.jobs import marks_of

@@ -10,7 +10,6 @@ from sqlalchemy.orm import Session
 
 from lumbek.core.answers import CircuitAnswer, insulation_mohm, tests_of_house
 from lumbek.core.board.house import House
-from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.documents.results import Results as TestResults
 from lumbek.core.documents.results import make_results
 from lumbek.core.documents.schedule import Schedule, held_back, make_schedule
@@ -19,7 +18,6 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.found import FoundKept
 from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.core.model.reading import Reading
-from lumbek.core.model.supply import Supply
 from lumbek.core.model.visit import Visit, copper_c
 from lumbek.core.protection.who import device_name
 from lumbek.core.result import Verdict
@@ -47,15 +45,17 @@ from lumbek.services.documents import (
     write_design,
     write_job,
 )
-from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError, UsedIdError
+from lumbek.services.errors import BadInputError, NotFoundError
 from lumbek.services.gist import gist_of
 from lumbek.services.houses import bring_forward, house_in, key_of, renamed, seat_of
+from lumbek.services.job_parts import KeptSurvey, Surveyed
 from lumbek.services.person import Person
 from lumbek.services.results import Conditions, Results, Seated
 from lumbek.services.views import CircuitLine, JobLine, JobView
+from lumbek.services.writes import done_before, step, write
 from lumbek.store import jobs as store
 from lumbek.store.database import Database
-from lumbek.store.models import Base, CircuitRow, JobRow, ReadingRow
+from lumbek.store.models import CircuitRow, JobRow, ReadingRow
 
 
 def need_job(db: Session, person: Person, job_id: UUID, lock: bool = False) -> JobRow:
@@ -67,24 +67,6 @@ def need_job(db: Session, person: Person, job_id: UUID, lock: bool = False) -> J
         held = row if lock else store.find_job(db, person.firm_id, job_id, lock=True)
         bring_forward(db, held or row)
     return row
-
-
-def done_before(db: Session, person: Person, write_id: UUID, subject: UUID) -> UUID | None:
-    """Mark a write as done; where it has been already, return what it made. Raises UsedIdError for another's id."""
-    if store.do_once(db, write_id, person.firm_id, subject):
-        return None
-    found = store.subject_of_write(db, write_id, person.firm_id)
-    if found is None:
-        raise UsedIdError()
-    return found
-
-
-def is_new(db: Session, person: Person, write_id: UUID, job_id: UUID, kind: type[Base]) -> bool:
-    """Mark a write that adds a row under its own id as done; whether it was not yet. Raises UsedIdError."""
-    done = done_before(db, person, write_id, job_id)
-    if done not in (None, job_id) or (done is None and db.get(kind, write_id) is not None):
-        raise UsedIdError
-    return done is None
 
 
 def whole_readings(db: Session, job_id: UUID) -> tuple[Reading, ...]:
@@ -100,32 +82,6 @@ def found_on(db: Session, job_id: UUID) -> tuple[FoundKept, ...]:
 def visits_to(db: Session, job_id: UUID) -> tuple[Visit, ...]:
     """Return the visits to a job, the oldest first."""
     return tuple(visit_of(each) for each in store.visits_of(db, job_id))
-
-
-def hold_job(db: Session, person: Person, job_id: UUID, write_id: UUID, version: int) -> tuple[JobRow, bool]:
-    """Return a job, held for a write, and whether that write has been done before.
-
-    Raises ChangedMeanwhileError with what stands now for another version than this person saw.
-    """
-    row = need_job(db, person, job_id, lock=True)
-    if done_before(db, person, write_id, job_id) is not None:
-        return row, True
-    if row.version != version:
-        raise ChangedMeanwhileError(
-            f"{row.changed_by} changed this job while you worked on it.",
-            {"version": row.version, "head": head_of(row).model_dump(), "supply": row.supply, "house": row.house},
-        )
-    return row, False
-
-
-def keep_job(db: Session, person: Person, row: JobRow, head: JobHead, supply: Supply, boards: Boards) -> None:
-    """Put a job's new state down, with its revision."""
-    write_job(row, head, supply, boards)
-    row.version += 1
-    row.changed_by, row.changed_at = person.name, now()
-    store.keep_job_revision(db, row, job_document(head, supply, boards), person.user_id)
-    audit.note(db, person, "job-changed", row.id)
-    db.flush()
 
 
 def add_circuit_row(
@@ -231,17 +187,21 @@ class JobService:
     ) -> JobView:
         """Carry out commands on a job's head and supply, all or none. Raises BadInputError for what cannot be."""
         with self._database.transaction() as db:
-            row, done = hold_job(db, person, job_id, write_id, version)
-            if done:
-                return self._view(db, row)
-            try:
-                head, supply = carry_out_on_job(head_of(row), supply_of(row), commands)
-            except EditRefusedError as error:
-                raise BadInputError(str(error)) from error
-            except ValidationError as error:
-                raise BadInputError("That cannot be.", problems_of(error)) from error
-            rulebook_of(head)
-            keep_job(db, person, row, head, supply, boards_of(row))
+            row = need_job(db, person, job_id, lock=True)
+
+            def carried_out(before: Surveyed) -> Surveyed:
+                head, supply = carry_out_on_job(before.head, before.supply, commands)
+                rulebook_of(head)
+                return Surveyed(head, supply)
+
+            write(db, person, KeptSurvey(db, person, row), write_id, version, carried_out)
+            return self._view(db, row)
+
+    def step(self, person: Person, job_id: UUID, write_id: UUID, version: int, back: bool) -> JobView:
+        """Undo the last change of a job's head and supply, or redo what was undone."""
+        with self._database.transaction() as db:
+            row = need_job(db, person, job_id, lock=True)
+            step(db, person, KeptSurvey(db, person, row), write_id, version, back)
             return self._view(db, row)
 
     def remove(self, person: Person, job_id: UUID) -> None:
@@ -360,6 +320,7 @@ class JobService:
                 )
             )
         survey = self._results.survey(head, house.supply)
+        state = KeptSurvey.state_of(db, row.id)
         return JobView(
             id=row.id,
             version=row.version,
@@ -370,4 +331,6 @@ class JobService:
             gist=gist_of(survey, lines),
             changed_by=row.changed_by,
             changed_at=row.changed_at,
+            can_undo=state is not None and state.can_undo,
+            can_redo=state is not None and state.can_redo,
         )

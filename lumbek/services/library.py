@@ -9,9 +9,9 @@ from lumbek.services.circuits import need_circuit
 from lumbek.services.clock import now
 from lumbek.services.documents import design_of, write_design
 from lumbek.services.errors import NotFoundError
-from lumbek.services.jobs import done_before
 from lumbek.services.person import Person
 from lumbek.services.views import LibraryLine
+from lumbek.services.writes import done_before
 from lumbek.store import jobs as store
 from lumbek.store.database import Database
 from lumbek.store.models import LibraryCircuit

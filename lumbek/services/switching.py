@@ -23,9 +23,10 @@ from lumbek.services.clock import now
 from lumbek.services.documents import design_of, head_of
 from lumbek.services.errors import BadInputError, NotFoundError, UsedIdError
 from lumbek.services.heavy import Piece
-from lumbek.services.jobs import done_before, need_job
+from lumbek.services.jobs import need_job
 from lumbek.services.person import Person
 from lumbek.services.views import CircuitView, PhotoLine, SwitchingLine, SwitchingView, WiringRecordView
+from lumbek.services.writes import done_before
 from lumbek.store import jobs as store
 from lumbek.store import records as kept
 from lumbek.store.database import Database

@@ -35,10 +35,11 @@ from lumbek.services.documents import (
 from lumbek.services.errors import BadInputError
 from lumbek.services.heavy import Piece
 from lumbek.services.houses import house_in, key_of, read_in, seat_of
-from lumbek.services.jobs import done_before, found_on, is_new, need_job, visits_to, whole_readings
+from lumbek.services.jobs import found_on, need_job, visits_to, whole_readings
 from lumbek.services.person import Person
 from lumbek.services.results import Conditions, Results, Seated
 from lumbek.services.views import InstallationView, SheetView
+from lumbek.services.writes import done_before, is_new
 from lumbek.store import jobs as store
 from lumbek.store.database import Database
 from lumbek.store.models import CircuitRow, FoundRecord, JobRow, VisitRow

@@ -72,6 +72,8 @@ class JobView(Frozen):
     gist: Gist
     changed_by: str
     changed_at: datetime
+    can_undo: bool
+    can_redo: bool
 
 
 class Issued(Frozen):
@@ -98,6 +100,8 @@ class BoardsView(Frozen):
     result: HouseResult
     changed_by: str
     changed_at: datetime
+    can_undo: bool
+    can_redo: bool
 
 
 class CircuitView(Frozen):

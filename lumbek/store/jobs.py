@@ -65,12 +65,38 @@ def find_job(db: Session, firm_id: UUID, job_id: UUID, lock: bool = False) -> Jo
     return db.scalar(query.with_for_update().execution_options(populate_existing=True) if lock else query)
 
 
-def keep_job_revision(db: Session, job: JobRow, document: dict[str, Any], by_id: UUID | None = None) -> None:
-    """Remember the state a job is in now, and who brought it there; nobody where Lumbek did."""
+def keep_job_revision(
+    db: Session,
+    job: JobRow,
+    document: dict[str, Any],
+    by_id: UUID | None = None,
+    part: str | None = None,
+    undo_to: int | None = None,
+    redo_to: int | None = None,
+) -> None:
+    """Remember the state a job is in, who brought it there (nobody where Lumbek did), and which part was changed."""
     revision = JobRevision(
-        job_id=job.id, version=job.version, document=document, format=job.format, by=job.changed_by, by_id=by_id
+        job_id=job.id,
+        version=job.version,
+        document=document,
+        format=job.format,
+        part=part,
+        undo_to=undo_to,
+        redo_to=redo_to,
+        by=job.changed_by,
+        by_id=by_id,
     )
     db.add(revision)
+
+
+def job_revision(db: Session, job_id: UUID, part: str, version: int | None = None) -> JobRevision | None:
+    """Return the last state a part of a job was brought to, or the one at a version."""
+    query = select(JobRevision).where(
+        JobRevision.job_id == job_id, or_(JobRevision.part == part, JobRevision.part.is_(None))
+    )
+    if version is not None:
+        query = query.where(JobRevision.version == version)
+    return db.scalar(query.order_by(JobRevision.version.desc()).limit(1))
 
 
 def circuits_of(db: Session, job_id: UUID, lock: bool = False, designs: bool = True) -> list[CircuitRow]:

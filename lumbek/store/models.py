@@ -126,13 +126,20 @@ class JobRow(Base):
 
 
 class JobRevision(Base):
-    """Every state a job's head and supply has been in."""
+    """Every state a job's head, supply and boards have been in.
+
+    `part` is what was changed, the survey or the boards, none where it was all of it; undoing and redoing go from one
+    state of a part to another.
+    """
 
     __tablename__ = "job_revision"
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), primary_key=True)
     version: Mapped[int] = mapped_column(primary_key=True)
     document: Mapped[dict[str, Any]]
     format: Mapped[int] = mapped_column(server_default="1")
+    part: Mapped[str | None]
+    undo_to: Mapped[int | None]
+    redo_to: Mapped[int | None]
     by: Mapped[str]
     by_id: Mapped[UUID | None] = mapped_column(ForeignKey("app_user.id"))
     at: Mapped[datetime] = mapped_column(server_default=func.now())

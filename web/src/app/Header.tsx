@@ -1,19 +1,14 @@
 import type { ReactNode } from "react";
 import { Link } from "react-router-dom";
-import { api, ask, type Right } from "../api/client";
+import type { Right } from "../api/client";
 import { Wordmark } from "../parts/Wordmark";
-import { useMe } from "./SignedIn";
+import { useMe } from "../data/me";
+import { signOut } from "../data/useSession";
 import { switchTheme } from "./theme";
 
 /** The top of every page. `needs` are the rights of which one lets somebody change what is below; without any they read. */
 export function Header({ needs = ["design", "test"], children }: { needs?: readonly Right[] | undefined; children?: ReactNode }) {
   const me = useMe();
-  async function signOut() {
-    await ask(api.DELETE("/api/session"));
-    // What was kept at hand for when there is no signal is not for the next person.
-    if ("serviceWorker" in navigator) navigator.serviceWorker.controller?.postMessage("forget");
-    location.assign("/");
-  }
   return (
     <header className="flex items-center gap-x-3 border-b-2 md:gap-x-5 border-base-content/80 bg-base-100 px-3 py-1.5 md:px-4">
       <Link to="/" aria-label="All jobs" className="text-primary">

@@ -1,13 +1,11 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { createContext, use, useEffect, useState, type ReactNode, type SyntheticEvent } from "react";
-import { api, ask, asRefused, keepToken, whenProofIsAsked, whenSessionEnds, type Me, type Refused } from "../api/client";
-import { keys } from "../data/keys";
+import { useEffect, useState, type ReactNode, type SyntheticEvent } from "react";
+import { asRefused, whenProofIsAsked, whenSessionEnds, type Me, type Refused } from "../api/client";
+import { MeContext, useMe } from "../data/me";
 import { ownerOf } from "../data/outbox";
 import { useSendingOutbox } from "../data/useOutbox";
+import { prove, signIn, useAbout, useLettingIn, useSession } from "../data/useSession";
 import { RefusalNote } from "../parts/RefusalNote";
 import { Wordmark } from "../parts/Wordmark";
-
-const MeContext = createContext<Me | null>(null);
 
 /** Sends what waits on this device, as long as its person is signed in. */
 function SendsOutbox({ by }: { by: string }) {
@@ -15,24 +13,10 @@ function SendsOutbox({ by }: { by: string }) {
   return null;
 }
 
-export function useMe(): Me {
-  const me = use(MeContext);
-  if (!me) throw new Error("nobody is signed in");
-  return me;
-}
-
 /** Show the application to whoever is signed in, the sign-in page to everyone else. */
 export function SignedIn({ children }: { children: ReactNode }) {
-  const queries = useQueryClient();
-  const me = useQuery({
-    queryKey: keys.me,
-    queryFn: async () => {
-      const found = await ask(api.GET("/api/session"));
-      keepToken(found.csrf_token);
-      return found;
-    },
-    staleTime: Infinity,
-  });
+  const lettingIn = useLettingIn();
+  const me = useSession();
   // Those who wait for somebody to sign in again, while what they were doing stays on the page.
   const [waiting, setWaiting] = useState<(() => void)[]>([]);
   // Whoever waits for the password to be given again, before something that matters.
@@ -54,7 +38,7 @@ export function SignedIn({ children }: { children: ReactNode }) {
       location.assign("/");
       return;
     }
-    queries.setQueryData(keys.me, now);
+    lettingIn.known(now);
     waiting.forEach((goOn) => goOn());
     setWaiting([]);
   }
@@ -99,17 +83,17 @@ function ProofForm({ onAnswer }: { onAnswer: (given: boolean) => void }) {
   const [password, setPassword] = useState("");
   const [code, setCode] = useState("");
   const [refused, setRefused] = useState<Refused>();
-  async function prove(event: SyntheticEvent) {
+  async function give(event: SyntheticEvent) {
     event.preventDefault();
     try {
-      await ask(api.POST("/api/session/proof", { body: { password, code } }));
+      await prove({ password, code });
       onAnswer(true);
     } catch (error) {
       setRefused(asRefused(error));
     }
   }
   return (
-    <form className="flex flex-col gap-4" onSubmit={(event) => void prove(event)}>
+    <form className="flex flex-col gap-4" onSubmit={(event) => void give(event)}>
       <h2 className="text-2xl font-bold">Your password again</h2>
       <p>This changes who may do what. It asks once in ten minutes.</p>
       <PasswordField value={password} onChange={setPassword} autoFocus />
@@ -193,12 +177,10 @@ function SignInForm({
   const [refused, setRefused] = useState<Refused | undefined>(trouble);
   const [factor, setFactor] = useState(false);
 
-  async function signIn(event: SyntheticEvent) {
+  async function go(event: SyntheticEvent) {
     event.preventDefault();
     try {
-      const me = await ask(api.POST("/api/session", { body: { email, password, code } }));
-      keepToken(me.csrf_token);
-      onSignedIn(me);
+      onSignedIn(await signIn({ email, password, code }));
     } catch (error) {
       const said = asRefused(error);
       // The password is right; what is still missing is no mistake.
@@ -208,7 +190,7 @@ function SignInForm({
   }
 
   return (
-    <form className="flex flex-col gap-4" onSubmit={(event) => void signIn(event)}>
+    <form className="flex flex-col gap-4" onSubmit={(event) => void go(event)}>
       <label className="flex flex-col gap-1">
         <span className="font-semibold">E-mail</span>
         <input
@@ -231,16 +213,10 @@ function SignInForm({
 }
 
 function SignInPage({ trouble }: { trouble?: Refused | undefined }) {
-  const queries = useQueryClient();
-  const about = useQuery({ queryKey: keys.about, queryFn: () => ask(api.GET("/api/about")) });
+  const lettingIn = useLettingIn();
+  const about = useAbout();
   const [filled, setFilled] = useState<{ email: string; password: string }>();
   const demo = about.data?.demo;
-
-  function signedIn(me: Me) {
-    // Nothing that was fetched for anyone else is shown to this person.
-    queries.removeQueries({ predicate: (query) => !query.queryKey.includes("me") });
-    queries.setQueryData(keys.me, me);
-  }
 
   return (
     <main className="grid min-h-dvh md:grid-cols-[1fr_26rem]">
@@ -254,7 +230,7 @@ function SignInPage({ trouble }: { trouble?: Refused | undefined }) {
       <section className="flex flex-col justify-center gap-6 p-8">
         <Wordmark className="text-3xl md:hidden" />
         <h1 className="text-2xl font-bold">Sign in</h1>
-        <SignInForm key={filled?.email ?? ""} trouble={trouble} filled={filled} onSignedIn={signedIn} />
+        <SignInForm key={filled?.email ?? ""} trouble={trouble} filled={filled} onSignedIn={lettingIn.anew} />
         {demo && (
           <div className="border-l-4 border-accent bg-base-200 p-4">
             <p className="font-semibold">This is the demo.</p>

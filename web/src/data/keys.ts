@@ -10,6 +10,10 @@ export const keys = {
   boards: (jobId: string) => ["boards", jobId] as const,
   boardProposals: (jobId: string, version: number, order: string) => ["board-proposals", jobId, version, order] as const,
   labels: (jobId: string, version: number) => ["labels", jobId, version] as const,
+  /** Every circuit that was opened, and every sheet: for what all of them hear of. */
+  circuits: ["circuit"] as const,
+  sheets: ["sheet"] as const,
+  link: (token: string) => ["link", token] as const,
   circuit: (circuitId: string | undefined) => ["circuit", circuitId] as const,
   lit: (jobId: string, changedAt: string) => ["lit", jobId, changedAt] as const,
   switching: (circuitId: string, version: number) => ["switching", circuitId, version] as const,

@@ -1,8 +1,7 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
-import { api, ask, asRefused, type Board, type BoardCommand, type BoardsView, type Refused } from "../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { api, ask, type BoardCommand, type BoardsView } from "../api/client";
 import { keys } from "./keys";
-import { once } from "./once";
+import { useWriting } from "./useWriting";
 
 export type BoardsWork = ReturnType<typeof useBoards>;
 
@@ -22,78 +21,30 @@ export function useBoardsQuery(jobId: string) {
 
 /** The boards of a job: changed by commands, each on the version that was seen, and undone. */
 export function useBoards(jobId: string) {
-  const queries = useQueryClient();
   const query = useBoardsQuery(jobId);
-  const [refused, setRefused] = useState<Refused>();
-  const [saving, setSaving] = useState(0);
-  // The boards as they were before each change of mine, the last one last.
-  const [before, setBefore] = useState<Board[][]>([]);
-  const [after, setAfter] = useState<Board[][]>([]);
-  // Writes go out one after another, each on the version that the one before it made.
-  const line = useRef<Promise<unknown>>(Promise.resolve());
+  const params = { path: { job_id: jobId } };
+  const writing = useWriting<BoardsView, BoardCommand>({
+    key: keys.boards(jobId),
+    carryOut: ({ version }, id, commands) =>
+      ask(api.POST("/api/jobs/{job_id}/boards/commands", { params, body: { id, version, commands } })),
+    step: ({ version }, id, way) => ask(api.POST(`/api/jobs/{job_id}/boards/${way}`, { params, body: { id, version } })),
+    stale: () => [keys.job(jobId), keys.circuits, keys.sheets],
+  });
+  return { query, ...writing };
+}
 
-  function send(commands: BoardCommand[]): Promise<BoardsView | undefined> {
-    const run = async () => {
-      const seen = queries.getQueryData<BoardsView>(keys.boards(jobId));
-      if (!seen) return undefined;
-      setSaving((count) => count + 1);
-      try {
-        const kept = await once(["boards", jobId, seen.version, commands], (id) =>
-          ask(
-            api.POST("/api/jobs/{job_id}/boards/commands", {
-              params: { path: { job_id: jobId } },
-              body: { id, version: seen.version, commands },
-            }),
-          ),
-        );
-        queries.setQueryData(keys.boards(jobId), kept);
-        setRefused(undefined);
-        void queries.invalidateQueries({ queryKey: keys.job(jobId) });
-        void queries.invalidateQueries({ queryKey: ["circuit"] });
-        void queries.invalidateQueries({ queryKey: ["sheet"] });
-        return kept;
-      } catch (error) {
-        setRefused(asRefused(error));
-        await queries.invalidateQueries({ queryKey: keys.boards(jobId) });
-        return undefined;
-      } finally {
-        setSaving((count) => count - 1);
-      }
-    };
-    const next = line.current.then(run, run);
-    line.current = next;
-    return next;
-  }
+/** What the boards could be, all of it computed. */
+export function useBoardProposals({ job_id, version }: BoardsView, order: "heavy-first" | "by-storey" | "by-number") {
+  return useQuery({
+    queryKey: keys.boardProposals(job_id, version, order),
+    queryFn: () => ask(api.GET("/api/jobs/{job_id}/boards/proposals", { params: { path: { job_id }, query: { order } } })),
+  });
+}
 
-  async function command(...commands: BoardCommand[]) {
-    const was = queries.getQueryData<BoardsView>(keys.boards(jobId))?.boards;
-    const kept = await send(commands);
-    if (kept && was) {
-      setBefore((all) => [...all, was]);
-      setAfter([]);
-    }
-    return kept;
-  }
-
-  async function step(from: Board[][], put: typeof setBefore, back: typeof setBefore) {
-    const target = from.at(-1);
-    const now = queries.getQueryData<BoardsView>(keys.boards(jobId))?.boards;
-    if (!target || !now) return;
-    if (await send([{ op: "house", boards: target }])) {
-      put((all) => all.slice(0, -1));
-      back((all) => [...all, now]);
-    }
-  }
-
-  return {
-    query,
-    command,
-    refused,
-    dismiss: () => setRefused(undefined),
-    saving: saving > 0,
-    canUndo: before.length > 0,
-    canRedo: after.length > 0,
-    undo: () => step(before, setBefore, setAfter),
-    redo: () => step(after, setAfter, setBefore),
-  };
+/** What is written at each board. */
+export function useLabels({ job_id, version }: BoardsView) {
+  return useQuery({
+    queryKey: keys.labels(job_id, version),
+    queryFn: () => ask(api.GET("/api/jobs/{job_id}/labels", { params: { path: { job_id } } })),
+  });
 }

@@ -10,3 +10,12 @@ export function useChoices({ rulebook, edition }: JobView["head"]) {
     staleTime: Infinity,
   });
 }
+
+/** A rulebook laid open, in its newest edition. */
+export function useRulebook(rulebook: JobView["head"]["rulebook"]) {
+  return useQuery({
+    queryKey: keys.rulebook(rulebook),
+    queryFn: () => ask(api.GET("/api/rulebooks/{rulebook}", { params: { path: { rulebook } } })),
+    staleTime: Infinity,
+  });
+}

@@ -1,17 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api, ask, asRefused, Refused, type CircuitView, type Command, type Preview } from "../api/client";
 import { keys } from "./keys";
-import { newId, once } from "./once";
-
-/** What happens when someone else saved first: theirs stands, mine is kept until I choose. */
-export interface Conflict {
-  message: string;
-  /** The circuit as I saw it, and what I wanted done to it. */
-  before: CircuitView;
-  mine: Command[] | undefined;
-  again: () => Promise<CircuitView | undefined>;
-}
+import { once } from "./once";
+import { useWriting } from "./useWriting";
 
 /** Commands tried out beside what stands: nothing of it is saved until it is kept. */
 interface Trial {
@@ -30,72 +22,42 @@ export function useCircuit(circuitId: string | undefined) {
     enabled: circuitId !== undefined,
   });
   const [typed, setTyped] = useState<Preview>();
-  const [refused, setRefused] = useState<Refused>();
-  const [conflict, setConflict] = useState<Conflict>();
-  const [saving, setSaving] = useState(0);
   const [trial, setTrial] = useState<Trial>();
-  // Writes go out one after another, each on the version that the one before it made.
-  const line = useRef<Promise<unknown>>(Promise.resolve());
   const timer = useRef<number>(undefined);
   const asked = useRef(0);
   // How much had been asked when something was refused: what was asked before says nothing of it.
   const refusedAt = useRef(0);
-
-  const standing = useCallback(() => queries.getQueryData<CircuitView>(keys.circuit(circuitId)), [queries, circuitId]);
+  const params = { path: { circuit_id: circuitId ?? "" } };
+  const writing = useWriting<CircuitView, Command>({
+    key: keys.circuit(circuitId),
+    carryOut: ({ version }, id, commands) =>
+      ask(api.POST("/api/circuits/{circuit_id}/commands", { params, body: { id, version, commands } })),
+    step: ({ version }, id, way) => ask(api.POST(`/api/circuits/{circuit_id}/${way}`, { params, body: { id, version } })),
+    stale: (kept) => [keys.job(kept.job_id), keys.sheet(kept.id)],
+  });
+  const { conflict } = writing;
 
   useEffect(() => () => clearTimeout(timer.current), []);
 
   function refuse(why: Refused) {
     refusedAt.current = asked.current;
-    setRefused(why);
+    writing.refuse(why);
   }
 
-  function write(send: (view: CircuitView, id: string) => Promise<CircuitView>, mine?: Command[]): Promise<CircuitView | undefined> {
-    const run = async (): Promise<CircuitView | undefined> => {
-      const before = standing();
-      if (!before) return undefined;
-      setSaving((count) => count + 1);
-      try {
-        const kept = await once(["change", circuitId, before.version, mine ?? newId()], (id) => send(before, id));
-        queries.setQueryData(keys.circuit(circuitId), kept);
-        asked.current += 1;
-        setTyped(undefined);
-        setRefused(undefined);
-        void queries.invalidateQueries({ queryKey: keys.job(kept.job_id) });
-        void queries.invalidateQueries({ queryKey: keys.sheet(kept.id) });
-        return kept;
-      } catch (error) {
-        const why = asRefused(error);
-        setTyped(undefined);
-        if (why.status === 409) {
-          await queries.refetchQueries({ queryKey: keys.circuit(circuitId) });
-          setConflict({ message: why.body.message, before, mine, again: () => write(send, mine) });
-        } else refuse(why);
-        return undefined;
-      } finally {
-        setSaving((count) => count - 1);
-      }
-    };
-    const next = line.current.then(run, run);
-    line.current = next;
-    return next;
+  /** What was typed is kept, or not to be: what was said of it meanwhile is over. */
+  async function settled(sent: Promise<CircuitView | undefined>): Promise<CircuitView | undefined> {
+    const kept = await sent;
+    if (kept) asked.current += 1;
+    else refusedAt.current = asked.current;
+    setTyped(undefined);
+    return kept;
   }
 
-  const carryOut = (commands: Command[]) =>
-    write(
-      (view, id) =>
-        ask(
-          api.POST("/api/circuits/{circuit_id}/commands", {
-            params: { path: { circuit_id: view.id } },
-            body: { id, version: view.version, commands },
-          }),
-        ),
-      commands,
-    );
+  const carryOut = (commands: Command[]) => settled(writing.command(...commands));
 
   /** Ask what would be said after these commands; the newest answer counts. */
   async function preview(commands: Command[]): Promise<Preview | undefined> {
-    const view = standing();
+    const view = query.data;
     if (!view) return undefined;
     const ticket = (asked.current += 1);
     try {
@@ -103,7 +65,7 @@ export function useCircuit(circuitId: string | undefined) {
         api.POST("/api/circuits/{circuit_id}/preview", { params: { path: { circuit_id: view.id } }, body: { commands } }),
       );
       if (ticket !== asked.current) return undefined;
-      if (refusedAt.current < ticket) setRefused(undefined);
+      if (refusedAt.current < ticket) writing.dismiss();
       return shown;
     } catch (error) {
       if (ticket === asked.current) refuse(asRefused(error));
@@ -138,22 +100,9 @@ export function useCircuit(circuitId: string | undefined) {
   }
 
   const layRun = (text: string, throughLeg?: string) =>
-    write((view, id) =>
-      ask(
-        api.POST("/api/circuits/{circuit_id}/run", {
-          params: { path: { circuit_id: view.id } },
-          body: { id, version: view.version, text, through_leg: throughLeg ?? null },
-        }),
-      ),
-    );
-
-  const step = (way: "undo" | "redo") =>
-    write((view, id) =>
-      ask(
-        api.POST(`/api/circuits/{circuit_id}/${way}`, {
-          params: { path: { circuit_id: view.id } },
-          body: { id, version: view.version },
-        }),
+    settled(
+      writing.write(({ version }, id) =>
+        ask(api.POST("/api/circuits/{circuit_id}/run", { params, body: { id, version, text, through_leg: throughLeg ?? null } })),
       ),
     );
 
@@ -185,7 +134,7 @@ export function useCircuit(circuitId: string | undefined) {
           ),
         );
       await queries.invalidateQueries({ queryKey: keys.job(before.job_id) });
-      setConflict(undefined);
+      writing.keepTheirs();
     } catch (error) {
       refuse(asRefused(error));
     }
@@ -204,20 +153,17 @@ export function useCircuit(circuitId: string | undefined) {
     dropTrial: () => setTrial(undefined),
     layRun,
     previewed: !trial && typed !== undefined,
-    refused,
-    dismiss: () => setRefused(undefined),
+    refused: writing.refused,
+    dismiss: writing.dismiss,
     conflict,
-    keepTheirs: () => setConflict(undefined),
-    mineOverTheirs: () => {
-      setConflict(undefined);
-      void conflict?.again();
-    },
+    keepTheirs: writing.keepTheirs,
+    mineOverTheirs: writing.mineOverTheirs,
     copyOfMine,
-    saving: saving > 0,
+    saving: writing.saving,
     command,
     previewing,
-    undo: () => step("undo"),
-    redo: () => step("redo"),
+    undo: () => settled(writing.undo()),
+    redo: () => settled(writing.redo()),
   };
 }
 

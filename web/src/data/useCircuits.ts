@@ -40,3 +40,21 @@ export function useLibrary() {
     },
   };
 }
+
+/** What may be done with a circuit, all of it computed. */
+export function useProposals({ id, version }: CircuitView) {
+  return useQuery({
+    queryKey: keys.proposals(id, version),
+    queryFn: () => ask(api.GET("/api/circuits/{circuit_id}/proposals", { params: { path: { circuit_id: id } } })),
+  });
+}
+
+/** What is understood of a run while it is typed. */
+export function useTypedRun(text: string) {
+  return useQuery({
+    queryKey: keys.run(text),
+    queryFn: () => ask(api.POST("/api/runs", { body: { text } })),
+    enabled: text.trim() !== "",
+    placeholderData: (before) => before,
+  });
+}

@@ -1,8 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask, type FoundMade, type InstallationView, type ReadingTaken, type VisitMade } from "../api/client";
-import { useMe } from "../app/SignedIn";
+import { useMe } from "./me";
 import { keys } from "./keys";
 import { newId, once } from "./once";
+import { readingsChanged } from "./stale";
 import { ownerOf, placeOf, putIn, useWaiting, type Waiting } from "./outbox";
 
 /** What is said of a reading by the page; the rest is as nobody said otherwise. */
@@ -77,5 +78,20 @@ export function useKeepFound(jobId: string) {
       ask(api.POST("/api/jobs/{job_id}/found", { params: { path: { job_id: jobId } }, body: { id, found } })),
     );
     queries.setQueryData<InstallationView>(keys.house(jobId), kept);
+  };
+}
+
+/** Readings from a file: what is understood of it, and keeping them all at once. */
+export function useImport(circuitId: string, jobId: string) {
+  const queries = useQueryClient();
+  const path = { circuit_id: circuitId };
+  return {
+    look: (text: string) => ask(api.POST("/api/circuits/{circuit_id}/readings/file", { params: { path }, body: { text } })),
+    keep: async (readings: ReadingTaken[]): Promise<void> => {
+      await once(["import", circuitId, readings], (id) =>
+        ask(api.POST("/api/circuits/{circuit_id}/readings/several", { params: { path, query: {} }, body: { id, readings } })),
+      );
+      readingsChanged(queries, circuitId, jobId);
+    },
   };
 }

@@ -1,12 +1,18 @@
-import type { CircuitWork } from "../data/useCircuit";
+interface Work {
+  conflict: { message: string; mine: unknown } | undefined;
+  keepTheirs: () => void;
+  mineOverTheirs: () => void;
+  /** Where mine can be kept beside theirs. */
+  copyOfMine?: () => unknown;
+}
 
 /** Somebody else saved first: theirs is shown, mine is kept until one of the two is chosen. */
-export function ConflictNote({ work }: { work: CircuitWork }) {
+export function ConflictNote({ work }: { work: Work }) {
   if (!work.conflict) return null;
   return (
     <div role="alert" className="border-l-6 border-warning bg-base-200 px-4 py-3">
       <p className="text-lg font-semibold">{work.conflict.message}</p>
-      <p>Their circuit is on the drawing now. Nothing of yours is lost: choose what stands.</p>
+      <p>What they saved is on the page now. Nothing of yours is lost: choose what stands.</p>
       <div className="mt-2 flex flex-wrap gap-2">
         <button className="btn btn-primary" onClick={work.mineOverTheirs}>
           Make my change on it
@@ -14,8 +20,8 @@ export function ConflictNote({ work }: { work: CircuitWork }) {
         <button className="btn" onClick={work.keepTheirs}>
           Leave theirs
         </button>
-        {work.conflict.mine && (
-          <button className="btn" onClick={() => void work.copyOfMine()}>
+        {work.copyOfMine && work.conflict.mine !== undefined && (
+          <button className="btn" onClick={() => void work.copyOfMine?.()}>
             Keep mine as a circuit of its own
           </button>
         )}

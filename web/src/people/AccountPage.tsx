@@ -1,9 +1,9 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState, type SyntheticEvent } from "react";
-import { api, ask, asRefused, type FactorOffer, type Refused } from "../api/client";
+import { asRefused, type FactorOffer, type Refused } from "../api/client";
 import { Header } from "../app/Header";
-import { CodeField, PasswordField, useMe } from "../app/SignedIn";
-import { keys } from "../data/keys";
+import { CodeField, PasswordField } from "../app/SignedIn";
+import { useMe } from "../data/me";
+import { setPassword, useSecondFactor, useSessions } from "../data/useAccount";
 import { recordTime } from "../numbers";
 import { Opened } from "../parts/Opened";
 import { RefusalNote } from "../parts/RefusalNote";
@@ -35,12 +35,7 @@ export function AccountPage() {
 }
 
 function Sessions() {
-  const queries = useQueryClient();
-  const query = useQuery({ queryKey: keys.sessions, queryFn: () => ask(api.GET("/api/sessions")) });
-  async function end(work: Promise<unknown>) {
-    await work.catch(() => undefined);
-    await queries.invalidateQueries({ queryKey: keys.sessions });
-  }
+  const { query, end, endOthers } = useSessions();
   return (
     <section>
       <h2 className="text-xl font-bold">Where you are signed in</h2>
@@ -59,7 +54,7 @@ function Sessions() {
                     </p>
                   </div>
                   {!each.this && (
-                    <button className="btn btn-sm" onClick={() => void end(ask(api.DELETE("/api/sessions/{session_id}", { params: { path: { session_id: each.id } } })))}>
+                    <button className="btn btn-sm" onClick={() => void end(each.id)}>
                       End
                     </button>
                   )}
@@ -67,7 +62,7 @@ function Sessions() {
               ))}
             </ul>
             {sessions.length > 1 && (
-              <button className="btn btn-sm mt-3" onClick={() => void end(ask(api.DELETE("/api/sessions")))}>
+              <button className="btn btn-sm mt-3" onClick={() => void endOthers()}>
                 End all others
               </button>
             )}
@@ -94,7 +89,7 @@ function NewPassword() {
   async function change(event: SyntheticEvent) {
     event.preventDefault();
     try {
-      await ask(api.PUT("/api/account/password", { body: { current, new: next } }));
+      await setPassword(current, next);
       setRefused(undefined);
       setDone(true);
       setCurrent("");
@@ -118,7 +113,7 @@ function NewPassword() {
 
 function SecondFactor() {
   const me = useMe();
-  const queries = useQueryClient();
+  const factor = useSecondFactor();
   const [offer, setOffer] = useState<FactorOffer>();
   const [code, setCode] = useState("");
   const [refused, setRefused] = useState<Refused>();
@@ -130,10 +125,9 @@ function SecondFactor() {
       setRefused(asRefused(error));
     }
   }
-  const turned = async () => {
+  const turned = () => {
     setOffer(undefined);
     setCode("");
-    await queries.invalidateQueries({ queryKey: keys.me });
   };
   return (
     <section data-factor={me.second_factor ? "on" : "off"}>
@@ -146,8 +140,8 @@ function SecondFactor() {
           onSubmit={(event) => {
             event.preventDefault();
             void act(async () => {
-              await ask(api.PUT("/api/account/second-factor", { body: { secret: offer.secret, code } }));
-              await turned();
+              await factor.turnOn(offer, code);
+              turned();
             });
           }}
         >
@@ -164,15 +158,15 @@ function SecondFactor() {
           className="btn"
           onClick={() =>
             void act(async () => {
-              await ask(api.DELETE("/api/account/second-factor"));
-              await turned();
+              await factor.turnOff();
+              turned();
             })
           }
         >
           Turn it off
         </button>
       ) : (
-        <button className="btn btn-primary" onClick={() => void act(async () => setOffer(await ask(api.POST("/api/account/second-factor"))))}>
+        <button className="btn btn-primary" onClick={() => void act(async () => setOffer(await factor.offer()))}>
           Set it up
         </button>
       )}

@@ -1,20 +1,13 @@
-import { keepPreviousData, useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, asRefused } from "../api/client";
+import { asRefused } from "../api/client";
 import { Header } from "../app/Header";
-import { keys } from "../data/keys";
+import { useAudit } from "../data/usePeople";
 import { RefusalNote } from "../parts/RefusalNote";
 
 /** What was done in the firm: who, what, when, from where; the newest first. */
 export function AuditPage() {
   const [action, setAction] = useState("");
-  const query = useInfiniteQuery({
-    queryKey: keys.audit(action),
-    queryFn: ({ pageParam }) => ask(api.GET("/api/audit", { params: { query: { action, ...(pageParam ? { before: pageParam } : {}) } } })),
-    initialPageParam: 0,
-    getNextPageParam: (page) => page.before ?? undefined,
-    placeholderData: keepPreviousData,
-  });
+  const query = useAudit(action);
   const pages = query.data?.pages ?? [];
   return (
     <>

@@ -1,8 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
 import { useState, type SyntheticEvent } from "react";
 import { useParams } from "react-router-dom";
-import { api, ask, asRefused, type LinkView, type Refused } from "../api/client";
+import { asRefused, type LinkView, type Refused } from "../api/client";
 import { PasswordField } from "../app/SignedIn";
+import { takeLink, useLink } from "../data/usePeople";
 import { RefusalNote } from "../parts/RefusalNote";
 import { Wordmark } from "../parts/Wordmark";
 
@@ -15,12 +15,7 @@ const HEADS: Record<LinkView["purpose"], string> = {
 /** What a link leads to: the first account, joining a firm, a new password. */
 export function LinkPage() {
   const { token = "" } = useParams();
-  const query = useQuery({
-    queryKey: ["link", token],
-    queryFn: () => ask(api.POST("/api/links/look", { body: { token } })),
-    retry: false,
-    staleTime: Infinity,
-  });
+  const query = useLink(token);
   return (
     <main className="mx-auto flex min-h-dvh max-w-md flex-col justify-center gap-6 p-6">
       <Wordmark className="text-3xl" />
@@ -48,7 +43,7 @@ function UseForm({ token, link }: { token: string; link: LinkView }) {
     const first = link.purpose === "begin" ? { firm, email } : {};
     const said = link.purpose === "reset" ? {} : { name, ...first };
     try {
-      await ask(api.POST("/api/links/use", { body: { token, password, ...said } }));
+      await takeLink({ token, password, ...said });
       location.assign("/");
     } catch (error) {
       setRefused(asRefused(error));

@@ -1,8 +1,7 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState, type SyntheticEvent } from "react";
-import { api, ask, asRefused, type Handed, type PeopleView, type PersonLine, type Refused, type Role } from "../api/client";
+import { asRefused, type Handed, type PeopleView, type PersonLine, type Refused, type Role } from "../api/client";
 import { Header } from "../app/Header";
-import { keys } from "../data/keys";
+import { usePeople, type PeopleWork } from "../data/usePeople";
 import { recordTime } from "../numbers";
 import { Opened } from "../parts/Opened";
 import { RefusalNote } from "../parts/RefusalNote";
@@ -10,19 +9,17 @@ import { roleName, ROLES } from "./roles";
 
 /** Everybody of the firm: who may do what, who is let in, who is invited. */
 export function PeoplePage() {
-  const queries = useQueryClient();
-  const query = useQuery({ queryKey: keys.people, queryFn: () => ask(api.GET("/api/people")) });
+  const work = usePeople();
+  const { query } = work;
   const [refused, setRefused] = useState<Refused>();
   const [handed, setHanded] = useState<Handed & { to: string }>();
 
   /** Do something about people; what comes back is either all of them anew, or a link to hand on. */
-  async function act(work: Promise<PeopleView | Handed>, to: string): Promise<boolean> {
+  async function act(doing: Promise<PeopleView | Handed>, to: string): Promise<boolean> {
     try {
-      const done = await work;
+      const done = await doing;
       setRefused(undefined);
       if ("path" in done) setHanded({ ...done, to });
-      if ("people" in done) queries.setQueryData(keys.people, done);
-      else await queries.invalidateQueries({ queryKey: keys.people });
       return true;
     } catch (error) {
       setRefused(asRefused(error));
@@ -43,7 +40,7 @@ export function PeoplePage() {
             <>
               <ul className="border-t-2 border-base-content/70" data-people>
                 {view.people.map((person) => (
-                  <PersonRow key={person.id} person={person} onAct={(work) => void act(work, person.name)} />
+                  <PersonRow key={person.id} person={person} work={work} onAct={(doing) => void act(doing, person.name)} />
                 ))}
               </ul>
               {view.invited.length > 0 && (
@@ -61,7 +58,7 @@ export function PeoplePage() {
                   </ul>
                 </>
               )}
-              <InviteForm onInvite={(body) => act(ask(api.POST("/api/people/invitations", { body })), body.name)} />
+              <InviteForm onInvite={(body) => act(work.invite(body), body.name)} />
             </>
           )}
         </Opened>
@@ -70,11 +67,16 @@ export function PeoplePage() {
   );
 }
 
-function PersonRow({ person, onAct }: { person: PersonLine; onAct: (work: Promise<PeopleView | Handed>) => void }) {
-  const params = { path: { user_id: person.id } };
+interface RowProps {
+  person: PersonLine;
+  work: PeopleWork;
+  onAct: (doing: Promise<PeopleView | Handed>) => void;
+}
+
+function PersonRow({ person, work, onAct }: RowProps) {
   const give = (role: Role, on: boolean) => {
     const roles = on ? [...person.roles, role] : person.roles.filter((each) => each !== role);
-    onAct(ask(api.PUT("/api/people/{user_id}/roles", { params, body: { roles } })));
+    onAct(work.setRoles(person.id, roles));
   };
   return (
     <li className="border-b border-base-300 py-3" data-person={person.email}>
@@ -92,20 +94,20 @@ function PersonRow({ person, onAct }: { person: PersonLine; onAct: (work: Promis
             More
           </summary>
           <div className="dropdown-content z-10 mt-1 flex w-64 flex-col gap-1 border border-base-300 bg-base-100 p-2 shadow">
-            <button className="btn btn-sm justify-start" onClick={() => onAct(ask(api.POST("/api/people/{user_id}/reset", { params })))}>
+            <button className="btn btn-sm justify-start" onClick={() => onAct(work.reset(person.id))}>
               Link to set a new password
             </button>
             {person.second_factor && (
-              <button className="btn btn-sm justify-start" onClick={() => onAct(ask(api.DELETE("/api/people/{user_id}/second-factor", { params })))}>
+              <button className="btn btn-sm justify-start" onClick={() => onAct(work.takeFactorOff(person.id))}>
                 Take the second factor off
               </button>
             )}
             {person.locked ? (
-              <button className="btn btn-sm justify-start" onClick={() => onAct(ask(api.DELETE("/api/people/{user_id}/lock", { params })))}>
+              <button className="btn btn-sm justify-start" onClick={() => onAct(work.letIn(person.id))}>
                 Let in again
               </button>
             ) : (
-              <button className="btn btn-sm justify-start text-error" onClick={() => onAct(ask(api.PUT("/api/people/{user_id}/lock", { params })))}>
+              <button className="btn btn-sm justify-start text-error" onClick={() => onAct(work.lockOut(person.id))}>
                 Lock out, at once
               </button>
             )}

@@ -1,19 +1,14 @@
-import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router-dom";
-import { api, ask, asRefused } from "../api/client";
+import { asRefused } from "../api/client";
 import { Header } from "../app/Header";
-import { keys } from "../data/keys";
+import { useRulebook } from "../data/useChoices";
 import { RefusalNote } from "../parts/RefusalNote";
 
 /** A rulebook laid open: what it asks in our own words, its tables, and where the two differ. */
 export function RulebookPage() {
   const { rulebook } = useParams();
   const id = rulebook === "iec60364" ? "iec60364" : "bs7671";
-  const query = useQuery({
-    queryKey: keys.rulebook(id),
-    queryFn: () => ask(api.GET("/api/rulebooks/{rulebook}", { params: { path: { rulebook: id } } })),
-    staleTime: Infinity,
-  });
+  const query = useRulebook(id);
   const page = query.data;
   return (
     <>

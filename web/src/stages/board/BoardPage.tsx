@@ -1,11 +1,13 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import type { BoardsView, Trip } from "../../api/client";
 import { useBoards, type BoardsWork } from "../../data/useBoards";
 import { useJob } from "../../data/useJob";
+import { ConflictNote } from "../../parts/ConflictNote";
 import { Opened } from "../../parts/Opened";
 import { Pick } from "../../parts/Pick";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { UndoBar } from "../../parts/UndoBar";
+import { useUndoKeys } from "../../parts/useUndoKeys";
 import { VerdictMark } from "../../parts/verdict";
 import { BoardFaces } from "./BoardFaces";
 import { BoardInspector } from "./BoardInspector";
@@ -55,18 +57,7 @@ function Workplace({ work, view }: { work: BoardsWork; view: BoardsView }) {
     }
   }
 
-  useEffect(() => {
-    function onUndo(event: KeyboardEvent) {
-      if (!(event.ctrlKey || event.metaKey) || event.target instanceof HTMLInputElement) return;
-      const key = event.key.toLowerCase();
-      if (key === "z" && !event.shiftKey) void work.undo();
-      else if (key === "y" || (key === "z" && event.shiftKey)) void work.redo();
-      else return;
-      event.preventDefault();
-    }
-    addEventListener("keydown", onUndo);
-    return () => removeEventListener("keydown", onUndo);
-  });
+  useUndoKeys(work);
 
   return (
     <main className="grid min-w-0 lg:h-[calc(100dvh-3.2rem)] lg:grid-cols-[1fr_21rem]">
@@ -78,8 +69,9 @@ function Workplace({ work, view }: { work: BoardsWork; view: BoardsView }) {
           </h1>
           <span className="grow" />
           <Pick small name="What the ways show" value={showing} options={SHOWINGS} onCommit={setShowing} />
-          <UndoBar work={work} canUndo={work.canUndo} canRedo={work.canRedo} savedAt={view.changed_at} />
+          <UndoBar work={work} canUndo={view.can_undo} canRedo={view.can_redo} savedAt={view.changed_at} />
         </div>
+        <ConflictNote work={work} />
         {work.refused && <RefusalNote refused={work.refused} onClose={work.dismiss} />}
         {trip && <Tripped trip={trip} onReset={() => setTripped(undefined)} />}
         {/* The keys work wherever on the boards the focus is. */}

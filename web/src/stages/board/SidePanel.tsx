@@ -1,8 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
 import * as Tabs from "@radix-ui/react-tabs";
 import { useState } from "react";
-import { api, ask, asRefused, type BoardCommand, type BoardsView, type Check, type Trip } from "../../api/client";
-import { keys } from "../../data/keys";
+import { asRefused, type BoardCommand, type BoardsView, type Check, type Trip } from "../../api/client";
+import { useBoardProposals, useLabels } from "../../data/useBoards";
 import { plain } from "../../numbers";
 import { CheckList } from "../../parts/CheckRow";
 import { Choice, Words } from "../../parts/fields";
@@ -204,10 +203,7 @@ const ORDERS = [
 
 function Proposals({ view, onCommand }: Pick<Props, "view" | "onCommand">) {
   const [order, setOrder] = useState<(typeof ORDERS)[number][0]>("heavy-first");
-  const query = useQuery({
-    queryKey: keys.boardProposals(view.job_id, view.version, order),
-    queryFn: () => ask(api.GET("/api/jobs/{job_id}/boards/proposals", { params: { path: { job_id: view.job_id }, query: { order } } })),
-  });
+  const query = useBoardProposals(view, order);
   if (query.isError) return <RefusalNote refused={asRefused(query.error)} />;
   if (!query.data) return <p className="px-3 py-3">Trying everything…</p>;
   const { layouts, mends, splits } = query.data;
@@ -264,10 +260,7 @@ function Proposals({ view, onCommand }: Pick<Props, "view" | "onCommand">) {
 }
 
 function Labels({ view }: { view: BoardsView }) {
-  const query = useQuery({
-    queryKey: keys.labels(view.job_id, view.version),
-    queryFn: () => ask(api.GET("/api/jobs/{job_id}/labels", { params: { path: { job_id: view.job_id } } })),
-  });
+  const query = useLabels(view);
   const base = `/api/jobs/${view.job_id}`;
   return (
     <div className="flex flex-col gap-4 px-3 py-3" data-labels>

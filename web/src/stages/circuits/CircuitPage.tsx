@@ -1,9 +1,10 @@
-import { useEffect, useMemo, useState, type KeyboardEvent } from "react";
+import { useMemo, useState, type KeyboardEvent } from "react";
 import { Navigate, useNavigate, useParams } from "react-router-dom";
 import { asRefused, type Check, type Choices, type CircuitView, type Command } from "../../api/client";
 import { useJob } from "../../data/useJob";
 import { CircuitStrip } from "../../parts/CircuitStrip";
 import { ConflictNote } from "../../parts/ConflictNote";
+import { useUndoKeys } from "../../parts/useUndoKeys";
 import { Choice } from "../../parts/fields";
 import { Pick } from "../../parts/Pick";
 import { RefusalNote } from "../../parts/RefusalNote";
@@ -172,20 +173,7 @@ function Workplace({
     }
   }
 
-  useEffect(() => {
-    function onUndo(event: globalThis.KeyboardEvent) {
-      if (!(event.ctrlKey || event.metaKey)) return;
-      // While a figure is being changed the browser's own undo serves; else the circuit's.
-      if (event.target instanceof HTMLInputElement && event.target.dataset.changed !== "false") return;
-      const key = event.key.toLowerCase();
-      if (key === "z" && !event.shiftKey) void work.undo();
-      else if (key === "y" || (key === "z" && event.shiftKey)) void work.redo();
-      else return;
-      event.preventDefault();
-    }
-    addEventListener("keydown", onUndo);
-    return () => removeEventListener("keydown", onUndo);
-  });
+  useUndoKeys(work);
 
   function onPlace(check: Check) {
     const place = check.place;

@@ -1,7 +1,6 @@
-import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router-dom";
-import { api, ask, asRefused, type Circuit, type CircuitView, type Proposals } from "../../api/client";
-import { keys } from "../../data/keys";
+import { asRefused, type Circuit, type CircuitView, type Proposals } from "../../api/client";
+import { useProposals } from "../../data/useCircuits";
 import { plain } from "../../numbers";
 import { RefusalNote } from "../../parts/RefusalNote";
 
@@ -9,10 +8,7 @@ type Try = (design: Circuit) => void;
 
 /** What may be done with the circuit, all of it computed: repairs, sizes, protection, reach. */
 export function ProposalPanel({ view, onTry }: { view: CircuitView; onTry: Try }) {
-  const query = useQuery({
-    queryKey: keys.proposals(view.id, view.version),
-    queryFn: () => ask(api.GET("/api/circuits/{circuit_id}/proposals", { params: { path: { circuit_id: view.id } } })),
-  });
+  const query = useProposals(view);
   if (query.isError) return <RefusalNote refused={asRefused(query.error)} />;
   if (!query.data) return <p className="px-3 py-3">Trying everything…</p>;
   const { mends, rebalances, sizes, protection, reach } = query.data;

@@ -1,7 +1,6 @@
-import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { api, ask, type Circuit, type CircuitView, type Leg, type Point } from "../../api/client";
-import { keys } from "../../data/keys";
+import type { Circuit, CircuitView, Leg, Point } from "../../api/client";
+import { useTypedRun } from "../../data/useCircuits";
 import { plain } from "../../numbers";
 import { titleOf } from "../../drawing/titles";
 
@@ -35,12 +34,7 @@ export function TypedRun({ circuit, words, kindName, through, onLay, onClose }: 
     setText(`${text.replace(/[^\s,;:]*$/, "")}${word} `);
     box.current?.focus();
   }
-  const read = useQuery({
-    queryKey: keys.run(text),
-    queryFn: () => ask(api.POST("/api/runs", { body: { text } })),
-    enabled: text.trim() !== "",
-    placeholderData: (before) => before,
-  });
+  const read = useTypedRun(text);
   const typed = text.trim() === "" ? undefined : read.data;
   return (
     <div className="flex w-full flex-col gap-2" data-typed-run>

@@ -1,6 +1,5 @@
-import { useQuery } from "@tanstack/react-query";
-import { api, ask, asRefused } from "../../api/client";
-import { keys } from "../../data/keys";
+import { asRefused } from "../../api/client";
+import { useSchedule } from "../../data/useDocuments";
 import { useJob } from "../../data/useJob";
 import { MakePdf } from "../../parts/MakePdf";
 import { RefusalNote } from "../../parts/RefusalNote";
@@ -9,11 +8,7 @@ import { IssuedList } from "./IssuedList";
 
 export function DocumentsPage() {
   const job = useJob();
-  const query = useQuery({
-    queryKey: keys.schedule(job.id, job.version, job.changed_at),
-    queryFn: () => ask(api.GET("/api/jobs/{job_id}/schedule", { params: { path: { job_id: job.id } } })),
-    staleTime: 0,
-  });
+  const query = useSchedule(job);
   if (query.isError)
     return (
       <div className="p-6">

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { asRefused, type Refused } from "../../api/client";
-import { useMe } from "../../app/SignedIn";
-import { useIssued } from "../../data/useIssued";
+import { useMe } from "../../data/me";
+import { useIssued } from "../../data/useDocuments";
 import { RefusalNote } from "../../parts/RefusalNote";
 
 /** Issuing the schedule, and every issue there was: what was handed over is kept as it was. */

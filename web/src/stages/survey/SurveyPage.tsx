@@ -5,9 +5,12 @@ import { useJob, useJobWork } from "../../data/useJob";
 import { IntakeDrawing } from "../../drawing/IntakeDrawing";
 import { timeOf } from "../../numbers";
 import { CheckRow } from "../../parts/CheckRow";
+import { ConflictNote } from "../../parts/ConflictNote";
 import { Choice, Figure, Labelled, Words } from "../../parts/fields";
 import { Pick } from "../../parts/Pick";
 import { RefusalNote } from "../../parts/RefusalNote";
+import { UndoBar } from "../../parts/UndoBar";
+import { useUndoKeys } from "../../parts/useUndoKeys";
 import { VerdictMark } from "../../parts/verdict";
 
 type Of<Op extends JobCommand["op"]> = Extract<JobCommand, { op: Op }>;
@@ -71,14 +74,15 @@ const BONDED = [
 
 export function SurveyPage() {
   const job = useJob();
-  const { command, refused, dismiss, saving, held } = useJobWork(job);
+  const work = useJobWork(job);
+  useUndoKeys(work);
   const choices = useChoices(job.head);
   const supply = job.supply;
   // What fails stands first and in view, else what is not known.
   const first = job.survey.checks.find((each) => each.verdict === "fail") ?? job.survey.checks.find((each) => each.verdict === "cannot-tell");
   const extent = (changes: Omit<Of<"extent">, "op">) => set({ op: "extent", ...changes });
   const check = (id: string) => job.survey.checks.find((each) => each.id === id);
-  const set = (mine: JobCommand) => void command(mine);
+  const set = (mine: JobCommand) => void work.command(mine);
   const commit = (changes: Omit<Of<"supply">, "op">) => set({ op: "supply", ...changes });
   const setService = (index: number, changes: Omit<Of<"service">, "op" | "index">) => set({ op: "service", index, ...changes });
 
@@ -95,9 +99,7 @@ export function SurveyPage() {
                   ? "Supply needs work first"
                   : "Survey not finished"}
             </h1>
-            <p className="quiet text-sm" role="status">
-              {saving ? "Saving…" : `Saved by ${job.changed_by}, ${timeOf(job.changed_at)}`}
-            </p>
+            <p className="quiet text-sm">{`Changed by ${job.changed_by}, ${timeOf(job.changed_at)}`}</p>
           </div>
         </div>
         {first && (
@@ -116,12 +118,11 @@ export function SurveyPage() {
         </p>
       </div>
       <div className="flex flex-col">
-        {refused && <RefusalNote refused={refused} onClose={dismiss} />}
-        {held && (
-          <button className="btn btn-primary my-2 self-start" onClick={() => void command(held)}>
-            Make my change on theirs
-          </button>
-        )}
+        <div className="mb-2 flex items-center gap-3">
+          <UndoBar work={work} canUndo={job.can_undo} canRedo={job.can_redo} savedAt={job.changed_at} />
+        </div>
+        <ConflictNote work={work} />
+        {work.refused && <RefusalNote refused={work.refused} onClose={work.dismiss} />}
         <Finding check={check("earthing")}>
           <Pick name="Lines of the supply" value={String(supply.phases) as "1" | "3"} options={PHASES} onCommit={(phases) => commit({ phases: phases === "3" ? 3 : 1 })} />
           <Pick name="Earthing system" value={supply.earthing ?? ""} options={(choices.data?.earthing_systems ?? []).map((each) => [each.id, each.name] as const)} onCommit={(earthing) => commit({ earthing })} />

@@ -153,11 +153,8 @@ function Workplace({ work, view, bench }: { work: CircuitWork; view: CircuitView
       const target = event.target;
       if (target instanceof HTMLInputElement || target instanceof HTMLSelectElement || target instanceof HTMLTextAreaElement) return;
       const key = event.key.toLowerCase();
-      if (event.ctrlKey || event.metaKey) {
-        if (key === "z" && !event.shiftKey) void work.undo();
-        else if (key === "y" || (key === "z" && event.shiftKey)) void work.redo();
-        else return;
-      } else if (/^[1-9]$/.test(key)) {
+      if (event.ctrlKey || event.metaKey) return;
+      if (/^[1-9]$/.test(key)) {
         const each = switchesOf(proof)[Number(key) - 1];
         if (!each) return;
         turn(switchKey(each));

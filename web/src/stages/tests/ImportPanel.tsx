@@ -1,22 +1,19 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, asRefused, type ReadFile, type Refused } from "../../api/client";
-import { once } from "../../data/once";
-import { readingsChanged } from "../../data/stale";
+import { asRefused, type ReadFile, type Refused } from "../../api/client";
+import { useImport } from "../../data/useSheet";
 import { plain } from "../../numbers";
 import { RefusalNote } from "../../parts/RefusalNote";
 
 /** Readings from a file: what is understood of each line is shown before any is kept. */
 export function ImportPanel({ circuitId, jobId, onDone }: { circuitId: string; jobId: string; onDone: () => void }) {
-  const queries = useQueryClient();
+  const importing = useImport(circuitId, jobId);
   const [found, setFound] = useState<ReadFile>();
   const [refused, setRefused] = useState<Refused>();
-  const path = { circuit_id: circuitId };
 
   async function look(file: File | undefined) {
     if (!file) return;
     try {
-      setFound(await ask(api.POST("/api/circuits/{circuit_id}/readings/file", { params: { path }, body: { text: await file.text() } })));
+      setFound(await importing.look(await file.text()));
       setRefused(undefined);
     } catch (error) {
       setRefused(asRefused(error));
@@ -25,10 +22,7 @@ export function ImportPanel({ circuitId, jobId, onDone }: { circuitId: string; j
   async function keep() {
     const readings = (found?.lines ?? []).flatMap((line) => (line.reading ? [line.reading] : []));
     try {
-      await once(["import", circuitId, readings], (id) =>
-        ask(api.POST("/api/circuits/{circuit_id}/readings/several", { params: { path, query: {} }, body: { id, readings } })),
-      );
-      readingsChanged(queries, circuitId, jobId);
+      await importing.keep(readings);
       onDone();
     } catch (error) {
       setRefused(asRefused(error));

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, ask, type Issued } from "../api/client";
+import { api, ask, type Issued, type JobView } from "../api/client";
 import { keys } from "./keys";
 import { once } from "./once";
 
@@ -18,4 +18,13 @@ export function useIssued(jobId: string) {
     queries.setQueryData<Issued[]>(keys.issued(jobId), kept);
   }
   return { query, issue };
+}
+
+/** The schedule of a job as it stands. */
+export function useSchedule(job: JobView) {
+  return useQuery({
+    queryKey: keys.schedule(job.id, job.version, job.changed_at),
+    queryFn: () => ask(api.GET("/api/jobs/{job_id}/schedule", { params: { path: { job_id: job.id } } })),
+    staleTime: 0,
+  });
 }

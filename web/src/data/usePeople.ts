@@ -1,0 +1,52 @@
+import { keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, ask, type Handed, type PeopleView, type Role } from "../api/client";
+import { keys } from "./keys";
+
+/** Everybody of the firm, and what may be done about them; an answer is all of them anew, or a link to hand on. */
+export function usePeople() {
+  const queries = useQueryClient();
+  const query = useQuery({ queryKey: keys.people, queryFn: () => ask(api.GET("/api/people")) });
+  async function done<Answer extends PeopleView | Handed>(work: Promise<Answer>): Promise<Answer> {
+    const answer = await work;
+    if ("people" in answer) queries.setQueryData<PeopleView>(keys.people, answer);
+    else await queries.invalidateQueries({ queryKey: keys.people });
+    return answer;
+  }
+  const of = (user_id: string) => ({ path: { user_id } });
+  return {
+    query,
+    invite: (body: { email: string; name: string; roles: Role[] }) => done(ask(api.POST("/api/people/invitations", { body }))),
+    setRoles: (id: string, roles: Role[]) => done(ask(api.PUT("/api/people/{user_id}/roles", { params: of(id), body: { roles } }))),
+    reset: (id: string) => done(ask(api.POST("/api/people/{user_id}/reset", { params: of(id) }))),
+    takeFactorOff: (id: string) => done(ask(api.DELETE("/api/people/{user_id}/second-factor", { params: of(id) }))),
+    lockOut: (id: string) => done(ask(api.PUT("/api/people/{user_id}/lock", { params: of(id) }))),
+    letIn: (id: string) => done(ask(api.DELETE("/api/people/{user_id}/lock", { params: of(id) }))),
+  };
+}
+
+export type PeopleWork = ReturnType<typeof usePeople>;
+
+/** What was done in the firm, page by page, the newest first; of one sort where one is named. */
+export function useAudit(action: string) {
+  return useInfiniteQuery({
+    queryKey: keys.audit(action),
+    queryFn: ({ pageParam }) => ask(api.GET("/api/audit", { params: { query: { action, ...(pageParam ? { before: pageParam } : {}) } } })),
+    initialPageParam: 0,
+    getNextPageParam: (page) => page.before ?? undefined,
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** What a one-time link leads to. */
+export function useLink(token: string) {
+  return useQuery({
+    queryKey: keys.link(token),
+    queryFn: () => ask(api.POST("/api/links/look", { body: { token } })),
+    retry: false,
+    staleTime: Infinity,
+  });
+}
+
+export async function takeLink(body: { token: string; password: string; name?: string; firm?: string; email?: string }): Promise<void> {
+  await ask(api.POST("/api/links/use", { body }));
+}
