@@ -153,7 +153,7 @@ async def _timed(person: Person, job: str) -> float:
 
 async def pdfs(port: int, email: str, job: str) -> None:
     people = [await Person(port, email).sign_in() for _ in range(16)]
-    path = f"/api/jobs/{job}/schedule.pdf"
+    path = f"/api/jobs/{job}/papers/schedule.pdf"
     begun = time.perf_counter()
     await people[0].ask("GET", path)
     alone = time.perf_counter() - begun
@@ -178,7 +178,7 @@ async def mixed(port: int, emails: list[str], job: str, seconds: float) -> None:
         while time.perf_counter() < end:
             circuit, deed = chance.choice(mine), chance.random()
             if deed < 0.05:
-                await person.ask("GET", f"/api/circuits/{circuit}/calculation.pdf", kind="PDF")
+                await person.ask("GET", f"/api/circuits/{circuit}/papers/calculation.pdf", kind="PDF")
             elif deed < 0.30:
                 view = json.loads(await person.ask("GET", f"/api/circuits/{circuit}", kind="read"))
                 change = {"op": "segment", "leg": "L1", "length_m": chance.randint(2, 9)}

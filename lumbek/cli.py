@@ -21,7 +21,8 @@ from lumbek.core.diagnosis.answer import diagnosis_of
 from lumbek.core.diagnosis.inquiry import open_inquiry
 from lumbek.core.diagnosis.patient import CannotDiagnoseError, patient_of
 from lumbek.core.diagnosis.readings import taken_of
-from lumbek.core.documents.schedule import make_schedule
+from lumbek.core.documents.gathered import gather
+from lumbek.core.documents.schedule import schedule_paper
 from lumbek.core.model.job import Job
 from lumbek.core.model.reading import standing
 from lumbek.core.result import Verdict, worst_of
@@ -36,7 +37,7 @@ from lumbek.exchange.figures import without_noise
 from lumbek.exchange.job_file import JobFileError, job_schema, read_job
 from lumbek.exchange.job_stream import JobStream
 from lumbek.exchange.labels_svg import label_strip_svg
-from lumbek.exchange.schedule_csv import schedule_csv
+from lumbek.exchange.paper_csv import paper_csv
 from lumbek.exchange.text_report import check_lines, circuit_lines, proposal_lines
 
 # How a job stands, as the exit code of `calc`; 2 is for a file or call that cannot be used.
@@ -120,7 +121,7 @@ def _on_disk(path: Path) -> Iterator[Path]:
 def _answer(given: argparse.Namespace, path: Path) -> int:
     try:
         if given.command == "schedule":
-            print(schedule_csv(make_schedule(read_job(path.read_bytes()))), end="")
+            print(paper_csv(schedule_paper(gather(read_job(path.read_bytes())))), end="")
         elif given.command == "propose":
             return _print_proposals(given, JobStream(path))
         elif given.command in ("boards", "labels"):

@@ -14,7 +14,7 @@ from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import JSONResponse
 
 from lumbek import __version__
-from lumbek.api import boards, circuits, diagnosis, issuing, jobs, people, session, switching, testing
+from lumbek.api import boards, circuits, diagnosis, issuing, jobs, papers, people, session, switching, testing
 from lumbek.api.around import Around
 from lumbek.api.context import Services
 from lumbek.api.door import HEALTH, Door
@@ -100,6 +100,7 @@ def make_app(settings: Settings | None = None) -> FastAPI:
         circuits.router,
         switching.router,
         testing.router,
+        papers.router,
         issuing.router,
         diagnosis.router,
     ):

@@ -1,7 +1,5 @@
 """The boards of a job: what its circuits share, proposals, and what is written at them."""
 
-from collections.abc import Callable
-from functools import partial
 from typing import Annotated
 from uuid import UUID
 
@@ -10,12 +8,11 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
 from lumbek.api.context import Designer, Reader, Services, WithServices
-from lumbek.api.download import download, download_pdf, hands_out
+from lumbek.api.download import download, hands_out
 from lumbek.api.writes import OnVersion
 from lumbek.core.board.commands import BoardCommand
 from lumbek.core.board.labels import BoardSheet
 from lumbek.core.board.propose import BoardProposals, Order
-from lumbek.exchange.labels_pdf import labels_pdf
 from lumbek.exchange.labels_svg import chart_svg, label_strip_svg
 from lumbek.services.person import Person
 from lumbek.services.views import BoardsView
@@ -68,18 +65,6 @@ async def board_proposals(
 def board_sheets(job_id: UUID, services: WithServices, person: Reader) -> list[BoardSheet]:
     """Return what is written at each board: labels, notices, a note for who lives there."""
     return list(services.boards.sheets(person, job_id)[1])
-
-
-@router.get("/jobs/{job_id}/labels.pdf", response_class=Response, responses=hands_out("application/pdf"))
-async def labels_as_pdf(job_id: UUID, request: Request, services: WithServices, person: Reader) -> Response:
-    """Hand out labels, circuit charts, notices and notes as PDF, in true size."""
-
-    def prepare() -> tuple[Callable[[], bytes], str]:
-        name, sheets = services.boards.sheets(person, job_id)
-        services.audit.note(person, "exported", job_id, "labels")
-        return partial(labels_pdf, name, sheets, draft=person.has_drafts), f"{name} labels.pdf"
-
-    return await download_pdf(request, services, prepare)
 
 
 @router.get("/jobs/{job_id}/labels.svg", response_class=Response, responses=hands_out("image/svg+xml"))

@@ -1,23 +1,19 @@
 """Circuits: open, change by commands, undo, judge, and their readings."""
 
-from collections.abc import Callable
-from functools import partial
 from typing import Annotated, Self
 from uuid import UUID
 
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Request
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field, model_validator
 
 from lumbek.api.context import Designer, Reader, WithServices
-from lumbek.api.download import download_pdf, hands_out
 from lumbek.api.writes import OnVersion, Write
 from lumbek.core.choosing.propose import Proposals
 from lumbek.core.circuit.commands import Command
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.text import Id
 from lumbek.core.value import Frozen
-from lumbek.exchange.calculation_pdf import calculation_pdf
 from lumbek.exchange.typed_run import Typed, parse_run
 from lumbek.services.circuits import NewCircuit
 from lumbek.services.views import CircuitView, LibraryLine, Preview
@@ -120,19 +116,6 @@ def read_run(run: TypedRun, _: Reader) -> Typed:
 def lay_run(circuit_id: UUID, run: RunChange, services: WithServices, person: Designer) -> CircuitView:
     """Lay a typed or pasted run on from the circuit's last point, or break a leg and take it through the run."""
     return services.circuits.lay_run(person, circuit_id, run.id, run.version, run.text, run.through_leg)
-
-
-@router.get("/circuits/{circuit_id}/calculation.pdf", response_class=Response, responses=hands_out("application/pdf"))
-async def calculation_sheet(circuit_id: UUID, request: Request, services: WithServices, person: Reader) -> Response:
-    """Hand out the calculation sheet as PDF."""
-
-    def prepare() -> tuple[Callable[[], bytes], str]:
-        head, supply, circuit = services.circuits.whole(person, circuit_id)
-        services.audit.note(person, "exported", circuit_id, "calculation sheet")
-        sheet = partial(calculation_pdf, head, supply, circuit, draft=person.has_drafts)
-        return sheet, f"{circuit.number} {circuit.name} calculation.pdf"
-
-    return await download_pdf(request, services, prepare)
 
 
 @router.get("/library")

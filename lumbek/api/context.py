@@ -20,6 +20,7 @@ from lumbek.services.jobs import JobService
 from lumbek.services.library import LibraryService
 from lumbek.services.links import LinkService
 from lumbek.services.mail import Mail
+from lumbek.services.papers import PaperService
 from lumbek.services.people import PeopleService
 from lumbek.services.person import Person
 from lumbek.services.results import Results
@@ -47,6 +48,7 @@ class Services:
     people: PeopleService
     audit: AuditService
     jobs: JobService
+    papers: PaperService
     issuing: IssuingService
     boards: BoardService
     circuits: CircuitService
@@ -70,6 +72,7 @@ class Services:
             PeopleService(database, settings, Mail(settings)),
             AuditService(database),
             jobs,
+            PaperService(database, jobs),
             IssuingService(database, jobs),
             BoardService(database, results),
             circuits,

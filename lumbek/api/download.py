@@ -1,15 +1,10 @@
 """Handing out a file under a plain name, and saying so in the API's description."""
 
 import re
-from collections.abc import Callable
 from typing import Any
 from urllib.parse import quote
 
-from fastapi import Request, Response
-from fastapi.concurrency import run_in_threadpool
-
-from lumbek.api.context import Services
-from lumbek.services.heavy import Piece
+from fastapi import Response
 
 
 def download(content: bytes, media_type: str, name: str) -> Response:
@@ -26,14 +21,6 @@ def download(content: bytes, media_type: str, name: str) -> Response:
 def _without_paths(name: str) -> str:
     kept = re.sub(r'[\x00-\x1f/\\:*?"<>|]+', "-", name).strip()
     return f"job{kept}" if kept.startswith(".") else kept
-
-
-async def download_pdf(
-    request: Request, services: Services, prepare: Callable[[], tuple[Callable[[], bytes], str]]
-) -> Response:
-    """Return a PDF that is made in a process of its own; `prepare` gathers what is in it, and its name."""
-    call, name = await run_in_threadpool(prepare)
-    return download(await services.pool.do(request, Piece(call)), "application/pdf", name)
 
 
 def download_csv(text: str, name: str) -> Response:

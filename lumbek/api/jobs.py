@@ -1,6 +1,5 @@
-"""Jobs: the list, one job, its file and its schedule."""
+"""Jobs: the list, one job, its file."""
 
-from collections.abc import Callable
 from functools import partial
 from typing import Annotated
 from uuid import UUID
@@ -10,10 +9,9 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import AfterValidator, Field
 
 from lumbek.api.context import Designer, Reader, WithServices
-from lumbek.api.download import download, download_csv, download_pdf, hands_out, takes
+from lumbek.api.download import download, hands_out, takes
 from lumbek.api.writes import OnVersion, Write
 from lumbek.core.choices import Choices, choices
-from lumbek.core.documents.schedule import Schedule, held_back
 from lumbek.core.model.job import Edition, JobHead, RulebookId
 from lumbek.core.model.text import printable
 from lumbek.core.rulebooks import load_rulebook
@@ -21,10 +19,6 @@ from lumbek.core.rulebooks.page import RulebookPage, rulebook_page
 from lumbek.core.survey.commands import JobCommand
 from lumbek.core.survey.quick import Quick
 from lumbek.exchange.job_file import read_job, write_job
-from lumbek.exchange.results_csv import results_csv
-from lumbek.exchange.results_pdf import results_pdf
-from lumbek.exchange.schedule_csv import schedule_csv
-from lumbek.exchange.schedule_pdf import schedule_pdf
 from lumbek.exchange.typed_run import OFFERED_WORDS
 from lumbek.services.heavy import Piece
 from lumbek.services.views import JobLine, JobView
@@ -132,51 +126,3 @@ def job_file(job_id: UUID, services: WithServices, person: Reader) -> Response:
     job = services.jobs.whole(person, job_id)
     services.audit.note(person, "exported", job_id, "job file")
     return download(write_job(job).encode(), "application/json", f"{job.name}.lumbek.json")
-
-
-@router.get("/jobs/{job_id}/schedule")
-def schedule(job_id: UUID, services: WithServices, person: Reader) -> Schedule:
-    """Return the schedule of circuit details and test results."""
-    return services.jobs.schedule(person, job_id)
-
-
-@router.get("/jobs/{job_id}/schedule.csv", response_class=Response, responses=hands_out("text/csv"))
-def schedule_as_csv(job_id: UUID, services: WithServices, person: Reader) -> Response:
-    """Hand out the schedule as CSV."""
-    made = services.jobs.schedule(person, job_id)
-    services.audit.note(person, "exported", job_id, "schedule, CSV")
-    return download_csv(schedule_csv(made), f"{made.job} schedule.csv")
-
-
-@router.get("/jobs/{job_id}/schedule.pdf", response_class=Response, responses=hands_out("application/pdf"))
-async def schedule_as_pdf(job_id: UUID, request: Request, services: WithServices, person: Reader) -> Response:
-    """Hand out the schedule as PDF, to be looked at: a draft, for what is issued is issued by a deed of its own."""
-
-    def prepare() -> tuple[Callable[[], bytes], str]:
-        made = services.jobs.schedule(person, job_id)
-        if not made.draft:
-            made = held_back(made, "In order, and not issued yet: a qualified supervisor issues it under Documents.")
-        services.audit.note(person, "exported", job_id, "schedule, draft")
-        return partial(schedule_pdf, made), f"{made.job} schedule.pdf"
-
-    return await download_pdf(request, services, prepare)
-
-
-@router.get("/jobs/{job_id}/results.csv", response_class=Response, responses=hands_out("text/csv"))
-def results_as_csv(job_id: UUID, services: WithServices, person: Reader) -> Response:
-    """Hand out every test result as CSV."""
-    made = services.jobs.results(person, job_id)
-    services.audit.note(person, "exported", job_id, "test results, CSV")
-    return download_csv(results_csv(made), f"{made.job} test results.csv")
-
-
-@router.get("/jobs/{job_id}/results.pdf", response_class=Response, responses=hands_out("application/pdf"))
-async def results_as_pdf(job_id: UUID, request: Request, services: WithServices, person: Reader) -> Response:
-    """Hand out every test result as PDF."""
-
-    def prepare() -> tuple[Callable[[], bytes], str]:
-        made = services.jobs.results(person, job_id)
-        services.audit.note(person, "exported", job_id, "test results")
-        return partial(results_pdf, made, draft=person.has_drafts), f"{made.job} test results.pdf"
-
-    return await download_pdf(request, services, prepare)

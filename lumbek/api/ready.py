@@ -9,16 +9,18 @@ from typing import get_args
 
 from lumbek.api import pool  # noqa: F401
 from lumbek.core.circuit.usual import usual_circuit
-from lumbek.core.model.job import JobHead, RulebookId
+from lumbek.core.documents.calculation import calculation_paper
+from lumbek.core.documents.gathered import gather
+from lumbek.core.model.job import Job, JobCircuit, RulebookId
 from lumbek.core.model.supply import Supply
-from lumbek.core.rulebooks import rulebook_of
-from lumbek.exchange import labels_pdf, make_off_pdf, results_pdf, schedule_pdf  # noqa: F401
-from lumbek.exchange.calculation_pdf import calculation_pdf
+from lumbek.core.rulebooks import load_rulebook
+from lumbek.exchange.paper_pdf import paper_pdf
 from lumbek.services import heavy  # noqa: F401
 
 for _rulebook in get_args(RulebookId):
-    _head = JobHead(rulebook=_rulebook)
-    calculation_pdf(_head, Supply(), usual_circuit(rulebook_of(_head), "sockets"))
+    _design = usual_circuit(load_rulebook(_rulebook), "sockets")
+    _job = Job(rulebook=_rulebook, supply=Supply(), circuits=(JobCircuit.of(_design, (), "C1"),))
+    paper_pdf(calculation_paper(gather(_job, "C1")))
 # What is there stays: nobody who is forked goes through it again, nor copies it by doing so.
 gc.collect()
 gc.freeze()

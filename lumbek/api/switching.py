@@ -1,7 +1,5 @@
 """Lighting control of a circuit: the bench, plans, what puts it right, the make-off sheet, records."""
 
-from collections.abc import Callable
-from functools import partial
 from typing import Annotated
 from uuid import UUID
 
@@ -9,7 +7,7 @@ from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
 from lumbek.api.context import Designer, Reader, WithServices, Worker
-from lumbek.api.download import download, download_pdf, hands_out, takes
+from lumbek.api.download import download, hands_out, takes
 from lumbek.api.writes import OnVersion, Write
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.text import Note
@@ -17,7 +15,6 @@ from lumbek.core.switching.make_off import MakeOff
 from lumbek.core.switching.moves import Mended
 from lumbek.core.switching.plan import SwitchingPlan
 from lumbek.core.value import Frozen
-from lumbek.exchange.make_off_pdf import make_off_pdf
 from lumbek.exchange.make_off_svg import make_off_svg
 from lumbek.services.errors import BadInputError
 from lumbek.services.views import CircuitView, SwitchingLine, SwitchingView, WiringRecordView
@@ -71,18 +68,6 @@ async def mend_switching(
 def make_off_sheet(circuit_id: UUID, services: WithServices, person: Reader) -> MakeOff:
     """Return what goes into which terminal, box by box."""
     return services.switching.make_off(person, circuit_id)
-
-
-@router.get("/circuits/{circuit_id}/make-off.pdf", response_class=Response, responses=hands_out("application/pdf"))
-async def make_off_as_pdf(circuit_id: UUID, request: Request, services: WithServices, person: Reader) -> Response:
-    """Hand out the make-off sheet as PDF."""
-
-    def prepare() -> tuple[Callable[[], bytes], str]:
-        sheet = services.switching.make_off(person, circuit_id)
-        services.audit.note(person, "exported", circuit_id, "make-off sheet")
-        return partial(make_off_pdf, sheet, draft=person.has_drafts), f"{sheet.title} make-off.pdf"
-
-    return await download_pdf(request, services, prepare)
 
 
 @router.get("/circuits/{circuit_id}/make-off.svg", response_class=Response, responses=hands_out("image/svg+xml"))

@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterable, Iterator
 from lumbek.core.board.house import House, house_of_job
 from lumbek.core.board.judge import HouseResult
 from lumbek.core.board.shared_rcds import shared_rcds
+from lumbek.core.documents.facts import CircuitFacts, facts_of
 from lumbek.core.judgement import judge_studied
 from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.core.model.reading import AT_RCDS, Reading, standing
@@ -24,6 +25,7 @@ class CircuitAnswer(Frozen):
     name: str
     result: CircuitResult
     tests: Sheet
+    facts: CircuitFacts
 
     @property
     def verdict(self) -> Verdict:
@@ -113,6 +115,7 @@ def answer_circuit(
         name=circuit.design.name,
         result=judge_studied(studied),
         tests=sheet_of(studied, circuit.readings, peers_mohm, ambient_c, told),
+        facts=facts_of(studied.longest),
     )
 
 

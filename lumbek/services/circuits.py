@@ -16,7 +16,6 @@ from lumbek.core.circuit.usual import usual_circuit, usual_point
 from lumbek.core.judgement import judge_circuit
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.job import JobHead
-from lumbek.core.model.supply import Supply
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.read import still_read
 from lumbek.exchange.problems import Problem
@@ -238,13 +237,6 @@ class CircuitService:
             placed = house.placed(key_of(row.id), design_of(row))
             read = read_in(db, job, row.id)
         return Piece(partial(heavy.proposals, head, house, key_of(row.id), placed, read))
-
-    def whole(self, person: Person, circuit_id: UUID) -> tuple[JobHead, Supply, Circuit]:
-        """Return a circuit as it sits in its house, with all that its calculation sheet is made from."""
-        with self._database.transaction() as db:
-            row, job = need_circuit(db, person, circuit_id)
-            house = house_in(db, self._results, job, [row])
-            return head_of(job), house.supply, house.placed(key_of(row.id), design_of(row))
 
     def remove(self, person: Person, circuit_id: UUID) -> None:
         """Take a circuit out of its job; nothing of it is deleted."""

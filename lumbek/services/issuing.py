@@ -13,11 +13,13 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from lumbek.core.documents.issue import Issue
-from lumbek.core.documents.schedule import Schedule
+from lumbek.core.documents.paper import Paper
+from lumbek.core.documents.registry import make_paper
 from lumbek.services import audit
 from lumbek.services.clock import moment, now, stamp
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
 from lumbek.services.jobs import JobService, need_job
+from lumbek.services.papers import need_kind
 from lumbek.services.person import Person
 from lumbek.services.views import Issued
 from lumbek.services.writes import is_new
@@ -26,16 +28,15 @@ from lumbek.store.database import Database
 from lumbek.store.jobs import marks_of
 from lumbek.store.models import IssuedDocument, JobRow
 
-SCHEDULE = "schedule"
 # So many reasons are told where something cannot be issued.
 _TOLD = 6
 
 
 @dataclass(frozen=True)
 class ToIssue:
-    """What is to be issued: the schedule as it stands, which issue it will be, and what it follows from."""
+    """What is to be issued: the paper as it stands, which issue it will be, and what it follows from."""
 
-    schedule: Schedule
+    paper: Paper
     issue: Issue
     follows: dict[str, Any]
 
@@ -51,11 +52,14 @@ class IssuingService:
         with self._database.transaction() as db:
             return self._issued(db, need_job(db, person, job_id))
 
-    def gather(self, person: Person, job_id: UUID, write_id: UUID) -> ToIssue | None:
-        """Return the schedule that is to be issued; nothing where this write has issued it already.
+    def gather(self, person: Person, job_id: UUID, write_id: UUID, kind_id: str) -> ToIssue | None:
+        """Return the paper that is to be issued; nothing where this write has issued it already.
 
-        Raises BadInputError where it is not in order.
+        Raises BadInputError where it is not in order, or is of a kind that is not issued.
         """
+        kind = need_kind(kind_id, "job")
+        if not kind.issued:
+            raise BadInputError(f"{kind.title}: not a document that is issued; hand it out as it is.")
         with self._database.transaction() as db:
             job = need_job(db, person, job_id)
             before = store.issued_of(db, job.id)
@@ -63,39 +67,39 @@ class IssuingService:
                 return None
             # Before the answers: what changes while they are gathered is a change too.
             follows = _follows(db, job)
-            schedule = self._jobs.schedule_of(db, job)
-            if schedule.draft:
-                told = "; ".join(schedule.draft_reasons[:_TOLD])
-                more = len(schedule.draft_reasons) - _TOLD
+            paper = make_paper(kind, self._jobs.gather(db, job, kind.every_reading))
+            if paper.missing:
+                told, more = "; ".join(paper.missing[:_TOLD]), len(paper.missing) - _TOLD
                 raise BadInputError(f"Not in order, so not issued: {told}{f'; and {more} more' if more > 0 else ''}.")
-            issue = Issue(number=_next_number(before), by=person.name, at=stamp(now()))
-            return ToIssue(schedule, issue, follows)
+            issue = Issue(number=_next_number(before, kind.id), by=person.name, at=stamp(now()))
+            return ToIssue(paper, issue, follows)
 
     def keep(self, person: Person, job_id: UUID, write_id: UUID, made: ToIssue, data: bytes) -> tuple[Issued, ...]:
         """Keep an issue with its file, once. Raises ChangedMeanwhileError where it does not say what stands now."""
         with self._database.transaction() as db:
             job = need_job(db, person, job_id, lock=True)
             if is_new(db, person, write_id, job_id, IssuedDocument):
-                if _follows(db, job) != made.follows or _next_number(store.issued_of(db, job.id)) != made.issue.number:
+                number = _next_number(store.issued_of(db, job.id), made.paper.kind)
+                if (_follows(db, job), number) != (made.follows, made.issue.number):
                     raise ChangedMeanwhileError("The job has changed meanwhile: look at it again, then issue it.", {})
+                sha = sha256(data).hexdigest()
                 db.add(
                     IssuedDocument(
                         id=write_id,
                         job_id=job.id,
-                        kind=SCHEDULE,
+                        kind=made.paper.kind,
                         number=made.issue.number,
-                        document=made.schedule.model_dump(mode="json"),
+                        document=made.paper.model_dump(mode="json"),
                         follows=made.follows,
                         data=data,
-                        sha256=sha256(data).hexdigest(),
+                        sha256=sha,
                         by=person.name,
                         by_id=person.user_id,
                         at=moment(made.issue.at),
                     )
                 )
-                audit.note(
-                    db, person, "issued", job.id, f"schedule, issue {made.issue.number}, {sha256(data).hexdigest()}"
-                )
+                said = f"{made.paper.kind}, issue {made.issue.number}, {sha}"
+                audit.note(db, person, "issued", job.id, said)
             return self._issued(db, job)
 
     def file(self, person: Person, issued_id: UUID) -> tuple[bytes, str]:
@@ -134,5 +138,5 @@ def _follows(db: Session, job: JobRow) -> dict[str, Any]:
     }
 
 
-def _next_number(issued: Sequence[IssuedDocument]) -> int:
-    return 1 + sum(row.kind == SCHEDULE for row in issued)
+def _next_number(issued: Sequence[IssuedDocument], kind: str) -> int:
+    return 1 + sum(row.kind == kind for row in issued)

@@ -8,11 +8,9 @@ from uuid import UUID, uuid4
 from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
-from lumbek.core.answers import CircuitAnswer, insulation_mohm, tests_of_house
+from lumbek.core.answers import CircuitAnswer, answer_circuits, insulation_mohm, tests_of_house
 from lumbek.core.board.house import House
-from lumbek.core.documents.results import Results as TestResults
-from lumbek.core.documents.results import make_results
-from lumbek.core.documents.schedule import Schedule, held_back, make_schedule
+from lumbek.core.documents.gathered import Gathered
 from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.found import FoundKept
@@ -245,26 +243,25 @@ class JobService:
                 ),
             )
 
-    def results(self, person: Person, job_id: UUID) -> TestResults:
-        """Return every test result of a job, earlier readings included."""
-        return make_results(self.whole(person, job_id))
+    def gather(self, db: Session, row: JobRow, every_reading: bool = False) -> Gathered:
+        """Return a job as its papers are made from it, by the answers there are already.
 
-    def schedule(self, person: Person, job_id: UUID) -> Schedule:
-        """Return the schedule of a job; a draft for whoever may not issue it."""
-        with self._database.transaction() as db:
-            made = self.schedule_of(db, need_job(db, person, job_id))
-            if not person.has_drafts:
-                return made
-            return held_back(made, f"Only a qualified supervisor issues documents; {person.name} is none here.")
-
-    def schedule_of(self, db: Session, row: JobRow) -> Schedule:
-        """Return the schedule of a job as it stands."""
+        With `every_reading` those too that a later one stands for: then all is worked out anew.
+        """
         house, answered = self._answered(db, row)
-        circuits = tuple(each.circuit for each in answered)
+        circuits = [each.circuit for each in answered]
+        if every_reading:
+            taken = store.readings_of(db, [each.row.id for each in answered])
+            circuits = [
+                JobCircuit.of(each.circuit.design, map(reading_of, taken[each.row.id]), each.circuit.key)
+                for each in answered
+            ]
         whole = {"readings": whole_readings(db, row.id), "visits": visits_to(db, row.id)}
         head = head_of(row).model_dump()
-        job = Job(**head, **dict(boards_of(row)), **whole, supply=house.supply, circuits=circuits)
-        return make_schedule(job, [each.answer for each in answered], house)
+        job = Job(**head, **dict(boards_of(row)), **whole, supply=house.supply, circuits=tuple(circuits))
+        if every_reading:
+            return Gathered(job, house, lambda: tuple(answer_circuits(job, house=house)))
+        return Gathered(job, house, lambda: [each.answer for each in answered])
 
     def _answered(self, db: Session, row: JobRow) -> tuple[House, Sequence[_Answered]]:
         """Return the house of a job, and each circuit with its readings in force and all there is to say of it."""

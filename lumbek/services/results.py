@@ -14,6 +14,7 @@ from lumbek.core.board.member import Member
 from lumbek.core.diagnosis.answer import Diagnosis
 from lumbek.core.diagnosis.hook_up import HookUp, hook_up
 from lumbek.core.diagnosis.patient import patient_of
+from lumbek.core.documents.facts import CircuitFacts, facts_of
 from lumbek.core.judgement import judge_studied
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobHead
@@ -142,13 +143,14 @@ class Results:
             name=seated.design.name,
             result=self.circuit(seated),
             tests=self.sheet(seated, readings, on),
+            facts=self._judged(seated)[2],
         )
 
-    def _judged(self, seated: Seated) -> tuple[Studied, CircuitResult]:
-        def work() -> tuple[Studied, CircuitResult]:
+    def _judged(self, seated: Seated) -> tuple[Studied, CircuitResult, CircuitFacts]:
+        def work() -> tuple[Studied, CircuitResult, CircuitFacts]:
             self.worked_out += 1
             studied = study_of(rulebook_of(seated.head), seated.supply, seated.design, read=seated.read)
-            return studied, judge_studied(studied)
+            return studied, judge_studied(studied), facts_of(studied.longest)
 
         return self._of(("judged", seated.source, seated.read), len(seated.design.points) + 4, work)
 

@@ -61,7 +61,7 @@ class Bench(Api):
         self.assertEqual(self.started(self.job, library=kept["id"]).status_code, 404)
 
     def test_calculation_sheet_and_rulebook(self) -> None:
-        self.assertTrue(self.client.get(f"{self.path}/calculation.pdf").content.startswith(b"%PDF"))
+        self.assertTrue(self.client.get(f"{self.path}/papers/calculation.pdf").content.startswith(b"%PDF"))
         page = self.client.get("/api/rulebooks/iec60364").json()
         self.assertTrue(any(each["topic"] == "Cmin on U0 for Zs" for each in page["differences"]))
         self.assertGreater(len(page["tables"]), 8)

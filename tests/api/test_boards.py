@@ -139,7 +139,7 @@ class Boards(Api):
     def test_labels_in_three_forms(self) -> None:
         sheets = self.client.get(f"/api/jobs/{self.job}/labels").json()
         self.assertEqual(len(sheets[0]["labels"]), 12)
-        pdf = self.client.get(f"/api/jobs/{self.job}/labels.pdf")
+        pdf = self.client.get(f"/api/jobs/{self.job}/papers/labels.pdf")
         self.assertTrue(pdf.content.startswith(b"%PDF"))
         svg = self.client.get(f"/api/jobs/{self.job}/labels.svg")
         self.assertEqual(svg.headers["content-type"], "image/svg+xml")

@@ -90,7 +90,7 @@ class Issuing(Api):
         self.assertEqual(self.issue().json()[0]["number"], 1)
 
     def test_looking_is_no_deed(self) -> None:
-        said = words_of(self.client.get(f"/api/jobs/{self.job}/schedule.pdf").content)
+        said = words_of(self.client.get(f"/api/jobs/{self.job}/papers/schedule.pdf").content)
         self.assertIn("DRAFT", said)
         self.assertIn("not issued yet", said)
         self.assertEqual(self.audited("exported"), ["schedule, draft"])
@@ -100,11 +100,11 @@ class Issuing(Api):
         lights = self.circuit(self.job, number=2, kind="lighting")["id"]
         circuit = self.client.get(f"/api/jobs/{self.job}").json()["circuits"][0]["id"]
         marked = {
-            f"/api/jobs/{self.job}/schedule.pdf": True,
-            f"/api/jobs/{self.job}/results.pdf": False,
-            f"/api/jobs/{self.job}/labels.pdf": False,
-            f"/api/circuits/{circuit}/calculation.pdf": False,
-            f"/api/circuits/{lights}/make-off.pdf": False,
+            f"/api/jobs/{self.job}/papers/schedule.pdf": True,
+            f"/api/jobs/{self.job}/papers/results.pdf": False,
+            f"/api/jobs/{self.job}/papers/labels.pdf": False,
+            f"/api/circuits/{circuit}/papers/calculation.pdf": False,
+            f"/api/circuits/{lights}/papers/make-off.pdf": False,
         }
         for role in ("reader", "designer", "tester", "admin", "supervisor"):
             add_person(self.url, f"{role}@papers.example", [role])

@@ -84,9 +84,11 @@ class Jobs(Api):
 
     def test_schedule_in_three_forms(self) -> None:
         job = self.take_in(HOUSE).json()["id"]
-        self.assertEqual(len(self.client.get(f"/api/jobs/{job}/schedule").json()["rows"]), 11)
-        self.assertTrue(self.client.get(f"/api/jobs/{job}/schedule.pdf").content.startswith(b"%PDF"))
-        self.assertIn("Kiln", self.client.get(f"/api/jobs/{job}/schedule.csv").text)
+        self.assertEqual(
+            len(self.client.get(f"/api/jobs/{job}/papers/schedule").json()["sections"][0]["blocks"][1]["rows"]), 11
+        )
+        self.assertTrue(self.client.get(f"/api/jobs/{job}/papers/schedule.pdf").content.startswith(b"%PDF"))
+        self.assertIn("Kiln", self.client.get(f"/api/jobs/{job}/papers/schedule.csv").text)
 
 
 class Circuits(Api):

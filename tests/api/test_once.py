@@ -156,7 +156,7 @@ class WorkedOutOnce(Api):
         # What is read of the conductors is part of what a circuit is judged by; what is read of its insulation is not.
         self.assertEqual(self.counted(lambda: self.enter(view["id"], quantity="r1", value=0.4)), 1)
         self.assertEqual(self.counted(lambda: self.enter(view["id"], quantity="insulation-ll", value=200)), 0)
-        self.assertEqual(self.counted(lambda: self.client.get(f"/api/jobs/{self.job}/schedule")), 0)
+        self.assertEqual(self.counted(lambda: self.client.get(f"/api/jobs/{self.job}/papers/schedule")), 0)
 
     def test_another_supply_judges_all_and_another_client_none(self) -> None:
         self.assertEqual(self.counted(lambda: self.do_job(self.job, op="supply", ze_ohm=0.19)), 11)

@@ -221,8 +221,8 @@ class People(Api):
         job = self.client.get("/api/jobs").json()[0]["id"]
         email, _ = self.someone("designer", "tester")
         for client, told in ((self.client, False), (sign_in(make_client(self.url), email, SECRET), True)):
-            made = client.get(f"/api/jobs/{job}/schedule").json()
-            self.assertEqual(any("qualified supervisor" in each for each in made["draft_reasons"]), told)
+            made = client.get(f"/api/jobs/{job}/papers/schedule").json()
+            self.assertEqual(any("qualified supervisor" in each for each in made["missing"]), told)
             self.assertTrue(made["draft"])
 
     def test_the_chain_holds_and_shows_what_was_changed(self) -> None:

@@ -98,14 +98,14 @@ class Switching(Api):
         cut = self.command({"op": "connect", "point": "P3", "leg": end["leg"], "core": end["core"]})
         check = next(each for each in cut.json()["result"]["checks"] if each["id"] == "switching")
         self.assertEqual(check["verdict"], "fail")
-        schedule = self.client.get(f"/api/jobs/{self.job}/schedule").json()
-        self.assertTrue(any(reason.startswith("11") or "Stair" in reason for reason in schedule["draft_reasons"]))
+        schedule = self.client.get(f"/api/jobs/{self.job}/papers/schedule").json()
+        self.assertTrue(any(reason.startswith("11") or "Stair" in reason for reason in schedule["missing"]))
 
     def test_the_make_off_sheet_in_three_forms(self) -> None:
         sheet = self.client.get(f"/api/circuits/{self.stair}/make-off").json()
         self.assertEqual(len(sheet["boxes"]), 6)
         self.assertIn("two versions", sheet["notices"][0])
-        pdf = self.client.get(f"/api/circuits/{self.stair}/make-off.pdf")
+        pdf = self.client.get(f"/api/circuits/{self.stair}/papers/make-off.pdf")
         self.assertTrue(pdf.content.startswith(b"%PDF"))
         svg = self.client.get(f"/api/circuits/{self.stair}/make-off.svg", params={"box": 2})
         self.assertIn("Half landing", svg.text)

@@ -250,7 +250,9 @@ class Tests(Api):
         self.enter(self.view["id"], **{**DEAD[0], "value": 0.3, "visit": key})
         self.enter(self.view["id"], quantity="zs", point="P2", untaken="limitation", note="=behind the range")
         rows = list(
-            csv.DictReader(io.StringIO(self.client.get(f"/api/jobs/{self.job}/results.csv").text.lstrip("\ufeff")))
+            csv.DictReader(
+                io.StringIO(self.client.get(f"/api/jobs/{self.job}/papers/results.csv").text.lstrip("\ufeff"))
+            )
         )
         self.assertEqual(len(rows), 7)
         struck = [each for each in rows if each["Struck"]]
@@ -259,7 +261,7 @@ class Tests(Api):
         self.assertEqual((limitation["Note"][0], limitation["Limit"][:7]), ("'", "at most"))
         self.assertEqual({each["Instrument"] for each in rows if each["Test"] == "R1+R2"}, {"Tester 9"})
         with tempfile.NamedTemporaryFile(suffix=".pdf") as file:
-            file.write(self.client.get(f"/api/jobs/{self.job}/results.pdf").content)
+            file.write(self.client.get(f"/api/jobs/{self.job}/papers/results.pdf").content)
             file.flush()
             text = subprocess.run(
                 ["pdftotext", "-layout", file.name, "-"], capture_output=True, text=True, check=True

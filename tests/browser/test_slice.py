@@ -106,11 +106,11 @@ class Way(BrowserCase):
 
         # The schedule: a draft, as page, PDF and CSV.
         page.button("Documents")
-        page.sees("Draft, not to be issued")
-        self.assertIn("0.43", page.one("[data-schedule]").text)
-        page.click("[data-download=pdf]")
+        page.sees("draft, not to be issued")
+        self.assertIn("0.43", page.one("[data-paper=schedule]").text)
+        page.click("[data-download=schedule-pdf]")
         self.assertTrue(page.downloaded(".pdf").startswith(b"%PDF"))
-        page.click("[data-download=csv]")
+        page.click("[data-download=schedule-csv]")
         self.assertIn("Ring with spurs", page.downloaded(".csv").decode("utf-8"))
 
     def test_a_job_in_order_is_issued_once(self) -> None:

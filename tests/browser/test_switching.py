@@ -131,7 +131,7 @@ class Bench(BrowserCase):
         box.click()
         page.browser.refresh()
         page.until(lambda: page.one("[data-sheet=P2] input[type=checkbox]").is_selected())
-        self.assertTrue(page.one("[data-download=pdf]").get_attribute("data-href").endswith("make-off.pdf"))
+        self.assertTrue(page.one("[data-download=pdf]").get_attribute("data-href").endswith("papers/make-off.pdf"))
         resize(page.browser, 390, 844)
         page.one("[data-make-off]")
         wide = page.browser.execute_script("return document.documentElement.scrollWidth")

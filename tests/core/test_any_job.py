@@ -12,7 +12,9 @@ from hypothesis import HealthCheck, given, settings
 from lumbek.cli import main
 from lumbek.core.answers import answer_circuits
 from lumbek.core.choosing.propose import propose
-from lumbek.core.documents.schedule import BLANK, make_schedule
+from lumbek.core.documents.gathered import gather
+from lumbek.core.documents.paper import BLANK
+from lumbek.core.documents.schedule import schedule_paper
 from lumbek.core.missing import OTHER
 from lumbek.core.model.job import Job
 from lumbek.core.result import Check, Verdict, worst_of
@@ -20,7 +22,7 @@ from lumbek.core.study.lengths import settle
 from lumbek.core.survey.judgement import judge_supply
 from lumbek.exchange.figures import without_noise
 from lumbek.exchange.job_file import read_job, write_job
-from lumbek.exchange.schedule_csv import schedule_csv
+from lumbek.exchange.paper_csv import paper_csv
 from tests.support.houses import BS, IEC, SUPPLY, judged
 from tests.support.random_jobs import designs, jobs
 
@@ -62,16 +64,17 @@ class AnyJob(unittest.TestCase):
     @slow
     @given(jobs())
     def test_the_schedule_says_why_it_is_a_draft(self, job: Job) -> None:
-        schedule = make_schedule(job)
-        self.assertEqual(schedule.draft, bool(schedule.draft_reasons))
-        self.assertEqual(len(schedule.rows), len(job.circuits))
-        for row in schedule.rows:
-            self.assertEqual(set(row.cells), {column.key for column in schedule.columns})
+        paper = schedule_paper(gather(job))
+        self.assertEqual(paper.draft, bool(paper.missing))
+        (table,) = paper.tables
+        self.assertEqual(len(table.rows), len(job.circuits))
+        for row in table.rows:
+            self.assertEqual(set(row.cells), {column.key for column in table.columns})
             self.assertTrue(all(cell for cell in row.cells.values()))
             # The in-order words only stand where nothing speaks against them.
             if row.cells["design"] == "pass" and row.cells["tests"] == "pass":
-                self.assertEqual(row.failures, ())
-        self.assertEqual(schedule_csv(schedule).count("\r\n") >= len(job.circuits) + 1, True)
+                self.assertEqual(row.cells["state"], "in order")
+        self.assertEqual(paper_csv(paper).count("\r\n") >= len(job.circuits) + 1, True)
         self.assertNotEqual(BLANK, "")
 
     @settings(max_examples=15, deadline=None, suppress_health_check=[HealthCheck.too_slow])

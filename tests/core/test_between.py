@@ -11,7 +11,8 @@ from lumbek.core.circuit.changes.circuit import SetCircuit, SetDevice
 from lumbek.core.circuit.commands import carry_out
 from lumbek.core.circuit.edit import AddPoint
 from lumbek.core.circuit.usual import usual_circuit
-from lumbek.core.documents.schedule import make_schedule
+from lumbek.core.documents.gathered import gather
+from lumbek.core.documents.schedule import schedule_paper
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.extent import Extent
 from lumbek.core.model.job import Job
@@ -322,7 +323,7 @@ class DraftReasons(unittest.TestCase):
     def test_they_say_what_is_wrong_or_missing_and_never_what_passes(self) -> None:
         supply = {**PME, "ze_ohm": 3.0, "surge_protection": "unknown"}
         readings = [read("fault-current", 8.2), read("ze", 3.0)]
-        reasons = make_schedule(a_job(radial(*TWIN), supply=supply, readings=readings)).draft_reasons
+        reasons = schedule_paper(gather(a_job(radial(*TWIN), supply=supply, readings=readings))).missing
         self.assertTrue(any(each.startswith("Survey: ") for each in reasons))
         self.assertTrue(any(each.startswith("Survey not finished: ") and "Surge" in each for each in reasons))
         of_current = [each for each in reasons if "Fault current, line to neutral" in each]
@@ -339,7 +340,7 @@ class SmallJobs(unittest.TestCase):
         (answer,) = answer_circuits(job)
         items = [item for stage in answer.tests.stages for item in stage.items]
         asked = [item.quantity for item in items if not item.beside and not item.is_done]
-        return answer.verdict, asked, make_schedule(job).draft_reasons
+        return answer.verdict, asked, schedule_paper(gather(job)).missing
 
     def taken(self, where: str, **changed: float) -> list[Reading]:
         figures = {"r1+r2": 0.3, "zs": 0.5, **changed}

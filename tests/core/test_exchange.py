@@ -2,8 +2,10 @@
 
 import contextlib
 import csv
+import html
 import io
 import json
+import re
 import subprocess
 import sys
 import tempfile
@@ -14,19 +16,22 @@ from pathlib import Path
 from unittest import mock
 
 import jsonschema
+from fontTools.ttLib import TTFont
 from weasyprint.urls import URLFetchingError
 
 from lumbek.cli import main
-from lumbek.core.documents.results import make_results
-from lumbek.core.documents.schedule import make_schedule
-from lumbek.core.model.job import Job, JobCircuit, JobHead
-from lumbek.exchange.calculation_pdf import calculation_pdf
+from lumbek.core.documents.calculation import calculation_paper
+from lumbek.core.documents.gathered import gather
+from lumbek.core.documents.registry import KINDS, make_paper
+from lumbek.core.documents.results import results_paper
+from lumbek.core.documents.schedule import schedule_paper
+from lumbek.core.model.job import Job, JobCircuit
+from lumbek.exchange import paper_pdf as paper_module
 from lumbek.exchange.job_file import JobFileError, job_schema, read_job, write_job
 from lumbek.exchange.job_stream import JobStream
-from lumbek.exchange.pdf import _fetch_nothing
+from lumbek.exchange.paper_csv import paper_csv
+from lumbek.exchange.paper_pdf import _fetcher, paper_html, paper_pdf
 from lumbek.exchange.readings_csv import read_figure, read_readings
-from lumbek.exchange.schedule_csv import schedule_csv
-from lumbek.exchange.schedule_pdf import schedule_pdf
 from tests.support.houses import AT, SUPPLY, read, run, worked_ring
 
 HOUSE = files("lumbek.services") / "demo_data" / "signal_box.json"
@@ -275,8 +280,9 @@ class Streams(unittest.TestCase):
 
 class Calculation(unittest.TestCase):
     def test_sheet_can_be_followed_by_hand(self) -> None:
+        hut = Job(name="Hut", supply=SUPPLY, circuits=(JobCircuit.of(worked_ring(), (), "C1"),))
         with tempfile.NamedTemporaryFile(suffix=".pdf") as file:
-            file.write(calculation_pdf(JobHead(name="Hut"), SUPPLY, worked_ring()))
+            file.write(paper_pdf(calculation_paper(gather(hut, "C1"))))
             file.flush()
             done = subprocess.run(["pdftotext", "-layout", file.name, "-"], capture_output=True, text=True, check=True)
         text = " ".join(done.stdout.split())
@@ -287,7 +293,7 @@ class Calculation(unittest.TestCase):
 
 class Schedules(unittest.TestCase):
     def test_finished_job_is_no_draft_and_any_gap_makes_it_one(self) -> None:
-        self.assertEqual(make_schedule(finished()).draft_reasons, ())
+        self.assertEqual(schedule_paper(gather(finished())).missing, ())
         gap = finished().circuits[0]
         for job in (
             finished().model_copy(update={"circuits": (gap.model_copy(update={"readings": gap.readings[1:]}),)}),
@@ -295,33 +301,50 @@ class Schedules(unittest.TestCase):
             finished().model_copy(update={"readings": finished().readings[1:]}),
             finished().model_copy(update={"supply": SUPPLY.model_copy(update={"ze_ohm": 2.0})}),
         ):
-            self.assertTrue(make_schedule(job).draft)
+            self.assertTrue(schedule_paper(gather(job)).draft)
 
     def test_csv_has_the_highest_readings_and_no_formulas(self) -> None:
         job = finished()
         named = job.circuits[0].design.model_copy(update={"name": "=1+1"})
         job = job.model_copy(update={"circuits": (job.circuits[0].model_copy(update={"design": named}),)})
-        head, row = list(csv.reader(io.StringIO(schedule_csv(make_schedule(job)))))
+        head, row = list(csv.reader(io.StringIO(paper_csv(schedule_paper(gather(job))))))
         cells = dict(zip(head, row, strict=True))
         self.assertEqual((cells["Serves"], cells["Zs Ω"], cells["L–N MΩ"]), ("'=1+1", "0.35", ">999"))
         self.assertEqual(cells["Max Zs Ω"], "2.19")
 
     def test_a_document_fetches_nothing_and_takes_names_for_words(self) -> None:
-        with mock.patch("lumbek.exchange.pdf._fetch_nothing", side_effect=AssertionError("something was fetched")):
-            name = '<img src="http://127.0.0.1:9/x.png">'
-            pdf = schedule_pdf(make_schedule(read_job(HOUSE.read_bytes())).model_copy(update={"job": name}))
+        name = '<img src="http://127.0.0.1:9/x.png">'
+        job = read_job(HOUSE.read_bytes()).model_copy(update={"name": name})
+        with mock.patch("socket.socket", side_effect=AssertionError("something was fetched")):
+            pdf = paper_pdf(schedule_paper(gather(job)))
         with tempfile.NamedTemporaryFile(suffix=".pdf") as file:
             file.write(pdf)
             file.flush()
             said = subprocess.run(["pdftotext", file.name, "-"], capture_output=True, text=True, check=True).stdout
         self.assertIn("<img src=", said)
-        with self.assertRaises(URLFetchingError):
-            _fetch_nothing("http://127.0.0.1:9/x.png")
+        for url in ("http://127.0.0.1:9/x.png", "font:../paper_pdf.py", "file:///etc/hosts"):
+            with self.assertRaises(URLFetchingError):
+                _fetcher().fetch(url)
+
+    def test_it_is_set_in_the_typeface_that_is_shipped_every_sign_of_it(self) -> None:
+        fonts = [TTFont(file) for file in Path(paper_module.__file__).parent.glob("fonts/*-400.woff2")]
+        known = {chr(code) for font in fonts for code in font.getBestCmap()}
+        job = read_job(HOUSE.read_bytes())
+        for kind in KINDS:
+            for key in [each.key for each in job.circuits] if kind.of == "circuit" else [None]:
+                page = re.sub(
+                    r"<(style|svg).*?</\\1>", "", paper_html(make_paper(kind, gather(job, key))), flags=re.DOTALL
+                )
+                said = set(html.unescape(re.sub(r"<[^>]*>", "", page))) - {"\n"}
+                self.assertEqual(said - known, set(), kind.id)
+        pdf = paper_pdf(schedule_paper(gather(finished())), plain=True)
+        names = set(re.findall(rb"/BaseFont\s*/([A-Za-z0-9+-]+)", pdf))
+        self.assertTrue(names and all(b"+plex-" in name or name.endswith(b"+signs") for name in names), names)
 
     def test_pdf_says_draft_only_when_it_is_one(self) -> None:
         for job, draft in ((finished(), False), (read_job(HOUSE.read_bytes()), True)):
             with tempfile.NamedTemporaryFile(suffix=".pdf") as file:
-                file.write(schedule_pdf(make_schedule(job)))
+                file.write(paper_pdf(schedule_paper(gather(job))))
                 file.flush()
                 text = subprocess.run(
                     ["pdftotext", "-layout", file.name, "-"], capture_output=True, text=True, check=True
@@ -333,7 +356,7 @@ class Schedules(unittest.TestCase):
 
 class Results(unittest.TestCase):
     def test_what_was_seen_is_said_by_what_it_was(self) -> None:
-        said = [row.reading for part in make_results(finished()).parts for row in part.rows]
+        said = [row.cells["reading"] for table in results_paper(gather(finished())).tables for row in table.rows]
         self.assertEqual((said.count("proved dead"), said.count("trips")), (2, 1))
         self.assertIn("right", said)
 

@@ -2,18 +2,14 @@
 
 from collections.abc import Iterable, Mapping
 
-from lumbek.core.answers import answer_circuits
-from lumbek.core.board.house import house_of_job
-from lumbek.core.model.job import Job
+from lumbek.core.documents.gathered import Gathered
+from lumbek.core.documents.paper import COMPETENT, Block, Column, Paper, Row, Section, Table, Words
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.visit import Instrument, Visit
 from lumbek.core.numbers import plain
 from lumbek.core.result import Check, Verdict
-from lumbek.core.rulebooks import rulebook_of
-from lumbek.core.survey.as_read import supply_of_job
 from lumbek.core.testing.installation import installation_sheet
 from lumbek.core.testing.sheet import Item, Sheet
-from lumbek.core.value import Frozen
 
 _ASIDE = {"deferred": "later", "limitation": "limitation", "not-applicable": "not applicable"}
 # What was seen, good and bad, where "right" would say nothing of it.
@@ -26,109 +22,96 @@ _VERDICT = {
 }
 
 
-class ResultRow(Frozen):
-    """One reading as it is printed; `struck` where a later one stands for it."""
-
-    step: str
-    test: str
-    place: str
-    reading: str
-    limit: str
-    verdict: str
-    note: str
-    instrument: str
-    by: str
-    at: str
-    struck: bool = False
-
-
-class ResultPart(Frozen):
-    """The results of the installation, or of one circuit; `remarks` are readings held against each other."""
-
-    number: int | None
-    title: str
-    rows: tuple[ResultRow, ...]
-    remarks: tuple[str, ...] = ()
-    missing: int = 0
+COLUMNS: tuple[Column, ...] = (
+    Column(key="number", heading="No.", only="csv"),
+    Column(key="circuit", heading="Circuit", only="csv"),
+    Column(key="step", heading="Step", only="csv"),
+    Column(key="test", heading="Test"),
+    Column(key="place", heading="Place"),
+    Column(key="reading", heading="Reading", align="right", strong=True, whole=True),
+    Column(key="limit", heading="Limit"),
+    Column(key="verdict", heading="Verdict"),
+    Column(key="note", heading="Note"),
+    Column(key="instrument", heading="Instrument"),
+    Column(key="by", heading="By", whole=True),
+    Column(key="at", heading="At", whole=True),
+    Column(key="struck", heading="Struck", only="csv"),
+)
 
 
-class Results(Frozen):
-    """All test results of a job. They say what was read, and show no compliance by themselves."""
-
-    job: str
-    client: str
-    address: str
-    rulebook: str
-    advice: str
-    instruments: tuple[Instrument, ...]
-    parts: tuple[ResultPart, ...]
-
-
-def make_results(job: Job) -> Results:
-    """Return every reading of a job."""
-    book = rulebook_of(job)
+def results_paper(gathered: Gathered) -> Paper:
+    """Return every reading of a job. They say what was read, and show no compliance by themselves."""
+    job, book = gathered.job, gathered.rulebook
     visits = {visit.id: visit for visit in job.visits}
-    house = house_of_job(job)
-    whole = installation_sheet(book, supply_of_job(job), job.readings, house, job.extent)
-    parts = [_part(None, "The installation", whole, visits)]
-    parts += [_part(each.number, each.name, each.tests, visits) for each in answer_circuits(job, house=house)]
+    whole = installation_sheet(book, gathered.house.supply, job.readings, gathered.house, job.extent)
+    sections = [_section("", "The installation", whole, visits)]
+    sections += [_section(str(each.number), each.name, each.tests, visits) for each in gathered.answers]
     instruments = dict.fromkeys(each for visit in job.visits for each in visit.instruments)
-    return Results(
+    named = "; ".join(map(_instrument, instruments)) or "none named"
+    return Paper(
+        kind="results",
+        title="Test results",
         job=job.name,
         client=job.client,
         address=job.address,
         rulebook=book.data.title,
         advice=book.data.advice,
-        instruments=tuple(instruments),
-        parts=tuple(parts),
+        sections=(Section(blocks=(Words(lines=(f"Instruments: {named}",)),)), *filter(None, sections)),
+        statements=(
+            "What is struck was read again later; both stay on record.",
+            "These are readings: whether the installation complies, the schedule of circuits says.",
+            COMPETENT,
+        ),
     )
 
 
-def _part(number: int | None, title: str, sheet: Sheet, visits: Mapping[str, Visit]) -> ResultPart:
-    rows = [row for stage in sheet.stages for item in stage.items for row in _rows(stage.title, item, visits)]
+def _instrument(each: Instrument) -> str:
+    until = f", calibrated until {each.calibrated_until}" if each.calibrated_until else ""
+    return f"{each.name} {each.serial}".strip() + until
+
+
+def _section(number: str, title: str, sheet: Sheet, visits: Mapping[str, Visit]) -> Section | None:
+    """Return the results of the installation, or of one circuit; nothing of a circuit that nobody has read."""
+    named = {"number": number, "circuit": title}
+    rows = [row for stage in sheet.stages for item in stage.items for row in _rows(named, stage.title, item, visits)]
     remarks = [*([f"Live tests went first: {sheet.reason}"] if sheet.reason else []), *map(_remark, sheet.between)]
-    return ResultPart(
-        number=number, title=title, rows=tuple(rows), remarks=tuple(remarks), missing=sheet.total - sheet.taken
-    )
+    blocks: list[Block] = [Table(columns=COLUMNS, rows=tuple(rows))] if rows else []
+    if sheet.total > sheet.taken:
+        blocks.append(Words(lines=(f"{sheet.total - sheet.taken} readings are not taken yet.",), kind="strong"))
+    if remarks:
+        blocks.append(Words(lines=tuple(remarks), kind="list"))
+    return Section(title=f"{number} {title}".strip(), blocks=tuple(blocks)) if rows or not number else None
 
 
 def _remark(check: Check) -> str:
     return f"{check.title}: {check.answer}. {check.caution}".strip()
 
 
-def _rows(step: str, item: Item, visits: Mapping[str, Visit]) -> Iterable[ResultRow]:
+def _rows(named: dict[str, str], step: str, item: Item, visits: Mapping[str, Visit]) -> Iterable[Row]:
+    """Yield a line for each reading of an item; one that a later one stands for is struck."""
     limit = f"{item.sense} {item.limit} {item.unit}" if item.limit else ""
+    said = {**named, "step": step, "test": item.title, "place": item.place, "limit": limit}
     for reading in item.earlier:
-        yield _row(step, item, reading, visits, limit, "", struck=True)
+        yield _row(said, reading, item.unit, visits, struck=True)
     standing = item.reading or item.aside
     if standing is not None and not item.tested_at:
         verdict = _VERDICT[item.check.verdict] if item.check is not None and item.reading is not None else ""
-        yield _row(step, item, standing, visits, limit, verdict)
+        yield _row({**said, "verdict": verdict}, standing, item.unit, visits)
 
 
-def _row(
-    step: str,
-    item: Item,
-    reading: Reading,
-    visits: Mapping[str, Visit],
-    limit: str,
-    verdict: str,
-    struck: bool = False,
-) -> ResultRow:
+def _row(said: dict[str, str], reading: Reading, unit: str, visits: Mapping[str, Visit], struck: bool = False) -> Row:
     visit = visits.get(reading.visit or "")
-    return ResultRow(
-        step=step,
-        test=item.title,
-        place=item.place,
-        reading=_said(reading, item.unit),
-        limit=limit,
-        verdict=verdict,
-        note=reading.note,
-        instrument=", ".join(f"{each.name} {each.serial}".strip() for each in visit.instruments) if visit else "",
-        by=reading.said_by,
-        at=(reading.taken_at or reading.at)[:16].replace("T", " "),
-        struck=struck,
-    )
+    cells = {
+        "verdict": "",
+        **said,
+        "reading": _said(reading, unit),
+        "note": reading.note,
+        "instrument": ", ".join(f"{each.name} {each.serial}".strip() for each in visit.instruments) if visit else "",
+        "by": reading.said_by,
+        "at": (reading.taken_at or reading.at)[:16].replace("T", " "),
+        "struck": "struck" if struck else "",
+    }
+    return Row(cells=cells, bad=("verdict",) if cells["verdict"] == _VERDICT[Verdict.FAIL] else (), struck=struck)
 
 
 def _said(reading: Reading, unit: str) -> str:

@@ -13,18 +13,25 @@ export function useIssued(jobId: string) {
     staleTime: 0,
   });
   const count = query.data?.length ?? 0;
-  async function issue(): Promise<void> {
-    const kept = await once(["issued", jobId, count], (id) => ask(api.POST("/api/jobs/{job_id}/issued", { params, body: { id } })));
+  async function issue(kind: string): Promise<void> {
+    const kept = await once(["issued", jobId, kind, count], (id) =>
+      ask(api.POST("/api/jobs/{job_id}/issued", { params, body: { id, kind } })),
+    );
     queries.setQueryData<Issued[]>(keys.issued(jobId), kept);
   }
   return { query, issue };
 }
 
-/** The schedule of a job as it stands. */
-export function useSchedule(job: JobView) {
+/** The kinds of document there are. */
+export function usePaperKinds() {
+  return useQuery({ queryKey: keys.paperKinds, queryFn: () => ask(api.GET("/api/papers")), staleTime: Infinity });
+}
+
+/** A document of a job as it stands. */
+export function usePaper(job: JobView, kind: string) {
   return useQuery({
-    queryKey: keys.schedule(job.id, job.version, job.changed_at),
-    queryFn: () => ask(api.GET("/api/jobs/{job_id}/schedule", { params: { path: { job_id: job.id } } })),
+    queryKey: keys.paper(job.id, kind, job.version, job.changed_at),
+    queryFn: () => ask(api.GET("/api/jobs/{job_id}/papers/{kind}", { params: { path: { job_id: job.id, kind } } })),
     staleTime: 0,
   });
 }

@@ -265,7 +265,7 @@ function Labels({ view }: { view: BoardsView }) {
   return (
     <div className="flex flex-col gap-4 px-3 py-3" data-labels>
       <div className="flex flex-wrap gap-2">
-        <MakePdf className="btn-primary btn-sm" href={`${base}/labels.pdf`} words="Labels, chart, notices: PDF" name="labels" />
+        <MakePdf className="btn-primary btn-sm" href={`${base}/papers/labels.pdf`} words="Labels, chart, notices: PDF" name="labels" />
         {view.boards.map((board, index) => (
           <span key={board.id} className="join">
             <a className="btn join-item btn-sm" href={`${base}/labels.svg?board=${index + 1}`} download>

@@ -152,7 +152,7 @@ export function VerdictPanel({
         A prediction never replaces a test.
       </p>
       <div className="flex flex-wrap gap-1 p-2">
-        <MakePdf className="btn-sm" href={`/api/circuits/${view.id}/calculation.pdf`} words="Calculation sheet" name="calculation" />
+        <MakePdf className="btn-sm" href={`/api/circuits/${view.id}/papers/calculation.pdf`} words="Calculation sheet" name="calculation" />
         <button className="btn btn-sm" onClick={() => void copy()}>
           Copy
         </button>

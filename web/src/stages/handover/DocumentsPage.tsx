@@ -1,114 +1,100 @@
-import { asRefused } from "../../api/client";
-import { useSchedule } from "../../data/useDocuments";
+import { useState } from "react";
+import { asRefused, type JobView, type PaperKind } from "../../api/client";
+import { usePaper, usePaperKinds } from "../../data/useDocuments";
 import { useJob } from "../../data/useJob";
 import { MakePdf } from "../../parts/MakePdf";
+import { PaperView } from "../../parts/PaperView";
+import { Pick } from "../../parts/Pick";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { VerdictMark } from "../../parts/verdict";
 import { IssuedList } from "./IssuedList";
 
+/** What is handed over: what is issued first, then every document there is of the job, to be looked at and taken away. */
 export function DocumentsPage() {
   const job = useJob();
-  const query = useSchedule(job);
-  if (query.isError)
-    return (
-      <div className="p-6">
-        <RefusalNote refused={asRefused(query.error)} />
-      </div>
-    );
-  const schedule = query.data;
-  if (!schedule) return <p className="p-6">Opening…</p>;
-  const base = `/api/jobs/${job.id}`;
-  const groups: { name: string; span: number }[] = [];
-  for (const column of schedule.columns) {
-    const last = groups.at(-1);
-    if (last?.name === column.group) last.span += 1;
-    else groups.push({ name: column.group, span: 1 });
-  }
+  const kinds = usePaperKinds();
+  // Labels are looked at where they belong: at the board.
+  const shown = (kinds.data ?? []).filter((each) => each.of === "job" && each.forms.includes("csv"));
+  const [kind, setKind] = useState("schedule");
   return (
     <main className="min-w-0 p-4">
-      <div className="flex flex-wrap items-center gap-x-2 gap-y-3 pb-3">
-        <div className="basis-full">
-          <h1 className="text-2xl font-bold">Schedule of circuit details and test results</h1>
-          <p className="quiet">{[schedule.job, schedule.client, schedule.address, schedule.rulebook].filter(Boolean).join(" · ")}</p>
-        </div>
-        <MakePdf href={`${base}/schedule.pdf`} words="PDF to look at" name="pdf" />
-        <a className="btn" href={`${base}/schedule.csv`} download data-download="csv">
-          CSV
-        </a>
-        <MakePdf href={`${base}/results.pdf`} words="Test results, PDF" name="results-pdf" />
-        <a className="btn" href={`${base}/results.csv`} download data-download="results-csv">
-          Test results, CSV
-        </a>
-        <a className="btn" href={`${base}/file`} download data-download="job">
-          Job file
-        </a>
+      <Standing job={job} />
+      <Downloads job={job} kinds={(kinds.data ?? []).filter((each) => each.of === "job")} />
+      <div className="pb-3">
+        <Pick name="Document shown" value={kind} options={shown.map((each) => [each.id, each.title] as const)} onCommit={setKind} />
       </div>
+      <Shown job={job} kind={kind} />
+    </main>
+  );
+}
+
+/** Whether the schedule is in order, and if not, all that stands against it. */
+function Standing({ job }: { job: JobView }) {
+  const query = usePaper(job, "schedule");
+  if (query.isError) return <RefusalNote refused={asRefused(query.error)} />;
+  const schedule = query.data;
+  if (!schedule) return <p className="py-3">Opening…</p>;
+  return (
+    <>
       {schedule.draft ? (
         <section className="mb-4 border-l-6 border-error bg-base-200 px-4 py-3">
-          <p className="flex items-center gap-2 text-lg font-bold">
-            <VerdictMark state="fail" /> Draft, not to be issued: compliance is not shown.
-          </p>
+          <h1 className="flex items-center gap-2 text-xl font-bold">
+            <VerdictMark state="fail" /> Schedule: draft, not to be issued
+          </h1>
           <ul className="mt-1 columns-1 list-disc pl-6 md:columns-2">
-            {schedule.draft_reasons.map((reason) => (
+            {schedule.missing.map((reason) => (
               <li key={reason}>{reason}</li>
             ))}
           </ul>
         </section>
       ) : (
-        <p className="mb-4 flex items-center gap-2 text-lg font-bold text-success">
-          <VerdictMark state="pass" /> In order: every circuit complies and is tested.
-        </p>
+        <h1 className="mb-4 flex items-center gap-2 text-xl font-bold text-success">
+          <VerdictMark state="pass" /> {schedule.claim}
+        </h1>
       )}
       <IssuedList jobId={job.id} inOrder={!schedule.draft} />
-      <dl className="mb-4 flex flex-wrap gap-x-8 gap-y-2 border-y border-base-content/60 py-2">
-        {schedule.supply.map((pair) => (
-          <div key={String(pair[0])}>
-            <dt className="quiet text-sm">{String(pair[0])}</dt>
-            <dd className="text-xl font-bold">{String(pair[1])}</dd>
-          </div>
-        ))}
-      </dl>
-      <div className="overflow-x-auto">
-        <table className="w-full border-collapse text-center text-sm" data-schedule>
-          <thead>
-            <tr>
-              {groups.map((group) => (
-                <th key={group.name} colSpan={group.span} className="border border-base-300 bg-base-200 px-1 py-1">
-                  {group.name}
-                </th>
-              ))}
-            </tr>
-            <tr>
-              {schedule.columns.map((column) => (
-                <th key={column.key} className="border border-base-300 px-1 py-1 align-bottom text-xs font-semibold">
-                  {column.heading}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {schedule.rows.map((row, index) => (
-              <tr key={index} className="hover:bg-base-200">
-                {schedule.columns.map((column) => {
-                  const cell = row.cells[column.key] ?? "";
-                  const bad = cell === "FAILS" || cell === "✗";
-                  return (
-                    <td
-                      key={column.key}
-                      className={`border border-base-300 px-1 py-1.5 ${column.key === "name" ? "min-w-36 text-left font-semibold" : ""} ${bad ? "font-bold text-error" : ""}`}
-                    >
-                      {cell}
-                    </td>
-                  );
-                })}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-      <p className="quiet pt-3 text-sm">
-        R1+R2 and Zs are the highest reading of the circuit. Predicted values are not shown here and never replace a test. {schedule.advice}
-      </p>
-    </main>
+    </>
+  );
+}
+
+function Downloads({ job, kinds }: { job: JobView; kinds: PaperKind[] }) {
+  const base = `/api/jobs/${job.id}`;
+  return (
+    <ul className="mb-5 grid gap-x-8 gap-y-2 border-y border-base-content/60 py-2 md:grid-cols-2">
+      {kinds.map((kind) => (
+        <li key={kind.id} className="flex flex-wrap items-center gap-2" data-kind={kind.id}>
+          <span className="grow">
+            <b>{kind.title}</b> <span className="quiet block text-sm">for {kind.reader}</span>
+          </span>
+          <MakePdf href={`${base}/papers/${kind.id}.pdf`} words={kind.issued ? "PDF to look at" : "PDF"} name={`${kind.id}-pdf`} />
+          {kind.forms.includes("csv") && (
+            <a className="btn" href={`${base}/papers/${kind.id}.csv`} download data-download={`${kind.id}-csv`} aria-label={`${kind.title}, CSV`}>
+              CSV
+            </a>
+          )}
+        </li>
+      ))}
+      <li className="flex items-center gap-2">
+        <span className="grow">
+          <b>Job file</b> <span className="quiet block text-sm">for another Lumbek, and for keeping</span>
+        </span>
+        <a className="btn" href={`${base}/file`} download data-download="job" aria-label="Job file, JSON">
+          JSON
+        </a>
+      </li>
+    </ul>
+  );
+}
+
+function Shown({ job, kind }: { job: JobView; kind: string }) {
+  const query = usePaper(job, kind);
+  if (query.isError) return <RefusalNote refused={asRefused(query.error)} />;
+  if (!query.data) return <p className="py-3">Opening…</p>;
+  return (
+    <>
+      <h2 className="text-2xl font-bold">{query.data.title}</h2>
+      <p className="quiet pb-3">{[query.data.job, query.data.client, query.data.address, query.data.rulebook].filter(Boolean).join(" · ")}</p>
+      <PaperView paper={query.data} />
+    </>
   );
 }

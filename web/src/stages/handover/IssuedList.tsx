@@ -23,7 +23,7 @@ export function IssuedList({ jobId, inOrder }: { jobId: string; inOrder: boolean
           onClick={() => {
             setMaking(true);
             setRefused(undefined);
-            issue()
+            issue("schedule")
               .catch((error: unknown) => setRefused(asRefused(error)))
               .finally(() => setMaking(false));
           }}

@@ -37,7 +37,7 @@ function Sheet({ circuitId, sheet }: { circuitId: string; sheet: MakeOff }) {
         <Link className="btn btn-sm no-print" to={`/jobs/${job.id}/switching/${circuitId}`}>
           Boxes
         </Link>
-        <MakePdf className="btn-sm btn-primary no-print" href={`/api/circuits/${circuitId}/make-off.pdf`} words="PDF" name="pdf" />
+        <MakePdf className="btn-sm btn-primary no-print" href={`/api/circuits/${circuitId}/papers/make-off.pdf`} words="PDF" name="pdf" />
         <button className="btn btn-sm no-print max-md:hidden" onClick={() => print()}>
           Print
         </button>

@@ -1,0 +1,44 @@
+"""Everything that a paper is made from."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+from lumbek.core.answers import CircuitAnswer, answer_circuits
+from lumbek.core.board.house import House, house_of_job
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.job import Job, JobCircuit
+from lumbek.core.rulebooks import Rulebook
+
+
+@dataclass(frozen=True)
+class Gathered:
+    """A job with its house and how to come by the answers to its circuits; the circuit that a paper is of, if one."""
+
+    job: Job
+    house: House
+    answer: Callable[[], Sequence[CircuitAnswer]]
+    of: JobCircuit | None = None
+
+    @cached_property
+    def answers(self) -> tuple[CircuitAnswer, ...]:
+        """The answers, worked out where a paper asks for them."""
+        return tuple(self.answer())
+
+    @property
+    def rulebook(self) -> Rulebook:
+        """The rulebook that the job is judged by."""
+        return self.house.rulebook
+
+    @property
+    def circuit(self) -> Circuit:
+        """The circuit that a paper is of, as it sits in its house."""
+        assert self.of is not None, "only asked of what is a circuit's paper"
+        return self.house.effective(self.of)
+
+
+def gather(job: Job, key: str | None = None) -> Gathered:
+    """Return a job as its papers are made from it, or one of its circuits."""
+    house = house_of_job(job)
+    of = next((each for each in job.circuits if each.key == key), None) if key else None
+    return Gathered(job, house, lambda: tuple(answer_circuits(job, house=house)), of)

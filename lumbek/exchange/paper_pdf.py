@@ -1,0 +1,65 @@
+"""Setting a paper as PDF by WeasyPrint, in the typeface that is shipped. Nothing is fetched while it is made."""
+
+from itertools import groupby
+from pathlib import Path
+from typing import Any
+
+from jinja2 import Environment, PackageLoader, StrictUndefined
+
+from lumbek.core.documents.issue import Issue
+from lumbek.core.documents.paper import Paper, Table
+from lumbek.exchange.core_colours import fill_of
+
+_FONTS = Path(__file__).parent / "fonts"
+# What our own fonts are asked for by, in the template.
+_FONT = "font:"
+
+
+def _spans(table: Table) -> list[tuple[str, int]]:
+    """Return the groups that the columns of a table stand under, with how many there are of each; none if nameless."""
+    shown = [column.group for column in table.columns if column.only == ""]
+    return [(group, len(list(some))) for group, some in groupby(shown)] if any(shown) else []
+
+
+_templates = Environment(
+    loader=PackageLoader("lumbek.exchange", "templates"), autoescape=True, undefined=StrictUndefined
+)
+_templates.globals.update(
+    fill=fill_of,
+    spans=_spans,
+    fonts=sorted(each.stem for each in _FONTS.glob("*.woff2")),
+    verdicts={"pass": "passes", "fail": "FAILS", "cannot-tell": "cannot tell", "not-applicable": ""},
+)
+
+# WeasyPrint is loaded by who sets a page: the application has that done elsewhere, and starts much sooner without it.
+
+
+def _fetcher() -> Any:
+    """Return what fetches our own fonts, and nothing else."""
+    from weasyprint.urls import URLFetcher, URLFetcherResponse, URLFetchingError  # noqa: PLC0415
+
+    class Fonts(URLFetcher):  # type: ignore[misc]
+        def fetch(self, url: str, *_: Any, **__: Any) -> Any:
+            name = url.removeprefix(_FONT)
+            if not url.startswith(_FONT) or name not in {each.name for each in _FONTS.iterdir()}:
+                raise URLFetchingError(f"papers hold everything they need; {url} is not fetched")
+            return URLFetcherResponse(url, (_FONTS / name).read_bytes(), {"Content-Type": "font/woff2"})
+
+    return Fonts()
+
+
+def paper_html(paper: Paper, issue: Issue | None = None) -> str:
+    """Return a paper as the page it is set from."""
+    return _templates.get_template("paper.html").render(paper=paper, issue=issue)
+
+
+def paper_pdf(paper: Paper, issue: Issue | None = None, plain: bool = False) -> bytes:
+    """Return a paper as PDF, A4, marked DRAFT on every page where it is one; `plain` packs nothing.
+
+    Issued, it says by whom, when, and which issue it is.
+    """
+    from weasyprint import HTML  # noqa: PLC0415
+
+    html = HTML(string=paper_html(paper, issue), url_fetcher=_fetcher())
+    pdf: bytes = html.write_pdf(uncompressed_pdf=plain)
+    return pdf

@@ -1,0 +1,51 @@
+"""Papers of a job and of a circuit, of every kind in the registry: to be looked at. Issuing one is another deed."""
+
+from dataclasses import replace
+from typing import Literal
+from uuid import UUID
+
+from lumbek.core.documents.paper import Paper
+from lumbek.core.documents.registry import PaperKind, kind_of, make_paper
+from lumbek.services.circuits import need_circuit
+from lumbek.services.errors import NotFoundError
+from lumbek.services.houses import key_of
+from lumbek.services.jobs import JobService, need_job
+from lumbek.services.person import Person
+from lumbek.store.database import Database
+
+
+class PaperService:
+    """Makes papers from what stands."""
+
+    def __init__(self, database: Database, jobs: JobService) -> None:
+        self._database, self._jobs = database, jobs
+
+    def of_job(self, person: Person, job_id: UUID, kind_id: str) -> Paper:
+        """Return a paper of a job; a draft for whoever may not issue it. Raises NotFoundError."""
+        kind = need_kind(kind_id, "job")
+        with self._database.transaction() as db:
+            gathered = self._jobs.gather(db, need_job(db, person, job_id), kind.every_reading)
+        return _for(person, make_paper(kind, gathered))
+
+    def of_circuit(self, person: Person, circuit_id: UUID, kind_id: str) -> Paper:
+        """Return a paper of a circuit; a draft for whoever may not issue it. Raises NotFoundError."""
+        kind = need_kind(kind_id, "circuit")
+        with self._database.transaction() as db:
+            row, job = need_circuit(db, person, circuit_id)
+            gathered = self._jobs.gather(db, job, kind.every_reading)
+        of = next(each for each in gathered.job.circuits if each.key == key_of(row.id))
+        return _for(person, make_paper(kind, replace(gathered, of=of)))
+
+
+def need_kind(kind_id: str, of: Literal["job", "circuit"]) -> PaperKind:
+    """Return a kind of paper. Raises NotFoundError."""
+    kind = kind_of(kind_id)
+    if kind is None or kind.of != of:
+        raise NotFoundError("There is no such document here.")
+    return kind
+
+
+def _for(person: Person, paper: Paper) -> Paper:
+    if not person.has_drafts:
+        return paper
+    return paper.held_back(f"Only a qualified supervisor issues documents; {person.name} is none here.")
