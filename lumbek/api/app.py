@@ -14,7 +14,19 @@ from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import JSONResponse
 
 from lumbek import __version__
-from lumbek.api import boards, circuits, diagnosis, issuing, jobs, papers, people, session, switching, testing
+from lumbek.api import (
+    attachments,
+    boards,
+    circuits,
+    diagnosis,
+    issuing,
+    jobs,
+    papers,
+    people,
+    session,
+    switching,
+    testing,
+)
 from lumbek.api.around import Around
 from lumbek.api.context import Services
 from lumbek.api.door import HEALTH, Door
@@ -23,7 +35,7 @@ from lumbek.api.outside import Outside
 from lumbek.api.pool import APPLICATION_NICE
 from lumbek.api.web import serve_web
 from lumbek.exchange.job_file import MOST_BYTES
-from lumbek.services.switching import MOST_PHOTO_BYTES
+from lumbek.services.attachments import MOST_BYTES as MOST_ATTACHED_BYTES
 from lumbek.settings import Settings
 
 _RUBBISH = (20_000, 50, 100)
@@ -101,6 +113,7 @@ def make_app(settings: Settings | None = None) -> FastAPI:
         switching.router,
         testing.router,
         papers.router,
+        attachments.router,
         issuing.router,
         diagnosis.router,
     ):
@@ -115,6 +128,6 @@ def make_app(settings: Settings | None = None) -> FastAPI:
 
 def _most_bytes(path: str) -> int:
     """Return the greatest body in bytes that an address takes."""
-    if path.endswith("/photos"):
-        return MOST_PHOTO_BYTES
+    if path.endswith("/attachments"):
+        return MOST_ATTACHED_BYTES
     return MOST_BYTES if path == "/api/jobs/file" else _MOST_EDIT_BYTES

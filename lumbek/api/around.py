@@ -14,7 +14,7 @@ from lumbek.api.errors import ErrorBody, unforeseen
 from lumbek.api.outside import Outside
 
 _POLICY = (
-    "default-src 'self'; img-src 'self' data:; style-src 'self'; "
+    "default-src 'self'; img-src 'self' data: blob:; style-src 'self'; "
     # A tester on this very machine is spoken to by the page itself.
     "connect-src 'self' ws://127.0.0.1:* ws://localhost:*; "
     "object-src 'none'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"

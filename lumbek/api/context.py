@@ -11,6 +11,7 @@ from typing import Annotated
 from fastapi import Depends, Request
 
 from lumbek.api.pool import Pool
+from lumbek.services.attachments import AttachmentService
 from lumbek.services.audit import AuditService
 from lumbek.services.boards import BoardService
 from lumbek.services.circuits import CircuitService
@@ -49,6 +50,7 @@ class Services:
     audit: AuditService
     jobs: JobService
     papers: PaperService
+    attachments: AttachmentService
     issuing: IssuingService
     boards: BoardService
     circuits: CircuitService
@@ -73,6 +75,7 @@ class Services:
             AuditService(database),
             jobs,
             PaperService(database, jobs),
+            AttachmentService(database),
             IssuingService(database, jobs),
             BoardService(database, results),
             circuits,

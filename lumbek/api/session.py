@@ -42,6 +42,7 @@ class PasswordProof(Frozen):
 class Me(Frozen):
     """Who is signed in, what they may do, and the token that this session's writes must carry."""
 
+    id: UUID
     name: str
     email: str
     firm: str
@@ -61,6 +62,7 @@ class About(Frozen):
 def me_of(person: Person) -> Me:
     """Return what a page knows of who is signed in."""
     return Me(
+        id=person.user_id,
         name=person.name,
         email=person.email,
         firm=person.firm,

@@ -7,7 +7,7 @@ from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
 from lumbek.api.context import Designer, Reader, WithServices, Worker
-from lumbek.api.download import download, hands_out, takes
+from lumbek.api.download import download, hands_out
 from lumbek.api.writes import OnVersion, Write
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.text import Note
@@ -92,22 +92,6 @@ def list_records(circuit_id: UUID, services: WithServices, person: Reader) -> li
 def keep_record(circuit_id: UUID, taken: TakeRecord, services: WithServices, person: Worker) -> WiringRecordView:
     """Keep a record of how a circuit is connected now."""
     return services.switching.keep(person, circuit_id, taken.id, taken.note)
-
-
-@router.post("/records/{record_id}/photos", status_code=201, openapi_extra=takes("application/octet-stream"))
-async def add_photo(
-    record_id: UUID, id: UUID, request: Request, services: WithServices, person: Worker
-) -> WiringRecordView:
-    """Keep a photo with a record; the body is the photo itself."""
-    data = await request.body()
-    return await run_in_threadpool(services.switching.add_photo, person, record_id, id, data)
-
-
-@router.get("/photos/{photo_id}", response_class=Response, responses=hands_out("image/jpeg", "image/png"))
-def show_photo(photo_id: UUID, services: WithServices, person: Reader) -> Response:
-    """Hand out a photo."""
-    kind, data = services.switching.photo(person, photo_id)
-    return Response(data, media_type=kind)
 
 
 @router.post("/records/{record_id}/put-back")

@@ -25,17 +25,12 @@ from lumbek.services.errors import BadInputError, NotFoundError, UsedIdError
 from lumbek.services.heavy import Piece
 from lumbek.services.jobs import need_job
 from lumbek.services.person import Person
-from lumbek.services.views import CircuitView, PhotoLine, SwitchingLine, SwitchingView, WiringRecordView
+from lumbek.services.views import CircuitView, SwitchingLine, SwitchingView, WiringRecordView
 from lumbek.services.writes import done_before
 from lumbek.store import jobs as store
 from lumbek.store import records as kept
 from lumbek.store.database import Database
 from lumbek.store.models import CircuitRow, JobRow, WiringRecord
-
-MOST_PHOTO_BYTES = 6_000_000
-MOST_PHOTOS = 20
-# What a photo begins with, whatever it calls itself.
-_KINDS = {b"\xff\xd8\xff": "image/jpeg", b"\x89PNG\r\n\x1a\n": "image/png"}
 
 
 class SwitchingService:
@@ -117,7 +112,7 @@ class SwitchingService:
         """Return the records of a circuit, the newest first."""
         with self._database.transaction() as db:
             row, _ = need_circuit(db, person, circuit_id)
-            return [_record_view(db, record) for record in kept.records_of(db, row.id)]
+            return [_record_view(record) for record in kept.records_of(db, row.id)]
 
     def keep(self, person: Person, circuit_id: UUID, write_id: UUID, note: str) -> WiringRecordView:
         """Keep a record of how a circuit is connected now."""
@@ -128,7 +123,7 @@ class SwitchingService:
                 record = kept.find_record(db, person.firm_id, before)
                 if record is None or record.circuit_id != row.id:
                     raise UsedIdError()
-                return _record_view(db, record)
+                return _record_view(record)
             record = WiringRecord(
                 id=write_id,
                 circuit_id=row.id,
@@ -141,31 +136,7 @@ class SwitchingService:
             db.add(record)
             audit.note(db, person, "wiring-recorded", row.id)
             db.flush()
-            return _record_view(db, record)
-
-    def add_photo(self, person: Person, record_id: UUID, write_id: UUID, data: bytes) -> WiringRecordView:
-        """Keep a photo with a record. Raises BadInputError for what is no photo, or too many."""
-        with self._database.transaction() as db:
-            record = _need_record(db, person, record_id)
-            kind = next((kind for start, kind in _KINDS.items() if data.startswith(start)), None)
-            if kind is None:
-                raise BadInputError("A photo is a JPEG or a PNG.")
-            if done_before(db, person, write_id, write_id) is None:
-                if kept.count_photos(db, record.id) >= MOST_PHOTOS:
-                    raise BadInputError(f"A record holds {MOST_PHOTOS} photos; take another record.")
-                kept.add_photo(db, write_id, record.id, kind, data)
-                db.flush()
-            elif write_id not in kept.photo_ids(db, record.id):
-                raise UsedIdError()
-            return _record_view(db, record)
-
-    def photo(self, person: Person, photo_id: UUID) -> tuple[str, bytes]:
-        """Return the kind and bytes of a photo."""
-        with self._database.transaction() as db:
-            photo = kept.find_photo(db, person.firm_id, photo_id)
-            if photo is None:
-                raise NotFoundError("There is no such photo here.")
-            return photo.kind, photo.data
+            return _record_view(record)
 
     def put_back(self, person: Person, record_id: UUID, write_id: UUID, version: int) -> CircuitView:
         """Connect a circuit again as it was recorded; what it is called and fed by stays as it is now."""
@@ -192,11 +163,10 @@ def _need_record(db: Session, person: Person, record_id: UUID) -> WiringRecord:
     return record
 
 
-def _record_view(db: Session, record: WiringRecord) -> WiringRecordView:
+def _record_view(record: WiringRecord) -> WiringRecordView:
     return WiringRecordView(
         id=record.id,
         taken_at=record.taken_at,
         by=record.by,
         note=record.note,
-        photos=tuple(PhotoLine(id=photo_id) for photo_id in kept.photo_ids(db, record.id)),
     )

@@ -144,10 +144,17 @@ class SwitchingView(Frozen):
     next_test: ContinuityTest | None
 
 
-class PhotoLine(Frozen):
-    """A photo of a record."""
+class AttachmentLine(Frozen):
+    """A photo or a paper with what it shows; `circuit` is the key of the circuit that is part of."""
 
     id: UUID
+    shows: str
+    of: str
+    circuit: str | None
+    note: str
+    kind: str
+    by: str
+    taken_at: datetime
 
 
 class WiringRecordView(Frozen):
@@ -157,7 +164,6 @@ class WiringRecordView(Frozen):
     taken_at: datetime
     by: str
     note: str
-    photos: tuple[PhotoLine, ...]
 
 
 class Preview(Frozen):

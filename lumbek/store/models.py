@@ -301,14 +301,23 @@ class WiringRecord(Base):
     format: Mapped[int] = mapped_column(server_default="1")
 
 
-class WiringPhoto(Base):
-    """A photo that belongs to a record."""
+class Attachment(Base):
+    """A photo or a paper, with what it shows: `shows` is of which sort that is, `of` its id. Rows are only added."""
 
-    __tablename__ = "wiring_photo"
+    __tablename__ = "attachment"
     id: Mapped[UUID] = mapped_column(primary_key=True)
-    record_id: Mapped[UUID] = mapped_column(ForeignKey("wiring_record.id"), index=True)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), index=True)
+    # The circuit it belongs to: removed, it hides what is attached to it.
+    circuit_id: Mapped[UUID | None] = mapped_column(ForeignKey("circuit.id"))
+    shows: Mapped[str]
+    of: Mapped[str]
+    note: Mapped[str] = mapped_column(server_default="")
     kind: Mapped[str]
     data: Mapped[bytes]
+    sha256: Mapped[str]
+    by: Mapped[str]
+    by_id: Mapped[UUID | None] = mapped_column(ForeignKey("app_user.id"))
+    taken_at: Mapped[datetime]
     at: Mapped[datetime] = mapped_column(server_default=func.now())
 
 

@@ -38,7 +38,7 @@ ONLY = {
     ("DELETE", "/api/library/{library_id}"): "ds",
     ("POST", "/api/records/{record_id}/put-back"): "ds",
     ("POST", "/api/circuits/{circuit_id}/records"): "dts",
-    ("POST", "/api/records/{record_id}/photos"): "dts",
+    ("POST", "/api/jobs/{job_id}/attachments"): "dts",
     ("POST", "/api/circuits/{circuit_id}/readings"): "ts",
     ("POST", "/api/circuits/{circuit_id}/readings/several"): "ts",
     ("POST", "/api/jobs/{job_id}/readings"): "ts",
@@ -78,7 +78,8 @@ class Access(unittest.TestCase):
         cls.record = new_id()
         cls.owner.post(f"/api/circuits/{cls.circuit}/records", json={"id": cls.record}).raise_for_status()
         cls.photo = new_id()
-        cls.owner.post(f"/api/records/{cls.record}/photos?id={cls.photo}", content=PNG).raise_for_status()
+        asked = {"id": cls.photo, "shows": "record", "of": cls.record.replace("-", "")}
+        cls.owner.post(f"/api/jobs/{cls.job}/attachments", params=asked, content=PNG).raise_for_status()
 
     def routes(self):
         """Every route of the application with its methods, ids filled in with the owner's."""
@@ -92,15 +93,15 @@ class Access(unittest.TestCase):
                 kind="schedule" if path.startswith("/api/jobs/") else "calculation",
                 form="pdf",
                 record_id=self.record,
-                photo_id=self.photo,
+                attachment_id=self.photo,
                 issued_id=self.nobody_else,
                 session_id=new_id(),
                 user_id=self.nobody_else,
             )
-            if path.endswith("/photos"):
-                filled += f"?id={new_id()}"
             for method in methods:
-                yield method.upper(), path, filled
+                # What is sent as a file has its id beside it.
+                beside = f"?id={new_id()}" if path.endswith("/attachments") and method == "post" else ""
+                yield method.upper(), path, filled + beside
 
     def body_for(self, method: str, path: str) -> dict[str, object]:
         """A body that is right in shape, so that a refusal is for who asks and not for what."""
@@ -164,7 +165,9 @@ class Access(unittest.TestCase):
         rival = sign_in(make_client(self.url), *RIVAL)
         self.assertEqual(rival.get("/api/jobs").json(), [])
         for method, path, filled in self.routes():
-            if any(each in path for each in ("{job_id}", "{circuit_id}", "{library_id}", "{record_id}", "{photo_id}")):
+            if any(
+                each in path for each in ("{job_id}", "{circuit_id}", "{library_id}", "{record_id}", "{attachment_id}")
+            ):
                 answer = rival.request(method, filled, json=self.body_for(method, path))
                 self.assertEqual(answer.status_code, 404, (method, path, answer.text))
         self.assertEqual(self.owner.get(f"/api/jobs/{self.job}").status_code, 200)

@@ -254,7 +254,7 @@ class People(Api):
             "visit",
             "found_record",
             "issued_document",
-            "wiring_photo",
+            "attachment",
         ):
             for statement in (f"delete from {table}", f"truncate {table} cascade"):
                 with self.assertRaisesRegex(DBAPIError, "only ever added"):

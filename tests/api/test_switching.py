@@ -121,25 +121,15 @@ class Switching(Api):
         again = self.client.post(f"/api/circuits/{self.stair}/records", json=write).json()
         self.assertEqual(record["id"], again["id"])
         photo = new_id()
-        for _ in range(2):
-            kept = self.client.post(f"/api/records/{record['id']}/photos", params={"id": photo}, content=PNG)
-            self.assertEqual(len(kept.json()["photos"]), 1, kept.text)
-        shown = self.client.get(f"/api/photos/{photo}")
-        self.assertEqual((shown.content, shown.headers["content-type"]), (PNG, "image/png"))
-        for bad, what in ((b"GIF89a", "JPEG"), (b"", "JPEG")):
-            refused = self.client.post(f"/api/records/{record['id']}/photos", params={"id": new_id()}, content=bad)
-            self.assertEqual((refused.status_code, what in refused.json()["message"]), (422, True))
+        attached, shows = f"/api/jobs/{self.job}/attachments", {"shows": "record", "of": record["id"].replace("-", "")}
+        self.assertEqual(self.client.post(attached, params={"id": photo, **shows}, content=PNG).status_code, 201)
         # An id that something else was done under is not taken for what it made.
         used = [
             self.client.post(f"/api/circuits/{self.stair}/records", json={"id": photo}),
-            self.client.post(f"/api/records/{record['id']}/photos", params={"id": record["id"]}, content=PNG),
+            self.client.post(attached, params={"id": record["id"], **shows}, content=PNG),
             self.client.post(f"/api/circuits/{self.circuit(self.job, 3)}/records", json=write),
         ]
         self.assertEqual({(each.status_code, "used already" in each.text) for each in used}, {(422, True)})
-        huge = self.client.post(
-            f"/api/records/{record['id']}/photos", params={"id": new_id()}, content=PNG + bytes(6_000_001)
-        )
-        self.assertEqual(huge.status_code, 413)
         point = next(each for each in before["points"] if each["id"] == "P3")
         end = next(each for each in point["joins"] if "1.COM" in each["terminals"])["ends"][0]
         self.command({"op": "connect", "point": "P3", "leg": end["leg"], "core": end["core"]})

@@ -3,8 +3,9 @@
 import subprocess
 import sys
 import time
-from contextlib import contextmanager
+from contextlib import closing, contextmanager
 
+from PIL import Image
 from selenium.webdriver.common.keys import Keys
 from sqlalchemy import text
 
@@ -282,6 +283,28 @@ class InALoft(BrowserCase):
         page.until(lambda: page.one("[data-waiting]").get_attribute("data-waiting") == "0", "they never arrived")
         time.sleep(1)
         self.assertEqual([self.kept(each) for each in ("P1", "P2", "P3")], [[0.11], [0.22], [0.33]])
+
+    def test_a_photo_without_signal_waits_through_a_reload_and_arrives_once(self) -> None:
+        page = self.page
+        picture = page.downloads / "intake.png"
+        Image.new("RGB", (64, 48), "#7a4a21").save(picture)
+        page.browser.get(page.server.address)
+        page.one("main ul a").click()
+        page.until(lambda: page.one("[data-photos]").get_attribute("data-photos") == "0")
+        # Once more with the worker that keeps the page for when there is no signal.
+        page.browser.refresh()
+        page.one("[data-photos]")
+        self.offline(True)
+        page.browser.find_element("css selector", "input[name=photo]").send_keys(str(picture))
+        page.until(lambda: page.one("[data-photos]").get_attribute("data-photos-waiting") == "1")
+        page.browser.refresh()
+        page.until(lambda: page.one("[data-photos] figure img").get_property("naturalWidth") == 64)
+        self.offline(False)
+        page.until(lambda: page.one("[data-photos]").get_attribute("data-photos") == "1", "it never arrived")
+        self.assertEqual(page.one("[data-photos]").get_attribute("data-photos-waiting"), "0")
+        page.until(lambda: page.one("[data-photos] a img").get_property("naturalWidth") == 64)
+        with closing(Database(self.server.database_url)) as database, database.transaction() as db:
+            self.assertEqual(db.scalars(text("select data from attachment")).all(), [picture.read_bytes()])
 
     def test_one_big_reading_at_a_time_fits_a_phone(self) -> None:
         page = self.page

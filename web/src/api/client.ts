@@ -20,6 +20,9 @@ export type Item = Schemas["Item"];
 export type Reading = Schemas["Reading"];
 export type ReadingTaken = Pick<Schemas["ReadingTaken"], "quantity" | "beyond" | "note" | "source"> & Partial<Schemas["ReadingTaken"]>;
 export type Sheet = Schemas["Sheet"];
+export type AttachmentLine = Schemas["AttachmentLine"];
+/** What a photo shows: of which sort, its id, and the circuit where it is a point of one. */
+export type Shown = Omit<NonNullable<paths["/api/jobs/{job_id}/attachments"]["post"]["parameters"]["query"]>, "id" | "note" | "taken_at">;
 export type FoundMade = Schemas["FoundMade"];
 export type Issued = Schemas["Issued"];
 export type InstallationView = Schemas["InstallationView"];

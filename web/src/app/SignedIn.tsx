@@ -1,15 +1,14 @@
 import { useEffect, useState, type ReactNode, type SyntheticEvent } from "react";
 import { asRefused, whenProofIsAsked, whenSessionEnds, type Me, type Refused } from "../api/client";
 import { MeContext, useMe } from "../data/me";
-import { ownerOf } from "../data/outbox";
 import { useSendingOutbox } from "../data/useOutbox";
 import { prove, signIn, useAbout, useLettingIn, useSession } from "../data/useSession";
 import { RefusalNote } from "../parts/RefusalNote";
 import { Wordmark } from "../parts/Wordmark";
 
 /** Sends what waits on this device, as long as its person is signed in. */
-function SendsOutbox({ by }: { by: string }) {
-  useSendingOutbox(by);
+function SendsOutbox({ me }: { me: Me }) {
+  useSendingOutbox(me);
   return null;
 }
 
@@ -33,7 +32,7 @@ export function SignedIn({ children }: { children: ReactNode }) {
     return <SignInPage trouble={refused.status === 401 ? undefined : refused} />;
   }
   function signedInAgain(now: Me) {
-    if (now.name !== me.data?.name || now.firm !== me.data.firm) {
+    if (now.id !== me.data?.id) {
       // Somebody else: nothing that was fetched or typed by the first is theirs.
       location.assign("/");
       return;
@@ -44,7 +43,7 @@ export function SignedIn({ children }: { children: ReactNode }) {
   }
   return (
     <MeContext value={me.data}>
-      <SendsOutbox by={ownerOf(me.data)} />
+      <SendsOutbox me={me.data} />
       {children}
       {waiting.length > 0 && (
         <InFront label="Sign in again">

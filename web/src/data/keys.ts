@@ -28,6 +28,7 @@ export const keys = {
   trips: (jobId: string, search: object) => ["trips", jobId, search] as const,
   codes: (search: object) => ["codes", search] as const,
   diagnosis: (circuitId: string) => ["diagnosis", circuitId] as const,
+  attachments: (jobId: string) => ["attachments", jobId] as const,
   issued: (jobId: string) => ["issued", jobId] as const,
   paperKinds: ["paper-kinds"] as const,
   paper: (jobId: string, kind: string, version: number, changedAt: string) => ["paper", jobId, kind, version, changedAt] as const,

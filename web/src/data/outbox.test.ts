@@ -7,7 +7,7 @@ vi.stubGlobal("localStorage", {
 });
 
 const reading = { quantity: "r1", value: 0.4, beyond: false, note: "", source: "typed" } as const;
-const entry = { of: "circuit", about: "c1", by: "Robin Ash, Signal works", reading } as const;
+const entry = { kind: "reading", of: "circuit", about: "c1", by: "u1", reading } as const;
 
 beforeEach(() => {
   kept.clear();
@@ -65,4 +65,45 @@ test("a place is its quantity with its point or its test", async () => {
   expect(placeOf({ quantity: "zs", point: "P1" })).toBe("zs:P1");
   expect(placeOf({ quantity: "trace", test: "link/LN/P1/a" })).toBe("trace:link/LN/P1/a");
   expect(placeOf({ quantity: "r1" })).toBe("r1:");
+});
+
+test("any record that is only added waits, and no photo keeps a figure waiting", async () => {
+  const pictures = new Map<string, Blob>();
+  vi.doMock("./blobs", () => ({
+    keepBlob: (id: string, blob: Blob) => Promise.resolve(void pictures.set(id, blob)),
+    dropBlob: (id: string) => Promise.resolve(void pictures.delete(id)),
+  }));
+  const { nextOf, putIn, putPhotoIn, takeOut, waiting } = await import("./outbox");
+  await putPhotoIn({ about: "j1", by: "u1", shown: { shows: "job" }, note: "", takenAt: "2026-11-29T10:00:00Z" }, new Blob(["picture"]));
+  const found = putIn({ kind: "found", about: "j1", by: "u1", found: { kind: "traced", title: "Board", circuit: null, board: null, lines: [] } });
+  const figure = putIn(entry);
+  expect([...pictures.keys()]).toEqual([waiting()[0]?.id]);
+  for (const each of [found, figure]) {
+    expect(nextOf("u1")?.id).toBe(each.id);
+    takeOut(each.id);
+  }
+  expect(nextOf("u1")?.kind).toBe("photo");
+  takeOut(nextOf("u1")?.id ?? "");
+  expect(pictures.size).toBe(0);
+});
+
+test("a device keeps so much and no more, and says so before anything is lost", async () => {
+  vi.doMock("./blobs", () => ({ keepBlob: () => Promise.resolve(), dropBlob: () => Promise.resolve() }));
+  const { MOST, MOST_BYTES, putIn, putPhotoIn, waiting } = await import("./outbox");
+  kept.set("lumbek.outbox", JSON.stringify(Array.from({ length: MOST }, (_, at) => ({ ...entry, id: String(at) }))));
+  expect(() => putIn(entry)).toThrow("keeps no more");
+  expect(waiting()).toHaveLength(MOST);
+  kept.set("lumbek.outbox", "[]");
+  const huge = { size: MOST_BYTES + 1 } as Blob;
+  await expect(putPhotoIn({ about: "j1", by: "u1", shown: { shows: "job" }, note: "", takenAt: "" }, huge)).rejects.toThrow("keeps no more");
+});
+
+test("two people of one name have a queue each, and what was kept under a name is its person's", async () => {
+  kept.set("lumbek.outbox", JSON.stringify([{ id: "old", of: "circuit", about: "c1", by: "Robin Ash, Signal works", reading }]));
+  const { adopt, nextOf, putIn, waiting } = await import("./outbox");
+  expect(waiting()[0]?.kind).toBe("reading");
+  adopt({ id: "u2", name: "Robin Ash", firm: "Signal works" });
+  putIn(entry);
+  expect(nextOf("u2")?.id).toBe("old");
+  expect(nextOf("u1")?.id).not.toBe("old");
 });

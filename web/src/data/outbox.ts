@@ -1,24 +1,47 @@
 import { useSyncExternalStore } from "react";
-import type { Me, ReadingTaken } from "../api/client";
+import type { FoundMade, Me, ReadingTaken, Shown } from "../api/client";
+import { dropBlob, keepBlob } from "./blobs";
 import { newId } from "./once";
 
-/** A reading that was taken and has not reached the server: kept on this device until it has, under its own id. */
-export interface Waiting {
-  id: string;
-  /** What it is read of: a circuit, or a job whole. */
+/** A reading, of a circuit or of a job whole. */
+export interface ReadingRecord {
+  kind: "reading";
   of: "circuit" | "job";
-  about: string;
   reading: ReadingTaken;
-  /** Whose it is: another person who signs in here does not send it. */
+}
+
+/** What was found on a job: a board traced, cables belled out, a fault. */
+export interface FoundRecord {
+  kind: "found";
+  found: FoundMade;
+}
+
+/** A photo, with what it shows; the picture itself lies beside it under its id. */
+export interface PhotoRecord {
+  kind: "photo";
+  shown: Shown;
+  note: string;
+  takenAt: string;
+  bytes: number;
+}
+
+/** Anything that is only ever added: taken on the spot, and sent when there is a signal. */
+export type FieldRecord = ReadingRecord | FoundRecord | PhotoRecord;
+
+/** A record that has not reached the server: kept on this device until it has, under its own id. */
+export type Waiting<Record extends FieldRecord = FieldRecord> = Record & {
+  id: string;
+  /** What it is added to: a circuit, or a job. */
+  about: string;
+  /** The id of whose it is: another person who signs in here does not send it. */
   by: string;
   /** Why the server would not have it; then it waits for somebody to look. */
   trouble?: string;
-}
+};
 
-/** Whose a reading is, on a device that several may use. */
-export function ownerOf(me: Pick<Me, "name" | "firm">): string {
-  return `${me.name}, ${me.firm}`;
-}
+/** More is not kept on a device: by then somebody has to find a signal. */
+export const MOST = 500;
+export const MOST_BYTES = 80_000_000;
 
 const KEY = "lumbek.outbox";
 const listeners = new Set<() => void>();
@@ -33,10 +56,15 @@ export function waiting(): readonly Waiting[] {
 function read(): readonly Waiting[] {
   try {
     const found: unknown = JSON.parse(localStorage.getItem(KEY) ?? "[]");
-    return Array.isArray(found) ? (found as Waiting[]) : [];
+    return Array.isArray(found) ? found.map(broughtForward) : [];
   } catch {
     return [];
   }
+}
+
+/** Readings were all that waited once: they said no kind. */
+function broughtForward(entry: Waiting | Omit<Waiting<ReadingRecord>, "kind">): Waiting {
+  return "kind" in entry ? entry : { ...entry, kind: "reading" };
 }
 
 function write(change: (queue: readonly Waiting[]) => readonly Waiting[]): void {
@@ -47,19 +75,49 @@ function write(change: (queue: readonly Waiting[]) => readonly Waiting[]): void 
 }
 
 /**
- * Put a reading in, before anything is sent: from here on it is not lost. One that the server would not have is
+ * Put a record in, before anything is sent: from here on it is not lost. A reading that the server would not have is
  * taken out by a later one for its place. Throws where the device will not keep it.
  */
-export function putIn(entry: Omit<Waiting, "id" | "trouble">): Waiting {
-  const added = { ...entry, id: newId() };
-  const stands = (each: Waiting) => each.trouble === undefined || each.by !== entry.by || each.about !== entry.about || placeOf(each.reading) !== placeOf(entry.reading);
-  write((queue) => [...queue.filter(stands), added]);
+export function putIn<Record extends FieldRecord>(entry: Record & { about: string; by: string }, id = newId()): Waiting<Record> {
+  const added = { ...entry, id };
+  write((queue) => {
+    const stands = queue.filter((each) => each.trouble === undefined || !isSamePlace(each, added));
+    const bytes = [...stands, added].reduce((sum, each) => sum + (each.kind === "photo" ? each.bytes : 0), 0);
+    if (stands.length >= MOST || bytes > MOST_BYTES) throw new Error("So much waits on this device that it keeps no more: find a signal first.");
+    return [...stands, added];
+  });
   return added;
+}
+
+/** Put a photo in: the picture first, so that nothing waits that is not there. */
+export async function putPhotoIn(entry: Omit<PhotoRecord, "kind" | "bytes"> & { about: string; by: string }, picture: Blob): Promise<void> {
+  const id = newId();
+  await keepBlob(id, picture);
+  try {
+    putIn({ ...entry, kind: "photo", bytes: picture.size }, id);
+  } catch (error) {
+    await dropBlob(id);
+    throw error;
+  }
+}
+
+function isSamePlace(one: Waiting, other: Waiting): boolean {
+  if (one.kind !== "reading" || other.kind !== "reading") return false;
+  return one.by === other.by && one.about === other.about && placeOf(one.reading) === placeOf(other.reading);
+}
+
+/** The record that is sent next: in the order they were made, but no photo keeps a figure waiting. */
+export function nextOf(by: string): Waiting | undefined {
+  const mine = waiting().filter((each) => each.by === by && each.trouble === undefined);
+  return mine.find((each) => each.kind !== "photo") ?? mine[0];
 }
 
 /** Take out what the server has, or what somebody throws away. */
 export function takeOut(id: string): void {
+  const gone = waiting().find((each) => each.id === id);
   write((queue) => queue.filter((each) => each.id !== id));
+  // A picture that cannot be let go of only takes room.
+  if (gone?.kind === "photo") void dropBlob(id).catch(() => undefined);
 }
 
 /** Note why the server would not have it. */
@@ -69,7 +127,20 @@ export function noteTrouble(id: string, trouble: string): void {
 
 /** Send again what the server would not have: what it asked for first may be there by now. */
 export function sendAgain(id: string): void {
-  write((queue) => queue.map((each) => (each.id === id ? { ...each, trouble: undefined } : each)));
+  write((queue) =>
+    queue.map((each) => {
+      if (each.id !== id) return each;
+      const again = { ...each };
+      delete again.trouble;
+      return again;
+    }),
+  );
+}
+
+/** Give to a person what waits under their name: what was kept before a person was known by an id. */
+export function adopt(me: Pick<Me, "id" | "name" | "firm">): void {
+  const before = `${me.name}, ${me.firm}`;
+  if (waiting().some((each) => each.by === before)) write((queue) => queue.map((each) => (each.by === before ? { ...each, by: me.id } : each)));
 }
 
 /** The place that a reading is for: a later one for the same place stands instead. */

@@ -1,27 +1,62 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { api, ask, asRefused, type InstallationView, type SheetView } from "../api/client";
+import { api, ask, asRefused, Refused, type AttachmentLine, type InstallationView, type Me } from "../api/client";
+import { blobOf } from "./blobs";
 import { keys } from "./keys";
 import { isLost } from "./once";
 import { houseChanged, readingsChanged } from "./stale";
-import { noteTrouble, takeOut, useWaiting, waiting, type Waiting } from "./outbox";
+import { adopt, nextOf, noteTrouble, takeOut, useWaiting, type FoundRecord, type PhotoRecord, type ReadingRecord, type Waiting } from "./outbox";
 
 const AGAIN_MS = 4000;
 
-type Kept = { sheet: SheetView } | { house: InstallationView };
+/** Send a record, and show what the server has before it leaves the device. */
+async function send(each: Waiting, queries: QueryClient): Promise<void> {
+  if (each.kind === "reading") await sendReading(each, queries);
+  else if (each.kind === "found") await sendFound(each, queries);
+  else await sendPhoto(each, queries);
+}
 
-async function send(each: Waiting): Promise<Kept> {
+async function sendReading(each: Waiting<ReadingRecord>, queries: QueryClient): Promise<void> {
   const body = { id: each.id, reading: each.reading };
-  if (each.of === "job")
-    return { house: await ask(api.POST("/api/jobs/{job_id}/readings", { params: { path: { job_id: each.about } }, body })) };
+  if (each.of === "job") {
+    const house = await ask(api.POST("/api/jobs/{job_id}/readings", { params: { path: { job_id: each.about } }, body }));
+    queries.setQueryData<InstallationView>(keys.house(each.about), house);
+    houseChanged(queries, each.about);
+    return;
+  }
   const params = { path: { circuit_id: each.about }, query: {} };
-  return { sheet: await ask(api.POST("/api/circuits/{circuit_id}/readings", { params, body })) };
+  const sheet = await ask(api.POST("/api/circuits/{circuit_id}/readings", { params, body }));
+  readingsChanged(queries, each.about, sheet.job_id);
+}
+
+async function sendFound(each: Waiting<FoundRecord>, queries: QueryClient): Promise<void> {
+  const params = { path: { job_id: each.about } };
+  const house = await ask(api.POST("/api/jobs/{job_id}/found", { params, body: { id: each.id, found: each.found } }));
+  queries.setQueryData<InstallationView>(keys.house(each.about), house);
+}
+
+async function sendPhoto(each: Waiting<PhotoRecord>, queries: QueryClient): Promise<void> {
+  const picture = await blobOf(each.id);
+  if (!picture) throw new Refused(422, { code: "gone", message: "The photo is no longer on this device.", problems: [] });
+  const query = { id: each.id, note: each.note, taken_at: each.takenAt, ...each.shown };
+  const kept = await ask(
+    api.POST("/api/jobs/{job_id}/attachments", {
+      params: { path: { job_id: each.about }, query },
+      // The body is the photo itself.
+      body: picture as unknown as string,
+      bodySerializer: (body: unknown) => body as Blob,
+      headers: { "Content-Type": "application/octet-stream" },
+    }),
+  );
+  queries.setQueryData<AttachmentLine[]>(keys.attachments(each.about), kept);
 }
 
 /** Send what waits on this device, one after the other, whenever the server can be reached; each reaches it once. */
-export function useSendingOutbox(by: string): void {
+export function useSendingOutbox(me: Me): void {
   const queries = useQueryClient();
+  const by = me.id;
   const mine = useWaiting().filter((each) => each.by === by && each.trouble === undefined).length;
+  useEffect(() => adopt(me), [me]);
   useEffect(() => {
     if (mine === 0) return undefined;
     let over = false;
@@ -29,16 +64,10 @@ export function useSendingOutbox(by: string): void {
 
     async function sendAll() {
       for (;;) {
-        const next = waiting().find((each) => each.by === by && each.trouble === undefined);
+        const next = nextOf(by);
         if (next === undefined || over) return;
         try {
-          const kept = await send(next);
-          // What the server has is shown before it leaves the device.
-          if ("sheet" in kept) readingsChanged(queries, next.about, kept.sheet.job_id);
-          else {
-            queries.setQueryData(keys.house(next.about), kept.house);
-            houseChanged(queries, next.about);
-          }
+          await send(next, queries);
           takeOut(next.id);
         } catch (error) {
           const refused = asRefused(error);

@@ -4,7 +4,7 @@ import { useMe } from "./me";
 import { keys } from "./keys";
 import { newId, once } from "./once";
 import { readingsChanged } from "./stale";
-import { ownerOf, placeOf, putIn, useWaiting, type Waiting } from "./outbox";
+import { placeOf, putIn, useWaiting, type ReadingRecord, type Waiting } from "./outbox";
 
 /** What is said of a reading by the page; the rest is as nobody said otherwise. */
 export type Entry = Partial<Omit<ReadingTaken, "quantity">> & Pick<ReadingTaken, "quantity">;
@@ -14,10 +14,10 @@ function whole(entry: Entry): ReadingTaken {
 }
 
 /** What waits on this device of one circuit or job, by its place. */
-function useWaitingOf(about: string): Map<string, Waiting> {
+function useWaitingOf(about: string): Map<string, Waiting<ReadingRecord>> {
   return new Map(
     useWaiting()
-      .filter((each) => each.about === about)
+      .filter((each): each is Waiting<ReadingRecord> => each.kind === "reading" && each.about === about)
       .map((each) => [placeOf(each.reading), each]),
   );
 }
@@ -36,9 +36,9 @@ export function useSheet(circuitId: string, ambientC: number, visit: string | un
     placeholderData: (before) => (before?.circuit_id === circuitId ? before : undefined),
   });
   const waiting = useWaitingOf(circuitId);
-  function enter(entry: Entry): Waiting {
+  function enter(entry: Entry): Waiting<ReadingRecord> {
     const reading = { ...whole(entry), visit: visit ?? null, taken_at: stampNow() };
-    return putIn({ of: "circuit", about: circuitId, by: ownerOf(me), reading });
+    return putIn({ kind: "reading", of: "circuit", about: circuitId, by: me.id, reading });
   }
   return { query, enter, waiting };
 }
@@ -53,11 +53,12 @@ export function useHouseSheet(jobId: string) {
   });
   const waiting = useWaitingOf(jobId);
   const visit = query.data?.visits.at(-1);
-  function enter(entry: Entry): Waiting {
+  function enter(entry: Entry): Waiting<ReadingRecord> {
     return putIn({
+      kind: "reading",
       of: "job",
       about: jobId,
-      by: ownerOf(me),
+      by: me.id,
       reading: { ...whole(entry), visit: visit?.id ?? null, taken_at: stampNow() },
     });
   }
@@ -70,14 +71,14 @@ export function useHouseSheet(jobId: string) {
   return { query, enter, waiting, visit, beginVisit };
 }
 
-/** Keeping a record of what was found on a job; the same record pressed twice is kept once. */
+/** Keeping a record of what was found on a job: on this device first, then on the server. */
 export function useKeepFound(jobId: string) {
-  const queries = useQueryClient();
-  return async (found: FoundMade): Promise<void> => {
-    const kept = await once(["found", jobId, found], (id) =>
-      ask(api.POST("/api/jobs/{job_id}/found", { params: { path: { job_id: jobId } }, body: { id, found } })),
-    );
-    queries.setQueryData<InstallationView>(keys.house(jobId), kept);
+  const me = useMe();
+  const waiting = useWaiting();
+  return {
+    keep: (found: FoundMade) => putIn({ kind: "found", about: jobId, by: me.id, found }).id,
+    /** What became of a record that was kept here: it waits, was refused, or is on the server. */
+    stateOf: (id: string): Waiting | undefined => waiting.find((each) => each.id === id),
   };
 }
 

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask, type Scheme, type SwitchingPlan } from "../api/client";
 import { keys } from "./keys";
-import { newId, once } from "./once";
+import { once } from "./once";
 
 /** The circuits of a job that have anything to switch. */
 export function useLit(jobId: string, changedAt: string) {
@@ -65,19 +65,6 @@ export function useRecords(circuitId: string) {
     keep: async (note: string, version: number) => {
       await once(["record", circuitId, version, note], (id) =>
         ask(api.POST("/api/circuits/{circuit_id}/records", { params: { path: { circuit_id: circuitId } }, body: { id, note } })),
-      );
-      await changed();
-    },
-    addPhoto: async (recordId: string, photo: File) => {
-      const id = newId();
-      await ask(
-        api.POST("/api/records/{record_id}/photos", {
-          params: { path: { record_id: recordId }, query: { id } },
-          // The body is the photo itself.
-          body: photo as unknown as string,
-          bodySerializer: (body: unknown) => body as Blob,
-          headers: { "Content-Type": "application/octet-stream" },
-        }),
       );
       await changed();
     },

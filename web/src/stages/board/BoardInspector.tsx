@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router-dom";
 import type { Board, BoardCommand, BoardsView, Way } from "../../api/client";
+import { Photos } from "../../app/Photos";
 import { boardKeyOf } from "../../data/useBoards";
 import { useJob } from "../../data/useJob";
 import { Choice, Figure, Labelled, Tick, Words } from "../../parts/fields";
@@ -146,6 +147,7 @@ function BoardFields({ view, board, onCommand }: Props & { board: Board }) {
         <button className="btn btn-sm" onClick={() => void onCommand({ op: "number-by-way" })}>
           Number by way
         </button>
+        <Photos jobId={view.job_id} shown={{ shows: "board", of: board.id }} of={board.name} small />
         <button className="btn btn-sm" onClick={() => setAdding(!adding)} aria-expanded={adding}>
           Add a sub-board
         </button>

@@ -225,6 +225,8 @@ function Workplace({
         <Inspector
           circuit={circuit}
           choices={choices}
+          jobId={job.id}
+          circuitId={view.id}
           picked={picked}
           moving={moving}
           onCommand={(...commands) => void work.command(...commands)}

@@ -1,3 +1,4 @@
+import { Photos } from "../../app/Photos";
 import type { Point } from "../../api/client";
 import { Choice, Figure, Words, YesNo } from "../../parts/fields";
 import { Bar, Key } from "./bar";
@@ -20,7 +21,7 @@ const ZONES = [
 ] as const;
 
 /** A point of the run: what it is called, what it is, what it feeds. */
-export function PointInspector({ choices, point, onCommand, onEdit, onMove, onCloseRing }: InspectorProps & { point: Point }) {
+export function PointInspector({ choices, jobId, circuitId, point, onCommand, onEdit, onMove, onCloseRing }: InspectorProps & { point: Point }) {
   const set = (changes: Sets<"point", "point">) => onCommand({ op: "point", point: point.id, ...changes });
   const kind = choices.point_kinds.find((each) => each.id === point.kind);
   return (
@@ -150,6 +151,7 @@ export function PointInspector({ choices, point, onCommand, onEdit, onMove, onCl
         <Key letter="M" words="Move" onClick={() => onMove(point.id)} />
         <Key letter="Del" words="Take out" onClick={() => onEdit({ op: "remove", point: point.id })} />
         <Key letter="R" words="Close the ring" onClick={onCloseRing} />
+        <Photos jobId={jobId} shown={{ shows: "point", of: point.id, circuit_id: circuitId }} of={point.name || "this point"} small />
       </div>
     </Bar>
   );

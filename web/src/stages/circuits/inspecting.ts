@@ -5,6 +5,9 @@ import type { Picked } from "../../drawing/RunDrawing";
 export interface InspectorProps {
   circuit: Circuit;
   choices: Choices;
+  /** Where photos of its points belong. */
+  jobId: string;
+  circuitId: string;
   picked: Picked;
   moving: string | undefined;
   onCommand: (...commands: Command[]) => void;

@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import type { Check, JobCommand } from "../../api/client";
+import { Photos } from "../../app/Photos";
 import { useChoices } from "../../data/useChoices";
 import { useJob, useJobWork } from "../../data/useJob";
 import { IntakeDrawing } from "../../drawing/IntakeDrawing";
@@ -337,6 +338,7 @@ export function SurveyPage() {
           <Labelled label="Found on the day">
             <Words name="Notes" className="w-full" maxLength={2000} value={supply.notes} onCommit={(notes) => commit({ notes })} />
           </Labelled>
+          <Photos jobId={job.id} shown={{ shows: "job" }} of="the intake" />
         </div>
       </div>
     </main>

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { asRefused, type CircuitView, type Refused } from "../../api/client";
+import { Photos } from "../../app/Photos";
 import { useRecords } from "../../data/useSwitching";
 import { clockOf } from "../../numbers";
 import { RefusalNote } from "../../parts/RefusalNote";
@@ -38,27 +39,8 @@ export function RecordsPanel({ view }: { view: CircuitView }) {
             <p className="quiet text-sm">
               {record.by}, {new Date(record.taken_at).toLocaleDateString("en-GB")} {clockOf(record.taken_at)}
             </p>
-            <div className="flex flex-wrap gap-2 py-1">
-              {record.photos.map((photo) => (
-                <a key={photo.id} href={`/api/photos/${photo.id}`} target="_blank" rel="noreferrer">
-                  <img className="h-20 w-20 border border-base-300 object-cover" src={`/api/photos/${photo.id}`} alt="Of a box, as it was" />
-                </a>
-              ))}
-            </div>
+            <Photos jobId={view.job_id} shown={{ shows: "record", of: record.id.replaceAll("-", "") }} of="a box, as it was" />
             <div className="flex flex-wrap gap-2">
-              <label className="btn btn-sm">
-                Add photo
-                <input
-                  className="sr-only"
-                  type="file"
-                  accept="image/jpeg,image/png"
-                  onChange={(event) => {
-                    const file = event.target.files?.[0];
-                    if (file) void doing(() => records.addPhoto(record.id, file));
-                    event.target.value = "";
-                  }}
-                />
-              </label>
               <button className="btn btn-sm" onClick={() => void doing(() => records.putBack(record.id, view.version))}>
                 Connect it as then
               </button>

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router-dom";
 import { asRefused, type Diagnosis, type NextTest, type SuspectLine } from "../../api/client";
-import type { Waiting } from "../../data/outbox";
+import type { ReadingRecord, Waiting } from "../../data/outbox";
 import { useCircuit } from "../../data/useCircuit";
 import { useDiagnosis } from "../../data/useDiagnosis";
 import type { Entry } from "../../data/useSheet";
@@ -19,7 +19,7 @@ interface Props {
   circuitId: string;
   sheetPath: string;
   ambientC: number;
-  waiting: Map<string, Waiting>;
+  waiting: Map<string, Waiting<ReadingRecord>>;
   onEnter: (entry: Entry) => void;
   /** Take a reading with the tester that is connected; nothing where none is. */
   onTester: ((how: Record<string, unknown>) => Promise<TesterValue | undefined>) | undefined;

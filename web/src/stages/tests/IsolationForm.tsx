@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Item, ReadingTaken } from "../../api/client";
-import type { Waiting } from "../../data/outbox";
+import type { ReadingRecord, Waiting } from "../../data/outbox";
 import type { Entry } from "../../data/useSheet";
 import { timeOf } from "../../numbers";
 import { VerdictMark } from "../../parts/verdict";
@@ -13,7 +13,7 @@ const NOTHING: Isolation = { device: "", proved_before: false, pairs: [], proved
 
 interface Props {
   item: Item;
-  waiting: Waiting | undefined;
+  waiting: Waiting<ReadingRecord> | undefined;
   /** What is tested dead, pair by pair. */
   pairs: readonly IsolatedPair[];
   onEnter: (entry: Entry) => void;

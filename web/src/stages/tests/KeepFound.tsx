@@ -1,34 +1,47 @@
 import { useState } from "react";
-import { asRefused, type FoundMade, type InstallationView, type Refused } from "../../api/client";
+import type { FoundMade, InstallationView } from "../../api/client";
 import { useBoardsQuery } from "../../data/useBoards";
 import { useKeepFound } from "../../data/useSheet";
-import { RefusalNote } from "../../parts/RefusalNote";
+import { Refused } from "./Refused";
 
 /** Keep what was found with the job: who found it and when goes with it. */
 export function KeepFound({ jobId, made }: { jobId: string; made: Partial<FoundMade> & Pick<FoundMade, "kind" | "title"> }) {
-  const keep = useKeepFound(jobId);
+  const { keep, stateOf } = useKeepFound(jobId);
   const whole = JSON.stringify(made);
-  const [kept, setKept] = useState<string>();
-  const [refused, setRefused] = useState<Refused>();
+  const [kept, setKept] = useState<{ whole: string; id: string }>();
+  const [trouble, setTrouble] = useState("");
+  const waiting = kept?.whole === whole ? stateOf(kept.id) : undefined;
   return (
     <div className="pt-2 print:hidden">
-      {kept === whole ? (
-        <b className="text-success" data-kept>
-          Kept with this job.
-        </b>
-      ) : (
+      {kept?.whole !== whole ? (
         <button
           className="btn"
           onClick={() => {
-            keep({ circuit: null, board: null, lines: [], ...made })
-              .then(() => setKept(whole))
-              .catch((error: unknown) => setRefused(asRefused(error)));
+            try {
+              setKept({ whole, id: keep({ circuit: null, board: null, lines: [], ...made }) });
+              setTrouble("");
+            } catch (error) {
+              setTrouble(error instanceof Error ? error.message : String(error));
+            }
           }}
         >
           Keep this with the job
         </button>
+      ) : waiting ? (
+        <b className="text-warning" data-kept="here">
+          Kept on this device, not sent yet.
+        </b>
+      ) : (
+        <b className="text-success" data-kept="sent">
+          Kept with this job.
+        </b>
       )}
-      {refused && <RefusalNote refused={refused} onClose={() => setRefused(undefined)} />}
+      <Refused waiting={waiting} />
+      {trouble && (
+        <p role="alert" className="font-semibold text-error">
+          Not kept: {trouble}
+        </p>
+      )}
     </div>
   );
 }

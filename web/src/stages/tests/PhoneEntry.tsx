@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Item } from "../../api/client";
-import type { Waiting } from "../../data/outbox";
+import type { ReadingRecord, Waiting } from "../../data/outbox";
 import type { Entry } from "../../data/useSheet";
 import { stateOf, verdictColour, VerdictMark, verdictWord } from "../../parts/verdict";
 import { AsideForm, sayAside } from "./Aside";
@@ -63,7 +63,7 @@ export function PhoneEntry({ sheet, waiting, chosen, onChoose, onEnter }: SheetP
 interface OneProps {
   item: Item;
   how: string;
-  waiting: Waiting | undefined;
+  waiting: Waiting<ReadingRecord> | undefined;
   onEnter: (entry: Entry) => void;
   onStay: (entry: Entry) => void;
 }

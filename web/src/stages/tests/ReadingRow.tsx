@@ -1,7 +1,7 @@
 import { useRef, useState } from "react";
 import type { Item } from "../../api/client";
 import type { Entry } from "../../data/useSheet";
-import type { Waiting } from "../../data/outbox";
+import type { ReadingRecord, Waiting } from "../../data/outbox";
 import { plain, recordTime } from "../../numbers";
 import { CheckRow } from "../../parts/CheckRow";
 import { entryKeys } from "../../parts/fields";
@@ -13,7 +13,7 @@ import { keyOf } from "./sheet";
 
 export interface RowProps {
   item: Item;
-  waiting: Waiting | undefined;
+  waiting: Waiting<ReadingRecord> | undefined;
   closed: boolean;
   chosen: boolean;
   onChoose: () => void;
@@ -21,14 +21,14 @@ export interface RowProps {
 }
 
 /** What stands at a place, as it was entered; what still waits on this device before what the server has. */
-export function sayReading(item: Item, waiting: Waiting | undefined): string {
+export function sayReading(item: Item, waiting: Waiting<ReadingRecord> | undefined): string {
   const reading = waiting?.reading ?? item.reading;
   if (reading?.value == null) return "";
   return `${reading.beyond ? ">" : ""}${plain(reading.value)}`;
 }
 
 /** How a place stands: waiting on this device, saved, or not read. */
-export function keptAs(item: Item, waiting: Waiting | undefined): "trouble" | "queued" | "saved" | "none" {
+export function keptAs(item: Item, waiting: Waiting<ReadingRecord> | undefined): "trouble" | "queued" | "saved" | "none" {
   if (waiting) return waiting.trouble === undefined ? "queued" : "trouble";
   return item.reading || item.aside ? "saved" : "none";
 }

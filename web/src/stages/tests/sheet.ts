@@ -1,12 +1,12 @@
 import type { Item, Sheet, Verdict } from "../../api/client";
-import { placeOf, type Waiting } from "../../data/outbox";
+import { placeOf, type ReadingRecord, type Waiting } from "../../data/outbox";
 import type { Entry } from "../../data/useSheet";
 import type { State } from "../../parts/verdict";
 
 /** A sheet in work: what waits on this device, which place is in hand, and what is done with an entry. */
 export interface SheetProps {
   sheet: Sheet;
-  waiting: Map<string, Waiting>;
+  waiting: Map<string, Waiting<ReadingRecord>>;
   chosen: string | undefined;
   onChoose: (key: string) => void;
   onEnter: (entry: Entry) => void;
