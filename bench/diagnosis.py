@@ -4,7 +4,7 @@
     python -m bench.diagnosis --count 60   fewer of each
     python -m bench.diagnosis --speed      ranking and proposing, one break and two, beside inverting anew
 
-The simulator (`lumbek.standins`) shares no code, no figure and no list of faults with the diagnosis. Everything follows
+The simulator (`lumbek.simulated`) shares no code, figure or list of faults with the diagnosis. Everything follows
 from the seed that is printed. Noise is Gaussian with 2 % + 0.02 Ω as its standard deviation, which is harsher than a
 meter that stays within that.
 """
@@ -25,7 +25,7 @@ from lumbek.core.diagnosis.next_test import propose_tests
 from lumbek.core.diagnosis.patient import Patient
 from lumbek.core.diagnosis.predict import predict
 from lumbek.core.study.door import study_of
-from lumbek.standins.installed import Installed
+from lumbek.simulated.house import Installed
 from tests.support.trials import BOOK, SUPPLY, Meter, Ran, draw, run
 
 

@@ -34,8 +34,8 @@ from lumbek.core.model.terminals import one_way
 from lumbek.core.network.changed import OPEN_FROM_OHM
 from lumbek.core.study.door import study_of
 from lumbek.exchange.job_file import read_job
-from lumbek.standins.installed import Installed, resistance
-from lumbek.standins.mishaps import EVERYWHERE, IN_RINGS
+from lumbek.simulated.house import Installed, resistance
+from lumbek.simulated.mishaps import EVERYWHERE, IN_RINGS
 from tests.support.anew import read_anew
 from tests.support.houses import BS, SUPPLY, point, read, run, with_spur, worked_ring
 from tests.support.trials import Meter, draw

@@ -1,6 +1,6 @@
 """Trials of fault finding: seeded circuits as the simulator installs them, read by its own meter, followed to the end.
 
-The simulator (`lumbek.standins`) shares no code, no figure and no list of faults with the diagnosis. Noise is Gaussian
+The simulator (`lumbek.simulated`) shares no code, no figure and no list of faults with the diagnosis. Noise is Gaussian
 with 2 % + 0.02 Ω as its standard deviation, which is harsher than a meter that stays within that.
 """
 
@@ -25,8 +25,8 @@ from lumbek.core.model.point import Point
 from lumbek.core.model.supply import Supply
 from lumbek.core.rulebooks import load_rulebook
 from lumbek.core.study.door import study_of
-from lumbek.standins.installed import Installed
-from lumbek.standins.mishaps import EVERYWHERE, IN_RINGS, Mishap, something_goes_wrong
+from lumbek.simulated.house import Installed
+from lumbek.simulated.mishaps import EVERYWHERE, IN_RINGS, Mishap, something_goes_wrong
 
 BOOK = load_rulebook("bs7671")
 SUPPLY = Supply(earthing="TN-C-S", ze_ohm=0.21)
