@@ -20,6 +20,7 @@ from lumbek.core.survey.commands import JobCommand
 from lumbek.core.survey.quick import Quick
 from lumbek.exchange.job_file import read_job, write_job
 from lumbek.exchange.typed_run import OFFERED_WORDS
+from lumbek.services.deeds import Deed
 from lumbek.services.heavy import Piece
 from lumbek.services.views import JobLine, JobView
 
@@ -124,5 +125,5 @@ def remove_job(job_id: UUID, services: WithServices, person: Designer) -> None:
 def job_file(job_id: UUID, services: WithServices, person: Reader) -> Response:
     """Hand out the whole job as a job file."""
     job = services.jobs.whole(person, job_id)
-    services.audit.note(person, "exported", job_id, "job file")
+    services.audit.note(person, Deed.EXPORTED, job_id, "job file")
     return download(write_job(job).encode(), "application/json", f"{job.name}.lumbek.json")

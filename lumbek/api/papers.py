@@ -13,6 +13,7 @@ from lumbek.core.documents.paper import Paper
 from lumbek.core.documents.registry import KINDS, Form, PaperKind, kind_of
 from lumbek.exchange.paper_csv import paper_csv
 from lumbek.exchange.paper_pdf import paper_pdf
+from lumbek.services.deeds import Deed
 from lumbek.services.errors import NotFoundError
 from lumbek.services.heavy import Piece
 from lumbek.services.person import Person
@@ -73,7 +74,7 @@ async def _file(
         if kind.issued and form == "pdf" and not paper.draft:
             paper = paper.held_back("In order, and not issued yet: a qualified supervisor issues it under Documents.")
         said = f"{kind.title.lower()}{', draft' if paper.draft else ''}{', CSV' if form == 'csv' else ''}"
-        services.audit.note(person, "exported", subject, said)
+        services.audit.note(person, Deed.EXPORTED, subject, said)
         return paper, f"{paper.of or paper.job} {kind.title.lower()}.{form}"
 
     paper, name = await run_in_threadpool(prepare)

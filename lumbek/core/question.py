@@ -9,7 +9,7 @@ from typing import Literal, Protocol, TypedDict, Unpack
 
 from lumbek.core.missing import code_of
 from lumbek.core.numbers import show, show_held, show_margin
-from lumbek.core.result import Check, Clause, Place, Step, Verdict, hold
+from lumbek.core.result import Check, Clause, Code, Place, Step, Verdict, hold
 
 Sense = Literal["at most", "at least"]
 
@@ -29,6 +29,8 @@ class Details(TypedDict, total=False):
     place: Place | None
     steps: tuple[Step, ...]
     caution: str
+    code: Code
+    code_why: str
 
 
 class Figures(Details, total=False):

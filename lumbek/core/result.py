@@ -43,6 +43,10 @@ class Step(Frozen):
     sum: str = ""
 
 
+# What an inspector records of a departure; `none` where nothing is to be recorded, nothing where nobody has asked.
+Code = Literal["", "C1", "C2", "C3", "FI", "none"]
+
+
 class Check(Frozen):
     """The answer to one question about a circuit or a supply.
 
@@ -74,7 +78,7 @@ class Check(Frozen):
     missing_codes: tuple[str, ...] = ()
     caution: str = ""
     # Of something existing: the code that an inspector usually gives it, or `none`, and why. A person decides.
-    code: Literal["", "C1", "C2", "C3", "FI", "none"] = ""
+    code: Code = ""
     code_why: str = ""
 
 

@@ -6,6 +6,7 @@ from sqlalchemy.orm import Session
 
 from lumbek.services import audit
 from lumbek.services.clock import now
+from lumbek.services.deeds import Deed
 from lumbek.services.errors import BadInputError, NotFoundError
 from lumbek.services.links import Made, make_link
 from lumbek.services.roles import Role
@@ -79,7 +80,7 @@ def _link_to_join(database: Database, settings: Settings, given: argparse.Namesp
             firm = _firm_called(db, given.firm)
             name, roles = given.name, [Role(role) for role in given.role]
         made = make_link(db, settings, "join", firm.id, email=email, name=name, roles=tuple(roles))
-        audit.note_from_shell(db, firm.id, "invited", email, ", ".join(roles))
+        audit.note_from_shell(db, firm.id, Deed.INVITED, email, ", ".join(roles))
     _say_link(settings, made)
 
 
@@ -99,6 +100,9 @@ def _firm_called(db: Session, name: str) -> Firm:
     raise NotFoundError(f"There is no firm called {name!r}.")
 
 
+_DEEDS = {"lock": Deed.LOCKED, "unlock": Deed.UNLOCKED, "reset": Deed.RESET_OFFERED}
+
+
 def _change(database: Database, settings: Settings, doing: str, email: str) -> None:
     made: Made | None = None
     with database.transaction() as db:
@@ -113,7 +117,7 @@ def _change(database: Database, settings: Settings, doing: str, email: str) -> N
         else:
             user.totp_secret = user.totp_step = None
             made = make_link(db, settings, "reset", user.firm_id, user=user)
-        audit.note_from_shell(db, user.firm_id, {"reset": "reset-offered"}.get(doing, f"{doing}ed"), user.email)
+        audit.note_from_shell(db, user.firm_id, _DEEDS[doing], user.email)
     if made is not None:
         _say_link(settings, made)
     else:

@@ -13,6 +13,7 @@ from lumbek.services import audit
 from lumbek.services.circuits import need_circuit
 from lumbek.services.clock import now
 from lumbek.services.contents import kind_of_content
+from lumbek.services.deeds import Deed
 from lumbek.services.documents import boards_of
 from lumbek.services.errors import BadInputError, NotFoundError
 from lumbek.services.houses import key_of
@@ -82,7 +83,7 @@ class AttachmentService:
                         taken_at=min(taken_at, now()),
                     )
                 )
-                audit.note(db, person, "attached", job.id, f"{shown.shows} {shown.of}".strip())
+                audit.note(db, person, Deed.ATTACHED, job.id, f"{shown.shows} {shown.of}".strip())
                 db.flush()
             return _lines(db, job)
 

@@ -6,6 +6,7 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from lumbek.core.value import Frozen
+from lumbek.services.deeds import Deed
 from lumbek.services.person import Person
 from lumbek.store import audit as store
 from lumbek.store.database import Database
@@ -34,17 +35,17 @@ class AuditPage(Frozen):
     actions: tuple[str, ...]
 
 
-def note(db: Session, person: Person, action: str, subject: object, detail: str = "") -> None:
+def note(db: Session, person: Person, action: Deed, subject: object, detail: str = "") -> None:
     """Set down that a person did something."""
     store.add(db, person.firm_id, person.user_id, person.address, action, str(subject), detail)
 
 
-def note_from_shell(db: Session, firm_id: UUID, action: str, subject: str, detail: str = "") -> None:
+def note_from_shell(db: Session, firm_id: UUID, action: Deed, subject: str, detail: str = "") -> None:
     """Set down that somebody at the server's shell did something."""
     store.add(db, firm_id, None, "shell", action, subject, detail)
 
 
-def note_by_link(db: Session, user: User, address: str, action: str) -> None:
+def note_by_link(db: Session, user: User, address: str, action: Deed) -> None:
     """Set down what somebody did with a link that let nobody in."""
     store.add(db, user.firm_id, user.id, address, action, user.email)
 
@@ -55,7 +56,7 @@ class AuditService:
     def __init__(self, database: Database) -> None:
         self._database = database
 
-    def note(self, person: Person, action: str, subject: UUID, detail: str = "") -> None:
+    def note(self, person: Person, action: Deed, subject: UUID, detail: str = "") -> None:
         """Set down something that changed nothing else, such as an export."""
         with self._database.transaction() as db:
             note(db, person, action, subject, detail)

@@ -23,6 +23,7 @@ from lumbek.exchange.typed_run import parse_run
 from lumbek.exchange.upgrade import CURRENT
 from lumbek.services import audit, heavy
 from lumbek.services.clock import now
+from lumbek.services.deeds import Deed
 from lumbek.services.documents import design_of, head_of, write_design
 from lumbek.services.errors import BadInputError, NotFoundError
 from lumbek.services.heavy import Piece
@@ -104,7 +105,7 @@ class KeptCircuit:
         row.changed_by, row.changed_at = person.name, now()
         store.keep_circuit_revision(self._db, row, person.user_id, undo_to, redo_to)
         store.touch_job(self._db, self._job.id, person.name, now())
-        audit.note(self._db, person, "circuit-changed", row.id)
+        audit.note(self._db, person, Deed.CIRCUIT_CHANGED, row.id)
         self._db.flush()
 
 
@@ -132,7 +133,7 @@ class CircuitService:
                 design = design.model_copy(update={"number": free})
             row = add_circuit_row(db, person, job.id, store.next_place(db, job.id), design, circuit_id)
             store.touch_job(db, job.id, person.name, now())
-            audit.note(db, person, "circuit-started", row.id)
+            audit.note(db, person, Deed.CIRCUIT_STARTED, row.id)
             db.flush()
             db.refresh(row)
             return self._view(db, row, job)
@@ -244,7 +245,7 @@ class CircuitService:
             row, job = need_circuit(db, person, circuit_id, lock=True)
             row.removed_at = now()
             store.touch_job(db, job.id, person.name, now())
-            audit.note(db, person, "circuit-removed", circuit_id)
+            audit.note(db, person, Deed.CIRCUIT_REMOVED, circuit_id)
 
     def view_of(self, db: Session, row: CircuitRow, job: JobRow) -> CircuitView:
         """Return a circuit that has been read already, with all its results."""

@@ -17,6 +17,7 @@ from lumbek.core.documents.paper import Paper
 from lumbek.core.documents.registry import make_paper
 from lumbek.services import audit
 from lumbek.services.clock import moment, now, stamp
+from lumbek.services.deeds import Deed
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
 from lumbek.services.jobs import JobService, need_job
 from lumbek.services.papers import need_kind
@@ -99,7 +100,7 @@ class IssuingService:
                     )
                 )
                 said = f"{made.paper.kind}, issue {made.issue.number}, {sha}"
-                audit.note(db, person, "issued", job.id, said)
+                audit.note(db, person, Deed.ISSUED, job.id, said)
             return self._issued(db, job)
 
     def file(self, person: Person, issued_id: UUID) -> tuple[bytes, str]:
@@ -108,7 +109,7 @@ class IssuingService:
             row = store.find_issued(db, person.firm_id, issued_id)
             if row is None:
                 raise NotFoundError("There is no such document here.")
-            audit.note(db, person, "exported", row.job_id, f"{row.kind}, issue {row.number}")
+            audit.note(db, person, Deed.EXPORTED, row.job_id, f"{row.kind}, issue {row.number}")
             return row.data, f"{row.document['job']} {row.kind} issue {row.number}.pdf"
 
     def _issued(self, db: Session, job: JobRow) -> tuple[Issued, ...]:

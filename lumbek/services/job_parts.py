@@ -16,6 +16,7 @@ from lumbek.core.model.job import JobHead
 from lumbek.core.model.supply import Supply
 from lumbek.services import audit
 from lumbek.services.clock import now
+from lumbek.services.deeds import Deed
 from lumbek.services.documents import (
     boards_of,
     boards_then,
@@ -87,7 +88,7 @@ class _Part(ABC, Generic[Document]):
         row.changed_by, row.changed_at = person.name, now()
         document = job_document(head, supply, boards)
         store.keep_job_revision(self._db, row, document, person.user_id, self.part, undo_to, redo_to)
-        audit.note(self._db, person, "job-changed", row.id)
+        audit.note(self._db, person, Deed.JOB_CHANGED, row.id)
         self._db.flush()
 
 

@@ -27,6 +27,7 @@ from lumbek.exchange.problems import problems_of
 from lumbek.exchange.upgrade import CURRENT
 from lumbek.services import audit
 from lumbek.services.clock import now
+from lumbek.services.deeds import Deed
 from lumbek.services.documents import (
     boards_of,
     design_of,
@@ -127,7 +128,7 @@ class JobService:
     def start(self, person: Person, write_id: UUID, head: JobHead) -> JobView:
         """Start an empty job. It keeps to the edition that is newest now, where none is named."""
         edition = rulebook_of(head).data.edition
-        return self._keep(person, write_id, Job(**{**head.model_dump(), "edition": edition}), "job-started")
+        return self._keep(person, write_id, Job(**{**head.model_dump(), "edition": edition}), Deed.JOB_STARTED)
 
     def quick(self, person: Person, write_id: UUID, quick: Quick) -> JobView:
         """Start a small job in one go: the change, its circuit as far as it goes, and what it relies on."""
@@ -135,13 +136,13 @@ class JobService:
             job = quick_job(load_rulebook(quick.rulebook), quick)
         except ValidationError as error:
             raise BadInputError("That cannot be.", problems_of(error)) from error
-        return self._keep(person, write_id, job, "job-started")
+        return self._keep(person, write_id, job, Deed.JOB_STARTED)
 
     def take_in(self, person: Person, write_id: UUID, job: Job) -> JobView:
         """Keep a job from a file. Its readings stay whose they are in the file, marked as brought by this person."""
-        return self._keep(person, write_id, job, "imported")
+        return self._keep(person, write_id, job, Deed.IMPORTED)
 
-    def _keep(self, person: Person, write_id: UUID, job: Job, action: str) -> JobView:
+    def _keep(self, person: Person, write_id: UUID, job: Job, action: Deed) -> JobView:
         """Keep a whole job, in one transaction."""
         head = JobHead.model_validate(job.model_dump(include=set(JobHead.model_fields)))
         with self._database.transaction() as db:
@@ -207,7 +208,7 @@ class JobService:
         with self._database.transaction() as db:
             row = need_job(db, person, job_id, lock=True)
             row.removed_at = now()
-            audit.note(db, person, "job-removed", job_id)
+            audit.note(db, person, Deed.JOB_REMOVED, job_id)
 
     def whole(self, person: Person, job_id: UUID) -> Job:
         """Return a job as the job file holds it, every reading ever taken with it."""

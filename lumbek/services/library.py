@@ -7,6 +7,7 @@ from sqlalchemy.orm import Session
 from lumbek.services import audit
 from lumbek.services.circuits import need_circuit
 from lumbek.services.clock import now
+from lumbek.services.deeds import Deed
 from lumbek.services.documents import design_of, write_design
 from lumbek.services.errors import NotFoundError
 from lumbek.services.person import Person
@@ -39,14 +40,14 @@ class LibraryService:
                 return _line(_need(db, person, before))
             write_design(kept, design)
             db.add(kept)
-            audit.note(db, person, "library-kept", row.id)
+            audit.note(db, person, Deed.LIBRARY_KEPT, row.id)
             return _line(kept)
 
     def remove(self, person: Person, library_id: UUID) -> None:
         """Take a circuit off the firm's list; it stays in the records."""
         with self._database.transaction() as db:
             _need(db, person, library_id).removed_at = now()
-            audit.note(db, person, "library-removed", library_id)
+            audit.note(db, person, Deed.LIBRARY_REMOVED, library_id)
 
 
 def _need(db: Session, person: Person, library_id: UUID) -> LibraryCircuit:

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 from lumbek.core.value import Frozen
 from lumbek.services import audit
 from lumbek.services.clock import now
+from lumbek.services.deeds import Deed
 from lumbek.services.errors import BadInputError, NotFoundError
 from lumbek.services.passwords import hash_password, hold_to_rule
 from lumbek.services.person import Person
@@ -129,10 +130,10 @@ class LinkService:
                 db.delete(link)
                 db.flush()
                 if link.purpose == "reset":
-                    audit.note_by_link(db, user, address, "reset")
+                    audit.note_by_link(db, user, address, Deed.RESET)
                     return None
                 session, person = self._sessions.begin(db, user, firm, address, device)
-                audit.note(db, person, "firm-begun" if link.purpose == "begin" else "joined", user.email)
+                audit.note(db, person, Deed.FIRM_BEGUN if link.purpose == "begin" else Deed.JOINED, user.email)
                 return session, person
         except IntegrityError as error:
             raise BadInputError("There is an account with this e-mail already.") from error

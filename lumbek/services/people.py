@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 from lumbek.core.value import Frozen
 from lumbek.services import audit
 from lumbek.services.clock import now
+from lumbek.services.deeds import Deed
 from lumbek.services.errors import BadInputError, NotFoundError
 from lumbek.services.links import Made, make_link
 from lumbek.services.mail import Mail
@@ -89,7 +90,7 @@ class PeopleService:
             if people.user_by_email(db, email) is not None:
                 raise BadInputError("There is an account with this e-mail already.")
             made = make_link(db, self._settings, "join", person.firm_id, email=email, name=name, roles=roles)
-            audit.note(db, person, "invited", email, ", ".join(roles))
+            audit.note(db, person, Deed.INVITED, email, ", ".join(roles))
         return self._handed(made, email, f"{person.name} invites you to {person.firm} on Lumbek")
 
     def set_roles(self, person: Person, user_id: UUID, roles: tuple[Role, ...]) -> PeopleView:
@@ -97,7 +98,7 @@ class PeopleService:
 
         def change(db: Session, user: User) -> None:
             user.roles = [role.value for role in roles]
-            audit.note(db, person, "roles", user.email, ", ".join(roles) or "none")
+            audit.note(db, person, Deed.ROLES, user.email, ", ".join(roles) or "none")
 
         return self._change(person, user_id, change)
 
@@ -107,7 +108,7 @@ class PeopleService:
         def change(db: Session, user: User) -> None:
             user.locked_at = now()
             people.end_sessions(db, user.id)
-            audit.note(db, person, "locked", user.email)
+            audit.note(db, person, Deed.LOCKED, user.email)
 
         return self._change(person, user_id, change)
 
@@ -116,7 +117,7 @@ class PeopleService:
 
         def change(db: Session, user: User) -> None:
             user.locked_at = None
-            audit.note(db, person, "unlocked", user.email)
+            audit.note(db, person, Deed.UNLOCKED, user.email)
 
         return self._change(person, user_id, change)
 
@@ -125,7 +126,7 @@ class PeopleService:
         with self._database.transaction() as db:
             user = _need(db, person, user_id)
             made = make_link(db, self._settings, "reset", person.firm_id, user=user)
-            audit.note(db, person, "reset-offered", user.email)
+            audit.note(db, person, Deed.RESET_OFFERED, user.email)
             email = user.email
         return self._handed(made, email, "Set a new password for Lumbek")
 
@@ -153,7 +154,7 @@ class PeopleService:
                 raise BadInputError("Your password was changed meanwhile.")
             user.password_hash = hashed
             people.end_sessions(db, user.id, but=person.session_id)
-            audit.note(db, person, "password-changed", user.email)
+            audit.note(db, person, Deed.PASSWORD_CHANGED, user.email)
 
     def offer_factor(self, person: Person) -> FactorOffer:
         """Return a second factor to set up; it counts once `take_factor` has seen a code of it."""
@@ -174,7 +175,7 @@ class PeopleService:
         with self._database.transaction() as db:
             user = _need(db, person, person.user_id, lock=True)
             user.totp_secret, user.totp_step = secret, step
-            audit.note(db, person, "second-factor-on", user.email)
+            audit.note(db, person, Deed.SECOND_FACTOR_ON, user.email)
 
     def drop_factor(self, person: Person) -> None:
         """Turn one's own second factor off."""
@@ -228,7 +229,7 @@ def _need(db: Session, person: Person, user_id: UUID, lock: bool = False) -> Use
 
 def _factor_off(db: Session, person: Person, user: User) -> None:
     user.totp_secret = user.totp_step = None
-    audit.note(db, person, "second-factor-off", user.email)
+    audit.note(db, person, Deed.SECOND_FACTOR_OFF, user.email)
 
 
 def _known(roles: list[str]) -> tuple[Role, ...]:

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 from lumbek.core.value import Frozen
 from lumbek.services import audit
 from lumbek.services.clock import now
+from lumbek.services.deeds import Deed
 from lumbek.services.errors import (
     BadInputError,
     NotAllowedError,
@@ -66,7 +67,7 @@ class SessionService:
         with self._database.transaction() as db:
             people.forget_failures(db, email, address)
             token, person = self.begin(db, user, firm, address, device)
-            audit.note(db, person, "sign-in", user.email)
+            audit.note(db, person, Deed.SIGN_IN, user.email)
         return token, person
 
     def begin(self, db: Session, user: User, firm: Firm, address: str, device: str) -> tuple[str, Person]:
@@ -111,7 +112,7 @@ class SessionService:
         """End this session."""
         with self._database.transaction() as db:
             if people.end_sessions(db, person.user_id, only=person.session_id):
-                audit.note(db, person, "sign-out", person.email)
+                audit.note(db, person, Deed.SIGN_OUT, person.email)
 
     def list(self, person: Person) -> list[SessionLine]:
         """Return one's own sessions, the last used first."""
@@ -134,7 +135,7 @@ class SessionService:
         with self._database.transaction() as db:
             others = None if session_id is not None else person.session_id
             if people.end_sessions(db, person.user_id, only=session_id, but=others):
-                audit.note(db, person, "session-ended", session_id or "all others")
+                audit.note(db, person, Deed.SESSION_ENDED, session_id or "all others")
             elif session_id is not None:
                 raise NotFoundError("That session is over already.")
 
@@ -188,7 +189,7 @@ class SessionService:
         if user is not None and firm is not None:
             with self._database.transaction() as db:
                 person = Person(user.id, firm.id, user.name, firm.name, address=address)
-                audit.note(db, person, "sign-in-failed", user.email, why)
+                audit.note(db, person, Deed.SIGN_IN_FAILED, user.email, why)
 
     def _idle_since(self, moment: datetime) -> datetime:
         return moment - timedelta(hours=self._settings.session_idle_hours)

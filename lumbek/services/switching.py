@@ -20,6 +20,7 @@ from lumbek.exchange.upgrade import CURRENT
 from lumbek.services import audit, heavy
 from lumbek.services.circuits import CircuitService, need_circuit
 from lumbek.services.clock import now
+from lumbek.services.deeds import Deed
 from lumbek.services.documents import design_of, head_of
 from lumbek.services.errors import BadInputError, NotFoundError, UsedIdError
 from lumbek.services.heavy import Piece
@@ -134,7 +135,7 @@ class SwitchingService:
                 format=CURRENT,
             )
             db.add(record)
-            audit.note(db, person, "wiring-recorded", row.id)
+            audit.note(db, person, Deed.WIRING_RECORDED, row.id)
             db.flush()
             return _record_view(record)
 

@@ -23,6 +23,7 @@ from lumbek.exchange.readings_csv import ReadFile, read_readings
 from lumbek.services import audit
 from lumbek.services.circuits import need_circuit
 from lumbek.services.clock import now, stamp
+from lumbek.services.deeds import Deed
 from lumbek.services.documents import (
     design_of,
     found_row,
@@ -287,5 +288,5 @@ def _need_every_pair(sheet: Sheet, taken: ReadingTaken) -> None:
 
 def _touched(db: Session, person: Person, job_id: UUID, subject: str) -> None:
     store.touch_job(db, job_id, person.name, now())
-    audit.note(db, person, "reading", subject)
+    audit.note(db, person, Deed.READING, subject)
     db.flush()

@@ -42,7 +42,9 @@ def check_enclosure(house: House, board: Board) -> Check:
             Verdict.PASS,
             "Plastic, as found",
             place=place,
-            caution="Improvement recommended (C3); C2 where it stands on an escape route or shows heat.",
+            caution="It feeds a fire: graver where it stands on an escape route, or shows heat.",
+            code="C3",
+            code_why="Plastic, in a dwelling",
         )
     return question.check(house, Verdict.FAIL, "Plastic: a new board in a dwelling is of metal", place=place)
 

@@ -87,7 +87,9 @@ def check_cpc(study: Study) -> Check:
         return QUESTION.check(
             study,
             Verdict.FAIL,
-            f"None at {metal.title}: C2",
+            f"None at {metal.title}",
+            code="C2",
+            code_why="Metal within reach that a fault makes live",
             place=study.point_place(metal.id),
             steps=(Step(text="Only class II fittings and insulated plates and boxes may stand where no cpc comes"),),
         )
@@ -98,7 +100,9 @@ def check_cpc(study: Study) -> Check:
     return QUESTION.check(
         study,
         Verdict.PASS,
-        "None, and everything is of class II: C3",
+        "None, and everything is of class II",
+        code="C3",
+        code_why="No cpc, and nothing that needs one now",
         place=place,
         caution="Old wiring with no cpc: class II only, a notice at the board, and a cpc with the next rewiring.",
         steps=(Step(text="Every fitting, plate and box on it is said to be of class II or insulated"),),
