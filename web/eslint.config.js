@@ -7,20 +7,26 @@ import ts from "typescript-eslint";
 const PAGES = ["stages", "jobs", "people", "rulebook"];
 const STAGES = ["survey", "circuits", "board", "switching", "tests", "handover"];
 const MAY_NOT = {
-  "api": ["data", "parts", "drawing", "app", ...PAGES],
-  "data": ["parts", "drawing", "app", ...PAGES],
-  "parts": ["data", "drawing", "app", ...PAGES],
-  "drawing": ["data", "app", ...PAGES],
-  "app": ["drawing", ...PAGES],
-  "jobs": PAGES.filter((each) => each !== "jobs"),
-  "people": PAGES.filter((each) => each !== "people"),
-  "rulebook": PAGES.filter((each) => each !== "rulebook"),
-  ...Object.fromEntries(STAGES.map((stage) => [`stages/${stage}`, [...PAGES.slice(1), ...STAGES.filter((each) => each !== stage)]])),
+  api: ["data", "parts", "drawing", "app", ...PAGES],
+  data: ["parts", "drawing", "app", ...PAGES],
+  parts: ["data", "drawing", "app", ...PAGES],
+  drawing: ["data", "app", ...PAGES],
+  app: ["drawing", ...PAGES],
+  jobs: PAGES.filter((each) => each !== "jobs"),
+  people: PAGES.filter((each) => each !== "people"),
+  rulebook: PAGES.filter((each) => each !== "rulebook"),
+  ...Object.fromEntries(
+    STAGES.map((stage) => [`stages/${stage}`, [...PAGES.slice(1), ...STAGES.filter((each) => each !== stage)]]),
+  ),
 };
 
 /** What only data/ does: ask the API, and keep what it answers. */
 const ONLY_DATA = [
-  { name: "@tanstack/react-query", importNames: ["useQuery", "useInfiniteQuery", "useMutation", "useQueryClient"], message: "Queries are asked in data/." },
+  {
+    name: "@tanstack/react-query",
+    importNames: ["useQuery", "useInfiniteQuery", "useMutation", "useQueryClient"],
+    message: "Queries are asked in data/.",
+  },
 ];
 const NO_ASKING = { group: ["**/api/client"], importNames: ["api", "ask"], message: "The API is asked in data/." };
 
@@ -32,7 +38,10 @@ const contracts = Object.entries(MAY_NOT).map(([folder, barred]) => ({
       {
         paths: folder === "data" ? [] : ONLY_DATA,
         patterns: [
-          { regex: `^(\\.\\./)+(${barred.join("|")})(/|$)`, message: `${folder} may not import from there: see MAY_NOT in eslint.config.js.` },
+          {
+            regex: `^(\\.\\./)+(${barred.join("|")})(/|$)`,
+            message: `${folder} may not import from there: see MAY_NOT in eslint.config.js.`,
+          },
           ...(folder === "data" || folder === "api" ? [] : [NO_ASKING]),
         ],
       },

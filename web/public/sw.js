@@ -1,7 +1,13 @@
 // Keeps what was last seen at hand where there is no signal: the application itself, and the answers to what it asked.
 // The network always comes first; nothing that is written goes through here.
 const KEPT = "lumbek-1";
-const ASKED = [/^\/api\/session$/, /^\/api\/about$/, /^\/api\/jobs\/[^/]+$/, /^\/api\/jobs\/[^/]+\/(tests|attachments)$/, /^\/api\/circuits\/[^/]+(\/tests)?$/];
+const ASKED = [
+  /^\/api\/session$/,
+  /^\/api\/about$/,
+  /^\/api\/jobs\/[^/]+$/,
+  /^\/api\/jobs\/[^/]+\/(tests|attachments)$/,
+  /^\/api\/circuits\/[^/]+(\/tests)?$/,
+];
 
 self.addEventListener("install", (event) => {
   event.waitUntil(self.skipWaiting());

@@ -17,10 +17,16 @@ const JobPage = lazy(() => import("./jobs/JobPage").then((page) => ({ default: p
 const SurveyPage = lazy(() => import("./stages/survey/SurveyPage").then((page) => ({ default: page.SurveyPage })));
 const BoardPage = lazy(() => import("./stages/board/BoardPage").then((page) => ({ default: page.BoardPage })));
 const CircuitPage = lazy(() => import("./stages/circuits/CircuitPage").then((page) => ({ default: page.CircuitPage })));
-const SwitchingPage = lazy(() => import("./stages/switching/SwitchingPage").then((page) => ({ default: page.SwitchingPage })));
-const MakeOffPage = lazy(() => import("./stages/switching/MakeOffPage").then((page) => ({ default: page.MakeOffPage })));
+const SwitchingPage = lazy(() =>
+  import("./stages/switching/SwitchingPage").then((page) => ({ default: page.SwitchingPage })),
+);
+const MakeOffPage = lazy(() =>
+  import("./stages/switching/MakeOffPage").then((page) => ({ default: page.MakeOffPage })),
+);
 const TestsPage = lazy(() => import("./stages/tests/TestsPage").then((page) => ({ default: page.TestsPage })));
-const DocumentsPage = lazy(() => import("./stages/handover/DocumentsPage").then((page) => ({ default: page.DocumentsPage })));
+const DocumentsPage = lazy(() =>
+  import("./stages/handover/DocumentsPage").then((page) => ({ default: page.DocumentsPage })),
+);
 const PeoplePage = lazy(() => import("./people/PeoplePage").then((page) => ({ default: page.PeoplePage })));
 const AccountPage = lazy(() => import("./people/AccountPage").then((page) => ({ default: page.AccountPage })));
 const AuditPage = lazy(() => import("./people/AuditPage").then((page) => ({ default: page.AuditPage })));

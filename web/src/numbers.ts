@@ -35,5 +35,10 @@ export function recordTime(stamp: string): string {
 }
 
 export function timeOf(stamp: string): string {
-  return new Date(stamp).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+  return new Date(stamp).toLocaleString("en-GB", {
+    day: "numeric",
+    month: "short",
+    hour: "2-digit",
+    minute: "2-digit",
+  });
 }

@@ -18,11 +18,15 @@ export type Choices = Schemas["Choices"];
 export type SheetView = Schemas["SheetView"];
 export type Item = Schemas["Item"];
 export type Reading = Schemas["Reading"];
-export type ReadingTaken = Pick<Schemas["ReadingTaken"], "quantity" | "beyond" | "note" | "source"> & Partial<Schemas["ReadingTaken"]>;
+export type ReadingTaken = Pick<Schemas["ReadingTaken"], "quantity" | "beyond" | "note" | "source"> &
+  Partial<Schemas["ReadingTaken"]>;
 export type Sheet = Schemas["Sheet"];
 export type AttachmentLine = Schemas["AttachmentLine"];
 /** What a photo shows: of which sort, its id, and the circuit where it is a point of one. */
-export type Shown = Omit<NonNullable<paths["/api/jobs/{job_id}/attachments"]["post"]["parameters"]["query"]>, "id" | "note" | "taken_at">;
+export type Shown = Omit<
+  NonNullable<paths["/api/jobs/{job_id}/attachments"]["post"]["parameters"]["query"]>,
+  "id" | "note" | "taken_at"
+>;
 export type FoundMade = Schemas["FoundMade"];
 export type Issued = Schemas["Issued"];
 export type InstallationView = Schemas["InstallationView"];
@@ -161,7 +165,9 @@ export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response
     throw new Refused(0, UNREACHABLE);
   }
   if (!answer.response.ok) {
-    const body = isErrorBody(answer.error) ? answer.error : { ...UNREACHABLE, message: "The server gave no answer that can be read." };
+    const body = isErrorBody(answer.error)
+      ? answer.error
+      : { ...UNREACHABLE, message: "The server gave no answer that can be read." };
     throw new Refused(answer.response.status, body);
   }
   return answer.data as T;

@@ -7,7 +7,13 @@ import { signOut } from "../data/useSession";
 import { switchTheme } from "./theme";
 
 /** The top of every page. `needs` are the rights of which one lets somebody change what is below; without any they read. */
-export function Header({ needs = ["design", "test"], children }: { needs?: readonly Right[] | undefined; children?: ReactNode }) {
+export function Header({
+  needs = ["design", "test"],
+  children,
+}: {
+  needs?: readonly Right[] | undefined;
+  children?: ReactNode;
+}) {
   const me = useMe();
   return (
     <header className="flex items-center gap-x-3 border-b-2 md:gap-x-5 border-base-content/80 bg-base-100 px-3 py-1.5 md:px-4">
@@ -16,7 +22,11 @@ export function Header({ needs = ["design", "test"], children }: { needs?: reado
       </Link>
       <div className="flex min-w-0 grow items-center gap-5">{children}</div>
       {!me.rights.some((right) => needs.includes(right)) && (
-        <span data-reading-only className="shrink-0 border border-base-content/60 px-2 text-sm font-semibold" title="What you change here is not kept: your account says what you may do">
+        <span
+          data-reading-only
+          className="shrink-0 border border-base-content/60 px-2 text-sm font-semibold"
+          title="What you change here is not kept: your account says what you may do"
+        >
           Reading<span className="max-sm:hidden"> only</span>
         </span>
       )}

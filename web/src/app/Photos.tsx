@@ -16,13 +16,27 @@ export function Photos({ jobId, shown, of, small = false }: Props) {
   const { lines, waiting, add } = useAttachments(jobId, shown);
   const [trouble, setTrouble] = useState("");
   return (
-    <div className="flex flex-wrap items-center gap-2 py-1" data-photos={lines.length} data-photos-waiting={waiting.length}>
+    <div
+      className="flex flex-wrap items-center gap-2 py-1"
+      data-photos={lines.length}
+      data-photos-waiting={waiting.length}
+    >
       {lines.map((line) => (
-        <a key={line.id} href={`/api/attachments/${line.id}`} target="_blank" rel="noreferrer" title={`${line.by}, ${line.taken_at.slice(0, 16).replace("T", " ")}`}>
+        <a
+          key={line.id}
+          href={`/api/attachments/${line.id}`}
+          target="_blank"
+          rel="noreferrer"
+          title={`${line.by}, ${line.taken_at.slice(0, 16).replace("T", " ")}`}
+        >
           {line.kind === "application/pdf" ? (
             <span className="btn h-20">PDF of {of}</span>
           ) : (
-            <img className={`border border-base-300 object-cover ${small ? "h-9 w-9" : "h-20 w-20"}`} src={`/api/attachments/${line.id}`} alt={`Of ${of}, by ${line.by}`} />
+            <img
+              className={`border border-base-300 object-cover ${small ? "h-9 w-9" : "h-20 w-20"}`}
+              src={`/api/attachments/${line.id}`}
+              alt={`Of ${of}, by ${line.by}`}
+            />
           )}
         </a>
       ))}
@@ -43,7 +57,9 @@ export function Photos({ jobId, shown, of, small = false }: Props) {
             if (!file) return;
             add(file)
               .then(() => setTrouble(""))
-              .catch((error: unknown) => setTrouble(error instanceof Error ? error.message : asRefused(error).body.message));
+              .catch((error: unknown) =>
+                setTrouble(error instanceof Error ? error.message : asRefused(error).body.message),
+              );
           }}
         />
       </label>

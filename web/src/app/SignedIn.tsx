@@ -68,8 +68,16 @@ export function SignedIn({ children }: { children: ReactNode }) {
 
 function InFront({ label, children }: { label: string; children: ReactNode }) {
   return (
-    <div role="dialog" aria-modal="true" aria-label={label} className="fixed inset-0 z-30 grid place-items-center bg-black/55 p-4">
-      <div className="flex w-full max-w-md flex-col gap-4 border-t-6 border-accent bg-base-100 p-6 shadow-xl" data-in-front={label}>
+    <div
+      role="dialog"
+      aria-modal="true"
+      aria-label={label}
+      className="fixed inset-0 z-30 grid place-items-center bg-black/55 p-4"
+    >
+      <div
+        className="flex w-full max-w-md flex-col gap-4 border-t-6 border-accent bg-base-100 p-6 shadow-xl"
+        data-in-front={label}
+      >
         {children}
       </div>
     </div>
@@ -141,7 +149,15 @@ export function PasswordField({
   );
 }
 
-export function CodeField({ value, onChange, autoFocus = false }: { value: string; onChange: (value: string) => void; autoFocus?: boolean }) {
+export function CodeField({
+  value,
+  onChange,
+  autoFocus = false,
+}: {
+  value: string;
+  onChange: (value: string) => void;
+  autoFocus?: boolean;
+}) {
   return (
     <label className="flex flex-col gap-1">
       <span className="font-semibold">Code from your authenticator</span>

@@ -8,7 +8,8 @@ export const keys = {
   jobs: (search?: string) => (search === undefined ? (["jobs"] as const) : (["jobs", search] as const)),
   job: (jobId: string | undefined) => ["job", jobId] as const,
   boards: (jobId: string) => ["boards", jobId] as const,
-  boardProposals: (jobId: string, version: number, order: string) => ["board-proposals", jobId, version, order] as const,
+  boardProposals: (jobId: string, version: number, order: string) =>
+    ["board-proposals", jobId, version, order] as const,
   labels: (jobId: string, version: number) => ["labels", jobId, version] as const,
   /** Every circuit that was opened, and every sheet: for what all of them hear of. */
   circuits: ["circuit"] as const,
@@ -31,7 +32,8 @@ export const keys = {
   attachments: (jobId: string) => ["attachments", jobId] as const,
   issued: (jobId: string) => ["issued", jobId] as const,
   paperKinds: ["paper-kinds"] as const,
-  paper: (jobId: string, kind: string, version: number, changedAt: string) => ["paper", jobId, kind, version, changedAt] as const,
+  paper: (jobId: string, kind: string, version: number, changedAt: string) =>
+    ["paper", jobId, kind, version, changedAt] as const,
   proposals: (circuitId: string, version: number) => ["proposals", circuitId, version] as const,
   library: ["library"] as const,
   choices: (rulebook: string, edition: string) => ["choices", rulebook, edition] as const,

@@ -36,7 +36,10 @@ describe("a write sent once", () => {
   });
 
   it("goes under the same id when it is done again by hand, and under a new one once it was answered", async () => {
-    const send = vi.fn<(id: string) => Promise<string>>().mockRejectedValueOnce(refused(0, "unreachable")).mockResolvedValue("kept");
+    const send = vi
+      .fn<(id: string) => Promise<string>>()
+      .mockRejectedValueOnce(refused(0, "unreachable"))
+      .mockResolvedValue("kept");
     await expect(once(["start", { kind: "cooker" }], send, [])).rejects.toMatchObject({ body: { code: "not-known" } });
     await once(["start", { kind: "shower" }], send, []);
     await once(["start", { kind: "cooker" }], send, []);

@@ -25,7 +25,11 @@ const unanswered = new Map<string, string>();
  * only when no answer comes at all is it said that it is not known. Done again by hand, the same write (`what` it
  * is, in full) goes under that id still, so that it is never done twice.
  */
-export async function once<T>(what: readonly unknown[], send: (id: string) => Promise<T>, pauses: readonly number[] = PAUSES): Promise<T> {
+export async function once<T>(
+  what: readonly unknown[],
+  send: (id: string) => Promise<T>,
+  pauses: readonly number[] = PAUSES,
+): Promise<T> {
   const key = JSON.stringify(what);
   const id = unanswered.get(key) ?? newId();
   for (let tries = 0; ; tries += 1) {

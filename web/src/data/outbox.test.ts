@@ -74,8 +74,16 @@ test("any record that is only added waits, and no photo keeps a figure waiting",
     dropBlob: (id: string) => Promise.resolve(void pictures.delete(id)),
   }));
   const { nextOf, putIn, putPhotoIn, takeOut, waiting } = await import("./outbox");
-  await putPhotoIn({ about: "j1", by: "u1", shown: { shows: "job" }, note: "", takenAt: "2026-11-29T10:00:00Z" }, new Blob(["picture"]));
-  const found = putIn({ kind: "found", about: "j1", by: "u1", found: { kind: "traced", title: "Board", circuit: null, board: null, lines: [] } });
+  await putPhotoIn(
+    { about: "j1", by: "u1", shown: { shows: "job" }, note: "", takenAt: "2026-11-29T10:00:00Z" },
+    new Blob(["picture"]),
+  );
+  const found = putIn({
+    kind: "found",
+    about: "j1",
+    by: "u1",
+    found: { kind: "traced", title: "Board", circuit: null, board: null, lines: [] },
+  });
   const figure = putIn(entry);
   expect([...pictures.keys()]).toEqual([waiting()[0]?.id]);
   for (const each of [found, figure]) {
@@ -95,11 +103,16 @@ test("a device keeps so much and no more, and says so before anything is lost", 
   expect(waiting()).toHaveLength(MOST);
   kept.set("lumbek.outbox", "[]");
   const huge = { size: MOST_BYTES + 1 } as Blob;
-  await expect(putPhotoIn({ about: "j1", by: "u1", shown: { shows: "job" }, note: "", takenAt: "" }, huge)).rejects.toThrow("keeps no more");
+  await expect(
+    putPhotoIn({ about: "j1", by: "u1", shown: { shows: "job" }, note: "", takenAt: "" }, huge),
+  ).rejects.toThrow("keeps no more");
 });
 
 test("two people of one name have a queue each, and what was kept under a name is its person's", async () => {
-  kept.set("lumbek.outbox", JSON.stringify([{ id: "old", of: "circuit", about: "c1", by: "Robin Ash, Signal works", reading }]));
+  kept.set(
+    "lumbek.outbox",
+    JSON.stringify([{ id: "old", of: "circuit", about: "c1", by: "Robin Ash, Signal works", reading }]),
+  );
   const { adopt, nextOf, putIn, waiting } = await import("./outbox");
   expect(waiting()[0]?.kind).toBe("reading");
   adopt({ id: "u2", name: "Robin Ash", firm: "Signal works" });

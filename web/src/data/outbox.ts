@@ -78,19 +78,26 @@ function write(change: (queue: readonly Waiting[]) => readonly Waiting[]): void 
  * Put a record in, before anything is sent: from here on it is not lost. A reading that the server would not have is
  * taken out by a later one for its place. Throws where the device will not keep it.
  */
-export function putIn<Record extends FieldRecord>(entry: Record & { about: string; by: string }, id = newId()): Waiting<Record> {
+export function putIn<Record extends FieldRecord>(
+  entry: Record & { about: string; by: string },
+  id = newId(),
+): Waiting<Record> {
   const added = { ...entry, id };
   write((queue) => {
     const stands = queue.filter((each) => each.trouble === undefined || !isSamePlace(each, added));
     const bytes = [...stands, added].reduce((sum, each) => sum + (each.kind === "photo" ? each.bytes : 0), 0);
-    if (stands.length >= MOST || bytes > MOST_BYTES) throw new Error("So much waits on this device that it keeps no more: find a signal first.");
+    if (stands.length >= MOST || bytes > MOST_BYTES)
+      throw new Error("So much waits on this device that it keeps no more: find a signal first.");
     return [...stands, added];
   });
   return added;
 }
 
 /** Put a photo in: the picture first, so that nothing waits that is not there. */
-export async function putPhotoIn(entry: Omit<PhotoRecord, "kind" | "bytes"> & { about: string; by: string }, picture: Blob): Promise<void> {
+export async function putPhotoIn(
+  entry: Omit<PhotoRecord, "kind" | "bytes"> & { about: string; by: string },
+  picture: Blob,
+): Promise<void> {
   const id = newId();
   await keepBlob(id, picture);
   try {
@@ -140,11 +147,14 @@ export function sendAgain(id: string): void {
 /** Give to a person what waits under their name: what was kept before a person was known by an id. */
 export function adopt(me: Pick<Me, "id" | "name" | "firm">): void {
   const before = `${me.name}, ${me.firm}`;
-  if (waiting().some((each) => each.by === before)) write((queue) => queue.map((each) => (each.by === before ? { ...each, by: me.id } : each)));
+  if (waiting().some((each) => each.by === before))
+    write((queue) => queue.map((each) => (each.by === before ? { ...each, by: me.id } : each)));
 }
 
 /** The place that a reading is for: a later one for the same place stands instead. */
-export function placeOf(reading: Pick<ReadingTaken, "quantity"> & { point?: string | null; test?: string | null }): string {
+export function placeOf(
+  reading: Pick<ReadingTaken, "quantity"> & { point?: string | null; test?: string | null },
+): string {
   return `${reading.quantity}:${reading.test ?? reading.point ?? ""}`;
 }
 

@@ -12,7 +12,8 @@ export function useSessions() {
   }
   return {
     query,
-    end: (session_id: string) => ended(ask(api.DELETE("/api/sessions/{session_id}", { params: { path: { session_id } } }))),
+    end: (session_id: string) =>
+      ended(ask(api.DELETE("/api/sessions/{session_id}", { params: { path: { session_id } } }))),
     endOthers: () => ended(ask(api.DELETE("/api/sessions"))),
   };
 }

@@ -18,9 +18,12 @@ export function useAttachments(jobId: string, shown: Shown) {
     queryFn: () => ask(api.GET("/api/jobs/{job_id}/attachments", { params: { path: { job_id: jobId } } })),
   });
   const isMine = (each: Pick<AttachmentLine, "shows" | "of" | "circuit">) =>
-    each.shows === shown.shows && each.of === (shown.of ?? "") && (shown.shows !== "point" || each.circuit === shown.circuit_id?.replaceAll("-", ""));
+    each.shows === shown.shows &&
+    each.of === (shown.of ?? "") &&
+    (shown.shows !== "point" || each.circuit === shown.circuit_id?.replaceAll("-", ""));
   const waiting = useWaiting().filter(
-    (each): each is Waiting<PhotoRecord> => each.kind === "photo" && each.about === jobId && JSON.stringify(each.shown) === JSON.stringify(shown),
+    (each): each is Waiting<PhotoRecord> =>
+      each.kind === "photo" && each.about === jobId && JSON.stringify(each.shown) === JSON.stringify(shown),
   );
   async function add(file: File): Promise<void> {
     const takenAt = `${new Date().toISOString().slice(0, 19)}Z`;

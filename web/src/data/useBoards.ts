@@ -27,7 +27,8 @@ export function useBoards(jobId: string) {
     key: keys.boards(jobId),
     carryOut: ({ version }, id, commands) =>
       ask(api.POST("/api/jobs/{job_id}/boards/commands", { params, body: { id, version, commands } })),
-    step: ({ version }, id, way) => ask(api.POST(`/api/jobs/{job_id}/boards/${way}`, { params, body: { id, version } })),
+    step: ({ version }, id, way) =>
+      ask(api.POST(`/api/jobs/{job_id}/boards/${way}`, { params, body: { id, version } })),
     stale: () => [keys.job(jobId), keys.circuits, keys.sheets],
   });
   return { query, ...writing };
@@ -37,7 +38,8 @@ export function useBoards(jobId: string) {
 export function useBoardProposals({ job_id, version }: BoardsView, order: "heavy-first" | "by-storey" | "by-number") {
   return useQuery({
     queryKey: keys.boardProposals(job_id, version, order),
-    queryFn: () => ask(api.GET("/api/jobs/{job_id}/boards/proposals", { params: { path: { job_id }, query: { order } } })),
+    queryFn: () =>
+      ask(api.GET("/api/jobs/{job_id}/boards/proposals", { params: { path: { job_id }, query: { order } } })),
   });
 }
 

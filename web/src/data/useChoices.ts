@@ -6,7 +6,8 @@ import { keys } from "./keys";
 export function useChoices({ rulebook, edition }: JobView["head"]) {
   return useQuery({
     queryKey: keys.choices(rulebook, edition),
-    queryFn: () => ask(api.GET("/api/rulebooks/{rulebook}/choices", { params: { path: { rulebook }, query: { edition } } })),
+    queryFn: () =>
+      ask(api.GET("/api/rulebooks/{rulebook}/choices", { params: { path: { rulebook }, query: { edition } } })),
     staleTime: Infinity,
   });
 }

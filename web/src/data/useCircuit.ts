@@ -32,7 +32,8 @@ export function useCircuit(circuitId: string | undefined) {
     key: keys.circuit(circuitId),
     carryOut: ({ version }, id, commands) =>
       ask(api.POST("/api/circuits/{circuit_id}/commands", { params, body: { id, version, commands } })),
-    step: ({ version }, id, way) => ask(api.POST(`/api/circuits/{circuit_id}/${way}`, { params, body: { id, version } })),
+    step: ({ version }, id, way) =>
+      ask(api.POST(`/api/circuits/{circuit_id}/${way}`, { params, body: { id, version } })),
     stale: (kept) => [keys.job(kept.job_id), keys.sheet(kept.id)],
   });
   const { conflict } = writing;
@@ -62,7 +63,10 @@ export function useCircuit(circuitId: string | undefined) {
     const ticket = (asked.current += 1);
     try {
       const shown = await ask(
-        api.POST("/api/circuits/{circuit_id}/preview", { params: { path: { circuit_id: view.id } }, body: { commands } }),
+        api.POST("/api/circuits/{circuit_id}/preview", {
+          params: { path: { circuit_id: view.id } },
+          body: { commands },
+        }),
       );
       if (ticket !== asked.current) return undefined;
       if (refusedAt.current < ticket) writing.dismiss();
@@ -84,7 +88,11 @@ export function useCircuit(circuitId: string | undefined) {
     if (!trial) return carryOut(commands);
     if (commands.some((each) => RUN.has(each.op))) {
       refuse(
-        new Refused(0, { code: "trial", message: "Keep or drop what you are trying first: the run is changed for good.", problems: [] }),
+        new Refused(0, {
+          code: "trial",
+          message: "Keep or drop what you are trying first: the run is changed for good.",
+          problems: [],
+        }),
       );
       return undefined;
     }
@@ -96,13 +104,21 @@ export function useCircuit(circuitId: string | undefined) {
   function previewing(...commands: Command[]) {
     clearTimeout(timer.current);
     if (trial) return;
-    timer.current = window.setTimeout(() => void preview(commands).then((shown) => shown && setTyped(shown)), PREVIEW_MS);
+    timer.current = window.setTimeout(
+      () => void preview(commands).then((shown) => shown && setTyped(shown)),
+      PREVIEW_MS,
+    );
   }
 
   const layRun = (text: string, throughLeg?: string) =>
     settled(
       writing.write(({ version }, id) =>
-        ask(api.POST("/api/circuits/{circuit_id}/run", { params, body: { id, version, text, through_leg: throughLeg ?? null } })),
+        ask(
+          api.POST("/api/circuits/{circuit_id}/run", {
+            params,
+            body: { id, version, text, through_leg: throughLeg ?? null },
+          }),
+        ),
       ),
     );
 
@@ -168,6 +184,15 @@ export function useCircuit(circuitId: string | undefined) {
 }
 
 /** Commands that change the run itself; they are not tried out. */
-const RUN: ReadonlySet<Command["op"]> = new Set(["add", "spur", "insert", "move", "remove", "join", "cut", "leave-dead"]);
+const RUN: ReadonlySet<Command["op"]> = new Set([
+  "add",
+  "spur",
+  "insert",
+  "move",
+  "remove",
+  "join",
+  "cut",
+  "leave-dead",
+]);
 
 export type CircuitWork = ReturnType<typeof useCircuit>;

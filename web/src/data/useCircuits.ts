@@ -30,7 +30,9 @@ export function useLibrary() {
     lines: useQuery({ queryKey: keys.library, queryFn: () => ask(api.GET("/api/library")) }),
     keep: async (circuitId: string) => {
       await once(["library", circuitId], (id) =>
-        ask(api.POST("/api/circuits/{circuit_id}/library", { params: { path: { circuit_id: circuitId } }, body: { id } })),
+        ask(
+          api.POST("/api/circuits/{circuit_id}/library", { params: { path: { circuit_id: circuitId } }, body: { id } }),
+        ),
       );
       await changed();
     },

@@ -7,7 +7,11 @@ export function useDiagnosis(circuitId: string, ambientC: number) {
   return useQuery({
     queryKey: [...keys.diagnosis(circuitId), ambientC],
     queryFn: () =>
-      ask(api.GET("/api/circuits/{circuit_id}/diagnosis", { params: { path: { circuit_id: circuitId }, query: { ambient_c: ambientC } } })),
+      ask(
+        api.GET("/api/circuits/{circuit_id}/diagnosis", {
+          params: { path: { circuit_id: circuitId }, query: { ambient_c: ambientC } },
+        }),
+      ),
     placeholderData: (before) => before,
   });
 }
@@ -17,7 +21,11 @@ export function useLengths(circuitId: string, ambientC: number) {
   return useQuery({
     queryKey: keys.lengths(circuitId, ambientC),
     queryFn: () =>
-      ask(api.GET("/api/circuits/{circuit_id}/lengths", { params: { path: { circuit_id: circuitId }, query: { ambient_c: ambientC } } })),
+      ask(
+        api.GET("/api/circuits/{circuit_id}/lengths", {
+          params: { path: { circuit_id: circuitId }, query: { ambient_c: ambientC } },
+        }),
+      ),
   });
 }
 

@@ -26,7 +26,9 @@ export function useNewJob() {
     quick: (quick: Partial<Quick> & Pick<Quick, "what">) => {
       const { name, ...said } = quick;
       const asked = name?.trim() ? { ...said, name: name.trim() } : said;
-      return kept(once(["quick", asked], (id) => ask(api.POST("/api/jobs/quick", { body: { id, quick: asked as Quick } }))));
+      return kept(
+        once(["quick", asked], (id) => ask(api.POST("/api/jobs/quick", { body: { id, quick: asked as Quick } }))),
+      );
     },
     takeIn: async (file: File) => {
       const text = await file.text();

@@ -5,7 +5,17 @@ import { blobOf } from "./blobs";
 import { keys } from "./keys";
 import { isLost } from "./once";
 import { houseChanged, readingsChanged } from "./stale";
-import { adopt, nextOf, noteTrouble, takeOut, useWaiting, type FoundRecord, type PhotoRecord, type ReadingRecord, type Waiting } from "./outbox";
+import {
+  adopt,
+  nextOf,
+  noteTrouble,
+  takeOut,
+  useWaiting,
+  type FoundRecord,
+  type PhotoRecord,
+  type ReadingRecord,
+  type Waiting,
+} from "./outbox";
 
 const AGAIN_MS = 4000;
 
@@ -19,7 +29,9 @@ async function send(each: Waiting, queries: QueryClient): Promise<void> {
 async function sendReading(each: Waiting<ReadingRecord>, queries: QueryClient): Promise<void> {
   const body = { id: each.id, reading: each.reading };
   if (each.of === "job") {
-    const house = await ask(api.POST("/api/jobs/{job_id}/readings", { params: { path: { job_id: each.about } }, body }));
+    const house = await ask(
+      api.POST("/api/jobs/{job_id}/readings", { params: { path: { job_id: each.about } }, body }),
+    );
     queries.setQueryData<InstallationView>(keys.house(each.about), house);
     houseChanged(queries, each.about);
     return;
@@ -37,7 +49,8 @@ async function sendFound(each: Waiting<FoundRecord>, queries: QueryClient): Prom
 
 async function sendPhoto(each: Waiting<PhotoRecord>, queries: QueryClient): Promise<void> {
   const picture = await blobOf(each.id);
-  if (!picture) throw new Refused(422, { code: "gone", message: "The photo is no longer on this device.", problems: [] });
+  if (!picture)
+    throw new Refused(422, { code: "gone", message: "The photo is no longer on this device.", problems: [] });
   const query = { id: each.id, note: each.note, taken_at: each.takenAt, ...each.shown };
   const kept = await ask(
     api.POST("/api/jobs/{job_id}/attachments", {

@@ -15,8 +15,10 @@ export function usePeople() {
   const of = (user_id: string) => ({ path: { user_id } });
   return {
     query,
-    invite: (body: { email: string; name: string; roles: Role[] }) => done(ask(api.POST("/api/people/invitations", { body }))),
-    setRoles: (id: string, roles: Role[]) => done(ask(api.PUT("/api/people/{user_id}/roles", { params: of(id), body: { roles } }))),
+    invite: (body: { email: string; name: string; roles: Role[] }) =>
+      done(ask(api.POST("/api/people/invitations", { body }))),
+    setRoles: (id: string, roles: Role[]) =>
+      done(ask(api.PUT("/api/people/{user_id}/roles", { params: of(id), body: { roles } }))),
     reset: (id: string) => done(ask(api.POST("/api/people/{user_id}/reset", { params: of(id) }))),
     takeFactorOff: (id: string) => done(ask(api.DELETE("/api/people/{user_id}/second-factor", { params: of(id) }))),
     lockOut: (id: string) => done(ask(api.PUT("/api/people/{user_id}/lock", { params: of(id) }))),
@@ -30,7 +32,8 @@ export type PeopleWork = ReturnType<typeof usePeople>;
 export function useAudit(action: string) {
   return useInfiniteQuery({
     queryKey: keys.audit(action),
-    queryFn: ({ pageParam }) => ask(api.GET("/api/audit", { params: { query: { action, ...(pageParam ? { before: pageParam } : {}) } } })),
+    queryFn: ({ pageParam }) =>
+      ask(api.GET("/api/audit", { params: { query: { action, ...(pageParam ? { before: pageParam } : {}) } } })),
     initialPageParam: 0,
     getNextPageParam: (page) => page.before ?? undefined,
     placeholderData: keepPreviousData,
@@ -47,6 +50,12 @@ export function useLink(token: string) {
   });
 }
 
-export async function takeLink(body: { token: string; password: string; name?: string; firm?: string; email?: string }): Promise<void> {
+export async function takeLink(body: {
+  token: string;
+  password: string;
+  name?: string;
+  firm?: string;
+  email?: string;
+}): Promise<void> {
   await ask(api.POST("/api/links/use", { body }));
 }

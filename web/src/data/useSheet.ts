@@ -32,7 +32,11 @@ export function useSheet(circuitId: string, ambientC: number, visit: string | un
   const query = useQuery({
     queryKey: keys.sheet(circuitId, ambientC),
     queryFn: () =>
-      ask(api.GET("/api/circuits/{circuit_id}/tests", { params: { path: { circuit_id: circuitId }, query: { ambient_c: ambientC } } })),
+      ask(
+        api.GET("/api/circuits/{circuit_id}/tests", {
+          params: { path: { circuit_id: circuitId }, query: { ambient_c: ambientC } },
+        }),
+      ),
     placeholderData: (before) => (before?.circuit_id === circuitId ? before : undefined),
   });
   const waiting = useWaitingOf(circuitId);
@@ -87,10 +91,16 @@ export function useImport(circuitId: string, jobId: string) {
   const queries = useQueryClient();
   const path = { circuit_id: circuitId };
   return {
-    look: (text: string) => ask(api.POST("/api/circuits/{circuit_id}/readings/file", { params: { path }, body: { text } })),
+    look: (text: string) =>
+      ask(api.POST("/api/circuits/{circuit_id}/readings/file", { params: { path }, body: { text } })),
     keep: async (readings: ReadingTaken[]): Promise<void> => {
       await once(["import", circuitId, readings], (id) =>
-        ask(api.POST("/api/circuits/{circuit_id}/readings/several", { params: { path, query: {} }, body: { id, readings } })),
+        ask(
+          api.POST("/api/circuits/{circuit_id}/readings/several", {
+            params: { path, query: {} },
+            body: { id, readings },
+          }),
+        ),
       );
       readingsChanged(queries, circuitId, jobId);
     },

@@ -37,7 +37,12 @@ export function useSwitching(circuitId: string, version: number) {
 export function useMending(circuitId: string, version: number, atOnce: boolean) {
   return useQuery({
     queryKey: keys.mending(circuitId, version, atOnce),
-    queryFn: () => ask(api.GET("/api/circuits/{circuit_id}/switching/mending", { params: { path: { circuit_id: circuitId }, query: { at_once: atOnce } } })),
+    queryFn: () =>
+      ask(
+        api.GET("/api/circuits/{circuit_id}/switching/mending", {
+          params: { path: { circuit_id: circuitId }, query: { at_once: atOnce } },
+        }),
+      ),
   });
 }
 
@@ -50,7 +55,12 @@ export function useMakeOff(circuitId: string, version: number) {
 }
 
 export function planScheme(circuitId: string, scheme: Scheme): Promise<SwitchingPlan> {
-  return ask(api.POST("/api/circuits/{circuit_id}/switching/plan", { params: { path: { circuit_id: circuitId } }, body: scheme }));
+  return ask(
+    api.POST("/api/circuits/{circuit_id}/switching/plan", {
+      params: { path: { circuit_id: circuitId } },
+      body: scheme,
+    }),
+  );
 }
 
 /** What was connected before it was taken apart. */
@@ -60,17 +70,28 @@ export function useRecords(circuitId: string) {
   return {
     list: useQuery({
       queryKey: keys.records(circuitId),
-      queryFn: () => ask(api.GET("/api/circuits/{circuit_id}/records", { params: { path: { circuit_id: circuitId } } })),
+      queryFn: () =>
+        ask(api.GET("/api/circuits/{circuit_id}/records", { params: { path: { circuit_id: circuitId } } })),
     }),
     keep: async (note: string, version: number) => {
       await once(["record", circuitId, version, note], (id) =>
-        ask(api.POST("/api/circuits/{circuit_id}/records", { params: { path: { circuit_id: circuitId } }, body: { id, note } })),
+        ask(
+          api.POST("/api/circuits/{circuit_id}/records", {
+            params: { path: { circuit_id: circuitId } },
+            body: { id, note },
+          }),
+        ),
       );
       await changed();
     },
     putBack: async (recordId: string, version: number) => {
       await once(["put-back", recordId, version], (id) =>
-        ask(api.POST("/api/records/{record_id}/put-back", { params: { path: { record_id: recordId } }, body: { id, version } })),
+        ask(
+          api.POST("/api/records/{record_id}/put-back", {
+            params: { path: { record_id: recordId } },
+            body: { id, version },
+          }),
+        ),
       );
       await queries.invalidateQueries({ queryKey: keys.circuit(circuitId) });
     },

@@ -51,7 +51,9 @@ export function useTester(circuitId: string) {
   }, []);
 
   const hookUp = useCallback(async () => {
-    const told = await ask(api.GET("/api/circuits/{circuit_id}/hook-up", { params: { path: { circuit_id: circuitId } } }));
+    const told = await ask(
+      api.GET("/api/circuits/{circuit_id}/hook-up", { params: { path: { circuit_id: circuitId } } }),
+    );
     ways.current = told.ways;
     await say({ say: "hook-up", circuit: told.circuit });
     await say({ say: "null-leads" });

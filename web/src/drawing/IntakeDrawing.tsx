@@ -3,7 +3,8 @@ import { plain } from "../numbers";
 
 /** The intake as it hangs on the wall: cut-out, meter, tails, board, earth terminal and bonds. */
 export function IntakeDrawing({ supply }: { supply: Supply }) {
-  const say = (value: number | null | undefined, unit: string) => (value === null || value === undefined ? "?" : `${plain(value)} ${unit}`);
+  const say = (value: number | null | undefined, unit: string) =>
+    value === null || value === undefined ? "?" : `${plain(value)} ${unit}`;
   const bonds = supply.services;
   const ink = "var(--color-base-content)";
   return (

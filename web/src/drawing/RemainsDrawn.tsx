@@ -3,7 +3,13 @@ import { clip } from "../numbers";
 import type { Spot } from "./layout";
 
 /** Cable that was left in the wall: a broken stub where it hung, ended with a cross. */
-export function RemainsDrawn({ remains, spotOf }: { remains: Circuit["remains"]; spotOf: (point: string) => Spot | undefined }) {
+export function RemainsDrawn({
+  remains,
+  spotOf,
+}: {
+  remains: Circuit["remains"];
+  spotOf: (point: string) => Spot | undefined;
+}) {
   const count = new Map<string, number>();
   return remains.map((each, index) => {
     const spot = spotOf(each.at);

@@ -77,10 +77,19 @@ export function RunDrawing(props: Props) {
       <svg
         viewBox={`${left} 0 ${layout.width - left} ${layout.height}`}
         className="mx-auto block h-full w-full"
-        style={{ minWidth: (layout.width - left) * 0.72, minHeight: layout.height * 0.72, maxWidth: (layout.width - left) * 1.1 }}
+        style={{
+          minWidth: (layout.width - left) * 0.72,
+          minHeight: layout.height * 0.72,
+          maxWidth: (layout.width - left) * 1.1,
+        }}
         onPointerUp={onPointerUp}
       >
-        <WhatIsAhead ahead={circuit.ahead} board={layout.board} failing={failing.has("ahead")} onPick={() => onPick(BOARD)} />
+        <WhatIsAhead
+          ahead={circuit.ahead}
+          board={layout.board}
+          failing={failing.has("ahead")}
+          onPick={() => onPick(BOARD)}
+        />
         {layout.legs.map((line) => {
           const leg = circuit.legs.find((each) => each.id === line.id);
           if (!leg) return null;
@@ -146,7 +155,10 @@ export function RunDrawing(props: Props) {
             {plain(circuit.device.rating_a)} A
           </text>
         </g>
-        <RemainsDrawn remains={circuit.remains} spotOf={(id) => (id === "board" ? layout.board : layout.points.get(id))} />
+        <RemainsDrawn
+          remains={circuit.remains}
+          spotOf={(id) => (id === "board" ? layout.board : layout.points.get(id))}
+        />
         {[...layout.points].map(([id, spot]) => {
           const point = points.get(id);
           if (!point) return null;
@@ -205,7 +217,14 @@ function WhatIsAhead({ ahead, board, failing, onPick }: AheadProps) {
         const under = device ? item.name || "device ahead" : item.name || "feed";
         return (
           <g key={index} transform={`translate(${start + (index + 0.5) * AHEAD_STEP} ${board.y})`}>
-            <rect className={device ? "ahead" : "tag"} x="-38" y={device ? -20 : -15} width="76" height={device ? 40 : 30} rx="4" />
+            <rect
+              className={device ? "ahead" : "tag"}
+              x="-38"
+              y={device ? -20 : -15}
+              width="76"
+              height={device ? 40 : 30}
+              rx="4"
+            />
             <text y="6.5" textAnchor="middle" fontSize="18" fontWeight="700">
               {words}
             </text>
@@ -239,7 +258,8 @@ function LegTag({
 }) {
   const shown = figures?.shown;
   const length = known === null ? "? m" : (shown?.length ?? "");
-  const words = showing === "current" ? (shown?.current ?? "–") : showing === "margin" ? (shown?.margin ?? "–") : length;
+  const words =
+    showing === "current" ? (shown?.current ?? "–") : showing === "margin" ? (shown?.margin ?? "–") : length;
   const big = showing === "lengths" || showing === "current" || showing === "margin";
   const width = words.length * 10 + 18;
   return (

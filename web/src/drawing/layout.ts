@@ -117,7 +117,11 @@ export function layOut(circuit: Circuit, shape: Shape): RunLayout {
         while (taken.some((other) => Math.abs(other.x - next.x) < 90 && Math.abs(other.y - next.y) < 60)) next.x += 100;
         const known = points.get(step.point);
         const to = known ?? next;
-        legs.push({ id: step.leg, path: `M${from.x} ${from.y}L${to.x} ${to.y}`, label: along(from, to, away < 0 ? 0.45 : 0.58) });
+        legs.push({
+          id: step.leg,
+          path: `M${from.x} ${from.y}L${to.x} ${to.y}`,
+          label: along(from, to, away < 0 ? 0.45 : 0.58),
+        });
         if (from === start && chain.start !== BOARD) leaves.set(chain.start, away < 0 ? "up" : "down");
         points.set(step.point, to);
         beside.add(step.point);
@@ -183,7 +187,11 @@ export function layOut(circuit: Circuit, shape: Shape): RunLayout {
       const a = points.get(leg.a);
       const b = points.get(leg.b);
       if (a && b && !legs.some((drawn) => drawn.id === leg.id))
-        legs.push({ id: leg.id, path: `M${a.x} ${a.y}L${b.x} ${b.y}`, label: { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 } });
+        legs.push({
+          id: leg.id,
+          path: `M${a.x} ${a.y}L${b.x} ${b.y}`,
+          label: { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 },
+        });
     }
     bottom += 140;
     right = Math.max(right, x);
@@ -193,7 +201,8 @@ export function layOut(circuit: Circuit, shape: Shape): RunLayout {
   for (const chain of shape.walk) {
     for (const step of chain.steps) {
       walk.push({ kind: "leg", id: step.leg });
-      if (step.point !== BOARD && !walk.some((each) => each.id === step.point)) walk.push({ kind: "point", id: step.point });
+      if (step.point !== BOARD && !walk.some((each) => each.id === step.point))
+        walk.push({ kind: "point", id: step.point });
     }
   }
   for (const id of strays) walk.push({ kind: "point", id });

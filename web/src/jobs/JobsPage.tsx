@@ -108,7 +108,12 @@ export function JobsPage() {
           <div className="flex flex-wrap items-center gap-2 py-1">
             <span className="quiet text-sm font-semibold">Small jobs</span>
             {SMALL.map((each) => (
-              <button key={each.id} className="btn btn-sm max-md:btn-md" data-small={each.id} onClick={() => setSmall(each)}>
+              <button
+                key={each.id}
+                className="btn btn-sm max-md:btn-md"
+                data-small={each.id}
+                onClick={() => setSmall(each)}
+              >
                 {each.title}
               </button>
             ))}
@@ -198,14 +203,25 @@ function StartJob({ onCancel }: { onCancel: () => void }) {
     event.preventDefault();
     const extent = { state, work: "whole", sampling: "every", limits: "" } as const;
     try {
-      const job = await newJob.start({ name, client, address, rulebook, edition: "", protection_school: "rcbo-each", extent });
+      const job = await newJob.start({
+        name,
+        client,
+        address,
+        rulebook,
+        edition: "",
+        protection_school: "rcbo-each",
+        extent,
+      });
       void navigate(`/jobs/${job.id}/survey`);
     } catch (error) {
       setRefused(asRefused(error));
     }
   }
   return (
-    <form className="grid gap-3 border-l-6 border-accent bg-base-200 p-4 md:grid-cols-2" onSubmit={(event) => void start(event)}>
+    <form
+      className="grid gap-3 border-l-6 border-accent bg-base-200 p-4 md:grid-cols-2"
+      onSubmit={(event) => void start(event)}
+    >
       <Labelled label="What do you call it?">
         <input
           name="job name"
@@ -218,7 +234,13 @@ function StartJob({ onCancel }: { onCancel: () => void }) {
         />
       </Labelled>
       <Labelled label="Client">
-        <input name="client" className="input w-full" maxLength={80} value={client} onChange={(event) => setClient(event.target.value)} />
+        <input
+          name="client"
+          className="input w-full"
+          maxLength={80}
+          value={client}
+          onChange={(event) => setClient(event.target.value)}
+        />
       </Labelled>
       <Labelled label="Address">
         <input

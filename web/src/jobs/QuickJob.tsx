@@ -34,8 +34,16 @@ const DEVICES = [
   ["bs1361", "BS 1361"],
   ["iec60269", "gG (D, D0)"],
 ] as const;
-const RATINGS: Record<What, readonly string[]> = { light: ["5", "6", "10"], socket: ["16", "20", "30", "32"], breaker: ["6", "10", "16", "20", "32", "40"] };
-const SIZES: Record<What, readonly string[]> = { light: ["1", "1.5"], socket: ["2.5", "4"], breaker: ["1", "1.5", "2.5", "4", "6", "10"] };
+const RATINGS: Record<What, readonly string[]> = {
+  light: ["5", "6", "10"],
+  socket: ["16", "20", "30", "32"],
+  breaker: ["6", "10", "16", "20", "32", "40"],
+};
+const SIZES: Record<What, readonly string[]> = {
+  light: ["1", "1.5"],
+  socket: ["2.5", "4"],
+  breaker: ["1", "1.5", "2.5", "4", "6", "10"],
+};
 const KINDS = [
   ["sockets", "sockets"],
   ["lighting", "lights"],
@@ -69,49 +77,116 @@ export function QuickJob({ small, onCancel }: { small: Small; onCancel: () => vo
   }
 
   return (
-    <form className="flex flex-col gap-4 border-l-6 border-accent bg-base-200 p-4" data-quick={small.id} onSubmit={(event) => void start(event)}>
+    <form
+      className="flex flex-col gap-4 border-l-6 border-accent bg-base-200 p-4"
+      data-quick={small.id}
+      onSubmit={(event) => void start(event)}
+    >
       <h2 className="text-2xl font-bold">{small.title}</h2>
-      <p>It covers this and what it relies on; the rest of the house is asked of nobody. What you do not know, leave.</p>
+      <p>
+        It covers this and what it relies on; the rest of the house is asked of nobody. What you do not know, leave.
+      </p>
       {what === "breaker" && (
         <Asked question="The circuit feeds">
-          <Pick name="What it feeds" value={(quick.kind ?? "") as (typeof KINDS)[number][0] | ""} options={KINDS} onCommit={(kind) => set({ kind })} />
+          <Pick
+            name="What it feeds"
+            value={(quick.kind ?? "") as (typeof KINDS)[number][0] | ""}
+            options={KINDS}
+            onCommit={(kind) => set({ kind })}
+          />
         </Asked>
       )}
       <Asked question="Earthing">
-        <Pick name="Earthing" value={quick.earthing ?? ""} options={EARTHINGS} onCommit={(earthing) => set({ earthing })} />
+        <Pick
+          name="Earthing"
+          value={quick.earthing ?? ""}
+          options={EARTHINGS}
+          onCommit={(earthing) => set({ earthing })}
+        />
       </Asked>
       <Asked question="Main bonding">
-        <Pick name="Main bonding" value={(quick.bonding ?? "") as (typeof BONDINGS)[number][0] | ""} options={BONDINGS} onCommit={(bonding) => set({ bonding })} />
+        <Pick
+          name="Main bonding"
+          value={(quick.bonding ?? "") as (typeof BONDINGS)[number][0] | ""}
+          options={BONDINGS}
+          onCommit={(bonding) => set({ bonding })}
+        />
       </Asked>
       <Asked question={what === "breaker" ? "The new device" : "The circuit’s device"}>
-        <Pick name="Device" value={(quick.standard ?? "bs-en-60898") as (typeof DEVICES)[number][0]} options={DEVICES} onCommit={(standard) => set({ standard })} />
-        <Pick name="Rating" value={quick.rating_a === undefined ? "" : String(quick.rating_a)} options={amperes} onCommit={(rating) => set({ rating_a: Number(rating) })} />
+        <Pick
+          name="Device"
+          value={(quick.standard ?? "bs-en-60898") as (typeof DEVICES)[number][0]}
+          options={DEVICES}
+          onCommit={(standard) => set({ standard })}
+        />
+        <Pick
+          name="Rating"
+          value={quick.rating_a === undefined ? "" : String(quick.rating_a)}
+          options={amperes}
+          onCommit={(rating) => set({ rating_a: Number(rating) })}
+        />
       </Asked>
       {what === "breaker" && (
         <Asked question="It breaks">
-          <Pick name="Breaking capacity" value={quick.breaking_ka == null ? "" : String(quick.breaking_ka)} options={KA.map((each) => [each, `${each} kA`] as const)} onCommit={(ka) => set({ breaking_ka: Number(ka) })} />
+          <Pick
+            name="Breaking capacity"
+            value={quick.breaking_ka == null ? "" : String(quick.breaking_ka)}
+            options={KA.map((each) => [each, `${each} kA`] as const)}
+            onCommit={(ka) => set({ breaking_ka: Number(ka) })}
+          />
         </Asked>
       )}
       <Asked question="RCD">
-        <Pick name="RCD" value={(quick.rcd ?? "") as (typeof RCDS)[number][0] | ""} options={RCDS} onCommit={(rcd) => set({ rcd })} />
+        <Pick
+          name="RCD"
+          value={(quick.rcd ?? "") as (typeof RCDS)[number][0] | ""}
+          options={RCDS}
+          onCommit={(rcd) => set({ rcd })}
+        />
       </Asked>
       <Asked question="Its cable">
-        <Pick name="Cable" value={quick.csa_mm2 == null ? "" : String(quick.csa_mm2)} options={sizes} onCommit={(csa) => set({ csa_mm2: Number(csa) })} />
+        <Pick
+          name="Cable"
+          value={quick.csa_mm2 == null ? "" : String(quick.csa_mm2)}
+          options={sizes}
+          onCommit={(csa) => set({ csa_mm2: Number(csa) })}
+        />
       </Asked>
       {what !== "light" && (
         <Asked question="Fault current at the board">
           <label className="input input-lg flex w-44 items-center gap-1">
-            <input name="Fault current" inputMode="decimal" autoComplete="off" className="min-w-0 grow font-semibold" placeholder="not read" value={fault} onChange={(event) => setFault(event.target.value)} />
+            <input
+              name="Fault current"
+              inputMode="decimal"
+              autoComplete="off"
+              className="min-w-0 grow font-semibold"
+              placeholder="not read"
+              value={fault}
+              onChange={(event) => setFault(event.target.value)}
+            />
             <span className="quiet">kA</span>
           </label>
         </Asked>
       )}
       <Asked question="Where, as you call it">
-        <input name="Small job name" className="input w-full max-w-md" maxLength={80} placeholder={small.title} value={quick.name ?? ""} onChange={(event) => set({ name: event.target.value })} />
+        <input
+          name="Small job name"
+          className="input w-full max-w-md"
+          maxLength={80}
+          placeholder={small.title}
+          value={quick.name ?? ""}
+          onChange={(event) => set({ name: event.target.value })}
+        />
       </Asked>
       {refused && <RefusalNote refused={refused} />}
       <div className="flex flex-wrap gap-2">
-        <button className="btn btn-primary btn-lg grow md:grow-0" disabled={quick.rating_a === undefined} title={quick.rating_a === undefined ? "Say the rating of its device first" : undefined}>Go on to the readings</button>
+        <button
+          className="btn btn-primary btn-lg grow md:grow-0"
+          disabled={quick.rating_a === undefined}
+          title={quick.rating_a === undefined ? "Say the rating of its device first" : undefined}
+        >
+          Go on to the readings
+        </button>
         <button type="button" className="btn btn-ghost" onClick={onCancel}>
           Not now
         </button>

@@ -12,6 +12,11 @@ export interface Small {
 export const SMALL: readonly Small[] = [
   { id: "light", title: "A light replaced", what: "light" },
   { id: "socket", title: "A socket added to a radial", what: "socket", begins: { on_ring: false } },
-  { id: "ring", title: "A socket added to a ring", what: "socket", begins: { on_ring: true, rating_a: 32, csa_mm2: 2.5 } },
+  {
+    id: "ring",
+    title: "A socket added to a ring",
+    what: "socket",
+    begins: { on_ring: true, rating_a: 32, csa_mm2: 2.5 },
+  },
   { id: "breaker", title: "A breaker changed", what: "breaker" },
 ];

@@ -43,7 +43,9 @@ export function CheckRow({
               </span>
             ))
           ) : (
-            <span className={`block ${check.verdict === "fail" ? "text-lg font-bold text-error" : ""}`}>{check.answer}</span>
+            <span className={`block ${check.verdict === "fail" ? "text-lg font-bold text-error" : ""}`}>
+              {check.answer}
+            </span>
           )}
           {somewhere && (
             <span className="quiet block text-sm">
@@ -52,8 +54,12 @@ export function CheckRow({
           )}
           {check.code && (
             <span className="mt-0.5 flex items-start gap-2 text-sm" data-code={check.code}>
-              <b className="shrink-0 border-2 border-current px-1.5 leading-tight">{check.code === "none" ? "note" : check.code}</b>
-              <span>{check.code === "none" ? "Nothing to record" : "as usually recorded"}: {check.code_why}</span>
+              <b className="shrink-0 border-2 border-current px-1.5 leading-tight">
+                {check.code === "none" ? "note" : check.code}
+              </b>
+              <span>
+                {check.code === "none" ? "Nothing to record" : "as usually recorded"}: {check.code_why}
+              </span>
             </span>
           )}
           {check.caution && <span className="block text-sm text-warning">{check.caution}</span>}
@@ -82,7 +88,8 @@ export function CheckRow({
           )}
           {check.shown_value && check.shown_limit && (
             <p className="mt-2" data-held>
-              {check.shown_value} {check.unit}, {check.sense} {check.shown_limit} {check.unit}: <b>{verdictWord(check.verdict)}</b>
+              {check.shown_value} {check.unit}, {check.sense} {check.shown_limit} {check.unit}:{" "}
+              <b>{verdictWord(check.verdict)}</b>
             </p>
           )}
           <p className="mt-2 text-sm">

@@ -11,7 +11,17 @@ export interface StripLine {
 }
 
 /** Circuits with how each stands, down the side at a desk; on a phone they are a list to pick from. */
-export function CircuitStrip({ base, lines, chosen, name = "Circuits" }: { base: string; lines: readonly StripLine[]; chosen: string | undefined; name?: string }) {
+export function CircuitStrip({
+  base,
+  lines,
+  chosen,
+  name = "Circuits",
+}: {
+  base: string;
+  lines: readonly StripLine[];
+  chosen: string | undefined;
+  name?: string;
+}) {
   return (
     <nav aria-label={name} className="flex flex-col">
       {lines.map((line) => (

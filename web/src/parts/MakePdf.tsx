@@ -42,7 +42,14 @@ export function MakePdf({ href, words, name, className = "" }: Props) {
 
   return (
     <span className="inline-flex items-center gap-1">
-      <button className={`btn ${className}`} data-download={name} data-href={href} aria-busy={making !== undefined} disabled={making !== undefined} onClick={() => void make()}>
+      <button
+        className={`btn ${className}`}
+        data-download={name}
+        data-href={href}
+        aria-busy={making !== undefined}
+        disabled={making !== undefined}
+        onClick={() => void make()}
+      >
         {making ? `Making it… ${String(seconds)} s` : words}
       </button>
       {making && (

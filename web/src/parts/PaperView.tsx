@@ -73,7 +73,10 @@ function Table({ table }: { table: PaperTable }) {
           )}
           <tr>
             {columns.map((column) => (
-              <th key={column.key} className={`px-1 py-1 align-bottom text-xs font-semibold ${line} ${side[column.align]}`}>
+              <th
+                key={column.key}
+                className={`px-1 py-1 align-bottom text-xs font-semibold ${line} ${side[column.align]}`}
+              >
                 {column.heading}
               </th>
             ))}

@@ -8,7 +8,17 @@ interface Work {
 }
 
 /** Undo and redo, and whether all is saved: the same wherever something is drawn. */
-export function UndoBar({ work, canUndo, canRedo, savedAt }: { work: Work; canUndo: boolean; canRedo: boolean; savedAt: string }) {
+export function UndoBar({
+  work,
+  canUndo,
+  canRedo,
+  savedAt,
+}: {
+  work: Work;
+  canUndo: boolean;
+  canRedo: boolean;
+  savedAt: string;
+}) {
   return (
     <>
       <button className="btn btn-sm px-2" title="Ctrl+Z" disabled={!canUndo} onClick={() => void work.undo()}>

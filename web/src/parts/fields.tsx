@@ -62,7 +62,18 @@ interface FigureProps {
 }
 
 /** A figure with its unit: saved on Enter or on leaving, Escape puts back what was. */
-export function Figure({ value, unit, onCommit, onTyping, name, caption, className = "", autoFocus, placeholder, required }: FigureProps) {
+export function Figure({
+  value,
+  unit,
+  onCommit,
+  onTyping,
+  name,
+  caption,
+  className = "",
+  autoFocus,
+  placeholder,
+  required,
+}: FigureProps) {
   const [text, setText] = useState(plain(value));
   const [wrong, setWrong] = useState("");
   const editing = useRef(false);
@@ -156,20 +167,20 @@ export function Words({ value, onCommit, name, caption, className = "", placehol
   return (
     <Maybe caption={caption}>
       <input
-      data-walk
-      name={name}
-      aria-label={name}
-      autoComplete="off"
-      className={`input ${className}`}
-      value={text}
-      placeholder={placeholder}
-      maxLength={maxLength}
-      onChange={(event) => {
-        handedOn.current = undefined;
-        setText(event.target.value);
-      }}
-      onBlur={commit}
-      onKeyDown={(event) => entryKeys(event, commit, () => setText(value))}
+        data-walk
+        name={name}
+        aria-label={name}
+        autoComplete="off"
+        className={`input ${className}`}
+        value={text}
+        placeholder={placeholder}
+        maxLength={maxLength}
+        onChange={(event) => {
+          handedOn.current = undefined;
+          setText(event.target.value);
+        }}
+        onBlur={commit}
+        onKeyDown={(event) => entryKeys(event, commit, () => setText(value))}
       />
     </Maybe>
   );
@@ -185,7 +196,15 @@ export interface ChoiceProps<T extends string> {
   blank?: string;
 }
 
-export function Choice<T extends string>({ value, options, onCommit, name, caption, className = "", blank }: ChoiceProps<T>) {
+export function Choice<T extends string>({
+  value,
+  options,
+  onCommit,
+  name,
+  caption,
+  className = "",
+  blank,
+}: ChoiceProps<T>) {
   return (
     <Maybe caption={caption}>
       <select
@@ -245,10 +264,23 @@ export function YesNo({
   );
 }
 
-export function Tick({ words, checked, onChange }: { words: string; checked: boolean; onChange: (checked: boolean) => void }) {
+export function Tick({
+  words,
+  checked,
+  onChange,
+}: {
+  words: string;
+  checked: boolean;
+  onChange: (checked: boolean) => void;
+}) {
   return (
     <label className="mr-4 flex items-center gap-2 text-sm">
-      <input type="checkbox" className="checkbox checkbox-sm" checked={checked} onChange={(event) => onChange(event.target.checked)} />
+      <input
+        type="checkbox"
+        className="checkbox checkbox-sm"
+        checked={checked}
+        onChange={(event) => onChange(event.target.checked)}
+      />
       {words}
     </label>
   );
@@ -256,5 +288,7 @@ export function Tick({ words, checked, onChange }: { words: string; checked: boo
 
 /** The listed figures, with the one in force even where it is not listed. */
 export function listed(figures: readonly number[] | undefined, inForce: number, unit: string) {
-  return [...new Set([...(figures ?? []), inForce])].sort((a, b) => a - b).map((each) => [String(each), `${plain(each)} ${unit}`] as const);
+  return [...new Set([...(figures ?? []), inForce])]
+    .sort((a, b) => a - b)
+    .map((each) => [String(each), `${plain(each)} ${unit}`] as const);
 }

@@ -47,7 +47,8 @@ function Sessions() {
                 <li key={each.id} className="flex items-center gap-3 border-b border-base-300 py-2">
                   <div className="min-w-0 grow">
                     <p className="font-semibold">
-                      {browserOf(each.device)} {each.this && <span className="bg-success px-2 text-success-content">this one</span>}
+                      {browserOf(each.device)}{" "}
+                      {each.this && <span className="bg-success px-2 text-success-content">this one</span>}
                     </p>
                     <p className="quiet text-sm">
                       from {each.address}, last used {recordTime(each.seen_at)}, begun {each.begun_at.slice(0, 10)}
@@ -66,7 +67,9 @@ function Sessions() {
                 End all others
               </button>
             )}
-            <p className="quiet mt-2 text-sm">A session ends by itself when it is not used for some hours, and in any case after some days.</p>
+            <p className="quiet mt-2 text-sm">
+              A session ends by itself when it is not used for some hours, and in any case after some days.
+            </p>
           </>
         )}
       </Opened>
@@ -132,7 +135,11 @@ function SecondFactor() {
   return (
     <section data-factor={me.second_factor ? "on" : "off"}>
       <h2 className="border-b-2 border-base-content/70 text-xl font-bold">Second factor</h2>
-      <p className="py-2 text-lg font-semibold">{me.second_factor ? "On: a code is asked for at every sign-in." : "Off. A stolen password is enough to sign in as you."}</p>
+      <p className="py-2 text-lg font-semibold">
+        {me.second_factor
+          ? "On: a code is asked for at every sign-in."
+          : "Off. A stolen password is enough to sign in as you."}
+      </p>
       {refused && <RefusalNote refused={refused} />}
       {offer ? (
         <form
@@ -147,7 +154,11 @@ function SecondFactor() {
         >
           <p>Scan this with an authenticator app, or type the secret into it; then enter the code it shows.</p>
           <div className="flex flex-wrap items-center gap-4">
-            <img className="w-44 bg-white" alt="The secret as squares to scan" src={`data:image/svg+xml;utf8,${encodeURIComponent(offer.svg)}`} />
+            <img
+              className="w-44 bg-white"
+              alt="The secret as squares to scan"
+              src={`data:image/svg+xml;utf8,${encodeURIComponent(offer.svg)}`}
+            />
             <p className="font-mono text-lg break-all">{offer.secret.match(/.{4}/g)?.join(" ")}</p>
           </div>
           <CodeField value={code} onChange={setCode} />

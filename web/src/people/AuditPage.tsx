@@ -18,7 +18,12 @@ export function AuditPage() {
         {query.isError && <RefusalNote refused={asRefused(query.error)} />}
         <label className="flex items-center gap-2 pb-3">
           <span className="font-semibold">Only</span>
-          <select className="select w-64" name="action" value={action} onChange={(event) => setAction(event.target.value)}>
+          <select
+            className="select w-64"
+            name="action"
+            value={action}
+            onChange={(event) => setAction(event.target.value)}
+          >
             <option value="">everything</option>
             {pages[0]?.actions.map((each) => (
               <option key={each} value={each}>
@@ -42,9 +47,15 @@ export function AuditPage() {
               {pages.flatMap((page) =>
                 page.lines.map((line) => (
                   <tr key={line.id} className="border-b border-base-300 align-top">
-                    <td className="px-2 py-1 whitespace-nowrap tabular-nums">{line.at.slice(0, 19).replace("T", " ")}</td>
+                    <td className="px-2 py-1 whitespace-nowrap tabular-nums">
+                      {line.at.slice(0, 19).replace("T", " ")}
+                    </td>
                     <td className="px-2 py-1 font-semibold whitespace-nowrap">{line.by}</td>
-                    <td className={`px-2 py-1 whitespace-nowrap ${line.action === "sign-in-failed" ? "font-semibold text-error" : ""}`}>{line.action.replaceAll("-", " ")}</td>
+                    <td
+                      className={`px-2 py-1 whitespace-nowrap ${line.action === "sign-in-failed" ? "font-semibold text-error" : ""}`}
+                    >
+                      {line.action.replaceAll("-", " ")}
+                    </td>
                     <td className="px-2 py-1 break-all">
                       {line.detail && <span className="mr-2">{line.detail}</span>}
                       <span className="quiet text-sm">{line.subject}</span>
@@ -61,7 +72,10 @@ export function AuditPage() {
             Earlier
           </button>
         )}
-        <p className="quiet mt-4 text-sm">Times are UTC. Lines are only ever added and are chained: <code>lumbek admin verify</code> finds any that was changed.</p>
+        <p className="quiet mt-4 text-sm">
+          Times are UTC. Lines are only ever added and are chained: <code>lumbek admin verify</code> finds any that was
+          changed.
+        </p>
       </main>
     </>
   );

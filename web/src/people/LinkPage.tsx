@@ -63,7 +63,9 @@ function UseForm({ token, link }: { token: string; link: LinkView }) {
           <Field words="E-mail" name="email" type="email" value={email} onChange={setEmail} />
         </>
       )}
-      {link.purpose !== "reset" && <Field words="Your name, as it stands beside readings" name="name" value={name} onChange={setName} />}
+      {link.purpose !== "reset" && (
+        <Field words="Your name, as it stands beside readings" name="name" value={name} onChange={setName} />
+      )}
       <PasswordField words="Password to be" kind="new-password" value={password} onChange={setPassword} />
       <p className="quiet text-sm">12 characters or more; four unrelated words do well.</p>
       {refused && <RefusalNote refused={refused} />}
@@ -72,11 +74,31 @@ function UseForm({ token, link }: { token: string; link: LinkView }) {
   );
 }
 
-function Field({ words, name, type = "text", value, onChange }: { words: string; name: string; type?: string; value: string; onChange: (value: string) => void }) {
+function Field({
+  words,
+  name,
+  type = "text",
+  value,
+  onChange,
+}: {
+  words: string;
+  name: string;
+  type?: string;
+  value: string;
+  onChange: (value: string) => void;
+}) {
   return (
     <label className="flex flex-col gap-1">
       <span className="font-semibold">{words}</span>
-      <input className="input input-lg w-full" name={name} type={type} required maxLength={200} value={value} onChange={(event) => onChange(event.target.value)} />
+      <input
+        className="input input-lg w-full"
+        name={name}
+        type={type}
+        required
+        maxLength={200}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      />
     </label>
   );
 }

@@ -40,7 +40,12 @@ export function PeoplePage() {
             <>
               <ul className="border-t-2 border-base-content/70" data-people>
                 {view.people.map((person) => (
-                  <PersonRow key={person.id} person={person} work={work} onAct={(doing) => void act(doing, person.name)} />
+                  <PersonRow
+                    key={person.id}
+                    person={person}
+                    work={work}
+                    onAct={(doing) => void act(doing, person.name)}
+                  />
                 ))}
               </ul>
               {view.invited.length > 0 && (
@@ -85,7 +90,9 @@ function PersonRow({ person, work, onAct }: RowProps) {
         <span className="quiet">{person.email}</span>
         {person.you && <span className="font-semibold">you</span>}
         {person.locked && <span className="bg-error px-2 font-bold text-error-content">LOCKED OUT</span>}
-        <span className={`ml-auto ${person.second_factor ? "" : "quiet"}`}>{person.second_factor ? "second factor on" : "no second factor"}</span>
+        <span className={`ml-auto ${person.second_factor ? "" : "quiet"}`}>
+          {person.second_factor ? "second factor on" : "no second factor"}
+        </span>
       </div>
       <div className="mt-2 flex flex-wrap items-center gap-2">
         <RoleButtons roles={person.roles} onGive={give} />
@@ -136,7 +143,11 @@ function RoleButtons({ roles, onGive }: { roles: readonly Role[]; onGive: (role:
   });
 }
 
-function InviteForm({ onInvite }: { onInvite: (body: { email: string; name: string; roles: Role[] }) => Promise<boolean> }) {
+function InviteForm({
+  onInvite,
+}: {
+  onInvite: (body: { email: string; name: string; roles: Role[] }) => Promise<boolean>;
+}) {
   const [name, setName] = useState("");
   const [email, setEmail] = useState("");
   const [roles, setRoles] = useState<Role[]>([]);
@@ -153,18 +164,38 @@ function InviteForm({ onInvite }: { onInvite: (body: { email: string; name: stri
       <div className="mt-2 flex flex-wrap items-end gap-3">
         <label className="flex flex-col">
           <span className="font-semibold">Name</span>
-          <input className="input w-56" name="invite-name" required maxLength={80} value={name} onChange={(event) => setName(event.target.value)} />
+          <input
+            className="input w-56"
+            name="invite-name"
+            required
+            maxLength={80}
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+          />
         </label>
         <label className="flex flex-col">
           <span className="font-semibold">E-mail</span>
-          <input className="input w-72" name="invite-email" type="email" required maxLength={200} value={email} onChange={(event) => setEmail(event.target.value)} />
+          <input
+            className="input w-72"
+            name="invite-email"
+            type="email"
+            required
+            maxLength={200}
+            value={email}
+            onChange={(event) => setEmail(event.target.value)}
+          />
         </label>
         <div className="flex basis-full flex-wrap items-center gap-2">
-          <RoleButtons roles={roles} onGive={(role, on) => setRoles(on ? [...roles, role] : roles.filter((each) => each !== role))} />
+          <RoleButtons
+            roles={roles}
+            onGive={(role, on) => setRoles(on ? [...roles, role] : roles.filter((each) => each !== role))}
+          />
           <button className="btn btn-primary ml-auto">Invite</button>
         </div>
       </div>
-      <p className="quiet mt-2 text-sm">Everybody of the firm reads all its jobs. {ROLES.map((each) => `${each.name}: ${each.may}`).join(". ")}.</p>
+      <p className="quiet mt-2 text-sm">
+        Everybody of the firm reads all its jobs. {ROLES.map((each) => `${each.name}: ${each.may}`).join(". ")}.
+      </p>
     </form>
   );
 }
@@ -175,10 +206,17 @@ function HandedLink({ handed, onClose }: { handed: Handed & { to: string }; onCl
   return (
     <section className="mb-4 border-l-6 border-success bg-base-200 px-4 py-3" role="status" data-handed>
       <p className="text-lg font-bold">
-        {handed.mailed ? `Sent to ${handed.to} by mail.` : `Hand this link to ${handed.to} yourself.`} It works once, until {recordTime(handed.until)}, and is not shown again.
+        {handed.mailed ? `Sent to ${handed.to} by mail.` : `Hand this link to ${handed.to} yourself.`} It works once,
+        until {recordTime(handed.until)}, and is not shown again.
       </p>
       <div className="mt-2 flex flex-wrap gap-2">
-        <input className="input min-w-0 grow font-mono text-sm" readOnly aria-label="Link" value={address} onFocus={(event) => event.target.select()} />
+        <input
+          className="input min-w-0 grow font-mono text-sm"
+          readOnly
+          aria-label="Link"
+          value={address}
+          onFocus={(event) => event.target.select()}
+        />
         <button className="btn" onClick={() => void navigator.clipboard.writeText(address)}>
           Copy
         </button>

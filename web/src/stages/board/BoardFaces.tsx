@@ -34,7 +34,9 @@ export function BoardFaces({ board, view, showing, picked, dark, tripped, onPick
           {board.name}
         </button>
         <span className="quiet">
-          {[board.place, `fed from ${shown.fed_from}`, shown.fault_ka && `${shown.fault_ka} kA`].filter(Boolean).join(" · ")}
+          {[board.place, `fed from ${shown.fed_from}`, shown.fault_ka && `${shown.fault_ka} kA`]
+            .filter(Boolean)
+            .join(" · ")}
         </span>
         <span className="grow" />
         {shown.lines.map((line) => (
@@ -53,7 +55,13 @@ export function BoardFaces({ board, view, showing, picked, dark, tripped, onPick
           <span className="text-sm font-semibold">Main</span>
           <span className="text-2xl leading-tight font-bold">{main ? plain(main.rating_a) : "?"}</span>
           <span className="quiet text-xs">
-            {main ? (board.main_poles ? `${board.main_poles}-pole` : "poles?") : board.main === null ? "no switch" : "not said"}
+            {main
+              ? board.main_poles
+                ? `${board.main_poles}-pole`
+                : "poles?"
+              : board.main === null
+                ? "no switch"
+                : "not said"}
           </span>
         </button>
         <div className="flex min-w-0 grow flex-wrap gap-x-2 gap-y-3">
@@ -89,7 +97,11 @@ export function BoardFaces({ board, view, showing, picked, dark, tripped, onPick
                             off={tripped === way.id}
                             onPick={() => onPick({ kind: "way", id: way.id })}
                             onDrag={setDragged}
-                            onDropHere={() => dragged && dragged !== way.id && onCommand({ op: "move-way", way: dragged, group: group.id, index })}
+                            onDropHere={() =>
+                              dragged &&
+                              dragged !== way.id &&
+                              onCommand({ op: "move-way", way: dragged, group: group.id, index })
+                            }
                           />
                         )
                       );
@@ -136,7 +148,9 @@ function GroupHead({ group, guarded, picked, off, showing, onPick }: GroupProps)
           {group.leakage_ma} mA{group.leakage_percent && `, ${group.leakage_percent}`}
         </span>
       )}
-      {showing === "demand" && <span className="ml-auto text-base font-bold whitespace-nowrap">{group.demand_a} A</span>}
+      {showing === "demand" && (
+        <span className="ml-auto text-base font-bold whitespace-nowrap">{group.demand_a} A</span>
+      )}
     </button>
   );
 }
@@ -174,7 +188,11 @@ function WayFace({ way, shown, showing, picked, dark, off, onPick, onDrag, onDro
         onDropHere();
       }}
       className={`flex w-[5.05rem] cursor-pointer flex-col items-center rounded-field border-2 px-1 py-1 text-center max-md:w-full max-md:flex-row max-md:gap-3 max-md:px-3 ${
-        picked ? "border-accent outline-2 outline-accent" : empty ? "border-dashed border-base-content/50" : "border-base-content/70"
+        picked
+          ? "border-accent outline-2 outline-accent"
+          : empty
+            ? "border-dashed border-base-content/50"
+            : "border-base-content/70"
       } ${dark ? "bg-neutral text-neutral-content" : empty ? "bg-transparent" : "bg-base-100"}`}
       data-way={way.id}
       data-dark={dark}
@@ -185,12 +203,12 @@ function WayFace({ way, shown, showing, picked, dark, off, onPick, onDrag, onDro
         <span className={dark ? "" : "quiet"} title="Place on the board, and its neutral">
           {shown.label.place}
         </span>
-        {!dark && lines.map((line) => (
-          <VerdictMark key={line.id} state={line.verdict} size={16} />
-        ))}
+        {!dark && lines.map((line) => <VerdictMark key={line.id} state={line.verdict} size={16} />)}
       </span>
       {empty ? (
-        <span className={`grow py-4 max-md:py-1 ${dark ? "" : "quiet"}`}>{way.blank ? "blank" : way.device ? `${plain(way.device.rating_a)} A unused` : "open"}</span>
+        <span className={`grow py-4 max-md:py-1 ${dark ? "" : "quiet"}`}>
+          {way.blank ? "blank" : way.device ? `${plain(way.device.rating_a)} A unused` : "open"}
+        </span>
       ) : (
         <>
           <span className="text-2xl leading-none font-bold max-md:order-3 max-md:ml-auto max-md:whitespace-nowrap">

@@ -86,7 +86,8 @@ export function BoardInspector(props: Props) {
   const { view, picked } = props;
   const board = view.boards.find(
     (each) =>
-      each.id === picked.id || each.groups.some((group) => group.id === picked.id || group.ways.some((way) => way.id === picked.id)),
+      each.id === picked.id ||
+      each.groups.some((group) => group.id === picked.id || group.ways.some((way) => way.id === picked.id)),
   );
   const way = board?.groups.flatMap((group) => group.ways).find((each) => each.id === picked.id);
   return (
@@ -107,41 +108,171 @@ function BoardFields({ view, board, onCommand }: Props & { board: Board }) {
   const [adding, setAdding] = useState(false);
   const set = (changes: Sets<"board", "board">) => void onCommand({ op: "board", board: board.id, ...changes });
   const main = board.main && board.main !== "unknown" ? board.main : undefined;
-  const kind = board.main === "unknown" ? "unknown" : !main ? "none" : main.standard === "bs-en-61008" ? "rccb" : main.standard === "switch" ? "switch" : main.standard.startsWith("bs-en") ? "breaker" : "switch-fuse";
+  const kind =
+    board.main === "unknown"
+      ? "unknown"
+      : !main
+        ? "none"
+        : main.standard === "bs-en-61008"
+          ? "rccb"
+          : main.standard === "switch"
+            ? "switch"
+            : main.standard.startsWith("bs-en")
+              ? "breaker"
+              : "switch-fuse";
   const surge = board.surge && board.surge !== "unknown" ? board.surge : undefined;
-  const feeders = job.circuits.filter((line) => line.kind === "Feed of another board" && !view.boards.some((each) => each.fed_by === boardKeyOf(line.id) && each.id !== board.id));
+  const feeders = job.circuits.filter(
+    (line) =>
+      line.kind === "Feed of another board" &&
+      !view.boards.some((each) => each.fed_by === boardKeyOf(line.id) && each.id !== board.id),
+  );
   return (
     <div className="flex flex-col gap-1.5">
       <Row>
-        <Words name="Board name" caption="Board" className="input-sm w-44 font-semibold" value={board.name} onCommit={(name) => set({ name: name || "Board" })} />
-        <Words name="Board place" caption="Where" className="input-sm w-56" value={board.place} onCommit={(place) => set({ place })} />
-        <Choice name="Board state" caption="Work" className="select-sm w-28" value={board.state} options={STATES} onCommit={(state) => set({ state })} />
-        {board.state !== "new" && <Figure name="Year of the board" caption="Put in" unit="" placeholder="year?" className="input-sm w-24" value={board.year} onCommit={(year) => set({ year })} />}
-        <Choice name="Enclosure" caption="Made of" className="select-sm w-28" value={board.enclosure.material} options={MATERIALS} onCommit={(material) => set({ material })} />
-        <Words name="IP code" caption="IP" className="input-sm w-20" placeholder="IP4X" value={board.enclosure.ip} onCommit={(ip) => set({ ip: ip.toUpperCase() })} />
-        <Choice name="Main switch" caption="Main switch" className="select-sm w-32" value={kind} options={MAINS} onCommit={(main) => set({ main })} />
-        {main && <Figure name="Main rating" caption="Rated" unit="A" className="input-sm w-20" value={main.rating_a} onCommit={(value) => value && set({ main_rating_a: value })} />}
-        {main && kind === "rccb" && (
-          <Figure name="Main residual current" caption="IΔn" unit="mA" className="input-sm w-24" value={main.rcd && main.rcd !== "unknown" ? main.rcd.rated_ma : null} onCommit={(main_rated_ma) => set({ main_rated_ma })} />
+        <Words
+          name="Board name"
+          caption="Board"
+          className="input-sm w-44 font-semibold"
+          value={board.name}
+          onCommit={(name) => set({ name: name || "Board" })}
+        />
+        <Words
+          name="Board place"
+          caption="Where"
+          className="input-sm w-56"
+          value={board.place}
+          onCommit={(place) => set({ place })}
+        />
+        <Choice
+          name="Board state"
+          caption="Work"
+          className="select-sm w-28"
+          value={board.state}
+          options={STATES}
+          onCommit={(state) => set({ state })}
+        />
+        {board.state !== "new" && (
+          <Figure
+            name="Year of the board"
+            caption="Put in"
+            unit=""
+            placeholder="year?"
+            className="input-sm w-24"
+            value={board.year}
+            onCommit={(year) => set({ year })}
+          />
         )}
-        {main && <Choice name="Main poles" caption="Poles" className="select-sm w-28" value={board.main_poles ? String(board.main_poles) : ""} blank="not said" options={POLES} onCommit={(poles) => set({ main_poles: Number(poles) as 1 | 2 | 3 | 4 })} />}
-        <Choice name="Surge device" caption="Surge device" className="select-sm w-28" value={board.surge === "unknown" ? "unknown" : surge ? (surge.type ?? "") : "none"} blank="type?" options={SURGES} onCommit={(chosen) => set({ surge: chosen })} />
-        {surge && <Figure name="Surge leads" caption="Its leads" unit="m" className="input-sm w-20" value={surge.lead_m} onCommit={(surge_lead_m) => set({ surge_lead_m })} />}
-        <Choice name="Neutral side" caption="Neutral bar" className="select-sm w-36" value={board.neutral_side} options={SIDES} onCommit={(neutral_side) => set({ neutral_side })} />
+        <Choice
+          name="Enclosure"
+          caption="Made of"
+          className="select-sm w-28"
+          value={board.enclosure.material}
+          options={MATERIALS}
+          onCommit={(material) => set({ material })}
+        />
+        <Words
+          name="IP code"
+          caption="IP"
+          className="input-sm w-20"
+          placeholder="IP4X"
+          value={board.enclosure.ip}
+          onCommit={(ip) => set({ ip: ip.toUpperCase() })}
+        />
+        <Choice
+          name="Main switch"
+          caption="Main switch"
+          className="select-sm w-32"
+          value={kind}
+          options={MAINS}
+          onCommit={(main) => set({ main })}
+        />
+        {main && (
+          <Figure
+            name="Main rating"
+            caption="Rated"
+            unit="A"
+            className="input-sm w-20"
+            value={main.rating_a}
+            onCommit={(value) => value && set({ main_rating_a: value })}
+          />
+        )}
+        {main && kind === "rccb" && (
+          <Figure
+            name="Main residual current"
+            caption="IΔn"
+            unit="mA"
+            className="input-sm w-24"
+            value={main.rcd && main.rcd !== "unknown" ? main.rcd.rated_ma : null}
+            onCommit={(main_rated_ma) => set({ main_rated_ma })}
+          />
+        )}
+        {main && (
+          <Choice
+            name="Main poles"
+            caption="Poles"
+            className="select-sm w-28"
+            value={board.main_poles ? String(board.main_poles) : ""}
+            blank="not said"
+            options={POLES}
+            onCommit={(poles) => set({ main_poles: Number(poles) as 1 | 2 | 3 | 4 })}
+          />
+        )}
+        <Choice
+          name="Surge device"
+          caption="Surge device"
+          className="select-sm w-28"
+          value={board.surge === "unknown" ? "unknown" : surge ? (surge.type ?? "") : "none"}
+          blank="type?"
+          options={SURGES}
+          onCommit={(chosen) => set({ surge: chosen })}
+        />
+        {surge && (
+          <Figure
+            name="Surge leads"
+            caption="Its leads"
+            unit="m"
+            className="input-sm w-20"
+            value={surge.lead_m}
+            onCommit={(surge_lead_m) => set({ surge_lead_m })}
+          />
+        )}
+        <Choice
+          name="Neutral side"
+          caption="Neutral bar"
+          className="select-sm w-36"
+          value={board.neutral_side}
+          options={SIDES}
+          onCommit={(neutral_side) => set({ neutral_side })}
+        />
       </Row>
       {board.neutral_side === "right" && board.state === "as-found" && (
         <p className="text-sm text-warning">
-          Most boards of today have their neutral bar on the left: before you order a replacement, see that neutrals and cpcs reach across.
+          Most boards of today have their neutral bar on the left: before you order a replacement, see that neutrals and
+          cpcs reach across.
         </p>
       )}
       <Row>
         {(board.fed_by || view.boards.length > 1) && feeders.length > 0 && (
-          <Choice name="Fed by" caption="Fed by" className="select-sm w-56" value={board.fed_by ?? ""} blank="the origin" options={feeders.map((line) => [boardKeyOf(line.id), `${line.number} ${line.name}`] as const)} onCommit={(fed_by) => set({ fed_by })} />
+          <Choice
+            name="Fed by"
+            caption="Fed by"
+            className="select-sm w-56"
+            value={board.fed_by ?? ""}
+            blank="the origin"
+            options={feeders.map((line) => [boardKeyOf(line.id), `${line.number} ${line.name}`] as const)}
+            onCommit={(fed_by) => set({ fed_by })}
+          />
         )}
         <button className="btn btn-sm" onClick={() => void onCommand({ op: "add-group", board: board.id })}>
           Add an RCD and its group
         </button>
-        <button className="btn btn-sm" onClick={() => { const group = board.groups.at(-1); if (group) void onCommand({ op: "add-way", group: group.id }); }}>
+        <button
+          className="btn btn-sm"
+          onClick={() => {
+            const group = board.groups.at(-1);
+            if (group) void onCommand({ op: "add-way", group: group.id });
+          }}
+        >
           Add a way
         </button>
         <button className="btn btn-sm" onClick={() => void onCommand({ op: "number-by-way" })}>
@@ -152,7 +283,10 @@ function BoardFields({ view, board, onCommand }: Props & { board: Board }) {
           Add a sub-board
         </button>
         {(board.fed_by ?? board.beside) && (
-          <button className="btn btn-ghost btn-sm" onClick={() => void onCommand({ op: "drop-board", board: board.id })}>
+          <button
+            className="btn btn-ghost btn-sm"
+            onClick={() => void onCommand({ op: "drop-board", board: board.id })}
+          >
             Take this board away
           </button>
         )}
@@ -162,7 +296,12 @@ function BoardFields({ view, board, onCommand }: Props & { board: Board }) {
   );
 }
 
-function AddBoard({ view, board, onCommand, onDone }: Pick<Props, "view" | "onCommand"> & { board: Board; onDone: () => void }) {
+function AddBoard({
+  view,
+  board,
+  onCommand,
+  onDone,
+}: Pick<Props, "view" | "onCommand"> & { board: Board; onDone: () => void }) {
   const job = useJob();
   const free = job.circuits.filter((line) => !view.boards.some((each) => each.fed_by === boardKeyOf(line.id)));
   const [by, setBy] = useState("");
@@ -182,13 +321,19 @@ function AddBoard({ view, board, onCommand, onDone }: Pick<Props, "view" | "onCo
       <button
         className="btn btn-sm btn-primary"
         onClick={() => {
-          void onCommand(by ? { op: "add-board", name: name || "Sub-board", fed_by: by } : { op: "add-board", name: name || "Sub-board", beside: board.id });
+          void onCommand(
+            by
+              ? { op: "add-board", name: name || "Sub-board", fed_by: by }
+              : { op: "add-board", name: name || "Sub-board", beside: board.id },
+          );
           onDone();
         }}
       >
         Add it
       </button>
-      <p className="quiet text-sm">A feed is a circuit of the kind “Feed of another board”: start one under Circuits.</p>
+      <p className="quiet text-sm">
+        A feed is a circuit of the kind “Feed of another board”: start one under Circuits.
+      </p>
     </Row>
   );
 }
@@ -202,13 +347,50 @@ function GroupFields({ view, board, picked, tripped, onTrip, onCommand }: Props 
   return (
     <Row>
       <span className="pb-1 text-lg font-bold">{shown?.title}</span>
-      <Words name="Group name" caption="Called" className="input-sm w-32" value={group.name} onCommit={(name) => set({ name })} />
-      <Choice name="Group RCD" caption="RCD" className="select-sm w-28" value={group.rcd === null ? "none" : group.rcd === "unknown" ? "unknown" : "rcd"} options={RCDS} onCommit={(chosen) => set({ rcd: chosen })} />
+      <Words
+        name="Group name"
+        caption="Called"
+        className="input-sm w-32"
+        value={group.name}
+        onCommit={(name) => set({ name })}
+      />
+      <Choice
+        name="Group RCD"
+        caption="RCD"
+        className="select-sm w-28"
+        value={group.rcd === null ? "none" : group.rcd === "unknown" ? "unknown" : "rcd"}
+        options={RCDS}
+        onCommit={(chosen) => set({ rcd: chosen })}
+      />
       {rcd && (
         <>
-          <Figure name="Group residual current" caption="IΔn" unit="mA" placeholder="?" className="input-sm w-24" value={rcd.rated_ma} onCommit={(rated_ma) => set({ rated_ma })} />
-          <Figure name="Group rating" caption="Rated" unit="A" placeholder="?" className="input-sm w-20" value={group.rating_a} onCommit={(rating_a) => set({ rating_a })} />
-          <Choice name="Group RCD type" caption="Type" className="select-sm w-28" value={rcd.type ?? ""} blank="not said" options={TYPES} onCommit={(type) => set({ type })} />
+          <Figure
+            name="Group residual current"
+            caption="IΔn"
+            unit="mA"
+            placeholder="?"
+            className="input-sm w-24"
+            value={rcd.rated_ma}
+            onCommit={(rated_ma) => set({ rated_ma })}
+          />
+          <Figure
+            name="Group rating"
+            caption="Rated"
+            unit="A"
+            placeholder="?"
+            className="input-sm w-20"
+            value={group.rating_a}
+            onCommit={(rating_a) => set({ rating_a })}
+          />
+          <Choice
+            name="Group RCD type"
+            caption="Type"
+            className="select-sm w-28"
+            value={rcd.type ?? ""}
+            blank="not said"
+            options={TYPES}
+            onCommit={(type) => set({ type })}
+          />
           <span className="pb-1">
             <Tick words="time-delayed (S)" checked={rcd.delayed} onChange={(delayed) => set({ delayed })} />
           </span>
@@ -241,8 +423,12 @@ function WayFields({ view, board, way, tripped, onPick, onTrip, onCommand }: Pro
   const set = (changes: Sets<"way", "way">) => void onCommand({ op: "way", way: way.id, ...changes });
   const groups = view.boards.flatMap((each) => each.groups.map((group) => ({ group, board: each })));
   const own = groups.find(({ group }) => group.ways.some((each) => each.id === way.id));
-  const titles = new Map(view.result.boards.flatMap((each) => each.groups.map((group) => [group.id, group.title] as const)));
-  const lines = way.circuits.map((key) => job.circuits.find((line) => boardKeyOf(line.id) === key)).filter((line) => line !== undefined);
+  const titles = new Map(
+    view.result.boards.flatMap((each) => each.groups.map((group) => [group.id, group.title] as const)),
+  );
+  const lines = way.circuits
+    .map((key) => job.circuits.find((line) => boardKeyOf(line.id) === key))
+    .filter((line) => line !== undefined);
   const move = async (step: -1 | 1) => {
     const command = moveBy(view.boards, way.id, step);
     if (command) await onCommand(command);
@@ -253,7 +439,11 @@ function WayFields({ view, board, way, tripped, onPick, onTrip, onCommand }: Pro
         <span className="pb-1 text-lg font-bold">
           {lines.length > 0
             ? lines.map((line) => (
-                <Link key={line.id} to={`/jobs/${job.id}/circuits/${line.id}`} className="mr-3 underline underline-offset-4">
+                <Link
+                  key={line.id}
+                  to={`/jobs/${job.id}/circuits/${line.id}`}
+                  className="mr-3 underline underline-offset-4"
+                >
                   {line.number} {line.name}
                 </Link>
               ))
@@ -282,7 +472,10 @@ function WayFields({ view, board, way, tripped, onPick, onTrip, onCommand }: Pro
           caption="In the group"
           className="select-sm w-60"
           value={own?.group.id ?? ""}
-          options={groups.map(({ group, board: of }) => [group.id, `${of.name}: ${group.rcd === null ? "no RCD" : (titles.get(group.id) ?? "")}`] as const)}
+          options={groups.map(
+            ({ group, board: of }) =>
+              [group.id, `${of.name}: ${group.rcd === null ? "no RCD" : (titles.get(group.id) ?? "")}`] as const,
+          )}
           onCommit={(group) => void onCommand({ op: "move-way", way: way.id, group })}
         />
         {lines.length > 0 && (
@@ -296,7 +489,9 @@ function WayFields({ view, board, way, tripped, onPick, onTrip, onCommand }: Pro
           className="select-sm w-52"
           value=""
           blank={lines.length > 0 ? "put another here" : "put one here"}
-          options={job.circuits.filter((line) => !way.circuits.includes(boardKeyOf(line.id))).map((line) => [boardKeyOf(line.id), `${line.number} ${line.name}`] as const)}
+          options={job.circuits
+            .filter((line) => !way.circuits.includes(boardKeyOf(line.id)))
+            .map((line) => [boardKeyOf(line.id), `${line.number} ${line.name}`] as const)}
           onCommit={(circuit) => void onCommand({ op: "seat", circuit, way: way.id })}
         />
         {board.state === "as-found" && (
@@ -306,16 +501,34 @@ function WayFields({ view, board, way, tripped, onPick, onTrip, onCommand }: Pro
             className="select-sm w-52"
             value=""
             blank="a borrowed way?"
-            options={job.circuits.filter((line) => !way.circuits.includes(boardKeyOf(line.id))).map((line) => [boardKeyOf(line.id), `${line.number} ${line.name}`] as const)}
+            options={job.circuits
+              .filter((line) => !way.circuits.includes(boardKeyOf(line.id)))
+              .map((line) => [boardKeyOf(line.id), `${line.number} ${line.name}`] as const)}
             onCommit={(circuit) => void onCommand({ op: "seat", circuit, way: way.id, also: true })}
           />
         )}
       </Row>
       <Row>
-        <Choice name="Way poles" caption="Poles" className="select-sm w-28" value={way.poles ? String(way.poles) : ""} blank="not said" options={POLES} onCommit={(poles) => set({ poles: Number(poles) as 1 | 2 | 3 | 4 })} />
+        <Choice
+          name="Way poles"
+          caption="Poles"
+          className="select-sm w-28"
+          value={way.poles ? String(way.poles) : ""}
+          blank="not said"
+          options={POLES}
+          onCommit={(poles) => set({ poles: Number(poles) as 1 | 2 | 3 | 4 })}
+        />
         {job.supply.phases === 3 && (
           <>
-            <Choice name="Line of the way" caption="Line" className="select-sm w-24" value={way.line ?? ""} blank="line?" options={LINES} onCommit={(line) => set({ line })} />
+            <Choice
+              name="Line of the way"
+              caption="Line"
+              className="select-sm w-24"
+              value={way.line ?? ""}
+              blank="line?"
+              options={LINES}
+              onCommit={(line) => set({ line })}
+            />
             <span className="pb-1">
               <Tick words="stays on it" checked={way.stays} onChange={(stays) => set({ stays })} />
             </span>
@@ -333,7 +546,11 @@ function WayFields({ view, board, way, tripped, onPick, onTrip, onCommand }: Pro
         )}
         {way.circuits.some((key) => view.boards.some((each) => each.fed_by === key)) && (
           <span className="pb-1">
-            <Tick words="linked straight to the bars, no device" checked={way.direct} onChange={(direct) => set({ direct })} />
+            <Tick
+              words="linked straight to the bars, no device"
+              checked={way.direct}
+              onChange={(direct) => set({ direct })}
+            />
           </span>
         )}
         {lines.length > 0 && (
@@ -344,7 +561,9 @@ function WayFields({ view, board, way, tripped, onPick, onTrip, onCommand }: Pro
                   key={need}
                   words={words}
                   checked={way.needs.includes(need)}
-                  onChange={(on) => set({ needs: on ? [...way.needs, need] : way.needs.filter((each) => each !== need) })}
+                  onChange={(on) =>
+                    set({ needs: on ? [...way.needs, need] : way.needs.filter((each) => each !== need) })
+                  }
                 />
               ))}
             </span>
@@ -355,7 +574,15 @@ function WayFields({ view, board, way, tripped, onPick, onTrip, onCommand }: Pro
             <span className="pb-1">
               <Tick words="closed by a blank" checked={way.blank} onChange={(blank) => set({ blank })} />
             </span>
-            <Figure name="Unused breaker" caption="Breaker fitted, unused" unit="A" placeholder="none" className="input-sm w-28" value={way.device?.rating_a} onCommit={(unused_a) => set({ unused_a })} />
+            <Figure
+              name="Unused breaker"
+              caption="Breaker fitted, unused"
+              unit="A"
+              placeholder="none"
+              className="input-sm w-28"
+              value={way.device?.rating_a}
+              onCommit={(unused_a) => set({ unused_a })}
+            />
             <button
               className="btn btn-ghost btn-sm"
               onClick={() => {

@@ -91,8 +91,8 @@ function Workplace({ work, view }: { work: BoardsWork; view: BoardsView }) {
             />
           ))}
           <p className="border-l-4 border-warning bg-base-200 px-3 py-2 text-sm">
-            Isolate and prove dead before a cover comes off. For competent persons; local rules come first, and nothing here replaces a
-            test.
+            Isolate and prove dead before a cover comes off. For competent persons; local rules come first, and nothing
+            here replaces a test.
           </p>
         </div>
         <BoardInspector
@@ -105,7 +105,13 @@ function Workplace({ work, view }: { work: BoardsWork; view: BoardsView }) {
           onCommand={(...commands) => work.command(...commands)}
         />
       </div>
-      <SidePanel view={view} trip={trip} onPick={setPicked} onTrip={setTripped} onCommand={(...commands) => void work.command(...commands)} />
+      <SidePanel
+        view={view}
+        trip={trip}
+        onPick={setPicked}
+        onTrip={setTripped}
+        onCommand={(...commands) => void work.command(...commands)}
+      />
     </main>
   );
 }
@@ -113,7 +119,11 @@ function Workplace({ work, view }: { work: BoardsWork; view: BoardsView }) {
 function Tripped({ trip, onReset }: { trip: Trip; onReset: () => void }) {
   const rooms = [...new Set(trip.lost.map((lost) => lost.room).filter(Boolean))];
   return (
-    <div className="flex flex-wrap items-center gap-3 border-b-2 border-error bg-base-200 px-4 py-1.5" data-tripped={trip.id} role="status">
+    <div
+      className="flex flex-wrap items-center gap-3 border-b-2 border-error bg-base-200 px-4 py-1.5"
+      data-tripped={trip.id}
+      role="status"
+    >
       <span className="text-lg font-bold">
         {trip.title} has tripped: {trip.circuits.length === 1 ? "1 circuit" : `${trip.circuits.length} circuits`} dark
       </span>

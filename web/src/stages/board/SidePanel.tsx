@@ -66,7 +66,8 @@ export function SidePanel(props: Props) {
 
 function Checks({ view, onPick }: Props) {
   const onPlace = ({ place }: Check) => {
-    if (place?.kind === "board" || place?.kind === "group" || place?.kind === "way") onPick({ kind: place.kind, id: place.id });
+    if (place?.kind === "board" || place?.kind === "group" || place?.kind === "way")
+      onPick({ kind: place.kind, id: place.id });
   };
   return <CheckList checks={view.result.checks} onPlace={onPlace} />;
 }
@@ -77,7 +78,10 @@ function Rooms({ view, trip, onTrip, onCommand }: Props) {
   const placed = new Set(view.storeys.flatMap((storey) => storey.rooms));
   const loose = view.rooms.filter((room) => !placed.has(room));
   const lostIn = (room: string) => trip?.lost.find((lost) => lost.room === room)?.what ?? [];
-  const groups = [...view.storeys.map((storey) => [storey.name, storey.rooms] as const), ...(loose.length > 0 ? [["No storey said", loose] as const] : [])];
+  const groups = [
+    ...view.storeys.map((storey) => [storey.name, storey.rooms] as const),
+    ...(loose.length > 0 ? [["No storey said", loose] as const] : []),
+  ];
   const worst = view.result.trips.find((each) => each.id === view.result.worst_trip);
   const put = (room: string, storey: string) => {
     const of = view.storeys.find((each) => each.name === storey);
@@ -104,11 +108,25 @@ function Rooms({ view, trip, onTrip, onCommand }: Props) {
             {rooms.map((room) => {
               const lost = lostIn(room);
               return (
-                <li key={room} data-room={room} data-dark={lost.length > 0} className={`flex flex-wrap items-center gap-x-2 px-2 py-1 ${lost.length > 0 ? "bg-neutral text-neutral-content" : ""}`}>
+                <li
+                  key={room}
+                  data-room={room}
+                  data-dark={lost.length > 0}
+                  className={`flex flex-wrap items-center gap-x-2 px-2 py-1 ${lost.length > 0 ? "bg-neutral text-neutral-content" : ""}`}
+                >
                   <span className="font-semibold">{room}</span>
-                  <span className="grow text-sm">{lost.length > 0 ? `no ${lost.join(", no ")}` : trip ? "as before" : ""}</span>
+                  <span className="grow text-sm">
+                    {lost.length > 0 ? `no ${lost.join(", no ")}` : trip ? "as before" : ""}
+                  </span>
                   {!placed.has(room) && view.storeys.length > 0 && (
-                    <Choice name={`Storey of ${room}`} className="select-xs w-28" value="" blank="storey?" options={view.storeys.map((each) => [each.name, each.name] as const)} onCommit={(chosen) => put(room, chosen)} />
+                    <Choice
+                      name={`Storey of ${room}`}
+                      className="select-xs w-28"
+                      value=""
+                      blank="storey?"
+                      options={view.storeys.map((each) => [each.name, each.name] as const)}
+                      onCommit={(chosen) => put(room, chosen)}
+                    />
                   )}
                 </li>
               );
@@ -117,7 +135,14 @@ function Rooms({ view, trip, onTrip, onCommand }: Props) {
         </section>
       ))}
       <div className="flex items-end gap-2">
-        <Words name="New storey" caption="Another storey" className="input-sm w-36" placeholder="Ground floor" value={name} onCommit={setName} />
+        <Words
+          name="New storey"
+          caption="Another storey"
+          className="input-sm w-36"
+          placeholder="Ground floor"
+          value={name}
+          onCommit={setName}
+        />
         <button
           className="btn btn-sm"
           disabled={!name || loose.length === 0}
@@ -141,12 +166,27 @@ function Demand({ view, onCommand }: Pick<Props, "view" | "onCommand">) {
       <section>
         <p className="text-3xl font-bold">
           {room.shown_demand} A
-          <span className="quiet text-base font-normal"> {room.limit_a === null ? "; no limit known" : `of ${plain(room.limit_a)} A, ${room.limit_is}`}</span>
+          <span className="quiet text-base font-normal">
+            {" "}
+            {room.limit_a === null ? "; no limit known" : `of ${plain(room.limit_a)} A, ${room.limit_is}`}
+          </span>
         </p>
         {room.limit_a !== null && (
-          <svg viewBox="0 0 300 34" className="mt-1 w-full" role="img" aria-label={`${room.shown_demand} A of what ${room.limit_is} carries`}>
+          <svg
+            viewBox="0 0 300 34"
+            className="mt-1 w-full"
+            role="img"
+            aria-label={`${room.shown_demand} A of what ${room.limit_is} carries`}
+          >
             <rect x="1" y="6" width="298" height="20" fill="none" stroke="currentColor" strokeWidth="2" />
-            <rect x="1" y="6" width={298 * Math.min(room.share, 1)} height="20" fill="currentColor" className={room.share > 1 ? "text-error" : "text-accent"} />
+            <rect
+              x="1"
+              y="6"
+              width={298 * Math.min(room.share, 1)}
+              height="20"
+              fill="currentColor"
+              className={room.share > 1 ? "text-error" : "text-accent"}
+            />
             {[0.25, 0.5, 0.75].map((part) => (
               <path key={part} d={`M${1 + 298 * part} 26v6`} stroke="currentColor" strokeWidth="1.5" />
             ))}
@@ -179,12 +219,15 @@ function Demand({ view, onCommand }: Pick<Props, "view" | "onCommand">) {
             Best <b>{lines.best_a.join(" / ")} A</b>, neutral {lines.best_neutral_a} A
           </p>
           <p className="quiet text-sm">
-            Proved: no sharing has a lesser fullest line.{lines.runner_up_a && ` The next best has ${lines.runner_up_a} A.`}
+            Proved: no sharing has a lesser fullest line.
+            {lines.runner_up_a && ` The next best has ${lines.runner_up_a} A.`}
           </p>
           {lines.moves.length > 0 && (
             <button
               className="btn btn-sm mt-2"
-              onClick={() => onCommand(...lines.moves.map((move) => ({ op: "way" as const, way: move.way, line: move.line })))}
+              onClick={() =>
+                onCommand(...lines.moves.map((move) => ({ op: "way" as const, way: move.way, line: move.line })))
+              }
             >
               Put {lines.moves.length} circuits so
             </button>
@@ -225,12 +268,25 @@ function Proposals({ view, onCommand }: Pick<Props, "view" | "onCommand">) {
       )}
       <section>
         <h3 className="font-bold">From scratch</h3>
-        <Choice name="Order of the ways" className="select-sm my-1 w-full" value={order} options={ORDERS} onCommit={setOrder} />
+        <Choice
+          name="Order of the ways"
+          className="select-sm my-1 w-full"
+          value={order}
+          options={ORDERS}
+          onCommit={setOrder}
+        />
         {layouts.map((layout) => (
           <div key={layout.title} className="border-b border-base-300 py-2">
             <p className="text-lg font-bold">{layout.title}</p>
             <p>
-              <b>{layout.count.ways}</b> ways wide: {[layout.count.rcbos && `${layout.count.rcbos} RCBOs`, layout.count.breakers && `${layout.count.breakers} breakers`, layout.count.rccbs && `${layout.count.rccbs} RCCBs`].filter(Boolean).join(", ")}
+              <b>{layout.count.ways}</b> ways wide:{" "}
+              {[
+                layout.count.rcbos && `${layout.count.rcbos} RCBOs`,
+                layout.count.breakers && `${layout.count.breakers} breakers`,
+                layout.count.rccbs && `${layout.count.rccbs} RCCBs`,
+              ]
+                .filter(Boolean)
+                .join(", ")}
             </p>
             <p className="quiet text-sm">{layout.gives_up}</p>
             {layout.change.length > 0 && <p className="text-sm">Another device for: {layout.change.join(", ")}</p>}
@@ -265,7 +321,12 @@ function Labels({ view }: { view: BoardsView }) {
   return (
     <div className="flex flex-col gap-4 px-3 py-3" data-labels>
       <div className="flex flex-wrap gap-2">
-        <MakePdf className="btn-primary btn-sm" href={`${base}/papers/labels.pdf`} words="Labels, chart, notices: PDF" name="labels" />
+        <MakePdf
+          className="btn-primary btn-sm"
+          href={`${base}/papers/labels.pdf`}
+          words="Labels, chart, notices: PDF"
+          name="labels"
+        />
         {view.boards.map((board, index) => (
           <span key={board.id} className="join">
             <a className="btn join-item btn-sm" href={`${base}/labels.svg?board=${index + 1}`} download>

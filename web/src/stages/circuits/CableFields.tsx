@@ -112,7 +112,14 @@ export function CpcFields({ cable, of, onSet }: Omit<Props, "choices">) {
         onCommit={(cpc_by) => onSet({ cpc_by })}
       />
       {cable.cpc_by === "conduit" && (
-        <Choice name={called(of, "Conduit")} className="select-sm w-36" value={cable.conduit ?? ""} blank="size not said" options={CONDUITS} onCommit={(conduit) => onSet({ conduit })} />
+        <Choice
+          name={called(of, "Conduit")}
+          className="select-sm w-36"
+          value={cable.conduit ?? ""}
+          blank="size not said"
+          options={CONDUITS}
+          onCommit={(conduit) => onSet({ conduit })}
+        />
       )}
       {cable.cpc_by === "conduit" && (
         <Figure

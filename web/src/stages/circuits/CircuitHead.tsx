@@ -32,7 +32,12 @@ export function CircuitHead({ circuit, choices, departs, onCommand }: Props) {
   return (
     <div className="flex flex-col gap-1.5 px-4 py-2 max-lg:order-last">
       <Row>
-        <Link className="px-1 text-xl font-bold underline decoration-1 underline-offset-4" to={`/jobs/${job.id}/board`} title="Its number is that of its way: change it on the board" data-number>
+        <Link
+          className="px-1 text-xl font-bold underline decoration-1 underline-offset-4"
+          to={`/jobs/${job.id}/board`}
+          title="Its number is that of its way: change it on the board"
+          data-number
+        >
           {circuit.number}
         </Link>
         <Words
@@ -56,9 +61,18 @@ export function CircuitHead({ circuit, choices, departs, onCommand }: Props) {
           onCommit={(state) => set({ state })}
         />
         {circuit.state !== "new" && (
-          <Figure name="Year" unit="" placeholder="year?" className="input-sm w-20" value={circuit.year} onCommit={(year) => set({ year })} />
+          <Figure
+            name="Year"
+            unit=""
+            placeholder="year?"
+            className="input-sm w-20"
+            value={circuit.year}
+            onCommit={(year) => set({ year })}
+          />
         )}
-        {circuit.state === "altered" && <Tick words="new device" checked={circuit.device_new} onChange={(device_new) => set({ device_new })} />}
+        {circuit.state === "altered" && (
+          <Tick words="new device" checked={circuit.device_new} onChange={(device_new) => set({ device_new })} />
+        )}
         <Figure
           name="Floor area"
           unit="m² served"
@@ -115,7 +129,9 @@ function Details({ circuit, onCommand, setCable, setPlace }: DetailsProps) {
   const said = [
     circuit.own_earth ? "electrode of its own" : "earth of the supply",
     cable.cpc_by === "none" ? "no cpc" : cable.cpc_by && cable.cpc_by !== "core" && `${cable.cpc_by} as cpc`,
-    surroundings.concealed_shallow ? "in walls under 50 mm" : surroundings.concealed_shallow == null && "in walls: not said",
+    surroundings.concealed_shallow
+      ? "in walls under 50 mm"
+      : surroundings.concealed_shallow == null && "in walls: not said",
     surroundings.bath_room && "bath or shower room",
     circuit.terminals_90 && "terminals for 90 °C",
     surroundings.lost_neutral_guard && "cut off at a lost neutral",
@@ -138,7 +154,9 @@ function Details({ circuit, onCommand, setCable, setPlace }: DetailsProps) {
               ["supply", "earth of the supply"],
               ["own", "electrode of its own"],
             ]}
-            onCommit={(earth) => onCommand({ op: "earth", own_earth: earth === "own" ? { electrode_ohm: null } : null })}
+            onCommit={(earth) =>
+              onCommand({ op: "earth", own_earth: earth === "own" ? { electrode_ohm: null } : null })
+            }
           />
           {circuit.own_earth && (
             <Figure

@@ -33,7 +33,11 @@ export function CircuitPage() {
     <div className="grid grow content-start md:grid-cols-[12rem_1fr] md:content-stretch">
       <aside className="border-r border-base-300 max-md:border-0">
         <div className="hidden md:block">
-          <CircuitStrip base={`/jobs/${job.id}/circuits`} lines={job.circuits.map((line) => ({ ...line, state: line.verdict }))} chosen={circuitId} />
+          <CircuitStrip
+            base={`/jobs/${job.id}/circuits`}
+            lines={job.circuits.map((line) => ({ ...line, state: line.verdict }))}
+            chosen={circuitId}
+          />
         </div>
         {circuitId && (
           <div className="px-3 pt-3 md:hidden">
@@ -41,7 +45,9 @@ export function CircuitPage() {
               name="Circuit to open"
               className="select-lg w-full font-semibold"
               value={circuitId}
-              options={job.circuits.map((line) => [line.id, `${line.number}  ${line.name}: ${verdictWord(line.verdict)}`] as const)}
+              options={job.circuits.map(
+                (line) => [line.id, `${line.number}  ${line.name}: ${verdictWord(line.verdict)}`] as const,
+              )}
               onCommit={(id) => void navigate(`/jobs/${job.id}/circuits/${id}`)}
             />
           </div>
@@ -71,15 +77,7 @@ function Open({ circuitId }: { circuitId: string }) {
   return <Workplace work={work} view={work.view} choices={choices.data} />;
 }
 
-function Workplace({
-  work,
-  view,
-  choices,
-}: {
-  work: CircuitWork;
-  view: CircuitView;
-  choices: Choices;
-}) {
+function Workplace({ work, view, choices }: { work: CircuitWork; view: CircuitView; choices: Choices }) {
   const job = useJob();
   const circuit = work.design ?? view.design;
   const result = work.result ?? view.result;
@@ -110,11 +108,13 @@ function Workplace({
     const isLeg = kept.design.legs.some((leg) => leg.id === focus);
     if (op.op === "add" || op.op === "spur" || op.op === "insert") {
       // The eye goes to the length of the leg that leads to the new point.
-      const leg = kept.design.legs.find((each) => each.b === focus) ?? kept.design.legs.find((each) => each.a === focus);
+      const leg =
+        kept.design.legs.find((each) => each.b === focus) ?? kept.design.legs.find((each) => each.a === focus);
       setShowing("lengths");
       setPicked(leg ? { kind: "leg", id: leg.id } : BOARD);
     } else if (focus === "" || focus === "board") setPicked(BOARD);
-    else if (isLeg && op.op === "remove") setPicked({ kind: "point", id: kept.design.legs.find((leg) => leg.id === focus)?.b ?? "board" });
+    else if (isLeg && op.op === "remove")
+      setPicked({ kind: "point", id: kept.design.legs.find((leg) => leg.id === focus)?.b ?? "board" });
     else setPicked({ kind: isLeg ? "leg" : "point", id: focus });
     if (op.op === "remove" || op.op === "cut" || op.op === "leave-dead" || op.op === "move") focusDrawing();
   }
@@ -236,7 +236,13 @@ function Workplace({
           onLayRun={work.layRun}
         />
       </div>
-      <VerdictPanel work={work} view={view} onPlace={onPlace} advice={`${choices.title}. ${choices.advice}`} jobId={job.id} />
+      <VerdictPanel
+        work={work}
+        view={view}
+        onPlace={onPlace}
+        advice={`${choices.title}. ${choices.advice}`}
+        jobId={job.id}
+      />
     </main>
   );
 }

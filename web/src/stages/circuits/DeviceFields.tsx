@@ -67,16 +67,16 @@ export function DeviceFields({ device, choices, onSet }: Props) {
           {rcd.rated_ma ? `${plain(rcd.rated_ma)} mA` : "RCD"} of its group on the board
         </span>
       ) : (
-      <Choice
-        name="RCD"
-        className="select-sm join-item w-40"
-        value={presetOf(device, choices)}
-        blank={rcd?.rated_ma ? `${plain(rcd.rated_ma)} mA, other` : "RCD, rating?"}
-        options={choices.rcds
-          .filter(({ rcd: each }) => !each || each === "unknown" || !each.shared)
-          .map((each) => [each.id, each.name] as const)}
-        onCommit={(rcd) => onSet({ rcd: rcd as Sets<"device">["rcd"] & string })}
-      />
+        <Choice
+          name="RCD"
+          className="select-sm join-item w-40"
+          value={presetOf(device, choices)}
+          blank={rcd?.rated_ma ? `${plain(rcd.rated_ma)} mA, other` : "RCD, rating?"}
+          options={choices.rcds
+            .filter(({ rcd: each }) => !each || each === "unknown" || !each.shared)
+            .map((each) => [each.id, each.name] as const)}
+          onCommit={(rcd) => onSet({ rcd: rcd as Sets<"device">["rcd"] & string })}
+        />
       )}
       {rcd && !rcd.shared && (
         <Choice

@@ -49,7 +49,14 @@ export function Inspector(props: InspectorProps) {
   return <BoardInspector {...props} onType={() => setTyping("run")} />;
 }
 
-function BoardInspector({ circuit, choices, onCommand, onEdit, onCloseRing, onType }: InspectorProps & { onType: () => void }) {
+function BoardInspector({
+  circuit,
+  choices,
+  onCommand,
+  onEdit,
+  onCloseRing,
+  onType,
+}: InspectorProps & { onType: () => void }) {
   const job = useJob();
   const kind = choices.kinds.find((each) => each.id === circuit.kind);
   const empty = circuit.points.length === 0;
@@ -75,7 +82,8 @@ function BoardInspector({ circuit, choices, onCommand, onEdit, onCloseRing, onTy
       <RemainsList circuit={circuit} onCommand={onCommand} />
       <details className="w-full" open={circuit.ahead.length > 0}>
         <summary className="cursor-pointer text-sm font-semibold">
-          Ahead of the circuit{circuit.ahead.length > 0 ? `: ${circuit.ahead.length}, from the origin on` : ": nothing but the supply"}
+          Ahead of the circuit
+          {circuit.ahead.length > 0 ? `: ${circuit.ahead.length}, from the origin on` : ": nothing but the supply"}
         </summary>
         <div className="pt-1.5">
           <WhatIsAhead circuit={circuit} choices={choices} jobId={job.id} />

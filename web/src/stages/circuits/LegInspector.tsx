@@ -8,7 +8,14 @@ import { StateChoice } from "./StateChoice";
 import { titleOf } from "../../drawing/titles";
 
 /** A leg of the run: its length, what it lies in segment by segment, and a cable of its own where it has one. */
-export function LegInspector({ circuit, leg, choices, onCommand, onEdit, onExtend }: InspectorProps & { leg: Leg; onExtend: () => void }) {
+export function LegInspector({
+  circuit,
+  leg,
+  choices,
+  onCommand,
+  onEdit,
+  onExtend,
+}: InspectorProps & { leg: Leg; onExtend: () => void }) {
   const set = (changes: Sets<"leg", "leg">) => onCommand({ op: "leg", leg: leg.id, ...changes });
   const atBoard = leg.a === "board" || leg.b === "board";
   return (
@@ -114,7 +121,14 @@ function SegmentRow({ segment, number, circuit, cable, choices, onSet, onDrop }:
   const methods = choices.cables.find((each) => each.id === cable.type)?.methods ?? [];
   const method = segment.method ?? circuit.method;
   /** A figure of the segment that may be left blank; with `blank` it goes back to that instead. */
-  const figure = (key: FigureOf, what: string, unit: string, width: string, hint?: string, blank: number | null = null) => (
+  const figure = (
+    key: FigureOf,
+    what: string,
+    unit: string,
+    width: string,
+    hint?: string,
+    blank: number | null = null,
+  ) => (
     <Figure
       name={`${of} ${what}`}
       unit={unit}
@@ -155,17 +169,17 @@ function SegmentRow({ segment, number, circuit, cable, choices, onSet, onDrop }:
         <>
           {figure("lightly_loaded", "lightly loaded", "at ≤ 30 %", "w-26", undefined, 0)}
           {!choices.methods_in_ground.includes(method) && (
-          <Choice
-            name={`${of} arrangement`}
-            className="select-sm w-44"
-            value={segment.arrangement}
-            options={[
-              ["bunched-or-enclosed", "bunched or enclosed"],
-              ["single-layer-on-wall-or-floor", "one layer on a wall"],
-              ["single-layer-under-ceiling", "one layer under a ceiling"],
-            ]}
-            onCommit={(arrangement) => onSet({ arrangement })}
-          />
+            <Choice
+              name={`${of} arrangement`}
+              className="select-sm w-44"
+              value={segment.arrangement}
+              options={[
+                ["bunched-or-enclosed", "bunched or enclosed"],
+                ["single-layer-on-wall-or-floor", "one layer on a wall"],
+                ["single-layer-under-ceiling", "one layer under a ceiling"],
+              ]}
+              onCommit={(arrangement) => onSet({ arrangement })}
+            />
           )}
         </>
       )}

@@ -21,7 +21,16 @@ const ZONES = [
 ] as const;
 
 /** A point of the run: what it is called, what it is, what it feeds. */
-export function PointInspector({ choices, jobId, circuitId, point, onCommand, onEdit, onMove, onCloseRing }: InspectorProps & { point: Point }) {
+export function PointInspector({
+  choices,
+  jobId,
+  circuitId,
+  point,
+  onCommand,
+  onEdit,
+  onMove,
+  onCloseRing,
+}: InspectorProps & { point: Point }) {
   const set = (changes: Sets<"point", "point">) => onCommand({ op: "point", point: point.id, ...changes });
   const kind = choices.point_kinds.find((each) => each.id === point.kind);
   return (
@@ -34,7 +43,13 @@ export function PointInspector({ choices, jobId, circuitId, point, onCommand, on
         placeholder={point.id}
         onCommit={(name) => set({ name })}
       />
-      <Words name="Room" caption="Room" className="input-sm w-28" value={point.room} onCommit={(room) => set({ room })} />
+      <Words
+        name="Room"
+        caption="Room"
+        className="input-sm w-28"
+        value={point.room}
+        onCommit={(room) => set({ room })}
+      />
       <Choice
         name="Kind of point"
         caption="What it is"
@@ -96,7 +111,15 @@ export function PointInspector({ choices, jobId, circuitId, point, onCommand, on
         />
       )}
       {point.zone && point.zone !== "outside" && (
-        <Words name="IP rating" caption="IP rating" className="input-sm w-24" placeholder="IPX4?" maxLength={5} value={point.ip} onCommit={(ip) => set({ ip: ip.toUpperCase() })} />
+        <Words
+          name="IP rating"
+          caption="IP rating"
+          className="input-sm w-24"
+          placeholder="IPX4?"
+          maxLength={5}
+          value={point.ip}
+          onCommit={(ip) => set({ ip: ip.toUpperCase() })}
+        />
       )}
       {(point.state === "as-found" || point.class_ii != null) && (
         <YesNo
@@ -146,12 +169,22 @@ export function PointInspector({ choices, jobId, circuitId, point, onCommand, on
       {point.driver && <DriverFields driver={point.driver} onCommit={(driver) => set({ driver })} />}
       {kind?.draws && <LoadsEditor point={point} choices={choices} onCommand={onCommand} />}
       <div className="flex flex-wrap gap-2">
-        <Key letter="A" words="Add next" primary onClick={() => onEdit({ op: "add", after: point.id, length_m: null })} />
+        <Key
+          letter="A"
+          words="Add next"
+          primary
+          onClick={() => onEdit({ op: "add", after: point.id, length_m: null })}
+        />
         <Key letter="S" words="Spur off" onClick={() => onEdit({ op: "spur", off: point.id, length_m: null })} />
         <Key letter="M" words="Move" onClick={() => onMove(point.id)} />
         <Key letter="Del" words="Take out" onClick={() => onEdit({ op: "remove", point: point.id })} />
         <Key letter="R" words="Close the ring" onClick={onCloseRing} />
-        <Photos jobId={jobId} shown={{ shows: "point", of: point.id, circuit_id: circuitId }} of={point.name || "this point"} small />
+        <Photos
+          jobId={jobId}
+          shown={{ shows: "point", of: point.id, circuit_id: circuitId }}
+          of={point.name || "this point"}
+          small
+        />
       </div>
     </Bar>
   );

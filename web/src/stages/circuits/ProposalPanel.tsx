@@ -34,7 +34,12 @@ export function ProposalPanel({ view, onTry }: { view: CircuitView; onTry: Try }
               />
             ))}
             {rebalances.map((each) => (
-              <Line key={each.change} words={each.change} under="shares the ring better" onTry={() => onTry(each.design)} />
+              <Line
+                key={each.change}
+                words={each.change}
+                under="shares the ring better"
+                onTry={() => onTry(each.design)}
+              />
             ))}
           </ul>
         </section>
@@ -92,7 +97,17 @@ export function ProposalPanel({ view, onTry }: { view: CircuitView; onTry: Try }
   );
 }
 
-function Line({ words, under, onTry, note }: { words: string; under: string; onTry: (() => void) | undefined; note?: string }) {
+function Line({
+  words,
+  under,
+  onTry,
+  note,
+}: {
+  words: string;
+  under: string;
+  onTry: (() => void) | undefined;
+  note?: string;
+}) {
   return (
     <li className="flex items-center gap-2 border-b border-base-300 py-1.5">
       <span className="min-w-0 grow leading-tight">
@@ -114,7 +129,10 @@ function Line({ words, under, onTry, note }: { words: string; under: string; onT
 function ReachPicture({ reach }: { reach: Proposals["reach"] }) {
   if (reach.missing.length > 0) return <p className="text-sm">How far it may go needs the {reach.missing[0]}.</p>;
   if (reach.limits.length === 0 && reach.any_length.length === 0) return null;
-  const longest = Math.max(reach.length_m, ...reach.limits.map((limit) => Math.min(limit.length_m, reach.length_m * 4)));
+  const longest = Math.max(
+    reach.length_m,
+    ...reach.limits.map((limit) => Math.min(limit.length_m, reach.length_m * 4)),
+  );
   const at = (metres: number) => `${Math.min(100, (100 * metres) / longest)}%`;
   return (
     <section data-reach>
@@ -137,7 +155,19 @@ function ReachPicture({ reach }: { reach: Proposals["reach"] }) {
   );
 }
 
-function Bar({ label, value, width, tone, over }: { label: string; value: string; width: string; tone: string; over?: boolean }) {
+function Bar({
+  label,
+  value,
+  width,
+  tone,
+  over,
+}: {
+  label: string;
+  value: string;
+  width: string;
+  tone: string;
+  over?: boolean;
+}) {
   return (
     <div className="py-1">
       <div className="flex justify-between text-sm">

@@ -48,7 +48,10 @@ export function StartCircuit({ job }: { job: JobView }) {
           <ul>
             {lines.data?.map((line) => (
               <li key={line.id} className="flex items-center border-b border-base-300">
-                <button className="grow cursor-pointer py-1.5 text-left text-sm hover:underline" onClick={() => void begin({ library: line.id })}>
+                <button
+                  className="grow cursor-pointer py-1.5 text-left text-sm hover:underline"
+                  onClick={() => void begin({ library: line.id })}
+                >
                   {line.name}
                 </button>
                 <button

@@ -75,7 +75,9 @@ export function TypedRun({ circuit, words, kindName, through, onLay, onClose }: 
             {word}
           </button>
         ))}
-        <span className="quiet text-sm">A length and the point there, a comma between; ? for a length not known. Tab takes the first.</span>
+        <span className="quiet text-sm">
+          A length and the point there, a comma between; ? for a length not known. Tab takes the first.
+        </span>
       </p>
       {typed && (
         <p className="text-sm">
@@ -83,7 +85,9 @@ export function TypedRun({ circuit, words, kindName, through, onLay, onClose }: 
             <span key={index} className="mr-2 inline-block border border-base-300 bg-base-100 px-1.5">
               {entry.spur && "spur "}
               <b>{typeof entry.length_m === "number" ? `${plain(entry.length_m)} m` : "? m"}</b>{" "}
-              {entry.back ? `back to ${through ? titleOf(circuit, through.b) : "the board"}` : [entry.room, entry.name].filter(Boolean).join(": ")}
+              {entry.back
+                ? `back to ${through ? titleOf(circuit, through.b) : "the board"}`
+                : [entry.room, entry.name].filter(Boolean).join(": ")}
               {entry.kind && ` (${kindName(entry.kind).toLowerCase()})`}
             </span>
           ))}

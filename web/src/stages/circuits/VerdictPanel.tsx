@@ -30,7 +30,8 @@ type Tab = (typeof TABS)[number][0];
 export function Headline({ work, result }: { work: CircuitWork; result: CircuitResult }) {
   const found = (work.design ?? work.view?.design)?.state === "as-found";
   // What decides: the failure, what is missing, or else where least is left.
-  const telling = result.verdict === "cannot-tell" ? result.checks.find((check) => check.verdict === "cannot-tell") : undefined;
+  const telling =
+    result.verdict === "cannot-tell" ? result.checks.find((check) => check.verdict === "cannot-tell") : undefined;
   const tightest = telling ?? result.checks.find((check) => check.id === result.tightest);
   return (
     <div className={`border-b-2 border-base-300 px-4 py-3 ${work.previewed ? "bg-base-200" : ""}`}>
@@ -152,7 +153,12 @@ export function VerdictPanel({
         A prediction never replaces a test.
       </p>
       <div className="flex flex-wrap gap-1 p-2">
-        <MakePdf className="btn-sm" href={`/api/circuits/${view.id}/papers/calculation.pdf`} words="Calculation sheet" name="calculation" />
+        <MakePdf
+          className="btn-sm"
+          href={`/api/circuits/${view.id}/papers/calculation.pdf`}
+          words="Calculation sheet"
+          name="calculation"
+        />
         <button className="btn btn-sm" onClick={() => void copy()}>
           Copy
         </button>

@@ -7,12 +7,15 @@ export function WhatIf({ work, view, onDone }: { work: CircuitWork; view: Circui
   const tried = work.trial?.shown?.result;
   const before = view.result.checks;
   const after = new Map((tried?.checks ?? []).map((check) => [check.id, check]));
-  const changed = before.filter((check) => after.get(check.id)?.answer !== check.answer || after.get(check.id)?.verdict !== check.verdict);
+  const changed = before.filter(
+    (check) => after.get(check.id)?.answer !== check.answer || after.get(check.id)?.verdict !== check.verdict,
+  );
   const same = before.filter((check) => !changed.includes(check) && check.verdict !== "not-applicable");
   return (
     <div data-whatif className="flex flex-col">
       <p className="px-3 py-2 text-sm">
-        Change device, cable, method or a length: it is tried here first. The run itself is changed only once this is kept or dropped.
+        Change device, cable, method or a length: it is tried here first. The run itself is changed only once this is
+        kept or dropped.
       </p>
       {changed.length > 0 && (
         <table className="w-full text-left">

@@ -10,7 +10,17 @@ export function Bar({ children }: { children: ReactNode }) {
 }
 
 /** An action with the key that does the same on the drawing. */
-export function Key({ letter, words, onClick, primary }: { letter: string; words: string; onClick: () => void; primary?: boolean }) {
+export function Key({
+  letter,
+  words,
+  onClick,
+  primary,
+}: {
+  letter: string;
+  words: string;
+  onClick: () => void;
+  primary?: boolean;
+}) {
   return (
     <button className={`btn btn-sm ${primary ? "btn-primary" : ""}`} onClick={onClick}>
       {words} <kbd className="text-xs opacity-75 max-md:hidden">{letter}</kbd>

@@ -21,7 +21,12 @@ export function DocumentsPage() {
       <Standing job={job} />
       <Downloads job={job} kinds={(kinds.data ?? []).filter((each) => each.of === "job")} />
       <div className="pb-3">
-        <Pick name="Document shown" value={kind} options={shown.map((each) => [each.id, each.title] as const)} onCommit={setKind} />
+        <Pick
+          name="Document shown"
+          value={kind}
+          options={shown.map((each) => [each.id, each.title] as const)}
+          onCommit={setKind}
+        />
       </div>
       <Shown job={job} kind={kind} />
     </main>
@@ -66,9 +71,19 @@ function Downloads({ job, kinds }: { job: JobView; kinds: PaperKind[] }) {
           <span className="grow">
             <b>{kind.title}</b> <span className="quiet block text-sm">for {kind.reader}</span>
           </span>
-          <MakePdf href={`${base}/papers/${kind.id}.pdf`} words={kind.issued ? "PDF to look at" : "PDF"} name={`${kind.id}-pdf`} />
+          <MakePdf
+            href={`${base}/papers/${kind.id}.pdf`}
+            words={kind.issued ? "PDF to look at" : "PDF"}
+            name={`${kind.id}-pdf`}
+          />
           {kind.forms.includes("csv") && (
-            <a className="btn" href={`${base}/papers/${kind.id}.csv`} download data-download={`${kind.id}-csv`} aria-label={`${kind.title}, CSV`}>
+            <a
+              className="btn"
+              href={`${base}/papers/${kind.id}.csv`}
+              download
+              data-download={`${kind.id}-csv`}
+              aria-label={`${kind.title}, CSV`}
+            >
               CSV
             </a>
           )}
@@ -93,7 +108,9 @@ function Shown({ job, kind }: { job: JobView; kind: string }) {
   return (
     <>
       <h2 className="text-2xl font-bold">{query.data.title}</h2>
-      <p className="quiet pb-3">{[query.data.job, query.data.client, query.data.address, query.data.rulebook].filter(Boolean).join(" · ")}</p>
+      <p className="quiet pb-3">
+        {[query.data.job, query.data.client, query.data.address, query.data.rulebook].filter(Boolean).join(" · ")}
+      </p>
       <PaperView paper={query.data} />
     </>
   );

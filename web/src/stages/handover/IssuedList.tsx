@@ -28,7 +28,11 @@ export function IssuedList({ jobId, inOrder }: { jobId: string; inOrder: boolean
               .finally(() => setMaking(false));
           }}
         >
-          {making ? "Issuing…" : issued.length ? `Issue the schedule again, issue ${String(issued.length + 1)}` : "Issue the schedule"}
+          {making
+            ? "Issuing…"
+            : issued.length
+              ? `Issue the schedule again, issue ${String(issued.length + 1)}`
+              : "Issue the schedule"}
         </button>
       )}
       {refused && <RefusalNote refused={refused} onClose={() => setRefused(undefined)} />}
@@ -59,7 +63,13 @@ export function IssuedList({ jobId, inOrder }: { jobId: string; inOrder: boolean
                   {each.sha256.slice(0, 16)}…
                 </td>
                 <td className="text-right">
-                  <a className="btn" href={`/api/issued/${each.id}/file`} download data-download={`issue-${String(each.number)}`} aria-label={`PDF of issue ${String(each.number)}`}>
+                  <a
+                    className="btn"
+                    href={`/api/issued/${each.id}/file`}
+                    download
+                    data-download={`issue-${String(each.number)}`}
+                    aria-label={`PDF of issue ${String(each.number)}`}
+                  >
                     PDF
                   </a>
                 </td>

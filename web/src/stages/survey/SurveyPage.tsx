@@ -80,12 +80,15 @@ export function SurveyPage() {
   const choices = useChoices(job.head);
   const supply = job.supply;
   // What fails stands first and in view, else what is not known.
-  const first = job.survey.checks.find((each) => each.verdict === "fail") ?? job.survey.checks.find((each) => each.verdict === "cannot-tell");
+  const first =
+    job.survey.checks.find((each) => each.verdict === "fail") ??
+    job.survey.checks.find((each) => each.verdict === "cannot-tell");
   const extent = (changes: Omit<Of<"extent">, "op">) => set({ op: "extent", ...changes });
   const check = (id: string) => job.survey.checks.find((each) => each.id === id);
   const set = (mine: JobCommand) => void work.command(mine);
   const commit = (changes: Omit<Of<"supply">, "op">) => set({ op: "supply", ...changes });
-  const setService = (index: number, changes: Omit<Of<"service">, "op" | "index">) => set({ op: "service", index, ...changes });
+  const setService = (index: number, changes: Omit<Of<"service">, "op" | "index">) =>
+    set({ op: "service", index, ...changes });
 
   return (
     <main className="mx-auto grid w-full max-w-7xl gap-6 p-4 md:grid-cols-[19rem_1fr]">
@@ -104,7 +107,10 @@ export function SurveyPage() {
           </div>
         </div>
         {first && (
-          <p className={`mb-3 border-l-6 px-3 py-2 ${first.verdict === "fail" ? "border-error" : "border-warning"} bg-base-200`} data-first={first.id}>
+          <p
+            className={`mb-3 border-l-6 px-3 py-2 ${first.verdict === "fail" ? "border-error" : "border-warning"} bg-base-200`}
+            data-first={first.id}
+          >
             <span className="text-sm font-semibold">{first.title}</span>
             <br />
             <span className="text-xl leading-tight font-bold">{first.answer}</span>
@@ -114,8 +120,8 @@ export function SurveyPage() {
           <IntakeDrawing supply={supply} />
         </div>
         <p className="border-l-4 border-warning bg-base-200 px-3 py-2 text-sm">
-          Isolate and prove dead before you touch tails or board. The cut-out is the distributor’s. For competent persons; local rules come
-          first.
+          Isolate and prove dead before you touch tails or board. The cut-out is the distributor’s. For competent
+          persons; local rules come first.
         </p>
       </div>
       <div className="flex flex-col">
@@ -125,11 +131,27 @@ export function SurveyPage() {
         <ConflictNote work={work} />
         {work.refused && <RefusalNote refused={work.refused} onClose={work.dismiss} />}
         <Finding check={check("earthing")}>
-          <Pick name="Lines of the supply" value={String(supply.phases) as "1" | "3"} options={PHASES} onCommit={(phases) => commit({ phases: phases === "3" ? 3 : 1 })} />
-          <Pick name="Earthing system" value={supply.earthing ?? ""} options={(choices.data?.earthing_systems ?? []).map((each) => [each.id, each.name] as const)} onCommit={(earthing) => commit({ earthing })} />
+          <Pick
+            name="Lines of the supply"
+            value={String(supply.phases) as "1" | "3"}
+            options={PHASES}
+            onCommit={(phases) => commit({ phases: phases === "3" ? 3 : 1 })}
+          />
+          <Pick
+            name="Earthing system"
+            value={supply.earthing ?? ""}
+            options={(choices.data?.earthing_systems ?? []).map((each) => [each.id, each.name] as const)}
+            onCommit={(earthing) => commit({ earthing })}
+          />
         </Finding>
         <Finding check={check("ze")}>
-          <Figure name="Ze" unit="Ω" className="input-lg w-40 text-xl" value={supply.ze_ohm} onCommit={(ze_ohm) => commit({ ze_ohm, ...(supply.ze_origin ? {} : { ze_origin: "measured" as const }) })} />
+          <Figure
+            name="Ze"
+            unit="Ω"
+            className="input-lg w-40 text-xl"
+            value={supply.ze_ohm}
+            onCommit={(ze_ohm) => commit({ ze_ohm, ...(supply.ze_origin ? {} : { ze_origin: "measured" as const }) })}
+          />
           <Choice
             name="Ze origin"
             className="w-36"
@@ -146,7 +168,10 @@ export function SurveyPage() {
             className="input-lg w-40 text-xl"
             value={supply.fault_current_ka}
             onCommit={(fault_current_ka) =>
-              commit({ fault_current_ka, ...(supply.fault_current_origin ? {} : { fault_current_origin: "measured" as const }) })
+              commit({
+                fault_current_ka,
+                ...(supply.fault_current_origin ? {} : { fault_current_origin: "measured" as const }),
+              })
             }
           />
           <Choice
@@ -282,37 +307,62 @@ export function SurveyPage() {
                 )}
               </>
             )}
-            <button
-              className="btn btn-ghost btn-sm"
-              onClick={() => set({ op: "drop-service", index })}
-            >
+            <button className="btn btn-ghost btn-sm" onClick={() => set({ op: "drop-service", index })}>
               Take off
             </button>
           </Finding>
         ))}
         <div className="py-3">
-          <button
-            className="btn"
-            onClick={() => set({ op: "add-service", what: "water" })}
-          >
+          <button className="btn" onClick={() => set({ op: "add-service", what: "water" })}>
             Add an incoming service
           </button>
         </div>
         <div className="grid gap-4 pt-3 md:grid-cols-2">
           <Labelled label="This job covers">
-            <Choice name="Work" className="w-full" value={job.head.extent.work} options={WORKS} onCommit={(work) => extent({ work })} />
+            <Choice
+              name="Work"
+              className="w-full"
+              value={job.head.extent.work}
+              options={WORKS}
+              onCommit={(work) => extent({ work })}
+            />
           </Labelled>
           <Labelled label="What is drawn is">
-            <Choice name="State of the job" className="w-full" value={job.head.extent.state} options={STATES} onCommit={(state) => extent({ state })} />
+            <Choice
+              name="State of the job"
+              className="w-full"
+              value={job.head.extent.state}
+              options={STATES}
+              onCommit={(state) => extent({ state })}
+            />
           </Labelled>
           <Labelled label="Zs and R1+R2 are read at">
-            <Choice name="Sampling" className="w-full" value={job.head.extent.sampling} options={SAMPLINGS} onCommit={(sampling) => extent({ sampling })} />
+            <Choice
+              name="Sampling"
+              className="w-full"
+              value={job.head.extent.sampling}
+              options={SAMPLINGS}
+              onCommit={(sampling) => extent({ sampling })}
+            />
           </Labelled>
           <Labelled label="Put in, as far as known">
-            <Figure name="Year of the installation" unit="" placeholder="year?" className="w-full" value={job.head.extent.year} onCommit={(year) => extent({ year })} />
+            <Figure
+              name="Year of the installation"
+              unit=""
+              placeholder="year?"
+              className="w-full"
+              value={job.head.extent.year}
+              onCommit={(year) => extent({ year })}
+            />
           </Labelled>
           <Labelled label="Limits agreed, and with whom">
-            <Words name="Limits" className="w-full" maxLength={2000} value={job.head.extent.limits} onCommit={(limits) => extent({ limits })} />
+            <Words
+              name="Limits"
+              className="w-full"
+              maxLength={2000}
+              value={job.head.extent.limits}
+              onCommit={(limits) => extent({ limits })}
+            />
           </Labelled>
           <Labelled label="Where the board is">
             <Words name="Board" className="w-full" value={supply.board} onCommit={(board) => commit({ board })} />
@@ -336,7 +386,13 @@ export function SurveyPage() {
             high-rise, shared, student or care home
           </label>
           <Labelled label="Found on the day">
-            <Words name="Notes" className="w-full" maxLength={2000} value={supply.notes} onCommit={(notes) => commit({ notes })} />
+            <Words
+              name="Notes"
+              className="w-full"
+              maxLength={2000}
+              value={supply.notes}
+              onCommit={(notes) => commit({ notes })}
+            />
           </Labelled>
           <Photos jobId={job.id} shown={{ shows: "job" }} of="the intake" />
         </div>

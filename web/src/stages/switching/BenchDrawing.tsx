@@ -1,6 +1,16 @@
 import type { KeyboardEvent, ReactNode } from "react";
 import type { Face, Proof } from "../../api/client";
-import { coreKey, lampKey, switchKey, type BenchLayout, type BoxSpot, type CoreSpot, type PadSpot, type Shown, type Stands } from "./bench";
+import {
+  coreKey,
+  lampKey,
+  switchKey,
+  type BenchLayout,
+  type BoxSpot,
+  type CoreSpot,
+  type PadSpot,
+  type Shown,
+  type Stands,
+} from "./bench";
 import { fillOf, lettersOf } from "./cores";
 
 export interface PickedCore {
@@ -72,7 +82,12 @@ function Box({ box, ...props }: Props & { box: BoxSpot }) {
   const wanted = picked?.circuit === face.circuit && picked.place === face.place;
   return (
     <g transform={`translate(${box.x},${box.y})`} data-box={face.place}>
-      <rect className={`box ${face.state === "as-found" ? "found" : ""} ${props.marked === face.place ? "marked" : ""} ${props.looked === face.place ? "looked" : ""}`} width={box.width} height={box.height} rx="6" />
+      <rect
+        className={`box ${face.state === "as-found" ? "found" : ""} ${props.marked === face.place ? "marked" : ""} ${props.looked === face.place ? "looked" : ""}`}
+        width={box.width}
+        height={box.height}
+        rx="6"
+      />
       <g {...pressed(() => props.onBox(face))} aria-label={`${face.title}: what sits here`} className="title">
         <rect width={box.width} height="26" rx="6" className="bar" />
         <text x="10" y="18" className="name">
@@ -85,7 +100,14 @@ function Box({ box, ...props }: Props & { box: BoxSpot }) {
       <Plate box={box} {...props} />
       {box.cables.map((cable) => (
         <g key={cable.leg}>
-          <rect className={`jacket ${cable.found ? "found" : ""}`} x={cable.x - cable.width / 2} y={box.stubY + 14} width={cable.width} height={box.height - box.stubY - 14} rx="4" />
+          <rect
+            className={`jacket ${cable.found ? "found" : ""}`}
+            x={cable.x - cable.width / 2}
+            y={box.stubY + 14}
+            width={cable.width}
+            height={box.height - box.stubY - 14}
+            rx="4"
+          />
           {cable.beyond === null && (
             <text x={cable.x} y={box.height - 3} textAnchor="middle" className="unknown">
               ?
@@ -122,7 +144,15 @@ function Plate({ box, shown, stands, proof, onSwitch }: Props & { box: BoxSpot }
     const x = left + index * wide;
     const words = gang.words;
     return (
-      <g key={key} transform={`translate(${x},${box.plateY})`} className="rocker" data-switch={key} data-at={stands[key] ?? 0} {...pressed(() => onSwitch(key))} aria-label={`Switch at ${face.title}, gang ${gang.gang}, ${words}`}>
+      <g
+        key={key}
+        transform={`translate(${x},${box.plateY})`}
+        className="rocker"
+        data-switch={key}
+        data-at={stands[key] ?? 0}
+        {...pressed(() => onSwitch(key))}
+        aria-label={`Switch at ${face.title}, gang ${gang.gang}, ${words}`}
+      >
         <rect x="18" width="40" height="40" rx="4" className="plate" />
         <path d={up ? "M23 5h30v15h-30z" : "M23 20h30v15h-30z"} className="down" />
         <text x="38" y="24" textAnchor="middle" className="digit">
@@ -142,7 +172,12 @@ function Plate({ box, shown, stands, proof, onSwitch }: Props & { box: BoxSpot }
     const said = isLamp ? words : state === "1" ? "has line" : state === "-" ? "weak" : "off";
     const x = left + (face.gangs.length + index) * wide + 38;
     parts.push(
-      <g key={line} transform={`translate(${x},${box.plateY + 20})`} data-lamp={`${face.place}/${line}`} data-lit={state}>
+      <g
+        key={line}
+        transform={`translate(${x},${box.plateY + 20})`}
+        data-lamp={`${face.place}/${line}`}
+        data-lit={state}
+      >
         {isLamp ? (
           <>
             {state === "1" && <circle r="24" className="glow" />}
@@ -168,14 +203,26 @@ function Pad({ box, pad, wanted, onPad }: { box: BoxSpot; pad: PadSpot; wanted: 
   const words = pad.words;
   const label = pad.off ? "left off" : pad.name === "" ? "connector" : `terminal ${words}`;
   return (
-    <g className={`pad ${wanted ? "target" : ""} ${pad.off ? "off" : ""} ${pad.name === "" ? "joint" : ""}`} data-pad={pad.name || (pad.off ? "off" : "joint")} {...pressed(() => onPad(box, pad))} aria-label={`${label} at ${box.face.title}`}>
+    <g
+      className={`pad ${wanted ? "target" : ""} ${pad.off ? "off" : ""} ${pad.name === "" ? "joint" : ""}`}
+      data-pad={pad.name || (pad.off ? "off" : "joint")}
+      {...pressed(() => onPad(box, pad))}
+      aria-label={`${label} at ${box.face.title}`}
+    >
       <text x={pad.x} y={pad.y - 7} textAnchor="middle" className="terminal">
         {words}
       </text>
       {pad.name === "" && !pad.off ? (
         <rect x={pad.x - 15} y={pad.y - 2} width="30" height="16" rx="8" />
       ) : (
-        <rect x={pad.x - 14} y={pad.y - 2} width="28" height="16" rx="2" strokeDasharray={pad.off ? "3 3" : undefined} />
+        <rect
+          x={pad.x - 14}
+          y={pad.y - 2}
+          width="28"
+          height="16"
+          rx="2"
+          strokeDasharray={pad.off ? "3 3" : undefined}
+        />
       )}
     </g>
   );
@@ -184,23 +231,40 @@ function Pad({ box, pad, wanted, onPad }: { box: BoxSpot; pad: PadSpot; wanted: 
 function Core({ box, spot, parts, shown, picked, alone, onPick }: Props & { box: BoxSpot; spot: CoreSpot }) {
   const { face } = box;
   // What belongs to another circuit is what the terminal is that it is in.
-  const part = parts.get(coreKey(face.circuit, face.place, spot.leg, spot.core)) ?? parts.get(coreKey(face.circuit, face.place, "", spot.pad.name));
+  const part =
+    parts.get(coreKey(face.circuit, face.place, spot.leg, spot.core)) ??
+    parts.get(coreKey(face.circuit, face.place, "", spot.pad.name));
   const kind = part === undefined ? "." : (shown.live.get(part) ?? ".");
   const top = spot.pad.y + 14;
   const bottom = box.stubY + 14;
   const d = `M${spot.x},${bottom}C${spot.x},${bottom - 46} ${spot.padX},${top + 46} ${spot.padX},${top}`;
-  const mine = picked?.circuit === face.circuit && picked.place === face.place && picked.leg === spot.leg && picked.core === spot.core;
+  const mine =
+    picked?.circuit === face.circuit &&
+    picked.place === face.place &&
+    picked.leg === spot.leg &&
+    picked.core === spot.core;
   const hidden = alone !== undefined && part !== alone;
   const { colour, sleeve } = spot.face;
   const fill = fillOf(colour);
-  const words = kind === "L" ? "live" : kind === "F" ? "live through a lamp" : kind === "N" ? "neutral" : kind === "E" ? "earth" : "dead";
+  const words =
+    kind === "L"
+      ? "live"
+      : kind === "F"
+        ? "live through a lamp"
+        : kind === "N"
+          ? "neutral"
+          : kind === "E"
+            ? "earth"
+            : "dead";
   const state = kind === "L" || kind === "F" ? "live" : kind === "." ? "dead" : "";
   return (
     <g
       className={`core ${state} ${mine ? "picked" : ""} ${hidden ? "hidden" : ""}`}
       data-core={`${spot.leg}/${spot.core}`}
       data-live={kind}
-      {...pressed(() => onPick(mine ? undefined : { circuit: face.circuit, place: face.place, leg: spot.leg, core: spot.core }))}
+      {...pressed(() =>
+        onPick(mine ? undefined : { circuit: face.circuit, place: face.place, leg: spot.leg, core: spot.core }),
+      )}
       aria-label={`${colour}${sleeve ? `, ${sleeve} sleeve` : ""}, cable to ${spot.face.to}, ${words}`}
     >
       {state === "live" && <path d={d} className="halo" />}
@@ -211,7 +275,9 @@ function Core({ box, spot, parts, shown, picked, alone, onPick }: Props & { box:
       {sleeve && (
         <>
           <rect x={spot.padX - 5.5} y={top} width="11" height="21" rx="2" className="sleeve" fill={fillOf(sleeve)} />
-          {sleeve === "green-yellow" && <path d={`M${spot.padX},${top + 1}v18`} stroke="#f4d03f" strokeWidth="3.5" strokeDasharray="4 4" />}
+          {sleeve === "green-yellow" && (
+            <path d={`M${spot.padX},${top + 1}v18`} stroke="#f4d03f" strokeWidth="3.5" strokeDasharray="4 4" />
+          )}
           <text transform={`translate(${spot.padX + 3},${top + 17.5}) rotate(-90)`} className="sleeve-letters">
             {lettersOf(sleeve)}
           </text>

@@ -56,15 +56,31 @@ export function BoxEditor({ circuit, choices, face, onCommand, onClose }: Props)
   const point = { ...found, plate: whole.plate };
   const gangs = whole.accessories;
   const set = (accessories: Accessory[]) => void say({ accessories });
-  const change = (gang: number, more: Partial<Accessory>) => set(gangs.map((each) => (each.gang === gang ? { ...each, ...more } : each)));
+  const change = (gang: number, more: Partial<Accessory>) =>
+    set(gangs.map((each) => (each.gang === gang ? { ...each, ...more } : each)));
   const plate = (more: Partial<Plate>) => void say({ plate: { ...point.plate, ...more } });
   const others = circuit.points.filter((each) => each.id !== face.place && each.kind !== "unknown-end");
   const next = [1, 2, 3, 4, 5, 6].find((gang) => gangs.every((each) => each.gang !== gang));
   return (
-    <div className="max-h-80 shrink-0 overflow-y-auto border-t-2 border-accent bg-base-200 px-4 py-2" data-box-editor={face.place}>
+    <div
+      className="max-h-80 shrink-0 overflow-y-auto border-t-2 border-accent bg-base-200 px-4 py-2"
+      data-box-editor={face.place}
+    >
       <div className="flex flex-wrap items-end gap-2">
-        <Words name={`Name of ${face.place}`} caption="Place" value={point.name} onCommit={(name) => tell({ op: "point", point: face.place, name })} className="w-36" />
-        <Words name={`Room of ${face.place}`} caption="Room" value={point.room} onCommit={(room) => tell({ op: "point", point: face.place, room })} className="w-28" />
+        <Words
+          name={`Name of ${face.place}`}
+          caption="Place"
+          value={point.name}
+          onCommit={(name) => tell({ op: "point", point: face.place, name })}
+          className="w-36"
+        />
+        <Words
+          name={`Room of ${face.place}`}
+          caption="Room"
+          value={point.room}
+          onCommit={(room) => tell({ op: "point", point: face.place, room })}
+          className="w-28"
+        />
         <Choice
           name={`State of ${face.place}`}
           caption="It is"
@@ -86,7 +102,14 @@ export function BoxEditor({ circuit, choices, face, onCommand, onClose }: Props)
           ]}
           onCommit={(metal) => plate({ metal: metal === "metal" })}
         />
-        <Figure name={`Depth of the box at ${face.place}`} caption="Box" unit="mm" value={point.plate.box_mm ?? null} onCommit={(box_mm) => plate({ box_mm })} className="w-24" />
+        <Figure
+          name={`Depth of the box at ${face.place}`}
+          caption="Box"
+          unit="mm"
+          value={point.plate.box_mm ?? null}
+          onCommit={(box_mm) => plate({ box_mm })}
+          className="w-24"
+        />
         <Tick words="grid" checked={point.plate.grid} onChange={(grid) => plate({ grid })} />
         <button className="btn btn-sm ml-auto" onClick={onClose}>
           Close <kbd>Esc</kbd>
@@ -96,17 +119,54 @@ export function BoxEditor({ circuit, choices, face, onCommand, onClose }: Props)
         {gangs.map((each) => (
           <div key={each.gang} className="flex flex-wrap items-end gap-2">
             <span className="w-14 pb-2 font-semibold">Gang {each.gang}</span>
-            <Choice name={`Kind of gang ${each.gang}`} value={each.kind} options={KINDS} className="w-52" onCommit={(kind) => change(each.gang, { kind })} />
-            <Words name={`What gang ${each.gang} is for`} placeholder="what it is for" value={each.name} onCommit={(name) => change(each.gang, { name })} className="w-36" />
+            <Choice
+              name={`Kind of gang ${each.gang}`}
+              value={each.kind}
+              options={KINDS}
+              className="w-52"
+              onCommit={(kind) => change(each.gang, { kind })}
+            />
+            <Words
+              name={`What gang ${each.gang} is for`}
+              placeholder="what it is for"
+              value={each.name}
+              onCommit={(name) => change(each.gang, { name })}
+              className="w-36"
+            />
             <Tick words="pull cord" checked={each.cord} onChange={(cord) => change(each.gang, { cord })} />
             {each.kind.startsWith("dimmer") && (
               <>
-                <Figure name={`Greatest load of gang ${each.gang}`} caption="Takes at most" unit="W" value={each.most_w ?? null} onCommit={(most_w) => change(each.gang, { most_w })} className="w-28" />
-                <Figure name={`Least load of gang ${each.gang}`} caption="Needs at least" unit="W" value={each.least_w ?? null} onCommit={(least_w) => change(each.gang, { least_w })} className="w-28" />
-                <Choice name={`How gang ${each.gang} dims`} caption="Dims by" blank="not said" value={each.dims_by ?? ""} options={DIMMING} className="w-40" onCommit={(dims_by) => change(each.gang, { dims_by })} />
+                <Figure
+                  name={`Greatest load of gang ${each.gang}`}
+                  caption="Takes at most"
+                  unit="W"
+                  value={each.most_w ?? null}
+                  onCommit={(most_w) => change(each.gang, { most_w })}
+                  className="w-28"
+                />
+                <Figure
+                  name={`Least load of gang ${each.gang}`}
+                  caption="Needs at least"
+                  unit="W"
+                  value={each.least_w ?? null}
+                  onCommit={(least_w) => change(each.gang, { least_w })}
+                  className="w-28"
+                />
+                <Choice
+                  name={`How gang ${each.gang} dims`}
+                  caption="Dims by"
+                  blank="not said"
+                  value={each.dims_by ?? ""}
+                  options={DIMMING}
+                  className="w-40"
+                  onCommit={(dims_by) => change(each.gang, { dims_by })}
+                />
               </>
             )}
-            <button className="btn btn-ghost btn-sm" onClick={() => set(gangs.filter((other) => other.gang !== each.gang))}>
+            <button
+              className="btn btn-ghost btn-sm"
+              onClick={() => set(gangs.filter((other) => other.gang !== each.gang))}
+            >
               Take out
             </button>
           </div>
@@ -116,9 +176,25 @@ export function BoxEditor({ circuit, choices, face, onCommand, onClose }: Props)
         <div key={index} className="mt-1 flex flex-wrap items-end gap-2" data-lamp-of={face.place}>
           <span className="w-28 pb-2 font-semibold">{load.name || "Lamp"}</span>
           {load.power_w != null && (
-            <Figure name={`Power of lamp ${index + 1}`} caption="Power" unit="W" required value={load.power_w} onCommit={(power_w) => tell({ op: "load", point: face.place, index, power_w })} className="w-24" />
+            <Figure
+              name={`Power of lamp ${index + 1}`}
+              caption="Power"
+              unit="W"
+              required
+              value={load.power_w}
+              onCommit={(power_w) => tell({ op: "load", point: face.place, index, power_w })}
+              className="w-24"
+            />
           )}
-          <Figure name={`Peak of lamp ${index + 1}`} caption="Peak, switched on" unit="A" placeholder="not said" value={load.inrush_a ?? null} onCommit={(inrush_a) => tell({ op: "load", point: face.place, index, inrush_a })} className="w-28" />
+          <Figure
+            name={`Peak of lamp ${index + 1}`}
+            caption="Peak, switched on"
+            unit="A"
+            placeholder="not said"
+            value={load.inrush_a ?? null}
+            onCommit={(inrush_a) => tell({ op: "load", point: face.place, index, inrush_a })}
+            className="w-28"
+          />
           <Choice
             name={`How lamp ${index + 1} may be dimmed`}
             caption="Made to be dimmed by"
@@ -132,7 +208,12 @@ export function BoxEditor({ circuit, choices, face, onCommand, onClose }: Props)
       ))}
       <div className="mt-2 flex flex-wrap gap-2">
         {next !== undefined && point.kind !== "light" && (
-          <button className="btn btn-sm" onClick={() => set([...gangs, { gang: next, kind: gangs.length ? "two-way" : "one-way", name: "", cord: false, at: 0 }])}>
+          <button
+            className="btn btn-sm"
+            onClick={() =>
+              set([...gangs, { gang: next, kind: gangs.length ? "two-way" : "one-way", name: "", cord: false, at: 0 }])
+            }
+          >
             One more gang
           </button>
         )}
@@ -140,7 +221,11 @@ export function BoxEditor({ circuit, choices, face, onCommand, onClose }: Props)
         <Choice
           name={`Where a cable found at ${face.place} goes`}
           value={to}
-          options={[["", "nobody knows where"] as const, ["board", "to the board"] as const, ...others.map((each) => [each.id, `to ${each.name || each.id}`] as const)]}
+          options={[
+            ["", "nobody knows where"] as const,
+            ["board", "to the board"] as const,
+            ...others.map((each) => [each.id, `to ${each.name || each.id}`] as const),
+          ]}
           onCommit={setTo}
           className="select-sm w-44"
         />
@@ -151,7 +236,13 @@ export function BoxEditor({ circuit, choices, face, onCommand, onClose }: Props)
           options={(choices?.found_cables ?? []).map((each) => [each.id, each.words] as const)}
           onCommit={(id) => {
             const cable = choices?.found_cables.find((each) => each.id === id)?.cable;
-            if (cable) tell({ op: "add-cable", point: face.place, to: to || null, cable: { ...cable, csa_mm2: circuit.cable.csa_mm2 } });
+            if (cable)
+              tell({
+                op: "add-cable",
+                point: face.place,
+                to: to || null,
+                cable: { ...cable, csa_mm2: circuit.cable.csa_mm2 },
+              });
           }}
           className="select-sm w-56"
         />

@@ -27,7 +27,10 @@ export function CoreBar({ bench, picked, own, alone, onAlone, onCommand, onDone 
     </button>
   );
   return (
-    <div className="flex flex-wrap items-center gap-2 border-t-2 border-accent bg-base-200 px-4 py-2" data-in-hand={`${picked.leg}/${picked.core}`}>
+    <div
+      className="flex flex-wrap items-center gap-2 border-t-2 border-accent bg-base-200 px-4 py-2"
+      data-in-hand={`${picked.leg}/${picked.core}`}
+    >
       <span className="grow text-lg font-bold">
         {core.colour}
         {core.sleeve && `, ${core.sleeve} sleeve`} <span className="quiet font-normal">of the cable to {core.to}</span>

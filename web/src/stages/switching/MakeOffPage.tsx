@@ -23,7 +23,9 @@ function Loaded({ circuitId, version }: { circuitId: string; version: number }) 
 function Sheet({ circuitId, sheet }: { circuitId: string; sheet: MakeOff }) {
   const job = useJob();
   const kept = `make-off/${circuitId}`;
-  const [done, setDone] = useState<ReadonlySet<string>>(() => new Set(JSON.parse(localStorage.getItem(kept) ?? "[]") as string[]));
+  const [done, setDone] = useState<ReadonlySet<string>>(
+    () => new Set(JSON.parse(localStorage.getItem(kept) ?? "[]") as string[]),
+  );
   function tick(key: string) {
     const next = new Set(done);
     if (!next.delete(key)) next.add(key);
@@ -37,7 +39,12 @@ function Sheet({ circuitId, sheet }: { circuitId: string; sheet: MakeOff }) {
         <Link className="btn btn-sm no-print" to={`/jobs/${job.id}/switching/${circuitId}`}>
           Boxes
         </Link>
-        <MakePdf className="btn-sm btn-primary no-print" href={`/api/circuits/${circuitId}/papers/make-off.pdf`} words="PDF" name="pdf" />
+        <MakePdf
+          className="btn-sm btn-primary no-print"
+          href={`/api/circuits/${circuitId}/papers/make-off.pdf`}
+          words="PDF"
+          name="pdf"
+        />
         <button className="btn btn-sm no-print max-md:hidden" onClick={() => print()}>
           Print
         </button>
@@ -48,7 +55,9 @@ function Sheet({ circuitId, sheet }: { circuitId: string; sheet: MakeOff }) {
           Put up: {notice}
         </p>
       ))}
-      {sheet.boxes.length === 0 && <p className="p-6 text-lg">Nothing is said of its terminals yet: plan it, or draw it as found.</p>}
+      {sheet.boxes.length === 0 && (
+        <p className="p-6 text-lg">Nothing is said of its terminals yet: plan it, or draw it as found.</p>
+      )}
       <div className="grid gap-3 py-3 md:grid-cols-2">
         {sheet.boxes.map((box, index) => (
           <Box key={box.place} circuitId={circuitId} index={index + 1} box={box} done={done} onTick={tick} />
@@ -90,12 +99,28 @@ function Sheet({ circuitId, sheet }: { circuitId: string; sheet: MakeOff }) {
   );
 }
 
-function Box({ circuitId, index, box, done, onTick }: { circuitId: string; index: number; box: BoxSheet; done: ReadonlySet<string>; onTick: (key: string) => void }) {
+function Box({
+  circuitId,
+  index,
+  box,
+  done,
+  onTick,
+}: {
+  circuitId: string;
+  index: number;
+  box: BoxSheet;
+  done: ReadonlySet<string>;
+  onTick: (key: string) => void;
+}) {
   return (
     <section className="break-inside-avoid border-2 border-base-content/70" data-sheet={box.place}>
       <header className="flex items-baseline justify-between gap-2 bg-base-200 px-3 py-1.5">
         <h2 className="text-xl font-bold">{box.title}</h2>
-        <a className="no-print text-sm underline" href={`/api/circuits/${circuitId}/make-off.svg?box=${index}`} download>
+        <a
+          className="no-print text-sm underline"
+          href={`/api/circuits/${circuitId}/make-off.svg?box=${index}`}
+          download
+        >
           SVG
         </a>
       </header>
@@ -158,7 +183,18 @@ function Chip({ colour, sleeve }: { colour: string; sleeve: string }) {
     <svg width="62" height="18" viewBox="0 0 62 18" aria-hidden="true" className="shrink-0">
       <rect x="1" y="4" width="34" height="10" rx="2" fill={fillOf(colour)} stroke="currentColor" strokeOpacity="0.6" />
       {colour === "green-yellow" && <path d="M3 9h30" stroke="#f4d03f" strokeWidth="6" strokeDasharray="6 6" />}
-      {sleeve && <rect x="20" y="2" width="16" height="14" rx="2" fill={fillOf(sleeve)} stroke="currentColor" strokeOpacity="0.6" />}
+      {sleeve && (
+        <rect
+          x="20"
+          y="2"
+          width="16"
+          height="14"
+          rx="2"
+          fill={fillOf(sleeve)}
+          stroke="currentColor"
+          strokeOpacity="0.6"
+        />
+      )}
       {sleeve === "green-yellow" && <path d="M21 9h14" stroke="#f4d03f" strokeWidth="8" strokeDasharray="4 4" />}
       <text x="39" y="13" fontSize="10" fontWeight="600" fill="currentColor">
         {lettersOf(colour).slice(0, 2)}

@@ -19,7 +19,9 @@ export function MendPanel({ view, bench, onCommand }: Props) {
     <div className="flex flex-col gap-3 px-3 py-2">
       <Unknown bench={bench} onCommand={onCommand} />
       {mending.isError && <RefusalNote refused={asRefused(mending.error)} />}
-      {mending.isPending && <p>{mended ? (mended.exact ? "" : "Looking for fewer ends to move…") : "Trying one end after another…"}</p>}
+      {mending.isPending && (
+        <p>{mended ? (mended.exact ? "" : "Looking for fewer ends to move…") : "Trying one end after another…"}</p>
+      )}
       {mending.data && !mended && (
         <p className="flex items-center gap-2 font-semibold">
           <VerdictMark state={bench.proof.verdict === "pass" ? "pass" : "cannot-tell"} />
@@ -43,7 +45,8 @@ export function MendPanel({ view, bench, onCommand }: Props) {
           )}
           <h2 className="text-lg font-bold">
             {mended.moves.length === 1 ? "One end to move" : `${mended.moves.length} ends to move`}
-            {mended.changes.length > 0 && `, ${mended.changes.length} other change${mended.changes.length > 1 ? "s" : ""}`}
+            {mended.changes.length > 0 &&
+              `, ${mended.changes.length} other change${mended.changes.length > 1 ? "s" : ""}`}
           </h2>
           <ol className="list-decimal pl-6">
             {[...mended.moves.map((move) => move.words), ...mended.changes].map((words) => (
@@ -76,7 +79,8 @@ export function MendPanel({ view, bench, onCommand }: Props) {
 function Unknown({ bench, onCommand }: { bench: SwitchingView; onCommand: Props["onCommand"] }) {
   const test = bench.next_test;
   if (bench.loose.length === 0) return null;
-  const answer = (same: boolean) => test && onCommand({ op: "same-cable", leg: test.join.leg, other: test.read.leg, same });
+  const answer = (same: boolean) =>
+    test && onCommand({ op: "same-cable", leg: test.join.leg, other: test.read.leg, same });
   return (
     <section className="border-l-6 border-warning bg-base-200 px-3 py-2" data-loose={bench.loose.length}>
       <h2 className="text-lg font-bold">{bench.loose.length} cable ends lead nobody knows where</h2>

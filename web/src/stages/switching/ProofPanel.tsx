@@ -2,7 +2,15 @@ import type { Hazard, Proof } from "../../api/client";
 import { CheckList } from "../../parts/CheckRow";
 
 /** Every hazard with the state that shows it, then every check. */
-export function ProofPanel({ proof, shown, onHazard }: { proof: Proof; shown: Hazard | undefined; onHazard: (hazard: Hazard) => void }) {
+export function ProofPanel({
+  proof,
+  shown,
+  onHazard,
+}: {
+  proof: Proof;
+  shown: Hazard | undefined;
+  onHazard: (hazard: Hazard) => void;
+}) {
   const hazards = [...proof.hazards].sort((a, b) => Number(b.grave) - Number(a.grave));
   return (
     <div>
@@ -25,8 +33,8 @@ export function ProofPanel({ proof, shown, onHazard }: { proof: Proof; shown: Ha
       )}
       <CheckList checks={proof.checks} />
       <p className="quiet px-3 py-3 text-sm">
-        Proved by trying {proof.states === 1 ? "the one state" : `all ${proof.states} states`} there are. What the drawing does not show, no proof
-        knows: test before it goes live.
+        Proved by trying {proof.states === 1 ? "the one state" : `all ${proof.states} states`} there are. What the
+        drawing does not show, no proof knows: test before it goes live.
       </p>
     </div>
   );

@@ -29,7 +29,15 @@ export function RecordsPanel({ view }: { view: CircuitView }) {
           void doing(() => records.keep(note, view.version)).then(() => setNote(""));
         }}
       >
-        <input className="input grow" name="record-note" aria-label="What is recorded" placeholder="what, why" maxLength={400} value={note} onChange={(event) => setNote(event.target.value)} />
+        <input
+          className="input grow"
+          name="record-note"
+          aria-label="What is recorded"
+          placeholder="what, why"
+          maxLength={400}
+          value={note}
+          onChange={(event) => setNote(event.target.value)}
+        />
         <button className="btn btn-primary">Keep it</button>
       </form>
       <ul className="flex flex-col gap-3">
@@ -39,7 +47,11 @@ export function RecordsPanel({ view }: { view: CircuitView }) {
             <p className="quiet text-sm">
               {record.by}, {new Date(record.taken_at).toLocaleDateString("en-GB")} {clockOf(record.taken_at)}
             </p>
-            <Photos jobId={view.job_id} shown={{ shows: "record", of: record.id.replaceAll("-", "") }} of="a box, as it was" />
+            <Photos
+              jobId={view.job_id}
+              shown={{ shows: "record", of: record.id.replaceAll("-", "") }}
+              of="a box, as it was"
+            />
             <div className="flex flex-wrap gap-2">
               <button className="btn btn-sm" onClick={() => void doing(() => records.putBack(record.id, view.version))}>
                 Connect it as then

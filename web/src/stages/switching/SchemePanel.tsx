@@ -1,5 +1,17 @@
 import { useRef, useState } from "react";
-import { asRefused, type Choices, type CircuitView, type Command, type Control, type Planned, type Refused, type Route, type Scheme, type SwitchingPlan, type SwitchingView } from "../../api/client";
+import {
+  asRefused,
+  type Choices,
+  type CircuitView,
+  type Command,
+  type Control,
+  type Planned,
+  type Refused,
+  type Route,
+  type Scheme,
+  type SwitchingPlan,
+  type SwitchingView,
+} from "../../api/client";
 import { useSaid } from "../../data/useSaid";
 import { planScheme } from "../../data/useSwitching";
 import { Choice, Figure, Labelled, Tick, Words } from "../../parts/fields";
@@ -18,7 +30,13 @@ const EMPTY: Scheme = {
   controls: [],
   links: [],
   routes: [],
-  wishes: { school: "at-switch", colours: "harmonised", neutral_at_switches: false, spare_core: false, one_cable: false },
+  wishes: {
+    school: "at-switch",
+    colours: "harmonised",
+    neutral_at_switches: false,
+    spare_core: false,
+    one_cable: false,
+  },
   barred: [],
   apart: [],
 };
@@ -43,7 +61,11 @@ export function SchemePanel({ view, bench, choices, onCommand }: Props) {
     whole: scheme,
     pending,
     say,
-  } = useSaid(circuit.scheme ?? EMPTY, (scheme) => onCommand({ op: "scheme", scheme }), bench.circuit.version === view.version);
+  } = useSaid(
+    circuit.scheme ?? EMPTY,
+    (scheme) => onCommand({ op: "scheme", scheme }),
+    bench.circuit.version === view.version,
+  );
   const routes = pending.routes ?? bench.routes;
   const [plan, setPlan] = useState<SwitchingPlan>();
   const [refused, setRefused] = useState<Refused>();
@@ -62,7 +84,8 @@ export function SchemePanel({ view, bench, choices, onCommand }: Props) {
     noPlan();
     return say(more);
   };
-  const setControl = (control: Control) => set({ controls: scheme.controls.map((each) => (each.id === control.id ? control : each)) });
+  const setControl = (control: Control) =>
+    set({ controls: scheme.controls.map((each) => (each.id === control.id ? control : each)) });
   const setRoute = (route: Route) => {
     const others = routes.filter((each) => !sameWay(each, route));
     return set({ routes: [...others, route], barred: scheme.barred.filter((way) => !sameWay(way, route)) });
@@ -85,7 +108,9 @@ export function SchemePanel({ view, bench, choices, onCommand }: Props) {
   };
   const lights = places.filter((point) => choices?.point_kinds.find((each) => each.id === point.kind)?.draws);
   const nextId = `S${Math.max(0, ...scheme.controls.map((each) => Number(each.id.slice(1)) || 0)) + 1}`;
-  const free = lights.filter((point) => !scheme.controls.some((each) => each.outputs.some((output) => output.point === point.id)));
+  const free = lights.filter(
+    (point) => !scheme.controls.some((each) => each.outputs.some((output) => output.point === point.id)),
+  );
   const first = free[0];
 
   return (
@@ -94,12 +119,31 @@ export function SchemePanel({ view, bench, choices, onCommand }: Props) {
       <section>
         <h2 className="text-lg font-bold">What switches what</h2>
         {scheme.controls.map((control) => (
-          <ControlEditor key={control.id} control={control} scheme={scheme} view={view} onChange={(to) => void setControl(to)} onDrop={() => void set({ controls: scheme.controls.filter((each) => each.id !== control.id) })} />
+          <ControlEditor
+            key={control.id}
+            control={control}
+            scheme={scheme}
+            view={view}
+            onChange={(to) => void setControl(to)}
+            onDrop={() => void set({ controls: scheme.controls.filter((each) => each.id !== control.id) })}
+          />
         ))}
         {first ? (
           <button
             className="btn btn-sm mt-1"
-            onClick={() => void set({ controls: [...scheme.controls, { id: nextId, ...NO_SWITCHES, name: first.room || first.name, outputs: [{ point: first.id, line: first.loads[0]?.line ?? "L" }] }] })}
+            onClick={() =>
+              void set({
+                controls: [
+                  ...scheme.controls,
+                  {
+                    id: nextId,
+                    ...NO_SWITCHES,
+                    name: first.room || first.name,
+                    outputs: [{ point: first.id, line: first.loads[0]?.line ?? "L" }],
+                  },
+                ],
+              })
+            }
           >
             Switch another light
           </button>
@@ -110,23 +154,51 @@ export function SchemePanel({ view, bench, choices, onCommand }: Props) {
       <section className="flex flex-col gap-2">
         <h2 className="text-lg font-bold">How it is wired</h2>
         <Labelled label="The feed arrives at">
-          <Choice name="The feed arrives at" value={scheme.feed} options={[["board", "the board"] as const, ...places.map((point) => [point.id, title(point.id)] as const)]} onCommit={(feed) => void set({ feed })} />
+          <Choice
+            name="The feed arrives at"
+            value={scheme.feed}
+            options={[["board", "the board"] as const, ...places.map((point) => [point.id, title(point.id)] as const)]}
+            onCommit={(feed) => void set({ feed })}
+          />
         </Labelled>
         <div>
           <span className="text-sm font-semibold">Looped</span>
           <br />
-          <Pick small name="Where the feed is looped" value={scheme.wishes.school} options={SCHOOLS} onCommit={(school) => {
+          <Pick
+            small
+            name="Where the feed is looped"
+            value={scheme.wishes.school}
+            options={SCHOOLS}
+            onCommit={(school) => {
               noPlan();
               void onCommand({ op: "loop-at", school });
-            }} />
+            }}
+          />
         </div>
         <Labelled label="New cable in">
-          <Choice name="Colours of new cable" value={scheme.wishes.colours} options={COLOURS} onCommit={(colours) => void set({ wishes: { ...scheme.wishes, colours } })} />
+          <Choice
+            name="Colours of new cable"
+            value={scheme.wishes.colours}
+            options={COLOURS}
+            onCommit={(colours) => void set({ wishes: { ...scheme.wishes, colours } })}
+          />
         </Labelled>
         <div className="flex flex-wrap gap-y-1">
-          <Tick words="neutral at each switch" checked={scheme.wishes.neutral_at_switches} onChange={(on) => void set({ wishes: { ...scheme.wishes, neutral_at_switches: on } })} />
-          <Tick words="a spare core" checked={scheme.wishes.spare_core} onChange={(on) => void set({ wishes: { ...scheme.wishes, spare_core: on } })} />
-          <Tick words="one cable each way" checked={scheme.wishes.one_cable} onChange={(on) => void set({ wishes: { ...scheme.wishes, one_cable: on } })} />
+          <Tick
+            words="neutral at each switch"
+            checked={scheme.wishes.neutral_at_switches}
+            onChange={(on) => void set({ wishes: { ...scheme.wishes, neutral_at_switches: on } })}
+          />
+          <Tick
+            words="a spare core"
+            checked={scheme.wishes.spare_core}
+            onChange={(on) => void set({ wishes: { ...scheme.wishes, spare_core: on } })}
+          />
+          <Tick
+            words="one cable each way"
+            checked={scheme.wishes.one_cable}
+            onChange={(on) => void set({ wishes: { ...scheme.wishes, one_cable: on } })}
+          />
         </div>
       </section>
       <Links scheme={scheme} view={view} onLinks={(links) => void set({ links })} />
@@ -136,7 +208,12 @@ export function SchemePanel({ view, bench, choices, onCommand }: Props) {
         places={[["board", "the board"], ...places.map((point) => [point.id, title(point.id)] as const)]}
         title={title}
         onRoute={(route) => void setRoute(route)}
-        onDrop={(route) => void set({ routes: routes.filter((each) => !sameWay(each, route)), barred: [...scheme.barred, { a: route.a, b: route.b }] })}
+        onDrop={(route) =>
+          void set({
+            routes: routes.filter((each) => !sameWay(each, route)),
+            barred: [...scheme.barred, { a: route.a, b: route.b }],
+          })
+        }
       />
       <button className="btn btn-primary text-lg" disabled={scheme.controls.length === 0} onClick={() => void ask()}>
         Find the least cable
@@ -167,8 +244,22 @@ function AddPlace({ onCommand }: { onCommand: Props["onCommand"] }) {
         if (name.trim() !== "") add();
       }}
     >
-      <input className="input w-32" name="place-name" aria-label="Name of a new place" placeholder="a new place" maxLength={80} value={name} onChange={(event) => setName(event.target.value)} />
-      <Choice name="What is there" value={what} options={PLACES.map(([id, words]) => [id, words] as const)} className="w-32" onCommit={setWhat} />
+      <input
+        className="input w-32"
+        name="place-name"
+        aria-label="Name of a new place"
+        placeholder="a new place"
+        maxLength={80}
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+      />
+      <Choice
+        name="What is there"
+        value={what}
+        options={PLACES.map(([id, words]) => [id, words] as const)}
+        className="w-32"
+        onCommit={setWhat}
+      />
       <button className="btn btn-sm mb-1" disabled={name.trim() === ""}>
         Add
       </button>
@@ -191,7 +282,9 @@ const PLACES = [
 type Gang = Control["gangs"][number];
 
 function uniqueGangs(gangs: Gang[]): Gang[] {
-  return gangs.filter((gang, at) => gangs.findIndex((each) => each.point === gang.point && each.gang === gang.gang) === at);
+  return gangs.filter(
+    (gang, at) => gangs.findIndex((each) => each.point === gang.point && each.gang === gang.gang) === at,
+  );
 }
 
 /** A control without what makes no sense once a switch or sensor of it is gone. */
@@ -201,24 +294,62 @@ function without(control: Control): Control {
   return { ...control, sensors_behind: control.sensors_behind && both, holds: any ? control.holds : [] };
 }
 
-function ControlEditor({ control, scheme, view, onChange, onDrop }: { control: Control; scheme: Scheme; view: CircuitView; onChange: (to: Control) => void; onDrop: () => void }) {
+function ControlEditor({
+  control,
+  scheme,
+  view,
+  onChange,
+  onDrop,
+}: {
+  control: Control;
+  scheme: Scheme;
+  view: CircuitView;
+  onChange: (to: Control) => void;
+  onDrop: () => void;
+}) {
   const circuit = view.design;
   const named = (id: string) => circuit.points.find((each) => each.id === id)?.name || id;
   const taken = new Set(scheme.controls.flatMap((each) => each.outputs.map((output) => output.point + output.line)));
   const outputs = circuit.points
-    .filter((point) => point.kind !== "unknown-end" && (point.loads.length > 0 || !["joint", "switch", "cord-switch"].includes(point.kind)))
-    .flatMap((point) => [...new Set(point.loads.length > 0 ? point.loads.map((load) => load.line) : ["L"])].map((line) => ({ point: point.id, line })));
-  const gangs = scheme.controls.flatMap((each) => [...each.gangs, ...each.sensors, ...each.holds, ...(each.master ? [each.master] : [])]);
-  const freeGang = (point: string) => [1, 2, 3, 4, 5, 6].find((gang) => !gangs.some((each) => each.point === point && each.gang === gang)) ?? 1;
-  const boxes = circuit.points.filter((point) => ["switch", "cord-switch"].includes(point.kind) || (point.accessories.length > 0 && point.kind !== "light"));
+    .filter(
+      (point) =>
+        point.kind !== "unknown-end" &&
+        (point.loads.length > 0 || !["joint", "switch", "cord-switch"].includes(point.kind)),
+    )
+    .flatMap((point) =>
+      [...new Set(point.loads.length > 0 ? point.loads.map((load) => load.line) : ["L"])].map((line) => ({
+        point: point.id,
+        line,
+      })),
+    );
+  const gangs = scheme.controls.flatMap((each) => [
+    ...each.gangs,
+    ...each.sensors,
+    ...each.holds,
+    ...(each.master ? [each.master] : []),
+  ]);
+  const freeGang = (point: string) =>
+    [1, 2, 3, 4, 5, 6].find((gang) => !gangs.some((each) => each.point === point && each.gang === gang)) ?? 1;
+  const boxes = circuit.points.filter(
+    (point) =>
+      ["switch", "cord-switch"].includes(point.kind) || (point.accessories.length > 0 && point.kind !== "light"),
+  );
   // A sensor or a receiver may be built into a light.
   const units = [...boxes, ...circuit.points.filter((point) => point.kind === "light" && !boxes.includes(point))];
-  const masters = uniqueGangs(scheme.controls.flatMap((each) => (each.master && each.id !== control.id ? [each.master] : [])));
+  const masters = uniqueGangs(
+    scheme.controls.flatMap((each) => (each.master && each.id !== control.id ? [each.master] : [])),
+  );
   const gangName = (gang: Gang) => named(gang.point) + (gang.gang > 1 ? `, gang ${gang.gang}` : "");
   return (
     <div className="my-1.5 border-l-4 border-accent bg-base-200 px-2 py-1.5" data-control={control.id}>
       <div className="flex items-center gap-2">
-        <Words name={`Name of ${control.id}`} value={control.name} placeholder="its name" onCommit={(name) => onChange({ ...control, name })} className="grow font-semibold" />
+        <Words
+          name={`Name of ${control.id}`}
+          value={control.name}
+          placeholder="its name"
+          onCommit={(name) => onChange({ ...control, name })}
+          className="grow font-semibold"
+        />
         <button className="btn btn-ghost btn-sm" onClick={onDrop}>
           Take out
         </button>
@@ -226,11 +357,24 @@ function ControlEditor({ control, scheme, view, onChange, onDrop }: { control: C
       <div className="flex flex-wrap items-center gap-1 pt-1">
         <span className="w-16 text-sm font-semibold">Lights</span>
         {control.outputs.map((output) => (
-          <Chip key={output.point + output.line} words={named(output.point) + (output.line === "L" ? "" : ` ${output.line}`)} onDrop={control.outputs.length > 1 ? () => onChange({ ...control, outputs: control.outputs.filter((each) => each !== output) }) : undefined} />
+          <Chip
+            key={output.point + output.line}
+            words={named(output.point) + (output.line === "L" ? "" : ` ${output.line}`)}
+            onDrop={
+              control.outputs.length > 1
+                ? () => onChange({ ...control, outputs: control.outputs.filter((each) => each !== output) })
+                : undefined
+            }
+          />
         ))}
         <More
           name={`Another light of ${control.id}`}
-          options={outputs.filter((each) => !taken.has(each.point + each.line)).map((each) => [`${each.point}|${each.line}`, named(each.point) + (each.line === "L" ? "" : ` ${each.line}`)] as const)}
+          options={outputs
+            .filter((each) => !taken.has(each.point + each.line))
+            .map(
+              (each) =>
+                [`${each.point}|${each.line}`, named(each.point) + (each.line === "L" ? "" : ` ${each.line}`)] as const,
+            )}
           onPick={(key) => {
             const [point, line] = key.split("|");
             if (point && line) onChange({ ...control, outputs: [...control.outputs, { point, line }] });
@@ -240,9 +384,15 @@ function ControlEditor({ control, scheme, view, onChange, onDrop }: { control: C
       <div className="flex flex-wrap items-center gap-1 pt-1">
         <span className="w-16 text-sm font-semibold">Switches</span>
         {control.gangs.map((gang) => (
-          <Chip key={`${gang.point}/${gang.gang}`} words={gangName(gang)} onDrop={() => onChange(without({ ...control, gangs: control.gangs.filter((each) => each !== gang) }))} />
+          <Chip
+            key={`${gang.point}/${gang.gang}`}
+            words={gangName(gang)}
+            onDrop={() => onChange(without({ ...control, gangs: control.gangs.filter((each) => each !== gang) }))}
+          />
         ))}
-        {control.gangs.length === 0 && control.sensors.length === 0 && <span className="quiet text-sm">none: on for good</span>}
+        {control.gangs.length === 0 && control.sensors.length === 0 && (
+          <span className="quiet text-sm">none: on for good</span>
+        )}
         <More
           name={`Another switch of ${control.id}`}
           options={boxes.map((point) => [point.id, point.name || point.id] as const)}
@@ -252,17 +402,30 @@ function ControlEditor({ control, scheme, view, onChange, onDrop }: { control: C
       <div className="flex flex-wrap items-center gap-1 pt-1">
         <span className="w-16 text-sm font-semibold">Sensors</span>
         {control.sensors.map((sensor) => (
-          <Chip key={`${sensor.point}/${sensor.gang}`} words={gangName(sensor)} onDrop={() => onChange(without({ ...control, sensors: control.sensors.filter((each) => each !== sensor) }))} />
+          <Chip
+            key={`${sensor.point}/${sensor.gang}`}
+            words={gangName(sensor)}
+            onDrop={() => onChange(without({ ...control, sensors: control.sensors.filter((each) => each !== sensor) }))}
+          />
         ))}
-        <More name={`Sensor of ${control.id}`} options={units.map((point) => [point.id, point.name || point.id] as const)} onPick={(point) => onChange({ ...control, sensors: [...control.sensors, { point, gang: freeGang(point) }] })} />
+        <More
+          name={`Sensor of ${control.id}`}
+          options={units.map((point) => [point.id, point.name || point.id] as const)}
+          onPick={(point) => onChange({ ...control, sensors: [...control.sensors, { point, gang: freeGang(point) }] })}
+        />
         {control.sensors.length > 0 && control.gangs.length > 0 && (
-          <Tick words="behind the switches" checked={control.sensors_behind} onChange={(sensors_behind) => onChange({ ...control, sensors_behind })} />
+          <Tick
+            words="behind the switches"
+            checked={control.sensors_behind}
+            onChange={(sensors_behind) => onChange({ ...control, sensors_behind })}
+          />
         )}
       </div>
       {(control.gangs.length > 0 || control.sensors.length > 0) && (
         <details open={control.master !== null || control.holds.length > 0}>
           <summary className="cursor-pointer pt-1 text-sm">
-            <b>Also:</b> {control.master ? `master at ${gangName(control.master)}` : "no master"}, {control.holds.length > 0 ? `held on at ${control.holds.map(gangName).join(", ")}` : "nothing holds it on"}
+            <b>Also:</b> {control.master ? `master at ${gangName(control.master)}` : "no master"},{" "}
+            {control.holds.length > 0 ? `held on at ${control.holds.map(gangName).join(", ")}` : "nothing holds it on"}
           </summary>
           <div className="flex flex-wrap items-center gap-1 pt-1">
             <span className="w-16 text-sm font-semibold">Master</span>
@@ -271,7 +434,10 @@ function ControlEditor({ control, scheme, view, onChange, onDrop }: { control: C
             ) : (
               <More
                 name={`Master of ${control.id}`}
-                options={[...masters.map((gang) => [`${gang.point}/${gang.gang}`, `${gangName(gang)}, there already`] as const), ...boxes.map((point) => [point.id, point.name || point.id] as const)]}
+                options={[
+                  ...masters.map((gang) => [`${gang.point}/${gang.gang}`, `${gangName(gang)}, there already`] as const),
+                  ...boxes.map((point) => [point.id, point.name || point.id] as const),
+                ]}
                 onPick={(id) => {
                   const [point, gang] = id.split("/");
                   if (point) onChange({ ...control, master: { point, gang: gang ? Number(gang) : freeGang(point) } });
@@ -282,9 +448,17 @@ function ControlEditor({ control, scheme, view, onChange, onDrop }: { control: C
           <div className="flex flex-wrap items-center gap-1 pt-1">
             <span className="w-16 text-sm font-semibold">Holds on</span>
             {control.holds.map((hold) => (
-              <Chip key={`${hold.point}/${hold.gang}`} words={gangName(hold)} onDrop={() => onChange({ ...control, holds: control.holds.filter((each) => each !== hold) })} />
+              <Chip
+                key={`${hold.point}/${hold.gang}`}
+                words={gangName(hold)}
+                onDrop={() => onChange({ ...control, holds: control.holds.filter((each) => each !== hold) })}
+              />
             ))}
-            <More name={`What holds ${control.id} on`} options={boxes.map((point) => [point.id, point.name || point.id] as const)} onPick={(point) => onChange({ ...control, holds: [...control.holds, { point, gang: freeGang(point) }] })} />
+            <More
+              name={`What holds ${control.id} on`}
+              options={boxes.map((point) => [point.id, point.name || point.id] as const)}
+              onPick={(point) => onChange({ ...control, holds: [...control.holds, { point, gang: freeGang(point) }] })}
+            />
           </div>
         </details>
       )}
@@ -305,10 +479,24 @@ function Chip({ words, onDrop }: { words: string; onDrop: (() => void) | undefin
   );
 }
 
-function More({ name, options, onPick }: { name: string; options: readonly (readonly [string, string])[]; onPick: (id: string) => void }) {
+function More({
+  name,
+  options,
+  onPick,
+}: {
+  name: string;
+  options: readonly (readonly [string, string])[];
+  onPick: (id: string) => void;
+}) {
   if (options.length === 0) return null;
   return (
-    <select className="select select-sm w-24" aria-label={name} name={name} value="" onChange={(event) => event.target.value && onPick(event.target.value)}>
+    <select
+      className="select select-sm w-24"
+      aria-label={name}
+      name={name}
+      value=""
+      onChange={(event) => event.target.value && onPick(event.target.value)}
+    >
       <option value="">add…</option>
       {options.map(([id, words]) => (
         <option key={id} value={id}>
@@ -320,26 +508,49 @@ function More({ name, options, onPick }: { name: string; options: readonly (read
 }
 
 /** What is joined with each other and with nothing else: alarms that sound together. */
-function Links({ scheme, view, onLinks }: { scheme: Scheme; view: CircuitView; onLinks: (links: Scheme["links"]) => void }) {
-  const heads = view.design.points.filter((point) => point.kind === "fixed" || point.loads.some((load) => load.name === "Alarm"));
+function Links({
+  scheme,
+  view,
+  onLinks,
+}: {
+  scheme: Scheme;
+  view: CircuitView;
+  onLinks: (links: Scheme["links"]) => void;
+}) {
+  const heads = view.design.points.filter(
+    (point) => point.kind === "fixed" || point.loads.some((load) => load.name === "Alarm"),
+  );
   const [link] = scheme.links;
   if (heads.length < 2 && !link) return null;
   const named = (id: string) => view.design.points.find((each) => each.id === id)?.name || id;
   const ends = link?.ends ?? [];
-  const set = (points: string[]) => onLinks(points.length < 2 ? [] : [{ id: "I1", name: "interlink", ends: points.map((point) => ({ point, line: "I" })) }]);
+  const set = (points: string[]) =>
+    onLinks(
+      points.length < 2 ? [] : [{ id: "I1", name: "interlink", ends: points.map((point) => ({ point, line: "I" })) }],
+    );
   return (
     <section>
       <h2 className="text-lg font-bold">Sound together</h2>
       <div className="flex flex-wrap items-center gap-1">
         {ends.map((end) => (
-          <Chip key={end.point} words={named(end.point)} onDrop={() => set(ends.filter((each) => each !== end).map((each) => each.point))} />
+          <Chip
+            key={end.point}
+            words={named(end.point)}
+            onDrop={() => set(ends.filter((each) => each !== end).map((each) => each.point))}
+          />
         ))}
         {ends.length === 0 ? (
           <button className="btn btn-sm" onClick={() => set(heads.map((each) => each.id))}>
             Link {heads.length} of them
           </button>
         ) : (
-          <More name="Another that sounds with them" options={heads.filter((each) => ends.every((end) => end.point !== each.id)).map((each) => [each.id, named(each.id)] as const)} onPick={(id) => set([...ends.map((each) => each.point), id])} />
+          <More
+            name="Another that sounds with them"
+            options={heads
+              .filter((each) => ends.every((end) => end.point !== each.id))
+              .map((each) => [each.id, named(each.id)] as const)}
+            onPick={(id) => set([...ends.map((each) => each.point), id])}
+          />
         )}
       </div>
     </section>
@@ -374,18 +585,40 @@ function Routes({ choices, routes, places, title, onRoute, onDrop }: RoutesProps
       <h2 className="text-lg font-bold">Where cable runs</h2>
       <ul className="flex flex-col">
         {routes.map((route) => (
-          <li key={`${route.a}/${route.b}`} className="flex flex-wrap items-center gap-2 border-b border-base-300 py-1" data-route={`${route.a}/${route.b}`}>
+          <li
+            key={`${route.a}/${route.b}`}
+            className="flex flex-wrap items-center gap-2 border-b border-base-300 py-1"
+            data-route={`${route.a}/${route.b}`}
+          >
             <span className="min-w-0 grow">
               {title(route.a)} – {title(route.b)}
             </span>
-            <button className="px-1 font-bold" aria-label={`No cable ${title(route.a)} to ${title(route.b)}`} onClick={() => onDrop(route)}>
+            <button
+              className="px-1 font-bold"
+              aria-label={`No cable ${title(route.a)} to ${title(route.b)}`}
+              onClick={() => onDrop(route)}
+            >
               ✕
             </button>
-            <Figure name={`Length ${title(route.a)} to ${title(route.b)}`} unit="m" value={route.length_m ?? null} onCommit={(length_m) => onRoute({ ...route, length_m })} className="w-24" />
+            <Figure
+              name={`Length ${title(route.a)} to ${title(route.b)}`}
+              unit="m"
+              value={route.length_m ?? null}
+              onCommit={(length_m) => onRoute({ ...route, length_m })}
+              className="w-24"
+            />
             <span className="flex w-full flex-wrap items-center gap-2 text-sm">
-              <Tick words="cannot be opened" checked={route.closed} onChange={(closed) => onRoute({ ...route, closed })} />
+              <Tick
+                words="cannot be opened"
+                checked={route.closed}
+                onChange={(closed) => onRoute({ ...route, closed })}
+              />
               {route.cables.map((cable, index) => (
-                <Chip key={index} words={`${foundWords(choices, cable)} there`} onDrop={() => onRoute({ ...route, cables: route.cables.filter((_, other) => other !== index) })} />
+                <Chip
+                  key={index}
+                  words={`${foundWords(choices, cable)} there`}
+                  onDrop={() => onRoute({ ...route, cables: route.cables.filter((_, other) => other !== index) })}
+                />
               ))}
               <More
                 name={`Cable there already ${title(route.a)} to ${title(route.b)}`}
@@ -401,11 +634,20 @@ function Routes({ choices, routes, places, title, onRoute, onDrop }: RoutesProps
       </ul>
       <div className="flex flex-wrap items-center gap-2 pt-1">
         <span className="text-sm font-semibold">Another way</span>
-        <Choice name="Another way from" blank="from…" value={from} options={places} className="select-sm w-32" onCommit={setFrom} />
+        <Choice
+          name="Another way from"
+          blank="from…"
+          value={from}
+          options={places}
+          className="select-sm w-32"
+          onCommit={setFrom}
+        />
         {from && (
           <More
             name="Another way to"
-            options={places.filter(([id]) => id !== from && !routes.some((route) => sameWay(route, { ...route, a: from, b: id })))}
+            options={places.filter(
+              ([id]) => id !== from && !routes.some((route) => sameWay(route, { ...route, a: from, b: id })),
+            )}
             onPick={(to) => {
               onRoute({ a: from, b: to, length_m: null, cables: [], closed: false });
               setFrom("");
@@ -417,7 +659,15 @@ function Routes({ choices, routes, places, title, onRoute, onDrop }: RoutesProps
   );
 }
 
-function Found({ plan, title, onTake }: { plan: SwitchingPlan; title: (id: string) => string; onTake: (planned: Planned) => void }) {
+function Found({
+  plan,
+  title,
+  onTake,
+}: {
+  plan: SwitchingPlan;
+  title: (id: string) => string;
+  onTake: (planned: Planned) => void;
+}) {
   return (
     <section className="flex flex-col gap-2" data-plan={plan.best ? "found" : "missing"}>
       {plan.problems.map((words) => (
@@ -429,7 +679,11 @@ function Found({ plan, title, onTake }: { plan: SwitchingPlan; title: (id: strin
         <>
           <h2 className="text-lg font-bold text-error">The walls do not hold it</h2>
           {plan.missing.map((each) => (
-            <p key={each.words} className="border-l-6 border-error px-2 font-semibold" data-missing={each.needs - each.holds}>
+            <p
+              key={each.words}
+              className="border-l-6 border-error px-2 font-semibold"
+              data-missing={each.needs - each.holds}
+            >
               {each.words}
             </p>
           ))}

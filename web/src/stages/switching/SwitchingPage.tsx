@@ -12,7 +12,21 @@ import { Pick } from "../../parts/Pick";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { UndoBar } from "../../parts/UndoBar";
 import { VerdictMark, verdictWord } from "../../parts/verdict";
-import { atRest, coreKey, layOutBench, partsOf, shownIn, standsOf, stateNumber, stepState, switchKey, switchesOf, type BoxSpot, type PadSpot, type Stands } from "./bench";
+import {
+  atRest,
+  coreKey,
+  layOutBench,
+  partsOf,
+  shownIn,
+  standsOf,
+  stateNumber,
+  stepState,
+  switchKey,
+  switchesOf,
+  type BoxSpot,
+  type PadSpot,
+  type Stands,
+} from "./bench";
 import { BenchDrawing, type PickedCore } from "./BenchDrawing";
 import { useChoices } from "../../data/useChoices";
 import { BoxEditor } from "./BoxEditor";
@@ -52,17 +66,23 @@ function Listed({ lines, circuitId }: { lines: readonly SwitchingLine[]; circuit
               name="Circuit to open"
               className="select-lg w-full font-semibold"
               value={circuitId}
-              options={lines.map((line) => [line.id, `${line.number}  ${line.name}: ${verdictWord(line.verdict)}`] as const)}
+              options={lines.map(
+                (line) => [line.id, `${line.number}  ${line.name}: ${verdictWord(line.verdict)}`] as const,
+              )}
               onCommit={(id) => void navigate(`/jobs/${job.id}/switching/${id}`)}
             />
           </div>
         )}
-        <p className="quiet px-3 py-3 text-sm max-md:hidden">Circuits with lights or switches. New ones are begun under Circuits.</p>
+        <p className="quiet px-3 py-3 text-sm max-md:hidden">
+          Circuits with lights or switches. New ones are begun under Circuits.
+        </p>
       </aside>
       {circuitId ? (
         <Open key={circuitId} circuitId={circuitId} />
       ) : (
-        <p className="p-10 text-center text-xl">No lights yet. Begin a lighting circuit under Circuits, then say here what switches what.</p>
+        <p className="p-10 text-center text-xl">
+          No lights yet. Begin a lighting circuit under Circuits, then say here what switches what.
+        </p>
       )}
     </div>
   );
@@ -135,8 +155,22 @@ function Workplace({ work, view, bench }: { work: CircuitWork; view: CircuitView
 
   function pickCore(core: PickedCore | undefined) {
     // With a core in hand, another core of the same box is what it is joined to.
-    if (core && mine && core.circuit === mine.circuit && core.place === mine.place && !aloneOn && !sameCore(core, mine)) {
-      void command({ op: "connect", point: mine.place, leg: mine.leg, core: mine.core, beside_leg: core.leg, beside_core: core.core });
+    if (
+      core &&
+      mine &&
+      core.circuit === mine.circuit &&
+      core.place === mine.place &&
+      !aloneOn &&
+      !sameCore(core, mine)
+    ) {
+      void command({
+        op: "connect",
+        point: mine.place,
+        leg: mine.leg,
+        core: mine.core,
+        beside_leg: core.leg,
+        beside_core: core.core,
+      });
       setPicked(undefined);
       return;
     }
@@ -151,14 +185,20 @@ function Workplace({ work, view, bench }: { work: CircuitWork; view: CircuitView
   useEffect(() => {
     function onKey(event: KeyboardEvent) {
       const target = event.target;
-      if (target instanceof HTMLInputElement || target instanceof HTMLSelectElement || target instanceof HTMLTextAreaElement) return;
+      if (
+        target instanceof HTMLInputElement ||
+        target instanceof HTMLSelectElement ||
+        target instanceof HTMLTextAreaElement
+      )
+        return;
       const key = event.key.toLowerCase();
       if (event.ctrlKey || event.metaKey) return;
       if (/^[1-9]$/.test(key)) {
         const each = switchesOf(proof)[Number(key) - 1];
         if (!each) return;
         turn(switchKey(each));
-      } else if (key === "arrowright" || key === "arrowleft") setMoved(stepState(proof, stands, key === "arrowright" ? 1 : -1));
+      } else if (key === "arrowright" || key === "arrowleft")
+        setMoved(stepState(proof, stands, key === "arrowright" ? 1 : -1));
       else if (key === "escape") {
         setPicked(undefined);
         setBox(undefined);
@@ -179,7 +219,8 @@ function Workplace({ work, view, bench }: { work: CircuitWork; view: CircuitView
           <VerdictMark state={proof.verdict} size={28} />
           <h1 className="text-xl font-bold" data-proof={proof.verdict}>
             {HEADLINES[proof.verdict]}
-            {proof.verdict === "pass" && (proof.states === 1 ? ", in its one state" : `, in all ${String(proof.states)} states`)}
+            {proof.verdict === "pass" &&
+              (proof.states === 1 ? ", in its one state" : `, in all ${String(proof.states)} states`)}
           </h1>
           <span className="grow" />
           <Link className="btn btn-sm" to={`/jobs/${job.id}/make-off/${view.id}`}>
@@ -191,21 +232,35 @@ function Workplace({ work, view, bench }: { work: CircuitWork; view: CircuitView
         {work.refused && <RefusalNote refused={work.refused} onClose={work.dismiss} />}
         <div className="flex flex-wrap items-center gap-x-3 gap-y-1 px-4 py-1.5">
           <div className="join">
-            <button className="btn join-item btn-sm" aria-label="State before" onClick={() => setMoved(stepState(proof, stands, -1))}>
+            <button
+              className="btn join-item btn-sm"
+              aria-label="State before"
+              onClick={() => setMoved(stepState(proof, stands, -1))}
+            >
               ◀
             </button>
-            <span className="join-item flex items-center border border-base-300 px-3 font-semibold" data-state={number.at + 1}>
+            <span
+              className="join-item flex items-center border border-base-300 px-3 font-semibold"
+              data-state={number.at + 1}
+            >
               State {number.at + 1} of {number.of}
             </span>
-            <button className="btn join-item btn-sm" aria-label="Next state" onClick={() => setMoved(stepState(proof, stands, 1))}>
+            <button
+              className="btn join-item btn-sm"
+              aria-label="Next state"
+              onClick={() => setMoved(stepState(proof, stands, 1))}
+            >
               ▶
             </button>
           </div>
           {shownHazard && <span className="font-semibold text-error">{shownHazard.words}</span>}
           <span className="quiet text-sm max-md:hidden">
-            Press a switch or its digit. Take a core by a click, then click where it goes. <kbd>N</kbd> shows its net alone.
+            Press a switch or its digit. Take a core by a click, then click where it goes. <kbd>N</kbd> shows its net
+            alone.
           </span>
-          {bench.others.length > 0 && <span className="font-semibold text-warning">Wired into circuit {bench.others.join(", ")}</span>}
+          {bench.others.length > 0 && (
+            <span className="font-semibold text-warning">Wired into circuit {bench.others.join(", ")}</span>
+          )}
         </div>
         <div ref={ref} className="min-h-0 grow overflow-auto px-3 pb-2">
           {faces.length === 0 ? (
@@ -224,7 +279,9 @@ function Workplace({ work, view, bench }: { work: CircuitWork; view: CircuitView
               onSwitch={turn}
               onPick={pickCore}
               onPad={onPad}
-              onBox={(each: Face) => each.circuit === circuit.number && setBox(each.place === box ? undefined : each.place)}
+              onBox={(each: Face) =>
+                each.circuit === circuit.number && setBox(each.place === box ? undefined : each.place)
+              }
             />
           )}
         </div>
@@ -242,10 +299,19 @@ function Workplace({ work, view, bench }: { work: CircuitWork; view: CircuitView
             }}
           />
         )}
-        {!picked && face && <BoxEditor key={face.place} circuit={circuit} choices={choices.data} face={face} onCommand={command} onClose={() => setBox(undefined)} />}
+        {!picked && face && (
+          <BoxEditor
+            key={face.place}
+            circuit={circuit}
+            choices={choices.data}
+            face={face}
+            onCommand={command}
+            onClose={() => setBox(undefined)}
+          />
+        )}
         <p className="border-l-4 border-warning bg-base-200 px-3 py-1.5 text-sm">
-          Isolate, lock off and prove dead before a box is opened. For competent persons; local rules come first, and nothing here replaces a
-          test.
+          Isolate, lock off and prove dead before a box is opened. For competent persons; local rules come first, and
+          nothing here replaces a test.
         </p>
       </div>
       <aside className="flex min-h-0 flex-col border-l border-base-300 max-lg:border-t">

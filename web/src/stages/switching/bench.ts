@@ -27,7 +27,9 @@ export function standsOf(hazard: Hazard, before: Stands): Stands {
 }
 
 function rowOf(table: StateTable, stands: Stands): number {
-  return table.stands.findIndex((row) => row.every((at, index) => at === (stands[switchKey(table.switches[index] as AnySwitch)] ?? 0)));
+  return table.stands.findIndex((row) =>
+    row.every((at, index) => at === (stands[switchKey(table.switches[index] as AnySwitch)] ?? 0)),
+  );
 }
 
 /** Which state of all this is, and how many there are: every switch but those that isolate, counted through. */
@@ -68,7 +70,9 @@ export function shownIn(proof: Proof, stands: Stands): Shown {
   for (const table of proof.tables) {
     const row = rowOf(table, stands);
     table.parts.forEach((part, index) => live.set(part, table.live[row]?.[index] ?? "."));
-    table.lamps.forEach((lamp, index) => lamps.set(lampKey(lamp.circuit, lamp.point, lamp.line), table.lit[row]?.[index] ?? "0"));
+    table.lamps.forEach((lamp, index) =>
+      lamps.set(lampKey(lamp.circuit, lamp.point, lamp.line), table.lit[row]?.[index] ?? "0"),
+    );
   }
   return { live, lamps };
 }
@@ -211,7 +215,13 @@ function boxOf(face: Face, x: number, y: number): BoxSpot {
   const wide = pads.map((pad) => Math.max(PAD, padWords(pad, many).length * LETTER + 10));
   const padsWide = wide.reduce((sum, each) => sum + each, 0);
   const plateWide = (face.gangs.length + face.lamps.length) * 76 + 2 * MARGIN;
-  const width = Math.max(150, plateWide, padsWide + 2 * MARGIN, cablesWide + 2 * MARGIN, face.title.length * 8.2 + 20 + (face.room ? 7 * face.room.length : 0));
+  const width = Math.max(
+    150,
+    plateWide,
+    padsWide + 2 * MARGIN,
+    cablesWide + 2 * MARGIN,
+    face.title.length * 8.2 + 20 + (face.room ? 7 * face.room.length : 0),
+  );
   const hasPlate = face.gangs.length > 0 || face.lamps.length > 0;
   const plateY = TITLE + 6;
   const padY = plateY + (hasPlate ? PLATE : 4) + 18;
@@ -228,7 +238,14 @@ function boxOf(face: Face, x: number, y: number): BoxSpot {
   let at = (width - cablesWide) / 2 + 13;
   for (const cable of face.cables) {
     const wide = cable.cores.length * CORE_GAP;
-    cables.push({ leg: cable.leg, to: cable.to, beyond: cable.beyond ?? null, x: at + wide / 2, width: wide + 8, found: cable.state === "as-found" });
+    cables.push({
+      leg: cable.leg,
+      to: cable.to,
+      beyond: cable.beyond ?? null,
+      x: at + wide / 2,
+      width: wide + 8,
+      found: cable.state === "as-found",
+    });
     cable.cores.forEach((core, index) => {
       const pad = spots.find((spot) => spot.cores.some((each) => each.leg === cable.leg && each.core === core));
       const mine = pad?.cores.find((each) => each.leg === cable.leg && each.core === core);

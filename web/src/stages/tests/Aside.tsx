@@ -16,7 +16,15 @@ export function sayAside(reading: { untaken?: Untaken | null; note?: string }): 
 }
 
 /** Set a reading aside, with the reason that goes on the schedule. */
-export function AsideForm({ start, onSet, onClose }: { start: Untaken; onSet: (untaken: Untaken, note: string) => void; onClose: () => void }) {
+export function AsideForm({
+  start,
+  onSet,
+  onClose,
+}: {
+  start: Untaken;
+  onSet: (untaken: Untaken, note: string) => void;
+  onClose: () => void;
+}) {
   const [kind, setKind] = useState<Untaken>(start);
   const [note, setNote] = useState("");
   const needs = kind !== "not-applicable";
@@ -31,8 +39,15 @@ export function AsideForm({ start, onSet, onClose }: { start: Untaken; onSet: (u
       <Pick name="Why not now" small value={kind} options={KINDS} onCommit={setKind} />
       <label className="flex min-w-52 grow flex-col gap-0.5">
         <span className="text-sm font-semibold">Reason{needs ? "" : ", if any"}</span>
-        { }
-        <input autoFocus name="Reason" className="input w-full" maxLength={200} value={note} onChange={(event) => setNote(event.target.value)} />
+        {}
+        <input
+          autoFocus
+          name="Reason"
+          className="input w-full"
+          maxLength={200}
+          value={note}
+          onChange={(event) => setNote(event.target.value)}
+        />
       </label>
       <button className="btn btn-primary" disabled={needs && note.trim() === ""}>
         Set aside

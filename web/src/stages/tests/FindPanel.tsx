@@ -59,7 +59,13 @@ export function FindPanel({ circuitId, sheetPath, ambientC, waiting, onEnter, on
             {view && <NoticedBar circuit={view.design} found={found} onEnter={onEnter} />}
             <div className="grid gap-x-8 gap-y-4 pt-2 lg:grid-cols-2">
               <div>
-                {found.remedy && <Remedy remedy={found.remedy} sheetPath={sheetPath} kept={view && { jobId: view.job_id, circuit: view.design.number }} />}
+                {found.remedy && (
+                  <Remedy
+                    remedy={found.remedy}
+                    sheetPath={sheetPath}
+                    kept={view && { jobId: view.job_id, circuit: view.design.number }}
+                  />
+                )}
                 {test && (
                   <TestCard key={test.id} test={test} onEnter={onEnter} onTester={onTester}>
                     {[found.next, ...found.others].map(
@@ -75,7 +81,8 @@ export function FindPanel({ circuitId, sheetPath, ambientC, waiting, onEnter, on
                 )}
                 {[...waiting.values()].map((each) => (
                   <div key={each.id} className="flex items-center gap-2 py-1">
-                    <OnDevice trouble={each.trouble} /> {each.trouble === undefined ? "kept on this device, not sent yet" : <Refused waiting={each} />}
+                    <OnDevice trouble={each.trouble} />{" "}
+                    {each.trouble === undefined ? "kept on this device, not sent yet" : <Refused waiting={each} />}
                   </div>
                 ))}
               </div>
@@ -102,10 +109,21 @@ export function FindPanel({ circuitId, sheetPath, ambientC, waiting, onEnter, on
   );
 }
 
-function TestCard({ test, onEnter, onTester, children }: { test: NextTest; onEnter: (entry: Entry) => void; onTester: Props["onTester"]; children: React.ReactNode }) {
+function TestCard({
+  test,
+  onEnter,
+  onTester,
+  children,
+}: {
+  test: NextTest;
+  onEnter: (entry: Entry) => void;
+  onTester: Props["onTester"];
+  children: React.ReactNode;
+}) {
   const [text, setText] = useState("");
   const [wrong, setWrong] = useState("");
-  const read = (value: number, beyond: boolean, source: "typed" | "tester") => onEnter({ quantity: "trace", test: test.id, value, beyond, source });
+  const read = (value: number, beyond: boolean, source: "typed" | "tester") =>
+    onEnter({ quantity: "trace", test: test.id, value, beyond, source });
   return (
     <form
       className="border-2 border-base-content/70 px-4 py-3"
@@ -126,19 +144,39 @@ function TestCard({ test, onEnter, onTester, children }: { test: NextTest; onEnt
       </ol>
       <div className="mt-2 flex flex-wrap items-center gap-2">
         <label className="input input-lg flex w-48 items-center gap-1">
-          { }
-          <input autoFocus name="Next reading" aria-label={`Reading: ${test.title}`} inputMode="decimal" autoComplete="off" className="w-full text-right text-2xl font-bold" value={text} onChange={(event) => { setText(event.target.value); setWrong(""); }} />
+          {}
+          <input
+            autoFocus
+            name="Next reading"
+            aria-label={`Reading: ${test.title}`}
+            inputMode="decimal"
+            autoComplete="off"
+            className="w-full text-right text-2xl font-bold"
+            value={text}
+            onChange={(event) => {
+              setText(event.target.value);
+              setWrong("");
+            }}
+          />
           <span className="quiet">{test.unit}</span>
         </label>
         <button className="btn btn-lg btn-primary">Enter</button>
-        <button type="button" className="btn btn-lg" onClick={() => read(test.unit === "Ω" ? 1999 : 999, true, "typed")}>
+        <button
+          type="button"
+          className="btn btn-lg"
+          onClick={() => read(test.unit === "Ω" ? 1999 : 999, true, "typed")}
+        >
           {test.unit === "Ω" ? "open" : ">999"}
         </button>
         {onTester && (
           <button
             type="button"
             className="btn btn-lg"
-            onClick={() => void onTester(test.instruction).then((value) => value?.value !== undefined && read(value.value, value.beyond ?? false, "tester"))}
+            onClick={() =>
+              void onTester(test.instruction).then(
+                (value) => value?.value !== undefined && read(value.value, value.beyond ?? false, "tester"),
+              )
+            }
           >
             Test
           </button>
@@ -168,7 +206,11 @@ function SuspectRow({ suspect }: { suspect: SuspectLine }) {
   const [open, setOpen] = useState(false);
   return (
     <li className="border-b border-base-300" data-suspect={suspect.id}>
-      <button className="flex w-full items-center gap-3 px-1 py-1.5 text-left hover:bg-base-200" aria-expanded={open} onClick={() => setOpen(!open)}>
+      <button
+        className="flex w-full items-center gap-3 px-1 py-1.5 text-left hover:bg-base-200"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+      >
         <span className="w-20 shrink-0 text-right text-lg leading-tight font-bold">{sayShare(suspect.share)}</span>
         <span className="min-w-0 grow leading-tight">{suspect.title}</span>
         <span className="quiet text-sm whitespace-nowrap">
@@ -178,7 +220,9 @@ function SuspectRow({ suspect }: { suspect: SuspectLine }) {
       </button>
       {open && (
         <ul className="bg-base-200 px-3 py-2 text-sm">
-          {suspect.explains.length + suspect.fails.length === 0 && <li>No reading speaks for it or against it by itself.</li>}
+          {suspect.explains.length + suspect.fails.length === 0 && (
+            <li>No reading speaks for it or against it by itself.</li>
+          )}
           {suspect.explains.map((each) => (
             <li key={each.reading}>
               explains <b>{each.reading}</b>: {each.read}, it says {each.says}
@@ -208,7 +252,15 @@ const CALLED: Partial<Record<string, string>> = {
   zs: "Zs",
 };
 
-function Remedy({ remedy, sheetPath, kept }: { remedy: NonNullable<Diagnosis["remedy"]>; sheetPath: string; kept: { jobId: string; circuit: number } | undefined }) {
+function Remedy({
+  remedy,
+  sheetPath,
+  kept,
+}: {
+  remedy: NonNullable<Diagnosis["remedy"]>;
+  sheetPath: string;
+  kept: { jobId: string; circuit: number } | undefined;
+}) {
   return (
     <div className="mb-3 border-l-6 border-error bg-base-200 px-4 py-3" data-remedy>
       <h2 className="text-lg font-bold">What to do</h2>
@@ -226,7 +278,9 @@ function Remedy({ remedy, sheetPath, kept }: { remedy: NonNullable<Diagnosis["re
         </p>
       )}
       {remedy.entry !== "" && <p className="mt-2 text-sm">For the remedial list: {remedy.entry}</p>}
-      {kept && remedy.entry !== "" && <KeepFound jobId={kept.jobId} made={{ kind: "fault", title: remedy.entry, circuit: kept.circuit, lines: [] }} />}
+      {kept && remedy.entry !== "" && (
+        <KeepFound jobId={kept.jobId} made={{ kind: "fault", title: remedy.entry, circuit: kept.circuit, lines: [] }} />
+      )}
     </div>
   );
 }

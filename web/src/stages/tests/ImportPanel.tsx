@@ -31,8 +31,16 @@ export function ImportPanel({ circuitId, jobId, onDone }: { circuitId: string; j
   return (
     <div className="my-2 border-l-4 border-accent bg-base-200 px-3 py-2" data-import>
       <label className="flex flex-col gap-1">
-        <span className="font-semibold">A file of readings (CSV): columns test, point, value; unit and note if there are any</span>
-        <input type="file" name="Readings file" accept=".csv,text/csv,text/plain" className="file-input w-full max-w-md" onChange={(event) => void look(event.target.files?.[0])} />
+        <span className="font-semibold">
+          A file of readings (CSV): columns test, point, value; unit and note if there are any
+        </span>
+        <input
+          type="file"
+          name="Readings file"
+          accept=".csv,text/csv,text/plain"
+          className="file-input w-full max-w-md"
+          onChange={(event) => void look(event.target.files?.[0])}
+        />
       </label>
       {refused && <RefusalNote refused={refused} />}
       {found && (
@@ -47,14 +55,22 @@ export function ImportPanel({ circuitId, jobId, onDone }: { circuitId: string; j
             </thead>
             <tbody>
               {found.lines.map((line) => (
-                <tr key={line.line} className="border-b border-base-300 align-top" data-line={line.reading ? "ready" : "not"}>
+                <tr
+                  key={line.line}
+                  className="border-b border-base-300 align-top"
+                  data-line={line.reading ? "ready" : "not"}
+                >
                   <td className="pr-2">{line.line}</td>
                   <td className="pr-2 break-all">{line.text}</td>
                   <td>
                     {line.reading ? (
                       <b>
                         {line.reading.quantity} {line.reading.point ?? ""} {line.reading.beyond ? ">" : ""}
-                        {line.reading.value === null || line.reading.value === undefined ? (line.reading.correct ? "right" : "wrong") : plain(line.reading.value)}
+                        {line.reading.value === null || line.reading.value === undefined
+                          ? line.reading.correct
+                            ? "right"
+                            : "wrong"
+                          : plain(line.reading.value)}
                       </b>
                     ) : (
                       <span className="text-error">{line.why}</span>

@@ -31,7 +31,9 @@ export function IsolationForm({ item, waiting, pairs, onEnter }: Props) {
     return (
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 px-1 py-2" data-isolation="proved">
         {waiting ? <OnDevice trouble={waiting.trouble} /> : <VerdictMark state="pass" size={28} />}
-        <span className="text-lg font-semibold">{waiting?.trouble === undefined ? "Proved dead" : "Not on record"}</span>
+        <span className="text-lg font-semibold">
+          {waiting?.trouble === undefined ? "Proved dead" : "Not on record"}
+        </span>
         <span>
           {stands.isolation?.lock && `lock ${stands.isolation.lock}`}
           {stands.isolation?.key_with && `, key with ${stands.isolation.key_with}`}
@@ -56,14 +58,42 @@ export function IsolationForm({ item, waiting, pairs, onEnter }: Props) {
     >
       <ol className="flex flex-col gap-1.5">
         <Step words="Identified, permission given, switched off">
-          <input name="Isolated at" aria-label="Isolated at" placeholder="device" className="input w-40" maxLength={80} value={made.device} onChange={(event) => set({ device: event.target.value })} />
+          <input
+            name="Isolated at"
+            aria-label="Isolated at"
+            placeholder="device"
+            className="input w-40"
+            maxLength={80}
+            value={made.device}
+            onChange={(event) => set({ device: event.target.value })}
+          />
         </Step>
         <Step words="Locked and tagged">
-          <input name="Lock number" aria-label="Lock number" placeholder="lock no." className="input w-26" maxLength={40} value={made.lock} onChange={(event) => set({ lock: event.target.value })} />
-          <input name="Key with" aria-label="Key with" placeholder="key with" className="input w-30" maxLength={80} value={made.key_with} onChange={(event) => set({ key_with: event.target.value })} />
+          <input
+            name="Lock number"
+            aria-label="Lock number"
+            placeholder="lock no."
+            className="input w-26"
+            maxLength={40}
+            value={made.lock}
+            onChange={(event) => set({ lock: event.target.value })}
+          />
+          <input
+            name="Key with"
+            aria-label="Key with"
+            placeholder="key with"
+            className="input w-30"
+            maxLength={80}
+            value={made.key_with}
+            onChange={(event) => set({ key_with: event.target.value })}
+          />
         </Step>
         <Step words="Indicator proved on a known source">
-          <Check name="Proved before" checked={made.proved_before} onChange={(proved_before) => set({ proved_before })} />
+          <Check
+            name="Proved before"
+            checked={made.proved_before}
+            onChange={(proved_before) => set({ proved_before })}
+          />
         </Step>
         <Step words="Every pair tested: dead">
           <span className="flex flex-wrap gap-1">
@@ -73,7 +103,9 @@ export function IsolationForm({ item, waiting, pairs, onEnter }: Props) {
                 type="button"
                 aria-pressed={has.includes(pair)}
                 className={`btn min-w-14 px-2 ${has.includes(pair) ? "btn-success" : "bg-base-100"}`}
-                onClick={() => set({ pairs: has.includes(pair) ? has.filter((each) => each !== pair) : [...has, pair] })}
+                onClick={() =>
+                  set({ pairs: has.includes(pair) ? has.filter((each) => each !== pair) : [...has, pair] })
+                }
               >
                 {pair.replace("-", "–")}
               </button>
@@ -102,7 +134,13 @@ function Step({ words, children }: { words: string; children: React.ReactNode })
 
 function Check({ name, checked, onChange }: { name: string; checked: boolean; onChange: (checked: boolean) => void }) {
   return (
-    <button type="button" aria-label={name} aria-pressed={checked} className={`btn min-w-24 ${checked ? "btn-success" : "bg-base-100"}`} onClick={() => onChange(!checked)}>
+    <button
+      type="button"
+      aria-label={name}
+      aria-pressed={checked}
+      className={`btn min-w-24 ${checked ? "btn-success" : "bg-base-100"}`}
+      onClick={() => onChange(!checked)}
+    >
       {checked ? "proved" : "not yet"}
     </button>
   );

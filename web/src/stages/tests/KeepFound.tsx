@@ -5,7 +5,13 @@ import { useKeepFound } from "../../data/useSheet";
 import { Refused } from "./Refused";
 
 /** Keep what was found with the job: who found it and when goes with it. */
-export function KeepFound({ jobId, made }: { jobId: string; made: Partial<FoundMade> & Pick<FoundMade, "kind" | "title"> }) {
+export function KeepFound({
+  jobId,
+  made,
+}: {
+  jobId: string;
+  made: Partial<FoundMade> & Pick<FoundMade, "kind" | "title">;
+}) {
   const { keep, stateOf } = useKeepFound(jobId);
   const whole = JSON.stringify(made);
   const [kept, setKept] = useState<{ whole: string; id: string }>();
@@ -46,7 +52,12 @@ export function KeepFound({ jobId, made }: { jobId: string; made: Partial<FoundM
   );
 }
 
-const KINDS: Record<FoundMade["kind"], string> = { traced: "Board traced", belled: "Belled out", tripped: "RCD", fault: "Fault" };
+const KINDS: Record<FoundMade["kind"], string> = {
+  traced: "Board traced",
+  belled: "Belled out",
+  tripped: "RCD",
+  fault: "Fault",
+};
 
 /** What was found so far, the newest first. */
 export function FoundList({ jobId, found }: { jobId: string; found: InstallationView["found"] }) {
@@ -60,7 +71,9 @@ export function FoundList({ jobId, found }: { jobId: string; found: Installation
           <summary className="min-h-11 cursor-pointer">
             <b>{KINDS[each.kind]}</b>
             {each.circuit != null && ` on circuit ${String(each.circuit)}`}
-            {each.board != null && `, ${boards?.find((board) => board.id === each.board)?.name ?? "a board that is gone"}`}: {each.title}
+            {each.board != null &&
+              `, ${boards?.find((board) => board.id === each.board)?.name ?? "a board that is gone"}`}
+            : {each.title}
             <span className="quiet block text-sm">
               {each.by}, {each.at.slice(0, 16).replace("T", " ")}
             </span>

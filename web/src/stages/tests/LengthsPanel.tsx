@@ -12,7 +12,9 @@ export function LengthsPanel({ circuitId, ambientC }: { circuitId: string; ambie
   return (
     <div className="my-2 border-l-4 border-accent bg-base-200 px-3 py-2" data-lengths>
       {legs.length === 0 ? (
-        <p>{lengths.data ? "The readings do not say enough: r1 of a ring, R1+R2 at the points of a run." : "Working…"}</p>
+        <p>
+          {lengths.data ? "The readings do not say enough: r1 of a ring, R1+R2 at the points of a run." : "Working…"}
+        </p>
       ) : (
         <>
           <table className="w-full max-w-xl text-left">
@@ -38,7 +40,10 @@ export function LengthsPanel({ circuitId, ambientC }: { circuitId: string; ambie
               {step.text}: {step.sum}
             </p>
           ))}
-          <button className="btn btn-primary mt-2" onClick={() => void circuit.command(...(lengths.data?.commands ?? []))}>
+          <button
+            className="btn btn-primary mt-2"
+            onClick={() => void circuit.command(...(lengths.data?.commands ?? []))}
+          >
             Take these into the design
           </button>
           <p className="quiet text-sm">Its checks are worked out again; undo is on the Circuits page.</p>

@@ -32,11 +32,19 @@ export function NoticedBar({ circuit, found, onEnter }: Props) {
       {found.noticed.length > 0 && (
         <ul className="flex flex-wrap gap-2 pb-2">
           {found.noticed.map((each) => (
-            <li key={each.id} className="flex items-center gap-1 border-2 border-base-content/70 bg-base-100 pl-2 font-semibold" data-noticed={each.id}>
+            <li
+              key={each.id}
+              className="flex items-center gap-1 border-2 border-base-content/70 bg-base-100 pl-2 font-semibold"
+              data-noticed={each.id}
+            >
               {each.title}
               {each.point && `, ${titleOf(circuit, each.point)}`}
               {each.id.startsWith("volt/") && `: ${each.read}`}
-              <button className="btn btn-ghost btn-sm" aria-label={`Take back: ${each.title}`} onClick={() => onEnter({ quantity: "trace", test: each.id, value: null })}>
+              <button
+                className="btn btn-ghost btn-sm"
+                aria-label={`Take back: ${each.title}`}
+                onClick={() => onEnter({ quantity: "trace", test: each.id, value: null })}
+              >
                 ✕
               </button>
             </li>
@@ -64,7 +72,12 @@ export function NoticedBar({ circuit, found, onEnter }: Props) {
         {chosen?.at_point && (
           <label className="flex flex-col text-sm font-semibold">
             at
-            <select name="Noticed at" className="select w-44" value={where} onChange={(event) => setWhere(event.target.value)}>
+            <select
+              name="Noticed at"
+              className="select w-44"
+              value={where}
+              onChange={(event) => setWhere(event.target.value)}
+            >
               <option value="">where?</option>
               {circuit.points.map((point) => (
                 <option key={point.id} value={point.id}>
@@ -77,7 +90,14 @@ export function NoticedBar({ circuit, found, onEnter }: Props) {
         {chosen?.unit && (
           <label className="flex flex-col text-sm font-semibold">
             read
-            <input name="Noticed volts" inputMode="decimal" className="input w-24" value={volts} placeholder="V" onChange={(event) => setVolts(event.target.value)} />
+            <input
+              name="Noticed volts"
+              inputMode="decimal"
+              className="input w-24"
+              value={volts}
+              placeholder="V"
+              onChange={(event) => setVolts(event.target.value)}
+            />
           </label>
         )}
         <button className="btn" disabled={!ready}>
@@ -85,7 +105,8 @@ export function NoticedBar({ circuit, found, onEnter }: Props) {
         </button>
         {chosen?.unit && (
           <p className="w-full text-sm">
-            Only what was read already, by a competent person. Nothing here sends you to live parts: isolate, prove dead, then measure.
+            Only what was read already, by a competent person. Nothing here sends you to live parts: isolate, prove
+            dead, then measure.
           </p>
         )}
       </form>

@@ -15,7 +15,9 @@ const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", ".", "0", ">"] as con
 /** One big reading at a time, for a thumb: the place, what it should read, a keypad, Enter to the next place. */
 export function PhoneEntry({ sheet, waiting, chosen, onChoose, onEnter }: SheetProps) {
   const shut = isShut(sheet);
-  const walk = sheet.stages.filter((stage) => !(stage.live && shut)).flatMap((stage) => stage.items.filter((item) => !item.beside).map((item) => ({ stage, item })));
+  const walk = sheet.stages
+    .filter((stage) => !(stage.live && shut))
+    .flatMap((stage) => stage.items.filter((item) => !item.beside).map((item) => ({ stage, item })));
   const found = walk.findIndex(({ item }) => keyOf(item) === chosen);
   const first = walk.findIndex(({ item }) => isEmpty(item, waiting));
   const at = found >= 0 ? found : Math.max(0, first);
@@ -42,18 +44,31 @@ export function PhoneEntry({ sheet, waiting, chosen, onChoose, onEnter }: SheetP
             {at + 1} of {walk.length}
           </span>
         </p>
-        <button className="btn btn-square" aria-label="Next place" disabled={at === walk.length - 1} onClick={() => go(at + 1)}>
+        <button
+          className="btn btn-square"
+          aria-label="Next place"
+          disabled={at === walk.length - 1}
+          onClick={() => go(at + 1)}
+        >
           ›
         </button>
       </div>
       {item.quantity === "isolation" ? (
         <IsolationForm item={item} waiting={waiting.get(keyOf(item))} pairs={sheet.pairs} onEnter={onward} />
       ) : (
-        <OnePlace key={keyOf(item)} item={item} how={stage.how} waiting={waiting.get(keyOf(item))} onEnter={onward} onStay={onEnter} />
+        <OnePlace
+          key={keyOf(item)}
+          item={item}
+          how={stage.how}
+          waiting={waiting.get(keyOf(item))}
+          onEnter={onward}
+          onStay={onEnter}
+        />
       )}
       {at === walk.length - 1 && shut && (
         <p className="mt-2 border-l-6 border-error bg-base-200 px-3 py-2 text-sm font-semibold" data-live="closed">
-          Live tests are closed: {sheet.waits_for.slice(0, 2).join("; ")} first. A reason to go live sooner is given in the list.
+          Live tests are closed: {sheet.waits_for.slice(0, 2).join("; ")} first. A reason to go live sooner is given in
+          the list.
         </p>
       )}
     </section>
@@ -117,7 +132,10 @@ function OnePlace({ item, how, waiting, onEnter, onStay }: OneProps) {
                 </span>
               )}
             </p>
-            <p className={`min-w-0 text-right text-6xl leading-none font-bold ${text === "" && said !== "" ? "quiet" : ""}`} data-figure>
+            <p
+              className={`min-w-0 text-right text-6xl leading-none font-bold ${text === "" && said !== "" ? "quiet" : ""}`}
+              data-figure
+            >
               {text || said || "–"} <span className="text-2xl">{item.unit}</span>
             </p>
           </div>
@@ -125,7 +143,8 @@ function OnePlace({ item, how, waiting, onEnter, onStay }: OneProps) {
             {wrong && <span className="text-error">{wrong}</span>}
             {!wrong && text === "" && waiting && (
               <>
-                <OnDevice trouble={waiting.trouble} /> {waiting.trouble === undefined ? "kept on this device, not judged yet" : <Refused waiting={waiting} />}
+                <OnDevice trouble={waiting.trouble} />{" "}
+                {waiting.trouble === undefined ? "kept on this device, not judged yet" : <Refused waiting={waiting} />}
               </>
             )}
             {!wrong && text === "" && state && (
@@ -152,7 +171,11 @@ function OnePlace({ item, how, waiting, onEnter, onStay }: OneProps) {
               ))}
             </div>
             <div className="grid gap-1.5">
-              <button className="btn h-14 bg-base-200 text-xl" aria-label="Delete" onClick={() => setText(text.slice(0, -1))}>
+              <button
+                className="btn h-14 bg-base-200 text-xl"
+                aria-label="Delete"
+                onClick={() => setText(text.slice(0, -1))}
+              >
                 ⌫
               </button>
               <button className="btn h-14 bg-base-200 px-1" onClick={() => enter(readKeyed("open", item.unit))}>

@@ -28,7 +28,10 @@ export function sayReading(item: Item, waiting: Waiting<ReadingRecord> | undefin
 }
 
 /** How a place stands: waiting on this device, saved, or not read. */
-export function keptAs(item: Item, waiting: Waiting<ReadingRecord> | undefined): "trouble" | "queued" | "saved" | "none" {
+export function keptAs(
+  item: Item,
+  waiting: Waiting<ReadingRecord> | undefined,
+): "trouble" | "queued" | "saved" | "none" {
   if (waiting) return waiting.trouble === undefined ? "queued" : "trouble";
   return item.reading || item.aside ? "saved" : "none";
 }
@@ -51,7 +54,9 @@ export function ReadingRow(props: RowProps) {
         <div className="min-w-0">
           <p className={`text-lg leading-tight ${item.beside ? "" : "font-semibold"}`}>{item.place || item.title}</p>
           {item.place && item.beside && <p className="quiet text-sm leading-tight">{item.title}</p>}
-          {item.tested_at && <p className="quiet text-sm leading-tight">Tested once for all behind it: {item.tested_at}</p>}
+          {item.tested_at && (
+            <p className="quiet text-sm leading-tight">Tested once for all behind it: {item.tested_at}</p>
+          )}
           {item.outside && <p className="quiet text-sm leading-tight">{item.outside}</p>}
           {aside?.untaken && <p className="text-sm font-semibold text-warning">{sayAside(aside)}</p>}
           <p className="quiet text-sm md:hidden">
@@ -96,7 +101,15 @@ export function ReadingRow(props: RowProps) {
           {earlier &&
             item.earlier.map((each, index) => (
               <span key={index} className="quiet ml-3">
-                <s>{each.untaken ? sayAside(each) : each.correct === null || each.correct === undefined ? `${plain(each.value)} ${item.unit}` : each.correct ? "right" : "wrong"}</s>{" "}
+                <s>
+                  {each.untaken
+                    ? sayAside(each)
+                    : each.correct === null || each.correct === undefined
+                      ? `${plain(each.value)} ${item.unit}`
+                      : each.correct
+                        ? "right"
+                        : "wrong"}
+                </s>{" "}
                 {recordTime(each.at)}, {each.by}
               </span>
             ))}
@@ -115,7 +128,17 @@ export function ReadingRow(props: RowProps) {
 export function OnDevice({ trouble }: { trouble: string | undefined }) {
   const words = trouble === undefined ? "kept on this device, not sent yet" : "the server would not have it";
   return (
-    <svg viewBox="0 0 24 24" width="26" height="26" role="img" aria-label={words} fill="none" stroke="currentColor" strokeWidth="2.4" className={trouble === undefined ? "text-warning" : "text-error"}>
+    <svg
+      viewBox="0 0 24 24"
+      width="26"
+      height="26"
+      role="img"
+      aria-label={words}
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="2.4"
+      className={trouble === undefined ? "text-warning" : "text-error"}
+    >
       <rect x="5" y="2.5" width="14" height="19" rx="2.5" />
       {trouble === undefined ? <path d="M12 16V7m-3.5 3.5L12 7l3.5 3.5" /> : <path d="m9 9 6 6m0-6-6 6" />}
     </svg>
@@ -139,7 +162,14 @@ export function Expectation({ item }: { item: Item }) {
   );
 }
 
-function ReadingBox({ item, waiting, closed, onChoose, onEnter, onAside }: RowProps & { onAside: (untaken: Entry["untaken"]) => void }) {
+function ReadingBox({
+  item,
+  waiting,
+  closed,
+  onChoose,
+  onEnter,
+  onAside,
+}: RowProps & { onAside: (untaken: Entry["untaken"]) => void }) {
   const said = sayReading(item, waiting);
   const [text, setText] = useState(said);
   const [held, setHeld] = useState(said);
@@ -220,7 +250,9 @@ function Tick({ item, waiting, closed, onChoose, onEnter }: RowProps) {
           disabled={closed}
           className={`btn btn-lg join-item px-4 ${correct === answer ? (answer ? "btn-success" : "btn-error") : "bg-base-100"}`}
           onFocus={onChoose}
-          onClick={() => onEnter({ quantity: item.quantity, point: item.point, correct: correct === answer ? null : answer })}
+          onClick={() =>
+            onEnter({ quantity: item.quantity, point: item.point, correct: correct === answer ? null : answer })
+          }
         >
           {answer ? "right" : "wrong"}
         </button>

@@ -56,7 +56,12 @@ function Rows({ items, closed, pairs, waiting, chosen, onChoose, onEnter }: Rows
       <ul className="border-t-2 border-base-content/70">
         {shown.map((item) =>
           item.quantity === "isolation" ? (
-            <li key={keyOf(item)} className="border-b border-base-300" data-item={keyOf(item)} data-verdict={item.check?.verdict ?? "none"}>
+            <li
+              key={keyOf(item)}
+              className="border-b border-base-300"
+              data-item={keyOf(item)}
+              data-verdict={item.check?.verdict ?? "none"}
+            >
               <IsolationForm item={item} waiting={waiting.get(keyOf(item))} pairs={pairs} onEnter={onEnter} />
             </li>
           ) : (
@@ -74,7 +79,9 @@ function Rows({ items, closed, pairs, waiting, chosen, onChoose, onEnter }: Rows
       </ul>
       {beside.length > 0 && !closed && (
         <button className="link mt-1 text-sm" aria-expanded={more} onClick={() => setMore(!more)}>
-          {more ? "Fewer" : `${String(beside.length)} more that may be read: ${[...new Set(beside.map((item) => item.title))].join(", ")}`}
+          {more
+            ? "Fewer"
+            : `${String(beside.length)} more that may be read: ${[...new Set(beside.map((item) => item.title))].join(", ")}`}
         </button>
       )}
     </>
@@ -96,7 +103,10 @@ function Unplug({ what }: { what: readonly string[] }) {
 
 function DeadCaution({ isolated }: { isolated: boolean }) {
   return (
-    <p className={`mb-3 border-l-6 px-3 py-2 font-semibold ${isolated ? "border-success" : "border-warning bg-base-200"}`} data-isolated={isolated}>
+    <p
+      className={`mb-3 border-l-6 px-3 py-2 font-semibold ${isolated ? "border-success" : "border-warning bg-base-200"}`}
+      data-isolated={isolated}
+    >
       {isolated
         ? "Isolated and proved dead, by the record. Keep the key on you."
         : "Isolate first, and prove it dead. What is expected here never replaces a test."}
@@ -108,7 +118,10 @@ function DeadCaution({ isolated }: { isolated: boolean }) {
 function LiveGate({ sheet, shut, onEnter }: { sheet: Sheet; shut: boolean; onEnter: (entry: Entry) => void }) {
   const [why, setWhy] = useState("");
   return (
-    <div className={`mb-3 border-l-6 px-3 py-2 ${shut ? "border-error bg-base-200" : "border-warning bg-base-200"}`} data-live={shut ? "closed" : "open"}>
+    <div
+      className={`mb-3 border-l-6 px-3 py-2 ${shut ? "border-error bg-base-200" : "border-warning bg-base-200"}`}
+      data-live={shut ? "closed" : "open"}
+    >
       {shut ? (
         <>
           <p className="text-lg font-bold">Live tests are closed: dead tests first.</p>
@@ -122,7 +135,13 @@ function LiveGate({ sheet, shut, onEnter }: { sheet: Sheet; shut: boolean; onEnt
           >
             <label className="flex min-w-60 grow flex-col gap-0.5">
               <span className="text-sm font-semibold">Live first all the same, because</span>
-              <input name="Reason to go live first" className="input w-full" maxLength={200} value={why} onChange={(event) => setWhy(event.target.value)} />
+              <input
+                name="Reason to go live first"
+                className="input w-full"
+                maxLength={200}
+                value={why}
+                onChange={(event) => setWhy(event.target.value)}
+              />
             </label>
             <button className="btn btn-warning" disabled={why.trim() === ""}>
               Open live tests
@@ -131,7 +150,9 @@ function LiveGate({ sheet, shut, onEnter }: { sheet: Sheet; shut: boolean; onEnt
         </>
       ) : (
         <>
-          <p className="font-semibold">Live testing: competent persons only, the right probes, nobody else at the circuit.</p>
+          <p className="font-semibold">
+            Live testing: competent persons only, the right probes, nobody else at the circuit.
+          </p>
           {sheet.reason !== "" && <p>Opened before the dead tests: {sheet.reason}</p>}
           <ol className="mt-1 list-decimal pl-6 text-sm">
             <li>Covers on, all but where you test; fused probes with finger guards, leads looked over.</li>

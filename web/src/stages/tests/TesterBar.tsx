@@ -1,16 +1,31 @@
 import type { useTester } from "../../data/useTester";
 
 /** The tester that is connected, its battery, and the button that makes it read the place in hand. */
-export function TesterBar({ tester, place, onTake, onRcd }: { tester: ReturnType<typeof useTester>; place: string; onTake: () => void; onRcd: (() => void) | undefined }) {
+export function TesterBar({
+  tester,
+  place,
+  onTake,
+  onRcd,
+}: {
+  tester: ReturnType<typeof useTester>;
+  place: string;
+  onTake: () => void;
+  onRcd: (() => void) | undefined;
+}) {
   const { hello, trouble, connect, disconnect } = tester;
   const low = hello !== undefined && hello.battery < 0.2;
   return (
-    <div className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1 text-sm" data-tester={hello ? "connected" : "none"}>
+    <div
+      className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1 text-sm"
+      data-tester={hello ? "connected" : "none"}
+    >
       {hello ? (
         <>
           <b>{hello.name}</b>
           {hello.simulated && <span className="bg-warning px-1.5 font-semibold text-warning-content">SIMULATED</span>}
-          <span className={low ? "font-bold text-error" : ""}>battery {Math.round(hello.battery * 100)} %{low ? ", low" : ""}</span>
+          <span className={low ? "font-bold text-error" : ""}>
+            battery {Math.round(hello.battery * 100)} %{low ? ", low" : ""}
+          </span>
           <button className="btn btn-sm btn-primary" onClick={onTake}>
             Test: {place || "first open place"}
           </button>

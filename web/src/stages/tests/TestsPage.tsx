@@ -51,7 +51,10 @@ export function TestsPage() {
           name="Circuit to test"
           className="select-lg w-full font-semibold"
           value={circuitId}
-          options={lines.map((line) => [line.id, `${line.id === HOUSE ? "" : String(line.number)} ${line.name}  ${line.aside ?? ""}`] as const)}
+          options={lines.map(
+            (line) =>
+              [line.id, `${line.id === HOUSE ? "" : String(line.number)} ${line.name}  ${line.aside ?? ""}`] as const,
+          )}
           onCommit={(id) => void navigate(`${base}/${id}`)}
         />
       </div>
@@ -60,7 +63,14 @@ export function TestsPage() {
         {circuitId === HOUSE ? (
           <HouseTests job={job} house={house} view={view ?? "readings"} />
         ) : (
-          <CircuitTests key={circuitId} job={job} circuitId={circuitId} view={view ?? "readings"} ambientC={house.visit?.ambient_c ?? 20} visit={house.visit?.id} />
+          <CircuitTests
+            key={circuitId}
+            job={job}
+            circuitId={circuitId}
+            view={view ?? "readings"}
+            ambientC={house.visit?.ambient_c ?? 20}
+            visit={house.visit?.id}
+          />
         )}
       </main>
     </div>
@@ -69,7 +79,11 @@ export function TestsPage() {
 
 /** How far a circuit is tested, and how its readings stand. */
 function tested(line: CircuitLine): StripLine {
-  return { ...line, state: stateOfReadings(line.taken, line.tests, line.cautions), aside: `${line.taken}/${line.total}` };
+  return {
+    ...line,
+    state: stateOfReadings(line.taken, line.tests, line.cautions),
+    aside: `${line.taken}/${line.total}`,
+  };
 }
 
 function stateOfSheet(sheet: Sheet): State {
@@ -78,13 +92,18 @@ function stateOfSheet(sheet: Sheet): State {
 
 function Views({ base, views }: { base: string; views: readonly (readonly [string, string])[] }) {
   return (
-    <nav aria-label="Views of the tests" className="flex flex-wrap justify-between border-b border-base-300 md:justify-start md:gap-1 print:hidden">
+    <nav
+      aria-label="Views of the tests"
+      className="flex flex-wrap justify-between border-b border-base-300 md:justify-start md:gap-1 print:hidden"
+    >
       {views.map(([path, words]) => (
         <NavLink
           key={path}
           end
           to={path === "readings" ? base : `${base}/${path}`}
-          className={({ isActive }) => `flex min-h-11 items-center px-1.5 text-sm font-semibold whitespace-nowrap md:px-3 md:text-base ${isActive ? "border-b-4 border-accent" : "quiet"}`}
+          className={({ isActive }) =>
+            `flex min-h-11 items-center px-1.5 text-sm font-semibold whitespace-nowrap md:px-3 md:text-base ${isActive ? "border-b-4 border-accent" : "quiet"}`
+          }
         >
           {words}
         </NavLink>
@@ -105,7 +124,13 @@ function Plan({ job }: { job: JobView }) {
   if (job.head.extent.work === "change") return <span className="quiet text-sm">Only what is new is read</span>;
   return (
     <span className="flex items-center gap-2 print:hidden">
-      <Choice name="Points to read" className="select-sm w-36" value={job.head.extent.sampling} options={PLANS} onCommit={(sampling) => void command({ op: "extent", sampling })} />
+      <Choice
+        name="Points to read"
+        className="select-sm w-36"
+        value={job.head.extent.sampling}
+        options={PLANS}
+        onCommit={(sampling) => void command({ op: "extent", sampling })}
+      />
       {refused && <RefusalNote refused={refused} onClose={dismiss} />}
     </span>
   );
@@ -116,7 +141,10 @@ function Head({ title, sheet, waits, job }: { title: string; sheet: Sheet; waits
   return (
     <div className="flex flex-wrap items-center gap-x-4 py-1 md:gap-x-6 md:py-2">
       <h1 className="hidden text-2xl font-bold md:block">{title}</h1>
-      <span className={`flex items-center gap-2 text-lg font-bold md:text-xl ${verdictColour(state)}`} data-tests={sheet.verdict}>
+      <span
+        className={`flex items-center gap-2 text-lg font-bold md:text-xl ${verdictColour(state)}`}
+        data-tests={sheet.verdict}
+      >
         <VerdictMark state={state} size={26} />
         {sheet.taken === 0 ? "not tested" : state === "pass" ? "readings in order" : verdictWord(state)}
       </span>
@@ -137,7 +165,19 @@ const CIRCUIT_VIEWS = [
   ["find", "Find a fault"],
 ] as const;
 
-function CircuitTests({ job, circuitId, view, ambientC, visit }: { job: JobView; circuitId: string; view: string; ambientC: number; visit: string | undefined }) {
+function CircuitTests({
+  job,
+  circuitId,
+  view,
+  ambientC,
+  visit,
+}: {
+  job: JobView;
+  circuitId: string;
+  view: string;
+  ambientC: number;
+  visit: string | undefined;
+}) {
   const { query, enter, waiting } = useSheet(circuitId, ambientC, visit);
   const tester = useTester(circuitId);
   const narrow = useNarrow();
@@ -149,12 +189,23 @@ function CircuitTests({ job, circuitId, view, ambientC, visit }: { job: JobView;
     <Opened query={query}>
       {({ sheet, name, number, design }) => {
         const items = sheet.stages.flatMap((stage) => stage.items);
-        const hand = items.find((item) => keyOf(item) === chosen) ?? items.find((item) => isEmpty(item, waiting) && !item.beside && item.quantity !== "isolation");
-        const asked = { sheet, waiting, chosen: hand && keyOf(hand), onChoose: setChosen, onEnter: (entry: Entry) => void enter(entry) } as const;
+        const hand =
+          items.find((item) => keyOf(item) === chosen) ??
+          items.find((item) => isEmpty(item, waiting) && !item.beside && item.quantity !== "isolation");
+        const asked = {
+          sheet,
+          waiting,
+          chosen: hand && keyOf(hand),
+          onChoose: setChosen,
+          onEnter: (entry: Entry) => void enter(entry),
+        } as const;
         const takeOne = async (item: Item) => {
           const value = await tester.take(keyOf(item));
           if (!value) return false;
-          const read = item.unit === "" ? { correct: value.correct ?? null } : { value: value.value ?? null, beyond: value.beyond ?? false };
+          const read =
+            item.unit === ""
+              ? { correct: value.correct ?? null }
+              : { value: value.value ?? null, beyond: value.beyond ?? false };
           enter({ quantity: item.quantity, point: item.point, source: "tester", ...read });
           return true;
         };
@@ -178,10 +229,17 @@ function CircuitTests({ job, circuitId, view, ambientC, visit }: { job: JobView;
                   {list ? "One at a time" : "As a list"}
                 </button>
               )}
-              <TesterBar tester={tester} place={hand ? [hand.title, hand.place].filter(Boolean).join(", ") : ""} onTake={() => void take()} onRcd={rcd.length > 0 && !isShut(sheet) ? () => void takeRcd() : undefined} />
+              <TesterBar
+                tester={tester}
+                place={hand ? [hand.title, hand.place].filter(Boolean).join(", ") : ""}
+                onTake={() => void take()}
+                onRcd={rcd.length > 0 && !isShut(sheet) ? () => void takeRcd() : undefined}
+              />
             </div>
             {design === "fail" && (
-              <p className="mb-2 border-l-4 border-error bg-base-200 px-3 py-2 font-semibold">The design of this circuit does not comply: good readings do not mend that.</p>
+              <p className="mb-2 border-l-4 border-error bg-base-200 px-3 py-2 font-semibold">
+                The design of this circuit does not comply: good readings do not mend that.
+              </p>
             )}
             {view === "find" ? (
               <FindPanel
@@ -198,14 +256,24 @@ function CircuitTests({ job, circuitId, view, ambientC, visit }: { job: JobView;
             ) : (
               <>
                 <div className="flex flex-wrap gap-2 pb-1">
-                  <button className="btn btn-sm" aria-expanded={panel === "import"} onClick={() => setPanel(panel === "import" ? undefined : "import")}>
+                  <button
+                    className="btn btn-sm"
+                    aria-expanded={panel === "import"}
+                    onClick={() => setPanel(panel === "import" ? undefined : "import")}
+                  >
                     Readings from a file
                   </button>
-                  <button className="btn btn-sm" aria-expanded={panel === "lengths"} onClick={() => setPanel(panel === "lengths" ? undefined : "lengths")}>
+                  <button
+                    className="btn btn-sm"
+                    aria-expanded={panel === "lengths"}
+                    onClick={() => setPanel(panel === "lengths" ? undefined : "lengths")}
+                  >
                     Lengths from readings
                   </button>
                 </div>
-                {panel === "import" && <ImportPanel circuitId={circuitId} jobId={job.id} onDone={() => setPanel(undefined)} />}
+                {panel === "import" && (
+                  <ImportPanel circuitId={circuitId} jobId={job.id} onDone={() => setPanel(undefined)} />
+                )}
                 {panel === "lengths" && <LengthsPanel circuitId={circuitId} ambientC={ambientC} />}
                 <StageList {...asked} />
               </>
@@ -231,7 +299,13 @@ function HouseTests({ job, house, view }: { job: JobView; house: ReturnType<type
   return (
     <Opened query={query}>
       {({ sheet, found }) => {
-        const asked = { sheet, waiting, chosen, onChoose: setChosen, onEnter: (entry: Entry) => void enter(entry) } as const;
+        const asked = {
+          sheet,
+          waiting,
+          chosen,
+          onChoose: setChosen,
+          onEnter: (entry: Entry) => void enter(entry),
+        } as const;
         return (
           <>
             <Views base={`/jobs/${job.id}/tests/${HOUSE}`} views={HOUSE_VIEWS} />

@@ -20,7 +20,9 @@ const WHEN = [
 export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: readonly CircuitLine[] }) {
   const [when, setWhen] = useState<NonNullable<TripSearch["when"]>>("at-once");
   // What was done, in words, with what came of it.
-  const [steps, setSteps] = useState<{ title: string; said: string; answer: NonNullable<TripSearch["answers"]>[number] }[]>([]);
+  const [steps, setSteps] = useState<
+    { title: string; said: string; answer: NonNullable<TripSearch["answers"]>[number] }[]
+  >([]);
   const answers = steps.map((step) => step.answer);
   // Those behind the RCD; none said is all of them.
   const [behind, setBehind] = useState<number[]>([]);
@@ -37,7 +39,15 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
         <span className="font-semibold">It trips</span>
         <Pick name="When it trips" small value={when} options={WHEN} onCommit={setWhen} />
         {when === "now-and-then" && (
-          <Figure name="Hours between trips" caption="every" unit="h" placeholder="?" className="w-24" value={everyH} onCommit={setEveryH} />
+          <Figure
+            name="Hours between trips"
+            caption="every"
+            unit="h"
+            placeholder="?"
+            className="w-24"
+            value={everyH}
+            onCommit={setEveryH}
+          />
         )}
         {steps.length > 0 && (
           <button className="btn btn-sm" onClick={() => setSteps(steps.slice(0, -1))}>
@@ -78,7 +88,9 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
                 setSteps([]);
                 const all = circuits.map((each) => each.number);
                 const now = behind.length === 0 ? all : behind;
-                setBehind(now.includes(line.number) ? now.filter((each) => each !== line.number) : [...now, line.number]);
+                setBehind(
+                  now.includes(line.number) ? now.filter((each) => each !== line.number) : [...now, line.number],
+                );
               }}
             >
               {line.number}
@@ -97,7 +109,14 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
                 {found.next.wait_h != null && (
                   <div className="mt-2 flex flex-wrap items-center gap-2">
                     <span>Worth waiting {plain(Math.round(found.next.wait_h))} h before it counts as held. Waited</span>
-                    <Figure name="Hours waited" unit="h" placeholder="?" className="w-24" value={waitedH} onCommit={setWaitedH} />
+                    <Figure
+                      name="Hours waited"
+                      unit="h"
+                      placeholder="?"
+                      className="w-24"
+                      value={waitedH}
+                      onCommit={setWaitedH}
+                    />
                   </div>
                 )}
                 <div className="mt-3 grid grid-cols-2 gap-2">
@@ -129,7 +148,11 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
                     kind: "tripped",
                     title: found.sentence,
                     board: groups.find((group) => sameNumbers(group.circuits, behind))?.board ?? null,
-                    lines: steps.map((step, at) => ({ name: `Step ${String(at + 1)}`, belongs_to: step.said, why: step.title })),
+                    lines: steps.map((step, at) => ({
+                      name: `Step ${String(at + 1)}`,
+                      belongs_to: step.said,
+                      why: step.title,
+                    })),
                   }}
                 />
               </div>
@@ -138,7 +161,9 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
           <ul className="border-t-2 border-base-content/70">
             {found.suspects.map((suspect) => (
               <li key={suspect.id} className="flex gap-3 border-b border-base-300 py-1">
-                <span className="w-14 text-right text-lg font-bold">{suspect.share > 0.985 ? "nearly sure" : `${String(Math.max(1, Math.round(suspect.share * 100)))} %`}</span>
+                <span className="w-14 text-right text-lg font-bold">
+                  {suspect.share > 0.985 ? "nearly sure" : `${String(Math.max(1, Math.round(suspect.share * 100)))} %`}
+                </span>
                 {suspect.title}
               </li>
             ))}
@@ -149,7 +174,8 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
   );
 }
 
-const sameNumbers = (a: readonly number[], b: readonly number[]) => a.length === b.length && a.every((each) => b.includes(each));
+const sameNumbers = (a: readonly number[], b: readonly number[]) =>
+  a.length === b.length && a.every((each) => b.includes(each));
 
 const WHAT = {
   singles: {
@@ -193,7 +219,14 @@ function isMislabelled(name: string, fedBy: string | null): boolean {
   return label !== undefined && fedBy !== null && fedBy.split(" ")[0] !== label;
 }
 
-const lines = (text: string) => [...new Set(text.split("\n").map((each) => each.trim()).filter(Boolean))];
+const lines = (text: string) => [
+  ...new Set(
+    text
+      .split("\n")
+      .map((each) => each.trim())
+      .filter(Boolean),
+  ),
+];
 
 /** Tracing one board of a job: its breakers are there to begin with. */
 export function TraceBoard({ jobId, circuits }: { jobId: string; circuits: readonly CircuitLine[] }) {
@@ -214,15 +247,33 @@ export function TraceBoard({ jobId, circuits }: { jobId: string; circuits: reado
           />
         </div>
       )}
-      <CodesPanel key={chosen} jobId={jobId} what="breakers" circuits={chosen ? circuits.filter((line) => on.has(boardKeyOf(line.id))) : circuits} board={board?.id} />
+      <CodesPanel
+        key={chosen}
+        jobId={jobId}
+        what="breakers"
+        circuits={chosen ? circuits.filter((line) => on.has(boardKeyOf(line.id))) : circuits}
+        board={board?.id}
+      />
     </>
   );
 }
 
 /** Telling many apart in as few rounds as they have binary digits: cables belled out, or a board traced. */
-function CodesPanel({ jobId, what, circuits, board }: { jobId: string; what: keyof typeof WHAT; circuits: readonly CircuitLine[]; board?: string | undefined }) {
+function CodesPanel({
+  jobId,
+  what,
+  circuits,
+  board,
+}: {
+  jobId: string;
+  what: keyof typeof WHAT;
+  circuits: readonly CircuitLine[];
+  board?: string | undefined;
+}) {
   const words = WHAT[what];
-  const [far, setFar] = useState(what === "breakers" ? circuits.map((line) => `${String(line.number)} ${line.name}`).join("\n") : "");
+  const [far, setFar] = useState(
+    what === "breakers" ? circuits.map((line) => `${String(line.number)} ${line.name}`).join("\n") : "",
+  );
   const [near, setNear] = useState("");
   const [seen, setSeen] = useState<Record<string, (boolean | null)[]>>({});
   const [round, setRound] = useState(0);
@@ -234,7 +285,12 @@ function CodesPanel({ jobId, what, circuits, board }: { jobId: string; what: key
   const over = plan !== undefined && round >= plan.rounds.length;
   const told = things.map((name) => ({ name, rounds: (plan?.rounds ?? []).map((_, at) => seen[name]?.[at] ?? null) }));
   const say = (name: string, at: number, value: boolean) => {
-    setSeen((before) => ({ ...before, [name]: Array.from({ length: plan?.rounds.length ?? 0 }, (_, each) => (each === at ? value : (before[name]?.[each] ?? null))) }));
+    setSeen((before) => ({
+      ...before,
+      [name]: Array.from({ length: plan?.rounds.length ?? 0 }, (_, each) =>
+        each === at ? value : (before[name]?.[each] ?? null),
+      ),
+    }));
   };
   const unsaid = things.filter((name) => (seen[name]?.[round] ?? null) === null);
   const answer = useCodes({ what, names: over && things.length > 0 ? names : [], seen: told });
@@ -288,7 +344,12 @@ function CodesPanel({ jobId, what, circuits, board }: { jobId: string; what: key
             {things.map((name) => {
               const said = seen[name]?.[round] ?? null;
               return (
-                <button key={name} aria-pressed={said === true} className={`btn ${said === true ? "btn-primary" : said === false ? "bg-base-200" : "btn-outline"}`} onClick={() => say(name, round, said !== true)}>
+                <button
+                  key={name}
+                  aria-pressed={said === true}
+                  className={`btn ${said === true ? "btn-primary" : said === false ? "bg-base-200" : "btn-outline"}`}
+                  onClick={() => say(name, round, said !== true)}
+                >
                   {name}
                   {said !== null && <span className="ml-1 text-sm">{said ? words.yes : words.no}</span>}
                 </button>
@@ -297,7 +358,9 @@ function CodesPanel({ jobId, what, circuits, board }: { jobId: string; what: key
           </div>
           {unsaid.length > 0 && (
             <button className="btn mb-2" data-rest onClick={() => unsaid.forEach((name) => say(name, round, false))}>
-              {unsaid.length === things.length ? `None of them: all ${words.no}` : `The other ${String(unsaid.length)}: ${words.no}`}
+              {unsaid.length === things.length
+                ? `None of them: all ${words.no}`
+                : `The other ${String(unsaid.length)}: ${words.no}`}
             </button>
           )}
           <div className="flex gap-2">
@@ -331,7 +394,9 @@ function CodesPanel({ jobId, what, circuits, board }: { jobId: string; what: key
                   <td className="pr-4">{each.name}</td>
                   <td className={`font-bold ${each.belongs_to ? "" : "text-error"}`}>
                     {each.belongs_to ?? each.why}
-                    {isMislabelled(each.name, each.belongs_to) && <span className="ml-3 bg-error px-2 text-base text-error-content">the label is wrong</span>}
+                    {isMislabelled(each.name, each.belongs_to) && (
+                      <span className="ml-3 bg-error px-2 text-base text-error-content">the label is wrong</span>
+                    )}
                   </td>
                 </tr>
               ))}
@@ -352,7 +417,11 @@ function CodesPanel({ jobId, what, circuits, board }: { jobId: string; what: key
               title: `${String(answer.data.found.filter((each) => each.belongs_to).length)} of ${String(answer.data.found.length)} told, of ${String(names.length)} ${words.kind}`,
               circuit: circuits.find((line) => line.id === loose.circuit)?.number ?? null,
               board: board ?? null,
-              lines: answer.data.found.map((each) => ({ name: each.name, belongs_to: each.belongs_to ?? "", why: each.why })),
+              lines: answer.data.found.map((each) => ({
+                name: each.name,
+                belongs_to: each.belongs_to ?? "",
+                why: each.why,
+              })),
             }}
           />
         </div>
@@ -382,12 +451,20 @@ export function BellOut({ jobId, circuits }: { jobId: string; circuits: readonly
 type LooseEnd = SwitchingView["loose"][number];
 
 /** Ends of cables that the drawing of a circuit knows and cannot place: those in the fullest box, and all the others. */
-function LooseEnds({ circuits, onTake }: { circuits: readonly CircuitLine[]; onTake: (circuit: string, here: readonly LooseEnd[], there: readonly LooseEnd[]) => void }) {
+function LooseEnds({
+  circuits,
+  onTake,
+}: {
+  circuits: readonly CircuitLine[];
+  onTake: (circuit: string, here: readonly LooseEnd[], there: readonly LooseEnd[]) => void;
+}) {
   const [chosen, setChosen] = useState("");
   const loose = useLooseEnds(chosen);
   const ends = loose.data ?? [];
   const places = [...new Set(ends.map((end) => end.place))];
-  const box = places.sort((a, b) => ends.filter((end) => end.place === b).length - ends.filter((end) => end.place === a).length)[0];
+  const box = places.sort(
+    (a, b) => ends.filter((end) => end.place === b).length - ends.filter((end) => end.place === a).length,
+  )[0];
   return (
     <div className="flex flex-wrap items-center gap-2 py-1">
       <Choice
@@ -428,7 +505,10 @@ function WriteDown({ circuitId, pairs }: { circuitId: string; pairs: readonly (r
       {done ? (
         <b className="text-success">Written into the drawing.</b>
       ) : (
-        <button className="btn btn-primary" onClick={() => void circuit.command(...commands).then((kept) => setDone(kept !== undefined))}>
+        <button
+          className="btn btn-primary"
+          onClick={() => void circuit.command(...commands).then((kept) => setDone(kept !== undefined))}
+        >
           Write {pairs.length} cables into the drawing
         </button>
       )}

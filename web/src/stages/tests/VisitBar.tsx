@@ -21,7 +21,9 @@ export function VisitBar({ visit, expired, onBegin }: Props) {
         {current ? (
           <>
             <b>{instrument?.name || "No instrument named"}</b>
-            {instrument?.calibrated_until && <span className="hidden md:inline">calibrated until {instrument.calibrated_until}</span>}
+            {instrument?.calibrated_until && (
+              <span className="hidden md:inline">calibrated until {instrument.calibrated_until}</span>
+            )}
             <span className="whitespace-nowrap">{current.leads_nulled ? "leads nulled" : "leads not nulled"}</span>
             <span className="whitespace-nowrap">{current.ambient_c} °C</span>
           </>
@@ -64,23 +66,65 @@ function VisitForm({ visit, onBegin }: { visit: Visit | undefined; onBegin: (mad
           ambient_c: ambient,
           lead_ohm: lead,
           leads_nulled: nulled,
-          instruments: name.trim() ? [{ name: name.trim(), serial: serial.trim(), calibrated_until: until === "" ? null : until }] : [],
+          instruments: name.trim()
+            ? [{ name: name.trim(), serial: serial.trim(), calibrated_until: until === "" ? null : until }]
+            : [],
         });
       }}
     >
       <Field label="Instrument">
-        <input name="Instrument" className="input w-44" maxLength={80} value={name} onChange={(event) => setName(event.target.value)} />
+        <input
+          name="Instrument"
+          className="input w-44"
+          maxLength={80}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
       </Field>
       <Field label="Serial no.">
-        <input name="Serial number" className="input w-32" maxLength={80} value={serial} onChange={(event) => setSerial(event.target.value)} />
+        <input
+          name="Serial number"
+          className="input w-32"
+          maxLength={80}
+          value={serial}
+          onChange={(event) => setSerial(event.target.value)}
+        />
       </Field>
       <Field label="Calibrated until">
-        <input name="Calibrated until" type="date" className="input w-40" value={until} onChange={(event) => setUntil(event.target.value)} />
+        <input
+          name="Calibrated until"
+          type="date"
+          className="input w-40"
+          value={until}
+          onChange={(event) => setUntil(event.target.value)}
+        />
       </Field>
-      <Figure name="Ambient temperature" caption="Copper at" unit="°C" className="w-24" value={ambient} required onCommit={(value) => setAmbient(value ?? 20)} onTyping={(value) => setAmbient(value ?? 20)} />
-      <Figure name="Lead resistance" caption="Leads read" unit="Ω" className="w-24" value={lead} onCommit={setLead} onTyping={setLead} />
+      <Figure
+        name="Ambient temperature"
+        caption="Copper at"
+        unit="°C"
+        className="w-24"
+        value={ambient}
+        required
+        onCommit={(value) => setAmbient(value ?? 20)}
+        onTyping={(value) => setAmbient(value ?? 20)}
+      />
+      <Figure
+        name="Lead resistance"
+        caption="Leads read"
+        unit="Ω"
+        className="w-24"
+        value={lead}
+        onCommit={setLead}
+        onTyping={setLead}
+      />
       <label className="flex h-10 items-center gap-2">
-        <input type="checkbox" className="checkbox" checked={nulled} onChange={(event) => setNulled(event.target.checked)} />
+        <input
+          type="checkbox"
+          className="checkbox"
+          checked={nulled}
+          onChange={(event) => setNulled(event.target.checked)}
+        />
         Leads nulled
       </label>
       <button className="btn btn-primary">Keep for this visit</button>

@@ -6,7 +6,7 @@ export type Keyed =
   | { kind: "wrong"; why: string };
 
 /** What an open circuit is written as, by its unit. */
-const OPEN: Readonly<Record<string, number>> = { "Ω": 1999, "MΩ": 999, ms: 2000, kA: 99, "%": 100 };
+const OPEN: Readonly<Record<string, number>> = { Ω: 1999, MΩ: 999, ms: 2000, kA: 99, "%": 100 };
 const ASIDE: Readonly<Record<string, "limitation" | "deferred" | "not-applicable">> = {
   lim: "limitation",
   later: "deferred",
