@@ -108,7 +108,13 @@ class Cases(unittest.TestCase):
                 self.assertEqual(result.verdict.value, whole, details)
             if says:
                 words = " ".join(
-                    [found.answer, found.caution, found.code, *found.missing, *(f"{step.text} {step.sum}" for step in found.steps)]
+                    [
+                        found.answer,
+                        found.caution,
+                        found.code,
+                        *found.missing,
+                        *(f"{step.text} {step.sum}" for step in found.steps),
+                    ]
                 )
                 self.assertIn(says, words)
 

@@ -17,7 +17,7 @@ export function Header({
   const me = useMe();
   return (
     <header className="flex items-center gap-x-3 border-b-2 md:gap-x-5 border-base-content/80 bg-base-100 px-3 py-1.5 md:px-4">
-      <Link to="/" aria-label="All jobs" className="text-primary">
+      <Link to="/" aria-label="Lumbek: all jobs" className="text-primary">
         <Wordmark className="text-lg" short />
       </Link>
       <div className="flex min-w-0 grow items-center gap-5">{children}</div>

@@ -31,6 +31,9 @@ export function CircuitHead({ circuit, choices, departs, onCommand }: Props) {
 
   return (
     <div className="flex flex-col gap-1.5 px-4 py-2 max-lg:order-last">
+      <h1 className="sr-only">
+        Circuit {circuit.number}, {circuit.name}
+      </h1>
       <Row>
         <Link
           className="px-1 text-xl font-bold underline decoration-1 underline-offset-4"

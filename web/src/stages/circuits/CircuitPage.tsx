@@ -31,7 +31,7 @@ export function CircuitPage() {
   if (!circuitId && first) return <Navigate to={`/jobs/${job.id}/circuits/${first.id}`} replace />;
   return (
     <div className="grid grow content-start md:grid-cols-[12rem_1fr] md:content-stretch">
-      <aside className="border-r border-base-300 max-md:border-0">
+      <aside aria-label="Circuits" className="border-r border-base-300 max-md:border-0">
         <div className="hidden md:block">
           <CircuitStrip
             base={`/jobs/${job.id}/circuits`}

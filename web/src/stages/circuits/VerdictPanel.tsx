@@ -107,7 +107,11 @@ export function VerdictPanel({
       void navigate(`/jobs/${jobId}/circuits`);
     });
   return (
-    <aside className="flex min-h-0 flex-col border-l border-base-300 lg:overflow-y-auto" aria-live="polite">
+    <aside
+      aria-label="What is said of it"
+      className="flex min-h-0 flex-col border-l border-base-300 lg:overflow-y-auto"
+      aria-live="polite"
+    >
       <div className="max-lg:hidden">
         <Headline work={work} result={result} />
       </div>

@@ -80,6 +80,7 @@ function Box({ box, ...props }: Props & { box: BoxSpot }) {
   const { picked, proof } = props;
   const several = proof.circuits.length > 1;
   const wanted = picked?.circuit === face.circuit && picked.place === face.place;
+  const beside = several ? `circuit ${face.circuit}` : face.room;
   return (
     <g transform={`translate(${box.x},${box.y})`} data-box={face.place}>
       <rect
@@ -88,13 +89,17 @@ function Box({ box, ...props }: Props & { box: BoxSpot }) {
         height={box.height}
         rx="6"
       />
-      <g {...pressed(() => props.onBox(face))} aria-label={`${face.title}: what sits here`} className="title">
+      <g
+        {...pressed(() => props.onBox(face))}
+        aria-label={`${face.title} ${beside}`.trim() + ": what sits here"}
+        className="title"
+      >
         <rect width={box.width} height="26" rx="6" className="bar" />
         <text x="10" y="18" className="name">
-          {face.title}
+          {`${face.title} `}
         </text>
         <text x={box.width - 10} y="18" textAnchor="end" className="quietly">
-          {several ? `circuit ${face.circuit}` : face.room}
+          {beside}
         </text>
       </g>
       <Plate box={box} {...props} />
@@ -143,6 +148,7 @@ function Plate({ box, shown, stands, proof, onSwitch }: Props & { box: BoxSpot }
     const up = (stands[key] ?? 0) === 0;
     const x = left + index * wide;
     const words = gang.words;
+    const digit = number > 0 && number < 10 ? String(number) : "";
     return (
       <g
         key={key}
@@ -151,12 +157,12 @@ function Plate({ box, shown, stands, proof, onSwitch }: Props & { box: BoxSpot }
         data-switch={key}
         data-at={stands[key] ?? 0}
         {...pressed(() => onSwitch(key))}
-        aria-label={`Switch at ${face.title}, gang ${gang.gang}, ${words}`}
+        aria-label={`${digit} ${words}`.trim() + `: switch at ${face.title}, gang ${gang.gang}`}
       >
         <rect x="18" width="40" height="40" rx="4" className="plate" />
         <path d={up ? "M23 5h30v15h-30z" : "M23 20h30v15h-30z"} className="down" />
         <text x="38" y="24" textAnchor="middle" className="digit">
-          {number > 0 && number < 10 ? number : ""}
+          {digit && `${digit} `}
         </text>
         <text x="38" y="54" textAnchor="middle" className="quietly">
           {words}
@@ -265,7 +271,7 @@ function Core({ box, spot, parts, shown, picked, alone, onPick }: Props & { box:
       {...pressed(() =>
         onPick(mine ? undefined : { circuit: face.circuit, place: face.place, leg: spot.leg, core: spot.core }),
       )}
-      aria-label={`${colour}${sleeve ? `, ${sleeve} sleeve` : ""}, cable to ${spot.face.to}, ${words}`}
+      aria-label={`${sleeve ? `${lettersOf(sleeve)} ` : ""}${lettersOf(colour)}: ${colour}${sleeve ? `, ${sleeve} sleeve` : ""}, cable to ${spot.face.to}, ${words}`}
     >
       {state === "live" && <path d={d} className="halo" />}
       <path d={d} className="casing" />
@@ -278,8 +284,12 @@ function Core({ box, spot, parts, shown, picked, alone, onPick }: Props & { box:
           {sleeve === "green-yellow" && (
             <path d={`M${spot.padX},${top + 1}v18`} stroke="#f4d03f" strokeWidth="3.5" strokeDasharray="4 4" />
           )}
-          <text transform={`translate(${spot.padX + 3},${top + 17.5}) rotate(-90)`} className="sleeve-letters">
-            {lettersOf(sleeve)}
+          <text
+            aria-hidden="true"
+            transform={`translate(${spot.padX + 3},${top + 17.5}) rotate(-90)`}
+            className="sleeve-letters"
+          >
+            {`${lettersOf(sleeve)} `}
           </text>
         </>
       )}

@@ -51,7 +51,7 @@ function Listed({ lines, circuitId }: { lines: readonly SwitchingLine[]; circuit
   if (!circuitId && first) return <Navigate to={`/jobs/${job.id}/switching/${first.id}`} replace />;
   return (
     <div className="grid grow content-start md:grid-cols-[12rem_1fr] md:content-stretch">
-      <aside className="border-r border-base-300 max-md:border-0">
+      <aside aria-label="Lit circuits" className="border-r border-base-300 max-md:border-0">
         <div className="hidden md:block">
           <CircuitStrip
             name="Circuits with something to switch"
@@ -314,7 +314,10 @@ function Workplace({ work, view, bench }: { work: CircuitWork; view: CircuitView
           nothing here replaces a test.
         </p>
       </div>
-      <aside className="flex min-h-0 flex-col border-l border-base-300 max-lg:border-t">
+      <aside
+        aria-label="Proof, plan and records"
+        className="flex min-h-0 flex-col border-l border-base-300 max-lg:border-t"
+      >
         <div className="px-3 py-1.5">
           <Pick small name="What to see beside the boxes" value={panel} options={PANELS} onCommit={setPanel} />
         </div>

@@ -43,10 +43,10 @@ export function TestsPage() {
   const lines = [houseLine, ...job.circuits.map(tested)];
   return (
     <div className="flex grow flex-col md:grid md:grid-cols-[15rem_1fr]">
-      <aside className="hidden border-r border-base-300 md:block print:hidden">
+      <aside aria-label="Circuits to test" className="hidden border-r border-base-300 md:block print:hidden">
         <CircuitStrip base={base} lines={lines} chosen={circuitId} />
       </aside>
-      <div className="px-3 pt-2 md:hidden print:hidden">
+      <nav aria-label="Circuits to test, one at a time" className="px-3 pt-2 md:hidden print:hidden">
         <Choice
           name="Circuit to test"
           className="select-lg w-full font-semibold"
@@ -57,7 +57,7 @@ export function TestsPage() {
           )}
           onCommit={(id) => void navigate(`${base}/${id}`)}
         />
-      </div>
+      </nav>
       <main className="mx-auto flex w-full max-w-5xl grow flex-col px-3 pb-2 md:px-6">
         <VisitBar visit={house.visit} expired={house.query.data?.expired ?? []} onBegin={house.beginVisit} />
         {circuitId === HOUSE ? (
@@ -140,7 +140,7 @@ function Head({ title, sheet, waits, job }: { title: string; sheet: Sheet; waits
   const state = stateOfSheet(sheet);
   return (
     <div className="flex flex-wrap items-center gap-x-4 py-1 md:gap-x-6 md:py-2">
-      <h1 className="hidden text-2xl font-bold md:block">{title}</h1>
+      <h1 className="text-2xl font-bold max-md:sr-only">{title}</h1>
       <span
         className={`flex items-center gap-2 text-lg font-bold md:text-xl ${verdictColour(state)}`}
         data-tests={sheet.verdict}
