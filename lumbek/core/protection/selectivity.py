@@ -23,7 +23,7 @@ class Selectivity:
 def selective(rulebook: Rulebook, upstream: Device, own: Device, fault_ka: float | None) -> Selectivity:
     """Return whether a device ahead leaves the faults of a circuit to the circuit's own (536.4).
 
-    RCDs: the upstream one delayed and of at least three times IΔn (531.3.6). Overcurrent: a greater rating, for
+    RCDs: the upstream one delayed, the own one not, and of at least three times IΔn (531.3.6). Overcurrent: a greater rating, for
     overloads; for faults of up to `fault_ka` the least current of the upstream breaker's magnetic release, or the
     energy that melts the upstream fuse against what the downstream device lets through. Never a ratio of ratings,
     but of two fuses, whose standard makes it so.
@@ -31,6 +31,8 @@ def selective(rulebook: Rulebook, upstream: Device, own: Device, fault_ka: float
     before, rcd = upstream.known_rcd, own.known_rcd
     if before is not None and rcd is not None and rcd.rated_ma is not None:
         least = rulebook.data.residual.selective_ratio * rcd.rated_ma
+        if before.delayed and rcd.delayed:
+            return Selectivity(Verdict.FAIL, "both RCDs are time-delayed (S): neither waits for the other")
         if not before.delayed or (before.rated_ma or 0.0) < least:
             return Selectivity(Verdict.FAIL, f"its RCD must be time-delayed (S) and at least {plain(least)} mA")
     if not rulebook.protects(upstream):
