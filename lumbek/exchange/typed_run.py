@@ -28,6 +28,11 @@ _WORDS: dict[str, PointKind] = {
     "fixed": "fixed",
     "appliance": "fixed",
     "alarm": "fixed",
+    "charger": "charger",
+    "shaver": "shaver-socket",
+    "solar": "source",
+    "source": "source",
+    "subboard": "board",
 }
 # Words that are a point with what is behind it, where no other says what it is: "twin microwave" is a twin socket.
 _READY = {
@@ -44,6 +49,7 @@ _TOGETHER: dict[tuple[str, PointKind], PointKind] = {("cooker", "switch"): "cook
 # Those worth offering while a run is typed: one for each kind of point, then the two that steer.
 OFFERED_WORDS = (
     *("twin", "single", "fused", "light", "switch", "cord", "control", "fixed", "joint", "isolator", "driver", "blank"),
+    *("charger", "shaver", "solar", "subboard"),
     *("spur", "back"),
 )
 _UNPRINTABLE = "holds a character that cannot be printed"

@@ -23,8 +23,8 @@ class Selectivity:
 def selective(rulebook: Rulebook, upstream: Device, own: Device, fault_ka: float | None) -> Selectivity:
     """Return whether a device ahead leaves the faults of a circuit to the circuit's own (536.4).
 
-    RCDs: the upstream one delayed, the own one not, and of at least three times IΔn (531.3.6). Overcurrent: a greater rating, for
-    overloads; for faults of up to `fault_ka` the least current of the upstream breaker's magnetic release, or the
+    RCDs: the upstream one delayed, the own one not, and of at least three times IΔn (531.3.6). Overcurrent: a greater
+    rating, for overloads; for faults of up to `fault_ka` the least current of the upstream breaker's magnetic release, or the
     energy that melts the upstream fuse against what the downstream device lets through. Never a ratio of ratings,
     but of two fuses, whose standard makes it so.
     """
