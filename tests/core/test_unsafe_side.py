@@ -65,17 +65,19 @@ class Energy(Cases):
         self.assertEqual(let_through(BS, device, 1.0, 0.5 * least).a2s, slow)
 
     def test_a_sure_failure_of_a_feed_is_not_hidden_behind_a_bound(self) -> None:
-        bound = {
-            "name": "First",
-            "feed": swa(6, cpc_by="core", cpc_mm2=1),
-            "length_m": 4,
-            "method": "D",
-            "current_a": 20,
-        }
+        bound = {**FEED, "name": "First", "feed": swa(6, cpc_by="core", cpc_mm2=1)}
         sure = {**bound, "name": "Second", "feed": swa(6, cpc_by="core", cpc_mm2=1.5)}
-        figure = {"device": mcb(32, let_through_a2s=40_000)}
+        figure = {"device": mcb(32, let_through_a2s=60_000)}
         ahead = [{"device": mcb(63)}, bound, figure, sure]
         self.case("by a bound alone", _shed(ahead[:2]), "feed-withstand", C, STRONG)
+        self.case("with the other behind it", _shed(ahead), "feed-withstand", F, STRONG)
+
+    def test_at_an_electrode_the_armour_of_the_feed_sees_the_houses_fault(self) -> None:
+        feed = {**FEED, "feed": swa(4, cpc_by="core", cpc_mm2=1)}
+        ahead = [{"device": mcb(32, let_through_a2s=30_000)}, feed]
+        island = {**_shed(ahead), "device": mcb(10, rcd=RCD), "own_earth": {"electrode_ohm": 60}}
+        self.case("its thin core serves nobody there", island, "feed-withstand", P, STRONG)
+        self.case("without one it is the cpc", _shed(ahead), "feed-withstand", F, STRONG)
 
     def test_the_feeds_in_a_row_are_one_loop(self) -> None:
         first = {"name": "To the yard", "feed": swa(16, cpc_by="core"), "length_m": 30, "method": "D", "current_a": 20}

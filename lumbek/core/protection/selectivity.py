@@ -24,9 +24,9 @@ def selective(rulebook: Rulebook, upstream: Device, own: Device, fault_ka: float
     """Return whether a device ahead leaves the faults of a circuit to the circuit's own (536.4).
 
     RCDs: the upstream one delayed, the own one not, and of at least three times IΔn (531.3.6). Overcurrent: a greater
-    rating, for overloads; for faults of up to `fault_ka` the least current of the upstream breaker's magnetic release, or the
-    energy that melts the upstream fuse against what the downstream device lets through. Never a ratio of ratings,
-    but of two fuses, whose standard makes it so.
+    rating, for overloads; for faults of up to `fault_ka` the least current of the upstream breaker's magnetic release,
+    or the energy that melts the upstream fuse against what the downstream device lets through. Never a ratio of
+    ratings, but of two fuses, whose standard makes it so.
     """
     before, rcd = upstream.known_rcd, own.known_rcd
     if before is not None and rcd is not None and rcd.rated_ma is not None:
