@@ -1,6 +1,8 @@
 """One shape for every error, and no stack trace to a user."""
 
 import re
+from collections.abc import Callable
+from typing import Any
 
 import structlog
 from fastapi import FastAPI, Request
@@ -69,68 +71,6 @@ def _bad_input(problems: list[Problem]) -> JSONResponse:
     return _answer(422, ErrorBody(code="bad-input", message=message, problems=tuple(problems)))
 
 
-def install_error_handlers(app: FastAPI) -> None:
-    """Make the application answer every error in the one shape."""
-
-    @app.exception_handler(ServiceError)
-    def _refused(_: Request, error: ServiceError) -> JSONResponse:
-        current = error.current if isinstance(error, ChangedMeanwhileError) else None
-        body = ErrorBody(code=error.code, message=error.message, problems=tuple(error.problems), current=current)
-        answer = _answer(_STATUS.get(error.code, 400), body)
-        if isinstance(error, TooManyAttemptsError):
-            answer.headers["Retry-After"] = str(error.retry_after_s)
-        elif error.code == "busy":
-            answer.headers["Retry-After"] = "2"
-        return answer
-
-    @app.exception_handler(NobodyWaitsError)
-    def _nobody(_: Request, __: NobodyWaitsError) -> JSONResponse:
-        return _answer(_NOBODY_WAITS, ErrorBody(code="gone", message="Nobody waited for this."))
-
-    @app.exception_handler(JobFileError)
-    def _no_job_file(_: Request, error: JobFileError) -> JSONResponse:
-        return _bad_input(error.problems)
-
-    @app.exception_handler(UnknownEditionError)
-    def _no_edition(_: Request, error: UnknownEditionError) -> JSONResponse:
-        return _bad_input([Problem(field="edition", reason=str(error))])
-
-    @app.exception_handler(RequestValidationError)
-    def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:
-        as_pydantic = ValidationError.from_exception_data(
-            "request",
-            [
-                {"type": each["type"], "loc": each["loc"], "input": None, "ctx": each.get("ctx", {})}
-                for each in error.errors()
-                if each["type"] != "json_invalid"
-            ],
-        )
-        return _bad_input(problems_of(as_pydantic) or [Problem(field="body", reason="is not JSON")])
-
-    @app.exception_handler(HTTPException)
-    def _http(_: Request, error: HTTPException) -> JSONResponse:
-        names = {404: "not-found", 405: "not-allowed", 413: "too-large"}
-        message = {404: "There is nothing at this address.", 405: "That cannot be done here."}
-        return _answer(
-            error.status_code,
-            ErrorBody(
-                code=names.get(error.status_code, "refused"),
-                message=message.get(error.status_code, str(error.detail)),
-            ),
-        )
-
-    @app.exception_handler(DatabaseGoneError)
-    def _no_database(request: Request, error: DatabaseGoneError) -> JSONResponse:
-        # A line each, without the way there: of an outage there are many.
-        log.error("database", path=request.url.path, why=str(error.__cause__ or error).split("\n", 1)[0])
-        return _answer(503, unforeseen(request.method not in ("GET", "HEAD"), "The database does not answer just now"))
-
-    @app.exception_handler(DatabaseFullError)
-    def _full(request: Request, _: DatabaseFullError) -> JSONResponse:
-        log.error("database", path=request.url.path, why="its disk is full")
-        return _answer(503, ErrorBody(code="full", message=_FULL))
-
-
 def unforeseen(writing: bool, what: str = "Something went wrong here, which is in the log") -> ErrorBody:
     """Return what a person is told when something broke: of a write it cannot be said whether it was kept."""
     if not writing:
@@ -139,3 +79,79 @@ def unforeseen(writing: bool, what: str = "Something went wrong here, which is i
         code="not-known",
         message=f"{what}, and it is not known whether this was kept. Send it again: what was kept is not done twice.",
     )
+
+
+def _refused(_: Request, error: ServiceError) -> JSONResponse:
+    current = error.current if isinstance(error, ChangedMeanwhileError) else None
+    body = ErrorBody(code=error.code, message=error.message, problems=tuple(error.problems), current=current)
+    answer = _answer(_STATUS.get(error.code, 400), body)
+    if isinstance(error, TooManyAttemptsError):
+        answer.headers["Retry-After"] = str(error.retry_after_s)
+    elif error.code == "busy":
+        answer.headers["Retry-After"] = "2"
+    return answer
+
+
+def _nobody(_: Request, __: NobodyWaitsError) -> JSONResponse:
+    return _answer(_NOBODY_WAITS, ErrorBody(code="gone", message="Nobody waited for this."))
+
+
+def _no_job_file(_: Request, error: JobFileError) -> JSONResponse:
+    return _bad_input(error.problems)
+
+
+def _no_edition(_: Request, error: UnknownEditionError) -> JSONResponse:
+    return _bad_input([Problem(field="edition", reason=str(error))])
+
+
+def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:
+    as_pydantic = ValidationError.from_exception_data(
+        "request",
+        [
+            {"type": each["type"], "loc": each["loc"], "input": None, "ctx": each.get("ctx", {})}
+            for each in error.errors()
+            if each["type"] != "json_invalid"
+        ],
+    )
+    return _bad_input(problems_of(as_pydantic) or [Problem(field="body", reason="is not JSON")])
+
+
+def _http(_: Request, error: HTTPException) -> JSONResponse:
+    names = {404: "not-found", 405: "not-allowed", 413: "too-large"}
+    message = {404: "There is nothing at this address.", 405: "That cannot be done here."}
+    return _answer(
+        error.status_code,
+        ErrorBody(
+            code=names.get(error.status_code, "refused"),
+            message=message.get(error.status_code, str(error.detail)),
+        ),
+    )
+
+
+def _no_database(request: Request, error: DatabaseGoneError) -> JSONResponse:
+    # A line each, without the way there: of an outage there are many.
+    log.error("database", path=request.url.path, why=str(error.__cause__ or error).split("\n", 1)[0])
+    return _answer(503, unforeseen(request.method not in ("GET", "HEAD"), "The database does not answer just now"))
+
+
+def _full(request: Request, _: DatabaseFullError) -> JSONResponse:
+    log.error("database", path=request.url.path, why="its disk is full")
+    return _answer(503, ErrorBody(code="full", message=_FULL))
+
+
+_HANDLERS: tuple[tuple[type[Exception], Callable[[Request, Any], JSONResponse]], ...] = (
+    (ServiceError, _refused),
+    (NobodyWaitsError, _nobody),
+    (JobFileError, _no_job_file),
+    (UnknownEditionError, _no_edition),
+    (RequestValidationError, _invalid),
+    (HTTPException, _http),
+    (DatabaseGoneError, _no_database),
+    (DatabaseFullError, _full),
+)
+
+
+def install_error_handlers(app: FastAPI) -> None:
+    """Make the application answer every error in the one shape."""
+    for error, handler in _HANDLERS:
+        app.add_exception_handler(error, handler)

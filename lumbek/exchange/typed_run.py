@@ -2,6 +2,7 @@
 
 import csv
 import re
+from collections.abc import Sequence
 
 from lumbek.core.circuit.laying import Entry
 from lumbek.core.circuit.presets import POINT_NAMES
@@ -84,49 +85,86 @@ def parse_run(text: str) -> Typed:
     return Typed(entries=tuple(entries), problems=tuple(problems))
 
 
+class _Words:
+    """What is understood of an entry so far, word by word."""
+
+    def __init__(self) -> None:
+        self.length: float | None = None
+        self.measured = self.spur = self.back = False
+        self.kind: PointKind | None = None
+        self.names = list[str]()
+
+    def measure(self, words: Sequence[str]) -> int:
+        """Take the length that some words begin with; return how many words that is."""
+        for count in (2, 1):
+            said = " ".join(words[:count])
+            if not self.measured and len(words) >= count and _LENGTH.match(said) and (count == 1 or _is_metres(words)):
+                self.length, self.measured = _length(said), True
+                return count
+        return 0
+
+    def steer(self, lower: str, first: bool) -> bool:
+        """Take a word that says where the entry hangs."""
+        if self.names:
+            return False
+        self.spur = self.spur or lower == "spur"
+        self.back = self.back or (lower in _BACK and first)
+        return lower == "spur" or (lower in _BACK and first)
+
+    def take(self, word: str, lower: str) -> str:
+        """Take a word that says what or which the point is; return what is wrong with it."""
+        known = _WORDS.get(lower)
+        if known is None:
+            self.names += [] if lower in ("to", "the") and self.back else [word]
+        elif self.kind is None:
+            self.kind = _TOGETHER.get((self.names[-1].lower() if self.names else "", known), known)
+        elif known == self.kind:
+            self.names.append(word)
+        elif (self.kind, known) == ("light", "switch"):
+            # A switch for a light: the last word says what it is. More than that nobody can tell.
+            self.kind = "switch"
+            self.names.append("light")
+        else:
+            return f"is a {POINT_NAMES[self.kind].lower()} or a {POINT_NAMES[known].lower()}: say one"
+        return ""
+
+    @property
+    def ready(self) -> str:
+        """The point with what is behind it that a name stands for, where no other word says what it is."""
+        if self.kind not in (None, "fixed"):
+            return ""
+        return next((_READY[each.lower()] for each in self.names if each.lower() in _READY), "")
+
+
+def _is_metres(words: Sequence[str]) -> bool:
+    return words[1].lower().startswith("m")
+
+
 def _parse_entry(part: str) -> Entry | str:
-    words = part.split()
-    spur = back = False
-    kind: PointKind | None = None
-    length: float | None = None
-    measured, names = False, list[str]()
-    index = 0
+    words, index, found = part.split(), 0, _Words()
     while index < len(words):
-        word, lower = words[index], words[index].lower().strip(".")
-        following = f"{word} {words[index + 1]}" if index + 1 < len(words) else ""
-        if not measured and _LENGTH.match(following) and words[index + 1].lower().startswith("m"):
-            length, measured, index = _length(following), True, index + 1
-        elif not measured and _LENGTH.match(word):
-            length, measured = _length(word), True
-        elif lower == "spur" and not names:
-            spur = True
-        elif lower in _BACK and not names and index <= 1:
-            back = True
-        elif lower in _WORDS and kind is None:
-            kind = _TOGETHER.get((names[-1].lower() if names else "", _WORDS[lower]), _WORDS[lower])
-        elif lower in _WORDS and kind is not None and _WORDS[lower] != kind:
-            # "light switch" is a switch for a light: the last word says what it is. More than that nobody can tell.
-            if (kind, _WORDS[lower]) != ("light", "switch"):
-                return f"is a {POINT_NAMES[kind].lower()} or a {POINT_NAMES[_WORDS[lower]].lower()}: say one"
-            kind = "switch"
-            names.append("light")
-        elif not (lower in ("to", "the") and back):
-            names.append(word)
-        index += 1
-    if not measured:
+        length = found.measure(words[index:])
+        lower = words[index].lower().strip(".")
+        if not length and not found.steer(lower, index <= 1):
+            wrong = found.take(words[index], lower)
+            if wrong:
+                return wrong
+        index += length or 1
+    if not found.measured:
         return "has no length (9m, or ? if it is not known)"
-    if length is not None and not 0 < length <= 500:
+    if found.length is not None and not 0 < found.length <= 500:
         return "has a length that cannot be (0 to 500 m)"
-    if not _is_printable(*names):
+    if not _is_printable(*found.names):
         return _UNPRINTABLE
-    ready = (
-        ""
-        if kind not in (None, "fixed")
-        else next((_READY[each.lower()] for each in names if each.lower() in _READY), "")
-    )
-    room, _, name = " ".join(names).rpartition(":")
+    room, _, name = " ".join(found.names).rpartition(":")
     return Entry(
-        length_m=length, kind=kind, ready=ready, name=name.strip()[:80], room=room.strip()[:80], spur=spur, back=back
+        length_m=found.length,
+        kind=found.kind,
+        ready=found.ready,
+        name=name.strip()[:80],
+        room=room.strip()[:80],
+        spur=found.spur,
+        back=found.back,
     )
 
 

@@ -5,7 +5,8 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from lumbek.core.board.commands import BoardCommand, NumberByWay, NumberCircuit, carry_out_on_boards, numbers_after
+from lumbek.core.board.changes import carry_out_on_boards, numbers_after
+from lumbek.core.board.commands import BoardCommand, NumberByWay, NumberCircuit
 from lumbek.core.board.judge import judge_house
 from lumbek.core.board.labels import BoardSheet, sheet_of_board
 from lumbek.core.board.propose import BoardProposals, Order

@@ -10,7 +10,8 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from lumbek.core.board.commands import SetHouse, carry_out_on_boards
+from lumbek.core.board.changes import carry_out_on_boards
+from lumbek.core.board.commands import SetHouse
 from lumbek.core.model.board import Boards
 from lumbek.core.model.job import JobHead
 from lumbek.core.model.supply import Supply

@@ -6,7 +6,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import TypeAdapter, ValidationError
 
-from lumbek.core.board.commands import BoardCommand, carry_out_on_boards, numbers_after
+from lumbek.core.board.changes import carry_out_on_boards, numbers_after
+from lumbek.core.board.commands import BoardCommand
 from lumbek.core.board.tree import seated
 from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.model.board import Board, Storey, board_problems

@@ -11,6 +11,8 @@ from importlib.resources import files
 from pathlib import Path
 from typing import get_args
 
+from lumbek.core.board.changes import CHANGES
+from lumbek.core.board.commands import BoardCommand
 from lumbek.core.checks import cpc
 from lumbek.core.choices import choices
 from lumbek.core.circuit.presets import POINT_NAMES
@@ -122,6 +124,11 @@ class Complete(unittest.TestCase):
             self.assertIn(f"/papers/{kind.id}.pdf", issuing, "missing among the kinds by role of test_issuing.py")
             if "csv" in kind.forms:
                 self.assertGreater(paper_csv(paper).count("\r\n"), 2, kind.id)
+
+    def test_commands_of_the_boards(self) -> None:
+        besides = {"SetStorey", "NumberCircuit", "NumberByWay"}
+        named = {each.__name__ for each in get_args(BoardCommand)} - besides
+        self.each_in(named, "CHANGES of core/board/changes.py", {each.__name__ for each in CHANGES})
 
     def test_kinds_of_fault_have_words(self) -> None:
         self.assertTrue(NO_FAULT)

@@ -93,17 +93,14 @@ def draw_of(
     by_class: dict[str, dict[str, list[float]]] = {line: {} for line in lines}
     unstated, unplaced = [], list[str]()
     for member in members:
-        draws = dict(member.draws)
-        if member.feeds_a and member.key not in linked:
-            draws[PLAIN] = (*draws.get(PLAIN, ()), member.feeds_a)
+        draws = _draws(member, linked)
         if not draws:
             continue
         on = lines
         if supply.phases == 3 and member.phases == 1:
             line = on_lines.get(member.key)
             on = (line,) if line else on
-            if line is None:
-                unplaced.append(member.title)
+            unplaced += [member.title] * (line is None)
         if not member.stated:
             unstated.append(member.title)
         for each in on:
@@ -118,6 +115,14 @@ def draw_of(
             drawn = connected if rule is None else diversified_a(rule, each_a)
             parts.append(Part(name, kind, len(each_a), connected, drawn))
     return Draw(lines, tuple(parts), tuple(unstated), tuple(unplaced))
+
+
+def _draws(member: Member, linked: Collection[str]) -> dict[str, tuple[float, ...]]:
+    """Return what a circuit draws by class, in A; what it feeds, where that does not hang on a board of the house."""
+    draws = dict(member.draws)
+    if member.feeds_a and member.key not in linked:
+        draws[PLAIN] = (*draws.get(PLAIN, ()), member.feeds_a)
+    return draws
 
 
 _NAMES = {

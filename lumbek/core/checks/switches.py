@@ -46,6 +46,35 @@ def _found(study: Study) -> list[_Found]:
     return found
 
 
+class _Told(NamedTuple):
+    """What is to be said of one switch: what is wrong with it, what is missing, or a step of the working."""
+
+    wrong: tuple[float, float, str] | None = None
+    missing: str = ""
+    step: Step | None = None
+
+
+def _judged(each: _Found, last: bool, ib: float, own_a: float) -> _Told:
+    """Hold a switch to what flows through it and to what guards it; `own_a` is the rating of the circuit's device."""
+    rating = each.device.rating_a
+    flows = max(ib, each.stated or 0.0)
+    if flows > rating:
+        return _Told(wrong=(flows, rating, "{value} A through it, rated {limit} A"))
+    if each.before is None and each.stated is None:
+        return _Told(missing="main fuse of the supply")
+    if each.before is not None and each.before.rating_a <= rating:
+        return _Told()
+    if last:
+        return _Told(wrong=(each.before.rating_a if each.before else 0.0, rating, "behind {value} A, rated {limit} A"))
+    if each.stated is not None:
+        return _Told()
+    if own_a > rating:
+        return _Told(wrong=(own_a, rating, "a {value} A circuit behind it, rated {limit} A"))
+    if each.at_board:
+        return _Told(step=Step(text=f"What all circuits behind {each.name} draw together is asked of its board"))
+    return _Told(missing=f"current of everything behind {each.name}")
+
+
 def check_switches(study: Study) -> Check:
     """Rated current >= what flows, and >= the overcurrent device ahead, A (536.4.202).
 
@@ -55,43 +84,29 @@ def check_switches(study: Study) -> Check:
     found = _found(study)
     if not found:
         return QUESTION.not_applicable(study, "No switch or RCCB on the way")
-    ib = study.currents.demand.ib_a if study.currents.demand else 0.0
-    own = study.circuit.device.rating_a
-    steps, missing = [], list[str]()
-    worst: tuple[float, str, float, str] | None = None
-    for name, device, before, stated, at_board in found:
-        rating = device.rating_a
-        last = device is study.circuit.device
-        flows = max(ib, stated or 0.0)
-        if before is not None:
-            steps.append(Step(text=f"{name} behind {device_name(study.rulebook, before)}", sum=f"{plain(rating)} A"))
-        guarded = before is not None and before.rating_a <= rating
-        if flows > rating:
-            worst = worst or (flows, name, rating, "{value} A through it, rated {limit} A")
-        elif before is None and stated is None:
-            missing.append("main fuse of the supply")
-        elif not guarded and last:
-            limit = before.rating_a if before else 0.0
-            worst = worst or (limit, name, rating, "behind {value} A, rated {limit} A")
-        elif not guarded and stated is None and own > rating:
-            worst = worst or (own, name, rating, "a {value} A circuit behind it, rated {limit} A")
-        elif not guarded and stated is None and at_board:
-            steps.append(Step(text=f"What all circuits behind {name} draw together is asked of its board"))
-        elif not guarded and stated is None:
-            missing.append(f"current of everything behind {name}")
-    if worst is not None:
-        flows, name, rating, words = worst
-        return QUESTION.held(
-            study,
-            flows,
-            rating,
-            "at most",
-            f"{name}: {words}",
-            unit="A",
-            decimals=1,
-            place=study.whole,
-            steps=tuple(steps),
-        )
+    ib, own = study.currents.demand.ib_a if study.currents.demand else 0.0, study.circuit.device
+    steps = list[Step]()
+    told = [(each, _judged(each, each.device is own, ib, own.rating_a)) for each in found]
+    for each, one in told:
+        if each.before is not None:
+            ahead = device_name(study.rulebook, each.before)
+            steps.append(Step(text=f"{each.name} behind {ahead}", sum=f"{plain(each.device.rating_a)} A"))
+        steps += [one.step] if one.step else []
+    for each, one in told:
+        if one.wrong is not None:
+            flows, rating, words = one.wrong
+            return QUESTION.held(
+                study,
+                flows,
+                rating,
+                "at most",
+                f"{each.name}: {words}",
+                unit="A",
+                decimals=1,
+                place=study.whole,
+                steps=tuple(steps),
+            )
+    missing = tuple(dict.fromkeys(one.missing for _, one in told if one.missing))
     if missing:
-        return QUESTION.cannot_tell(study, tuple(dict.fromkeys(missing)), steps=tuple(steps))
+        return QUESTION.cannot_tell(study, missing, steps=tuple(steps))
     return QUESTION.check(study, Verdict.PASS, f"{len(found)} carry what flows", place=study.whole, steps=tuple(steps))

@@ -5,7 +5,7 @@ plain ones where nothing is said, and the contacts of the switches; several circ
 share a board or are joined by mistake.
 """
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import NamedTuple
@@ -236,17 +236,14 @@ def _expand(parts: _Parts, devices: Mapping[int, tuple[Node, Node]]) -> Wiring:
     branches: list[tuple[int, str, str]] = []
     ends: list[tuple[int, int]] = []
     place_of: dict[CoreAt, tuple[int, int]] = {}
-    for number, (_, runs) in parts.items():
-        for leg, a, b, cores in runs:
-            for core in cores:
-                one, other = CoreAt(leg, core, a, number), CoreAt(leg, core, b, number)
-                plain = core in CONDUCTORS
-                # Cores to spare lead nowhere unless a join says so.
-                if not plain and one not in said and other not in said:
-                    continue
-                place_of[one], place_of[other] = (len(ends), 0), (len(ends), 1)
-                branches.append((number, leg, core))
-                ends.append((meets(one, plain), meets(other, plain)))
+    for one, other in _cores_of(parts):
+        plain = one.core in CONDUCTORS
+        # Cores to spare lead nowhere unless a join says so.
+        if not plain and one not in said and other not in said:
+            continue
+        place_of[one], place_of[other] = (len(ends), 0), (len(ends), 1)
+        branches.append((one.circuit, one.leg, one.core))
+        ends.append((meets(one, plain), meets(other, plain)))
     return Wiring(
         index=index,
         branches=tuple(branches),
@@ -257,6 +254,13 @@ def _expand(parts: _Parts, devices: Mapping[int, tuple[Node, Node]]) -> Wiring:
         devices=devices,
         place_of=place_of,
     )
+
+
+def _cores_of(parts: _Parts) -> Iterator[tuple[CoreAt, CoreAt]]:
+    """Yield the two ends of every core."""
+    for number, (_, runs) in parts.items():
+        for leg, a, b, cores in runs:
+            yield from ((CoreAt(leg, core, a, number), CoreAt(leg, core, b, number)) for core in cores)
 
 
 _Contacts = dict[tuple[int, str, str], tuple[tuple[tuple[Node, Node], ...], ...]]
@@ -273,34 +277,34 @@ def _said(
     def terminal(name: str, point: str, number: int) -> int:
         return index.setdefault(node(name, point, number), len(index))
 
+    for number, point_id, count, join in _joins_of(parts):
+        places = [terminal(name, point_id, number) for name in join.terminals]
+        here = places[0] if places else terminal(f"join {count}", point_id, number)
+        merged += [(here, other) for other in places[1:]]
+        # What belongs to a circuit that is not looked at leads nowhere.
+        said.update((core_at, here) for core_at in _ends_of(join, point_id, number) if core_at.circuit in parts)
+    for number, (circuit, _) in parts.items():
+        switches = [(point.id, switch) for point in circuit.points for switch in point.contacts] if circuit else []
+        for point_id, switch in switches:
+            key = (number, point_id, switch.id)
+            for pair in (pair for pairs in switch.positions for pair in pairs):
+                terminal(pair.a, point_id, number)
+                terminal(pair.b, point_id, number)
+            contacts[key] = tuple(
+                tuple((node(pair.a, point_id, number), node(pair.b, point_id, number)) for pair in pairs)
+                for pairs in switch.positions
+            )
+            positions[key] = switch.at
+    return said, contacts, positions
+
+
+def _joins_of(parts: _Parts) -> Iterator[tuple[int, str, int, Join]]:
+    """Yield every join that is said, with its circuit's number, its point, and which it is there, from 1 on."""
     for number, (circuit, _) in parts.items():
         if circuit is None:
             continue
-        for point_id, joins in (
-            (BOARD, circuit.board_joins),
-            *((point.id, point.joins) for point in circuit.points if point.joins),
-        ):
-            for count, join in enumerate(joins):
-                places = [terminal(name, point_id, number) for name in join.terminals]
-                here = places[0] if places else terminal(f"join {count + 1}", point_id, number)
-                merged += [(here, other) for other in places[1:]]
-                for core_at in _ends_of(join, point_id, number):
-                    # What belongs to a circuit that is not looked at leads nowhere.
-                    if core_at.circuit in parts:
-                        said[core_at] = here
-        for point in circuit.points:
-            for switch in point.contacts:
-                key = (number, point.id, switch.id)
-                for pairs in switch.positions:
-                    for pair in pairs:
-                        terminal(pair.a, point.id, number)
-                        terminal(pair.b, point.id, number)
-                contacts[key] = tuple(
-                    tuple((node(pair.a, point.id, number), node(pair.b, point.id, number)) for pair in pairs)
-                    for pairs in switch.positions
-                )
-                positions[key] = switch.at
-    return said, contacts, positions
+        for point_id, joins in ((BOARD, circuit.board_joins), *((point.id, point.joins) for point in circuit.points)):
+            yield from ((number, point_id, count, join) for count, join in enumerate(joins, start=1))
 
 
 def _ends_of(join: Join, point_id: str, number: int) -> Iterable[CoreAt]:

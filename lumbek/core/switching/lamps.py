@@ -23,6 +23,29 @@ def glowing(states: States, cluster: Cluster | None, state: int) -> dict[Lamp, f
 
     Every lamp is taken for a resistance of the same Ω: which of them glow does not depend on that (Ohm's law).
     """
+    across = _across(states, cluster, state)
+    if not across:
+        return {}
+    network: Network[object] = Network()
+    for one, other in across.values():
+        network.join(one, other, 1.0)
+    network.node("L")
+    network.node("N")
+    solved = network.solve()
+    if not solved.joined("L", "N"):
+        return {}
+    volts = solved.potentials_v({"L": 1.0, "N": -1.0})
+
+    def between(one: object, other: object) -> float:
+        return abs(solved.potential_of(volts, one) - solved.potential_of(volts, other))
+
+    whole = between("L", "N")
+    parts = {lamp: between(*ends) / whole for lamp, ends in across.items() if solved.joined(ends[0], "L")}
+    return {lamp: part for lamp, part in parts.items() if _DARK <= part <= _FULL}
+
+
+def _across(states: States, cluster: Cluster | None, state: int) -> dict[Lamp, tuple[object, object]]:
+    """Return the lamps that lie between two conductors in a state, each with what these hang together with."""
 
     def label(part: int) -> object:
         for kind in ("L", "N", "E"):
@@ -30,32 +53,9 @@ def glowing(states: States, cluster: Cluster | None, state: int) -> dict[Lamp, f
                 return kind if kind != "E" else "N"
         return part if cluster is None else ("part", _together(states, cluster, state, part))
 
-    network: Network[object] = Network()
-    across: dict[Lamp, tuple[object, object]] = {}
-    for lamp in states.lamps:
-        a, b = states.ends(lamp)
-        if a is None or b is None:
-            continue
-        one, other = label(a), label(b)
-        if one != other:
-            across[lamp] = one, other
-            network.join(one, other, 1.0)
-    if not across:
-        return {}
-    network.node("L")
-    network.node("N")
-    solved = network.solve()
-    if not solved.joined("L", "N"):
-        return {}
-    volts = solved.potentials_v({"L": 1.0, "N": -1.0})
-    whole = abs(solved.potential_of(volts, "L") - solved.potential_of(volts, "N"))
-    found = {}
-    for lamp, (one, other) in across.items():
-        if solved.joined(one, "L"):
-            part = abs(solved.potential_of(volts, one) - solved.potential_of(volts, other)) / whole
-            if _DARK <= part <= _FULL:
-                found[lamp] = part
-    return found
+    ends = {lamp: states.ends(lamp) for lamp in states.lamps}
+    labels = {lamp: (label(a), label(b)) for lamp, (a, b) in ends.items() if a is not None and b is not None}
+    return {lamp: (one, other) for lamp, (one, other) in labels.items() if one != other}
 
 
 def _together(states: States, cluster: Cluster, state: int, part: int) -> int:

@@ -5,6 +5,7 @@ from itertools import permutations, product
 
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
+from lumbek.core.model.scheme import Route
 from lumbek.core.switching.choose import Chosen
 from lumbek.core.switching.nets import Net, NetEnd
 from lumbek.core.switching.quick import End, Layout
@@ -79,39 +80,47 @@ class Placing:
         moved = 0
         homeless: dict[tuple[int, str], list[int]] = {}
         for key, end in self._outer:
-            if key in self._home:
-                self.at[end] = self._home[key]
-            else:
-                homeless.setdefault(key, []).append(end)
+            self._put(end, key, homeless)
         for run, route in enumerate(self._tree.routes):
             crossing = [index for index, hull in enumerate(hulls) if hull[run]]
-            legs = [leg for leg in self._circuit.legs if {leg.a, leg.b} == {route.a, route.b}]
-            slots = [(leg.id, core) for leg in legs for core in self._circuit.cable_of(leg).live_cores]
-            if len(slots) < len(crossing) or len(slots) > _MOST_SLOTS:
+            found = self._best_way(route, crossing)
+            if found is None:
                 return False
-            padded: list[int | None] = [*crossing, *([None] * (len(slots) - len(crossing)))]
-            ends = [tuple(self._end[End(place, *slot)] for place in (route.a, route.b)) for slot in slots]
-            worth, way = min(
-                (sum(self._costs(net, end) for net, pair in zip(way, ends, strict=True) for end in pair), way)
-                for way in _orders(padded)
-            )
+            worth, way, ends = found
             moved += worth
             if most is not None and moved > most:
                 return False
-            for net, pair in zip(way, ends, strict=True):
-                for end in pair:
-                    key = (net, self._layout.ends[end].place)
-                    if net < 0:
-                        self.at[end] = self._layout.alone[end]
-                    elif key in self._home:
-                        self.at[end] = self._home[key]
-                    else:
-                        homeless.setdefault(key, []).append(end)
+            for net, end in ((net, end) for net, pair in zip(way, ends, strict=True) for end in pair):
+                if net < 0:
+                    self.at[end] = self._layout.alone[end]
+                else:
+                    self._put(end, (net, self._layout.ends[end].place), homeless)
         for key, together in homeless.items():
             home = self._home[key] = self._joint(together)
             for end in together:
                 self.at[end] = home
         return True
+
+    def _put(self, end: int, key: tuple[int, str], homeless: dict[tuple[int, str], list[int]]) -> None:
+        """Put an end where its net is at home in its box; without a home it waits for the others of it."""
+        if key in self._home:
+            self.at[end] = self._home[key]
+        else:
+            homeless.setdefault(key, []).append(end)
+
+    def _best_way(self, route: Route, crossing: list[int]) -> tuple[int, tuple[int, ...], list[tuple[int, ...]]] | None:
+        """Return how nets take the cores along a route with fewest moves; None for too few cores, or too many."""
+        legs = [leg for leg in self._circuit.legs if {leg.a, leg.b} == {route.a, route.b}]
+        slots = [(leg.id, core) for leg in legs for core in self._circuit.cable_of(leg).live_cores]
+        if len(slots) < len(crossing) or len(slots) > _MOST_SLOTS:
+            return None
+        padded: list[int | None] = [*crossing, *([None] * (len(slots) - len(crossing)))]
+        ends = [tuple(self._end[End(place, *slot)] for place in (route.a, route.b)) for slot in slots]
+        worth, way = min(
+            (sum(self._costs(net, end) for net, pair in zip(way, ends, strict=True) for end in pair), way)
+            for way in _orders(padded)
+        )
+        return worth, way, ends
 
     def _costs(self, net: int, end: int) -> int:
         """Return whether an end must be moved to be this net; one that is to spare is left off."""

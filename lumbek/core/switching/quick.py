@@ -3,7 +3,7 @@
 It looks at whole joins, not at resistances: a search tries thousands. What it finds is proved in full afterwards.
 """
 
-from collections.abc import Container, Sequence
+from collections.abc import Callable, Container, Iterable, Mapping, Sequence
 from itertools import pairwise, product
 from typing import NamedTuple
 
@@ -39,43 +39,53 @@ class Layout:
         self.ends: list[End] = []
         self.joins: list[tuple[str, tuple[str, ...]]] = []
         self.at: list[int] = []
-        index: dict[End, int] = {}
-        terminal: dict[tuple[str, str], int] = {}
-        cores = {leg.id: circuit.cable_of(leg).core_names for leg in circuit.legs}
-        said: dict[End, int] = {}
-        for place, joins in ((BOARD, circuit.board_joins), *((point.id, point.joins) for point in circuit.points)):
-            for join in joins:
-                for each in join.ends:
-                    if each.circuit is None:
-                        said[End(place, each.leg, each.core)] = len(self.joins)
-                terminal.update({(place, name): len(self.joins) for name in join.terminals})
-                self.joins.append((place, join.terminals))
-
-        def named(place: str, name: str) -> int:
-            if (place, name) not in terminal:
-                terminal[place, name] = len(self.joins)
-                self.joins.append((place, (name,)))
-            return terminal[place, name]
-
         self.links: list[tuple[int, int]] = []
-        for leg in circuit.legs:
-            for core in cores[leg.id]:
-                pair = []
-                for place in (leg.a, leg.b):
-                    end = End(place, leg.id, core)
-                    if end not in said and core in ("L", "N", "E"):
-                        said[end] = named(place, core)
-                    elif end not in said:
-                        said[end] = len(self.joins)
-                        self.joins.append((place, ()))
-                    index[end] = len(self.ends)
-                    self.ends.append(end)
-                    self.at.append(said[end])
-                    pair.append(index[end])
-                self.links.append((pair[0], pair[1]))
+        self._terminal: dict[tuple[str, str], int] = {}
+        self._lay(self._said())
         # Where each end is when it is left off: a join of its own.
         self.alone = [len(self.joins) + at for at in range(len(self.ends))]
         self.joins += [(end.place, ()) for end in self.ends]
+        self._name_what_is_switched()
+        self._name_what_isolates()
+
+    def _said(self) -> dict[End, int]:
+        """Number the joins that are said, and return which of them each end is in."""
+        circuit, said = self.circuit, dict[End, int]()
+        for place, joins in ((BOARD, circuit.board_joins), *((point.id, point.joins) for point in circuit.points)):
+            for join in joins:
+                own = (each for each in join.ends if each.circuit is None)
+                said.update((End(place, each.leg, each.core), len(self.joins)) for each in own)
+                self._terminal.update({(place, name): len(self.joins) for name in join.terminals})
+                self.joins.append((place, join.terminals))
+        return said
+
+    def _named(self, place: str, name: str) -> int:
+        """Return the join that a terminal is in; one of its own where nothing is said of it."""
+        if (place, name) not in self._terminal:
+            self._terminal[place, name] = len(self.joins)
+            self.joins.append((place, (name,)))
+        return self._terminal[place, name]
+
+    def _lay(self, said: Mapping[End, int]) -> None:
+        """Number the ends of all cores, each in its join; what is not said is plain, or by itself."""
+        for leg in self.circuit.legs:
+            for core in self.circuit.cable_of(leg).core_names:
+                first = len(self.ends)
+                for place in (leg.a, leg.b):
+                    end = End(place, leg.id, core)
+                    self.ends.append(end)
+                    self.at.append(said[end] if end in said else self._unsaid(end))
+                self.links.append((first, first + 1))
+
+    def _unsaid(self, end: End) -> int:
+        if end.core in ("L", "N", "E"):
+            return self._named(end.place, end.core)
+        self.joins.append((end.place, ()))
+        return len(self.joins) - 1
+
+    def _name_what_is_switched(self) -> None:
+        """Name contacts, lamps, what needs a cpc, and what is meant of each lamp."""
+        circuit, named = self.circuit, self._named
         self.contacts = [
             (
                 (point.id, switch.id),
@@ -101,10 +111,19 @@ class Layout:
             if each.kind in ISOLATING
         }
         self.meant = self._controls()
+
+    def _name_what_isolates(self) -> None:
+        """Name the poles of isolators, the supply of sensors, and what links of alarms join."""
+        circuit, named = self.circuit, self._named
+        reached = {end for leg in circuit.legs for end in (leg.a, leg.b)}
         # Of what isolates: for each pole its terminals before and after, by the contact that opens it.
         self.poles = {
             (point.id, str(each.gang)): [
-                (pole, named(point.id, each.terminal(f"{pole}I")), named(point.id, each.terminal(f"{pole}O")))
+                (
+                    pole,
+                    named(point.id, each.terminal(f"{pole}I")),
+                    named(point.id, each.terminal(f"{pole}O")),
+                )
                 for pole in each.poles
             ]
             for point in circuit.points
@@ -242,18 +261,7 @@ class Layout:
         seen: _Seen = {}
         free = [[0] if self.contacts[each][0] in self.isolating else list(range(len(edges[each]))) for each in members]
         for state in product(*free):
-            parent: dict[int, int] = {}
-
-            def root(each: int, parent: dict[int, int] = parent) -> int:
-                while parent.get(each, each) != each:
-                    each = parent[each]
-                return each
-
-            for contact, position in zip(members, state, strict=True):
-                for a, b in edges[contact][position]:
-                    one, other = root(a), root(b)
-                    if one != other:
-                        parent[one] = other
+            root = _joined(pair for each, at in zip(members, state, strict=True) for pair in edges[each][at])
             live, back, ground = root(line), root(neutral), root(earth)
             if len({live, back, ground}) < 3 or any(root(each) == live for each in alone):
                 return False
@@ -297,3 +305,19 @@ class Layout:
             if not fits:
                 return False
         return True
+
+
+def _joined(pairs: Iterable[tuple[int, int]]) -> Callable[[int], int]:
+    """Return what finds one of all that some pairs join."""
+    parent: dict[int, int] = {}
+
+    def root(each: int) -> int:
+        while parent.get(each, each) != each:
+            each = parent[each]
+        return each
+
+    for a, b in pairs:
+        one, other = root(a), root(b)
+        if one != other:
+            parent[one] = other
+    return root

@@ -4,7 +4,7 @@ Copper that hangs together is one part. Parts joined only through the supply do 
 into clusters, and every state of a cluster is tried: nothing is left to chance.
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import NamedTuple
@@ -156,27 +156,7 @@ class States:
     @cached_property
     def _grouped(self) -> list[tuple[tuple[SwitchId, ...], tuple[int, ...]]]:
         """Return switches with the parts they touch, together where they share one that is no supply, or a lamp."""
-        parent: dict[object, object] = {}
-
-        def root(each: object) -> object:
-            while parent.setdefault(each, each) != each:
-                parent[each] = each = parent[parent[each]]
-            return each
-
-        def join(a: object, b: object) -> None:
-            parent[root(a)] = root(b)
-
-        for edge in self.copper.edges:
-            for part in (edge.a, edge.b):
-                if part not in self.supplies:
-                    join(edge.switch, part)
-        for switch in self.wiring.contacts:
-            root(switch)
-        for lamp in self.lamps:
-            a, b = self.ends(lamp)
-            free = [part for part in (a, b) if part is not None and part not in self.supplies]
-            for part in free:
-                join(free[0], part)
+        root = self._joined_by_contacts()
         groups: dict[object, list[SwitchId]] = {}
         for switch in self.wiring.contacts:
             groups.setdefault(root(switch), []).append(switch)
@@ -186,6 +166,24 @@ class States:
             touched = {part for edge in self._edges(switches) for part in (edge.a, edge.b)}
             found.append((tuple(switches), tuple(sorted({*free, *touched, *self.supplies}))))
         return found
+
+    def _joined_by_contacts(self) -> Callable[[object], object]:
+        """Return what finds the group of a switch or a part: those that share one that is no supply, or a lamp."""
+        parent: dict[object, object] = {}
+
+        def root(each: object) -> object:
+            while parent.setdefault(each, each) != each:
+                parent[each] = each = parent[parent[each]]
+            return each
+
+        for edge in self.copper.edges:
+            for part in {edge.a, edge.b} - self.supplies.keys():
+                parent[root(edge.switch)] = root(part)
+        for lamp in self.lamps:
+            free = [part for part in self.ends(lamp) if part is not None and part not in self.supplies]
+            for part in free:
+                parent[root(free[0])] = root(part)
+        return root
 
     # What follows
 
