@@ -1,14 +1,17 @@
 """Rules whose mutation nobody noticed once, on the unsafe side of each limit."""
 
+import unittest
 from math import sqrt
 
+from lumbek.core.board.trips import trips
 from lumbek.core.model.supply import Supply
 from lumbek.core.protection.let_through import let_through
 from lumbek.core.protection.selectivity import selective
 from lumbek.core.result import Verdict
 from lumbek.core.study.ahead import known_fault_current_ka
 from tests.core.test_assessor import PME, RCD, SLOW, TWIN, C, Cases, F, P, fuse, mcb, radial, rcbo, ring, swa
-from tests.support.houses import BS
+from tests.support.boards import board, circuit, group, house, way
+from tests.support.houses import BS, SUPPLY
 from tests.support.stated import a_device, an_rcd
 
 FEED = {"name": "Yard", "length_m": 4, "method": "D", "current_a": 20}
@@ -119,3 +122,60 @@ class Loads(Cases):
         self.case(
             "three spurs, three outlets", ring("socket-twin", "socket-twin", "socket-twin", spurs=spurs), "spurs", P
         )
+
+    def test_a_thin_spur_is_not_hidden_by_a_thick_ring(self) -> None:
+        spurred = ring(*TWIN, spurs={"P2": ["socket-twin"]})
+        spurred["legs"][-1]["cable"] = {"csa_mm2": 1.5}
+        self.case("a spur in 1.5 mm²", spurred, "ring-rule", F, says="1.5")
+
+    def test_the_largest_of_what_is_plugged_in_counts_in_full_where_it_stands(self) -> None:
+        plugged = [
+            {"kind": "socket-twin", "loads": [{"current_a": amps, "diversity": "sockets"}]} for amps in (4, 12, 6)
+        ]
+        result = self.judge(radial(*plugged, device=rcbo(20)), PME, False)
+        first, largest, last = (point.load_a for point in result.points)
+        self.assertEqual(largest, 12)
+        self.assertTrue(first < 4 and last < 6, (first, last))
+
+    def test_lightly_loaded_cables_of_a_group_are_not_counted(self) -> None:
+        def grouped(**more: object) -> float | None:
+            found = radial(*TWIN, device=rcbo(20))
+            found["legs"][0]["segments"][0].update({"grouped_circuits": 4, **more})
+            return next(leg.iz_a for leg in self.judge(found, PME, False).legs if leg.leg == "L1")
+
+        alone = next(leg.iz_a for leg in self.judge(radial(*TWIN, device=rcbo(20)), PME, False).legs)
+        self.assertEqual(grouped(lightly_loaded=3), alone)
+        self.assertLess(grouped(lightly_loaded=2), alone)
+        self.assertLess(grouped(), grouped(lightly_loaded=2))
+
+
+class Houses(unittest.TestCase):
+    """What circuits draw together, and what goes dark at once."""
+
+    def test_a_circuit_on_no_known_line_counts_on_each(self) -> None:
+        three = SUPPLY.model_copy(update={"phases": 3})
+        ways = [board(group("G1", way(1), ma=None))]
+        drawn = house(ways, circuit(1, "fixed", amps=10, of="fixed-appliance"), supply=three).whole_draw
+        self.assertEqual(drawn.demand_a, {"L1": 10, "L2": 10, "L3": 10})
+        self.assertEqual(len(drawn.unplaced), 1)
+
+    def test_a_cooker_has_its_diversity_once(self) -> None:
+        cooker = circuit(1, "fixed", amps=40, of="cooker", rating_a=32)
+        drawn = house([board(group("G1", way(1), ma=None))], cooker).whole_draw
+        # The first 10 A and 30 % of the rest: 19 A, and not 12.7 A of them again.
+        self.assertEqual(drawn.greatest_a, 19)
+
+    def test_what_hangs_on_a_board_counts_there_and_not_as_its_feed_too(self) -> None:
+        feed = circuit(1, "board", amps=20, of="outdoor")
+        shed = board(group("G2", way(2), ma=None), board_id="B2", fed_by="C1")
+        heater = circuit(2, "fixed", amps=7, of="fixed-appliance")
+        self.assertEqual(house([board(group("G1", way(1), ma=None)), shed], feed, heater).whole_draw.greatest_a, 7)
+        self.assertEqual(house([board(group("G1", way(1), ma=None))], feed).whole_draw.greatest_a, 20)
+
+    def test_a_main_that_breaks_overcurrent_takes_all_with_it(self) -> None:
+        breaker = a_device(standard="bs-en-60898", rating_a=63, rcd=None)
+        ways = group("G1", way(1), way(2), ma=None)
+        two = (circuit(1, "light", of="lighting"), circuit(2, "socket-twin"))
+        found = [each for each in trips(house([board(ways, main=breaker)], *two)) if each.kind == "board"]
+        self.assertEqual([len(each.circuits) for each in found], [2])
+        self.assertEqual([each for each in trips(house([board(ways)], *two)) if each.kind == "board"], [])
