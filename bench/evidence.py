@@ -11,11 +11,11 @@ finds: the share printed is an upper bound.
 import argparse
 import random
 
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.reading import Reading
 from lumbek.core.network.measure import Wired, measure
 from lumbek.core.network.readings import crossed, end_to_end, r1_plus_r2, r1_plus_rn
-from lumbek.core.result import Verdict
 from lumbek.core.study.door import study_of
 from lumbek.core.study.study import Study
 from tests.core.test_evidence import MEASURED, Thousands, random_ring, random_tree, unknown, zs

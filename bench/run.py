@@ -17,12 +17,12 @@ from uuid import uuid4
 
 import numpy as np
 
-from lumbek.core.answers import answer_circuit
 from lumbek.core.board.house import house_of
 from lumbek.core.board.judge import judge_house
 from lumbek.core.board.propose import propose_boards
 from lumbek.core.choosing.size import size_it
-from lumbek.core.judgement import judge_circuit
+from lumbek.core.judging.answers import answer_circuit
+from lumbek.core.judging.judgement import judge_circuit
 from lumbek.core.model.board import Board, Group, Way
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.device import Rcd

@@ -10,7 +10,6 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from lumbek import __version__
-from lumbek.core.answers import Totals, answer_circuits
 from lumbek.core.board.house import house_of_job
 from lumbek.core.board.judge import judge_house
 from lumbek.core.board.labels import sheet_of_board
@@ -23,9 +22,10 @@ from lumbek.core.diagnosis.patient import CannotDiagnoseError, patient_of
 from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.documents.gathered import gather
 from lumbek.core.documents.schedule import schedule_paper
+from lumbek.core.judging.answers import Totals, answer_circuits
+from lumbek.core.judging.check import Verdict, worst_of
 from lumbek.core.model.job import Job
 from lumbek.core.model.reading import standing
-from lumbek.core.result import Verdict, worst_of
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.door import study_of
 from lumbek.core.study.read import Read
@@ -33,12 +33,12 @@ from lumbek.core.survey.as_read import supply_of_job
 from lumbek.core.survey.judgement import judge_supply
 from lumbek.core.switching.answer import answer_switching
 from lumbek.core.switching.faces import is_lit
-from lumbek.exchange.figures import without_noise
 from lumbek.exchange.job_file import JobFileError, job_schema, read_job
 from lumbek.exchange.job_stream import JobStream
 from lumbek.exchange.labels_svg import label_strip_svg
 from lumbek.exchange.paper_csv import paper_csv
 from lumbek.exchange.text_report import check_lines, circuit_lines, proposal_lines
+from lumbek.exchange.written_figure import without_noise
 
 # How a job stands, as the exit code of `calc`; 2 is for a file or call that cannot be used.
 _EXIT = {Verdict.PASS: 0, Verdict.NOT_APPLICABLE: 0, Verdict.FAIL: 1, Verdict.CANNOT_TELL: 3}

@@ -24,11 +24,11 @@ from lumbek.services.mail import Mail
 from lumbek.services.papers import PaperService
 from lumbek.services.people import PeopleService
 from lumbek.services.person import Person
-from lumbek.services.results import Results
 from lumbek.services.roles import Right
 from lumbek.services.sessions import SessionService, need_right
 from lumbek.services.switching import SwitchingService
 from lumbek.services.testing import TestingService
+from lumbek.services.worked_out import Results
 from lumbek.settings import Settings
 from lumbek.store.database import Database
 

@@ -10,10 +10,10 @@ from pydantic import Field
 from lumbek.api.context import Reader, WithServices
 from lumbek.api.testing import AmbientC
 from lumbek.core.diagnosis.answer import Diagnosis
-from lumbek.core.diagnosis.codes import CodePlan, Found, Seen, Words, plan_codes, read_codes
+from lumbek.core.diagnosis.codes import CodePlan, CodeWords, Found, Seen, plan_codes, read_codes
 from lumbek.core.diagnosis.hook_up import HookUp
 from lumbek.core.diagnosis.patient import CannotDiagnoseError
-from lumbek.core.diagnosis.rcd_trips import Answered, Trips, When
+from lumbek.core.diagnosis.rcd_trips import TripAnswer, Trips, When
 from lumbek.core.model.text import GivenName
 from lumbek.core.value import Frozen
 from lumbek.services.errors import BadInputError
@@ -28,24 +28,24 @@ class TripSearch(Frozen):
     # How often in the mean, where it trips now and then.
     every_h: Annotated[float, Field(gt=0, le=10_000)] | None = None
     circuits: Annotated[tuple[int, ...], Field(max_length=60)] = ()
-    answers: Annotated[tuple[Answered, ...], Field(max_length=60)] = ()
+    answers: Annotated[tuple[TripAnswer, ...], Field(max_length=60)] = ()
 
 
 What = Literal["cables", "singles", "breakers"]
-_WORDS: dict[What, Words] = {
-    "cables": Words(
+_WORDS: dict[What, CodeWords] = {
+    "cables": CodeWords(
         never="open in every round: broken, or it ends elsewhere",
         always="closed in every round: shorted on the way",
         elsewhere="joined to one that is not here",
         twice="two read alike: they touch, or one was misread",
     ),
-    "singles": Words(
+    "singles": CodeWords(
         never="open in every round: broken, it ends elsewhere, or the return is not the one",
         always="closed in every round: it touches the return on the way",
         elsewhere="joined to one that is not here",
         twice="two read alike: they touch, or one was misread",
     ),
-    "breakers": Words(
+    "breakers": CodeWords(
         never="never dead: fed from elsewhere",
         always="dead throughout: broken, or not switched on",
         elsewhere="fed by a breaker that is not here, or one round was misread",

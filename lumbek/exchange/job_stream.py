@@ -20,7 +20,7 @@ from lumbek.exchange.job_file import (
 )
 from lumbek.exchange.problems import Problem, problems_of
 from lumbek.exchange.upgrade import CURRENT, upgrade_job_circuit
-from lumbek.exchange.upgrade_boards import Tree
+from lumbek.exchange.upgrade_boards import BoardTree
 
 # Files up to this size are read whole for the exact place of what is wrong in them.
 _WHOLE_BYTES = 8_000_000
@@ -47,7 +47,7 @@ class JobStream:
 
     def circuits(self) -> Iterator[JobCircuit]:
         """Yield the circuits one by one; the file has been found sound."""
-        tree = Tree()
+        tree = BoardTree()
         for each in self._raw():
             yield JobCircuit.model_validate(upgrade_job_circuit(each, self._version, tree))
         for feeder in self._feeders:
@@ -62,7 +62,7 @@ class JobStream:
         problems: list[Problem] = []
         numbers: dict[int, int] = {}
         keys: set[str] = set()
-        tree = Tree()
+        tree = BoardTree()
         for index, each in enumerate(self._raw()):
             self.circuit_count += 1
             try:

@@ -2,11 +2,11 @@
 
 from collections.abc import Iterator
 
-from lumbek.core.answers import CircuitAnswer
 from lumbek.core.choosing.propose import Proposals
+from lumbek.core.judging.answers import CircuitAnswer
+from lumbek.core.judging.check import Check, Verdict
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.numbers import plain
-from lumbek.core.result import Check, Verdict
 
 _MARKS = {Verdict.PASS: "pass", Verdict.FAIL: "FAIL", Verdict.CANNOT_TELL: "open", Verdict.NOT_APPLICABLE: "-"}
 

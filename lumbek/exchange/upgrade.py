@@ -8,7 +8,7 @@ from collections.abc import Callable
 from copy import deepcopy
 from typing import Any, Literal
 
-from lumbek.exchange.upgrade_boards import Tree
+from lumbek.exchange.upgrade_boards import BoardTree
 
 # The version that is written now.
 CURRENT = 3
@@ -32,7 +32,7 @@ def upgrade_job(data: Document, version: int) -> Document:
     if isinstance(job.get("supply"), dict):
         job["supply"] = upgrade("supply", job["supply"], version)
     if isinstance(job.get("circuits"), list):
-        tree = Tree()
+        tree = BoardTree()
         circuits = [upgrade_job_circuit(circuit, version, tree) for circuit in job["circuits"]]
         boards, feeders = tree.finish()
         job["circuits"] = [*circuits, *feeders]
@@ -41,7 +41,7 @@ def upgrade_job(data: Document, version: int) -> Document:
     return job
 
 
-def upgrade_job_circuit(data: Any, version: int, tree: Tree) -> Any:
+def upgrade_job_circuit(data: Any, version: int, tree: BoardTree) -> Any:
     """Return a circuit of a job with its readings; what is no such thing is returned for the model to refuse.
 
     `tree` takes what it says of the house around it, which since version 3 the boards say.

@@ -15,7 +15,7 @@ _Place = tuple[int, int | None]
 _RCCB = {"standard": "bs-en-61008", "curve": None, "breaking_capacity_ka": None, "let_through_a2s": None, "afdd": False}
 
 
-class Tree:
+class BoardTree:
     """The boards as they grow, circuit by circuit: those with the same things ahead share them."""
 
     def __init__(self) -> None:

@@ -23,7 +23,7 @@ from lumbek.ops.cluster import binary
 from lumbek.services.clock import now, stamp
 from lumbek.services.jobs import JobService
 from lumbek.services.person import Person
-from lumbek.services.results import Results
+from lumbek.services.worked_out import Results
 from lumbek.settings import Settings
 from lumbek.store.address import conninfo_of, environment_of
 from lumbek.store.audit import verify

@@ -80,7 +80,7 @@ def binary(name: str) -> str:
     return found
 
 
-class Cluster:
+class PostgresCluster:
     """A cluster in a folder. `start` makes it if need be; `stop` leaves its data."""
 
     def __init__(self, folder: Path, durable: bool = True) -> None:

@@ -12,7 +12,7 @@ from pathlib import Path
 import uvicorn
 
 from lumbek.api.app import make_app
-from lumbek.ops.cluster import Cluster, ClusterError, free_port, is_free
+from lumbek.ops.cluster import ClusterError, PostgresCluster, free_port, is_free
 from lumbek.ops.stopping import StoppedError, ignore, stoppable
 from lumbek.services.demo import EMAIL, PASSWORD, load_demo
 from lumbek.settings import Settings
@@ -41,7 +41,7 @@ def main() -> int:
     try:
         with stoppable(), _alone(ROOT / "var" / "demo.lock") as said:
             port = _port(os.environ.get("LUMBEK_PORT", ""))
-            cluster = Cluster(ROOT / "var" / "demo")
+            cluster = PostgresCluster(ROOT / "var" / "demo")
             try:
                 _serve(cluster, port, said)
             finally:
@@ -57,7 +57,7 @@ def main() -> int:
     return 0
 
 
-def _serve(cluster: Cluster, port: int, said: Path) -> None:
+def _serve(cluster: PostgresCluster, port: int, said: Path) -> None:
     cluster.start()
     upgrade(cluster.owner_url)
     grant(cluster.owner_url, cluster.url)

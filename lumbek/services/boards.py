@@ -19,8 +19,8 @@ from lumbek.services.houses import house_in, key_of
 from lumbek.services.job_parts import KeptBoards
 from lumbek.services.jobs import need_job
 from lumbek.services.person import Person
-from lumbek.services.results import Results
 from lumbek.services.views import BoardsView
+from lumbek.services.worked_out import Results
 from lumbek.services.writes import step, write
 from lumbek.store import jobs as store
 from lumbek.store.database import Database

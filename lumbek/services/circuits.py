@@ -13,7 +13,7 @@ from lumbek.core.circuit.edit import Edited, NewPoint
 from lumbek.core.circuit.laying import lay_run, lay_through
 from lumbek.core.circuit.ready_points import ready_point
 from lumbek.core.circuit.usual import usual_circuit, usual_point
-from lumbek.core.judgement import judge_circuit
+from lumbek.core.judging.judgement import judge_circuit
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.job import JobHead
 from lumbek.core.rulebooks import rulebook_of
@@ -30,8 +30,8 @@ from lumbek.services.heavy import Piece
 from lumbek.services.houses import house_in, key_of, lone, read_in, seat_of, shares_rcd
 from lumbek.services.jobs import add_circuit_row, need_job
 from lumbek.services.person import Person
-from lumbek.services.results import Results, Seated
 from lumbek.services.views import CircuitView, Preview
+from lumbek.services.worked_out import Results, Seated
 from lumbek.services.writes import State, allowed, done_before, step, write
 from lumbek.store import jobs as store
 from lumbek.store.database import Database

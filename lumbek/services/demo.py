@@ -7,8 +7,8 @@ from lumbek.exchange.job_file import read_job
 from lumbek.services.jobs import JobService
 from lumbek.services.passwords import hash_password
 from lumbek.services.person import Person
-from lumbek.services.results import Results
 from lumbek.services.roles import Role
+from lumbek.services.worked_out import Results
 from lumbek.store.database import Database
 from lumbek.store.jobs import names_ever
 from lumbek.store.models import Firm, User

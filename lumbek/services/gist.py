@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from lumbek.core.result import Verdict, worst_of
+from lumbek.core.judging.check import Verdict, worst_of
 from lumbek.core.survey.judgement import Survey
 from lumbek.services.views import CircuitLine, Gist
 

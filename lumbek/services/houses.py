@@ -17,9 +17,9 @@ from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.read import Read
 from lumbek.core.survey.as_read import as_read
 from lumbek.exchange.upgrade import CURRENT, upgrade
-from lumbek.exchange.upgrade_boards import Tree
+from lumbek.exchange.upgrade_boards import BoardTree
 from lumbek.services.documents import boards_of, design_of, head_of, reading_of, supply_of, visit_of
-from lumbek.services.results import Results, Source, house_key
+from lumbek.services.worked_out import Results, Source, house_key
 from lumbek.store import jobs as store
 from lumbek.store.models import CircuitRow, JobRow
 
@@ -111,7 +111,7 @@ def bring_forward(db: Session, job: JobRow) -> None:
     """
     if job.format >= CURRENT:
         return
-    tree, names = Tree(), dict[str, str]()
+    tree, names = BoardTree(), dict[str, str]()
     for row in store.circuits_of(db, job.id, lock=True):
         key, design = tree.take(
             upgrade("circuit", row.design, row.format, to=2) if row.format < CURRENT else row.design

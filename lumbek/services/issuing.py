@@ -34,7 +34,7 @@ _TOLD = 6
 
 
 @dataclass(frozen=True)
-class ToIssue:
+class Prepared:
     """What is to be issued: the paper as it stands, which issue it will be, and what it follows from."""
 
     paper: Paper
@@ -53,7 +53,7 @@ class IssuingService:
         with self._database.transaction() as db:
             return self._issued(db, need_job(db, person, job_id))
 
-    def gather(self, person: Person, job_id: UUID, write_id: UUID, kind_id: str) -> ToIssue | None:
+    def gather(self, person: Person, job_id: UUID, write_id: UUID, kind_id: str) -> Prepared | None:
         """Return the paper that is to be issued; nothing where this write has issued it already.
 
         Raises BadInputError where it is not in order, or is of a kind that is not issued.
@@ -73,9 +73,9 @@ class IssuingService:
                 told, more = "; ".join(paper.missing[:_TOLD]), len(paper.missing) - _TOLD
                 raise BadInputError(f"Not in order, so not issued: {told}{f'; and {more} more' if more > 0 else ''}.")
             issue = Issue(number=_next_number(before, kind.id), by=person.name, at=stamp(now()))
-            return ToIssue(paper, issue, follows)
+            return Prepared(paper, issue, follows)
 
-    def keep(self, person: Person, job_id: UUID, write_id: UUID, made: ToIssue, data: bytes) -> tuple[Issued, ...]:
+    def keep(self, person: Person, job_id: UUID, write_id: UUID, made: Prepared, data: bytes) -> tuple[Issued, ...]:
         """Keep an issue with its file, once. Raises ChangedMeanwhileError where it does not say what stands now."""
         with self._database.transaction() as db:
             job = need_job(db, person, job_id, lock=True)

@@ -8,9 +8,10 @@ from uuid import UUID, uuid4
 from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
-from lumbek.core.answers import CircuitAnswer, answer_circuits, insulation_mohm, tests_of_house
 from lumbek.core.board.house import House
 from lumbek.core.documents.gathered import Gathered
+from lumbek.core.judging.answers import CircuitAnswer, answer_circuits, insulation_mohm, tests_of_house
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.found import FoundKept
@@ -18,7 +19,6 @@ from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.visit import Visit, copper_c
 from lumbek.core.protection.who import device_name
-from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import load_rulebook, rulebook_of
 from lumbek.core.study.read import Read
 from lumbek.core.survey.commands import JobCommand, carry_out_on_job
@@ -49,8 +49,8 @@ from lumbek.services.gist import gist_of
 from lumbek.services.houses import bring_forward, house_in, key_of, renamed, seat_of
 from lumbek.services.job_parts import KeptSurvey, Surveyed
 from lumbek.services.person import Person
-from lumbek.services.results import Conditions, Results, Seated
 from lumbek.services.views import CircuitLine, JobLine, JobView
+from lumbek.services.worked_out import Conditions, Results, Seated
 from lumbek.services.writes import done_before, step, write
 from lumbek.store import jobs as store
 from lumbek.store.database import Database

@@ -5,13 +5,13 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from lumbek.core.answers import insulation_mohm, tests_of_house
 from lumbek.core.board.house import House
 from lumbek.core.board.shared_rcds import shared_rcds
 from lumbek.core.diagnosis.answer import Diagnosis
 from lumbek.core.diagnosis.hook_up import HookUp
 from lumbek.core.diagnosis.patient import CannotDiagnoseError
-from lumbek.core.diagnosis.rcd_trips import Answered, BehindRcd, Trips, When, find_trip
+from lumbek.core.diagnosis.rcd_trips import BehindRcd, TripAnswer, Trips, When, find_trip
+from lumbek.core.judging.answers import insulation_mohm, tests_of_house
 from lumbek.core.model.found import FoundKept, FoundMade
 from lumbek.core.model.reading import AT_RCDS, AT_SERVICES, INSTALLATION, LIVE, Reading, ReadingTaken
 from lumbek.core.model.visit import Visit, VisitMade
@@ -38,8 +38,8 @@ from lumbek.services.heavy import Piece
 from lumbek.services.houses import house_in, key_of, read_in, seat_of
 from lumbek.services.jobs import found_on, need_job, visits_to, whole_readings
 from lumbek.services.person import Person
-from lumbek.services.results import Conditions, Results, Seated
 from lumbek.services.views import InstallationView, SheetView
+from lumbek.services.worked_out import Conditions, Results, Seated
 from lumbek.services.writes import done_before, is_new
 from lumbek.store import jobs as store
 from lumbek.store.database import Database
@@ -123,7 +123,7 @@ class TestingService:
         job_id: UUID,
         when: When,
         numbers: tuple[int, ...],
-        answers: tuple[Answered, ...],
+        answers: tuple[TripAnswer, ...],
         every_h: float | None = None,
     ) -> Trips:
         """Return what makes an RCD over these circuits trip, all circuits where none is named."""

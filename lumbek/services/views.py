@@ -4,6 +4,8 @@ from datetime import datetime
 from uuid import UUID
 
 from lumbek.core.board.judge import HouseResult
+from lumbek.core.judging.check import Verdict
+from lumbek.core.judging.verdict import CircuitResult
 from lumbek.core.model.board import Board, Storey
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.found import FoundKept
@@ -11,14 +13,12 @@ from lumbek.core.model.job import JobHead, RulebookId
 from lumbek.core.model.scheme import Route
 from lumbek.core.model.supply import Supply
 from lumbek.core.model.visit import Visit
-from lumbek.core.result import Verdict
 from lumbek.core.survey.judgement import Survey
 from lumbek.core.switching.faces import Face
 from lumbek.core.switching.prove import Proof
 from lumbek.core.switching.unknown import ContinuityTest, LooseEnd
 from lumbek.core.testing.sheet import Sheet
 from lumbek.core.value import Frozen
-from lumbek.core.verdict import CircuitResult
 
 
 class JobLine(Frozen):

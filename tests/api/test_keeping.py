@@ -9,8 +9,8 @@ from sqlalchemy import text
 
 from lumbek.services.demo import load_demo
 from lumbek.services.jobs import JobService
-from lumbek.services.results import Results
 from lumbek.services.sessions import SessionService
+from lumbek.services.worked_out import Results
 from lumbek.settings import Settings
 from lumbek.store.audit import Verified, verify
 from lumbek.store.database import Database

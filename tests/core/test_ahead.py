@@ -6,11 +6,11 @@ from math import hypot, sqrt
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.ahead import Ahead, OwnEarth
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import MainFuse, Supply
-from lumbek.core.result import Verdict
 from tests.support.houses import BS, IEC, SUPPLY, check, judged, run, study
 from tests.support.stated import a_device, an_rcd
 

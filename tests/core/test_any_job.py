@@ -10,19 +10,19 @@ from pathlib import Path
 from hypothesis import HealthCheck, given, settings
 
 from lumbek.cli import main
-from lumbek.core.answers import answer_circuits
 from lumbek.core.choosing.propose import propose
 from lumbek.core.documents.gathered import gather
 from lumbek.core.documents.paper import BLANK
 from lumbek.core.documents.schedule import schedule_paper
+from lumbek.core.judging.answers import answer_circuits
+from lumbek.core.judging.check import Check, Verdict, worst_of
 from lumbek.core.missing import OTHER
 from lumbek.core.model.job import Job
-from lumbek.core.result import Check, Verdict, worst_of
 from lumbek.core.study.lengths import settle
 from lumbek.core.survey.judgement import judge_supply
-from lumbek.exchange.figures import without_noise
 from lumbek.exchange.job_file import read_job, write_job
 from lumbek.exchange.paper_csv import paper_csv
+from lumbek.exchange.written_figure import without_noise
 from tests.support.houses import BS, IEC, SUPPLY, judged
 from tests.support.random_jobs import designs, jobs
 

@@ -7,10 +7,10 @@ matters the verdict on the whole circuit.
 import unittest
 from typing import Any
 
-from lumbek.core.judgement import judge_circuit
+from lumbek.core.judging.judgement import judge_circuit
+from lumbek.core.judging.verdict import CircuitResult
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
-from lumbek.core.verdict import CircuitResult
 from tests.support.houses import BS, IEC, check
 
 P, F, C, N = "pass", "fail", "cannot-tell", "not-applicable"

@@ -3,7 +3,6 @@
 import unittest
 from typing import Any
 
-from lumbek.core.answers import answer_circuits
 from lumbek.core.board.house import house_of_job
 from lumbek.core.board.judge import judge_house
 from lumbek.core.circuit.changes.cables import SetCable
@@ -13,6 +12,7 @@ from lumbek.core.circuit.edit import AddPoint
 from lumbek.core.circuit.usual import usual_circuit
 from lumbek.core.documents.gathered import gather
 from lumbek.core.documents.schedule import schedule_paper
+from lumbek.core.judging.answers import answer_circuits
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.extent import Extent
 from lumbek.core.model.job import Job

@@ -9,13 +9,13 @@ from hypothesis import strategies as st
 from lumbek.core.board.balance import MOST, balance
 from lumbek.core.board.labels import sheet_of_board
 from lumbek.core.board.propose import propose_boards
-from lumbek.core.judgement import judge_circuit
+from lumbek.core.judging.check import Verdict
+from lumbek.core.judging.judgement import judge_circuit
 from lumbek.core.model.board import Board, Enclosure, Group, Surge, Way, board_problems
 from lumbek.core.model.device import Device, Rcd
 from lumbek.core.model.job import JobCircuit
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.supply import MainFuse
-from lumbek.core.result import Verdict
 from tests.support.boards import MCB, SWITCH_100, asked, board, circuit, group, house, judged_house, way
 from tests.support.houses import BS, IEC, SUPPLY, check
 from tests.support.stated import a_device, an_rcd

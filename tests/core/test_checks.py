@@ -2,13 +2,13 @@
 
 import unittest
 
+from lumbek.core.judging.check import Verdict, hold, overall
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Surroundings
 from lumbek.core.model.leg import Segment
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.supply import MainFuse, Supply
 from lumbek.core.numbers import ceil_to, floor_to
-from lumbek.core.result import Verdict, hold, overall
 from tests.support.houses import (
     BS,
     IEC,

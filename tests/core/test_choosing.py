@@ -13,13 +13,13 @@ from lumbek.core.choosing.reach import reach
 from lumbek.core.choosing.rebalance import rebalance
 from lumbek.core.choosing.size import size_it
 from lumbek.core.circuit.laying import lay_run
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.ahead import Ahead
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Segment
 from lumbek.core.model.point import Load, Point
 from lumbek.core.protection.selectivity import selective
-from lumbek.core.result import Verdict
 from lumbek.exchange.typed_run import parse_run
 from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, leg, run, study, with_spur, worked_ring
 from tests.support.stated import a_circuit, a_device, an_rcd

@@ -89,12 +89,12 @@ class Complete(unittest.TestCase):
             self.each_in(BS.data.clauses, f"clauses of {name}", raw["clauses"])
 
     def test_checks_stand_in_the_judgement(self) -> None:
-        judged = (ROOT / "lumbek" / "core" / "judgement.py").read_text(encoding="utf-8")
+        judged = (ROOT / "lumbek" / "core" / "judging" / "judgement.py").read_text(encoding="utf-8")
         for file in (ROOT / "lumbek" / "core" / "checks").glob("*.py"):
             tree = ast.parse(file.read_text(encoding="utf-8"))
             functions = [node.name for node in tree.body if isinstance(node, ast.FunctionDef)]
             names = [name for name in functions if name.startswith("check_")]
-            self.each_in(names, f"core/judgement.py, of {file.name}", re.findall(r"\bcheck_\w+", judged))
+            self.each_in(names, f"core/judging/judgement.py, of {file.name}", re.findall(r"\bcheck_\w+", judged))
 
     def test_roles_and_rights(self) -> None:
         self.each_in(Role, "_RIGHTS of services/roles.py", _RIGHTS)
@@ -133,6 +133,14 @@ class Complete(unittest.TestCase):
     def test_kinds_of_fault_have_words(self) -> None:
         self.assertTrue(NO_FAULT)
         self.assertEqual(code_of("main fuse of the supply"), "main-fuse")
+
+    def test_no_two_classes_have_one_name(self) -> None:
+        named: dict[str, list[str]] = {}
+        for file in (ROOT / "lumbek").rglob("*.py"):
+            for node in ast.parse(file.read_text(encoding="utf-8")).body:
+                if isinstance(node, ast.ClassDef) and not node.name.startswith("_"):
+                    named.setdefault(node.name, []).append(file.name)
+        self.assertEqual({name: where for name, where in named.items() if len(where) > 1}, {})
 
     def test_each_is_in_the_guide_with_its_files(self) -> None:
         for what in (

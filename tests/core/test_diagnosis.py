@@ -21,11 +21,11 @@ from lumbek.core.diagnosis.catalogue import Catalogue, UnknownTestError, first_t
 from lumbek.core.diagnosis.inquiry import go_on, open_inquiry
 from lumbek.core.diagnosis.next_test import propose_tests
 from lumbek.core.diagnosis.patient import CannotDiagnoseError, Patient, patient_of
-from lumbek.core.diagnosis.predict import Insulation, predict
+from lumbek.core.diagnosis.predict import InsulationPaths, predict
 from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.diagnosis.remedy import remedy_of
 from lumbek.core.diagnosis.scatter import Foretold as Foresaid
-from lumbek.core.diagnosis.scatter import Read, Scatter
+from lumbek.core.diagnosis.scatter import ReadOhms, Scatter
 from lumbek.core.diagnosis.suspects import Hypothesis
 from lumbek.core.diagnosis.verdict import accusation, is_explained, is_no_worse
 from lumbek.core.model.circuit import Circuit
@@ -152,7 +152,7 @@ class Weighed(unittest.TestCase):
         tests = [test for each in first_tests(of) if not (test := Catalogue(of).test(each)).insulation]
         took = [meter.read(house, test) for test in tests]
         self.figures = of.figures
-        self.read = Read(
+        self.read = ReadOhms(
             np.array([each.value for each in took]),
             np.array([each.is_open for each in took]),
             np.zeros(len(took), dtype=np.bool_),
@@ -196,7 +196,7 @@ class InARow(unittest.TestCase):
         of = patient(run(5, 5, 5))
         some = {suspect.id: hypotheses for suspect, hypotheses in all_suspects(of)}
         load, leak = some["load-left-in/LN/P1"][0].changes[0], some["load-fault/LE/P3"][0].changes[0]
-        both = Insulation(of, [Hypothesis("both", 1.0, (load, leak)), Hypothesis("leak", 1.0, (leak,))])
+        both = InsulationPaths(of, [Hypothesis("both", 1.0, (load, leak)), Hypothesis("leak", 1.0, (leak,))])
 
         def seen(test: str) -> list[float]:
             return both.seen_ohm(Catalogue(of).test(test)).tolist()

@@ -11,7 +11,7 @@ from lumbek.core.circuit.edit import (
     AddSpur,
     EditRefusedError,
     InsertPoint,
-    Join,
+    JoinPoints,
     MovePoint,
     NewPoint,
     RemoveLeg,
@@ -119,7 +119,7 @@ class Adding(unittest.TestCase):
             apply_edit(full, AddPoint(after="P1"))
 
     def test_joining_and_cutting_again(self) -> None:
-        closed = apply_edit(run(5, 5), Join(a="P2", b="board", length_m=7)).circuit
+        closed = apply_edit(run(5, 5), JoinPoints(a="P2", b="board", length_m=7)).circuit
         self.assertEqual(judged(closed).shape.kind, "ring")
         self.assertEqual(apply_edit(closed, RemoveLeg(leg="L3")).circuit, run(5, 5))
 

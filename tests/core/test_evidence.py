@@ -18,14 +18,14 @@ from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.evidence.given import LIVE, LOOP, GivenLeg, GivenReading
 from lumbek.core.evidence.intervals import Interval
 from lumbek.core.evidence.tree import tree_bounds
-from lumbek.core.judgement import judge_studied
+from lumbek.core.judging.check import Verdict
+from lumbek.core.judging.judgement import judge_studied
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.reading import standing
 from lumbek.core.network.measure import Wired, measure
 from lumbek.core.network.readings import crossed, end_to_end, r1_plus_r2, r1_plus_rn
 from lumbek.core.protection.zs_limit import ZsLimit
-from lumbek.core.result import Verdict
 from lumbek.core.study.door import study_of
 from lumbek.core.study.read import Read
 from lumbek.core.testing.lengths import lengths_from_readings

@@ -8,7 +8,7 @@ from pathlib import Path
 from hypothesis import given
 from pydantic import ValidationError
 
-from lumbek.core.answers import answer_circuits
+from lumbek.core.judging.answers import answer_circuits
 from lumbek.core.model.circuit import Circuit
 from lumbek.exchange.job_file import JobFileError, read_job, write_job
 from lumbek.exchange.stored import read_stored

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from lumbek.core.board.house import house_of_job
 from lumbek.core.board.judge import judge_house
-from lumbek.core.judgement import judge_circuit
+from lumbek.core.judging.judgement import judge_circuit
 from lumbek.core.missing import OTHER
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.rulebooks import rulebook_of

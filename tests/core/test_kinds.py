@@ -5,10 +5,10 @@ import unittest
 from lumbek.core.choices import choices
 from lumbek.core.circuit.edit import AddPoint, apply_edit
 from lumbek.core.circuit.usual import departures, next_point, usual_circuit, usual_point
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.ahead import OwnEarth
 from lumbek.core.model.circuit import Circuit, Surroundings
 from lumbek.core.model.point import Load, Point
-from lumbek.core.result import Verdict
 from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, leg, run
 from tests.support.stated import a_device, an_rcd
 

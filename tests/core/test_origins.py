@@ -3,13 +3,13 @@
 import unittest
 from math import log
 
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.ahead import Ahead, OwnEarth
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Segment
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.supply import MainFuse
-from lumbek.core.result import Verdict
 from lumbek.core.sizing.diversity import diversified_a
 from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, leg, run, with_spur, worked_ring
 from tests.support.stated import a_circuit, a_device, an_rcd

@@ -11,8 +11,8 @@ from lumbek.core.circuit.edit import EditRefusedError, RemovePoint
 from lumbek.core.circuit.laying import lay_run
 from lumbek.core.circuit.ready_points import READY, ready_point
 from lumbek.core.circuit.usual import usual_circuit, usual_point
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.point import Driver, Point
-from lumbek.core.result import Verdict
 from lumbek.exchange.typed_run import parse_run
 from tests.support.houses import BS, IEC, check, judged, run, worked_ring
 

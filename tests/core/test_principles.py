@@ -7,17 +7,17 @@ from typing import get_args
 from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
 
-from lumbek.core.judgement import judge_circuit
+from lumbek.core.judging.check import Check, Verdict, hold, worst_of
+from lumbek.core.judging.judgement import judge_circuit
+from lumbek.core.judging.verdict import CircuitResult
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.model.leg import Segment
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import show_held
-from lumbek.core.result import Check, Verdict, hold, worst_of
 from lumbek.core.study.door import study_of
 from lumbek.core.study.lengths import settle
-from lumbek.core.verdict import CircuitResult
 from tests.support.houses import BS, IEC, SUPPLY, check, run, worked_ring
 from tests.support.random_jobs import designs, jobs
 from tests.support.stated import a_device, an_rcd

@@ -6,10 +6,10 @@ import unittest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lumbek.core.judgement import judge_circuit
+from lumbek.core.judging.check import Verdict
+from lumbek.core.judging.judgement import judge_circuit
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.result import Verdict
 from tests.support.houses import BS, SUPPLY, judged, run, study, with_spur
 
 lengths = st.lists(st.floats(0.5, 40), min_size=2, max_size=8)

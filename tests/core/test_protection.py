@@ -8,13 +8,13 @@ from hypothesis import strategies as st
 
 from lumbek.core.choosing.protect import Protection, protect
 from lumbek.core.circuit.usual import usual_circuit
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.ahead import Ahead
 from lumbek.core.model.circuit import Circuit, Surroundings
 from lumbek.core.model.device import Device
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.supply import MainFuse
 from lumbek.core.protection.selectivity import selective
-from lumbek.core.result import Verdict
 from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, run, worked_ring
 from tests.support.stated import a_device, an_rcd
 

@@ -5,10 +5,10 @@ import unittest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Segment
-from lumbek.core.result import Verdict
 from lumbek.core.study.lengths import settle
 from tests.support.houses import BS, IEC, SUPPLY, check, judged, run, study, worked_ring
 from tests.support.stated import a_device

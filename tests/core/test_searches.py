@@ -6,14 +6,14 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumbek.core.diagnosis.codes import Seen, Words, plan_codes, read_codes
-from lumbek.core.diagnosis.questions import Question, after, bits, next_question
-from lumbek.core.diagnosis.rcd_trips import Answered, _trips, find_trip
+from lumbek.core.diagnosis.codes import CodeWords, Seen, plan_codes, read_codes
+from lumbek.core.diagnosis.questions import YesNo, after, bits, next_question
+from lumbek.core.diagnosis.rcd_trips import TripAnswer, _trips, find_trip
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import Load, Point
 from tests.support.houses import point, run
 
-WORDS = Words(never="never", always="always", elsewhere="elsewhere", twice="twice")
+WORDS = CodeWords(never="never", always="always", elsewhere="elsewhere", twice="twice")
 
 
 class Codes(unittest.TestCase):
@@ -58,8 +58,8 @@ class Codes(unittest.TestCase):
 class Questions(unittest.TestCase):
     def test_a_question_that_halves_is_worth_a_bit_and_one_that_parts_nothing_none(self) -> None:
         share = dict.fromkeys("abcd", 0.25)
-        half, none = (Question(each, "", "", "", {"a": 1.0, "b": 1.0}) for each in ("half", "none"))
-        none = Question("none", "", "", "", {})
+        half, none = (YesNo(each, "", "", "", {"a": 1.0, "b": 1.0}) for each in ("half", "none"))
+        none = YesNo("none", "", "", "", {})
         self.assertGreater(bits(share, half), 0.8)
         self.assertAlmostEqual(bits(share, none), 0.0)
         self.assertEqual(next_question(share, [none, half]).id, "half")
@@ -87,12 +87,12 @@ class RcdTrips(unittest.TestCase):
         self.assertTrue(titles <= {*every, "sum"})
         steps = []
         for truth in every:
-            answers: list[Answered] = []
+            answers: list[TripAnswer] = []
             while (found := find_trip(circuits, "at-once", answers)).next is not None and len(answers) < 20:
                 kind, *rest = found.next.id.split("/")
                 numbers = [int(each) for each in rest[0].split("+")] if rest else []
                 tripped = chance.random() < _trips(kind, numbers, rest, truth)
-                answers.append(Answered(question=found.next.id, tripped=tripped))
+                answers.append(TripAnswer(question=found.next.id, tripped=tripped))
             self.assertEqual(found.suspects[0].id, truth, answers)
             steps.append(len(answers))
         self.assertLess(sum(steps) / len(steps), 8)
@@ -113,12 +113,12 @@ class RcdTrips(unittest.TestCase):
         ]
         shares = []
         for circuits in (plain, leaking):
-            found = find_trip(circuits, "now-and-then", [Answered(question="bare", tripped=False)])
+            found = find_trip(circuits, "now-and-then", [TripAnswer(question="bare", tripped=False)])
             shares.append(next((each.share for each in found.suspects if each.id == "sum"), 0.0))
         self.assertGreater(shares[1], 3 * max(shares[0], 0.001))
 
     def test_questions_of_circuits_that_are_gone_are_left_out(self) -> None:
-        found = find_trip(self.circuits(), "at-once", [Answered(question="on/9", tripped=True)])
+        found = find_trip(self.circuits(), "at-once", [TripAnswer(question="on/9", tripped=True)])
         self.assertEqual(found, find_trip(self.circuits(), "at-once", []))
 
 
@@ -178,10 +178,10 @@ class TripsAgainstASimulator(unittest.TestCase):
         for kind in ("line", "neutral", "mixed", "load-line", "load-neutral", "rcd"):
             for circuit in circuits:
                 house = Tripping(circuits, kind, circuit.number, circuit.points[-1].id)
-                answers: list[Answered] = []
+                answers: list[TripAnswer] = []
                 when = "at-once" if kind in ("line", "load-line") else "under-load"
                 while (found := find_trip(circuits, when, answers)).next is not None and len(answers) < 20:
-                    answers.append(Answered(question=found.next.id, tripped=house.answer(found.next.id)))
+                    answers.append(TripAnswer(question=found.next.id, tripped=house.answer(found.next.id)))
                 name = self.wanted.get(kind, kind)
                 where = f"/{circuit.number}" + (f"/{house.point}" if name == "load" else "")
                 right += found.suspects[0].id == (name if name == "rcd" else name + where)
@@ -193,19 +193,19 @@ class TripsAgainstASimulator(unittest.TestCase):
         circuits = RcdTrips().circuits()
         for circuit in circuits:
             house = Tripping(circuits, "load-neutral", circuit.number, circuit.points[0].id)
-            answers: list[Answered] = []
+            answers: list[TripAnswer] = []
             while (found := find_trip(circuits, "under-load", answers)).next is not None and len(answers) < 20:
-                answers.append(Answered(question=found.next.id, tripped=house.answer(found.next.id)))
+                answers.append(TripAnswer(question=found.next.id, tripped=house.answer(found.next.id)))
             self.assertEqual(found.suspects[0].id, f"load/{circuit.number}/{house.point}", answers)
 
     def test_the_rcd_and_the_sum_stand_on_a_test_of_their_own(self) -> None:
         circuits = RcdTrips().circuits()
         house = Tripping(circuits, "rcd", 1)
-        answers: list[Answered] = []
+        answers: list[TripAnswer] = []
         while (found := find_trip(circuits, "at-once", answers)).next is not None and len(answers) < 20:
-            answers.append(Answered(question=found.next.id, tripped=house.answer(found.next.id)))
+            answers.append(TripAnswer(question=found.next.id, tripped=house.answer(found.next.id)))
         self.assertIn("ramp", {each.question for each in answers})
-        bare = find_trip(circuits, "at-once", [Answered(question="bare", tripped=True)] * 1)
+        bare = find_trip(circuits, "at-once", [TripAnswer(question="bare", tripped=True)] * 1)
         self.assertTrue(bare.next is None or bare.next.id == "ramp" or bare.suspects[0].share < 0.9)
 
     def test_what_held_for_no_time_is_no_answer(self) -> None:
@@ -215,7 +215,7 @@ class TripsAgainstASimulator(unittest.TestCase):
         ]
 
         def share(waited_h: float | None) -> float:
-            said = [Answered(question="on/1", tripped=False, waited_h=waited_h)]
+            said = [TripAnswer(question="on/1", tripped=False, waited_h=waited_h)]
             found = find_trip(circuits, "now-and-then", said, every_h=8)
             return next(each.share for each in found.suspects if each.id == "load/1/P1")
 

@@ -3,14 +3,14 @@
 import unittest
 from importlib.resources import files
 
-from lumbek.core.answers import answer_circuits
 from lumbek.core.choosing.propose import propose
+from lumbek.core.judging.answers import answer_circuits
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Surroundings
 from lumbek.core.model.leg import Segment
 from lumbek.core.model.point import Point
 from lumbek.core.model.supply import Service, Supply, Tails
-from lumbek.core.result import Verdict
 from lumbek.core.survey.judgement import judge_supply, needed_bonding_mm2
 from lumbek.exchange.job_file import read_job
 from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, leg, run

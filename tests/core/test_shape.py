@@ -10,7 +10,7 @@ from lumbek.core.circuit.edit import (
     AddSpur,
     EditRefusedError,
     InsertPoint,
-    Join,
+    JoinPoints,
     MovePoint,
     RemoveLeg,
     RemovePoint,
@@ -114,7 +114,7 @@ class Edits(unittest.TestCase):
             (RemovePoint(point="P99"), "no point"),
             (InsertPoint(leg="L99"), "no leg"),
             (MovePoint(point="P1", into_leg="L1"), "already"),
-            (Join(a="P1", b="P1"), "two different"),
+            (JoinPoints(a="P1", b="P1"), "two different"),
         ):
             with self.assertRaisesRegex(EditRefusedError, words):
                 apply_edit(ring, edit)
@@ -132,7 +132,7 @@ class Edits(unittest.TestCase):
                 InsertPoint(leg=on),
                 MovePoint(point=a, into_leg=on),
                 RemovePoint(point=a),
-                Join(a=a, b=b),
+                JoinPoints(a=a, b=b),
             )[op]
             try:
                 circuit = apply_edit(circuit, edit).circuit

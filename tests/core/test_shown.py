@@ -5,8 +5,8 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lumbek.core.judging.check import Verdict, hold
 from lumbek.core.numbers import ceil_to, floor_to, show_held, show_margin
-from lumbek.core.result import Verdict, hold
 from tests.support.houses import IEC, check, judged, run
 from tests.support.random_jobs import designs
 from tests.support.stated import a_device

@@ -17,7 +17,8 @@ from lumbek.core.diagnosis.patient import Patient
 from lumbek.core.diagnosis.predict import predict
 from lumbek.core.diagnosis.suspects import Hypothesis
 from lumbek.core.diagnosis.verdict import accusation
-from lumbek.core.judgement import judge_circuit
+from lumbek.core.judging.check import Check, Verdict
+from lumbek.core.judging.judgement import judge_circuit
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.device import Device, Rcd
@@ -26,7 +27,6 @@ from lumbek.core.model.point import Load, Point
 from lumbek.core.model.scheme import Link, Output, Wishes
 from lumbek.core.model.supply import Supply
 from lumbek.core.network.changed import OPEN_FROM_OHM
-from lumbek.core.result import Check, Verdict
 from lumbek.core.study.door import study_of
 from lumbek.core.switching.colours import colour_of
 from lumbek.core.switching.make_off import make_off

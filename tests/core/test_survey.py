@@ -5,8 +5,8 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lumbek.core.judging.check import Check, Verdict
 from lumbek.core.model.supply import MainFuse, Service, Supply, Tails
-from lumbek.core.result import Check, Verdict
 from lumbek.core.survey.judgement import judge_supply
 from tests.support.houses import BS, IEC, SUPPLY
 

@@ -4,11 +4,11 @@ import random
 import unittest
 from itertools import product
 
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.accessory import Accessory
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.scheme import Control, GangAt, Scheme
 from lumbek.core.model.terminals import CoreEnd, Join
-from lumbek.core.result import Verdict
 from lumbek.core.switching.make_off import make_off
 from lumbek.core.switching.meaning import Meaning, meaning_of
 from lumbek.core.switching.mend import mend

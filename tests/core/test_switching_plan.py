@@ -9,12 +9,12 @@ from lumbek.core.circuit.changes.boxes import AddCable
 from lumbek.core.circuit.changes.lighting import LoopAt
 from lumbek.core.circuit.commands import carry_out
 from lumbek.core.circuit.routes import in_school, routes_of, school_routes
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.accessory import Accessory, Plate
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.scheme import BarredWay, Link, Output, Route, RouteCable, Scheme
-from lumbek.core.result import Verdict
 from lumbek.core.switching.nets import Net, nets_of
 from lumbek.core.switching.packing import flows_of, into_cores, shared_out
 from lumbek.core.switching.plan import plan

@@ -6,14 +6,14 @@ from itertools import pairwise
 from lumbek.core.circuit.changes.boxes import AddCable, AddPlace, Connect, MarkCore, SameCable
 from lumbek.core.circuit.commands import carry_out
 from lumbek.core.circuit.edit import EditRefusedError, RemovePoint
-from lumbek.core.judgement import judge_circuit
+from lumbek.core.judging.check import Check, Verdict
+from lumbek.core.judging.judgement import judge_circuit
 from lumbek.core.model.accessory import Accessory, Plate
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.terminals import CoreEnd, Join
-from lumbek.core.result import Check, Verdict
 from lumbek.core.switching.faces import faces_of, joined_circuits
 from lumbek.core.switching.make_off import make_off
 from lumbek.core.switching.mend import Mended, mend

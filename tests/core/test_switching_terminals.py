@@ -8,12 +8,12 @@ import networkx as nx
 
 from lumbek.core.circuit.changes.legs import SetLeg
 from lumbek.core.circuit.commands import carry_out
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.accessory import Accessory
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.scheme import Link, Output
 from lumbek.core.model.terminals import CoreEnd, Join
-from lumbek.core.result import Verdict
 from lumbek.core.switching.faces import faces_of
 from lumbek.core.switching.make_off import make_off
 from lumbek.core.switching.mend import mend

@@ -4,10 +4,10 @@ import unittest
 from math import sqrt
 
 from lumbek.core.board.trips import trips
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.supply import Supply
 from lumbek.core.protection.let_through import let_through
 from lumbek.core.protection.selectivity import selective
-from lumbek.core.result import Verdict
 from lumbek.core.study.ahead import known_fault_current_ka
 from tests.core.test_assessor import PME, RCD, SLOW, TWIN, C, Cases, F, P, fuse, mcb, radial, rcbo, ring, swa
 from tests.support.boards import board, circuit, group, house, way
@@ -94,6 +94,29 @@ class Energy(Cases):
         self.case("a short one", shed(5), "feed-withstand", P)
         # With the first as long as this the fault behind the second lasts: the loop is of both.
         self.case("behind a long one", shed(300), "feed-withstand", F)
+        between = {**first, "name": "Past the shed", "length_m": 2}
+        three = [house, {**first, "length_m": 300}, between, yard, second]
+        self.case(
+            "of all that is before it", radial("fixed", device=mcb(10), csa=1.5, ahead=three), "feed-withstand", F
+        )
+
+
+class OnTheWay(Cases):
+    """Switches and RCCBs ahead of a circuit."""
+
+    def rated(self, amps: float, **stated: float) -> list[dict[str, object]]:
+        small = {"standard": "bs-en-61008", "curve": None, "rating_a": amps, "rcd": RCD}
+        return [{"name": "RCCB", "device": small, **stated}]
+
+    def test_what_the_circuit_itself_draws_flows_through_it_whatever_is_stated(self) -> None:
+        heater = {"kind": "fixed", "loads": [{"current_a": 30}]}
+        circuit = radial(heater, device=mcb(32), csa=6, ahead=self.rated(25, current_a=20))
+        self.case("30 A through 25 A, 20 A said", circuit, "switches", F)
+
+    def test_a_greater_device_behind_it_guards_nothing(self) -> None:
+        heater = {"kind": "fixed", "loads": [{"current_a": 10}]}
+        self.case("25 A before 32 A", radial(heater, device=mcb(32), csa=6, ahead=self.rated(25)), "switches", F)
+        self.case("40 A before 32 A", radial(heater, device=mcb(32), csa=6, ahead=self.rated(40)), "switches", C)
 
 
 class Origin(Cases):

@@ -4,8 +4,8 @@ import unittest
 
 from pydantic import BaseModel, Field, ValidationError
 
-from lumbek.core.answers import answer_circuits
 from lumbek.core.choices import choices
+from lumbek.core.judging.answers import answer_circuits
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.model.supply import Supply

@@ -2,9 +2,9 @@
 
 import unittest
 
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.point import Load, Point
-from lumbek.core.result import Verdict
 from lumbek.core.sizing.operating import temperature_factor_ct
 from tests.support.houses import BS, IEC, check, cut, fixed, judged, leg, run, study, worked_ring
 from tests.support.stated import a_device

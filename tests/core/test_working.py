@@ -7,14 +7,14 @@ from math import sqrt
 
 from hypothesis import HealthCheck, given, settings
 
-from lumbek.core.answers import answer_circuits
+from lumbek.core.judging.answers import answer_circuits
+from lumbek.core.judging.check import Check, Step
 from lumbek.core.model.ahead import Ahead, OwnEarth
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Segment
 from lumbek.core.model.point import Load
 from lumbek.core.model.supply import MainFuse
-from lumbek.core.result import Check, Step
 from lumbek.core.survey.judgement import judge_supply
 from lumbek.exchange.job_file import read_job
 from tests.support.houses import BS, IEC, SUPPLY, fixed, judged, run, with_spur, worked_ring

@@ -18,7 +18,7 @@ from uuid import uuid4
 import httpx2 as httpx
 import psycopg
 
-from lumbek.ops.cluster import Cluster, ClusterError, free_port, wait_for
+from lumbek.ops.cluster import ClusterError, PostgresCluster, free_port, wait_for
 from lumbek.services import demo
 from lumbek.services.demo import EMAIL, PASSWORD, load_demo
 from lumbek.store.address import conninfo_of
@@ -55,7 +55,7 @@ class DemoCase(unittest.TestCase):
             if process.poll() is None:
                 process.kill()
             process.communicate()
-        Cluster(self.folder / "var" / "demo").remove()
+        PostgresCluster(self.folder / "var" / "demo").remove()
         shutil.rmtree(self.kept)
 
     def run_demo(self, port: str | None = None) -> subprocess.Popen[str]:
@@ -142,13 +142,13 @@ class Demo(DemoCase):
             self.assertEqual(self.servers(), [], (told, after_s))
 
     def test_a_database_of_a_start_without_passwords_gets_them_and_its_owner(self) -> None:
-        cluster = Cluster(self.folder / "var" / "demo")
+        cluster = PostgresCluster(self.folder / "var" / "demo")
         cluster.start()
         upgrade(cluster.superuser_url)
         (cluster.folder / "data" / "pg_hba.conf").write_text("host all all 127.0.0.1/32 trust\n")
         cluster.stop()
         (cluster.folder / "passwords.json").unlink()
-        cluster = Cluster(cluster.folder)
+        cluster = PostgresCluster(cluster.folder)
         cluster.start()
         try:
             with psycopg.connect(conninfo_of(cluster.owner_url)) as owner:
@@ -166,11 +166,11 @@ class Demo(DemoCase):
         self.start()[0].kill()
         place = self.folder / "var" / "demo"
         # Cut off inside initdb; before the database was made; between the people and their houses.
-        Cluster(place).stop()
+        PostgresCluster(place).stop()
         (place / "data").rename(place / "data.new")
         (place / "data.new" / "PG_VERSION").unlink()
         (place / "data").mkdir()
-        cluster = Cluster(place)
+        cluster = PostgresCluster(place)
         cluster.start()
         with psycopg.connect(conninfo_of(cluster.superuser_url), dbname="postgres") as admin:
             admin.autocommit = True
@@ -236,4 +236,4 @@ class Ports(unittest.TestCase):
         with tempfile.TemporaryDirectory() as closed:
             Path(closed).chmod(0o700)
             with self.assertRaisesRegex(ClusterError, re.escape(closed)):
-                Cluster(Path(closed) / "inside").start()
+                PostgresCluster(Path(closed) / "inside").start()

@@ -4,6 +4,7 @@ from collections.abc import Iterable
 
 from lumbek.core.board.house import House, house_of
 from lumbek.core.board.judge import HouseResult, judge_house
+from lumbek.core.judging.check import Check
 from lumbek.core.model.board import Board, Enclosure, Group, Storey, Surge, Way
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.device import Device, Rcd
@@ -11,7 +12,6 @@ from lumbek.core.model.job import JobCircuit
 from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.model.point import Load, Point, PointKind
 from lumbek.core.model.supply import Supply
-from lumbek.core.result import Check
 from lumbek.core.rulebooks import Rulebook
 from tests.support.houses import BS, SUPPLY
 from tests.support.stated import a_circuit, a_device

@@ -1,6 +1,8 @@
 """Circuits to test with, made as short as they can be said."""
 
-from lumbek.core.judgement import judge_circuit
+from lumbek.core.judging.check import Check
+from lumbek.core.judging.judgement import judge_circuit
+from lumbek.core.judging.verdict import CircuitResult
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Leg, Segment
@@ -8,11 +10,9 @@ from lumbek.core.model.point import Load, Point
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import MainFuse, Service, Supply, Tails
 from lumbek.core.network.wiring import ALONE, IN_SERVICE, Setup
-from lumbek.core.result import Check
 from lumbek.core.rulebooks import load_rulebook
 from lumbek.core.study.door import study_of
 from lumbek.core.study.study import Study
-from lumbek.core.verdict import CircuitResult
 from tests.support.stated import a_circuit, a_device
 
 BS = load_rulebook("bs7671")

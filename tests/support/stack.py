@@ -11,19 +11,19 @@ from typing import Any
 
 from sqlalchemy import text
 
-from lumbek.ops.cluster import Cluster, free_port, wait_for
+from lumbek.ops.cluster import PostgresCluster, free_port, wait_for
 from lumbek.services.demo import load_demo
 from lumbek.store.database import Database
 from lumbek.store.grants import grant
 from lumbek.store.migrate import upgrade
 
 ROOT = Path(__file__).resolve().parents[2]
-_cluster: Cluster | None = None
+_cluster: PostgresCluster | None = None
 _counter = itertools.count(1)
 _made: set[str] = set()
 
 
-def cluster() -> Cluster:
+def cluster() -> PostgresCluster:
     """Return the tests' cluster, started when first asked for."""
     global _cluster  # noqa: PLW0603 - one cluster for the whole run
     if _cluster is None:
@@ -31,7 +31,7 @@ def cluster() -> Cluster:
         _clear_up()
         folder = Path(tempfile.mkdtemp(prefix=f"test-{os.getpid()}-", dir=ROOT / "var"))
         folder.chmod(0o755)
-        _cluster = Cluster(folder, durable=False)
+        _cluster = PostgresCluster(folder, durable=False)
         _cluster.start()
     return _cluster
 
@@ -41,7 +41,7 @@ def _clear_up() -> None:
     for left in (ROOT / "var").glob("test-*-*"):
         owner = left.name.split("-")[1]
         if owner.isdigit() and not Path(f"/proc/{owner}").exists():
-            Cluster(left).remove()
+            PostgresCluster(left).remove()
 
 
 def stop_stack() -> None:

@@ -1,9 +1,9 @@
 """On a TT supply a fault ahead of the first RCD is cut off by nothing: what may stand there."""
 
 from lumbek.core.board.house import House
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.board import Board
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 
 
 def check_before_rcd(house: House, board: Board) -> Check:

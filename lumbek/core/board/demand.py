@@ -2,9 +2,9 @@
 
 from lumbek.core.board.house import House
 from lumbek.core.board.member import PLAIN
+from lumbek.core.judging.check import Check, Step, Verdict, hold
+from lumbek.core.judging.question import Question
 from lumbek.core.numbers import plain, show_down, show_up
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict, hold
 from lumbek.core.sizing.diversity import diversified_a
 from lumbek.core.value import Frozen
 

@@ -3,8 +3,8 @@
 from lumbek.core.board.house import House
 from lumbek.core.board.shared_rcds import SharedRcd, shared_rcds
 from lumbek.core.board.trips import Trip, trips
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Place, Step, Verdict
+from lumbek.core.judging.check import Check, Place, Step, Verdict
+from lumbek.core.judging.question import Question
 
 QUESTION = Question(
     "division", "Division", "Does one fault leave lights or sockets working on every storey?", "division"

@@ -5,10 +5,10 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from lumbek.core.board.member import PLAIN, Member
+from lumbek.core.judging.check import Step
 from lumbek.core.model.board import LINES, Line
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import show
-from lumbek.core.result import Step
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.sizing.diversity import diversified_a
 

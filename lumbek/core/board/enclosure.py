@@ -7,10 +7,10 @@ from lumbek.core.board.house import House
 from lumbek.core.board.open_ways import open_ways
 from lumbek.core.board.ratings import guard_within
 from lumbek.core.board.source_rcd import source_checks
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.board import Board
 from lumbek.core.numbers import plain, show
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 
 
 def check_enclosure(house: House, board: Board) -> Check:

@@ -8,6 +8,7 @@ from lumbek.core.board.draw import Draw, draw_of
 from lumbek.core.board.member import Member, member_of
 from lumbek.core.board.tree import seated
 from lumbek.core.circuit.graph import graph_of
+from lumbek.core.judging.check import Clause, Place
 from lumbek.core.model.ahead import Ahead
 from lumbek.core.model.board import LINES, Board, Group, Line, Storey, Way
 from lumbek.core.model.circuit import Circuit
@@ -16,7 +17,6 @@ from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.supply import Supply
 from lumbek.core.model.text import LEAST
-from lumbek.core.result import Clause, Place
 from lumbek.core.rulebooks import Rulebook, rulebook_of
 from lumbek.core.study.lengths import settle
 from lumbek.core.study.residual import rcds_of

@@ -11,9 +11,9 @@ from lumbek.core.board.ratings import lines_of, rating_checks
 from lumbek.core.board.series import fault_at_ka, series_checks
 from lumbek.core.board.trips import Trip, rcd_title, trips
 from lumbek.core.inspection.codes import coded
+from lumbek.core.judging.check import Check, Verdict, overall
 from lumbek.core.model.board import Board, Group, Way
 from lumbek.core.numbers import NONE, ceil_to, show_up
-from lumbek.core.result import Check, Verdict, overall
 from lumbek.core.value import Frozen
 
 # Devices that carry so much of their rating for long warm each other where they stand side by side.

@@ -4,9 +4,9 @@ from collections.abc import Iterator
 
 from lumbek.core.board.house import House
 from lumbek.core.board.shared_rcds import SharedRcd, shared_rcds
+from lumbek.core.judging.check import Check, Step, Verdict, hold
+from lumbek.core.judging.question import Question
 from lumbek.core.numbers import plain, show
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict, hold
 
 
 def _check(house: House, shared: SharedRcd) -> Check:

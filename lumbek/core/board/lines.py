@@ -7,10 +7,10 @@ from lumbek.core.board.balance import MOST, balance, neutral_a
 from lumbek.core.board.house import House
 from lumbek.core.board.ratings import lines_of
 from lumbek.core.board.trips import way_title
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.board import LINES, Line, Way
 from lumbek.core.numbers import show_up
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.value import Frozen
 
 QUESTION = Question("lines", "Lines", "Are the single-phase circuits shared out over the lines?", "balance")
@@ -18,7 +18,7 @@ QUESTION = Question("lines", "Lines", "Are the single-phase circuits shared out 
 _WORTH = 1.1
 
 
-class Move(Frozen):
+class LineMove(Frozen):
     """A circuit that a better sharing puts on another line."""
 
     way: str
@@ -37,7 +37,7 @@ class Lines(Frozen):
     best_a: tuple[str, ...]
     best_neutral_a: str
     runner_up_a: str
-    moves: tuple[Move, ...]
+    moves: tuple[LineMove, ...]
     could_be: float
 
 
@@ -102,7 +102,7 @@ def share_of_lines(house: House) -> Lines | None:
     for line, value in enumerate(found.best.line_a):
         best[order[line]] = value
     moves = tuple(
-        Move(way=way.id, circuit=way_title(house, way), line=LINES[order[line]])
+        LineMove(way=way.id, circuit=way_title(house, way), line=LINES[order[line]])
         for (way, _), line in zip(ways.movable, found.best.lines, strict=True)
         if way.line != LINES[order[line]]
     )

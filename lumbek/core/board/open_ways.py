@@ -1,9 +1,9 @@
 """Spare ways: closed, or open to a finger."""
 
 from lumbek.core.board.house import House
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.board import Board
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 
 
 def open_ways(house: House, board: Board) -> Check:

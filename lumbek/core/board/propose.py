@@ -13,10 +13,10 @@ from lumbek.core.board.member import Member
 from lumbek.core.board.ratings import rating_checks
 from lumbek.core.board.tree import moved
 from lumbek.core.board.trips import trips, way_title
+from lumbek.core.judging.check import Check, Verdict
 from lumbek.core.model.board import Board, Group, Way
 from lumbek.core.model.device import Rcd
 from lumbek.core.model.job import School
-from lumbek.core.result import Check, Verdict
 from lumbek.core.value import Frozen
 
 Order = Literal["heavy-first", "by-storey", "by-number"]
@@ -37,7 +37,7 @@ class Count(Frozen):
     rccbs: int
 
 
-class Layout(Frozen):
+class BoardLayout(Frozen):
     """A board from scratch: what it takes, what it still does not settle, and the boards to take over."""
 
     title: str
@@ -52,7 +52,7 @@ class Layout(Frozen):
     boards: tuple[Board, ...]
 
 
-class Mend(Frozen):
+class BoardMend(Frozen):
     """Few moves that put a board right as found, in words, and the boards after them."""
 
     title: str
@@ -73,8 +73,8 @@ class Split(Frozen):
 class BoardProposals(Frozen):
     """What a house could be made into, all of it worked out."""
 
-    layouts: tuple[Layout, ...]
-    mends: tuple[Mend, ...]
+    layouts: tuple[BoardLayout, ...]
+    mends: tuple[BoardMend, ...]
     splits: tuple[Split, ...]
 
 
@@ -124,11 +124,11 @@ def _laid_out(house: House, root: Board, groups: tuple[Group, ...]) -> tuple[Boa
     return tuple(new if board.id == root.id else board for board in house.boards)
 
 
-def _one_each(house: House, root: Board, members: Sequence[Member]) -> Layout:
+def _one_each(house: House, root: Board, members: Sequence[Member]) -> BoardLayout:
     spare = _spare(len(members))
     boards = _laid_out(house, root, (Group(id="GA", ways=_ways(house, members, "A", spare)),))
     own = [member for member in members if member.device.known_rcd is not None]
-    return Layout(
+    return BoardLayout(
         title="One RCBO a way",
         school="rcbo-each",
         gives_up="More devices to buy; each fault stays with its own circuit, and leakage does not add up.",
@@ -140,7 +140,7 @@ def _one_each(house: House, root: Board, members: Sequence[Member]) -> Layout:
     )
 
 
-def _shared(house: House, root: Board, members: Sequence[Member], count: int) -> Layout:
+def _shared(house: House, root: Board, members: Sequence[Member], count: int) -> BoardLayout:
     parts = _parted(house, members, count)
     spare = _spare(len(members))
     rated = Rcd(rated_ma=house.rulebook.data.rcd.most_ma, type="A")
@@ -155,7 +155,7 @@ def _shared(house: House, root: Board, members: Sequence[Member], count: int) ->
         for index, part in enumerate(parts)
     )
     boards = _laid_out(house, root, groups)
-    return Layout(
+    return BoardLayout(
         title=f"{'Two' if count == 2 else 'Three'} RCDs with breakers",
         school="shared-rcds",
         gives_up="One fault takes a whole group along; leakage of the group adds up on one device.",
@@ -230,7 +230,7 @@ def _fails(house: House) -> tuple[str, ...]:
     return tuple(f"{check.title}: {check.answer}" for check in _judged(house) if check.verdict is Verdict.FAIL)
 
 
-def _mends(house: House) -> Iterator[Mend]:
+def _mends(house: House) -> Iterator[BoardMend]:
     """Yield the fewest moves of ways between the groups of a board that leave nothing failing that they can settle."""
     before = {check.id: check.title for check in _judged(house) if check.verdict is Verdict.FAIL}
     if not before:
@@ -262,7 +262,7 @@ def _mends(house: House) -> Iterator[Mend]:
         if found:
             best = min(each[0] for each in found)
             for _, chosen, boards, settled in [each for each in found if each[0] == best][:3]:
-                yield Mend(
+                yield BoardMend(
                     title=f"{size} move" + ("s" if size > 1 else ""),
                     steps=tuple(words for _, _, words in chosen),
                     settles=tuple(before[each] for each in sorted(settled)),

@@ -4,12 +4,12 @@ from collections.abc import Iterator
 
 from lumbek.core.board.draw import Draw
 from lumbek.core.board.house import House
+from lumbek.core.judging.check import Check, Place, Step, Verdict, hold
+from lumbek.core.judging.question import Question
 from lumbek.core.model.board import Board, Group
 from lumbek.core.model.device import Device
 from lumbek.core.numbers import show
 from lumbek.core.protection.who import device_name
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Place, Step, Verdict, hold
 from lumbek.core.study.ahead import main_fuse_of
 
 

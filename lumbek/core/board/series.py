@@ -5,14 +5,14 @@ from collections.abc import Iterator
 from lumbek.core.board.house import House
 from lumbek.core.board.ratings import guard_within
 from lumbek.core.board.trips import way_title
+from lumbek.core.judging.check import Check, Step, Verdict, worst_of
+from lumbek.core.judging.question import Question
 from lumbek.core.model.board import Board, Way
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.device import Device
 from lumbek.core.numbers import show, show_up
 from lumbek.core.protection.selectivity import Selectivity, selective
 from lumbek.core.protection.who import device_name
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict, worst_of
 from lumbek.core.study.ahead import AheadOf
 
 

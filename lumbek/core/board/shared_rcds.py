@@ -5,8 +5,8 @@ from dataclasses import dataclass
 
 from lumbek.core.board.house import House
 from lumbek.core.board.trips import way_title
+from lumbek.core.judging.check import Place
 from lumbek.core.model.device import Device, Rcd, Unknown
-from lumbek.core.result import Place
 
 
 @dataclass(frozen=True)

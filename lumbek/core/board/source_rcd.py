@@ -4,8 +4,8 @@ from collections.abc import Iterator
 
 from lumbek.core.board.house import House
 from lumbek.core.board.shared_rcds import shared_rcds
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 
 
 def source_checks(house: House) -> Iterator[Check]:

@@ -6,9 +6,9 @@ from dataclasses import replace
 from lumbek.core.board.house import House
 from lumbek.core.board.judge import judge_house
 from lumbek.core.board.member import member_of
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobCircuit
-from lumbek.core.result import Verdict
 
 
 def house_fails_with(house: House, key: str) -> Callable[[Circuit], set[str]]:

@@ -1,7 +1,7 @@
 """Arc-fault detection: required in homes of higher risk, recommended elsewhere."""
 
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.study.study import Study
 
 QUESTION = Question("arc-fault", "Arc-fault detection", "Is arc-fault detection there where it must be?", "afdd")

@@ -1,10 +1,10 @@
 """The armour of a feed to an outbuilding with an electrode of its own: still earthed at the house, and judged there."""
 
 from lumbek.core.checks.withstand import armoured_legs, as_armour
+from lumbek.core.judging.check import Check, Step
+from lumbek.core.judging.question import Question
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.zs_limit import device_limit
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step
 from lumbek.core.study.resistance import hot_loop_ohm
 from lumbek.core.study.study import Study
 

@@ -1,8 +1,8 @@
 """Supplementary bonding of a bath or shower room, and when it may be left out."""
 
 from lumbek.core.checks.rcd import additional
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.study.study import Study
 
 QUESTION = Question(

@@ -4,10 +4,10 @@ import re
 from typing import NamedTuple
 
 from lumbek.core.circuit.standing import SOCKETS
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.point import JOINT_KINDS, SWITCH_KINDS, Point
 from lumbek.core.numbers import counted, plain
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
 
 QUESTION = Question("bath", "Bath zones", "May each point sit where it does in the bath or shower room?", "bath")

@@ -3,12 +3,12 @@
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from lumbek.core.judging.check import Check, Step
+from lumbek.core.judging.question import Question
 from lumbek.core.model.device import Device
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.conditional import UNSAID, conditional_ka, may_be_conditional
 from lumbek.core.protection.who import device_name
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step
 from lumbek.core.study.study import Study
 
 QUESTION = Question(

@@ -1,8 +1,8 @@
 """Vehicle charging: a circuit and an RCD of its own for each charging point, on whatever circuit it stands."""
 
 from lumbek.core.circuit.standing import titles
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.study.study import Study
 
 # What breaks the neutral by its nature.

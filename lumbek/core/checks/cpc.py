@@ -1,11 +1,11 @@
 """Is there a protective conductor at every point?"""
 
 from lumbek.core.circuit.standing import is_light
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.leg import BOARD
 from lumbek.core.model.point import JOINT_KINDS, SWITCH_KINDS, Point
-from lumbek.core.network.figures import is_open
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
+from lumbek.core.network.flows import is_open
 from lumbek.core.study.study import Study
 
 QUESTION = Question("cpc", "Protective conductor", "Does a cpc reach every point?", "cpc")

@@ -1,10 +1,10 @@
 """Cable that was left in the wall: dead, with both its ends made safe."""
 
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.leg import BOARD
 from lumbek.core.model.remains import Remains
 from lumbek.core.numbers import counted
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
 
 QUESTION = Question("dead-cable", "Dead cable", "Is what was left in the wall dead and made safe?", "dead-cable")

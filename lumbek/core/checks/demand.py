@@ -1,8 +1,8 @@
 """What the circuit draws against what the supply fuse carries."""
 
+from lumbek.core.judging.check import Check, Step
+from lumbek.core.judging.question import Question
 from lumbek.core.numbers import plain
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step
 from lumbek.core.study.study import Study
 
 QUESTION = Question(

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from lumbek.core.result import Check, Verdict
+from lumbek.core.judging.check import Check, Verdict
 from lumbek.core.study.study import Study
 
 _SURE = (Verdict.PASS, Verdict.FAIL)

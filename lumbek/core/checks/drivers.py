@@ -1,9 +1,9 @@
 """Drivers of extra-low voltage: what hangs behind each, and what is left of its voltage there."""
 
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.point import Driver, Point
 from lumbek.core.numbers import plain, show
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
 
 QUESTION = Question("drivers", "Behind drivers", "Does each driver carry what hangs behind it?", "driver")

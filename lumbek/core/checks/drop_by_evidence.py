@@ -2,9 +2,9 @@
 
 from lumbek.core.checks.drop_limit import drop_limit_percent
 from lumbek.core.evidence.intervals import Interval
+from lumbek.core.judging.check import Check, Step, Verdict, hold
+from lumbek.core.judging.question import Question
 from lumbek.core.numbers import show_down, show_up
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict, hold
 from lumbek.core.study.evidence_drop import DropBounds
 from lumbek.core.study.study import Study
 

@@ -5,11 +5,11 @@ from lumbek.core.checks.drawn_or_read import by_either, wanted
 from lumbek.core.checks.loop_by_evidence import loop_by_evidence
 from lumbek.core.checks.loop_limits import ONLY_RCD, UNKNOWN_RCD, as_a_feed, limit_at, rcd_may_serve
 from lumbek.core.checks.loop_working import loop_steps
-from lumbek.core.network.figures import is_open
+from lumbek.core.judging.check import Check, Place, Step, Verdict, hold
+from lumbek.core.judging.question import Question
+from lumbek.core.network.flows import is_open
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.zs_limit import ZsLimit, rcd_instead
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Place, Step, Verdict, hold
 from lumbek.core.study.residual import UNSAID
 from lumbek.core.study.study import Study
 

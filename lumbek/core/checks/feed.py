@@ -1,13 +1,13 @@
 """The feed cables between the origin and the circuit's board, each judged by the device ahead of it."""
 
 from lumbek.core.checks.withstand import as_armour
+from lumbek.core.judging.check import Check, Step, Verdict, hold
+from lumbek.core.judging.question import Question
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.who import device_name
 from lumbek.core.protection.zs_limit import device_limit
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict, hold
 from lumbek.core.sizing.capacity import Capacity, segment_capacity
 from lumbek.core.study.feeds import Feed
 from lumbek.core.study.resistance import hot_loop_ohm

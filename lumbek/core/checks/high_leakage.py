@@ -2,9 +2,9 @@
 
 from lumbek.core.checks.rcd_type import leakage_ma
 from lumbek.core.checks.withstand import cpc_area_mm2
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.numbers import plain, show
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
 
 QUESTION = Question(

@@ -1,9 +1,9 @@
 """Joints that somebody must be able to get at, or that are made to need no looking after."""
 
 from lumbek.core.circuit.standing import titles
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.point import JOINT_KINDS, Point
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
 
 QUESTION = Question("joints", "Joints", "Can every joint be reached, or need none?", "joints")

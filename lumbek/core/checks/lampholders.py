@@ -1,8 +1,8 @@
 """Are the lights on a device that lampholders and their accessories are made for?"""
 
+from lumbek.core.judging.check import Check, Step
+from lumbek.core.judging.question import Question
 from lumbek.core.numbers import plain
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step
 from lumbek.core.study.study import Study
 
 QUESTION = Question(

@@ -1,9 +1,9 @@
 """Copper no thinner than its use allows, whatever it carries."""
 
 from lumbek.core.circuit.standing import is_light
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.numbers import plain
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
 
 QUESTION = Question("least-size", "Least size", "Is the copper no thinner than its use allows?", "least-size")

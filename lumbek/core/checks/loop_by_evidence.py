@@ -5,11 +5,11 @@ from dataclasses import dataclass
 from lumbek.core.checks.cpc import earthless
 from lumbek.core.checks.loop_limits import ONLY_RCD, UNKNOWN_RCD, as_a_feed, limit_at, rcd_may_serve
 from lumbek.core.evidence.intervals import Interval
+from lumbek.core.judging.check import Check, Step, Verdict, hold
+from lumbek.core.judging.question import Question
 from lumbek.core.model.terminals import CONDUCTORS
 from lumbek.core.numbers import show, show_down, show_up
 from lumbek.core.protection.zs_limit import ZsLimit, rcd_instead
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict, hold
 from lumbek.core.study.study import Study
 
 AGAIN = "Read it again with a fresh contact before anything is opened: one slip looks the same."

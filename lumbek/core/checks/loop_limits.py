@@ -1,8 +1,8 @@
 """What the loop at a point is held to, and what may yet settle a loop that is over it."""
 
+from lumbek.core.judging.check import Verdict, hold
 from lumbek.core.protection.who import protective_device
 from lumbek.core.protection.zs_limit import ZsLimit, device_limit, rcd_instead, zs_limit
-from lumbek.core.result import Verdict, hold
 from lumbek.core.study.study import Study
 
 UNKNOWN_RCD = ("RCD of the circuit: it may be what disconnects",)

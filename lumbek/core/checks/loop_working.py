@@ -1,9 +1,9 @@
 """R1 + R2 written out so that it can be followed by hand: leg by leg, or the two ways round a ring."""
 
+from lumbek.core.judging.check import Step
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.numbers import plain, show
-from lumbek.core.result import Step
 from lumbek.core.study.study import Study
 
 

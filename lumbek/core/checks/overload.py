@@ -1,10 +1,10 @@
 """Ib <= In <= Iz, in the worst segment of the run."""
 
+from lumbek.core.judging.check import Check, Step
+from lumbek.core.judging.question import Question
 from lumbek.core.model.device import Device
 from lumbek.core.model.point import PASSIVE_KINDS, Load
 from lumbek.core.numbers import plain, show
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step
 from lumbek.core.sizing.capacity import Capacity
 from lumbek.core.study.study import Study
 

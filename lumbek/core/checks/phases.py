@@ -1,7 +1,7 @@
 """Does the supply have the lines that the circuit asks for?"""
 
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.study.study import Study
 
 QUESTION = Question("phases", "Lines of the supply", "Does the supply have the lines that the loads ask for?", "phases")

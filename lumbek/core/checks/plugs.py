@@ -2,9 +2,9 @@
 
 from lumbek.core.checks.overload import plug_current_a
 from lumbek.core.circuit.standing import is_plain_socket
+from lumbek.core.judging.check import Check, Step
+from lumbek.core.judging.question import Question
 from lumbek.core.numbers import plain
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step
 from lumbek.core.study.study import Study
 
 QUESTION = Question("plugs", "Load on one outlet", "Does any appliance take more than its plug is made for?", "plug")

@@ -1,7 +1,7 @@
 """May the earth of a PME supply be taken outdoors to this circuit?"""
 
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.study.study import Study
 
 QUESTION = Question(

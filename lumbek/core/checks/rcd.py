@@ -4,11 +4,11 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from lumbek.core.circuit.standing import titles
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.device import Rcd
 from lumbek.core.model.leg import Leg
 from lumbek.core.numbers import plain
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.residual import UNSAID, RcdOnTheWay
 from lumbek.core.study.study import Study
 

@@ -4,9 +4,9 @@ from itertools import pairwise
 
 from lumbek.core.checks.rcd import rcd_words
 from lumbek.core.checks.rcd_type import ORDER
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.numbers import plain
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
 
 QUESTION = Question(

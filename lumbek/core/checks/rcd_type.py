@@ -2,10 +2,10 @@
 
 from dataclasses import dataclass
 
+from lumbek.core.judging.check import Check, Step, Verdict, hold
+from lumbek.core.judging.question import Question
 from lumbek.core.model.device import RcdType
 from lumbek.core.numbers import plain, show
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict, hold
 from lumbek.core.study.study import Study
 
 QUESTION = Question("rcd-type", "RCD type", "Can the RCD see a fault beside the d.c. part of its loads?", "rcd-type")

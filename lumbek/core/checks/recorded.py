@@ -5,7 +5,7 @@ is new is asked, and what that relies on; what is left open of the rest keeps no
 """
 
 from lumbek.core.inspection.codes import coded
-from lumbek.core.result import Check, Verdict
+from lumbek.core.judging.check import Check, Verdict
 from lumbek.core.study.study import Study
 
 # What an alteration relies on is asked all the same: its device, cable and cpc, its loop, its RCD, its places.

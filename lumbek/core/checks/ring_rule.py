@@ -1,9 +1,9 @@
 """The rule of the ring final circuit: device, size, and the current in every leg."""
 
 from lumbek.core.checks.drawn_or_read import wanted
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.numbers import plain, show
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
 
 QUESTION = Question("ring-rule", "Ring rule", "Do device and cable suit a ring?", "ring")

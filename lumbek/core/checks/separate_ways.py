@@ -5,13 +5,13 @@ from functools import cache
 
 import numpy as np
 
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.leg import BOARD
 from lumbek.core.model.point import PASSIVE_KINDS, Point
 from lumbek.core.network.solver import Solution
 from lumbek.core.network.wiring import Node, Setup, node
 from lumbek.core.numbers import counted
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
 
 QUESTION = Question(

@@ -1,7 +1,7 @@
 """Is the circuit joined up as a circuit of its kind should be?"""
 
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Clause, Step, Verdict
+from lumbek.core.judging.check import Check, Clause, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.study.study import Study
 
 QUESTION = Question("shape", "Shape", "Do the legs join up to a sound circuit?", "radial-shape")

@@ -1,8 +1,8 @@
 """A source beside the supply, as solar panels and batteries are: what stands between takes power from either side."""
 
 from lumbek.core.circuit.standing import titles
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.study.study import Study
 
 QUESTION = Question(

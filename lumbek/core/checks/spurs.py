@@ -3,9 +3,9 @@
 from itertools import pairwise
 
 from lumbek.core.circuit.shape import Spur
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.point import JOINT_KINDS, PASSIVE_KINDS
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
 
 QUESTION = Question("spurs", "Spurs", "Does each unfused spur feed one outlet only?", "spurs")

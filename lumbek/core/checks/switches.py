@@ -2,11 +2,11 @@
 
 from typing import NamedTuple
 
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.device import Device
 from lumbek.core.numbers import plain
 from lumbek.core.protection.who import device_name
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
 
 QUESTION = Question(

@@ -1,8 +1,8 @@
 """Is what is switched here switched safely and as meant, in every state?"""
 
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
 from lumbek.core.switching.prove import answers_of
 

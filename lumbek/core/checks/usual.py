@@ -1,9 +1,9 @@
 """Is the circuit what is usual for its kind, and where it is not, does it say why?"""
 
 from lumbek.core.circuit.usual import departures
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.numbers import plain
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
 
 QUESTION = Question(

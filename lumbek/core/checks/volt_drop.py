@@ -4,10 +4,10 @@ from lumbek.core.checks.drawn_or_read import by_either, wanted
 from lumbek.core.checks.drop_by_evidence import drop_by_evidence
 from lumbek.core.checks.drop_limit import drop_limit_percent
 from lumbek.core.circuit.standing import titles
-from lumbek.core.network.figures import Flow
+from lumbek.core.judging.check import Check, Step, Verdict, hold
+from lumbek.core.judging.question import Question
+from lumbek.core.network.flows import Flow
 from lumbek.core.numbers import plain, show
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict, hold
 from lumbek.core.study.study import Study
 
 QUESTION = Question(

@@ -5,13 +5,13 @@ from math import sqrt
 
 from lumbek.core.checks.drawn_or_read import wanted
 from lumbek.core.checks.loop_by_evidence import hot_range
+from lumbek.core.judging.check import Check, Step
+from lumbek.core.judging.question import Question
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.device import Device
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.let_through import Energy, let_through
 from lumbek.core.protection.who import device_name, protective_device
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step
 from lumbek.core.study.study import Study
 
 QUESTION = Question(

@@ -7,11 +7,11 @@ from lumbek.core.choosing.attempt import DEVICE, PART, RUN, SHAPE, Try
 from lumbek.core.choosing.device_tries import device_tries
 from lumbek.core.choosing.leg_tries import ahead_tries, leg_tries, shorter_tries
 from lumbek.core.choosing.shape_tries import shape_tries
-from lumbek.core.judgement import judge_circuit
+from lumbek.core.judging.check import Check, Verdict
+from lumbek.core.judging.judgement import judge_circuit
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import counted, plain
-from lumbek.core.result import Check, Verdict
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.door import study_of
 from lumbek.core.study.read import NOT_READ, Read, still_read

@@ -5,6 +5,7 @@ from lumbek.core.checks.rcd import reasons
 from lumbek.core.checks.rcd_type import leakage_ma, needed_type
 from lumbek.core.circuit.presets import USUAL_RCD
 from lumbek.core.circuit.usual import least_usual_a
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.device import Device, RcdType
 from lumbek.core.model.job import School
@@ -12,7 +13,6 @@ from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.selectivity import selective
 from lumbek.core.protection.who import device_name
-from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.door import study_of
 from lumbek.core.study.study import Study

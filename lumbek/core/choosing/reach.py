@@ -3,11 +3,11 @@
 from lumbek.core.checks import fault_protection, volt_drop
 from lumbek.core.checks.drop_limit import drop_limit_percent
 from lumbek.core.checks.withstand import check_withstand
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import show, show_down
 from lumbek.core.protection.zs_limit import zs_limit
-from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.door import study_of
 from lumbek.core.study.study import Study

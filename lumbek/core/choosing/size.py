@@ -2,14 +2,14 @@
 
 from lumbek.core.circuit.standing import PLAIN_SOCKETS
 from lumbek.core.circuit.usual import is_usual, least_usual_a
-from lumbek.core.judgement import judge_circuit
+from lumbek.core.judging.check import Check, Verdict
+from lumbek.core.judging.judgement import judge_circuit
+from lumbek.core.judging.verdict import CircuitResult
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
-from lumbek.core.result import Check, Verdict
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.door import study_of
 from lumbek.core.value import Frozen
-from lumbek.core.verdict import CircuitResult
 
 # Less than this part of a limit is shown as nothing left.
 _SOME_LEFT = 0.01

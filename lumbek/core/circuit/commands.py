@@ -15,7 +15,7 @@ from lumbek.core.circuit.edit import (
     AddSpur,
     Edited,
     InsertPoint,
-    Join,
+    JoinPoints,
     MovePoint,
     RemoveLeg,
     RemovePoint,
@@ -25,7 +25,7 @@ from lumbek.core.circuit.usual import next_point
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.rulebooks import Rulebook
 
-RunCommand = AddPoint | AddSpur | InsertPoint | MovePoint | RemovePoint | Join | RemoveLeg
+RunCommand = AddPoint | AddSpur | InsertPoint | MovePoint | RemovePoint | JoinPoints | RemoveLeg
 Command = Annotated[
     RunCommand
     | circuit.SetCircuit

@@ -10,7 +10,7 @@ from lumbek.core.circuit.shape import recognise
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg, Segment
 from lumbek.core.model.point import FuseA, Load, Point, PointKind
-from lumbek.core.model.terminals import Join as Joined
+from lumbek.core.model.terminals import Join
 from lumbek.core.model.text import Id, LengthM, Name
 from lumbek.core.value import Change, Frozen
 
@@ -73,7 +73,7 @@ class RemovePoint(Change):
     point: Id
 
 
-class Join(Change):
+class JoinPoints(Change):
     """Lay a leg between two points; from the last point to the board it closes a ring."""
 
     op: Literal["join"] = "join"
@@ -90,7 +90,7 @@ class RemoveLeg(Change):
 
 
 Edit = Annotated[
-    AddPoint | AddSpur | InsertPoint | MovePoint | RemovePoint | Join | RemoveLeg, Field(discriminator="op")
+    AddPoint | AddSpur | InsertPoint | MovePoint | RemovePoint | JoinPoints | RemoveLeg, Field(discriminator="op")
 ]
 
 
@@ -139,7 +139,7 @@ def _apply(circuit: Circuit, edit: Edit, usual: NewPoint) -> Edited:
             return _move(circuit, edit)
         case RemovePoint():
             return _remove(circuit, edit.point)
-        case Join():
+        case JoinPoints():
             return _join(circuit, edit)
         case RemoveLeg():
             need_leg(circuit, edit.leg)
@@ -167,7 +167,7 @@ def _with(circuit: Circuit, points: Sequence[Point] | None = None, legs: Sequenc
     return Circuit.model_validate(changed)
 
 
-def _still_there(joins: tuple[Joined, ...], point_id: str, here: set[tuple[str, str]]) -> tuple[Joined, ...]:
+def _still_there(joins: tuple[Join, ...], point_id: str, here: set[tuple[str, str]]) -> tuple[Join, ...]:
     """Return what is joined at a point without the core ends that are no longer there."""
     found = []
     for join in joins:
@@ -180,7 +180,7 @@ def _still_there(joins: tuple[Joined, ...], point_id: str, here: set[tuple[str, 
 def _renamed(circuit: Circuit, point_id: str, leg_id: str, new_id: str) -> Circuit:
     """Return the circuit with what is joined of a leg at one of its ends joined of another that comes there now."""
 
-    def joins(of: tuple[Joined, ...]) -> tuple[Joined, ...]:
+    def joins(of: tuple[Join, ...]) -> tuple[Join, ...]:
         return tuple(
             join.model_copy(
                 update={
@@ -345,7 +345,7 @@ def _move(circuit: Circuit, edit: MovePoint) -> Edited:
     return Edited(circuit=_split(without, edit.into_leg, point), focus=point.id)
 
 
-def _join(circuit: Circuit, edit: Join) -> Edited:
+def _join(circuit: Circuit, edit: JoinPoints) -> Edited:
     need_point(circuit, edit.a)
     need_point(circuit, edit.b)
     if edit.a == edit.b:

@@ -6,7 +6,7 @@ from lumbek.core.circuit.edit import (
     AddPoint,
     AddSpur,
     EditRefusedError,
-    Join,
+    JoinPoints,
     NewPoint,
     RemoveLeg,
     apply_edit,
@@ -47,7 +47,7 @@ def lay_run(
     for entry in entries:
         if entry.back:
             if last != BOARD:
-                circuit = apply_edit(circuit, Join(a=last, b=BOARD, length_m=entry.length_m)).circuit
+                circuit = apply_edit(circuit, JoinPoints(a=last, b=BOARD, length_m=entry.length_m)).circuit
                 last = BOARD
             continue
         room = entry.room or room
@@ -89,7 +89,7 @@ def lay_through(
         point = _point_of(entry, usual(circuit, entry.ready), room)
         edited = apply_edit(circuit, AddSpur(off=last, point=point, length_m=entry.length_m))
         circuit, last = edited.circuit, last if entry.spur else edited.focus
-    return apply_edit(circuit, Join(a=last, b=end, length_m=back_m)).circuit
+    return apply_edit(circuit, JoinPoints(a=last, b=end, length_m=back_m)).circuit
 
 
 def _point_of(entry: Entry, usual: NewPoint, room: str) -> NewPoint:

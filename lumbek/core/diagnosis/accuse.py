@@ -11,7 +11,7 @@ from lumbek.core.diagnosis.suspects import (
     BAR,
     Across,
     Between,
-    Change,
+    FaultChange,
     Hypothesis,
     Over,
     Port,
@@ -95,8 +95,8 @@ def _called(core: str) -> str:
     return NAMES.get(core, f"core {core}")
 
 
-def _break(branch: int) -> Change:
-    return Change(Series(branch), BROKEN_OHM)
+def _break(branch: int) -> FaultChange:
+    return FaultChange(Series(branch), BROKEN_OHM)
 
 
 def _broken(patient: Patient) -> Iterator[Found]:
@@ -167,8 +167,8 @@ def _crossed_legs(patient: Patient) -> Iterator[Found]:
                 said = f"{_called(one).capitalize()} and {_called(other)} crossed in a cable"
                 suspect = _on_leg(patient, "crossed-leg", leg, f"{one}{other}", said)
                 here, there = cores[one], cores[other]
-                over = (Change(Over(here, there), float(patient.ohms[here])),)
-                back = (Change(Over(there, here), float(patient.ohms[there])),)
+                over = (FaultChange(Over(here, there), float(patient.ohms[here])),)
+                back = (FaultChange(Over(there, here), float(patient.ohms[there])),)
                 yield suspect, [Hypothesis(suspect.id, 1.0, (_break(here), _break(there), *over, *back))]
 
 
@@ -203,7 +203,8 @@ def _bridged(patient: Patient) -> Iterator[Found]:
         hypotheses = []
         for times in _TIMES:
             added = tuple(
-                Change(Between(node(core, ring[i]), node(core, ring[j])), usual[core] * times) for core in CONDUCTORS
+                FaultChange(Between(node(core, ring[i]), node(core, ring[j])), usual[core] * times)
+                for core in CONDUCTORS
             )
             hypotheses.append(Hypothesis(suspect.id, 1 / len(_TIMES), added, cell_ln=_TIMES_LN))
         yield suspect, hypotheses
@@ -237,7 +238,7 @@ def _not_as_drawn(patient: Patient) -> Iterator[Found]:
                 # The leg that is drawn on the far side goes past them to the other end of the gap.
                 far = stops[after] if root == before else stops[before]
                 past = tuple(
-                    Change(Between(node(core, stops[root]), node(core, far)), float(patient.ohms[cores[core]]))
+                    FaultChange(Between(node(core, stops[root]), node(core, far)), float(patient.ohms[cores[core]]))
                     for core in CONDUCTORS
                 )
                 gone = tuple(_break(cores[core]) for core in CONDUCTORS)
@@ -271,7 +272,7 @@ def _spurs_at_the_board(patient: Patient) -> Iterator[Found]:
                 continue
             ohms = {core: [float(patient.ohms[each[core]]) for each in inner] for core in CONDUCTORS}
             gone = tuple(
-                Change(Series(each[core]), _NO_LENGTH - ohm)
+                FaultChange(Series(each[core]), _NO_LENGTH - ohm)
                 for core in CONDUCTORS
                 for each, ohm in zip(inner, ohms[core], strict=True)
             )
@@ -282,7 +283,7 @@ def _spurs_at_the_board(patient: Patient) -> Iterator[Found]:
                 if (terminal := patient.terminal(core, point)) is not None
             )
             # The way to the board is as long as the leg that was drawn there, or as all of what it goes past.
-            longer = tuple(Change(Series(outer[core]), sum(ohms[core])) for core in CONDUCTORS)
+            longer = tuple(FaultChange(Series(outer[core]), sum(ohms[core])) for core in CONDUCTORS)
             suspect = _spur(patient, root, hung[::-1])
             yield (
                 suspect,
@@ -298,11 +299,11 @@ def _wrong_size(patient: Patient) -> Iterator[Found]:
         at = sizes.index(cable.csa_mm2)
         for csa in (*sizes[max(0, at - 2) : at][::-1], *sizes[at + 1 : at + 2]):
             other = cable.model_copy(update={"csa_mm2": csa, "cpc_mm2": None})
-            scaled: list[Change] = []
+            scaled: list[FaultChange] = []
             for core, branch in _cores(patient, leg):
                 was, now = (study.rulebook.milliohm_per_m(each, core) for each in (cable, other))
                 if was and now and was != now:
-                    scaled.append(Change(Series(branch), float(patient.ohms[branch]) * (now / was - 1)))
+                    scaled.append(FaultChange(Series(branch), float(patient.ohms[branch]) * (now / was - 1)))
             said = f"Cable of {plain(csa)} mm² where {plain(cable.csa_mm2)} is drawn"
             suspect = _on_leg(patient, "wrong-size", leg, plain(csa), said)
             if scaled:

@@ -10,13 +10,13 @@ from lumbek.core.diagnosis.catalogue import Test
 from lumbek.core.diagnosis.instruction import instruction
 from lumbek.core.diagnosis.next_test import Proposal, propose_tests
 from lumbek.core.diagnosis.noticed import Noticeable, Sign, noticeable
-from lumbek.core.diagnosis.predict import Insulation, predict
+from lumbek.core.diagnosis.predict import InsulationPaths, predict
 from lumbek.core.diagnosis.remedy import remedy_of
 from lumbek.core.diagnosis.suspects import NO_FAULT, Hypothesis, Suspect
 from lumbek.core.diagnosis.verdict import accusation, is_explained, standing, tied
+from lumbek.core.judging.check import Place
 from lumbek.core.network.changed import OPEN_FROM_OHM
 from lumbek.core.numbers import plain, show
-from lumbek.core.result import Place
 from lumbek.core.value import Frozen
 
 State = Literal["sound", "looking", "found", "unexplained", "meter"]
@@ -26,7 +26,7 @@ _SHOWN, _OTHERS = 8, 3
 _OFF = 3.0
 
 
-class Evidence(Frozen):
+class EvidenceLine(Frozen):
     """A reading beside what a suspect says of it."""
 
     reading: str
@@ -50,11 +50,11 @@ class SuspectLine(Frozen):
     title: str
     place: Place
     share: float
-    explains: tuple[Evidence, ...]
-    fails: tuple[Evidence, ...]
+    explains: tuple[EvidenceLine, ...]
+    fails: tuple[EvidenceLine, ...]
 
 
-class Foretold(Frozen):
+class ForetoldLine(Frozen):
     """What a test would show if a suspect is at fault."""
 
     suspect: str
@@ -70,7 +70,7 @@ class NextTest(Frozen):
     unit: str
     bits: float
     effort: float
-    foretold: tuple[Foretold, ...]
+    foretold: tuple[ForetoldLine, ...]
     # The same as data, for a meter that follows it.
     instruction: dict[str, object]
 
@@ -258,12 +258,15 @@ class _Lines:
         for at, (test, took) in enumerate(self._belief.taken):
             off, says = self._against(best, at)
             if off > _OFF:
-                fails.append(Evidence(reading=_called(test), read=_shown(test, took.value, took.beyond), says=says))
+                shown = _shown(test, took.value, took.beyond)
+                fails.append(EvidenceLine(reading=_called(test), read=shown, says=says))
             elif suspect.kind != "sound" and self._against(self._sound, at)[0] > _OFF:
-                explains.append(Evidence(reading=_called(test), read=_shown(test, took.value, took.beyond), says=says))
+                explains.append(
+                    EvidenceLine(reading=_called(test), read=_shown(test, took.value, took.beyond), says=says)
+                )
         for sign, _ in self._belief.signs:
             likely, sound = self._belief.of_sign(sign, (best, self._sound))
-            line = Evidence(reading=self._sign(sign), read=_noticed(sign), says=_SAYS[_band(likely)])
+            line = EvidenceLine(reading=self._sign(sign), read=_noticed(sign), says=_SAYS[_band(likely)])
             if _band(likely) == 0:
                 fails.append(line)
             elif _band(sound) == 0:
@@ -286,7 +289,7 @@ class _Lines:
         test, took = self._belief.taken[at]
         says = self._says(each, test)
         if test.insulation:
-            likely = insulation_density(Insulation(self._belief.patient, [each]), test, took)[0]
+            likely = insulation_density(InsulationPaths(self._belief.patient, [each]), test, took)[0]
             return (0.0 if likely > 1e-3 else 10.0), says
         ohm = self._ohm(each, test)
         if (ohm > OPEN_FROM_OHM) != took.is_open:
@@ -309,7 +312,7 @@ class _Lines:
 
     def _says(self, each: Hypothesis, test: Test) -> str:
         if test.insulation:
-            ohm = float(Insulation(self._belief.patient, [each]).seen_ohm(test)[0])
+            ohm = float(InsulationPaths(self._belief.patient, [each]).seen_ohm(test)[0])
             return "high" if np.isinf(ohm) else f"{show(ohm / 1e6)} MΩ"
         ohm = self._ohm(each, test)
         return "open" if ohm > OPEN_FROM_OHM else f"{show(max(0.0, ohm))} Ω"
@@ -325,7 +328,7 @@ class _Lines:
             bits=round(proposal.bits, 2),
             effort=test.effort,
             foretold=tuple(
-                Foretold(suspect=suspect.title, shows=self._says(self._best[suspect.id], test))
+                ForetoldLine(suspect=suspect.title, shows=self._says(self._best[suspect.id], test))
                 for suspect, _ in shown[:4]
             ),
             instruction=instruction(test),

@@ -14,8 +14,8 @@ from lumbek.core.diagnosis.accuse import all_suspects
 from lumbek.core.diagnosis.catalogue import Catalogue, Test
 from lumbek.core.diagnosis.noticed import Sign, View, is_sign, sign_of
 from lumbek.core.diagnosis.patient import Patient
-from lumbek.core.diagnosis.predict import Insulation, alike, predict
-from lumbek.core.diagnosis.scatter import ALL_OFF, Foretold, Read, Scatter
+from lumbek.core.diagnosis.predict import InsulationPaths, alike, predict
+from lumbek.core.diagnosis.scatter import ALL_OFF, Foretold, ReadOhms, Scatter
 from lumbek.core.diagnosis.suspects import Hypothesis, Suspect
 from lumbek.core.network.changed import OPEN_FROM_OHM, Places, Reals
 
@@ -111,14 +111,14 @@ class Belief:
             scatter = Scatter(self._foretold(self.hypotheses), self._read)
             squares, count, wrong = scatter.distance(self._read, self._ln_ways.argmax(axis=1))
             found = np.maximum((squares - count) / np.sqrt(2 * np.maximum(count, 1)), 0.0) + 100.0 * wrong
-        insulation = Insulation(self.patient, self.hypotheses)
+        insulation = InsulationPaths(self.patient, self.hypotheses)
         for test, took in self._insulation_taken:
             found += 100.0 * (insulation_density(insulation, test, took) < 1e-3)
         return np.asarray(found)
 
     def left_over(self) -> Reals:
         """Return how much of each reading each hypothesis leaves for another to explain, (hypotheses, readings)."""
-        insulation = Insulation(self.patient, self.hypotheses)
+        insulation = InsulationPaths(self.patient, self.hypotheses)
         low = self._foretold(self.hypotheses, currents=False).left_over(self._read)
         others = [
             ALL_OFF * (insulation_density(insulation, test, took) < 1e-3) for test, took in self._insulation_taken
@@ -126,9 +126,9 @@ class Belief:
         return np.column_stack((low, *others))
 
     @cached_property
-    def _read(self) -> Read:
+    def _read(self) -> ReadOhms:
         took = [took for _, took in self.low]
-        return Read(
+        return ReadOhms(
             np.array([each.value for each in took]),
             np.array([each.is_open for each in took], dtype=np.bool_),
             np.array([test.live for test, _ in self.low], dtype=np.bool_),
@@ -180,7 +180,7 @@ class Belief:
         known = np.zeros(0) if self.known is None else self.known[1]
         others = self.hypotheses[len(known) :]
         found = np.log(np.array([self.suspects[each.suspect].prior * each.prior for each in others]))
-        insulation = Insulation(self.patient, others)
+        insulation = InsulationPaths(self.patient, others)
         for test, took in self._insulation_taken:
             found += np.log(insulation_density(insulation, test, took))
         for sign, _ in self.signs:
@@ -215,7 +215,7 @@ class Belief:
         return sign.likely(View(self.patient, self.suspects, hypotheses, sign.point))
 
 
-def insulation_density(insulation: Insulation, test: Test, took: Took) -> Reals:
+def insulation_density(insulation: InsulationPaths, test: Test, took: Took) -> Reals:
     """Return how likely an insulation reading is under each hypothesis, per decade, shape (hypotheses,)."""
     figures, ohm = insulation.patient.figures, insulation.seen_ohm(test)
     seen = np.isfinite(ohm)

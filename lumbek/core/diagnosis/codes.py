@@ -27,7 +27,7 @@ class Seen(Frozen):
     rounds: tuple[bool | None, ...]
 
 
-class Words(Frozen):
+class CodeWords(Frozen):
     """What it means where it cannot be told: never seen, always, by a number of nobody here, or two alike.
 
     Of two that belong to the same where each has its own (`twice` said), neither is believed.
@@ -61,7 +61,7 @@ def plan_codes(names: Sequence[str]) -> CodePlan:
     )
 
 
-def read_codes(plan: CodePlan, seen: Sequence[Seen], words: Words) -> tuple[Found, ...]:
+def read_codes(plan: CodePlan, seen: Sequence[Seen], words: CodeWords) -> tuple[Found, ...]:
     """Return to which each belongs, a name only where it is certain."""
     numbers = {each.name: sum(bool(bit) << digit for digit, bit in enumerate(each.rounds)) for each in seen}
     count = Counter(numbers.values())

@@ -12,7 +12,7 @@ import numpy as np
 
 from lumbek.core.diagnosis.belief import Belief
 from lumbek.core.diagnosis.catalogue import PAIRS, Catalogue, Test
-from lumbek.core.diagnosis.predict import Flags, Insulation, alike, predict
+from lumbek.core.diagnosis.predict import Flags, InsulationPaths, alike, predict
 from lumbek.core.diagnosis.scatter import Foretold, Scatter
 from lumbek.core.diagnosis.suspects import BAR, NO_FAULT, Across, Between, Port
 from lumbek.core.diagnosis.verdict import found
@@ -65,7 +65,7 @@ def propose_tests(belief: Belief) -> list[Proposal]:
     if low:
         outcomes = _outcomes(belief, rows, ways, low)
         proposals += [Proposal(test, shares.bits(outcomes[:, at])) for at, test in enumerate(low)]
-    insulation = Insulation(belief.patient, hypotheses)
+    insulation = InsulationPaths(belief.patient, hypotheses)
     for test in _insulation(belief):
         seen = np.isfinite(insulation.seen_ohm(test))
         proposals.append(Proposal(test, shares.bits(np.stack((seen, ~seen), axis=1).astype(np.float64))))

@@ -6,8 +6,8 @@ from functools import cached_property
 
 import numpy as np
 
-from lumbek.core.diagnosis.figures import DiagnosisFigures, diagnosis_figures
 from lumbek.core.diagnosis.guess import guessed_m
+from lumbek.core.diagnosis.usual_figures import DiagnosisFigures, diagnosis_figures
 from lumbek.core.model.leg import BOARD, Segment
 from lumbek.core.model.terminals import CONDUCTORS
 from lumbek.core.network.changed import Places, Reals

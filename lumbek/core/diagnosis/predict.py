@@ -8,8 +8,8 @@ from numpy.typing import NDArray
 
 from lumbek.core.diagnosis.catalogue import Test
 from lumbek.core.diagnosis.patient import Patient
-from lumbek.core.diagnosis.suspects import Across, Between, Change, Hypothesis, Over, Port, Series
-from lumbek.core.network.changed import LEAK_OHM, OPEN_FROM_OHM, Base, Changes, Meters, Places, Reals
+from lumbek.core.diagnosis.suspects import Across, Between, FaultChange, Hypothesis, Over, Port, Series
+from lumbek.core.network.changed import LEAK_OHM, OPEN_FROM_OHM, Changes, DrawnNetwork, Meters, Places, Reals
 from lumbek.core.network.wiring import Laid, Node, Setup
 
 # So many networks are taken together: more would not stay in the processor's own memory.
@@ -102,7 +102,7 @@ def _fill(
 ) -> None:
     laid = patient.laid(setup)
     at = [_exchanged(laid, pair) for pair in cases.exchanged]
-    base = Base(laid, patient.ohms, Meters(at, laid.size, [test.how for test in tests]))
+    base = DrawnNetwork(laid, patient.ohms, Meters(at, laid.size, [test.how for test in tests]))
     currents = found.by_leg.shape[2] > 0
     for rows, meter, changed in cases.groups:
         every = changed.laid(laid)
@@ -142,7 +142,7 @@ class _Cases:
 class _Changed:
     """Networks that differ from the drawing in as many changes each."""
 
-    def __init__(self, cases: Sequence[tuple[Change, ...]]) -> None:
+    def __init__(self, cases: Sequence[tuple[FaultChange, ...]]) -> None:
         self._shape = (len(cases), len(cases[0]))
         self._ports = Ports([change.port for case in cases for change in case])
         self._ohm = np.array([[change.ohm for change in case] for case in cases], dtype=np.float64)
@@ -195,7 +195,7 @@ def _ends(port: Port) -> tuple[tuple[int, int], tuple[int, int]]:
     return (0, 0), (0, 0)
 
 
-class Insulation:
+class InsulationPaths:
     """What insulation tests have between their probes under each of many hypotheses."""
 
     def __init__(self, patient: Patient, hypotheses: Sequence[Hypothesis]) -> None:

@@ -9,7 +9,7 @@ _MISTAKEN = 0.02
 
 
 @dataclass(frozen=True)
-class Question:
+class YesNo:
     """A thing to do and to look at; `likely` is how likely each suspect makes the answer yes."""
 
     id: str
@@ -24,7 +24,7 @@ class Question:
         return _MISTAKEN + (1 - 2 * _MISTAKEN) * self.likely.get(suspect, 0.0)
 
 
-def after(share: Mapping[str, float], question: Question, answer: bool) -> dict[str, float]:
+def after(share: Mapping[str, float], question: YesNo, answer: bool) -> dict[str, float]:
     """Return how likely each suspect is after an answer."""
     found = {
         suspect: part * (question.yes_if(suspect) if answer else 1 - question.yes_if(suspect))
@@ -34,15 +34,13 @@ def after(share: Mapping[str, float], question: Question, answer: bool) -> dict[
     return {suspect: part / total for suspect, part in found.items()}
 
 
-def bits(share: Mapping[str, float], question: Question) -> float:
+def bits(share: Mapping[str, float], question: YesNo) -> float:
     """Return what a question is expected to tell, in bits."""
     yes = sum(part * question.yes_if(suspect) for suspect, part in share.items())
     return _entropy(yes) - sum(part * _entropy(question.yes_if(suspect)) for suspect, part in share.items())
 
 
-def next_question(
-    share: Mapping[str, float], questions: Sequence[Question], least_bits: float = 0.05
-) -> Question | None:
+def next_question(share: Mapping[str, float], questions: Sequence[YesNo], least_bits: float = 0.05) -> YesNo | None:
     """Return the question that tells most for its effort; None where none tells anything."""
     worth = [(bits(share, each), each) for each in questions]
     worth = [(told, each) for told, each in worth if told >= least_bits]

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from lumbek.core.diagnosis.questions import Question, after, next_question
+from lumbek.core.diagnosis.questions import YesNo, after, next_question
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import PASSIVE_KINDS
 from lumbek.core.model.text import Name
@@ -33,7 +33,7 @@ _BY_NEUTRAL = 0.35
 _TIMES_WAITED = 3.0
 
 
-class Answered(Frozen):
+class TripAnswer(Frozen):
     """A question that was asked, and whether it tripped (yes) or held; for how long that was waited for, in hours."""
 
     question: str
@@ -83,7 +83,7 @@ class Trips(Frozen):
 def find_trip(
     circuits: Sequence[Circuit],
     when: When,
-    answers: Sequence[Answered],
+    answers: Sequence[TripAnswer],
     rated_ma: float = 30.0,
     every_h: float | None = None,
 ) -> Trips:
@@ -94,7 +94,7 @@ def find_trip(
     """
     leakage = sum(load.leakage_ma for circuit in circuits for point in circuit.points for load in point.loads)
     titles, share = _suspects(circuits, when, leakage / rated_ma)
-    asked: dict[str, Question] = {}
+    asked: dict[str, YesNo] = {}
     for each in answers:
         question = _by_id(circuits, share, each.question)
         if question is not None:
@@ -121,7 +121,7 @@ def _is_read(question_id: str) -> bool:
     return question_id.split("/", maxsplit=1)[0] in _ANSWERS
 
 
-def _waited(question: Question, when: When, answer: Answered, every_h: float | None) -> Question:
+def _waited(question: YesNo, when: When, answer: TripAnswer, every_h: float | None) -> YesNo:
     """Return a question as far as it was answered: what trips now and then may just not have tripped yet."""
     if when != "now-and-then" or _is_read(question.id):
         return question
@@ -160,7 +160,7 @@ def _circuit_of(suspect: str) -> int | None:
     return int(rest[0]) if kind not in ("sum", "rcd") else None
 
 
-def _questions(circuits: Sequence[Circuit], share: dict[str, float]) -> list[Question]:
+def _questions(circuits: Sequence[Circuit], share: dict[str, float]) -> list[YesNo]:
     """Return what may be asked: breakers off by halves of the suspicion, loads out, neutrals out."""
     by_circuit = {str(circuit.number): 0.0 for circuit in circuits}
     for suspect, part in share.items():
@@ -192,7 +192,7 @@ def _half(parts: dict[str, float]) -> list[str]:
     return found
 
 
-def _by_id(circuits: Sequence[Circuit], suspects: Iterable[str], question_id: str) -> Question | None:
+def _by_id(circuits: Sequence[Circuit], suspects: Iterable[str], question_id: str) -> YesNo | None:
     names = {circuit.number: f"{circuit.number} {circuit.name}" for circuit in circuits}
     kind, *rest = question_id.split("/")
     numbers = [int(each) for each in rest[0].split("+") if each.isdigit()] if rest else []
@@ -220,7 +220,7 @@ def _by_id(circuits: Sequence[Circuit], suspects: Iterable[str], question_id: st
         ),
     }[kind]
     yes, no = _ANSWERS.get(kind, ("It trips", "It holds"))
-    return Question(
+    return YesNo(
         question_id,
         title,
         yes,

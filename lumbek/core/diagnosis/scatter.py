@@ -9,10 +9,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lumbek.core.diagnosis.figures import DiagnosisFigures
 from lumbek.core.diagnosis.patient import Patient
 from lumbek.core.diagnosis.predict import Flags, Predicted
 from lumbek.core.diagnosis.suspects import Hypothesis
+from lumbek.core.diagnosis.usual_figures import DiagnosisFigures
 from lumbek.core.network.changed import OPEN_FROM_OHM, Places, Reals
 
 # Readings are shown in steps of 0.01 Ω.
@@ -23,7 +23,7 @@ _LN_2PI = float(np.log(2 * np.pi))
 
 
 @dataclass(frozen=True)
-class Read:
+class ReadOhms:
     """Low-ohm readings that were taken: figures in Ω, which were open, which were taken live; each (readings,)."""
 
     ohm: Reals
@@ -70,7 +70,7 @@ class Foretold:
         self.ohm = predicted.ohm * gain[:, None] + offset[:, None]
         self.open = self.ohm > OPEN_FROM_OHM
 
-    def ln_at_best(self, read: Read) -> tuple[Reals, Reals]:
+    def ln_at_best(self, read: ReadOhms) -> tuple[Reals, Reals]:
         """Return what the logarithm of the likelihood of readings is at the most, and about; each (hypotheses,).
 
         At the most: with one of them a slip, and all others explained but the worst. Nothing is shared by more than
@@ -88,7 +88,7 @@ class Foretold:
         at_most = peak - 0.5 * second + np.maximum(count - 1, 0) * misread + np.log(1 + square.shape[1])
         return at_most, np.minimum(at_most, peak - 0.5 * square.sum(axis=1) + count * misread)
 
-    def left_over(self, read: Read) -> Reals:
+    def left_over(self, read: ReadOhms) -> Reals:
         """Return how much of each reading is left for something else to explain, shape (hypotheses, readings).
 
         It counts up to what is out of the question, and no further: with a second fault beside it a suspect may be as
@@ -97,7 +97,7 @@ class Foretold:
         wrong = self.open != read.is_open[None, :]
         return np.where(wrong, ALL_OFF, np.minimum(self._off(read), ALL_OFF))
 
-    def _off(self, read: Read) -> Reals:
+    def _off(self, read: ReadOhms) -> Reals:
         """Return the squares of how far readings lie off, in the most that a standard deviation may be; 0 for open."""
         figures = self.patient.figures
         ohm = np.where(self.open, 0.0, self.predicted.ohm)
@@ -111,7 +111,7 @@ class Foretold:
 class Scatter:
     """Low-ohm readings under each hypothesis with what they share and what each has alone."""
 
-    def __init__(self, foretold: Foretold, read: Read | None = None) -> None:
+    def __init__(self, foretold: Foretold, read: ReadOhms | None = None) -> None:
         """Put together what readings share, one column for each thing that is not known exactly.
 
         Where nothing was read yet, the meter's noise goes with what is foretold.
@@ -148,7 +148,7 @@ class Scatter:
         own = 1.0 / alone - np.einsum("hrc,hrc->hr", explained, by_alone)
         return pulled, own, -np.linalg.slogdet(inner)[1] - np.log(alone).sum(axis=1)
 
-    def distance(self, read: Read, way: Places) -> tuple[Reals, Reals, Reals]:
+    def distance(self, read: ReadOhms, way: Places) -> tuple[Reals, Reals, Reals]:
         """Return how far the readings lie off (Mahalanobis' squares), how many are finite, how many are open or finite
         against what should be; each (hypotheses,). `way` is which reading is a slip, from 1 on, and left out.
         """
@@ -158,7 +158,7 @@ class Scatter:
         wrong = ((self.open != read.is_open[None, :]) & kept).sum(axis=1)
         return (off * self._weighed(finite, off)[0]).sum(axis=1), finite.sum(axis=1), wrong
 
-    def ln_ways(self, read: Read) -> Reals:
+    def ln_ways(self, read: ReadOhms) -> Reals:
         """Return the logarithm of how likely the readings are with none a slip, and with each of them one.
 
         Shape (hypotheses, 1 + readings). Of the inverse K of the covariance and d, readings less what is foretold,

@@ -76,7 +76,7 @@ class Between(NamedTuple):
 Port = Series | Across | Over | Between
 
 
-class Change(NamedTuple):
+class FaultChange(NamedTuple):
     """What differs from the drawing at one place, in Ω: so much more in series, or a path of so much.
 
     `load` is the point whose load holds a path: unplugged, it is gone.
@@ -113,7 +113,7 @@ class Hypothesis:
 
     suspect: str
     prior: float
-    changes: tuple[Change, ...] = ()
+    changes: tuple[FaultChange, ...] = ()
     cell_ln: float = 0.0
     exchanged: tuple[Node, Node] | None = None
     tails: tuple[tuple[Node, float], ...] = ()
@@ -128,7 +128,7 @@ class Hypothesis:
         return frozenset(each.port.branch for each in self.changes if isinstance(each.port, Series))
 
     @cached_property
-    def paths(self) -> tuple[Change, ...]:
+    def paths(self) -> tuple[FaultChange, ...]:
         """Those of its changes that insulation should prevent."""
         return tuple(each for each in self.changes if isinstance(each.port, Across | Between))
 
@@ -150,7 +150,7 @@ def sized(
     """Return a hypothesis for each size at each port, all as likely."""
     share = 1.0 / (len(sizes_ohm) * len(ports))
     return [
-        Hypothesis(suspect, share, (Change(port, ohm, load),), cell)
+        Hypothesis(suspect, share, (FaultChange(port, ohm, load),), cell)
         for ohm, cell in steps_of(sizes_ohm)
         for port in ports
     ]

@@ -15,16 +15,16 @@ from lumbek.core.documents.paper import (
     Words,
     Workings,
 )
-from lumbek.core.judgement import judge_studied
+from lumbek.core.judging.check import Verdict
+from lumbek.core.judging.judgement import judge_studied
+from lumbek.core.judging.verdict import CircuitResult
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.who import device_name
-from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.door import study_of
 from lumbek.core.study.study import Study
-from lumbek.core.verdict import CircuitResult
 
 
 def _figures(*headings: tuple[str, str]) -> tuple[Column, ...]:

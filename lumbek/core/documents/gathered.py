@@ -4,8 +4,8 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
-from lumbek.core.answers import CircuitAnswer, answer_circuits
 from lumbek.core.board.house import House, house_of_job
+from lumbek.core.judging.answers import CircuitAnswer, answer_circuits
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.rulebooks import Rulebook

@@ -5,11 +5,11 @@ from typing import Annotated
 
 from pydantic import Field
 
-from lumbek.core.answers import CircuitAnswer
 from lumbek.core.board.judge import HouseResult
+from lumbek.core.judging.answers import CircuitAnswer
+from lumbek.core.judging.check import Check, Verdict
 from lumbek.core.model.reading import Stamp
 from lumbek.core.model.text import Name
-from lumbek.core.result import Check, Verdict
 from lumbek.core.survey.judgement import Survey
 from lumbek.core.testing.sheet import Sheet
 from lumbek.core.value import Frozen

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field, computed_field
 
 from lumbek.core.board.labels import Notice, WayLabel
-from lumbek.core.result import Check
+from lumbek.core.judging.check import Check
 from lumbek.core.switching.make_off import TerminalLine
 from lumbek.core.value import Frozen
 

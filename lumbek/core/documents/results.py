@@ -4,10 +4,10 @@ from collections.abc import Iterable, Mapping
 
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.paper import COMPETENT, Block, Column, Paper, Row, Section, Table, Words
+from lumbek.core.judging.check import Check, Verdict
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.visit import Instrument, Visit
 from lumbek.core.numbers import plain
-from lumbek.core.result import Check, Verdict
 from lumbek.core.testing.installation import installation_sheet
 from lumbek.core.testing.sheet import Item, Sheet
 

@@ -1,6 +1,5 @@
 """The schedule of circuit details and test results: one line a circuit, the same for page, CSV and PDF."""
 
-from lumbek.core.answers import CircuitAnswer
 from lumbek.core.board.judge import judge_house
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.issue import draft_reasons, failures
@@ -17,11 +16,12 @@ from lumbek.core.documents.paper import (
     Signature,
     Table,
 )
+from lumbek.core.judging.answers import CircuitAnswer
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.job import JobCircuit
 from lumbek.core.model.reading import Key, Quantity, Reading, standing
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import floor_to, plain, show
-from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.survey.judgement import judge_supply
 from lumbek.core.testing.installation import installation_sheet

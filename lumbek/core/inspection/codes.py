@@ -6,7 +6,7 @@ C1 danger present, C2 potentially dangerous, C3 improvement recommended, FI furt
 import json
 from functools import cache
 
-from lumbek.core.result import Check, Verdict
+from lumbek.core.judging.check import Check, Verdict
 from lumbek.core.rulebooks.tables import DATA
 
 # What a check of one part of a house goes by: the parts have ids of their own behind it.

@@ -106,7 +106,7 @@ class Meters:
                     self.links[meter, row, linked[1]] -= 1
 
 
-class Base:
+class DrawnNetwork:
     """One network as it is drawn and set up: readings on it, and on all that differ from it in a few places."""
 
     def __init__(self, laid: Laid, ohms: Reals, meters: Meters) -> None:

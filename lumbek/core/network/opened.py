@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable, Mapping
 
-from lumbek.core.network.figures import flow
+from lumbek.core.network.flows import flow
 from lumbek.core.network.wiring import CoresOhm, Wiring
 
 

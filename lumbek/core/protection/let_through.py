@@ -3,10 +3,10 @@
 from dataclasses import dataclass
 from math import log
 
+from lumbek.core.judging.check import Step
 from lumbek.core.model.device import Device
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.who import device_name
-from lumbek.core.result import Step
 from lumbek.core.rulebooks import Rulebook
 
 # The times in s that fuses are listed for.

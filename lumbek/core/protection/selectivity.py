@@ -3,11 +3,11 @@
 from dataclasses import dataclass
 from math import sqrt
 
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.device import Device
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.let_through import let_through
 from lumbek.core.protection.who import device_name
-from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import Rulebook
 
 

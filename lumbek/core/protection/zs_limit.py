@@ -3,10 +3,10 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from lumbek.core.judging.check import Clause, Step
 from lumbek.core.model.device import Device, Rcd
 from lumbek.core.numbers import floor_to, plain, show
 from lumbek.core.protection.who import device_name, protective_device
-from lumbek.core.result import Clause, Step
 from lumbek.core.study.study import Study
 
 

@@ -9,12 +9,12 @@ from dataclasses import dataclass
 from functools import cache, cached_property
 from importlib.resources.abc import Traversable
 
+from lumbek.core.judging.check import Clause
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import CircuitKind
 from lumbek.core.model.device import Device
 from lumbek.core.model.job import JobHead, RulebookId
 from lumbek.core.numbers import plain
-from lumbek.core.result import Clause
 from lumbek.core.rulebooks.rules import (
     Appliance,
     CircuitKindRules,

@@ -4,11 +4,11 @@ from collections.abc import Callable, Hashable, Iterable
 from math import prod
 from typing import NamedTuple
 
+from lumbek.core.judging.check import Step
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.numbers import plain, show
-from lumbek.core.result import Step
 from lumbek.core.rulebooks import Rulebook
 
 # How a cable lies that nothing keeps warm: what insulation round it takes away is taken from this.

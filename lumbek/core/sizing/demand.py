@@ -4,10 +4,10 @@ from collections.abc import Callable
 
 from lumbek.core.circuit.graph import CircuitGraph
 from lumbek.core.circuit.standing import RING_OUTLETS, is_light, is_plain_socket
+from lumbek.core.judging.check import Step
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import PASSIVE_KINDS, Load, Point
 from lumbek.core.numbers import plain, show
-from lumbek.core.result import Step
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.rulebooks.rules import DiversityRule
 from lumbek.core.sizing.diversity import diversified_a

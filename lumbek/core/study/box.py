@@ -11,7 +11,7 @@ from itertools import accumulate
 
 from lumbek.core.evidence.intervals import Interval
 from lumbek.core.model.leg import BOARD
-from lumbek.core.network.figures import flow
+from lumbek.core.network.flows import flow
 from lumbek.core.sizing.demand import conventional
 from lumbek.core.study.study import Study
 

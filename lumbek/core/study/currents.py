@@ -6,7 +6,7 @@ from functools import cached_property
 
 from lumbek.core.circuit.graph import by_name
 from lumbek.core.model.leg import Leg
-from lumbek.core.network.figures import Flow, flow
+from lumbek.core.network.flows import Flow, flow
 from lumbek.core.network.opened import least_opened_drop_v
 from lumbek.core.network.solver import Solution
 from lumbek.core.network.wiring import IN_SERVICE, CoresOhm, Node

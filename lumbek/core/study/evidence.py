@@ -11,10 +11,10 @@ from lumbek.core.evidence.given import CPC, LIVE, LOOP, Bounds, Cores, GivenLeg,
 from lumbek.core.evidence.intervals import ANYTHING, Interval
 from lumbek.core.evidence.ring import RingKnown, ring_bounds, total_m
 from lumbek.core.evidence.tree import outward, paths, proved_by_live, tree_bounds
+from lumbek.core.judging.check import Step
 from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.model.reading import Quantity, Reading
 from lumbek.core.numbers import plain, show_down, show_up
-from lumbek.core.result import Step
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.ahead import AheadOf
 from lumbek.core.study.read import Read

@@ -8,13 +8,13 @@ from typing import Any
 from lumbek.core.circuit.graph import CircuitGraph, graph_of
 from lumbek.core.circuit.shape import Shape, recognise
 from lumbek.core.circuit.standing import Standing
+from lumbek.core.judging.check import Clause, Place
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.device import Rcd
 from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.model.point import Point
 from lumbek.core.model.supply import Supply
 from lumbek.core.network.wiring import IN_SERVICE, Setup
-from lumbek.core.result import Clause, Place
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.sizing.capacity import Capacity, capacities_of
 from lumbek.core.study.ahead import AheadOf

@@ -12,7 +12,7 @@ from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.model.point import Point
 from lumbek.core.model.terminals import CONDUCTORS
 from lumbek.core.network.feeding import Fed, feeding, switched_on
-from lumbek.core.network.figures import Resistances, resistances
+from lumbek.core.network.flows import Resistances, resistances
 from lumbek.core.network.measure import Wired
 from lumbek.core.network.wiring import ALONE, IN_SERVICE, CoresOhm, Node, Setup, Wiring, expand, node
 from lumbek.core.numbers import plain

@@ -3,12 +3,12 @@
 from dataclasses import dataclass
 from typing import Unpack
 
+from lumbek.core.judging.check import Check, Place, Step, Verdict, hold, overall
+from lumbek.core.judging.question import Details, Figures, Question, Sense
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.extent import WHOLE, Extent
 from lumbek.core.model.supply import Service, Supply
 from lumbek.core.numbers import plain, show
-from lumbek.core.question import Details, Figures, Question, Sense
-from lumbek.core.result import Check, Place, Step, Verdict, hold, overall
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.ahead import known_fault_current_ka
 from lumbek.core.value import Frozen

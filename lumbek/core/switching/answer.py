@@ -2,8 +2,8 @@
 
 from collections.abc import Mapping
 
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.faces import joined_circuits
 from lumbek.core.switching.make_off import CableLine, make_off

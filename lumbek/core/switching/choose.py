@@ -48,7 +48,7 @@ class Chosen(NamedTuple):
     price: Price
 
 
-class Over(NamedTuple):
+class OverLimit(NamedTuple):
     """A run that cannot carry what the least of all ways asks of it."""
 
     route: Route
@@ -204,9 +204,9 @@ class Chooser:
         """Return the cables of a run of a chosen plan."""
         return self.cost_of(route).fill(cores) or Fill(0.0)
 
-    def shortage(self) -> tuple[Over, ...]:
+    def shortage(self) -> tuple[OverLimit, ...]:
         """Return where cores are missing in the way that misses fewest, where nothing fits."""
-        best: tuple[int, tuple[Over, ...]] | None = None
+        best: tuple[int, tuple[OverLimit, ...]] | None = None
         for tree in self.trees:
             most = np.array(
                 [MOST_CORES if (held := self.cost_of(route).most) is None else held for route in tree.routes]
@@ -218,7 +218,7 @@ class Chooser:
             over = np.maximum(chosen.cores - most, 0)
             if best is None or int(over.sum()) < best[0]:
                 runs = np.flatnonzero(over)
-                found = tuple(Over(tree.routes[run], int(most[run]), int(chosen.cores[run])) for run in runs)
+                found = tuple(OverLimit(tree.routes[run], int(most[run]), int(chosen.cores[run])) for run in runs)
                 best = int(over.sum()), found
         return best[1] if best else ()
 

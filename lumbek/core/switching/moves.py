@@ -2,11 +2,11 @@
 
 from collections.abc import Iterator, Sequence
 
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.accessory import AccessoryKind
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
 from lumbek.core.model.terminals import CoreEnd, Join
-from lumbek.core.result import Verdict
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.checks.marks import sleeved
 from lumbek.core.switching.colours import colour_of

@@ -28,38 +28,38 @@ class Net(NamedTuple):
     control: str = ""
 
 
-class Row(NamedTuple):
+class NetRow(NamedTuple):
     """The switches of a control in the order they are wired, and between which two the pair is tapped, if at all."""
 
     gangs: tuple[GangAt, ...]
     tapped: int | None = None
 
 
-def row_of(chosen: Chosen, option: Option, control: Control) -> Row:
+def row_of(chosen: Chosen, option: Option, control: Control) -> NetRow:
     """Return the switches in the order of the least walk."""
     tree = chosen.tree
     first, last = option.first, option.last
     if len(control.gangs) < 2 or first is None or last is None:
-        return Row(control.gangs)
+        return NetRow(control.gangs)
 
     def walked(gangs: Iterable[GangAt], start: GangAt, end: GangAt) -> list[GangAt]:
         order = tree.tour([(gang.point, gang) for gang in gangs], start, end)
         return [each for each in order if isinstance(each, GangAt)]
 
     if option.taps is None:
-        return Row(tuple(walked(control.gangs, first, last)))
+        return NetRow(tuple(walked(control.gangs, first, last)))
     inner, outer = option.taps
     near = walked([gang for gang in control.gangs if gang in option.near], first, inner)
     far = walked([gang for gang in control.gangs if gang not in option.near], outer, last)
-    return Row((*near, *far), tapped=len(near) - 1)
+    return NetRow((*near, *far), tapped=len(near) - 1)
 
 
-def _rows(scheme: Scheme, chosen: Chosen) -> list[Row]:
+def _rows(scheme: Scheme, chosen: Chosen) -> list[NetRow]:
     """Return the row of each control in a chosen way."""
     return [row_of(chosen, option, control) for control, option in zip(scheme.controls, chosen.options, strict=True)]
 
 
-def kind_of(circuit: Circuit, gang: GangAt, row: Row) -> AccessoryKind:
+def kind_of(circuit: Circuit, gang: GangAt, row: NetRow) -> AccessoryKind:
     """Return what a gang must be in its row; a dimmer stays one."""
     found = circuit.point(gang.point).accessory(gang.gang)
     dims = found is not None and found.dims
@@ -77,12 +77,12 @@ def _terminal(gang: GangAt, name: str) -> NetEnd:
     return NetEnd(gang.point, f"{gang.gang}.{name}")
 
 
-def _in(row: Row, at: int) -> tuple[NetEnd, NetEnd]:
+def _in(row: NetRow, at: int) -> tuple[NetEnd, NetEnd]:
     """Return the terminals of a switch towards the one before it in its row."""
     return _terminal(row.gangs[at], "L1"), _terminal(row.gangs[at], "L2")
 
 
-def _out(row: Row, at: int) -> tuple[NetEnd, NetEnd]:
+def _out(row: NetRow, at: int) -> tuple[NetEnd, NetEnd]:
     """Return the terminals of a switch towards the one after it in its row."""
     names = ("L1", "L2") if at == 0 else ("L3", "L4")
     return _terminal(row.gangs[at], names[0]), _terminal(row.gangs[at], names[1])
@@ -93,7 +93,7 @@ def nets_of(scheme: Scheme, chosen: Chosen, neutral_at: Iterable[str], line_at: 
     return nets_in(scheme, _rows(scheme, chosen), (chosen.tree.root, *line_at), neutral_at)
 
 
-def nets_in(scheme: Scheme, rows: Iterable[Row], line_at: Iterable[str], neutral_at: Iterable[str]) -> list[Net]:
+def nets_in(scheme: Scheme, rows: Iterable[NetRow], line_at: Iterable[str], neutral_at: Iterable[str]) -> list[Net]:
     """Return every conductor with the switches of each control in a row: line and neutral first.
 
     `line_at` is where the supply arrives and where it goes on to something else, `neutral_at` where the neutral is
@@ -126,7 +126,7 @@ def nets_in(scheme: Scheme, rows: Iterable[Row], line_at: Iterable[str], neutral
     return [Net("line", "line", _once(line)), Net("neutral", "neutral", _once(neutral)), *found]
 
 
-def _row_nets(control: Control, row: Row, line: list[NetEnd], switched: list[NetEnd]) -> list[Net]:
+def _row_nets(control: Control, row: NetRow, line: list[NetEnd], switched: list[NetEnd]) -> list[Net]:
     """Return the strappers of a row, and the wire between joined commons; line and switched line get their ends."""
     last = len(row.gangs) - 1
     if last < 1:
@@ -166,7 +166,7 @@ def fitted(circuit: Circuit, scheme: Scheme, chosen: Chosen) -> dict[str, tuple[
     return fitted_in(circuit, scheme, _rows(scheme, chosen))
 
 
-def fitted_in(circuit: Circuit, scheme: Scheme, rows: Iterable[Row]) -> dict[str, tuple[Accessory, ...]]:
+def fitted_in(circuit: Circuit, scheme: Scheme, rows: Iterable[NetRow]) -> dict[str, tuple[Accessory, ...]]:
     """Return what sits in the box of each place with the switches of each control in a row."""
     found = {point.id: {each.gang: each for each in point.accessories} for point in circuit.points}
     for control, row in zip(scheme.controls, rows, strict=True):

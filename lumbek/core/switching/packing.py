@@ -14,7 +14,7 @@ from lumbek.core.rulebooks import Rulebook
 from lumbek.core.rulebooks.rules import ColourScheme
 from lumbek.core.switching.choose import Chosen
 from lumbek.core.switching.colours import Use, colour_of, needs_sleeve, scheme_of
-from lumbek.core.switching.nets import Net, NetEnd, Role, Row, row_of
+from lumbek.core.switching.nets import Net, NetEnd, NetRow, Role, row_of
 from lumbek.core.switching.tree import Tree
 
 Flows = NDArray[np.int16]
@@ -86,7 +86,7 @@ def _signed(tree: Tree, a: str, b: str) -> NDArray[np.int16]:
     return away.astype(np.int16) - back.astype(np.int16)
 
 
-def _ways(row: Row, of_terminal: dict[NetEnd, int], target: int) -> Iterator[list[tuple[int, str]]]:
+def _ways(row: NetRow, of_terminal: dict[NetEnd, int], target: int) -> Iterator[list[tuple[int, str]]]:
     """Yield for each state that lights the lamp the nets from line to lamp, each with the place it is entered at."""
     if not row.gangs:
         return

@@ -4,9 +4,9 @@ from collections.abc import Mapping
 
 import numpy as np
 
+from lumbek.core.judging.check import Check, Verdict, overall
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.network.wiring import Node
-from lumbek.core.result import Check, Verdict, overall
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.checks.boxes import check_boxes
 from lumbek.core.switching.checks.earth import check_earth, check_earth_only
@@ -21,7 +21,7 @@ from lumbek.core.switching.checks.sensors import check_sensors
 from lumbek.core.switching.checks.supply import check_supply
 from lumbek.core.switching.checks.together import check_together
 from lumbek.core.switching.lamps import glows
-from lumbek.core.switching.proving import Answered, Hazard, Proving
+from lumbek.core.switching.proving import Hazard, ProvedAnswer, Proving
 from lumbek.core.switching.states import Cluster, Lamp, States
 from lumbek.core.value import Frozen
 
@@ -130,7 +130,7 @@ def prove(book: Rulebook, circuits: Mapping[int, Circuit]) -> Proof:
     )
 
 
-def answers_of(book: Rulebook, circuits: Mapping[int, Circuit]) -> tuple[Answered, ...]:
+def answers_of(book: Rulebook, circuits: Mapping[int, Circuit]) -> tuple[ProvedAnswer, ...]:
     """Return the answer to every question of the proof, without what is only shown."""
     proving = Proving(book, States(circuits))
     return tuple(check(proving) for check in CHECKS)

@@ -7,6 +7,8 @@ from typing import NamedTuple
 
 import numpy as np
 
+from lumbek.core.judging.check import Check, Clause, Place, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.accessory import ISOLATING, Accessory
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
@@ -14,8 +16,6 @@ from lumbek.core.model.point import Point
 from lumbek.core.model.scheme import Control, GangAt
 from lumbek.core.model.text import Id
 from lumbek.core.network.feeding import SwitchId
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Clause, Place, Step, Verdict
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.states import Bits, Cluster, Lamp, States
 from lumbek.core.value import Frozen
@@ -45,7 +45,7 @@ class Hazard(Frozen):
     grave: bool = True
 
 
-class Answered(NamedTuple):
+class ProvedAnswer(NamedTuple):
     """The answer to one question, with the hazards it found."""
 
     check: Check
@@ -157,7 +157,7 @@ def answered(
     passes: str,
     nothing: str = "",
     unwired: Sequence[str] = (),
-) -> Answered:
+) -> ProvedAnswer:
     """Return the answer to a question: it fails by its first hazard; open where what it asks of is not wired yet.
 
     `nothing` is said where there is nothing that it asks of.
@@ -166,12 +166,12 @@ def answered(
         steps = tuple(Step(text=each.words) for each in hazards)
         first = hazards[0]
         check = question.check(proving, Verdict.FAIL, first.words, place=first.place, steps=steps)
-        return Answered(check, tuple(hazards))
+        return ProvedAnswer(check, tuple(hazards))
     if unwired:
-        return Answered(question.cannot_tell(proving, (f"wiring of {listed(unwired)}",)))
+        return ProvedAnswer(question.cannot_tell(proving, (f"wiring of {listed(unwired)}",)))
     if nothing:
-        return Answered(question.not_applicable(proving, nothing))
-    return Answered(question.check(proving, Verdict.PASS, passes))
+        return ProvedAnswer(question.not_applicable(proving, nothing))
+    return ProvedAnswer(question.check(proving, Verdict.PASS, passes))
 
 
 def switch_of(number: int, gang: GangAt) -> SwitchId:

@@ -32,7 +32,7 @@ class Lamp(NamedTuple):
     line: str = "L"
 
 
-class Supply(NamedTuple):
+class SupplyName(NamedTuple):
     """What a part of the copper is for good: the line or neutral of a circuit, or the earth."""
 
     kind: str
@@ -51,7 +51,7 @@ class Cluster:
     switches: tuple[SwitchId, ...]
     parts: tuple[int, ...]
     stands: NDArray[np.int8]
-    own: Mapping[Supply, Bits]
+    own: Mapping[SupplyName, Bits]
 
     @cached_property
     def at(self) -> dict[int, int]:
@@ -93,14 +93,14 @@ class States:
         )
 
     @cached_property
-    def supplies(self) -> Mapping[int, tuple[Supply, ...]]:
+    def supplies(self) -> Mapping[int, tuple[SupplyName, ...]]:
         """The parts that are a supply; one that is several is a fault that no switch cures."""
-        found: dict[int, tuple[Supply, ...]] = {}
+        found: dict[int, tuple[SupplyName, ...]] = {}
         for number in self.circuits:
             for kind in ("L", "N", "E"):
                 part = self.copper.of(node(kind, BOARD, number))
                 if part is not None:
-                    supply = Supply(kind, ALONE if kind == "E" else number)
+                    supply = SupplyName(kind, ALONE if kind == "E" else number)
                     found[part] = tuple(dict.fromkeys((*found.get(part, ()), supply)))
         return found
 
@@ -150,7 +150,7 @@ class States:
         wanted = set(switches)
         return [edge for edge in self.copper.edges if edge.switch in wanted]
 
-    def _supply_columns(self, parts: Sequence[int]) -> list[tuple[int, Supply]]:
+    def _supply_columns(self, parts: Sequence[int]) -> list[tuple[int, SupplyName]]:
         return [(column, supply) for column, part in enumerate(parts) for supply in self.supplies.get(part, ())]
 
     @cached_property
@@ -239,7 +239,7 @@ def _solved(
     counts: Sequence[int],
     parts: tuple[int, ...],
     edges: Sequence[ContactEdge],
-    supplies: Sequence[tuple[int, Supply]],
+    supplies: Sequence[tuple[int, SupplyName]],
 ) -> Cluster:
     """Return a cluster with what each of its parts is joined to in every state.
 
@@ -264,7 +264,7 @@ def _solved(
                 if (labels[active, column] != low).any():
                     labels[active, column] = low
                     changed = True
-    own: dict[Supply, Bits] = {}
+    own: dict[SupplyName, Bits] = {}
     for column, supply in supplies:
         bits = labels == labels[:, [column]]
         own[supply] = own[supply] | bits if supply in own else bits

@@ -18,7 +18,7 @@ from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.terminals import CoreEnd, Join
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.choose import feeding_on
-from lumbek.core.switching.nets import Net, Row, fitted_in, nets_in
+from lumbek.core.switching.nets import Net, NetRow, fitted_in, nets_in
 from lumbek.core.switching.packing import sleeved_end
 
 # Live conductors of one run of singles in a conduit that are drawn as one leg.
@@ -59,7 +59,7 @@ class _TwoPlate:
 
     def circuit_wired(self) -> Circuit:
         circuit, scheme = self.circuit, self.scheme
-        rows = [Row(control.gangs) for control in scheme.controls]
+        rows = [NetRow(control.gangs) for control in scheme.controls]
         through = (scheme.feed, *feeding_on(circuit, scheme))
         nets = nets_in(scheme, rows, through, through)
         places = set(scheme.places)

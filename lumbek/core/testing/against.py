@@ -2,10 +2,10 @@
 
 from collections.abc import Iterator
 
+from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.reading import AT_POINTS, Quantity, Reading
 from lumbek.core.numbers import plain, show
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.evidence import NAMES
 from lumbek.core.testing.taken import Taken
 

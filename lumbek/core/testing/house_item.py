@@ -3,9 +3,9 @@
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
+from lumbek.core.judging.check import Check, Place, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.reading import SEEN, Key, Quantity, Reading, set_aside, standing
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Place, Verdict
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.testing.kind import Limit
 from lumbek.core.testing.sheet import Item, earlier_of

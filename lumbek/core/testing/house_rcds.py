@@ -5,11 +5,11 @@ from dataclasses import dataclass
 from functools import partial
 
 from lumbek.core.board.shared_rcds import SharedRcd
+from lumbek.core.judging.check import Check, Step, Verdict, hold
+from lumbek.core.judging.question import Question
 from lumbek.core.model.device import Rcd
 from lumbek.core.model.reading import Quantity, Reading
 from lumbek.core.numbers import plain
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict, hold
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.testing.house_item import HouseItem, HouseReadings
 from lumbek.core.testing.kind import Limit, said

@@ -10,13 +10,13 @@ from functools import partial
 from lumbek.core.board.breaks import Weakest, weakest
 from lumbek.core.board.house import House
 from lumbek.core.board.shared_rcds import SharedRcd, shared_rcds
+from lumbek.core.judging.check import Check, Step, Verdict, overall
+from lumbek.core.judging.question import Question
 from lumbek.core.model.extent import WHOLE, Extent
 from lumbek.core.model.reading import LIVE, PAIRS_OF_PHASES, Key, Quantity, Reading
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.conditional import UNSAID, may_be_conditional
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step, Verdict, overall
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.testing.house_item import HouseItem, HouseReadings
 from lumbek.core.testing.house_rcds import rcd_items_of

@@ -4,12 +4,12 @@ from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from typing import ClassVar
 
+from lumbek.core.judging.check import Check, Place, Step, Verdict
+from lumbek.core.judging.question import Question, Sense
 from lumbek.core.model.reading import Quantity, Reading
-from lumbek.core.network.figures import is_open
+from lumbek.core.network.flows import is_open
 from lumbek.core.network.measure import Measurement, measure
 from lumbek.core.numbers import plain, show
-from lumbek.core.question import Question, Sense
-from lumbek.core.result import Check, Place, Step, Verdict
 from lumbek.core.study.study import Study
 from lumbek.core.testing.band import Expected, band
 from lumbek.core.testing.daily import expected_by_readings

@@ -1,9 +1,9 @@
 """Lengths worked back from readings: what the copper says of the cable that is in the wall."""
 
 from lumbek.core.circuit.changes.legs import SetSegment
+from lumbek.core.judging.check import Step
 from lumbek.core.model.leg import Leg
 from lumbek.core.numbers import plain, show
-from lumbek.core.result import Step
 from lumbek.core.study.study import Study
 from lumbek.core.testing.taken import Taken
 from lumbek.core.value import Frozen

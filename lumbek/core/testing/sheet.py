@@ -2,6 +2,8 @@
 
 from collections.abc import Mapping
 
+from lumbek.core.judging.check import Check, Verdict, overall
+from lumbek.core.judging.question import Sense
 from lumbek.core.model.device import Device
 from lumbek.core.model.extent import Extent
 from lumbek.core.model.leg import BOARD
@@ -17,8 +19,6 @@ from lumbek.core.model.reading import (
     standing,
 )
 from lumbek.core.numbers import plain
-from lumbek.core.question import Sense
-from lumbek.core.result import Check, Verdict, overall
 from lumbek.core.study.door import Studied
 from lumbek.core.study.study import Study
 from lumbek.core.testing.against import against_each_other

@@ -1,13 +1,13 @@
 """Do the conductors fit their terminals, and the accessories their boxes?"""
 
+from lumbek.core.judging.check import Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import Point
 from lumbek.core.model.terminals import Join
 from lumbek.core.numbers import plain
-from lumbek.core.question import Question
-from lumbek.core.result import Step, Verdict
 from lumbek.core.rulebooks import Rulebook
-from lumbek.core.switching.proving import Answered, Hazard, Proving
+from lumbek.core.switching.proving import Hazard, ProvedAnswer, Proving
 
 QUESTION = Question("boxes", "Terminals and boxes", "Does it all go in, without crowding a terminal?", "terminals")
 
@@ -37,7 +37,7 @@ def too_many(book: Rulebook, circuit: Circuit, join: Join) -> int:
     return max(0, count - most * len(join.terminals))
 
 
-def check_boxes(proving: Proving) -> Answered:
+def check_boxes(proving: Proving) -> ProvedAnswer:
     """Hold conductors to their terminals and accessories to their boxes (BS 7671 526.2, 526.5, 134.1.1).
 
     A terminal that is found crowded fails; in new work a connector in the box takes what is too many.
@@ -71,8 +71,8 @@ def check_boxes(proving: Proving) -> Answered:
     if hazards:
         first = hazards[0]
         check = QUESTION.check(proving, Verdict.FAIL, first.words, place=first.place, steps=tuple(steps))
-        return Answered(check, tuple(hazards))
+        return ProvedAnswer(check, tuple(hazards))
     if not steps and not cautions:
-        return Answered(QUESTION.not_applicable(proving, "No box with a switch in it"))
+        return ProvedAnswer(QUESTION.not_applicable(proving, "No box with a switch in it"))
     caution = cautions[0] if cautions else ""
-    return Answered(QUESTION.check(proving, Verdict.PASS, "All fits", steps=tuple(steps), caution=caution))
+    return ProvedAnswer(QUESTION.check(proving, Verdict.PASS, "All fits", steps=tuple(steps), caution=caution))

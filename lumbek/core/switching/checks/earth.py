@@ -1,9 +1,9 @@
 """Does a cpc reach every place, and is it nothing but a cpc?"""
 
+from lumbek.core.judging.check import Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.network.wiring import CoreAt, node
-from lumbek.core.question import Question
-from lumbek.core.result import Step, Verdict
-from lumbek.core.switching.proving import Answered, Hazard, Proving, answered
+from lumbek.core.switching.proving import Hazard, ProvedAnswer, Proving, answered
 from lumbek.core.switching.states import Bits
 
 REACHES = Question(
@@ -15,7 +15,7 @@ REACHES = Question(
 ONLY = Question("cpc-only", "Cpc as a cpc", "Is the cpc nowhere used for anything else?", "cpc-only")
 
 
-def check_earth(proving: Proving) -> Answered:
+def check_earth(proving: Proving) -> ProvedAnswer:
     """Fail a place that no cpc reaches, class II or not (411.3.1.1); what was found old without metal is told."""
     hazards, open_places = [], list[str]()
     cautions = []
@@ -48,10 +48,10 @@ def check_earth(proving: Proving) -> Answered:
     else:
         caution = cautions[0].words if cautions else ""
         check = REACHES.check(proving, Verdict.PASS, "At every place", steps=steps, caution=caution)
-    return Answered(check, every)
+    return ProvedAnswer(check, every)
 
 
-def check_earth_only(proving: Proving) -> Answered:
+def check_earth_only(proving: Proving) -> ProvedAnswer:
     """Fail a cpc that is live, or used as a strapper, in any state (514.4.2, 543.2; IEC 60364-5-51 514.3)."""
     hazards = []
     for number, circuit in proving.circuits.items():

@@ -5,12 +5,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from lumbek.core.judging.question import Question
 from lumbek.core.model.accessory import ISOLATING, Accessory
 from lumbek.core.model.point import Point
 from lumbek.core.network.feeding import SwitchId
 from lumbek.core.network.wiring import node
-from lumbek.core.question import Question
-from lumbek.core.switching.proving import Answered, Hazard, Proving, answered
+from lumbek.core.switching.proving import Hazard, ProvedAnswer, Proving, answered
 from lumbek.core.switching.states import Bits, Cluster
 
 QUESTION = Question(
@@ -23,7 +23,7 @@ _CALLED = {"L": "line", "S": "switched line", "N": "neutral"}
 _WHAT = {"double-pole": "isolator", "isolator-3": "three-pole isolator", "fused-unit": "fused unit"}
 
 
-def check_isolation(proving: Proving) -> Answered:
+def check_isolation(proving: Proving) -> ProvedAnswer:
     """Hold every pole to its conductor, on and off (BS 7671 537.2, 462.2, 533.1; IEC 60364-5-53 537.2, 533.1)."""
     hazards: list[Hazard] = []
     count = 0

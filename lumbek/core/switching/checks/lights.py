@@ -5,13 +5,13 @@ from typing import NamedTuple
 
 import numpy as np
 
+from lumbek.core.judging.check import Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.scheme import Control, Output
 from lumbek.core.network.feeding import SwitchId
-from lumbek.core.question import Question
-from lumbek.core.result import Step, Verdict
 from lumbek.core.switching.lamps import glows
 from lumbek.core.switching.meaning import Meaning, meaning_of
-from lumbek.core.switching.proving import Answered, Hazard, Proving, listed, switch_of
+from lumbek.core.switching.proving import Hazard, ProvedAnswer, Proving, listed, switch_of
 from lumbek.core.switching.states import Bits, Cluster, Lamp
 
 QUESTION = Question(
@@ -22,11 +22,11 @@ QUESTION = Question(
 )
 
 
-def check_lights(proving: Proving) -> Answered:
+def check_lights(proving: Proving) -> ProvedAnswer:
     """Hold every lamp of every control to what is meant of it, over all states (functional test, 643.10; 6.4.3.10)."""
     if proving.states.untried:
         names = listed([proving.switch_title(each) for each in proving.states.untried])
-        return Answered(
+        return ProvedAnswer(
             QUESTION.cannot_tell(
                 proving,
                 ("simpler wiring",),
@@ -53,18 +53,18 @@ def check_lights(proving: Proving) -> Answered:
     if hazards:
         answer = hazards[0].words if len(hazards) == 1 else f"{len(hazards)} things are not as meant"
         check = QUESTION.check(proving, Verdict.FAIL, answer, place=hazards[0].place, steps=tuple(steps))
-        return Answered(check, tuple(hazards))
+        return ProvedAnswer(check, tuple(hazards))
     if unwired:
-        return Answered(QUESTION.cannot_tell(proving, (f"wiring of {listed(unwired)}",), steps=tuple(steps)))
+        return ProvedAnswer(QUESTION.cannot_tell(proving, (f"wiring of {listed(unwired)}",), steps=tuple(steps)))
     unsaid = [lamp for lamp in proving.states.lamps if lamp not in meant and _is_switched(proving, lamp)]
     if unsaid or not meant:
         if not proving.states.lamps:
-            return Answered(QUESTION.not_applicable(proving, "Nothing to light"))
+            return ProvedAnswer(QUESTION.not_applicable(proving, "Nothing to light"))
         names = listed([proving.lamp_title(lamp) for lamp in unsaid or proving.states.lamps])
         missing = ("what is to switch " + names,)
-        return Answered(QUESTION.cannot_tell(proving, missing, steps=tuple(steps)))
+        return ProvedAnswer(QUESTION.cannot_tell(proving, missing, steps=tuple(steps)))
     answer = f"{len(meant)} work as meant in every state"
-    return Answered(QUESTION.check(proving, Verdict.PASS, answer, steps=tuple(steps)))
+    return ProvedAnswer(QUESTION.check(proving, Verdict.PASS, answer, steps=tuple(steps)))
 
 
 def _is_switched(proving: Proving, lamp: Lamp) -> bool:

@@ -2,17 +2,17 @@
 
 from collections.abc import Iterator
 
+from lumbek.core.judging.question import Question
 from lumbek.core.model.scheme import Link
 from lumbek.core.network.wiring import CoreAt, node
-from lumbek.core.question import Question
-from lumbek.core.switching.proving import Answered, Hazard, Proving, answered
+from lumbek.core.switching.proving import Hazard, ProvedAnswer, Proving, answered
 
 QUESTION = Question(
     "links", "Interlink", "Does each alarm sound the others, by a core that is nothing else?", "interlink"
 )
 
 
-def check_links(proving: Proving) -> Answered:
+def check_links(proving: Proving) -> ProvedAnswer:
     """Hold the core between alarms to its terminals, and to be nothing else (514.3, 643.10)."""
     hazards: list[Hazard] = []
     unwired: list[str] = []

@@ -3,14 +3,14 @@
 from collections.abc import Sequence
 from typing import NamedTuple
 
+from lumbek.core.judging.check import Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.accessory import Accessory
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import Load
 from lumbek.core.model.scheme import Control
 from lumbek.core.numbers import plain, show_down, show_up
-from lumbek.core.question import Question
-from lumbek.core.result import Step, Verdict
-from lumbek.core.switching.proving import Answered, Hazard, Proving
+from lumbek.core.switching.proving import Hazard, ProvedAnswer, Proving
 
 DIMMERS = Question("dimmers", "Dimmers", "Does each dimmer suit the lamps behind it, one to a set?", "dimmer-load")
 INRUSH = Question("inrush", "Switching on", "Does the device stand what is switched on at once?", "inrush")
@@ -40,7 +40,7 @@ class _Found(NamedTuple):
     missing: tuple[str, ...] = ()
 
 
-def check_dimmers(proving: Proving) -> Answered:
+def check_dimmers(proving: Proving) -> ProvedAnswer:
     """Hold lamps to their dimmer's load and kind (BS 7671 134.1.1, 512.1.2, 512.1.5; its maker's instructions).
 
     LEDs count for more than their watts: of its rating a dimmer takes only a part in them.
@@ -54,15 +54,15 @@ def check_dimmers(proving: Proving) -> Answered:
             found += [_one_to_a_set(dimmers, name), _by_load(proving, dimmers[0], loads, name)]
             found.append(_by_kind(proving, dimmers[0], loads, name))
     if not found:
-        return Answered(DIMMERS.not_applicable(proving, "No dimmer"))
+        return ProvedAnswer(DIMMERS.not_applicable(proving, "No dimmer"))
     hazards = tuple(hazard for each in found for hazard in each.hazards)
     steps = tuple(step for each in found for step in each.steps)
     missing = tuple(what for each in found for what in each.missing)
     if hazards:
-        return Answered(DIMMERS.check(proving, Verdict.FAIL, hazards[0].words, steps=steps), hazards)
+        return ProvedAnswer(DIMMERS.check(proving, Verdict.FAIL, hazards[0].words, steps=steps), hazards)
     if missing:
-        return Answered(DIMMERS.cannot_tell(proving, missing, steps=steps))
-    return Answered(DIMMERS.check(proving, Verdict.PASS, "Lamps suit it, within its load", steps=steps))
+        return ProvedAnswer(DIMMERS.cannot_tell(proving, missing, steps=steps))
+    return ProvedAnswer(DIMMERS.check(proving, Verdict.PASS, "Lamps suit it, within its load", steps=steps))
 
 
 def _one_to_a_set(dimmers: Sequence[Accessory], name: str) -> _Found:
@@ -110,7 +110,7 @@ def _by_kind(proving: Proving, dimmer: Accessory, loads: Sequence[Load], name: s
     return _Found(hazards, (Step(text=f"Lamps of {name}", sum=f"dimmed by a {rules.name}"),))
 
 
-def check_inrush(proving: Proving) -> Answered:
+def check_inrush(proving: Proving) -> ProvedAnswer:
     """Hold the peaks of what one switch turns on against the least current that trips the device at once, A.
 
     Peaks of drivers do not all fall together, so more than the device stands is told, not failed (512.1.2, 533.1).
@@ -121,12 +121,12 @@ def check_inrush(proving: Proving) -> Answered:
         if peaks and (worst is None or sum(peaks) > worst[0]):
             worst = sum(peaks), control.name or control.id, number
     if worst is None:
-        return Answered(INRUSH.not_applicable(proving, "No peak is stated"))
+        return ProvedAnswer(INRUSH.not_applicable(proving, "No peak is stated"))
     peak, name, number = worst
     device = proving.circuits[number].device
     times = proving.book.data.selectivity.least_multiple.get(device.curve) if device.curve else None
     if times is None:
-        return Answered(INRUSH.cannot_tell(proving, ("curve of the device",)))
+        return ProvedAnswer(INRUSH.cannot_tell(proving, ("curve of the device",)))
     least = times * device.rating_a
     step = Step(
         text=f"Peak of {name}; the device may trip at once from", sum=f"{show_up(peak, 0)} A; {show_down(least, 0)} A"
@@ -135,4 +135,4 @@ def check_inrush(proving: Proving) -> Answered:
         "" if peak <= least else f"{name} may trip the device as it is switched on: a slower curve, or fewer at once"
     )
     answer = f"{show_up(peak, 0)} A at most at once"
-    return Answered(INRUSH.check(proving, Verdict.PASS, answer, steps=(step,), caution=caution))
+    return ProvedAnswer(INRUSH.check(proving, Verdict.PASS, answer, steps=(step,), caution=caution))

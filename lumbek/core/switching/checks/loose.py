@@ -2,16 +2,16 @@
 
 import numpy as np
 
+from lumbek.core.judging.question import Question
 from lumbek.core.network.wiring import CoreAt
-from lumbek.core.question import Question
 from lumbek.core.switching.checks.marks import ends_of
 from lumbek.core.switching.colours import colour_of
-from lumbek.core.switching.proving import Answered, Hazard, Proving, answered
+from lumbek.core.switching.proving import Hazard, ProvedAnswer, Proving, answered
 
 QUESTION = Question("loose", "Core ends left off", "Is every core end that can be live in a terminal?", "terminals")
 
 
-def check_loose(proving: Proving) -> Answered:
+def check_loose(proving: Proving) -> ProvedAnswer:
     """Fail a core end by itself that is live in some state (BS 7671 526.1, 526.5; IEC 60364-5-52 526)."""
     hazards = []
     for seen in ends_of(proving.circuits):

@@ -3,15 +3,15 @@
 from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
+from lumbek.core.judging.check import Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
 from lumbek.core.model.terminals import CoreEnd, Join
 from lumbek.core.network.wiring import CoreAt
-from lumbek.core.question import Question
-from lumbek.core.result import Step, Verdict
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.colours import Use, colour_of, needs_sleeve, scheme_of, sleeve_colour
-from lumbek.core.switching.proving import Answered, Hazard, Proving
+from lumbek.core.switching.proving import Hazard, ProvedAnswer, Proving
 from lumbek.core.switching.states import States
 
 QUESTION = Question(
@@ -56,7 +56,7 @@ def use_at(proving: Proving, number: int, leg: str, core: str, point: str) -> Us
     return None
 
 
-def check_marks(proving: Proving) -> Answered:
+def check_marks(proving: Proving) -> ProvedAnswer:
     """Hold colours and sleeves to what cores are used as (BS 7671 514.3, 514.4; IEC 60364-5-51 514.3).
 
     A wrong sleeve misleads, and fails; one that is missing fails on what is new, and is told of what was found.
@@ -91,7 +91,7 @@ def check_marks(proving: Proving) -> Answered:
     else:
         told = f"{len(hazards)} core ends found without a sleeve" if hazards else mixed
         check = QUESTION.check(proving, Verdict.PASS, "Each says what it is", steps=steps, caution=told)
-    return Answered(check, tuple(hazards))
+    return ProvedAnswer(check, tuple(hazards))
 
 
 def sleeved(book: Rulebook, circuit: Circuit) -> Circuit:

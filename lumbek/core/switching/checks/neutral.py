@@ -2,11 +2,11 @@
 
 import numpy as np
 
+from lumbek.core.judging.check import Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.accessory import ISOLATING
 from lumbek.core.network.wiring import node
-from lumbek.core.question import Question
-from lumbek.core.result import Step, Verdict
-from lumbek.core.switching.proving import Answered, Hazard, Proving
+from lumbek.core.switching.proving import Hazard, ProvedAnswer, Proving
 from lumbek.core.switching.states import Bits, Lamp
 
 QUESTION = Question(
@@ -17,7 +17,7 @@ QUESTION = Question(
 )
 
 
-def check_neutral(proving: Proving) -> Answered:
+def check_neutral(proving: Proving) -> ProvedAnswer:
     """Fail switched, borrowed and live neutrals (BS 7671 132.14.1, 314.4, 643.6; IEC 60364-1 132.14, 314)."""
     hazards = [hazard for lamp in proving.states.lamps for hazard in _of_lamp(proving, lamp)]
     hazards += _switched_at(proving)
@@ -25,10 +25,10 @@ def check_neutral(proving: Proving) -> Answered:
         unlike = list({hazard.words: hazard for hazard in hazards}.values())
         steps = tuple(Step(text=each.words) for each in unlike)
         check = QUESTION.check(proving, Verdict.FAIL, unlike[0].words, place=unlike[0].place, steps=steps)
-        return Answered(check, tuple(unlike))
+        return ProvedAnswer(check, tuple(unlike))
     if not proving.states.lamps:
-        return Answered(QUESTION.not_applicable(proving, "Nothing to light"))
-    return Answered(QUESTION.check(proving, Verdict.PASS, "Each lamp returns by its own circuit's neutral"))
+        return ProvedAnswer(QUESTION.not_applicable(proving, "Nothing to light"))
+    return ProvedAnswer(QUESTION.check(proving, Verdict.PASS, "Each lamp returns by its own circuit's neutral"))
 
 
 def _of_lamp(proving: Proving, lamp: Lamp) -> list[Hazard]:

@@ -2,16 +2,16 @@
 
 import numpy as np
 
+from lumbek.core.judging.question import Question
 from lumbek.core.model.accessory import SENSING
 from lumbek.core.network.wiring import node
-from lumbek.core.question import Question
-from lumbek.core.switching.proving import Answered, Hazard, Proving, answered
+from lumbek.core.switching.proving import Hazard, ProvedAnswer, Proving, answered
 from lumbek.core.switching.states import Bits, Cluster
 
 QUESTION = Question("sensors", "Supply of sensors", "Has every sensor its own line and neutral?", "switching-function")
 
 
-def check_sensors(proving: Proving) -> Answered:
+def check_sensors(proving: Proving) -> ProvedAnswer:
     """A sensor works only between line and neutral: without either it is dead in every state (643.10; 6.4.3.10)."""
     hazards: list[Hazard] = []
     count = 0
@@ -36,7 +36,7 @@ def check_sensors(proving: Proving) -> Answered:
                 )
     found = answered(QUESTION, proving, hazards, "Each has line and neutral", "" if count else "None is there")
     lost = _lost_together(proving)
-    return Answered(found.check.model_copy(update={"caution": lost}), found.hazards) if lost else found
+    return ProvedAnswer(found.check.model_copy(update={"caution": lost}), found.hazards) if lost else found
 
 
 def _lost_together(proving: Proving) -> str:

@@ -2,10 +2,10 @@
 
 import numpy as np
 
-from lumbek.core.question import Question
-from lumbek.core.result import Step, Verdict
-from lumbek.core.switching.proving import Answered, Hazard, Proving
-from lumbek.core.switching.states import Bits, Cluster, Supply
+from lumbek.core.judging.check import Step, Verdict
+from lumbek.core.judging.question import Question
+from lumbek.core.switching.proving import Hazard, ProvedAnswer, Proving
+from lumbek.core.switching.states import Bits, Cluster, SupplyName
 
 QUESTION = Question(
     "paths",
@@ -15,9 +15,9 @@ QUESTION = Question(
 )
 
 
-def check_supply(proving: Proving) -> Answered:
+def check_supply(proving: Proving) -> ProvedAnswer:
     """Fail a part that is two supplies at once in any state (BS 7671 314.4, 411.4, 430.3; IEC 60364 likewise)."""
-    hazards: dict[tuple[str, frozenset[Supply]], Hazard] = {}
+    hazards: dict[tuple[str, frozenset[SupplyName]], Hazard] = {}
     for supplies in proving.states.supplies.values():
         for one, other in _pairs(supplies):
             hazards.setdefault(("always", frozenset((one, other))), _hazard(one, other, "for good"))
@@ -31,15 +31,15 @@ def check_supply(proving: Proving) -> Answered:
     found = tuple(hazards.values())
     if found:
         steps = tuple(Step(text=each.words) for each in found)
-        return Answered(QUESTION.check(proving, Verdict.FAIL, found[0].words, steps=steps), found)
-    return Answered(QUESTION.check(proving, Verdict.PASS, "No way but through a load"))
+        return ProvedAnswer(QUESTION.check(proving, Verdict.FAIL, found[0].words, steps=steps), found)
+    return ProvedAnswer(QUESTION.check(proving, Verdict.PASS, "No way but through a load"))
 
 
-def _pairs(supplies: tuple[Supply, ...]) -> list[tuple[Supply, Supply]]:
+def _pairs(supplies: tuple[SupplyName, ...]) -> list[tuple[SupplyName, SupplyName]]:
     return [(a, b) for at, a in enumerate(supplies) for b in supplies[at + 1 :] if a != b]
 
 
-def _met(cluster: Cluster, one: Supply, other: Supply) -> Bits:
+def _met(cluster: Cluster, one: SupplyName, other: SupplyName) -> Bits:
     return np.asarray((cluster.own[one] & cluster.own[other]).any(axis=1))
 
 
@@ -53,7 +53,7 @@ _MET = {
 }
 
 
-def _hazard(one: Supply, other: Supply, when: str) -> Hazard:
+def _hazard(one: SupplyName, other: SupplyName, when: str) -> Hazard:
     kind, words, symptom = _MET[frozenset((one.kind, other.kind))]
     named = words.format(a=one.circuit, b=other.circuit)
     return Hazard(id=kind, check=QUESTION.id, words=f"{named} {when}", symptom=symptom)

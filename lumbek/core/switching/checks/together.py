@@ -5,11 +5,11 @@ from collections.abc import Mapping
 import numpy as np
 
 from lumbek.core.circuit.graph import graph_of
+from lumbek.core.judging.check import Step, Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.leg import BOARD
 from lumbek.core.network.wiring import Node, Setup, node
-from lumbek.core.question import Question
-from lumbek.core.result import Step, Verdict
-from lumbek.core.switching.proving import Answered, Hazard, Proving, listed
+from lumbek.core.switching.proving import Hazard, ProvedAnswer, Proving, listed
 from lumbek.core.switching.states import Cluster
 
 QUESTION = Question(
@@ -23,7 +23,7 @@ _NOTHING = 1e-6
 _Leg = tuple[int, str]
 
 
-def check_together(proving: Proving) -> Answered:
+def check_together(proving: Proving) -> ProvedAnswer:
     """Sum the currents of each cable over all states (BS 7671 521.5, 521.8.1; IEC 60364-5-52 521.5, 521.8).
 
     What lies on no loop of cables cancels by Kirchhoff's law; singles that part line and neutral make loops. Several
@@ -31,10 +31,10 @@ def check_together(proving: Proving) -> Answered:
     of the other.
     """
     if not proving.states.lamps:
-        return Answered(QUESTION.not_applicable(proving, "Nothing to light"))
+        return ProvedAnswer(QUESTION.not_applicable(proving, "Nothing to light"))
     alone, beside = _looped(proving)
     if not alone and not beside:
-        return Answered(QUESTION.check(proving, Verdict.PASS, "No loop of cables: they cancel in every state"))
+        return ProvedAnswer(QUESTION.check(proving, Verdict.PASS, "No loop of cables: they cancel in every state"))
     worst: dict[tuple[_Leg, ...], tuple[float, Cluster | None, int]] = {}
     for cluster in (*proving.states.clusters, None):
         for state in range(1 if cluster is None else len(cluster.stands)):
@@ -71,7 +71,7 @@ def check_together(proving: Proving) -> Answered:
     answer = f"Not in {bad} cables" if bad else "Not in every cable by itself"
     answer = answer if hazards else "Cancel in every state"
     # It is bad practice, and in steel it heats: a warning, not a danger by itself.
-    return Answered(QUESTION.check(proving, Verdict.PASS, answer, steps=steps, caution=caution), tuple(hazards))
+    return ProvedAnswer(QUESTION.check(proving, Verdict.PASS, answer, steps=steps, caution=caution), tuple(hazards))
 
 
 def _name(proving: Proving, leg: _Leg) -> str:

@@ -10,10 +10,10 @@ from lumbek.core.testing.kinds.ring_ends import RingEnds
 from lumbek.core.testing.kinds.seen import (
     AfddButton,
     Function,
-    Isolation,
     LiveReason,
     PhaseSequence,
     Polarity,
+    ProvedDead,
     RcdButton,
     RcdHalf,
 )
@@ -23,7 +23,7 @@ from lumbek.core.testing.kinds.zs import Zs
 KINDS: dict[Quantity, Kind] = {
     kind.quantity: kind
     for kind in (
-        Isolation("isolation", "Isolated, locked, proved dead"),
+        ProvedDead("isolation", "Isolated, locked, proved dead"),
         RingEnds("r1", "Line, end to end (r1)", "L", fellow="rn"),
         RingEnds("rn", "Neutral, end to end (rn)", "N", fellow="r1"),
         RingEnds("r2", "cpc, end to end (r2)", "E"),

@@ -4,11 +4,11 @@ from dataclasses import dataclass
 from statistics import median
 from typing import ClassVar
 
+from lumbek.core.judging.check import Check, Step
 from lumbek.core.model.reading import Reading
 from lumbek.core.network.measure import Measurement
 from lumbek.core.network.readings import crossed
 from lumbek.core.numbers import show
-from lumbek.core.result import Check, Step
 from lumbek.core.study.study import Study
 from lumbek.core.testing.kind import Asked, Kind, judge_continuity, unlikely
 from lumbek.core.testing.taken import Taken

@@ -4,9 +4,9 @@ from dataclasses import dataclass
 from statistics import median
 from typing import ClassVar
 
+from lumbek.core.judging.check import Check, Step, Verdict, hold
 from lumbek.core.model.reading import Reading
 from lumbek.core.numbers import plain
-from lumbek.core.result import Check, Step, Verdict, hold
 from lumbek.core.testing.kind import Asked, Kind, Limit, said
 from lumbek.core.testing.taken import Taken
 

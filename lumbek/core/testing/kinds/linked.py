@@ -3,10 +3,10 @@
 from dataclasses import dataclass
 from typing import ClassVar
 
+from lumbek.core.judging.check import Check
 from lumbek.core.model.reading import Reading
 from lumbek.core.network.measure import Measurement
 from lumbek.core.network.readings import one_way, r1_plus_r2, r1_plus_rn
-from lumbek.core.result import Check
 from lumbek.core.study.study import Study
 from lumbek.core.testing.kind import Asked, Kind, judge_continuity
 from lumbek.core.testing.taken import Taken

@@ -3,11 +3,11 @@
 from dataclasses import dataclass
 from typing import ClassVar
 
+from lumbek.core.judging.check import Check, Step, Verdict
 from lumbek.core.model.reading import Quantity, Reading
 from lumbek.core.network.measure import Measurement
 from lumbek.core.network.readings import end_to_end
 from lumbek.core.numbers import plain, show
-from lumbek.core.result import Check, Step, Verdict
 from lumbek.core.study.study import Study
 from lumbek.core.testing.kind import Asked, Kind, judge_continuity
 from lumbek.core.testing.taken import Taken

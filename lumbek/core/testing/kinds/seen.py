@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 from typing import ClassVar
 
+from lumbek.core.judging.check import Check
 from lumbek.core.model.reading import Reading
-from lumbek.core.result import Check
 from lumbek.core.testing.kind import Asked, Kind, judge_seen
 from lumbek.core.testing.taken import Taken
 
@@ -18,7 +18,7 @@ class _Seen(Kind):
         return judge_seen(taken, reading, asks)
 
 
-class Isolation(_Seen):
+class ProvedDead(_Seen):
     """The circuit switched off, locked, tagged and proved dead: before anything else."""
 
     clause: ClassVar[str] = "isolation"

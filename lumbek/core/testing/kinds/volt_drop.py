@@ -4,9 +4,9 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from lumbek.core.checks.drop_limit import drop_limit_percent
+from lumbek.core.judging.check import Check
 from lumbek.core.model.reading import Reading
 from lumbek.core.numbers import plain
-from lumbek.core.result import Check
 from lumbek.core.testing.kind import Asked, Kind, Limit, said
 from lumbek.core.testing.taken import Taken
 

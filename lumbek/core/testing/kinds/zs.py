@@ -5,12 +5,12 @@ from typing import ClassVar
 
 from lumbek.core.checks.loop_by_evidence import AGAIN
 from lumbek.core.checks.loop_limits import ONLY_RCD
+from lumbek.core.judging.check import Check, Step, Verdict, hold
 from lumbek.core.model.reading import Reading
 from lumbek.core.network.measure import Measurement
 from lumbek.core.network.readings import fault_loop
 from lumbek.core.numbers import floor_to, show, show_down
 from lumbek.core.protection.zs_limit import ZsLimit, measured_factor, rcd_instead, zs_limit
-from lumbek.core.result import Check, Step, Verdict, hold
 from lumbek.core.study.study import Study
 from lumbek.core.testing.band import Expected
 from lumbek.core.testing.kind import Asked, Kind, Limit, said, unlikely

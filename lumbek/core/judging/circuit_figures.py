@@ -6,11 +6,11 @@ from pydantic import computed_field
 
 from lumbek.core.checks.drop_limit import drop_limit_percent
 from lumbek.core.checks.overload import needed_iz_a
+from lumbek.core.judging.check import hold
 from lumbek.core.model.leg import BOARD, Leg
-from lumbek.core.network.figures import is_open
+from lumbek.core.network.flows import is_open
 from lumbek.core.numbers import MINUS, NONE, floor_to, plain, show_down, show_up
 from lumbek.core.protection.zs_limit import ZsLimit, zs_limit
-from lumbek.core.result import hold
 from lumbek.core.study.study import Study
 from lumbek.core.value import Frozen
 

@@ -3,9 +3,9 @@
 from lumbek.core.checks import ring_rule, volt_drop
 from lumbek.core.checks.drop_limit import drop_limit_percent
 from lumbek.core.circuit.shape import Shape
-from lumbek.core.figures import LegFigures, PointFigures, RingFigures
+from lumbek.core.judging.check import Check, Step, Verdict, hold, overall
+from lumbek.core.judging.circuit_figures import LegFigures, PointFigures, RingFigures
 from lumbek.core.numbers import plain
-from lumbek.core.result import Check, Step, Verdict, hold, overall
 from lumbek.core.study.box import Box
 from lumbek.core.study.door import Studied
 from lumbek.core.value import Frozen

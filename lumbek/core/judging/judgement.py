@@ -35,15 +35,15 @@ from lumbek.core.checks.switching import check_switching
 from lumbek.core.checks.usual import check_usual
 from lumbek.core.checks.volt_drop import check_volt_drop
 from lumbek.core.checks.withstand import check_withstand
-from lumbek.core.figures import leg_figures, point_figures, ring_figures
+from lumbek.core.judging.check import overall
+from lumbek.core.judging.circuit_figures import leg_figures, point_figures, ring_figures
+from lumbek.core.judging.verdict import CircuitResult, over_range, tightest
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
-from lumbek.core.result import overall
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.door import Studied, study_of
 from lumbek.core.study.read import Read
 from lumbek.core.study.study import Study
-from lumbek.core.verdict import CircuitResult, over_range, tightest
 
 CHECKS = (
     check_shape,

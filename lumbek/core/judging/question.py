@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal, Protocol, TypedDict, Unpack
 
+from lumbek.core.judging.check import Check, Clause, Code, Place, Step, Verdict, hold
 from lumbek.core.missing import code_of
 from lumbek.core.numbers import show, show_held, show_margin
-from lumbek.core.result import Check, Clause, Code, Place, Step, Verdict, hold
 
 Sense = Literal["at most", "at least"]
 

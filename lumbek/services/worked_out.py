@@ -9,13 +9,14 @@ from threading import Event, Lock
 from typing import Any, NamedTuple, TypeVar, cast
 from uuid import UUID
 
-from lumbek.core.answers import CircuitAnswer
 from lumbek.core.board.member import Member
 from lumbek.core.diagnosis.answer import Diagnosis
 from lumbek.core.diagnosis.hook_up import HookUp, hook_up
 from lumbek.core.diagnosis.patient import patient_of
 from lumbek.core.documents.facts import CircuitFacts, facts_of
-from lumbek.core.judgement import judge_studied
+from lumbek.core.judging.answers import CircuitAnswer
+from lumbek.core.judging.judgement import judge_studied
+from lumbek.core.judging.verdict import CircuitResult
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobHead
 from lumbek.core.model.reading import Reading, standing
@@ -27,7 +28,6 @@ from lumbek.core.survey.judgement import Survey, judge_supply
 from lumbek.core.testing.lengths import FoundLengths, lengths_from_readings
 from lumbek.core.testing.sheet import HouseTests, Sheet, sheet_of
 from lumbek.core.testing.taken import Taken
-from lumbek.core.verdict import CircuitResult
 from lumbek.services import heavy
 from lumbek.services.heavy import Piece
 

@@ -6,16 +6,16 @@ from lumbek.core.board.house import House, house_of_job
 from lumbek.core.board.judge import HouseResult
 from lumbek.core.board.shared_rcds import shared_rcds
 from lumbek.core.documents.facts import CircuitFacts, facts_of
-from lumbek.core.judgement import judge_studied
+from lumbek.core.judging.check import Verdict, worst_of
+from lumbek.core.judging.judgement import judge_studied
+from lumbek.core.judging.verdict import CircuitResult
 from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.core.model.reading import AT_RCDS, Reading, standing
 from lumbek.core.model.visit import copper_c
-from lumbek.core.result import Verdict, worst_of
 from lumbek.core.study.door import study_of
 from lumbek.core.study.read import Read
 from lumbek.core.testing.sheet import NO_HOUSE, HouseTests, SharedTests, Sheet, is_isolated, sheet_of
 from lumbek.core.value import Frozen
-from lumbek.core.verdict import CircuitResult
 
 
 class CircuitAnswer(Frozen):
