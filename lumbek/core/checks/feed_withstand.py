@@ -4,11 +4,11 @@ from math import sqrt
 from typing import NamedTuple
 
 from lumbek.core.checks.withstand import as_armour, cpc_area_mm2, cpc_area_step, withstand_step
+from lumbek.core.judging.check import Check, Step
+from lumbek.core.judging.question import Question
 from lumbek.core.model.cable import Cable
 from lumbek.core.protection.let_through import Energy, let_through
 from lumbek.core.protection.who import device_name
-from lumbek.core.question import Question
-from lumbek.core.result import Check, Step
 from lumbek.core.study.feeds import Feed
 from lumbek.core.study.resistance import hot_loop_ohm
 from lumbek.core.study.study import Study

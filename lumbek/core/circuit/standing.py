@@ -6,7 +6,7 @@ from functools import cached_property
 
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import PASSIVE_KINDS, Point
-from lumbek.core.rulebooks.rules import CircuitKindRules
+from lumbek.core.rulebooks.common import CircuitKindRules
 
 PLAIN_SOCKETS = ("socket-single", "socket-twin")
 SOCKETS = (*PLAIN_SOCKETS, "control-with-socket")

@@ -1,20 +1,21 @@
 """What the files of a data pack hold: the rules of an edition, and the devices, appliances and kinds of circuit."""
 
-from typing import Annotated, Literal
+from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict
 
-from lumbek.core.model.cable import Insulation
 from lumbek.core.model.job import RulebookId
-from lumbek.core.model.point import DcPart, DiversityClass, FuseA, PointKind
+from lumbek.core.model.point import PointKind
 from lumbek.core.model.supply import Earthing
 
 
-class _Data(BaseModel):
+class PackData(BaseModel):
+    """A part of a data pack: fixed, and nothing in it that is not known."""
+
     model_config = ConfigDict(frozen=True, extra="forbid")
 
 
-class SupplyRules(_Data):
+class SupplyRules(PackData):
     """Nominal voltages in V, and what may be assumed of a supply in Ω and kA until it is measured."""
 
     u0_v: float
@@ -27,7 +28,7 @@ class SupplyRules(_Data):
     tt_stable_ohm: float
 
 
-class BondingRules(_Data):
+class BondingRules(PackData):
     """Sizes of main protective bonding in mm²."""
 
     pme_min_mm2: float
@@ -36,14 +37,14 @@ class BondingRules(_Data):
     most_mm2: float
 
 
-class DisconnectionTimes(_Data):
+class DisconnectionTimes(PackData):
     """Greatest disconnection times in s, by the family of the earthing system."""
 
     TN: float
     TT: float
 
 
-class FaultRules(_Data):
+class FaultRules(PackData):
     """How the greatest Zs is found, and the part of it a cold measurement may reach."""
 
     cmin: float
@@ -59,14 +60,14 @@ class FaultRules(_Data):
     published_cmin: float
 
 
-class VoltDropRules(_Data):
+class VoltDropRules(PackData):
     """Greatest voltage drop from the origin, in percent of the nominal voltage."""
 
     lighting_percent: float
     other_percent: float
 
 
-class RingRules(_Data):
+class RingRules(PackData):
     """What a ring final circuit must be."""
 
     allowed: bool
@@ -77,14 +78,14 @@ class RingRules(_Data):
     far_a: float
 
 
-class SocketRadialRules(_Data):
+class SocketRadialRules(PackData):
     """Guidance for radial socket circuits, by rating in A."""
 
     floor_area_m2: dict[str, float]
     far_a: float
 
 
-class RcdRules(_Data):
+class RcdRules(PackData):
     """Where additional protection by a 30 mA RCD is wanted."""
 
     sockets_up_to_a: float
@@ -94,46 +95,46 @@ class RcdRules(_Data):
     most_ma: float
 
 
-class LightingRules(_Data):
+class LightingRules(PackData):
     """The greatest device of a circuit of lights in A: what lampholders and their accessories are made for."""
 
     most_device_a: float
 
 
-class LeastCsaRules(_Data):
+class LeastCsaRules(PackData):
     """The least copper of fixed wiring in mm², by what it feeds."""
 
     lighting_mm2: float
     power_mm2: float
 
 
-class ChargingRules(_Data):
+class ChargingRules(PackData):
     """Whether a charging point has a circuit and an RCD of its own."""
 
     own_circuit: bool
     own_rcd: bool
 
 
-class SourceRules(_Data):
+class SourceRules(PackData):
     """Whether a source of power beside the supply has a circuit of its own."""
 
     own_circuit: bool
 
 
-class ArcFaultRules(_Data):
+class ArcFaultRules(PackData):
     """Socket circuits of homes of higher risk: whether arc-fault detection is required there, and up to what rating."""
 
     required_in_higher_risk: bool
     sockets_up_to_a: float
 
 
-class PmeRules(_Data):
+class PmeRules(PackData):
     """Whether a combined neutral and earth wants a guard against its lost neutral where it serves outdoors."""
 
     guard_outdoors: bool
 
 
-class Method(_Data):
+class Method(PackData):
     """An installation reference method."""
 
     name: str
@@ -141,7 +142,7 @@ class Method(_Data):
     insulation_included: bool = False
 
 
-class CableType(_Data):
+class CableType(PackData):
     """A type of cable as this rulebook rates it."""
 
     name: str
@@ -153,7 +154,7 @@ class CableType(_Data):
     rated_as: dict[str, str] = {}
 
 
-class TestRules(_Data):
+class TestRules(PackData):
     """Limits of the verification tests."""
 
     insulation_v: float
@@ -177,7 +178,7 @@ class TestRules(_Data):
     loop_part: float
 
 
-class BathRules(_Data):
+class BathRules(PackData):
     """Bath and shower rooms: the least protection against water by zone, and how far sockets stay from zone 1.
 
     SELV of no more than these volts may stand in zone 0, and elsewhere; a shaver supply in its own zones. Without a
@@ -193,7 +194,7 @@ class BathRules(_Data):
     no_tray_zone_1_m: float
 
 
-class WithstandRules(_Data):
+class WithstandRules(PackData):
     """k in A √s / mm² of conductors in a cable, and of steel armour, by insulation.
 
     A breaker acts within `fast_s` as its standard has it, and within a half-cycle of the supply as it is made.
@@ -207,7 +208,7 @@ class WithstandRules(_Data):
     steel_milliohm_mm2_per_m: float
 
 
-class ConductorRules(_Data):
+class ConductorRules(PackData):
     """The temperature in °C that each insulation allows its conductor, and the change of resistance per K.
 
     `armour_factor` is that on the 20 °C resistance of the armour round it at work.
@@ -218,7 +219,7 @@ class ConductorRules(_Data):
     armour_factor: dict[str, float]
 
 
-class CapacityRules(_Data):
+class CapacityRules(PackData):
     """Cf of a BS 3036 fuse, Cc in the ground, the part of its rating at which a cable is left out of its group.
 
     A gG fuse surely acts at so many times its rating (each up to a rating in A), which the cable carries `fuse_i2_iz`
@@ -234,7 +235,7 @@ class CapacityRules(_Data):
     ct_up_to_mm2: float
 
 
-class EarthingConductorRules(_Data):
+class EarthingConductorRules(PackData):
     """The protective conductor by the line conductor, in mm²: as thick, then one size, then a part of it."""
 
     same_up_to_mm2: float
@@ -243,14 +244,14 @@ class EarthingConductorRules(_Data):
     table: str
 
 
-class DriverRules(_Data):
+class DriverRules(PackData):
     """What may be lost behind a driver in %, and what a conductor at work has over its resistance at 20 °C."""
 
     most_drop_percent: float
     warm: float
 
 
-class PlugRules(_Data):
+class PlugRules(PackData):
     """What a plug takes in A, and a twin outlet together; appliances are rated at this voltage in V."""
 
     nameplate_v: float
@@ -258,14 +259,14 @@ class PlugRules(_Data):
     twin_a: float
 
 
-class HighLeakageRules(_Data):
+class HighLeakageRules(PackData):
     """Over so many mA of protective-conductor current a cpc is of high integrity: by itself so many mm² at least."""
 
     over_ma: float
     least_cpc_mm2: float
 
 
-class BreakingRules(_Data):
+class BreakingRules(PackData):
     """The usual breaking capacities of devices at a board, in kA.
 
     The conditional rating of an enclosure holds behind a service fuse of one of these kinds, up to a rating in A; it is
@@ -278,7 +279,7 @@ class BreakingRules(_Data):
     conditional_usual_ka: float
 
 
-class ResidualRules(_Data):
+class ResidualRules(PackData):
     """The part of IΔn that leakage may take up, the ratio of RCDs in series, and that of overcurrent ratings."""
 
     leakage_fraction: float
@@ -286,7 +287,7 @@ class ResidualRules(_Data):
     rating_ratio: float
 
 
-class SelectivityRules(_Data):
+class SelectivityRules(PackData):
     """Where devices in series part: the multiple of In below which a breaker's magnetic release surely stays put.
 
     Of a fuse the least energy in A²s that melts it, by rating (IEC 60269-1, Table 7), for fuses of these kinds. What a
@@ -299,7 +300,7 @@ class SelectivityRules(_Data):
     half_cycle_s: float
 
 
-class BoardRules(_Data):
+class BoardRules(PackData):
     """Whether an enclosure must not burn, and the length in m of a surge device's leads: usual, and at the most."""
 
     non_combustible: bool
@@ -307,7 +308,7 @@ class BoardRules(_Data):
     most_lead_m: float
 
 
-class DiversityRule(_Data):
+class DiversityRule(PackData):
     """Full for the first amperes or the largest loads, a part for the rest; amperes more for a socket."""
 
     first_a: float = 0
@@ -316,7 +317,7 @@ class DiversityRule(_Data):
     socket_a: float = 0
 
 
-class Guidance(_Data):
+class Guidance(PackData):
     """A rule of place or practice, to be read rather than computed."""
 
     title: str
@@ -324,21 +325,21 @@ class Guidance(_Data):
     ref: str
 
 
-class ClauseText(_Data):
+class ClauseText(PackData):
     """A clause: where it stands, and what it asks in our own words."""
 
     ref: str
     text: str
 
 
-class UsualPair(_Data):
+class UsualPair(PackData):
     """A device rating and a cable size that usually go together, A and mm²."""
 
     rating_a: float
     csa_mm2: float
 
 
-class KindDiffers(_Data):
+class KindDiffers(PackData):
     """What this rulebook's practice says otherwise of a kind of circuit; None where it says the same."""
 
     special: str | None = None
@@ -346,7 +347,7 @@ class KindDiffers(_Data):
     point: PointKind | None = None
 
 
-class RulebookData(_Data):
+class RulebookData(PackData):
     """The file `rules.json` of a pack; `since` is the day its edition came into force."""
 
     id: RulebookId
@@ -392,124 +393,3 @@ class RulebookData(_Data):
     usual_cables: dict[str, str] = {}
     kinds_differ: dict[str, KindDiffers] = {}
     clauses: dict[str, ClauseText]
-
-
-class EvidenceRules(_Data):
-    """The file `evidence.json`: how far a reading may be from what is there, as a part and in Ω, dead and live.
-
-    Beside readings a leg whose length is drawn has so much of its table's ohms; where the drawing is no more than a
-    guess so much. Legs of unknown length are no longer than so many metres together. A ring is looked at in slices.
-    """
-
-    dead_part: float
-    dead_ohm: float
-    live_part: float
-    live_ohm: float
-    known_part: tuple[float, float]
-    guessed_part: tuple[float, float]
-    unknown_together_m: float
-    ring_slices: int
-
-
-class DeviceType(_Data):
-    """A standard of protective device as it is made and sold."""
-
-    name: str
-    short: str
-    form: Literal["breaker", "fuse", "switch"]
-    curves: tuple[str, ...]
-    ratings_a: tuple[float, ...]
-    breaking_capacities_ka: tuple[float, ...]
-    overload_protection: bool
-    semi_enclosed: bool = False
-    # A fuse whose conventional fusing current I2 is that of the class gG.
-    gg: bool = False
-
-
-class Appliance(_Data):
-    """A load from the list: power in W or current in A, diversity class, leakage in mA and its d.c. part."""
-
-    name: str
-    power_w: float | None = None
-    current_a: float | None = None
-    power_factor: float = 1.0
-    diversity: DiversityClass
-    leakage_ma: float
-    dc: DcPart
-    rated_v: float | None = None
-
-
-class ColourScheme(_Data):
-    """Colours of cores by how many live ones a cable has, and which of them may be line or neutral unmarked.
-
-    `words` are this part of the world's own terms.
-    """
-
-    title: str
-    colours: dict[int, tuple[str, ...]]
-    line: tuple[str, ...]
-    neutral: tuple[str, ...]
-    earth: str
-    sleeve_line: str
-    sleeve_neutral: str
-    words: dict[str, str] = {}
-
-
-class DimmingRules(_Data):
-    """What a kind of dimmer is called, and which kinds of lamps it dims."""
-
-    name: str
-    dims: tuple[str, ...]
-
-
-class DimmedRules(_Data):
-    """What lamps are called by how they may be dimmed, and what is seen of them on a dimmer of another kind."""
-
-    name: str
-    otherwise: Annotated[str, Field(alias="else")]
-
-
-class SwitchingData(_Data):
-    """The file `switching.json`: prices of a metre of cable by live cores (two-core is 1, a single less).
-
-    Depths are in mm, `per_terminal` how many conductors of a size in mm² a terminal takes as makers usually
-    state it, `dimmer_led_part` the part of its rating that a dimmer takes in LEDs.
-    """
-
-    usual_length_m: float
-    prices: dict[int, float]
-    single_price: float
-    box_mm: dict[str, float]
-    several_gangs_box_mm: float
-    per_terminal: tuple[tuple[float, int], ...]
-    dimmer_led_part: float
-    dimming: dict[str, DimmingRules]
-    dimmed_by: dict[str, DimmedRules]
-    schemes: dict[str, ColourScheme]
-
-
-class CircuitKindRules(_Data):
-    """What a kind of circuit usually is: its pairs of device and cable, the first most often; its point and load.
-
-    `load` names an appliance for the first point, or with `every_point` for each; `one_load` kinds feed nothing
-    else. `wants_dc_detection` marks loads that may leak smooth d.c., whose RCD must be of type B where they do not
-    detect 6 mA themselves. `rcd_for` says why such a circuit always wants 30 mA, `outdoors` what it takes there.
-    """
-
-    name: str
-    usual: Annotated[tuple[UsualPair, ...], Field(min_length=1)]
-    final: bool
-    loads: str
-    special: str
-    curve: Literal["B", "C"] = "B"
-    cable: str = "flat-twin-and-earth"
-    insulation: Insulation = "pvc70"
-    point: PointKind = "fixed"
-    fuse_a: FuseA | None = None
-    load: str | None = None
-    every_point: bool = False
-    phases: Literal[1, 3] = 1
-    wants_dc_detection: bool = False
-    one_load: bool = False
-    rcd_for: str = ""
-    outdoors: Literal["feed", "vehicle"] | None = None

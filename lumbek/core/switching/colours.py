@@ -4,7 +4,7 @@ from typing import Literal
 
 from lumbek.core.model.cable import Cable
 from lumbek.core.rulebooks import Rulebook
-from lumbek.core.rulebooks.rules import ColourScheme
+from lumbek.core.rulebooks.common import ColourScheme
 
 Use = Literal["line", "neutral", "earth"]
 

@@ -11,7 +11,7 @@ from lumbek.core.model.scheme import Control, GangAt
 from lumbek.core.model.terminals import CoreEnd, Join
 from lumbek.core.numbers import plain
 from lumbek.core.rulebooks import Rulebook
-from lumbek.core.rulebooks.rules import ColourScheme
+from lumbek.core.rulebooks.common import ColourScheme
 from lumbek.core.switching.checks.boxes import box_depth_mm, too_many
 from lumbek.core.switching.colours import colour_of, is_bare, scheme_of, sleeve_colour
 from lumbek.core.switching.parts import PartLine, cable_words, parts

@@ -11,7 +11,7 @@ from lumbek.core.model.cable import Cable
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.terminals import CoreEnd
 from lumbek.core.rulebooks import Rulebook
-from lumbek.core.rulebooks.rules import ColourScheme
+from lumbek.core.rulebooks.common import ColourScheme
 from lumbek.core.switching.choose import Chosen
 from lumbek.core.switching.colours import Use, colour_of, needs_sleeve, scheme_of
 from lumbek.core.switching.nets import Net, NetEnd, NetRow, Role, row_of

@@ -3,7 +3,7 @@
 from lumbek.core.model.accessory import AccessoryKind
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.rulebooks import Rulebook
-from lumbek.core.rulebooks.rules import ColourScheme
+from lumbek.core.rulebooks.common import ColourScheme
 
 KINDS: dict[AccessoryKind, str] = {
     "one-way": "one-way switch",
