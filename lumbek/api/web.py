@@ -19,10 +19,10 @@ def serve_web(app: FastAPI, folder: Path = WEB) -> None:
     # Only what was built is ever opened: an address from outside is looked up, not followed.
     built = {str(path.relative_to(folder)): path for path in folder.rglob("*") if path.is_file()}
 
-    @app.get("/{path:path}", include_in_schema=False)
+    @app.api_route("/{path:path}", methods=["GET", "HEAD"], include_in_schema=False)
     def page(path: str, request: Request) -> Response:
         if path.startswith("api/"):
-            return _nothing_here()
+            return _nothing_here() if request.method == "GET" else _only_whole()
         if path in built and not path.endswith((".br", ".gz", "index.html")):
             return _file(path, request)
         if path.startswith("assets/"):
@@ -45,6 +45,12 @@ def serve_web(app: FastAPI, folder: Path = WEB) -> None:
 def _media_type(name: str) -> str:
     kinds = {".js": "text/javascript", ".css": "text/css", ".html": "text/html", ".svg": "image/svg+xml"}
     return kinds[Path(name).suffix]
+
+
+def _only_whole() -> JSONResponse:
+    """Return that the API answers whole or not at all: of an address there only its head is not given."""
+    body = ErrorBody(code="not-allowed", message="That cannot be done here.")
+    return JSONResponse(body.model_dump(), status_code=405, headers={"Allow": "GET"})
 
 
 def _nothing_here() -> JSONResponse:

@@ -32,7 +32,6 @@ class JobStream:
     def __init__(self, path: Path) -> None:
         """Check the file. Raises JobFileError with place and reason, OSError if it cannot be read."""
         self._path = path
-        self.circuit_count = 0
         self._version = 1
         self._feeders: list[dict[str, Any]] = []
         # Whether the file says itself what boards there are.
@@ -64,7 +63,6 @@ class JobStream:
         keys: set[str] = set()
         tree = BoardTree()
         for index, each in enumerate(self._raw()):
-            self.circuit_count += 1
             try:
                 circuit = JobCircuit.model_validate(upgrade_job_circuit(each, self._version, tree))
             except ValidationError as error:
@@ -78,7 +76,6 @@ class JobStream:
                 break
         if self._version < CURRENT:
             boards, self._feeders = tree.finish()
-            self.circuit_count += len(self._feeders)
             self.head = Job.model_validate({**self.head.model_dump(), "boards": boards})
         elif not problems:
             self.describes_boards = bool(self.head.boards)

@@ -192,6 +192,14 @@ class Web(Api):
             self.client.get("/", headers={"Accept-Encoding": "identity"}).headers.get("content-encoding"), None
         )
 
+    def test_the_head_of_a_page_alone_and_none_of_an_answer(self) -> None:
+        for path in ("/", "/jobs/nowhere/survey", "/mark.svg"):
+            whole, head = self.client.get(path), self.client.head(path)
+            self.assertEqual((head.status_code, head.content), (200, b""), path)
+            self.assertEqual(head.headers["content-type"], whole.headers["content-type"])
+        for path, status in (("/api/jobs", 405), ("/assets/gone-123.js", 404)):
+            self.assertEqual(self.client.head(path).status_code, status, path)
+
     def test_long_answers_are_compressed(self) -> None:
         job = self.client.get("/api/jobs").json()[0]["id"]
         answer = self.client.get(f"/api/jobs/{job}", headers={"Accept-Encoding": "gzip"})

@@ -112,6 +112,17 @@ class People(Api):
         body = {"email": "late@signalbox.example", "name": "Late", "roles": []}
         refused = self.client.post("/api/people/invitations", json=body)
         self.assertEqual((refused.status_code, refused.json()["code"]), (403, "prove-again"))
+        # So does all else that changes what somebody may do.
+        mate = next(each["id"] for each in self.client.get("/api/people").json()["people"] if not each["you"])
+        for method, path in (
+            ("PUT", "roles"),
+            ("PUT", "lock"),
+            ("DELETE", "lock"),
+            ("POST", "reset"),
+            ("DELETE", "second-factor"),
+        ):
+            answer = self.client.request(method, f"/api/people/{mate}/{path}", json={"roles": ["reader"]})
+            self.assertEqual((answer.status_code, answer.json()["code"]), (403, "prove-again"), (method, path))
         self.assertEqual(self.client.post("/api/session/proof", json={"password": "no"}).status_code, 422)
         self.assertEqual(self.client.post("/api/session/proof", json={"password": demo.PASSWORD}).status_code, 204)
         self.assertEqual(self.client.post("/api/people/invitations", json=body).status_code, 201)

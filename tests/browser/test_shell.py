@@ -1,5 +1,7 @@
 """The shell round the stages: a session that ends, undo that outlives a reload, choices by arrow keys, lost answers."""
 
+import time
+
 from selenium.webdriver.common.keys import Keys
 
 from lumbek.services import demo
@@ -58,6 +60,49 @@ class Shell(BrowserCase):
         page.one("[data-drawing]")
         page.button("Redo")
         page.until(lambda: page.one("[data-point=board]").text.endswith("40 A"))
+
+    def test_boards_and_survey_are_undone_after_a_reload_as_well(self) -> None:
+        page = self.open("Board", "[data-house]")
+        page.type("input[name='Board place']", "In the porch" + Keys.ENTER)
+        page.saved()
+        page.browser.refresh()
+        page.until(lambda: page.one("input[name='Board place']").get_attribute("value") == "In the porch")
+        page.button("Undo")
+        page.until(lambda: page.one("input[name='Board place']").get_attribute("value") != "In the porch")
+        page = self.open("Survey", "[data-finding=ze]")
+        before = page.one("input[name='Ze']").get_attribute("value")
+        page.type("input[name='Ze']", "0.27" + Keys.ENTER)
+        page.saved()
+        page.browser.refresh()
+        page.until(lambda: page.one("input[name='Ze']").get_attribute("value") == "0.27")
+        page.button("Undo")
+        page.until(lambda: page.one("input[name='Ze']").get_attribute("value") == before)
+        page.button("Redo")
+        page.until(lambda: page.one("input[name='Ze']").get_attribute("value") == "0.27")
+
+    def test_a_wrong_address_inside_a_job_leads_to_where_it_begins(self) -> None:
+        page = self.open("Survey", "[data-finding]")
+        job = page.browser.current_url.rsplit("/", 1)[0]
+        page.browser.get(f"{job}/nowhere/at/all")
+        page.one("[data-finding]")
+        self.assertEqual(page.browser.current_url, f"{job}/survey")
+        page.browser.get(f"{page.server.address}/jobs/not-a-job/survey")
+        page.until(lambda: page.all("[role=alert]"))
+
+    def test_a_stage_chosen_while_another_opens_is_the_one_that_opens(self) -> None:
+        page = self.open("Survey", "[data-finding]")
+        for first, then, there in (("Tests", "Board", "[data-house]"), ("Switching", "Circuits", "[data-drawing]")):
+            # Both in one go: the first has had no time to come.
+            page.browser.execute_script(
+                "for (const words of arguments) [...document.querySelectorAll('nav a')]"
+                ".find((each) => each.textContent.trim() === words).click()",
+                first,
+                then,
+            )
+            page.one(there)
+            time.sleep(0.5)
+            self.assertTrue(page.one(there).is_displayed())
+            self.assertIn(f"/{then.lower()}", page.browser.current_url)
 
     def test_choices_and_tabs_answer_to_arrow_keys(self) -> None:
         page = self.open("Survey", "[data-finding=surge]")

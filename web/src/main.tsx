@@ -6,7 +6,7 @@ import "./app.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
-import { BrowserRouter, Navigate, Route, Routes } from "react-router-dom";
+import { BrowserRouter, Navigate, Route, Routes, useParams } from "react-router-dom";
 import { Refused } from "./api/client";
 import { SignedIn } from "./app/SignedIn";
 import { applyTheme, storedTheme } from "./app/theme";
@@ -48,6 +48,12 @@ const queries = new QueryClient({
   },
 });
 
+/** A wrong address inside a job leads to where the job begins, not out of it. */
+function AtTheSurvey() {
+  const { jobId = "" } = useParams();
+  return <Navigate to={`/jobs/${jobId}/survey`} replace />;
+}
+
 function Pages() {
   return (
     <Suspense fallback={<p className="p-6">Opening…</p>}>
@@ -62,6 +68,7 @@ function Pages() {
           <Route path="make-off/:circuitId" element={<MakeOffPage />} />
           <Route path="tests/:circuitId?/:view?" element={<TestsPage />} />
           <Route path="documents" element={<DocumentsPage />} />
+          <Route path="*" element={<AtTheSurvey />} />
         </Route>
         <Route path="/rulebooks/:rulebook" element={<RulebookPage />} />
         <Route path="/account" element={<AccountPage />} />

@@ -40,7 +40,6 @@ class WayView(Frozen):
     fullness_percent: str
     leakage_ma: str
     is_warm: bool
-    feeds_board: str
 
 
 class GroupView(Frozen):
@@ -160,7 +159,6 @@ def _way_view(house: House, board: Board, group: Group, way: Way, place: int) ->
     draw, device = house.way_draws[way.id], house.device_of(way)
     fullness = min(draw.greatest_a / device.rating_a, 1.0) if device is not None else 0.0
     leaks = sum(member.leakage_ma for member in house.members_in((way,)))
-    feeds = next((below.id for key in way.circuits for below in house.hanging_on(key)), "")
     return WayView(
         id=way.id,
         label=way_label(house, board, way, place),
@@ -170,7 +168,6 @@ def _way_view(house: House, board: Board, group: Group, way: Way, place: int) ->
         fullness_percent=_percent(fullness),
         leakage_ma=show_up(leaks) if leaks else NONE,
         is_warm=_is_warm(house, group, way),
-        feeds_board=feeds,
     )
 
 

@@ -1,6 +1,5 @@
 """The circuit that is looked into: its network as drawn, with the names of its branches and places."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -55,11 +54,6 @@ class Patient:
         factor = self.study.rulebook.temperature_factor(self.ambient_c)
         copper = self.wiring.ohms(self.study.wires.cores_ohm) * factor
         return np.maximum(copper, _LEAST_OHM) + 2 * self.figures.joint_ohm
-
-    @cached_property
-    def branch_of(self) -> Mapping[tuple[str, str], int]:
-        """Branches by leg and core."""
-        return {(leg, core): at for at, (_, leg, core) in enumerate(self.wiring.branches)}
 
     @cached_property
     def legs(self) -> tuple[str, ...]:
