@@ -44,7 +44,7 @@ _CODES: tuple[tuple[str, str], ...] = (
     (r"class II", "class-ii"),
     (r"current of|design current", "current"),
     (r"first (load|point)", "load"),
-    (r"first leg|feed ahead$", "leg"),
+    (r"first cable|feed ahead$", "leg"),
     (r"from zone 1", "distance-from-zone-1"),
     (r"^where .* stands in the bath room", "zone"),
     (r"^IP rating of", "ip"),

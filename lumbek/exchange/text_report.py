@@ -13,7 +13,7 @@ _MARKS = {Verdict.PASS: "pass", Verdict.FAIL: "FAIL", Verdict.CANNOT_TELL: "open
 
 def check_lines(check: Check) -> Iterator[str]:
     """Yield a check as text: verdict, answer, place, clause; its working where it is not met."""
-    prefix = {"point": "at", "leg": "leg from", "segment": "leg from"}.get(check.place.kind if check.place else "")
+    prefix = {"point": "at", "leg": "cable from", "segment": "cable from"}.get(check.place.kind if check.place else "")
     where = f" {prefix} {check.place.name}" if check.place and prefix else ""
     yield f"  {_MARKS[check.verdict]:5} {check.title:24} {check.answer}{where}  [{check.clause.ref}]"
     if check.caution:

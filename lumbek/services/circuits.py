@@ -205,7 +205,7 @@ class CircuitService:
         """
         typed = parse_run(text)
         if typed.problems or not typed.entries:
-            problems = list(typed.problems) or [Problem(field="run", reason="holds no leg: type a length first")]
+            problems = list(typed.problems) or [Problem(field="run", reason="holds no cable: type a length first")]
             raise BadInputError("Not all of the run is understood; nothing was laid.", problems)
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id, lock=True)

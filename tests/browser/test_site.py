@@ -95,7 +95,7 @@ class OnTheBench(BrowserCase):
         page.saved()
         page.type("input[name='Segment 1 length']", Keys.BACKSPACE + Keys.TAB)
         page.saved()
-        page.type("input[name='Measured r1 of the leg']", "0,0461" + Keys.TAB)
+        page.type("input[name='Measured r1 of the cable']", "0,0461" + Keys.TAB)
         page.saved()
         page.sees("10.0 m from r1")
 

@@ -218,7 +218,7 @@ class DesignBench(BrowserCase):
         page.type("textarea", "9m Loft: hatch twin, 4,5m tank single, nonsense, back 11m")
         page.sees("entry 3 has no length")
         page.type("textarea", "9m Loft: hatch twin, 4,5m tank single, back 11m")
-        page.button("Lay 3 legs")
+        page.button("Add 3 cables")
         page.until(lambda: page.one("[data-shape=ring]"))
         page.saved()
         page.button("To our library")

@@ -56,7 +56,7 @@ class Recognised(unittest.TestCase):
         ring = run(5, 5, 5, back=5)
         foreign = ring.legs[-1].model_copy(update={"other_way": 7})
         for circuit, words in (
-            (plus_leg(ring, "P1", "P3"), "Take out the leg"),
+            (plus_leg(ring, "P1", "P3"), "Take out the cable"),
             (ring.model_copy(update={"legs": (*ring.legs[:-1], foreign)}), "lock both devices off"),
         ):
             found = check(judged(circuit), "shape")

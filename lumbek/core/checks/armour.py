@@ -48,7 +48,7 @@ def check_armour(study: Study) -> Check:
         place=study.leg_place(legs[-1]),
         steps=(
             Step(
-                text=f"Ze at the house, and line and armour of {plain(len(legs))} legs, hot",
+                text=f"Ze at the house, and line and armour of {plain(len(legs))} cables, hot",
                 sum=f"{show(ahead, 3)} + {show(total, 3)} = {show(ahead + total, 3)} Ω",
             ),
             *limit.steps,

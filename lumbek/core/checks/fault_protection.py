@@ -157,7 +157,7 @@ def _missing_outside(study: Study) -> tuple[str, ...]:
     """Return what is missing beside the conductors of the circuit."""
     missing = []
     if study.shape.kind == "empty":
-        missing.append("first leg from the board")
+        missing.append("first cable from the board")
     if study.ahead.protection is None:
         missing.append("main fuse of the supply")
     if study.ahead.earthing is None:

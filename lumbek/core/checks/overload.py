@@ -136,7 +136,7 @@ def check_cable(study: Study) -> Check:
     """In <= Iz for the segment with the least to spare (433.1.1; 433.1.204 for a ring), currents in A."""
     every = [capacity for each in study.capacities.values() for capacity in each]
     if not every:
-        return CABLE.cannot_tell(study, ("first leg from the board",), clause="overload")
+        return CABLE.cannot_tell(study, ("first cable from the board",), clause="overload")
     if study.ahead.protection is None:
         return CABLE.cannot_tell(study, ("main fuse of the supply",), clause="switch-ahead")
     unrated = list(dict.fromkeys(capacity.missing for capacity in every if capacity.iz_a is None))

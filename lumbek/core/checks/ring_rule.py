@@ -7,7 +7,7 @@ from lumbek.core.numbers import plain, show
 from lumbek.core.study.study import Study
 
 QUESTION = Question("ring-rule", "Ring rule", "Do device and cable suit a ring?", "ring")
-CURRENT = Question("ring-current", "Current round the ring", "Does any leg carry more than it can for long?", "ring")
+CURRENT = Question("ring-current", "Current round the ring", "Does any cable carry more than it can for long?", "ring")
 _NO_RING = "No ring here"
 
 

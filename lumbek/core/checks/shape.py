@@ -4,12 +4,12 @@ from lumbek.core.judging.check import Check, Clause, Step, Verdict
 from lumbek.core.judging.question import Question
 from lumbek.core.study.study import Study
 
-QUESTION = Question("shape", "Shape", "Do the legs join up to a sound circuit?", "radial-shape")
+QUESTION = Question("shape", "Shape", "Do the cables join up to a sound circuit?", "radial-shape")
 _TWO_DEVICES = ("two-rings", "ends-on-two-devices", "two-rings-joined")
 
 _MEND = {
     "loop-off-the-board": "Bring both ends of the loop to the board, or open it.",
-    "bridged-ring": "Take out the leg that crosses, or make it a spur.",
+    "bridged-ring": "Take out the cable that crosses, or make it a spur.",
     "two-rings": "Give each ring its own device.",
     "ends-on-two-devices": "Danger: lock both devices off before anyone touches it. Bring both ends to one device.",
     "two-rings-joined": "Part the rings and give each its own device.",
@@ -20,13 +20,13 @@ def check_shape(study: Study) -> Check:
     """Fail loops that do not return to the board, bridged or joined rings, and points that nothing feeds."""
     shape, circuit = study.shape, study.circuit
     if shape.kind == "empty":
-        return QUESTION.cannot_tell(study, ("first leg from the board",))
+        return QUESTION.cannot_tell(study, ("first cable from the board",))
     steps = [Step(text=f"{shape.title}. {shape.sentence}")]
     place = None
     if shape.detached:
         place = study.point_place(shape.detached[0])
         names = ", ".join(circuit.point_title(point) for point in shape.detached)
-        steps.append(Step(text=f"No leg leads from the board to {names}"))
+        steps.append(Step(text=f"No cable leads from the board to {names}"))
     if shape.kind in _MEND:
         steps.append(Step(text=_MEND[shape.kind]))
     wrong = bool(shape.detached) or shape.kind in _MEND

@@ -52,7 +52,7 @@ def check_withstand(study: Study) -> Check:
     if study.supply.earthing == "TT" or (island and not legs):
         return QUESTION.not_applicable(study, "An electrode keeps earth faults small")
     if study.shape.kind == "empty":
-        return QUESTION.cannot_tell(study, ("first leg from the board",))
+        return QUESTION.cannot_tell(study, ("first cable from the board",))
     if study.ahead.protection is None:
         return QUESTION.cannot_tell(study, ("main fuse of the supply",))
     fault_ka = study.ahead.board_fault_current_ka

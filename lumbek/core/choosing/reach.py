@@ -52,7 +52,7 @@ def reach(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Reach:
             length_m=length,
             shown=shown,
             limits=(),
-            missing=study.wires.unknown_lengths or ("first leg from the board",),
+            missing=study.wires.unknown_lengths or ("first cable from the board",),
         )
     limits = [
         ReachLimit(

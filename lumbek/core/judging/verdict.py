@@ -74,7 +74,7 @@ def _one_over_range(studied: Studied, found: list[Check], surely: Verdict | None
             "verdict": Verdict.CANNOT_TELL,
             "answer": f"Depends on lengths: {worst.answer} at worst",
             "shown_margin": "",
-            "missing": ("true lengths of the legs that are known within a range",),
+            "missing": ("true lengths of the cables that are known within a range",),
             "missing_codes": ("length",),
         }
     )

@@ -402,7 +402,7 @@ class Evidence:
             return f"reading of Zs at {self.wires.circuit.point_title(middle)}, near the middle of the ring"
         ends = [point for point in self.wires.points if not self._is_read(point)] or list(self.wires.points)
         if not ends:
-            return "first leg from the board"
+            return "first cable from the board"
         return f"reading of R1+R2 at {self.wires.circuit.point_title(self._widest(ends))}, which settles most"
 
     def _is_read(self, point: str) -> bool:

@@ -49,7 +49,7 @@ export function CheckRow({
           )}
           {somewhere && (
             <span className="quiet block text-sm">
-              {check.place?.kind === "leg" || check.place?.kind === "segment" ? "leg from" : "at"} {check.place?.name}
+              {check.place?.kind === "leg" || check.place?.kind === "segment" ? "cable from" : "at"} {check.place?.name}
             </span>
           )}
           {check.code && (

@@ -530,7 +530,7 @@ function WayFields({ view, board, way, tripped, onPick, onTrip, onCommand }: Pro
               onCommit={(line) => set({ line })}
             />
             <span className="pb-1">
-              <Tick words="stays on it" checked={way.stays} onChange={(stays) => set({ stays })} />
+              <Tick words="keep it on this line" checked={way.stays} onChange={(stays) => set({ stays })} />
             </span>
           </>
         )}

@@ -14,7 +14,7 @@ const CONDUITS = [
 interface Props {
   cable: Cable;
   choices: Choices;
-  /** What the fields are called for those who cannot see them: "", "Leg", "Ahead 1". */
+  /** What the fields are called for those who cannot see them: "", "This", "Ahead 1". */
   of?: string;
   onSet: (changes: Sets<"cable", "leg" | "ahead">) => void;
 }

@@ -63,7 +63,9 @@ function BoardInspector({
   return (
     <Bar>
       <p className="grow text-lg">
-        {empty ? "Start at the board: lay the first point, give the leg its length, press Enter, go on." : "The board"}
+        {empty
+          ? "Start at the board: add the first point, give the cable its length, press Enter, go on."
+          : "The board"}
       </p>
       <Key
         letter="A"

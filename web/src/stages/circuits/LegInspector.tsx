@@ -51,7 +51,7 @@ export function LegInspector({
       <LegCable leg={leg} choices={choices} onCommand={onCommand} />
       {leg.segments.length === 1 && (
         <Figure
-          name="Measured r1 of the leg"
+          name="Measured r1 of the cable"
           unit="Ω r1"
           placeholder="measured"
           className="input-sm w-32"
@@ -94,8 +94,8 @@ function LegCable({ leg, choices, onCommand }: Pick<InspectorProps, "choices" | 
   const set = (changes: Sets<"cable", "leg" | "ahead">) => onCommand({ op: "cable", leg: leg.id, ...changes });
   return (
     <div className="flex w-full flex-wrap items-center gap-2">
-      <CableFields of="Leg" cable={own} choices={choices} onSet={set} />
-      <CpcFields of="Leg" cable={own} onSet={set} />
+      <CableFields of="This" cable={own} choices={choices} onSet={set} />
+      <CpcFields of="This" cable={own} onSet={set} />
       <button className="btn btn-sm" onClick={() => onCommand({ op: "own-cable", leg: leg.id, own: false })}>
         As the circuit
       </button>

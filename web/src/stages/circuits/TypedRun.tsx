@@ -108,7 +108,7 @@ export function TypedRun({ circuit, words, kindName, through, onLay, onClose }: 
             })
           }
         >
-          Lay {typed?.entries.length ?? 0} legs
+          Add {typed?.entries.length ?? 0} cables
         </button>
         <button className="btn btn-sm" onClick={() => file.current?.click()}>
           From a CSV file

@@ -102,7 +102,7 @@ export function VerdictPanel({
     });
   const remove = () =>
     attempt(async () => {
-      if (!confirm(`Take ${view.design.name} out of the job? It stays in the records.`)) return;
+      if (!confirm(`Take ${view.design.name} out of the job? It is kept in the records.`)) return;
       await circuits.remove(view.id);
       void navigate(`/jobs/${jobId}/circuits`);
     });

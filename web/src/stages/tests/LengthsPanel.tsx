@@ -20,7 +20,7 @@ export function LengthsPanel({ circuitId, ambientC }: { circuitId: string; ambie
           <table className="w-full max-w-xl text-left">
             <thead>
               <tr className="border-b-2 border-base-content/70">
-                <th>Leg</th>
+                <th>Cable</th>
                 <th className="text-right">drawn</th>
                 <th className="text-right">by the readings</th>
               </tr>
