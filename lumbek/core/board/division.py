@@ -28,55 +28,54 @@ def check_division(house: House, found: list[Trip] | None = None) -> Check:
     """
     found = list(trips(house)) if found is None else found
     shared = [trip for trip in found if len(trip.circuits) > 1 and not _feeds_a_board(house, trip)]
-    steps = [_step(trip) for trip in shared]
+    steps = tuple(_step(trip) for trip in shared)
     bad = [trip for trip in shared if trip.dark_storeys or trip.dark_rooms or ("medical" in trip.needs)]
-    unsure, bad = next((trip for trip in bad if trip.unsure), None), [trip for trip in bad if not trip.unsure]
-    worst = worst_trip(bad) or worst_trip(found)
-    place = None if worst is None else Place(kind=worst.kind, id=worst.id, name=worst.title)
-    if bad:
-        worst = worst_trip(bad)
-        assert worst is not None
-        if worst.dark_storeys:
-            answer = f"{worst.title} takes lights and sockets of {' and '.join(worst.dark_storeys)} together"
-        elif worst.dark_rooms:
-            answer = f"{worst.title} takes lights and sockets of {worst.dark_rooms[0] or 'the same rooms'} together"
-        else:
-            answer = f"{worst.title} takes a medical need along with other circuits"
-        return QUESTION.check(house, Verdict.FAIL, answer, place=place, steps=tuple(steps))
+    sure, unsure = [trip for trip in bad if not trip.unsure], next((trip for trip in bad if trip.unsure), None)
+    worst = worst_trip(sure) or worst_trip(found)
+    if sure and worst is not None:
+        return QUESTION.check(house, Verdict.FAIL, _takes(worst), place=_place(worst), steps=steps)
     if unsure is not None:
         what = f"RCD that each circuit of {unsure.title} is behind: there may be several alike"
-        return QUESTION.cannot_tell(house, (what,), steps=tuple(steps), place=place)
+        return QUESTION.cannot_tell(house, (what,), steps=steps, place=_place(worst))
     whole = next((trip for trip in shared if len(set(trip.circuits)) == len(house.members) and _takes_both(trip)), None)
     if whole is not None:
-        place = Place(kind=whole.kind, id=whole.id, name=whole.title)
         answer = f"{whole.title} takes lights and sockets of the whole house together"
-        return QUESTION.check(house, Verdict.FAIL, answer, place=place, steps=tuple(steps))
-    if any(_might(trip) for trip in shared):
-        return QUESTION.cannot_tell(house, (_ROOMS,), steps=tuple(steps), place=place)
-    unknown = [
-        group for board in house.boards for group in board.groups if group.rcd == "unknown" and len(group.ways) > 1
-    ]
-    if unknown:
-        return QUESTION.cannot_tell(house, ("RCD of each group of ways: whether there is one",), steps=tuple(steps))
-    feeds = [trip for trip in found if _feeds_a_board(house, trip) and trip.kind == "way" and trip.dark_rooms]
-    both = [
-        trip
-        for trip in found
-        if trip.kind == "way" and len(trip.circuits) == 1 and (trip.dark_rooms or trip.dark_storeys)
-    ]
-    caution = ""
-    if feeds:
-        caution = f"{feeds[0].title} takes all of its board along, lights and sockets."
-    elif both:
-        caution = f"{both[0].title} feeds lights and sockets of the same rooms."
+        return QUESTION.check(house, Verdict.FAIL, answer, place=_place(whole), steps=steps)
+    if any(map(_might, shared)):
+        return QUESTION.cannot_tell(house, (_ROOMS,), steps=steps, place=_place(worst))
+    if any(group.rcd == "unknown" and len(group.ways) > 1 for board in house.boards for group in board.groups):
+        return QUESTION.cannot_tell(house, ("RCD of each group of ways: whether there is one",), steps=steps)
     return QUESTION.check(
         house,
         Verdict.PASS,
         "Every trip leaves lights or sockets" if worst is None else f"The most that one trip takes: {worst.title}",
-        place=place,
-        steps=tuple(steps),
-        caution=caution,
+        place=_place(worst),
+        steps=steps,
+        caution=_pointed_out(house, found),
     )
+
+
+def _place(trip: Trip | None) -> Place | None:
+    return None if trip is None else Place(kind=trip.kind, id=trip.id, name=trip.title)
+
+
+def _takes(worst: Trip) -> str:
+    """Return in words what a trip takes that it should not."""
+    if worst.dark_storeys:
+        return f"{worst.title} takes lights and sockets of {' and '.join(worst.dark_storeys)} together"
+    if worst.dark_rooms:
+        return f"{worst.title} takes lights and sockets of {worst.dark_rooms[0] or 'the same rooms'} together"
+    return f"{worst.title} takes a medical need along with other circuits"
+
+
+def _pointed_out(house: House, found: list[Trip]) -> str:
+    """Return what a way takes by itself that is its own affair, and worth a word."""
+    ways = [trip for trip in found if trip.kind == "way"]
+    feed = next((trip for trip in ways if _feeds_a_board(house, trip) and trip.dark_rooms), None)
+    if feed is not None:
+        return f"{feed.title} takes all of its board along, lights and sockets."
+    both = next((trip for trip in ways if len(trip.circuits) == 1 and (trip.dark_rooms or trip.dark_storeys)), None)
+    return "" if both is None else f"{both.title} feeds lights and sockets of the same rooms."
 
 
 def check_alarms(house: House) -> Check:

@@ -1,8 +1,11 @@
 """Vehicle charging: a circuit and an RCD of its own for each charging point, on whatever circuit it stands."""
 
+from typing import NamedTuple
+
 from lumbek.core.circuit.standing import titles
 from lumbek.core.judging.check import Check, Step, Verdict
 from lumbek.core.judging.question import Question
+from lumbek.core.model.point import Point
 from lumbek.core.study.study import Study
 
 # What breaks the neutral by its nature.
@@ -13,50 +16,71 @@ QUESTION = Question(
 )
 
 
+class _Told(NamedTuple):
+    """What is wrong, what is missing, and a step of the working, of one thing that is asked."""
+
+    wrong: str = ""
+    missing: str = ""
+    step: Step | None = None
+
+
 def check_charging(study: Study) -> Check:
     """A dedicated circuit (722.311.201) and an RCD for each charging point, in it or in its device (722.531.3)."""
     chargers = study.standing.chargers
-    rules = study.rulebook.data.charging
     if not chargers:
         return QUESTION.not_applicable(study, "No vehicle is charged here")
-    ids = {point.id for point in chargers}
-    others = [point for point in study.standing.users if point.id not in ids]
-    steps = [Step(text=f"Charging points: {titles(chargers)}")]
-    wrong, missing = "", list[str]()
-    if others and rules.own_circuit:
-        wrong = f"Shares its circuit with {titles(others)}"
-    if rules.own_rcd:
-        without = [point for point in chargers if point.own_rcd is not True]
-        own = next((each for each in study.rcds if each.own), None)
-        shared = own is None or (own.rcd is not None and own.rcd.shared)
-        if without and (len(chargers) > 1 or shared or others):
-            unsaid = [point for point in without if point.own_rcd is None]
-            if len(unsaid) == len(without):
-                missing.append(f"whether {titles(unsaid)} has an RCD of its own in it")
-            else:
-                wrong = wrong or f"{titles(without)}: no RCD of its own"
-        elif without and own is not None and own.rcd is None:
-            missing.append("RCD of the circuit")
-        steps.append(
-            Step(
-                text="An RCD of its own for each",
-                sum="in the equipment" if not without else "in the circuit's device" if not shared else "not known",
-            )
-        )
-    poles = _breaks_all(study)
-    if poles is False:
-        wrong = wrong or "The device leaves the neutral joined"
-    elif poles is None:
-        missing.append("whether the device of the charging point breaks all live conductors, the neutral too")
+    told = (_own_circuit(study), _own_rcd(study), _all_poles(study))
+    steps = (Step(text=f"Charging points: {titles(chargers)}"), *(each.step for each in told if each.step))
+    wrong = next((each.wrong for each in told if each.wrong), "")
+    missing = tuple(each.missing for each in told if each.missing)
     if not wrong and missing:
-        return QUESTION.cannot_tell(study, tuple(missing), steps=tuple(steps))
+        return QUESTION.cannot_tell(study, missing, steps=steps)
     return QUESTION.check(
         study,
         Verdict.FAIL if wrong else Verdict.PASS,
         wrong or "A circuit and an RCD of its own",
         place=study.point_place(chargers[0].id),
-        steps=tuple(steps),
+        steps=steps,
     )
+
+
+def _others(study: Study) -> list[Point]:
+    """Return what else draws on the circuit."""
+    ids = {point.id for point in study.standing.chargers}
+    return [point for point in study.standing.users if point.id not in ids]
+
+
+def _own_circuit(study: Study) -> _Told:
+    others = _others(study)
+    if not others or not study.rulebook.data.charging.own_circuit:
+        return _Told()
+    return _Told(wrong=f"Shares its circuit with {titles(others)}")
+
+
+def _own_rcd(study: Study) -> _Told:
+    """Each charging point has an RCD in it, or the only one has that of its circuit, which nobody shares."""
+    if not study.rulebook.data.charging.own_rcd:
+        return _Told()
+    chargers = study.standing.chargers
+    without = [point for point in chargers if point.own_rcd is not True]
+    own = next((each for each in study.rcds if each.own), None)
+    shared = own is None or (own.rcd is not None and own.rcd.shared)
+    where = "in the equipment" if not without else "in the circuit's device" if not shared else "not known"
+    step = Step(text="An RCD of its own for each", sum=where)
+    if not without:
+        return _Told(step=step)
+    if len(chargers) > 1 or shared or _others(study):
+        if all(point.own_rcd is None for point in without):
+            return _Told(missing=f"whether {titles(without)} has an RCD of its own in it", step=step)
+        return _Told(wrong=f"{titles(without)}: no RCD of its own", step=step)
+    return _Told(missing="RCD of the circuit" if own is not None and own.rcd is None else "", step=step)
+
+
+def _all_poles(study: Study) -> _Told:
+    poles = _breaks_all(study)
+    if poles is None:
+        return _Told(missing="whether the device of the charging point breaks all live conductors, the neutral too")
+    return _Told() if poles else _Told(wrong="The device leaves the neutral joined")
 
 
 def _breaks_all(study: Study) -> bool | None:

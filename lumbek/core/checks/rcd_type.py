@@ -1,10 +1,12 @@
 """Does every RCD on the way see the faults of the loads, and is it left in peace by their leakage?"""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from lumbek.core.judging.check import Check, Step, Verdict, hold
 from lumbek.core.judging.question import Question
 from lumbek.core.model.device import RcdType
+from lumbek.core.model.point import DcPart
 from lumbek.core.numbers import plain, show
 from lumbek.core.study.study import Study
 
@@ -30,45 +32,79 @@ class Need:
 
 
 def needed_type(study: Study) -> Need:
-    """Return the least type of RCD for the loads (531.3.3).
+    """Return the least type of RCD for the loads (531.3.3): of what stands there the first of these that it has.
 
     Type AC is for fixed equipment that is known to give no d.c.: whatever has a socket-outlet wants type A at least,
     and so does equipment of which that is not known. For single-phase speed-controlled motors type F is advised, and
     type A serves. Charging equipment that is not said to detect 6 mA d.c. itself asks for type B
     (722.531.3.101).
     """
-    loads = [(load, load.name or point.title) for point in study.circuit.points for load in point.loads]
-    smooth = next((title for load, title in loads if load.dc == "smooth"), None)
-    if smooth is not None:
-        return Need("B", smooth, hopeless=("AC", "A", "F"))
-    silent = [
-        point
-        for point in study.standing.chargers
-        if not any(load.dc is not None and load.dc.startswith("smooth") for load in point.loads)
-    ]
-    if silent:
-        unknown = "d.c. part of the charging equipment: does it detect 6 mA d.c. itself"
-        return Need("B", "vehicle charging, unless it detects 6 mA d.c. itself", hopeless=("AC",), unknown=unknown)
+    found = (need for rule in _NEEDS if (need := rule(study)) is not None)
+    return next(found, Need("AC", "fixed equipment with no d.c. part"))
+
+
+def _of_dc(study: Study, *parts: DcPart) -> str | None:
+    """Return what a load with such a d.c. part is called; None where there is none."""
+    loads = ((load, load.name or point.title) for point in study.circuit.points for load in point.loads)
+    return next((title for load, title in loads if load.dc in parts), None)
+
+
+def _smooth(study: Study) -> Need | None:
+    title = _of_dc(study, "smooth")
+    return None if title is None else Need("B", title, hopeless=("AC", "A", "F"))
+
+
+def _silent_charger(study: Study) -> Need | None:
+    told = ("smooth", "smooth-6ma")
+    if all(any(load.dc in told for load in point.loads) for point in study.standing.chargers):
+        return None
+    unknown = "d.c. part of the charging equipment: does it detect 6 mA d.c. itself"
+    return Need("B", "vehicle charging, unless it detects 6 mA d.c. itself", hopeless=("AC",), unknown=unknown)
+
+
+def _silent_inverter(study: Study) -> Need | None:
     inverter = next((point for point in study.standing.sources if not any(load.dc for load in point.loads)), None)
-    if inverter is not None:
-        unknown = f"d.c. part of {inverter.title}, by its maker"
-        return Need("B", "an inverter, unless its maker says that it passes no d.c.", hopeless=("AC",), unknown=unknown)
-    mixed = next((title for load, title in loads if load.dc == "mixed"), None)
-    if mixed is not None:
-        return Need("F", mixed, hopeless=("AC",))
-    pulsed = next((title for load, title in loads if load.dc in ("pulsed", "smooth-6ma")), None)
-    if pulsed is not None:
-        return Need("A", pulsed, hopeless=("AC",))
-    if study.standing.sockets:
-        return Need("A", "socket-outlets: nobody knows what will be plugged in", hopeless=("AC",))
-    quiet = {
-        point.id for point in study.circuit.points if point.loads and all(load.dc == "none" for load in point.loads)
-    }
-    unsaid = [point for point in study.standing.users if point.id not in quiet]
-    if unsaid or not study.standing.users:
-        what = f"d.c. part of the loads at {unsaid[0].title}" if unsaid else "loads of the circuit"
-        return Need("A", "electronics, as most appliances have", unknown=f"{what}: has any of them electronics")
-    return Need("AC", "fixed equipment with no d.c. part")
+    if inverter is None:
+        return None
+    unknown = f"d.c. part of {inverter.title}, by its maker"
+    return Need("B", "an inverter, unless its maker says that it passes no d.c.", hopeless=("AC",), unknown=unknown)
+
+
+def _mixed(study: Study) -> Need | None:
+    title = _of_dc(study, "mixed")
+    return None if title is None else Need("F", title, hopeless=("AC",))
+
+
+def _pulsed(study: Study) -> Need | None:
+    title = _of_dc(study, "pulsed", "smooth-6ma")
+    return None if title is None else Need("A", title, hopeless=("AC",))
+
+
+def _sockets(study: Study) -> Need | None:
+    if not study.standing.sockets:
+        return None
+    return Need("A", "socket-outlets: nobody knows what will be plugged in", hopeless=("AC",))
+
+
+def _unsaid(study: Study) -> Need | None:
+    users = study.standing.users
+    unsaid = [point for point in users if not point.loads or any(load.dc != "none" for load in point.loads)]
+    if users and not unsaid:
+        return None
+    what = f"d.c. part of the loads at {unsaid[0].title}" if unsaid else "loads of the circuit"
+    return Need("A", "electronics, as most appliances have", unknown=f"{what}: has any of them electronics")
+
+
+# From what blinds most to what blinds least.
+_NEEDS: tuple[Callable[[Study], Need | None], ...] = (
+    _smooth,
+    _silent_charger,
+    _silent_inverter,
+    _mixed,
+    _pulsed,
+    _sockets,
+    _unsaid,
+)
 
 
 def check_rcd_type(study: Study) -> Check:
