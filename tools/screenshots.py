@@ -127,7 +127,7 @@ VIEWS: dict[str, tuple[tuple[int, int], Callable[[Page], None]]] = {
     "people": (DESK, people),
     "account": (DESK, account),
     "audit": (DESK, audit),
-    "documents": (DESK, in_job("Documents", "[data-schedule]")),
+    "documents": (DESK, in_job("Documents", "[data-paper=schedule]")),
 }
 
 

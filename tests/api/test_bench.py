@@ -34,7 +34,7 @@ class Bench(Api):
         self.assertEqual(laid["result"]["shape"]["ring_points"], ["P1", "P3", "P2"])
         gone = self.client.post(f"{self.path}/run", json={**change, "id": new_id(), "version": 3})
         self.assertEqual(
-            (gone.status_code, gone.json()["message"]), (422, "There is no leg L2 in this circuit any more.")
+            (gone.status_code, gone.json()["message"]), (422, "There is no cable L2 in this circuit any more.")
         )
         self.assertEqual(self.client.get(self.path).json()["version"], 3)
 

@@ -103,9 +103,9 @@ class Mends(unittest.TestCase):
         ring = worked_ring()
         bridged = ring.model_copy(update={"legs": (*ring.legs, leg("X", "P2", "P6", 6))})
         for wrong, change in (
-            (run(9, 4.5, 6, 3, 7.5, 5, 8), "Close the ring: a leg from P7 back to the board"),
+            (run(9, 4.5, 6, 3, 7.5, 5, 8), "Close the ring: a cable from P7 back to the board"),
             (with_spur(ring, "S1", "S2", 3), "S2 on a spur of its own from P4"),
-            (bridged, "Take out the leg from P2 to P6"),
+            (bridged, "Take out the cable from P2 to P6"),
         ):
             first = mend(BS, SUPPLY, wrong)[0]
             self.assertEqual((first.change, first.leaves), (change, ()))

@@ -187,7 +187,7 @@ class Through(unittest.TestCase):
 
     def test_refusals_say_why(self) -> None:
         for leg, text, words in (
-            ("L99", "3m a", "no leg L99"),
+            ("L99", "3m a", "no cable L99"),
             ("L3", "back 3m", "no new point"),
             ("L3", "spur 3m a", "no new"),
         ):

@@ -125,7 +125,7 @@ class Opened(unittest.TestCase):
         self.assertEqual(lopsided.opened, {"P1": "L2"})
         self.assertAlmostEqual(lopsided.drop_v["P1"], 11 * 20 / 1000)
         steps = check(judged(run(1, back=400, loads=loads, cable=cable)), "volt-drop").steps
-        self.assertTrue(any("opened at the leg from P1 to the board" in step.text for step in steps))
+        self.assertTrue(any("opened at the cable from P1 to the board" in step.text for step in steps))
 
     @settings(max_examples=60, deadline=None)
     @given(st.lists(st.floats(0.5, 30), min_size=1, max_size=6), st.floats(0.5, 400), st.sampled_from([1.5, 4.0, 6.0]))

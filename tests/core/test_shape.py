@@ -109,10 +109,10 @@ class Edits(unittest.TestCase):
     def test_refusals_say_why(self) -> None:
         ring = worked_ring()
         for edit, words in (
-            (RemovePoint(point="P4"), "joins 3 legs"),
+            (RemovePoint(point="P4"), "joins 3 cables"),
             (RemovePoint(point="board"), "stays"),
             (RemovePoint(point="P99"), "no point"),
-            (InsertPoint(leg="L99"), "no leg"),
+            (InsertPoint(leg="L99"), "no cable"),
             (MovePoint(point="P1", into_leg="L1"), "already"),
             (JoinPoints(a="P1", b="P1"), "two different"),
         ):

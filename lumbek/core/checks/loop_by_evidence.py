@@ -152,7 +152,7 @@ def _fails(study: Study, question: Question, at: _At, steps: tuple[Step, ...]) -
     """Return that a loop is over its limit for all that agrees with what is known."""
     unexplained = "" if at.is_explained else f": {_NO_CABLE}"
     proved = Step(
-        text="The most that known cable explains: drawn legs, r1, rn and R1+Rn", sum=f"{show_up(at.proved_ohm, 3)} Ω"
+        text="The most that known cable explains: drawn cables, r1, rn and R1+Rn", sum=f"{show_up(at.proved_ohm, 3)} Ω"
     )
     return question.held(
         study,

@@ -106,7 +106,7 @@ def _working(study: Study, worst: str) -> tuple[Step, ...]:
         return ()
     if worst in flow.opened:
         opened_at = study.leg_title(flow.opened[worst])
-        text = f"By the table with the ring opened at the leg from {opened_at}: closed, the drop is no more"
+        text = f"By the table with the ring opened at the cable from {opened_at}: closed, the drop is no more"
         return (*demand.steps, Step(text=text, sum=f"{show(flow.drop_v[worst])} V"))
     path = study.graph.path_to(worst)
     if study.wires.fed or study.wires.parted:

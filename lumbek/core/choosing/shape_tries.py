@@ -30,7 +30,7 @@ def _closed(study: Study, circuit: Circuit) -> Iterator[tuple[str, Circuit]]:
     if end != BOARD:
         back = Leg(id=_free(circuit, "back"), a=end, b=BOARD)
         closed = circuit.model_copy(update={"legs": (*circuit.legs, back)})
-        yield f"Close the ring: a leg from {circuit.point_title(end)} back to the board", closed
+        yield f"Close the ring: a cable from {circuit.point_title(end)} back to the board", closed
 
 
 def _unbridged(study: Study, circuit: Circuit) -> Iterator[tuple[str, Circuit]]:
@@ -40,7 +40,7 @@ def _unbridged(study: Study, circuit: Circuit) -> Iterator[tuple[str, Circuit]]:
     for leg in circuit.legs:
         if leg.id in study.graph.loop_legs and BOARD not in (leg.a, leg.b):
             left = tuple(each for each in circuit.legs if each.id != leg.id)
-            yield f"Take out the leg from {circuit.leg_title(leg)}", circuit.model_copy(update={"legs": left})
+            yield f"Take out the cable from {circuit.leg_title(leg)}", circuit.model_copy(update={"legs": left})
 
 
 def _parted(circuit: Circuit, spur: Spur) -> Iterator[tuple[str, Circuit]]:

@@ -229,7 +229,7 @@ def need_leg(circuit: Circuit, leg_id: str) -> Leg:
     for leg in circuit.legs:
         if leg.id == leg_id:
             return leg
-    raise EditRefusedError(f"There is no leg {leg_id} in this circuit any more.")
+    raise EditRefusedError(f"There is no cable {leg_id} in this circuit any more.")
 
 
 def _add(circuit: Circuit, edit: AddPoint, new: NewPoint) -> Edited:
@@ -292,7 +292,7 @@ def _remove(circuit: Circuit, point_id: str) -> Edited:
     points = [point for point in circuit.points if point.id != point_id]
     if len(here) > 2:
         raise EditRefusedError(
-            f"{circuit.point_title(point_id)} joins {len(here)} legs: take out or move what hangs off it first."
+            f"{circuit.point_title(point_id)} joins {len(here)} cables: take out or move what hangs off it first."
         )
     legs = [leg for leg in circuit.legs if leg not in here]
     if len(here) < 2:
@@ -339,7 +339,7 @@ def _move(circuit: Circuit, edit: MovePoint) -> Edited:
     need_point(circuit, edit.point)
     target = need_leg(circuit, edit.into_leg)
     if edit.point in (target.a, target.b):
-        raise EditRefusedError("That leg ends at this point already.")
+        raise EditRefusedError("That cable ends at this point already.")
     point = circuit.point(edit.point)
     without = _remove(circuit, edit.point).circuit
     return Edited(circuit=_split(without, edit.into_leg, point), focus=point.id)
@@ -349,6 +349,6 @@ def _join(circuit: Circuit, edit: JoinPoints) -> Edited:
     need_point(circuit, edit.a)
     need_point(circuit, edit.b)
     if edit.a == edit.b:
-        raise EditRefusedError("A leg joins two different points.")
+        raise EditRefusedError("A cable joins two different points.")
     leg = _new_leg(circuit, edit.a, edit.b, edit.length_m)
     return Edited(circuit=_with(circuit, legs=[*circuit.legs, leg]), focus=leg.id)

@@ -77,7 +77,7 @@ def lay_through(
     graph = graph_of(circuit)
     leg = need_leg(circuit, leg_id)
     if all(entry.back or entry.spur for entry in entries):
-        raise EditRefusedError("There is no new point to take the leg through.")
+        raise EditRefusedError("There is no new point to take the cable through.")
     last, end = sorted((leg.a, leg.b), key=lambda point: graph.distance.get(point, 0))
     room = circuit.points[-1].room if circuit.points else ""
     back_m = next((entry.length_m for entry in entries if entry.back), None)

@@ -202,7 +202,7 @@ def _unseen(belief: Belief) -> str:
     }
     if not hidden:
         return ""
-    legs = "one leg" if len(hidden) == 1 else f"{len(hidden)} legs"
+    legs = "one cable" if len(hidden) == 1 else f"{len(hidden)} cables"
     return f"A cable of another size in {legs} would hide in its length: look at the cable where it is seen."
 
 

@@ -17,7 +17,7 @@ export function Photos({ jobId, shown, of, small = false }: Props) {
   const [trouble, setTrouble] = useState("");
   return (
     <div
-      className="flex flex-wrap items-center gap-2 py-1"
+      className={`flex flex-wrap items-center gap-2 ${small ? "" : "py-1"}`}
       data-photos={lines.length}
       data-photos-waiting={waiting.length}
     >

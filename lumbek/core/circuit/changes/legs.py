@@ -90,7 +90,7 @@ def _drop_segment(_: Rulebook, circuit: Circuit, command: DropSegment) -> Circui
     def leg(found: Leg) -> Leg:
         nth(found.segments, command.index, "segment")
         if len(found.segments) == 1:
-            raise EditRefusedError("A leg has one segment at least.")
+            raise EditRefusedError("A cable has one segment at least.")
         return with_changes(found, {"segments": swapped(found.segments, command.index)})
 
     return on_leg(circuit, command.leg, leg)

@@ -28,7 +28,7 @@ export function LegInspector({
         Through new points
       </button>
       <button className="btn btn-sm" onClick={() => onEdit({ op: "cut", leg: leg.id })}>
-        Take out the leg
+        Take out the cable
       </button>
       <button className="btn btn-sm" onClick={() => onEdit({ op: "leave-dead", leg: leg.id })}>
         Leave it dead
