@@ -264,6 +264,13 @@ class JobService:
             return Gathered(job, house, lambda: tuple(answer_circuits(job, house=house)))
         return Gathered(job, house, lambda: [each.answer for each in answered])
 
+    def gather_circuit(self, db: Session, row: CircuitRow, job: JobRow) -> Gathered:
+        """Return one circuit of a job as its papers are made from it: nothing of the others is worked out."""
+        house = house_in(db, self._results, job, [row])
+        of = JobCircuit.of(design_of(row), (), key_of(row.id))
+        whole = Job(**head_of(job).model_dump(), **dict(boards_of(job)), supply=house.supply, circuits=(of,))
+        return Gathered(whole, house, lambda: tuple(answer_circuits(whole, house=house)), of)
+
     def _answered(self, db: Session, row: JobRow) -> tuple[House, Sequence[_Answered]]:
         """Return the house of a job, and each circuit with its readings in force and all there is to say of it."""
         head, house = head_of(row), house_in(db, self._results, row)

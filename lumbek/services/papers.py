@@ -1,6 +1,5 @@
 """Papers of a job and of a circuit, of every kind in the registry: to be looked at. Issuing one is another deed."""
 
-from dataclasses import replace
 from typing import Literal
 from uuid import UUID
 
@@ -8,7 +7,6 @@ from lumbek.core.documents.paper import Paper
 from lumbek.core.documents.registry import PaperKind, kind_of, make_paper
 from lumbek.services.circuits import need_circuit
 from lumbek.services.errors import NotFoundError
-from lumbek.services.houses import key_of
 from lumbek.services.jobs import JobService, need_job
 from lumbek.services.person import Person
 from lumbek.store.database import Database
@@ -32,9 +30,8 @@ class PaperService:
         kind = need_kind(kind_id, "circuit")
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
-            gathered = self._jobs.gather(db, job, kind.every_reading)
-        of = next(each for each in gathered.job.circuits if each.key == key_of(row.id))
-        return _for(person, make_paper(kind, replace(gathered, of=of)))
+            gathered = self._jobs.gather_circuit(db, row, job)
+        return _for(person, make_paper(kind, gathered))
 
 
 def need_kind(kind_id: str, of: Literal["job", "circuit"]) -> PaperKind:

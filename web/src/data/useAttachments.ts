@@ -53,6 +53,15 @@ export function useWaitingPicture(id: string): string | undefined {
 
 async function smaller(file: File): Promise<Blob> {
   if (file.size <= LARGE || !file.type.startsWith("image/")) return file;
+  try {
+    return await drawnSmaller(file);
+  } catch {
+    // A device that cannot draw it smaller sends it as it is.
+    return file;
+  }
+}
+
+async function drawnSmaller(file: File): Promise<Blob> {
   const picture = await createImageBitmap(file);
   const scale = Math.min(1, LONG_SIDE / Math.max(picture.width, picture.height));
   const canvas = new OffscreenCanvas(Math.round(picture.width * scale), Math.round(picture.height * scale));
