@@ -3,6 +3,7 @@
 import unittest
 from collections.abc import Iterator
 from contextlib import contextmanager
+from hashlib import sha256
 
 from alembic import command
 from sqlalchemy import text
@@ -158,6 +159,38 @@ class OlderDatabases(unittest.TestCase):
         with self.assertRaisesRegex(RuntimeError, "who entered what"):
             command.downgrade(alembic_config(owner), "0007")
         self.assertEqual(state_of(owner), "current")
+
+    def test_photos_of_records_become_attachments_and_go_back_unless_there_are_others(self) -> None:
+        url = as_owner(new_database(demo=True))
+        config, database = alembic_config(url), Database(url)
+        self.addCleanup(database.close)
+        command.downgrade(config, "0013")
+        with database.transaction() as db:
+            db.execute(
+                text(
+                    "insert into wiring_record (id, circuit_id, taken_at, by, note, design) "
+                    "select gen_random_uuid(), id, now(), 'Robin Ash', '', design from circuit limit 1"
+                )
+            )
+            photo = "insert into wiring_photo (id, record_id, kind, data) select gen_random_uuid(), id, 'image/png', :d"
+            db.execute(text(f"{photo} from wiring_record"), {"d": b"a photo"})
+        upgrade(url)
+        check(url)
+        with database.transaction() as db:
+            moved = "select a.shows, a.data, a.sha256, replace(r.id::text, '-', '') = a.of, c.job_id = a.job_id "
+            of = "from attachment a join circuit c on c.id = a.circuit_id join wiring_record r on r.circuit_id = c.id"
+            row = db.execute(text(moved + of)).one()
+        self.assertEqual(tuple(row), ("record", b"a photo", sha256(b"a photo").hexdigest(), True, True))
+        command.downgrade(config, "0013")
+        upgrade(url)
+        with database.transaction() as db:
+            self.assertEqual(db.execute(text("select data from attachment")).scalar(), b"a photo")
+            other = "insert into attachment (id, job_id, shows, of, kind, data, sha256, by, taken_at) "
+            db.execute(
+                text(other + "select gen_random_uuid(), id, 'job', '', 'image/png', 'x', '', '', now() from job")
+            )
+        with self.assertRaisesRegex(RuntimeError, "photos and papers of more"):
+            command.downgrade(config, "0013")
 
     def test_a_newer_database_is_refused_in_words(self) -> None:
         url = as_owner(new_database())

@@ -4,6 +4,8 @@ import sqlalchemy as sa
 from alembic import op
 from sqlalchemy.dialects import postgresql
 
+from lumbek.store.refusing import refuse_if
+
 revision = "0012"
 down_revision = "0011"
 branch_labels = None
@@ -34,4 +36,5 @@ def upgrade() -> None:
 
 
 def downgrade() -> None:
+    refuse_if("SELECT FROM issued_document", "documents that were issued")
     op.drop_table("issued_document")

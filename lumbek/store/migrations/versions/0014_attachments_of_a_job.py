@@ -3,6 +3,8 @@
 import sqlalchemy as sa
 from alembic import op
 
+from lumbek.store.refusing import refuse_if
+
 revision = "0014"
 down_revision = "0013"
 branch_labels = None
@@ -42,6 +44,7 @@ def upgrade() -> None:
 
 
 def downgrade() -> None:
+    refuse_if("SELECT FROM attachment WHERE shows <> 'record'", "photos and papers of more than wiring records")
     op.create_table(
         "wiring_photo",
         sa.Column("id", sa.Uuid(), nullable=False),
@@ -57,3 +60,7 @@ def downgrade() -> None:
         "SELECT id, \"of\"::uuid, kind, data, at FROM attachment WHERE shows = 'record'"
     )
     op.drop_table("attachment")
+    op.execute(
+        "CREATE TRIGGER only_added BEFORE UPDATE OR DELETE OR TRUNCATE ON wiring_photo "
+        "FOR EACH STATEMENT EXECUTE FUNCTION only_added()"
+    )
