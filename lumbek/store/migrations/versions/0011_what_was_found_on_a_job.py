@@ -4,6 +4,8 @@ import sqlalchemy as sa
 from alembic import op
 from sqlalchemy.dialects import postgresql
 
+from lumbek.store.refusing import refuse_if
+
 revision = "0011"
 down_revision = "0010"
 branch_labels = None
@@ -28,4 +30,5 @@ def upgrade() -> None:
 
 
 def downgrade() -> None:
+    refuse_if("SELECT FROM found_record", "what was found on jobs")
     op.drop_table("found_record")
