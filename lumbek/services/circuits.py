@@ -32,7 +32,7 @@ from lumbek.services.jobs import add_circuit_row, need_job
 from lumbek.services.person import Person
 from lumbek.services.views import CircuitView, Preview
 from lumbek.services.worked_out import Results, Seated
-from lumbek.services.writes import State, allowed, done_before, step, write
+from lumbek.services.writes import KeptRow, State, allowed, done_before, step, write
 from lumbek.store import jobs as store
 from lumbek.store.database import Database
 from lumbek.store.models import CircuitRow, JobRow, LibraryCircuit
@@ -50,28 +50,14 @@ class NewCircuit:
     library: UUID | None = None
 
 
-class KeptCircuit:
+class KeptCircuit(KeptRow[CircuitRow]):
     """A circuit's design, held for whoever writes it."""
 
     called = "circuit"
 
     def __init__(self, db: Session, person: Person, row: CircuitRow, job: JobRow) -> None:
-        self._db, self._person, self._row, self._job = db, person, row, job
-
-    @property
-    def id(self) -> UUID:
-        """The circuit."""
-        return self._row.id
-
-    @property
-    def version(self) -> int:
-        """Its version."""
-        return self._row.version
-
-    @property
-    def changed_by(self) -> str:
-        """Who changed it last."""
-        return self._row.changed_by
+        super().__init__(db, person, row)
+        self._job = job
 
     def now(self) -> Circuit:
         """Return its design."""
@@ -101,8 +87,7 @@ class KeptCircuit:
         """Put a new design down."""
         row, person = self._row, self._person
         write_design(row, document)
-        row.version += 1
-        row.changed_by, row.changed_at = person.name, now()
+        self._stamp()
         store.keep_circuit_revision(self._db, row, person.user_id, undo_to, redo_to)
         store.touch_job(self._db, self._job.id, person.name, now())
         audit.note(self._db, person, Deed.CIRCUIT_CHANGED, row.id)

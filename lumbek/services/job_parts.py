@@ -16,7 +16,6 @@ from lumbek.core.model.board import Boards
 from lumbek.core.model.job import JobHead
 from lumbek.core.model.supply import Supply
 from lumbek.services import audit
-from lumbek.services.clock import now
 from lumbek.services.deeds import Deed
 from lumbek.services.documents import (
     boards_of,
@@ -29,34 +28,16 @@ from lumbek.services.documents import (
     write_job,
 )
 from lumbek.services.person import Person
-from lumbek.services.writes import Document, State
+from lumbek.services.writes import Document, KeptRow, State
 from lumbek.store import jobs as store
 from lumbek.store.models import JobRevision, JobRow
 
 
-class _Part(ABC, Generic[Document]):
+class _Part(KeptRow[JobRow], ABC, Generic[Document]):
     """A part of a job, held for whoever writes it."""
 
     called = "job"
     part: ClassVar[str]
-
-    def __init__(self, db: Session, person: Person, row: JobRow) -> None:
-        self._db, self._person, self._row = db, person, row
-
-    @property
-    def id(self) -> UUID:
-        """The job."""
-        return self._row.id
-
-    @property
-    def version(self) -> int:
-        """The version of the job."""
-        return self._row.version
-
-    @property
-    def changed_by(self) -> str:
-        """Who changed the job last."""
-        return self._row.changed_by
 
     def shown(self) -> dict[str, Any]:
         """Return the whole job as it stands."""
@@ -85,8 +66,7 @@ class _Part(ABC, Generic[Document]):
     def _keep(self, head: JobHead, supply: Supply, boards: Boards, undo_to: int | None, redo_to: int | None) -> None:
         row, person = self._row, self._person
         write_job(row, head, supply, boards)
-        row.version += 1
-        row.changed_by, row.changed_at = person.name, now()
+        self._stamp()
         document = job_document(head, supply, boards)
         store.keep_job_revision(self._db, row, document, person.user_id, self.part, undo_to, redo_to)
         audit.note(self._db, person, Deed.JOB_CHANGED, row.id)

@@ -7,7 +7,7 @@ it is put down and the states it has been in (`Kept`); who may write it is the u
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
-from typing import Any, Protocol, TypeVar
+from typing import Any, Generic, Protocol, TypeVar
 from uuid import UUID
 
 from pydantic import ValidationError
@@ -15,10 +15,11 @@ from sqlalchemy.orm import Session
 
 from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.exchange.problems import problems_of
+from lumbek.services.clock import now
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, UsedIdError
 from lumbek.services.person import Person
 from lumbek.store import jobs as store
-from lumbek.store.models import Base
+from lumbek.store.models import Base, CircuitRow, JobRow
 
 Document = TypeVar("Document")
 
@@ -74,6 +75,38 @@ class Kept(Protocol[Document]):
 
     def put(self, document: Document, undo_to: int | None, redo_to: int | None) -> None:
         """Put a new state of it down, among all the states it has been in."""
+
+
+Row = TypeVar("Row", CircuitRow, JobRow)
+
+
+class KeptRow(Generic[Row]):
+    """What documents that are kept in a row of their own have alike."""
+
+    def __init__(self, db: Session, person: Person, row: Row) -> None:
+        """Hold the row for a person."""
+        self._db, self._person = db, person
+        self._row: Row = row
+
+    @property
+    def id(self) -> UUID:
+        """What the row is known by."""
+        return self._row.id
+
+    @property
+    def version(self) -> int:
+        """The version of the row."""
+        return self._row.version
+
+    @property
+    def changed_by(self) -> str:
+        """Who changed the row last."""
+        return self._row.changed_by
+
+    def _stamp(self) -> None:
+        """Count the row up by one, and say who changed it now."""
+        self._row.version += 1
+        self._row.changed_by, self._row.changed_at = self._person.name, now()
 
 
 def write(
