@@ -30,7 +30,7 @@ class PaperKind(Frozen):
     every_reading: bool = False
 
 
-KINDS: tuple[PaperKind, ...] = (
+_MAKERS: dict[PaperKind, Callable[[Gathered], Paper]] = {
     PaperKind(
         id="schedule",
         title="Schedule",
@@ -38,7 +38,7 @@ KINDS: tuple[PaperKind, ...] = (
         forms=("pdf", "csv"),
         reader="who takes the installation over, and its next inspector",
         issued=True,
-    ),
+    ): schedule_paper,
     PaperKind(
         id="results",
         title="Test results",
@@ -46,37 +46,31 @@ KINDS: tuple[PaperKind, ...] = (
         forms=("pdf", "csv"),
         reader="the supervisor, and whoever tests next",
         every_reading=True,
-    ),
+    ): results_paper,
     PaperKind(
         id="labels",
         title="Labels, charts, notices",
         of="job",
         forms=("pdf",),
         reader="the boards, and who lives there",
-    ),
+    ): labels_paper,
     PaperKind(
         id="calculation",
         title="Calculation sheet",
         of="circuit",
         forms=("pdf",),
         reader="whoever checks the design by hand",
-    ),
+    ): calculation_paper,
     PaperKind(
         id="make-off",
         title="Make-off sheet",
         of="circuit",
         forms=("pdf",),
         reader="who connects the boxes",
-    ),
-)
-
-_MAKERS: dict[str, Callable[[Gathered], Paper]] = {
-    "schedule": schedule_paper,
-    "results": results_paper,
-    "labels": labels_paper,
-    "calculation": calculation_paper,
-    "make-off": make_off_paper,
+    ): make_off_paper,
 }
+
+KINDS = tuple(_MAKERS)
 
 
 def kind_of(kind_id: str) -> PaperKind | None:
@@ -86,4 +80,4 @@ def kind_of(kind_id: str) -> PaperKind | None:
 
 def make_paper(kind: PaperKind, gathered: Gathered) -> Paper:
     """Return a paper of what was gathered."""
-    return _MAKERS[kind.id](gathered)
+    return _MAKERS[kind](gathered)
