@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { asRefused, type Shown } from "../api/client";
 import { useAttachments, useWaitingPicture } from "../data/useAttachments";
-import { sendAgain, takeOut, type PhotoRecord, type Waiting } from "../data/outbox";
+import type { PhotoRecord, Waiting } from "../data/outbox";
+import { Refused } from "./Refused";
 
 interface Props {
   jobId: string;
@@ -78,17 +79,7 @@ function NotSent({ photo, of }: { photo: Waiting<PhotoRecord>; of: string }) {
     <figure className={`border-2 border-dashed ${photo.trouble === undefined ? "border-warning" : "border-error"}`}>
       {address && <img className="h-20 w-20 object-cover" src={address} alt={`Of ${of}, on this device`} />}
       <figcaption className="max-w-40 px-1 text-sm font-semibold">
-        {photo.trouble ?? "not sent yet"}
-        {photo.trouble !== undefined && (
-          <span className="flex gap-1">
-            <button className="btn btn-sm" onClick={() => sendAgain(photo.id)}>
-              Send again
-            </button>
-            <button className="btn btn-sm" onClick={() => takeOut(photo.id)}>
-              Throw away
-            </button>
-          </span>
-        )}
+        {photo.trouble === undefined ? "not sent yet" : <Refused waiting={photo} />}
       </figcaption>
     </figure>
   );

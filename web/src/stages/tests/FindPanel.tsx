@@ -12,7 +12,7 @@ import { readKeyed } from "./entry";
 import { KeepFound } from "./KeepFound";
 import { NoticedBar } from "./NoticedBar";
 import { OnDevice } from "./ReadingRow";
-import { Refused } from "./Refused";
+import { Refused } from "../../app/Refused";
 import { SuspicionDrawing } from "./SuspicionDrawing";
 
 interface Props {

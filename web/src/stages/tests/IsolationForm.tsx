@@ -5,7 +5,7 @@ import type { Entry } from "../../data/useSheet";
 import { timeOf } from "../../numbers";
 import { VerdictMark } from "../../parts/verdict";
 import { OnDevice } from "./ReadingRow";
-import { Refused } from "./Refused";
+import { Refused } from "../../app/Refused";
 
 type Isolation = NonNullable<ReadingTaken["isolation"]>;
 type IsolatedPair = NonNullable<Isolation["pairs"]>[number];

@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { FoundMade, InstallationView } from "../../api/client";
 import { useBoardsQuery } from "../../data/useBoards";
 import { useKeepFound } from "../../data/useSheet";
-import { Refused } from "./Refused";
+import { Refused } from "../../app/Refused";
 
 /** Keep what was found with the job: who found it and when goes with it. */
 export function KeepFound({

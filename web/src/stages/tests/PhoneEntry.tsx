@@ -7,7 +7,7 @@ import { AsideForm, sayAside } from "./Aside";
 import { readKeyed } from "./entry";
 import { IsolationForm } from "./IsolationForm";
 import { OnDevice, sayReading } from "./ReadingRow";
-import { Refused } from "./Refused";
+import { Refused } from "../../app/Refused";
 import { isEmpty, isShut, keyOf, type SheetProps } from "./sheet";
 
 const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", ".", "0", ">"] as const;

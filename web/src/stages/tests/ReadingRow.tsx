@@ -8,7 +8,7 @@ import { entryKeys } from "../../parts/fields";
 import { stateOf, VerdictMark, type State } from "../../parts/verdict";
 import { AsideForm, sayAside } from "./Aside";
 import { readKeyed } from "./entry";
-import { Refused } from "./Refused";
+import { Refused } from "../../app/Refused";
 import { keyOf } from "./sheet";
 
 export interface RowProps {

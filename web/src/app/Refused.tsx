@@ -1,6 +1,6 @@
-import { sendAgain, takeOut, type Waiting } from "../../data/outbox";
+import { sendAgain, takeOut, type Waiting } from "../data/outbox";
 
-/** Why the server would not have a reading, and the two ways on: send it again, or throw it away. */
+/** Why the server would not have what waits here, and the two ways on: send it again, or throw it away. */
 export function Refused({ waiting }: { waiting: Waiting | undefined }) {
   if (waiting?.trouble === undefined) return null;
   return (
