@@ -14,11 +14,13 @@ from lumbek.core.diagnosis.suspects import NO_FAULT, Hypothesis, Suspect
 from lumbek.core.diagnosis.verdict import is_explained
 from lumbek.core.network.changed import Reals
 
-# So many of the likeliest single suspects, few of a kind, are each put together with all others, of so few sizes each;
-# so are so many pairs that leave least to be explained between them; then so many of what stands in the best pairs.
-_FIRST, _OF_A_KIND, _SIZES, _BETWEEN, _THEN = 6, 2, 3, 300, 2
+# So many of the likeliest single suspects, few of a kind, are put together with all others, of so few sizes each; then
+# so many of what stands in the best pairs.
+_FIRST, _OF_A_KIND, _SIZES, _THEN = 6, 2, 3, 2
+# First come so many pairs of these, of all and of what stands in the best, that leave least to explain between them.
+_OF_FIRSTS, _OF_ALL, _OF_BEST = 300, 600, 200
 # Pairs that are no less likely than this part of all are tried with so many sizes of both, so many in all.
-_SIZED_FROM, _ALL_SIZES, _MOST_SIZED = 1e-5, 14, 3000
+_SIZED_FROM, _ALL_SIZES, _MOST_SIZED = 1e-5, 12, 3000
 # How likely a second fault is where there is one: kept apart from the first by nothing, so not unlikely.
 _SECOND = 0.1
 
@@ -29,25 +31,34 @@ def with_pairs(belief: Belief) -> Belief:
         return belief
     left = belief.left_over()
     ranked = _ranked(belief, left.sum(axis=1))
-    faults = list(ranked)
     pairing = _Pairing(belief, {suspect: [belief.hypotheses[at] for at in rows] for suspect, rows in ranked.items()})
+    # With another fault beside it any of its sizes may be the one.
+    least = {suspect: left[rows].min(axis=0) for suspect, rows in ranked.items()}
     firsts = _few_of_a_kind(belief, list(_ranked(belief, -belief.ln_likely)))
-    between = _between_them(faults, left[[rows[0] for rows in ranked.values()]])
-    found = pairing.of(belief, [*product(firsts, faults), *between])
-    # What goes with the best of them may go as well with any other place.
-    parts = dict.fromkeys(part for pair in _pairs(found) for part in found.suspects[pair].parts if part not in firsts)
-    return pairing.sized(pairing.of(found, product(list(parts)[:_THEN], faults)))
+    found = pairing.of(belief, [*_between(least, firsts, _OF_FIRSTS), *_between(least, list(least), _OF_ALL)])
+    found = pairing.of(found, _between(least, _best_parts(found, firsts), _OF_BEST))
+    if not is_explained(found):
+        # Two faults may do together what neither does alone.
+        found = pairing.of(found, product(firsts, ranked))
+        found = pairing.of(found, product(_best_parts(found, firsts), ranked))
+    return pairing.sized(found)
 
 
-def _between_them(faults: list[str], left: Reals) -> list[tuple[str, str]]:
-    """Return the pairs that leave least to be explained if what either explains is explained.
+def _best_parts(belief: Belief, firsts: list[str]) -> list[str]:
+    """Return what stands in the best pairs: what goes with it may go as well with any other place."""
+    parts = dict.fromkeys(part for pair in _pairs(belief) for part in belief.suspects[pair].parts if part not in firsts)
+    return list(parts)[:_THEN]
 
-    `left` is what each leaves of each reading, shape (faults, readings).
+
+def _between(least: dict[str, Reals], firsts: list[str], most: int) -> list[tuple[str, str]]:
+    """Return the pairs of one of the first and any that leave least to explain if what either explains is explained.
+
+    `least` is what each leaves of each reading at the least, shape (readings,).
     """
-    together = np.array([np.minimum(row, left).sum(axis=1) for row in left])
-    one, other = np.triu_indices(len(faults), 1)
-    best = np.argsort(together[one, other], kind="stable")[:_BETWEEN]
-    return [(faults[one[at]], faults[other[at]]) for at in best]
+    faults, rows = list(least), np.array(list(least.values()))
+    together = np.array([np.minimum(least[first], rows).sum(axis=1) for first in firsts])
+    best = np.argsort(together, axis=None, kind="stable")[:most].tolist()
+    return [(firsts[at // len(faults)], faults[at % len(faults)]) for at in best]
 
 
 def _pairs(belief: Belief) -> list[str]:
