@@ -26,6 +26,7 @@ from lumbek.core.judging.answers import Totals, answer_circuits
 from lumbek.core.judging.check import Verdict, worst_of
 from lumbek.core.model.job import Job
 from lumbek.core.model.reading import standing
+from lumbek.core.places.named import named
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.door import study_of
 from lumbek.core.study.read import Read
@@ -229,7 +230,8 @@ def _print_boards(given: argparse.Namespace, stream: JobStream) -> int:
 def _print_switching(given: argparse.Namespace, stream: JobStream) -> int:
     """Print for each circuit with anything to switch its proof, plan and repair, an object a line."""
     book = rulebook_of(stream.head)
-    designs = {circuit.design.number: circuit.design for circuit in stream.circuits()}
+    name_of = stream.head.places.name_of
+    designs = {circuit.design.number: named(circuit.design, name_of) for circuit in stream.circuits()}
     verdicts, found = list[Verdict](), 0
     for number, design in designs.items():
         if not is_lit(design) or given.circuit not in (None, number):

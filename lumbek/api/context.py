@@ -24,6 +24,7 @@ from lumbek.services.mail import Mail
 from lumbek.services.papers import PaperService
 from lumbek.services.people import PeopleService
 from lumbek.services.person import Person
+from lumbek.services.places import PlacesService
 from lumbek.services.roles import Right
 from lumbek.services.sessions import SessionService, need_right
 from lumbek.services.switching import SwitchingService
@@ -53,6 +54,7 @@ class Services:
     attachments: AttachmentService
     issuing: IssuingService
     boards: BoardService
+    places: PlacesService
     circuits: CircuitService
     library: LibraryService
     testing: TestingService
@@ -78,6 +80,7 @@ class Services:
             AttachmentService(database),
             IssuingService(database, jobs),
             BoardService(database, results),
+            PlacesService(database, results),
             circuits,
             LibraryService(database),
             TestingService(database, results),

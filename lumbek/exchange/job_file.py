@@ -100,6 +100,10 @@ def circuit_problems(index: int, circuit: JobCircuit, numbers: dict[int, int], k
     if circuit.design.ahead:
         reason = "follows from the boards: say there what this circuit hangs on"
         yield Problem(field=f"circuits.{index}.design.ahead", reason=reason)
+    for place, point in enumerate(circuit.design.points):
+        if point.room:
+            reason = "follows from the rooms of the job: say `at`, with the id of one of them"
+            yield Problem(field=f"circuits.{index}.design.points.{place}.room", reason=reason)
     number = circuit.design.number
     if number in numbers:
         reason = f"{number} is the number of circuits.{numbers[number]} already: each circuit has its own"

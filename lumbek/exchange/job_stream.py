@@ -19,8 +19,7 @@ from lumbek.exchange.job_file import (
     read_job,
 )
 from lumbek.exchange.problems import Problem, problems_of
-from lumbek.exchange.upgrade import CURRENT, upgrade_job_circuit
-from lumbek.exchange.upgrade_boards import BoardTree
+from lumbek.exchange.upgrade import CURRENT, OldHouse
 
 # Files up to this size are read whole for the exact place of what is wrong in them.
 _WHOLE_BYTES = 8_000_000
@@ -46,9 +45,9 @@ class JobStream:
 
     def circuits(self) -> Iterator[JobCircuit]:
         """Yield the circuits one by one; the file has been found sound."""
-        tree = BoardTree()
+        around = OldHouse(self._version, self._storeys)
         for each in self._raw():
-            yield JobCircuit.model_validate(upgrade_job_circuit(each, self._version, tree))
+            yield JobCircuit.model_validate(around.take(each))
         for feeder in self._feeders:
             yield JobCircuit.model_validate(feeder)
 
@@ -61,10 +60,10 @@ class JobStream:
         problems: list[Problem] = []
         numbers: dict[int, int] = {}
         keys: set[str] = set()
-        tree = BoardTree()
+        around = OldHouse(self._version, self._storeys)
         for index, each in enumerate(self._raw()):
             try:
-                circuit = JobCircuit.model_validate(upgrade_job_circuit(each, self._version, tree))
+                circuit = JobCircuit.model_validate(around.take(each))
             except ValidationError as error:
                 problems += [
                     Problem(field=f"circuits.{index}.{problem.field}", reason=problem.reason)
@@ -75,9 +74,11 @@ class JobStream:
             if len(problems) >= MOST_PROBLEMS:
                 break
         if self._version < CURRENT:
-            boards, self._feeders = tree.finish()
-            self.head = Job.model_validate({**self.head.model_dump(), "boards": boards})
-        elif not problems:
+            self._feeders = around.feeders
+            # Boards that the file itself describes were read with the head.
+            said = Job.model_validate(around.house())
+            self.head = self.head.model_copy(update={name: getattr(said, name) for name in said.model_fields_set})
+        if self._version >= 3 and not problems:
             self.describes_boards = bool(self.head.boards)
             problems = [Problem(field=field, reason=why) for field, why in board_problems(self.head.boards, keys)]
         return problems[:MOST_PROBLEMS]
@@ -94,6 +95,7 @@ class JobStream:
         if not isinstance(data, dict) or data.get("format") != "lumbek-job":
             raise JobFileError([Problem(field="format", reason='is not "lumbek-job": this is some other file')])
         self._version = file_version(data)
+        self._storeys = data.get("storeys", [])
         return make_job(data)
 
     def _exactly(self, error: Exception) -> JobFileError:

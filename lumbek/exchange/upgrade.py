@@ -9,12 +9,13 @@ from copy import deepcopy
 from typing import Any, Literal
 
 from lumbek.exchange.upgrade_boards import BoardTree
+from lumbek.exchange.upgrade_places import RoomsByName, with_room_ids, with_spots
 
 # The version that is written now.
-CURRENT = 3
+CURRENT = 4
 
 Document = dict[str, Any]
-Part = Literal["circuit", "supply", "head", "reading", "house"]
+Part = Literal["circuit", "supply", "head", "reading", "house", "places"]
 
 
 def upgrade(part: Part, document: Document, version: int, to: int = CURRENT) -> Document:
@@ -31,26 +32,57 @@ def upgrade_job(data: Document, version: int) -> Document:
     job = {**upgrade("head", data, version), "version": CURRENT}
     if isinstance(job.get("supply"), dict):
         job["supply"] = upgrade("supply", job["supply"], version)
+    around = OldHouse(version, job.get("storeys", []))
     if isinstance(job.get("circuits"), list):
-        tree = BoardTree()
-        circuits = [upgrade_job_circuit(circuit, version, tree) for circuit in job["circuits"]]
-        boards, feeders = tree.finish()
-        job["circuits"] = [*circuits, *feeders]
-        if boards:
-            job["boards"] = boards
-    return job
+        circuits = [around.take(circuit) for circuit in job["circuits"]]
+        job["circuits"] = [*circuits, *around.feeders]
+    return {**job, **around.house(job.get("boards"))}
 
 
-def upgrade_job_circuit(data: Any, version: int, tree: BoardTree) -> Any:
-    """Return a circuit of a job with its readings; what is no such thing is returned for the model to refuse.
+class OldHouse:
+    """The house around the circuits of a file of an older version, as it is met circuit by circuit."""
 
-    `tree` takes what it says of the house around it, which since version 3 the boards say.
-    """
-    if not isinstance(data, dict) or version >= CURRENT:
-        return data
+    def __init__(self, version: int, storeys: Any) -> None:
+        """Begin with the storeys that the file names."""
+        self._version, self._tree, self._rooms = version, BoardTree(), RoomsByName(storeys)
+        self._boards: list[Document] | None = None
+        self._feeders: list[Document] = []
+
+    def take(self, data: Any) -> Any:
+        """Return a circuit of a job with its readings; what is no such thing is returned for the model to refuse.
+
+        What it says of the house around it the house says from then on.
+        """
+        if not isinstance(data, dict) or self._version >= CURRENT:
+            return data
+        found = dict(data) if self._version >= 3 else _out_of_the_tree(data, self._version, self._tree)
+        if isinstance(found.get("design"), dict):
+            self._rooms.see(found["design"])
+            found["design"] = upgrade("circuit", found["design"], 3)
+        return found
+
+    @property
+    def feeders(self) -> list[Document]:
+        """The circuits that feed boards, which versions before 3 had no place for; after all circuits were taken."""
+        self._finish()
+        return self._feeders
+
+    def house(self, boards: Any = None) -> Document:
+        """Return storeys, rooms, and boards where any are said or given; after all circuits were taken."""
+        self._finish()
+        said = self._boards or boards
+        return {**({} if said is None else upgrade("house", {"boards": said}, 3)), **self._rooms.places()}
+
+    def _finish(self) -> None:
+        if self._boards is None:
+            self._boards, self._feeders = self._tree.finish() if self._version < 3 else ([], [])
+
+
+def _out_of_the_tree(data: Document, version: int, tree: BoardTree) -> Document:
+    """Return a circuit of version 3; `tree` takes what it says of what is ahead of it, which the boards say there."""
     found = dict(data)
     if isinstance(found.get("design"), dict):
-        # The tree is made of version 2; what it takes, the last step has nothing left of.
+        # The tree is made of version 2; what it takes, the step to version 3 has nothing left of.
         found["design"] = upgrade("circuit", found["design"], version, to=2)
     if isinstance(found.get("readings"), list):
         found["readings"] = [
@@ -116,4 +148,6 @@ _STEPS: dict[tuple[int, Part], Callable[[Document], Document]] = {
     (1, "supply"): _without_dust,
     (1, "reading"): _signed,
     (2, "circuit"): _on_its_own,
+    (3, "circuit"): with_room_ids,
+    (3, "house"): with_spots,
 }

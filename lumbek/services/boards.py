@@ -47,12 +47,12 @@ class BoardService:
             row = need_job(db, person, job_id)
 
             def carried_out(before: Boards) -> Boards:
-                boards, storeys = before.boards, before.storeys
+                boards = before.boards
                 for command in commands:
-                    boards, storeys = carry_out_on_boards(boards, storeys, kept.circuits, command)
+                    boards = carry_out_on_boards(boards, kept.circuits, command)
                     if isinstance(command, NumberCircuit | NumberByWay):
                         self._number(db, person, row, boards, command)
-                return Boards(boards=boards, storeys=storeys)
+                return Boards(boards=boards)
 
             write(db, person, kept, write_id, version, carried_out)
             return self._view(db, row)
@@ -98,8 +98,6 @@ class BoardService:
             job_id=row.id,
             version=row.version,
             boards=house.boards,
-            storeys=house.storeys,
-            rooms=tuple(sorted({room for member in house.members.values() for room in member.rooms if room})),
             result=judge_house(house),
             changed_by=row.changed_by,
             changed_at=row.changed_at,

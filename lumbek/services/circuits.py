@@ -24,12 +24,13 @@ from lumbek.exchange.upgrade import CURRENT
 from lumbek.services import audit, heavy
 from lumbek.services.clock import now
 from lumbek.services.deeds import Deed
-from lumbek.services.documents import design_of, head_of, write_design
+from lumbek.services.documents import design_of, head_of, places_of, write_design
 from lumbek.services.errors import BadInputError, NotFoundError
 from lumbek.services.heavy import Piece
-from lumbek.services.houses import house_in, key_of, lone, read_in, seat_of, shares_rcd
+from lumbek.services.houses import design_in, house_in, key_of, lone, read_in, seat_of, shares_rcd
 from lumbek.services.jobs import add_circuit_row, need_job
 from lumbek.services.person import Person
+from lumbek.services.places import moved_in, room_ids
 from lumbek.services.views import CircuitView, Preview
 from lumbek.services.worked_out import Results, Seated
 from lumbek.services.writes import KeptRow, State, allowed, done_before, step, write
@@ -109,7 +110,7 @@ class CircuitService:
             before = done_before(db, person, write_id, circuit_id)
             if before is not None:
                 return self._view(db, *need_circuit(db, person, before))
-            design = lone(self._begun(db, person, job, new))
+            design = self._moved_in(db, person, job, lone(self._begun(db, person, job, new)))
             taken = {other.design["number"] for other in store.circuits_of(db, job.id)}
             if design.number in taken or new.design is None:
                 free = next((number for number in range(1, _MOST_NUMBER + 1) if number not in taken), None)
@@ -128,14 +129,20 @@ class CircuitService:
             head = head_of(job)
             return usual_circuit(rulebook_of(head), new.kind, found=head.extent.state == "as-found")
         if new.copy_of is not None:
-            row, _ = need_circuit(db, person, new.copy_of)
-            design = design_of(row)
+            row, of = need_circuit(db, person, new.copy_of)
+            design = design_in(db, of, row)
             return design.model_copy(update={"name": f"{design.name[:73]} (copy)"})
         if new.library is not None:
             return design_of(_need_library(db, person, new.library))
         if new.design is None:
             raise BadInputError("Say what the circuit is begun from.")
         return new.design
+
+    def _moved_in(self, db: Session, person: Person, job: JobRow, design: Circuit) -> Circuit:
+        """Return a design with its points in rooms of this job, by what they are called where it comes from."""
+        with allowed("The circuit cannot be begun so."):
+            places = places_of(store.places_of(db, job.id))
+            return moved_in(design, places, room_ids(db, person, job.id))
 
     def open(self, person: Person, circuit_id: UUID) -> CircuitView:
         """Return a circuit with all its results."""
@@ -194,15 +201,15 @@ class CircuitService:
             raise BadInputError("Not all of the run is understood; nothing was laid.", problems)
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id, lock=True)
-            rulebook = rulebook_of(head_of(job))
+            rulebook, room_id = rulebook_of(head_of(job)), room_ids(db, person, job.id)
 
             def usual(so_far: Circuit, ready: str) -> NewPoint:
                 return ready_point(rulebook, ready) if ready else usual_point(rulebook, so_far)
 
             def laid(design: Circuit) -> Circuit:
                 if through_leg is None:
-                    return lay_run(design, typed.entries, usual)
-                return lay_through(design, through_leg, typed.entries, usual)
+                    return lay_run(design, typed.entries, usual, room_id)
+                return lay_through(design, through_leg, typed.entries, usual, room_id)
 
             write(db, person, KeptCircuit(db, person, row, job), write_id, version, laid)
             return self._view(db, row, job)

@@ -24,6 +24,7 @@ class Deed(StrEnum):
     JOB_STARTED = "job-started"
     IMPORTED = "imported"
     JOB_CHANGED = "job-changed"
+    PLACES_CHANGED = "places-changed"
     JOB_REMOVED = "job-removed"
     CIRCUIT_STARTED = "circuit-started"
     CIRCUIT_CHANGED = "circuit-changed"

@@ -7,9 +7,11 @@ from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.found import FoundKept
 from lumbek.core.model.job import JobHead
+from lumbek.core.model.places import Places
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
 from lumbek.core.model.visit import Visit
+from lumbek.core.places.named import unnamed
 from lumbek.exchange.stored import read_stored
 from lumbek.exchange.upgrade import CURRENT
 from lumbek.services.clock import moment, stamp
@@ -20,6 +22,8 @@ from lumbek.store.models import (
     JobRevision,
     JobRow,
     LibraryCircuit,
+    PlacesRevision,
+    PlacesRow,
     ReadingRow,
     VisitRow,
     WiringRecord,
@@ -52,13 +56,18 @@ def supply_then(row: JobRevision) -> Supply:
     return read_stored(Supply, "supply", row.document["supply"], row.format)
 
 
+def places_of(row: PlacesRow | PlacesRevision | None) -> Places:
+    """Return the storeys and rooms that a row holds; none where there is no row."""
+    return Places() if row is None else read_stored(Places, "places", row.document, row.format)
+
+
 def boards_then(row: JobRevision) -> Boards:
-    """Return the boards and storeys of a job as they were."""
+    """Return the boards of a job as they were."""
     return read_stored(Boards, "house", row.document.get("house", {}), row.format)
 
 
 def boards_of(row: JobRow) -> Boards:
-    """Return the boards and storeys of a job, as they are kept."""
+    """Return the boards of a job, as they are kept."""
     return read_stored(Boards, "house", row.house, row.format)
 
 
@@ -118,9 +127,9 @@ def visit_key(visit_id: UUID) -> str:
     return visit_id.hex
 
 
-def write_design(row: CircuitRow | LibraryCircuit, design: Circuit) -> None:
-    """Put a design into a row, in the version that is written now."""
-    row.design, row.format = design.model_dump(mode="json"), CURRENT
+def write_design(row: CircuitRow, design: Circuit) -> None:
+    """Put a design into a row, in the version that is written now; what its rooms are called the house says."""
+    row.design, row.format = unnamed(design).model_dump(mode="json"), CURRENT
 
 
 def write_job(row: JobRow, head: JobHead, supply: Supply, boards: Boards) -> None:

@@ -11,17 +11,20 @@ from lumbek.core.board.member import Member, member_of
 from lumbek.core.model.board import Board, Boards
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobCircuit
+from lumbek.core.model.places import Places
 from lumbek.core.model.supply import Supply
 from lumbek.core.model.visit import copper_c
+from lumbek.core.places.named import named
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.read import Read
 from lumbek.core.survey.as_read import as_read
 from lumbek.exchange.upgrade import CURRENT, upgrade
 from lumbek.exchange.upgrade_boards import BoardTree
-from lumbek.services.documents import boards_of, design_of, head_of, reading_of, supply_of, visit_of
+from lumbek.exchange.upgrade_places import RoomsByName
+from lumbek.services.documents import boards_of, design_of, head_of, places_of, reading_of, supply_of, visit_of
 from lumbek.services.worked_out import Results, Source, house_key
 from lumbek.store import jobs as store
-from lumbek.store.models import CircuitRow, JobRow
+from lumbek.store.models import CircuitRow, JobRow, PlacesRow
 
 
 def key_of(circuit_id: UUID) -> str:
@@ -60,9 +63,20 @@ def house_in(db: Session, results: Results, job: JobRow, rows: Sequence[CircuitR
 
         return results.member((circuit_id, version, edition), make)
 
-    kept = boards_of(job)
+    places = places_of(store.places_of(db, job.id))
     members = [member(circuit_id, version) for circuit_id, version in versions]
-    return house_with(rulebook, supply_in(db, job), kept.boards, kept.storeys, members)
+    return house_with(rulebook, supply_in(db, job), boards_of(job).boards, places, members)
+
+
+def designs_in(db: Session, job: JobRow, rows: Sequence[CircuitRow]) -> list[Circuit]:
+    """Return the designs of circuits of a job, their points with what their rooms are called."""
+    places = places_of(store.places_of(db, job.id))
+    return [named(design_of(row), places.name_of) for row in rows]
+
+
+def design_in(db: Session, job: JobRow, row: CircuitRow) -> Circuit:
+    """Return the design of a circuit of a job, its points with what their rooms are called."""
+    return designs_in(db, job, [row])[0]
 
 
 def seat_of(house: House, row: CircuitRow, job: JobRow, design: Circuit) -> tuple[Source, Circuit]:
@@ -70,11 +84,12 @@ def seat_of(house: House, row: CircuitRow, job: JobRow, design: Circuit) -> tupl
     placed = house.placed(key_of(row.id), design)
     seat = ""
     if placed is not design:
-        points = placed.points if placed.points is not design.points else ()
         parts = [
             [each.model_dump(mode="json") for each in placed.ahead],
             placed.device.model_dump(mode="json"),
-            [each.model_dump(mode="json") for each in points],
+            # Of its points the house says what their rooms are called, and what a board that one feeds draws.
+            [each.room for each in placed.points],
+            [each.model_dump(mode="json") for each in placed.points if each.kind == "board"],
             placed.surroundings.bath_fellow,
         ]
         seat = json.dumps(parts, sort_keys=True)
@@ -105,19 +120,38 @@ def renamed(boards: Sequence[Board], names: dict[str, str]) -> tuple[Board, ...]
 
 
 def bring_forward(db: Session, job: JobRow) -> None:
-    """Make a tree of boards of what the circuits of an older job say of what is ahead of them; the job is held.
+    """Make of what the circuits of an older job say of the house around them boards and rooms; the job is held.
 
     Every state that was kept stays as it was written; only what stands now is written anew.
     """
     if job.format >= CURRENT:
         return
+    rooms = RoomsByName(job.house.get("storeys", []))
+    if job.format < 3:
+        _make_boards(db, job)
+    for row in store.circuits_of(db, job.id):
+        rooms.see(row.design if row.format >= 3 else upgrade("circuit", row.design, row.format, to=3))
+    job.supply = upgrade("supply", job.supply, job.format)
+    job.house, job.format = upgrade("house", job.house, job.format), CURRENT
+    begin_places(db, job, Places.model_validate(rooms.places()), None)
+    db.flush()
+
+
+def begin_places(db: Session, job: JobRow, places: Places, by_id: UUID | None) -> None:
+    """Keep the first storeys and rooms of a job."""
+    document = places.model_dump(mode="json")
+    row = PlacesRow(id=job.id, version=1, document=document, format=CURRENT, changed_by=job.changed_by)
+    db.add(row)
+    store.keep_places_revision(db, row, by_id)
+
+
+def _make_boards(db: Session, job: JobRow) -> None:
+    """Make a tree of boards of what the circuits of a job of version 2 say of what is ahead of them."""
     tree, names = BoardTree(), dict[str, str]()
     for row in store.circuits_of(db, job.id, lock=True):
-        key, design = tree.take(
-            upgrade("circuit", row.design, row.format, to=2) if row.format < CURRENT else row.design
-        )
+        key, design = tree.take(upgrade("circuit", row.design, row.format, to=2) if row.format < 3 else row.design)
         names[key or ""] = key_of(row.id)
-        row.design, row.format = design, CURRENT
+        row.design, row.format = design, 3
     boards, feeders = tree.finish()
     place = store.next_place(db, job.id)
     for index, feeder in enumerate(feeders):
@@ -136,6 +170,4 @@ def bring_forward(db: Session, job: JobRow) -> None:
         store.keep_circuit_revision(db, row, None)
         names[feeder["id"]] = key_of(row.id)
     kept = Boards(boards=renamed([Board.model_validate(board) for board in boards], names))
-    job.supply = upgrade("supply", job.supply, job.format)
-    job.house, job.format = kept.model_dump(mode="json"), CURRENT
-    db.flush()
+    job.house = kept.model_dump(mode="json")

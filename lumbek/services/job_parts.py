@@ -99,7 +99,7 @@ class KeptSurvey(_Part[Surveyed]):
 
 
 class KeptBoards(_Part[Boards]):
-    """Boards and storeys of a job, its circuits in their ways."""
+    """The boards of a job, its circuits in their ways."""
 
     part = "boards"
 
@@ -108,15 +108,14 @@ class KeptBoards(_Part[Boards]):
         self.circuits = circuits
 
     def now(self) -> Boards:
-        """Return boards and storeys."""
+        """Return the boards."""
         return boards_of(self._row)
 
     def put(self, document: Boards, undo_to: int | None, redo_to: int | None) -> None:
-        """Put boards and storeys down; head and supply stay."""
+        """Put the boards down; head and supply stay."""
         self._keep(head_of(self._row), supply_of(self._row), document, undo_to, redo_to)
 
     def _then(self, revision: JobRevision) -> Boards:
         then = boards_then(revision)
         # Circuits may have come or gone since those boards stood.
-        boards, storeys = carry_out_on_boards(then.boards, then.storeys, self.circuits, SetHouse(boards=then.boards))
-        return Boards(boards=boards, storeys=storeys)
+        return Boards(boards=carry_out_on_boards(then.boards, self.circuits, SetHouse(boards=then.boards)))

@@ -35,6 +35,7 @@ from lumbek.services.documents import (
     found_row,
     head_of,
     job_document,
+    places_of,
     reading_of,
     reading_row,
     supply_of,
@@ -46,7 +47,7 @@ from lumbek.services.documents import (
 )
 from lumbek.services.errors import BadInputError, NotFoundError
 from lumbek.services.gist import gist_of
-from lumbek.services.houses import bring_forward, house_in, key_of, renamed, seat_of
+from lumbek.services.houses import begin_places, bring_forward, house_in, key_of, renamed, seat_of
 from lumbek.services.job_parts import KeptSurvey, Surveyed
 from lumbek.services.person import Person
 from lumbek.services.views import CircuitLine, JobLine, JobView
@@ -160,10 +161,11 @@ class JobService:
                 return reading.model_copy(update={"visit": visit, "imported_by": person.name})
 
             names = {key: key_of(circuit_id) for key, circuit_id in ids.items()}
-            boards = Boards(boards=renamed(job.boards, names), storeys=job.storeys)
+            boards = Boards(boards=renamed(job.boards, names))
             write_job(row, head, job.supply, boards)
             db.add(row)
             db.flush()
+            begin_places(db, row, job.places, person.user_id)
             db.add_all(visit_row(visit, row.id, visits[visit.id]) for visit in job.visits)
             db.add_all(found_row(found, row.id, uuid4()) for found in job.found)
             store.keep_job_revision(db, row, job_document(head, job.supply, boards), person.user_id)
@@ -229,11 +231,10 @@ class JobService:
                 for each in rows
             )
             names = {key_of(each.id): circuit.key for each, circuit in zip(rows, circuits, strict=True)}
-            kept = boards_of(row)
             return Job(
                 **head_of(row).model_dump(),
-                boards=renamed(kept.boards, names),
-                storeys=kept.storeys,
+                **dict(places_of(store.places_of(db, row.id))),
+                boards=renamed(boards_of(row).boards, names),
                 supply=supply_of(row),
                 circuits=circuits,
                 readings=tuple(map(named, store.readings_of_job(db, row.id))),
@@ -259,7 +260,9 @@ class JobService:
             ]
         whole = {"readings": whole_readings(db, row.id), "visits": visits_to(db, row.id)}
         head = head_of(row).model_dump()
-        job = Job(**head, **dict(boards_of(row)), **whole, supply=house.supply, circuits=tuple(circuits))
+        job = Job(
+            **head, **dict(boards_of(row)), **dict(house.places), **whole, supply=house.supply, circuits=tuple(circuits)
+        )
         if every_reading:
             return Gathered(job, house, lambda: tuple(answer_circuits(job, house=house)))
         return Gathered(job, house, lambda: [each.answer for each in answered])
@@ -268,7 +271,8 @@ class JobService:
         """Return one circuit of a job as its papers are made from it: nothing of the others is worked out."""
         house = house_in(db, self._results, job, [row])
         of = JobCircuit.of(design_of(row), (), key_of(row.id))
-        whole = Job(**head_of(job).model_dump(), **dict(boards_of(job)), supply=house.supply, circuits=(of,))
+        said = {**head_of(job).model_dump(), **dict(boards_of(job)), **dict(house.places)}
+        whole = Job(**said, supply=house.supply, circuits=(of,))
         return Gathered(whole, house, lambda: tuple(answer_circuits(whole, house=house)), of)
 
     def _answered(self, db: Session, row: JobRow) -> tuple[House, Sequence[_Answered]]:

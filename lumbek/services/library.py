@@ -4,12 +4,14 @@ from uuid import UUID, uuid4
 
 from sqlalchemy.orm import Session
 
+from lumbek.exchange.upgrade import CURRENT
 from lumbek.services import audit
 from lumbek.services.circuits import need_circuit
 from lumbek.services.clock import now
 from lumbek.services.deeds import Deed
-from lumbek.services.documents import design_of, write_design
+from lumbek.services.documents import design_of
 from lumbek.services.errors import NotFoundError
+from lumbek.services.houses import design_in
 from lumbek.services.person import Person
 from lumbek.services.views import LibraryLine
 from lumbek.services.writes import done_before
@@ -32,13 +34,14 @@ class LibraryService:
     def keep(self, person: Person, write_id: UUID, circuit_id: UUID) -> LibraryLine:
         """Keep a circuit's design among the firm's usual ones."""
         with self._database.transaction() as db:
-            row, _ = need_circuit(db, person, circuit_id)
-            design = design_of(row)
+            row, job = need_circuit(db, person, circuit_id)
+            # With what its rooms are called: in another job they are found by that.
+            design = design_in(db, job, row)
             kept = LibraryCircuit(id=uuid4(), firm_id=person.firm_id, name=design.name, by=person.name)
             before = done_before(db, person, write_id, kept.id)
             if before is not None:
                 return _line(_need(db, person, before))
-            write_design(kept, design)
+            kept.design, kept.format = design.model_dump(mode="json"), CURRENT
             db.add(kept)
             audit.note(db, person, Deed.LIBRARY_KEPT, row.id)
             return _line(kept)

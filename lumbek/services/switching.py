@@ -24,6 +24,7 @@ from lumbek.services.deeds import Deed
 from lumbek.services.documents import design_of, head_of
 from lumbek.services.errors import BadInputError, NotFoundError, UsedIdError
 from lumbek.services.heavy import Piece
+from lumbek.services.houses import design_in, designs_in
 from lumbek.services.jobs import need_job
 from lumbek.services.person import Person
 from lumbek.services.views import CircuitView, SwitchingLine, SwitchingView, WiringRecordView
@@ -45,7 +46,8 @@ class SwitchingService:
         with self._database.transaction() as db:
             job = need_job(db, person, job_id)
             book = rulebook_of(head_of(job))
-            rows = {row.id: design_of(row) for row in store.circuits_of(db, job.id)}
+            kept = store.circuits_of(db, job.id)
+            rows = dict(zip((row.id for row in kept), designs_in(db, job, kept), strict=True))
         designs = {design.number: design for design in rows.values()}
         found = []
         for circuit_id, design in rows.items():
@@ -86,7 +88,7 @@ class SwitchingService:
         """Return the least way of wiring a scheme into a circuit; nothing is kept."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
-            head, design = head_of(job), design_of(row)
+            head, design = head_of(job), design_in(db, job, row)
         known = {"board", *(point.id for point in design.points)}
         gone = [place for place in scheme.places if place not in known]
         if gone:
@@ -97,14 +99,14 @@ class SwitchingService:
         """Return the least re-connections that put a circuit right with the cables there; `at_once` a first of them."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
-            head, design = head_of(job), design_of(row)
+            head, design = head_of(job), design_in(db, job, row)
         return Piece(partial(heavy.mended, head, design, at_once))
 
     def make_off(self, person: Person, circuit_id: UUID) -> MakeOff:
         """Return the make-off sheet of a circuit."""
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
-            book, design = rulebook_of(head_of(job)), design_of(row)
+            book, design = rulebook_of(head_of(job)), design_in(db, job, row)
         return make_off(book, design)
 
     # What was connected before it was taken apart
@@ -153,7 +155,7 @@ class SwitchingService:
 
 def _wired(db: Session, row: CircuitRow, job: JobRow) -> tuple[Rulebook, dict[int, Circuit]]:
     """Return the rulebook, and a circuit with those that are wired into it."""
-    designs = {int(each.design["number"]): design_of(each) for each in store.circuits_of(db, job.id)}
+    designs = {design.number: design for design in designs_in(db, job, store.circuits_of(db, job.id))}
     return rulebook_of(head_of(job)), joined_circuits(designs, int(row.design["number"]))
 
 

@@ -35,7 +35,7 @@ from lumbek.services.documents import (
 )
 from lumbek.services.errors import BadInputError
 from lumbek.services.heavy import Piece
-from lumbek.services.houses import house_in, key_of, read_in, seat_of
+from lumbek.services.houses import design_in, designs_in, house_in, key_of, read_in, seat_of
 from lumbek.services.jobs import found_on, need_job, visits_to, whole_readings
 from lumbek.services.person import Person
 from lumbek.services.views import InstallationView, SheetView
@@ -97,7 +97,8 @@ class TestingService:
     def read_file(self, person: Person, circuit_id: UUID, text: str) -> ReadFile:
         """Return what a file of readings holds for a circuit."""
         with self._database.transaction() as db:
-            return read_readings(text, design_of(need_circuit(db, person, circuit_id)[0]))
+            row, job = need_circuit(db, person, circuit_id)
+            return read_readings(text, design_in(db, job, row))
 
     def diagnosis(self, person: Person, circuit_id: UUID, ambient_c: float) -> Piece[Diagnosis]:
         """Return what the readings of a circuit leave under suspicion, to be worked out where it is not known yet."""
@@ -130,7 +131,7 @@ class TestingService:
         with self._database.transaction() as db:
             job = need_job(db, person, job_id)
             rows = store.circuits_of(db, job.id)
-            designs = [design_of(each) for each in rows]
+            designs = designs_in(db, job, rows)
             numbers_of = {key_of(row.id): design.number for row, design in zip(rows, designs, strict=True)}
             shared = list(shared_rcds(house_in(db, self._results, job, rows), possible=True))
         groups = tuple(

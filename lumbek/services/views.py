@@ -6,12 +6,14 @@ from uuid import UUID
 from lumbek.core.board.judge import HouseResult
 from lumbek.core.judging.check import Verdict
 from lumbek.core.judging.verdict import CircuitResult
-from lumbek.core.model.board import Board, Storey
+from lumbek.core.model.board import Board
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.found import FoundKept
 from lumbek.core.model.job import JobHead, RulebookId
+from lumbek.core.model.places import Storey
 from lumbek.core.model.scheme import Route
 from lumbek.core.model.supply import Supply
+from lumbek.core.model.text import Id
 from lumbek.core.model.visit import Visit
 from lumbek.core.survey.judgement import Survey
 from lumbek.core.switching.faces import Face
@@ -94,10 +96,29 @@ class BoardsView(Frozen):
     job_id: UUID
     version: int
     boards: tuple[Board, ...]
-    storeys: tuple[Storey, ...]
-    # Every room that a point names.
-    rooms: tuple[str, ...]
     result: HouseResult
+    changed_by: str
+    changed_at: datetime
+    can_undo: bool
+    can_redo: bool
+
+
+class RoomLine(Frozen):
+    """A room, and how many things are in it."""
+
+    id: Id
+    name: str
+    storey: Id | None
+    holds: int
+
+
+class PlacesView(Frozen):
+    """The storeys and rooms of a job."""
+
+    job_id: UUID
+    version: int
+    storeys: tuple[Storey, ...]
+    rooms: tuple[RoomLine, ...]
     changed_by: str
     changed_at: datetime
     can_undo: bool

@@ -19,7 +19,7 @@ from lumbek.services.clock import now
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, UsedIdError
 from lumbek.services.person import Person
 from lumbek.store import jobs as store
-from lumbek.store.models import Base, CircuitRow, JobRow
+from lumbek.store.models import Base, CircuitRow, JobRow, PlacesRow
 
 Document = TypeVar("Document")
 
@@ -77,7 +77,7 @@ class Kept(Protocol[Document]):
         """Put a new state of it down, among all the states it has been in."""
 
 
-Row = TypeVar("Row", CircuitRow, JobRow)
+Row = TypeVar("Row", CircuitRow, JobRow, PlacesRow)
 
 
 class KeptRow(Generic[Row]):

@@ -6,7 +6,17 @@ from psycopg import sql
 from lumbek.store.address import conninfo_of, user_of
 
 # What may be changed where it stands; `wiring_record` and links only to be held while they are used.
-_CHANGED = ("app_user", "firm", "signed_in", "one_time_link", "job", "circuit", "library_circuit", "wiring_record")
+_CHANGED = (
+    "app_user",
+    "firm",
+    "signed_in",
+    "one_time_link",
+    "job",
+    "places",
+    "circuit",
+    "library_circuit",
+    "wiring_record",
+)
 # What is kept no longer than needed.
 _DELETED = ("signed_in", "one_time_link", "sign_in_failure")
 

@@ -16,6 +16,8 @@ from lumbek.store.models import (
     JobRevision,
     JobRow,
     LibraryCircuit,
+    PlacesRevision,
+    PlacesRow,
     ReadingRow,
     VisitRow,
 )
@@ -97,6 +99,34 @@ def job_revision(db: Session, job_id: UUID, part: str, version: int | None = Non
     if version is not None:
         query = query.where(JobRevision.version == version)
     return db.scalar(query.order_by(JobRevision.version.desc()).limit(1))
+
+
+def places_of(db: Session, job_id: UUID, lock: bool = False) -> PlacesRow | None:
+    """Return the storeys and rooms of a job; with `lock`, held against other writers."""
+    query = select(PlacesRow).where(PlacesRow.id == job_id)
+    return db.scalar(query.with_for_update().execution_options(populate_existing=True) if lock else query)
+
+
+def keep_places_revision(
+    db: Session, places: PlacesRow, by_id: UUID | None, undo_to: int | None = None, redo_to: int | None = None
+) -> None:
+    """Remember the state the storeys and rooms of a job are in, and who brought them there."""
+    revision = PlacesRevision(
+        job_id=places.id,
+        version=places.version,
+        document=places.document,
+        format=places.format,
+        undo_to=undo_to,
+        redo_to=redo_to,
+        by=places.changed_by,
+        by_id=by_id,
+    )
+    db.add(revision)
+
+
+def places_revision(db: Session, job_id: UUID, version: int) -> PlacesRevision | None:
+    """Return the state the storeys and rooms of a job were in at a version."""
+    return db.get(PlacesRevision, (job_id, version))
 
 
 def circuits_of(db: Session, job_id: UUID, lock: bool = False, designs: bool = True) -> list[CircuitRow]:

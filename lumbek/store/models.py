@@ -117,7 +117,7 @@ class JobRow(Base):
     protection_school: Mapped[str] = mapped_column(server_default="rcbo-each")
     extent: Mapped[dict[str, Any]] = mapped_column(server_default=text("'{}'::jsonb"))
     supply: Mapped[dict[str, Any]]
-    # The boards and storeys, as one document; the circuits in them by their ids.
+    # The boards, as one document; the circuits in them by their ids.
     house: Mapped[dict[str, Any]] = mapped_column(server_default=text("'{}'::jsonb"))
     format: Mapped[int] = mapped_column(server_default="1")
     changed_by: Mapped[str]
@@ -138,6 +138,33 @@ class JobRevision(Base):
     document: Mapped[dict[str, Any]]
     format: Mapped[int] = mapped_column(server_default="1")
     part: Mapped[str | None]
+    undo_to: Mapped[int | None]
+    redo_to: Mapped[int | None]
+    by: Mapped[str]
+    by_id: Mapped[UUID | None] = mapped_column(ForeignKey("app_user.id"))
+    at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+
+class PlacesRow(Base):
+    """The storeys and rooms of a job as they stand, known by its id, counted up by `version` at every change."""
+
+    __tablename__ = "places"
+    id: Mapped[UUID] = mapped_column("job_id", ForeignKey("job.id"), primary_key=True)
+    version: Mapped[int] = mapped_column(default=1)
+    document: Mapped[dict[str, Any]]
+    format: Mapped[int]
+    changed_by: Mapped[str]
+    changed_at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+
+class PlacesRevision(Base):
+    """Every state the storeys and rooms of a job have been in, and the ones undoing and redoing it lead to."""
+
+    __tablename__ = "places_revision"
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), primary_key=True)
+    version: Mapped[int] = mapped_column(primary_key=True)
+    document: Mapped[dict[str, Any]]
+    format: Mapped[int]
     undo_to: Mapped[int | None]
     redo_to: Mapped[int | None]
     by: Mapped[str]

@@ -76,6 +76,42 @@ class BoardPage(BrowserCase):
         page.sees("Missed: freezer")
         page.button("Switch it on again")
 
+    def test_rooms_are_said_once_and_heard_everywhere(self) -> None:
+        page = self.board("signal box")
+        page.click("[data-tab=dark]")
+        page.type("input[name='Room Study']", "Writing room" + Keys.ENTER)
+        page.until(lambda: page.all("[data-room='Writing room']"))
+        page.type("input[name='New storey']", "Loft" + Keys.ENTER)
+        page.until(lambda: page.all("[data-storey=loft]"))
+        page.choose("Storey of the new room", "Loft")
+        page.type("input[name='New room']", "Water tank" + Keys.ENTER)
+        page.until(lambda: page.all("[data-storey=loft] [data-room='Water tank']"))
+        page.choose("Storey of Writing room", "Loft")
+        page.until(lambda: page.all("[data-storey=loft] [data-room='Writing room']"))
+        page.button("Undo of rooms")
+        page.until(lambda: page.all("[data-storey=ground-floor] [data-room='Writing room']"))
+        # A name that another room has is refused in words, and nothing is lost.
+        page.type("input[name='Room Hall']", "kitchen" + Keys.ENTER)
+        page.sees("There is a room called kitchen already")
+        page.button("Close")
+        # The board hangs in a room, in one's own words there.
+        page.button("House board")
+        page.type("input[name='Room of board']", "hall" + Keys.ENTER)
+        page.sees("Hall, under the flight")
+        # A circuit says the same name, and a room that is typed there for the first time is made.
+        page.button("Circuits")
+        page.sees("Ground floor sockets")
+        page.button("2")
+        page.click("[data-point=P4]")
+        page.until(lambda: page.one("input[name=Room]").get_attribute("value") == "Writing room")
+        page.type("input[name=Room]", "Cloakroom" + Keys.ENTER)
+        page.saved()
+        page.type("input[name=Place]", "behind the door" + Keys.ENTER)
+        page.saved()
+        page.button("Board")
+        page.click("[data-tab=dark]")
+        page.until(lambda: page.all("[data-storey=none] [data-room=Cloakroom]"))
+
     def test_a_group_and_a_sub_board_are_made_and_judged(self) -> None:
         page = self.board("signal box")
         before = len(page.all("[data-group]"))
@@ -128,7 +164,7 @@ class BoardPage(BrowserCase):
             page.one("[data-way]")
             wide = page.browser.execute_script("return document.documentElement.scrollWidth")
             self.assertLessEqual(wide, 390)
-            page.type("input[name='Board place']", "Under the stair, left" + Keys.ENTER)
+            page.type("input[name='Place of board']", "Under the stair, left" + Keys.ENTER)
             page.until(lambda: page.one("[data-saved]").get_attribute("data-saved") == "true")
             page.sees("Under the stair, left")
         finally:

@@ -107,14 +107,14 @@ class CircuitAndBoard(unittest.TestCase):
 
     def test_bonding_of_a_bath_room_hears_of_its_other_circuits(self) -> None:
         def light(**more: Any) -> dict[str, Any]:
-            point = {"kind": "light", "room": "Wash", "zone": "outside"}
+            point = {"kind": "light", "at": {"room": "wash"}, "zone": "outside"}
             return radial(point, csa=1.5, surroundings={"supplementary_bonding": False}, **more)
 
         guarded, bare = light(device=rcbo(6)), light(device=mcb(6))
         self.assertEqual(circuit_check(a_job(guarded, guarded), 1, "bath-bonding").verdict, P)
         found = circuit_check(a_job(guarded, bare), 1, "bath-bonding")
         self.assertEqual(found.verdict, F)
-        elsewhere = radial({"kind": "light", "room": "Attic", "zone": "outside"}, csa=1.5, device=mcb(6))
+        elsewhere = radial({"kind": "light", "at": {"room": "attic"}, "zone": "outside"}, csa=1.5, device=mcb(6))
         self.assertEqual(circuit_check(a_job(guarded, elsewhere), 1, "bath-bonding").verdict, P)
 
     def test_alarms_behind_the_rcd_of_the_whole_house(self) -> None:
@@ -127,8 +127,8 @@ class CircuitAndBoard(unittest.TestCase):
         self.assertEqual(house_check(a_job(alarms, lights), "alarms").caution, "")
 
     def test_one_rcd_over_everything_asks_for_no_storeys(self) -> None:
-        lights = radial({"kind": "light", "room": "Hall"}, device=mcb(6), csa=1.5)
-        sockets = radial({"kind": "socket-twin", "room": "Loft"}, device=mcb(20))
+        lights = radial({"kind": "light", "at": {"room": "hall"}}, device=mcb(6), csa=1.5)
+        sockets = radial({"kind": "socket-twin", "at": {"room": "loft"}}, device=mcb(20))
         self.assertEqual(house_check(a_job(lights, sockets, board={"main": FRONT}), "division").verdict, F)
 
 

@@ -10,7 +10,7 @@ from lumbek.core.board.changes import carry_out_on_boards, numbers_after
 from lumbek.core.board.commands import BoardCommand
 from lumbek.core.board.tree import seated
 from lumbek.core.circuit.edit import EditRefusedError
-from lumbek.core.model.board import Board, Storey, board_problems
+from lumbek.core.model.board import Board, board_problems
 from tests.support.boards import board, group, way
 
 READ = TypeAdapter(BoardCommand)
@@ -20,7 +20,7 @@ TWO = (board(group("GA", way(1), way(2)), group("GB", way(3), way(4))),)
 
 def after(*commands: dict, boards: tuple[Board, ...] = TWO, circuits: tuple[str, ...] = CIRCUITS) -> tuple[Board, ...]:
     for command in commands:
-        boards, _ = carry_out_on_boards(boards, (), circuits, READ.validate_python(command))
+        boards = carry_out_on_boards(boards, circuits, READ.validate_python(command))
     return boards
 
 
@@ -109,17 +109,6 @@ class Commands(unittest.TestCase):
         fitted = after({"op": "way", "way": new.id, "unused_a": 16}, boards=added)
         self.assertEqual(fitted[0].ways[-1].device.rating_a, 16)
         self.assertIsNone(after({"op": "way", "way": new.id, "unused_a": None}, boards=fitted)[0].ways[-1].device)
-
-    def test_storeys(self) -> None:
-        def storeys(*commands: dict) -> tuple[Storey, ...]:
-            found: tuple[Storey, ...] = ()
-            for command in commands:
-                _, found = carry_out_on_boards(TWO, found, CIRCUITS, READ.validate_python({"op": "storey", **command}))
-            return found
-
-        up, down = {"name": "Up", "rooms": ["Loft"]}, {"name": "Down", "rooms": ["Hall", "Loft"]}
-        self.assertEqual(storeys(up, down), (Storey(name="Up"), Storey(name="Down", rooms=("Hall", "Loft"))))
-        self.assertEqual(storeys(up, {"name": "Up"}), ())
 
     def test_numbers(self) -> None:
         def numbers(command: dict, **now: int) -> dict[str, int]:

@@ -14,9 +14,10 @@ from lumbek.core.judging.judgement import judge_circuit
 from lumbek.core.model.board import Board, Enclosure, Group, Surge, Way, board_problems
 from lumbek.core.model.device import Device, Rcd
 from lumbek.core.model.job import JobCircuit
+from lumbek.core.model.places import Places
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.supply import MainFuse
-from tests.support.boards import MCB, SWITCH_100, asked, board, circuit, group, house, judged_house, way
+from tests.support.boards import MCB, SWITCH_100, asked, board, circuit, group, house, in_room, judged_house, way
 from tests.support.houses import BS, IEC, SUPPLY, check
 from tests.support.stated import a_device, an_rcd
 
@@ -56,13 +57,13 @@ class Division(unittest.TestCase):
 
     def test_a_room_that_loses_both_is_enough_and_rooms_on_no_storey_cannot_tell(self) -> None:
         same_room = (LIGHTS_UP, SOCKETS_UP)
-        self.assertEqual(self.verdict(board(group("GA", way(1), way(2))), circuits=same_room, storeys=()), FAIL)
+        self.assertEqual(self.verdict(board(group("GA", way(1), way(2))), circuits=same_room, places=Places()), FAIL)
         apart = (LIGHTS_DOWN, SOCKETS_DOWN)
         both = board(group("GA", way(3), way(4)))
         # One RCD over all there is takes both, whatever the storey; with more of the house beside it nobody knows.
-        self.assertEqual(self.verdict(both, circuits=apart, storeys=()), FAIL)
+        self.assertEqual(self.verdict(both, circuits=apart, places=Places()), FAIL)
         more = board(group("GA", way(3), way(4)), group("GB", way(1), ma=None))
-        self.assertEqual(self.verdict(more, circuits=(LIGHTS_UP, *apart), storeys=()), OPEN)
+        self.assertEqual(self.verdict(more, circuits=(LIGHTS_UP, *apart), places=Places()), OPEN)
         self.assertEqual(self.verdict(both, circuits=apart), FAIL)
 
     def test_a_group_whose_rcd_nobody_knows_cannot_tell(self) -> None:
@@ -87,7 +88,7 @@ class Division(unittest.TestCase):
 
     def test_what_only_one_way_takes_is_pointed_out_and_not_failed(self) -> None:
         shed = circuit(5, "socket-twin", "Shed", 2)
-        lamp = Point(id="P2", kind="light", room="Shed")
+        lamp = Point(id="P2", kind="light", at=in_room("Shed"))
         both = shed.model_copy(update={"points": (*shed.points, lamp)})
         found = asked(judged_house([board(group("GA", way(5), ma=None))], both), "division")
         self.assertEqual((found.verdict, "feeds lights and sockets" in found.caution), (PASS, True))
@@ -501,11 +502,13 @@ class Proposals(unittest.TestCase):
     def test_sockets_of_people_at_work_are_split(self) -> None:
         names = [f"Bench {n}" for n in range(1, 5)]
         points = tuple(
-            Point(id=f"P{n}", name=name, room="Hall", kind="socket-twin") for n, name in enumerate(names, start=1)
+            Point(id=f"P{n}", name=name, at=in_room("Hall"), kind="socket-twin")
+            for n, name in enumerate(names, start=1)
         )
         bench = circuit(4, "socket-twin").model_copy(update={"points": points})
         found = propose_boards(house([board(group("GA", way(4, needs=("business",)), ma=None))], bench))
-        self.assertEqual(found.splits[0].first, ("Bench 1, Hall", "Bench 3, Hall"))
+        self.assertEqual(found.splits[0].room, "Hall")
+        self.assertEqual(found.splits[0].first, ("Bench 1", "Bench 3"))
 
 
 class Written(unittest.TestCase):

@@ -25,6 +25,8 @@ from lumbek.core.missing import code_of
 from lumbek.core.model.device import Standard
 from lumbek.core.model.point import PASSIVE_KINDS, PointKind
 from lumbek.core.model.reading import INSTALLATION, Quantity
+from lumbek.core.places.changes import CHANGES as PLACES_CHANGES
+from lumbek.core.places.commands import PlacesCommand
 from lumbek.core.testing.kinds import KINDS as READINGS
 from lumbek.core.testing.stages import STAGES
 from lumbek.exchange.job_file import read_job
@@ -126,9 +128,13 @@ class Complete(unittest.TestCase):
                 self.assertGreater(paper_csv(paper).count("\r\n"), 2, kind.id)
 
     def test_commands_of_the_boards(self) -> None:
-        besides = {"SetStorey", "NumberCircuit", "NumberByWay"}
+        besides = {"NumberCircuit", "NumberByWay"}
         named = {each.__name__ for each in get_args(BoardCommand)} - besides
         self.each_in(named, "CHANGES of core/board/changes.py", {each.__name__ for each in CHANGES})
+
+    def test_commands_of_the_rooms(self) -> None:
+        named = {each.__name__ for each in get_args(get_args(PlacesCommand)[0])}
+        self.each_in(named, "CHANGES of core/places/changes.py", {each.__name__ for each in PLACES_CHANGES})
 
     def test_kinds_of_fault_have_words(self) -> None:
         self.assertTrue(NO_FAULT)

@@ -22,6 +22,7 @@ from lumbek.core.circuit.laying import lay_run, lay_through
 from lumbek.core.circuit.usual import usual_circuit, usual_point
 from lumbek.core.model.circuit import MOST_POINTS, Circuit
 from lumbek.core.model.leg import Segment
+from lumbek.core.model.places import Spot
 from lumbek.core.model.point import Load
 from lumbek.exchange.typed_run import OFFERED_WORDS, parse_run
 from tests.support.houses import BS, judged, run, study, worked_ring
@@ -99,10 +100,10 @@ class TakingOut(unittest.TestCase):
 
 class Adding(unittest.TestCase):
     def test_a_point_of_which_nothing_is_said_is_the_usual_one(self) -> None:
-        usual = NewPoint(kind="light", room="Hall", loads=(Load(power_w=10),))
+        usual = NewPoint(kind="light", at=Spot(room="hall"), loads=(Load(power_w=10),))
         for edit in (AddPoint(after="P1"), AddSpur(off="P1"), InsertPoint(leg="L1")):
             point = apply_edit(run(5), edit, usual).circuit.points[-1]
-            self.assertEqual((point.kind, point.room, point.loads), ("light", "Hall", usual.loads))
+            self.assertEqual((point.kind, point.at.room, point.loads), ("light", "hall", usual.loads))
         said = AddPoint(after="P1", point=NewPoint(kind="joint", name="Box"))
         self.assertEqual(apply_edit(run(5), said, usual).circuit.points[-1].name, "Box")
 
@@ -164,7 +165,7 @@ class Through(unittest.TestCase):
         self.assertAlmostEqual(total(circuit), total(found) - 6 + 13)
         self.assertNotIn("L3", [each.id for each in circuit.legs])
         self.assertEqual([each.state for each in circuit.legs].count("new"), 3)
-        self.assertEqual([each.room for each in circuit.points[-2:]], ["Loft", "Loft"])
+        self.assertEqual([each.at.room for each in circuit.points[-2:]], ["loft", "loft"])
 
     def test_a_spur_on_the_way_and_a_length_back_not_known(self) -> None:
         circuit = self.through(worked_ring(), "L3", "4m shelf, spur 2m lamp")
@@ -217,7 +218,7 @@ class TypedRuns(unittest.TestCase):
         circuit = self.laid("5m Den: door, 4m window")
         again = lay_run(circuit, parse_run("3m shelf, back 9m").entries)
         self.assertEqual(judged(again).shape.kind, "ring")
-        self.assertEqual({each.room for each in again.points}, {"Den"})
+        self.assertEqual({each.at.room for each in again.points}, {"den"})
         self.assertAlmostEqual(total(again), 21)
 
     def test_ways_of_writing_a_length(self) -> None:

@@ -10,6 +10,8 @@ from pydantic import ValidationError
 
 from lumbek.core.judging.answers import answer_circuits
 from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.job import Job
+from lumbek.core.model.point import Point
 from lumbek.exchange.job_file import JobFileError, read_job, write_job
 from lumbek.exchange.stored import read_stored
 from lumbek.exchange.upgrade import CURRENT, upgrade, upgrade_job
@@ -32,14 +34,18 @@ class JobFiles(unittest.TestCase):
         data = json.loads(write_job(job))
         data["version"] = 1
         # Version 1 knew neither boards, joins nor switches; what feeds a board was said by the circuits behind it.
-        del data["boards"], data["storeys"]
+        del data["boards"], data["storeys"], data["rooms"]
         data["circuits"] = [each for each in data["circuits"] if not each["id"].startswith("F")]
         job = job.model_copy(update={"boards": (), "circuits": job.circuits[: len(data["circuits"])]})
         for circuit in data["circuits"]:
             del circuit["design"]["board_joins"], circuit["former_readings"], circuit["id"], circuit["design"]["ahead"]
             for point in circuit["design"]["points"]:
                 del point["joins"], point["switches"]
-        self.assertEqual(read_job(json.dumps(data).encode()), job)
+                # Rooms were known by their names alone, and nothing said where in one a point is.
+                point["room"] = (point.pop("at")["room"] or "").title()
+        found = read_job(json.dumps(data).encode())
+        self.assertEqual({room.name for room in found.rooms}, {point.at.room.title() for point in in_rooms(job)})
+        self.assertEqual(found.model_copy(update={"rooms": ()}), without_words(job))
 
     def test_what_version_1_left_out_of_readings_is_said(self) -> None:
         reading = {"quantity": "r1", "value": 0.4}
@@ -50,9 +56,9 @@ class JobFiles(unittest.TestCase):
             read_job(json.dumps({**old, "version": 2}).encode())
 
     def test_a_version_that_is_not_known_is_refused_in_a_sentence(self) -> None:
-        for version in (0, 4, "2", True, None):
+        for version in (0, 5, "2", True, None):
             with self.assertRaisesRegex(
-                JobFileError, "version: must be 1 or 2 or 3: this file was made by another Lumbek"
+                JobFileError, "version: must be 1 or 2 or 3 or 4: this file was made by another Lumbek"
             ):
                 read_job(json.dumps({"format": "lumbek-job", "version": version}).encode())
 
@@ -69,6 +75,20 @@ class JobFiles(unittest.TestCase):
     def test_what_is_no_job_is_handed_on_for_the_model_to_refuse(self) -> None:
         for odd in ({"circuits": 3}, {"circuits": [7, {"design": 1, "readings": [2]}]}, {"supply": []}):
             self.assertEqual(upgrade_job({**odd}, 1)["version"], CURRENT)
+
+
+def in_rooms(job: Job) -> list[Point]:
+    """The points of a job that are in a room."""
+    return [point for circuit in job.circuits for point in circuit.design.points if point.at.room]
+
+
+def without_words(job: Job) -> Job:
+    """The job with nothing said of where in its room a point is."""
+    document = job.model_dump()
+    for circuit in document["circuits"]:
+        for point in circuit["design"]["points"]:
+            point["at"]["words"] = ""
+    return Job.model_validate(document)
 
 
 class Stored(unittest.TestCase):

@@ -8,6 +8,7 @@ from lumbek.core.circuit.usual import departures, next_point, usual_circuit, usu
 from lumbek.core.judging.check import Verdict
 from lumbek.core.model.ahead import OwnEarth
 from lumbek.core.model.circuit import Circuit, Surroundings
+from lumbek.core.model.places import Spot
 from lumbek.core.model.point import Load, Point
 from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, leg, run
 from tests.support.stated import a_device, an_rcd
@@ -82,12 +83,12 @@ class Loads(unittest.TestCase):
         self.assertEqual(circuit.cable.type, "flat-three-core-and-earth")
 
     def test_after_a_switch_comes_what_the_circuit_is_for(self) -> None:
-        switch = Point(id="P1", kind="cord-switch", room="Landing")
+        switch = Point(id="P1", kind="cord-switch", at=Spot(room="landing"))
         circuit = usual_circuit(BS, "shower").model_copy(
             update={"points": (switch,), "legs": (leg("L1", "board", "P1", 4),)}
         )
         offered = next_point(BS, circuit)
-        self.assertEqual((offered.kind, offered.room), ("fixed", "Landing"))
+        self.assertEqual((offered.kind, offered.at.room), ("fixed", "landing"))
         self.assertEqual(offered.loads[0].power_w, 9500)
 
     def test_another_like_the_last_where_that_was_not_the_usual(self) -> None:

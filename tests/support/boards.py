@@ -5,11 +5,12 @@ from collections.abc import Iterable
 from lumbek.core.board.house import House, house_of
 from lumbek.core.board.judge import HouseResult, judge_house
 from lumbek.core.judging.check import Check
-from lumbek.core.model.board import Board, Enclosure, Group, Storey, Surge, Way
+from lumbek.core.model.board import Board, Enclosure, Group, Surge, Way
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.device import Device, Rcd
 from lumbek.core.model.job import JobCircuit
 from lumbek.core.model.leg import Leg, Segment
+from lumbek.core.model.places import Places, Room, Spot, Storey, id_of_name
 from lumbek.core.model.point import Load, Point, PointKind
 from lumbek.core.model.supply import Supply
 from lumbek.core.rulebooks import Rulebook
@@ -18,7 +19,19 @@ from tests.support.stated import a_circuit, a_device
 
 SWITCH_100 = Device(standard="switch", curve=None, rating_a=100, rcd=None)
 MCB = {"standard": "bs-en-60898", "rcd": None}
-UP_AND_DOWN = (Storey(name="Up", rooms=("Loft",)), Storey(name="Down", rooms=("Hall", "Kitchen")))
+UP_AND_DOWN = Places(
+    storeys=(Storey(id="up", name="Up"), Storey(id="down", name="Down")),
+    rooms=(
+        Room(id="loft", name="Loft", storey="up"),
+        Room(id="hall", name="Hall", storey="down"),
+        Room(id="kitchen", name="Kitchen", storey="down"),
+    ),
+)
+
+
+def in_room(name: str) -> Spot:
+    """In the room of that name; nowhere without one."""
+    return Spot(room=id_of_name(name) if name else None)
 
 
 def circuit(
@@ -39,7 +52,7 @@ def circuit(
         "name": f"{kind} {number}",
         "kind": of,
         "device": a_device(rating_a=rating_a, **MCB),
-        "points": (Point(id="P1", kind=kind, room=room, loads=loads),),
+        "points": (Point(id="P1", kind=kind, at=in_room(room), loads=loads),),
         "legs": (Leg(id="L1", a="board", b="P1", segments=(Segment(length_m=8),)),),
         **more,
     }
@@ -74,9 +87,9 @@ def house(
     *circuits: Circuit,
     supply: Supply = SUPPLY,
     book: Rulebook = BS,
-    storeys: tuple[Storey, ...] = UP_AND_DOWN,
+    places: Places = UP_AND_DOWN,
 ) -> House:
-    return house_of(book, supply, tuple(boards), storeys, [JobCircuit(design=each) for each in circuits])
+    return house_of(book, supply, tuple(boards), places, [JobCircuit(design=each) for each in circuits])
 
 
 def judged_house(*args: object, **more: object) -> HouseResult:

@@ -135,7 +135,7 @@ def circuits(draw) -> dict:
         {
             "id": point,
             "name": draw(names),
-            "room": draw(names),
+            "at": {"room": draw(st.sampled_from([None, "hall", "attic"])), "words": draw(names)},
             "kind": draw(kinds),
             "loads": draw(loads),
             "zone": draw(st.sampled_from([None, None, None, "0", "1", "2", "outside"])),

@@ -6,7 +6,7 @@ from typing import Any, TypeVar
 from lumbek.core.board import commands as ask
 from lumbek.core.board.tree import free_id, moved, seated
 from lumbek.core.circuit.edit import EditRefusedError
-from lumbek.core.model.board import Board, Enclosure, Group, Storey, Surge, Way, board_problems
+from lumbek.core.model.board import Board, Enclosure, Group, Surge, Way, board_problems
 from lumbek.core.model.device import Device, Rcd
 from lumbek.core.value import Change
 
@@ -14,19 +14,15 @@ Tree = tuple[Board, ...]
 Part = TypeVar("Part", Board, Group, Way)
 
 
-def carry_out_on_boards(
-    boards: Tree, storeys: tuple[Storey, ...], circuits: tuple[str, ...], command: ask.BoardCommand
-) -> tuple[Tree, tuple[Storey, ...]]:
-    """Return boards and storeys after a command; the boards are those with every circuit in a way.
+def carry_out_on_boards(boards: Tree, circuits: tuple[str, ...], command: ask.BoardCommand) -> Tree:
+    """Return boards after a command: with every circuit in a way.
 
     Raises EditRefusedError for what is not there or would not be a tree, ValidationError at the limits.
     """
     boards = seated(boards, circuits)
-    if isinstance(command, ask.SetStorey):
-        return boards, _with_storey(storeys, command)
     if isinstance(command, ask.NumberCircuit | ask.NumberByWay):
         # Numbers are the circuits': `numbers_after` says them.
-        return boards, storeys
+        return boards
     boards = CHANGES[type(command)](boards, command)
     if isinstance(command, ask.SetHouse):
         # Circuits may have come or gone since those boards stood.
@@ -34,7 +30,7 @@ def carry_out_on_boards(
     problems = board_problems(boards, set(circuits))
     if problems:
         raise EditRefusedError(f"That cannot be: {problems[0][0]} {problems[0][1]}.")
-    return seated(boards, circuits), storeys
+    return seated(boards, circuits)
 
 
 def numbers_after(
@@ -121,10 +117,10 @@ def _new_board(boards: Tree, command: ask.AddBoard) -> Board:
 def _set_board(board: Board, command: ask.SetBoard) -> Board:
     said = command.said("board")
     changes: dict[str, object] = {
-        name: said[name]
-        for name in ("name", "place", "state", "year", "main_poles", "neutral_side", "stated_a")
-        if name in said
+        name: said[name] for name in ("name", "state", "year", "main_poles", "neutral_side", "stated_a") if name in said
     }
+    if "at" in said:
+        changes["at"] = command.at
     enclosure = {name: said[name] for name in ("material", "ip", "cabinet") if name in said}
     if enclosure:
         changes["enclosure"] = Enclosure.model_validate({**board.enclosure.model_dump(), **enclosure})
@@ -249,20 +245,6 @@ def _seat(boards: Tree, command: ask.SeatCircuit) -> Tree:
         return (_with(way, circuits=(*way.circuits, command.circuit), device=None, blank=False),)
 
     return _on_way(boards, command.way, take)
-
-
-def _with_storey(storeys: tuple[Storey, ...], command: ask.SetStorey) -> tuple[Storey, ...]:
-    rooms = set(command.rooms)
-    others = [
-        Storey(name=each.name, rooms=tuple(room for room in each.rooms if room not in rooms))
-        for each in storeys
-        if each.name != command.name
-    ]
-    if not command.rooms:
-        return tuple(others)
-    new = Storey(name=command.name, rooms=command.rooms)
-    at = next((index for index, each in enumerate(storeys) if each.name == command.name), len(others))
-    return (*others[:at], new, *others[at:])
 
 
 def _add_board(boards: Tree, command: ask.AddBoard) -> Tree:

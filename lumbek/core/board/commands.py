@@ -12,6 +12,7 @@ from lumbek.core.model.board import (
 )
 from lumbek.core.model.device import RcdType
 from lumbek.core.model.extent import WholeState, Year
+from lumbek.core.model.places import Spot
 from lumbek.core.model.text import CurrentA, GivenName, Id, Name, RatingA
 from lumbek.core.value import Change
 
@@ -34,7 +35,7 @@ class SetBoard(Change):
     op: Literal["board"] = "board"
     board: Id
     name: GivenName = "Board"
-    place: Name = ""
+    at: Spot = Spot()
     state: WholeState = "new"
     year: Year | None = None
     material: Literal["metal", "plastic", "timber", "unknown"] = "unknown"
@@ -136,14 +137,6 @@ class SeatCircuit(Change):
     also: bool = False
 
 
-class SetStorey(Change):
-    """Which rooms lie on a storey; a room is on one only. With no rooms the storey goes."""
-
-    op: Literal["storey"] = "storey"
-    name: GivenName
-    rooms: tuple[Name, ...] = ()
-
-
 class SetHouse(Change):
     """The boards as a proposal has them, all at once."""
 
@@ -177,7 +170,6 @@ BoardCommand = (
     | DropWay
     | MoveWay
     | SeatCircuit
-    | SetStorey
     | SetHouse
     | NumberCircuit
     | NumberByWay

@@ -10,13 +10,15 @@ from lumbek.core.board.tree import seated
 from lumbek.core.circuit.graph import graph_of
 from lumbek.core.judging.check import Clause, Place
 from lumbek.core.model.ahead import Ahead
-from lumbek.core.model.board import LINES, Board, Group, Line, Storey, Way
+from lumbek.core.model.board import LINES, Board, Group, Line, Way
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.device import Device
 from lumbek.core.model.job import Job, JobCircuit
+from lumbek.core.model.places import Places, name_by_id
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.supply import Supply
 from lumbek.core.model.text import LEAST
+from lumbek.core.places.named import named
 from lumbek.core.rulebooks import Rulebook, rulebook_of
 from lumbek.core.study.lengths import settle
 from lumbek.core.study.residual import rcds_of
@@ -43,7 +45,7 @@ class House:
     rulebook: Rulebook
     supply: Supply
     boards: tuple[Board, ...]
-    storeys: tuple[Storey, ...]
+    places: Places
     members: Mapping[str, Member]
     # The circuits that were put into a way by somebody, and not only to have one.
     said: frozenset[str] = frozenset()
@@ -126,12 +128,21 @@ class House:
         return self.members[way.circuits[0]].device if way.circuits else way.device
 
     def storey_of(self, room: str) -> str:
-        """Return the storey of a room; nothing where nobody has said."""
+        """Return the name of the storey of a room; nothing where nobody has said."""
         return self._storeys.get(room, "")
+
+    def room_name(self, room: str | None) -> str:
+        """Return what a room is called; one that nobody lists as its id says."""
+        return self._room_names.get(room or "", name_by_id(room))
 
     @cached_property
     def _storeys(self) -> Mapping[str, str]:
-        return {room: storey.name for storey in self.storeys for room in storey.rooms}
+        names = {storey.id: storey.name for storey in self.places.storeys}
+        return {room.id: names[room.storey] for room in self.places.rooms if room.storey is not None}
+
+    @cached_property
+    def _room_names(self) -> Mapping[str, str]:
+        return {room.id: room.name for room in self.places.rooms}
 
     # What is drawn
 
@@ -203,6 +214,7 @@ class House:
 
     def placed(self, key: str, design: Circuit) -> Circuit:
         """Return a design as if it were that of the circuit of this key."""
+        design = named(design, self.room_name)
         seat = self.seats.get(key)
         if seat is None:
             return design
@@ -402,27 +414,27 @@ def house_of(
     rulebook: Rulebook,
     supply: Supply,
     boards: tuple[Board, ...],
-    storeys: tuple[Storey, ...],
+    places: Places,
     circuits: Iterable[JobCircuit],
 ) -> House:
     """Return the house of these circuits, each in a way."""
-    return house_with(rulebook, supply, boards, storeys, (member_of(rulebook, circuit) for circuit in circuits))
+    return house_with(rulebook, supply, boards, places, (member_of(rulebook, circuit) for circuit in circuits))
 
 
 def house_with(
     rulebook: Rulebook,
     supply: Supply,
     boards: tuple[Board, ...],
-    storeys: tuple[Storey, ...],
+    places: Places,
     members: Iterable[Member],
 ) -> House:
     """Return the house of these members, each in a way."""
     by_key = {member.key: member for member in members}
     said = frozenset(key for board in boards for way in board.ways for key in way.circuits)
-    return House(rulebook, supply, seated(boards, by_key, supply.board), storeys, by_key, said)
+    return House(rulebook, supply, seated(boards, by_key, supply.board), places, by_key, said)
 
 
 def house_of_job(job: Job, circuits: Iterable[JobCircuit] | None = None) -> House:
     """Return the house of a job; `circuits` where they are not held in it."""
     given = job.circuits if circuits is None else circuits
-    return house_of(rulebook_of(job), supply_of_job(job), job.boards, job.storeys, given)
+    return house_of(rulebook_of(job), supply_of_job(job), job.boards, job.places, given)

@@ -59,6 +59,7 @@ class BoardView(Frozen):
     """A board: what feeds it, what it carries by line, its groups."""
 
     id: str
+    where: str
     fed_from: str
     lines: tuple[LineView, ...]
     # Whether ratings stand in for loads that are not stated.
@@ -121,6 +122,7 @@ def _board_view(house: House, board: Board) -> BoardView:
     fault = fault_at_ka(house, board)
     return BoardView(
         id=board.id,
+        where=house.places.where(board.at),
         fed_from=fed_from(house, board),
         lines=tuple(
             LineView(

@@ -126,14 +126,14 @@ def notices(house: House, board: Board) -> tuple[Notice, ...]:
 
 def householder_note(house: House, board: Board) -> tuple[str, ...]:
     """Return what the switches are for and what to do when one trips, in plain words."""
-    lines = [f"{board.name}{', ' + board.place if board.place else ''}. The main switch turns off everything below."]
+    where = house.places.where(board.at)
+    lines = [f"{board.name}{', ' + where if where else ''}. The main switch turns off everything below."]
     for way in board.ways:
         if not way.circuits:
             continue
-        rooms = sorted({room for key in way.circuits for room in house.members[key].rooms if room})
-        where = f": {', '.join(rooms)}" if rooms else ""
+        rooms = sorted({house.room_name(room) for key in way.circuits for room in house.members[key].rooms if room})
         # By the circuit's number, as on the strip above it.
-        lines.append(f"{way_title(house, way)}{where}")
+        lines.append(f"{way_title(house, way)}: {', '.join(rooms)}" if rooms else way_title(house, way))
     lines.append(
         "If one has switched itself off: unplug what you used last on it, then push the lever right down and up again. "
         "If it goes off again at once, leave it off and call an electrician. Never hold it up, never cover it."
@@ -151,7 +151,7 @@ def sheet_of_board(house: House, board: Board) -> BoardSheet:
     """Return everything that is written at a board."""
     return BoardSheet(
         board=board.name,
-        place=board.place,
+        place=house.places.where(board.at),
         fed_from=fed_from(house, board),
         labels=tuple(way_label(house, board, way, place) for place, way in enumerate(board.ways, start=1)),
         notices=notices(house, board),

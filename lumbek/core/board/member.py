@@ -22,8 +22,8 @@ class Member:
     """A circuit of the house.
 
     `draws` are the currents in A, per line, by their class of diversity, as the circuit's own diversity leaves them;
-    where no loads are stated they follow from the rating. `rooms` holds by room what is in it: "lights", "sockets"
-    or what the circuit is for. `sources_a` is what stands at it and gives power, in A.
+    where no loads are stated they follow from the rating. `rooms` holds by the room's id what is in it: "lights",
+    "sockets" or what the circuit is for. `sources_a` is what stands at it and gives power, in A.
     """
 
     key: str
@@ -84,9 +84,9 @@ def member_of(rulebook: Rulebook, circuit: JobCircuit) -> Member:
     for point in design.points:
         what = _what(design, point)
         if what:
-            rooms.setdefault(point.room, set()).add(what)
+            rooms.setdefault(point.at.room or "", set()).add(what)
         if what == "sockets":
-            outlets.setdefault(point.room, []).append(point.title)
+            outlets.setdefault(point.at.room or "", []).append(point.name or point.id)
     sources = standing.sources
     return Member(
         key=circuit.key,
@@ -100,7 +100,7 @@ def member_of(rulebook: Rulebook, circuit: JobCircuit) -> Member:
         ib_a=sum(sum(each) for each in draws.values()),
         leakage_ma=sum(load.leakage_ma for point in design.points for load in point.loads),
         rooms={room: frozenset(kinds) for room, kinds in rooms.items()},
-        bath_rooms=frozenset(point.room for point in design.points if point.zone is not None),
+        bath_rooms=frozenset(point.at.room or "" for point in design.points if point.zone is not None),
         outlets={room: tuple(names) for room, names in outlets.items()},
         feeds_a=sum(load.design_current_a(rulebook.u0_v, phases) for point in standing.boards for load in point.loads),
         sources_a=sum(load.design_current_a(rulebook.u0_v, phases) for point in sources for load in point.loads),

@@ -97,7 +97,7 @@ def _sort(house: House, member: Member, order: Order) -> tuple[object, ...]:
         return -member.device.rating_a, member.number
     if order == "by-number":
         return (member.number,)
-    storeys = [storey.name for storey in house.storeys]
+    storeys = [storey.name for storey in house.places.storeys]
     where = [storeys.index(name) for room in member.rooms if (name := house.storey_of(room)) in storeys]
     return min(where, default=len(storeys)), member.number
 
@@ -290,4 +290,4 @@ def _splits(house: House) -> Iterator[Split]:
             continue
         for room, outlets in member.outlets.items():
             if len(outlets) >= _MANY:
-                yield Split(circuit=member.title, room=room, first=outlets[::2], second=outlets[1::2])
+                yield Split(circuit=member.title, room=house.room_name(room), first=outlets[::2], second=outlets[1::2])

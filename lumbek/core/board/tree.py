@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Iterator
 
 from lumbek.core.model.board import Board, Group, Way
+from lumbek.core.model.places import Spot
 
 
 def seated(boards: tuple[Board, ...], circuits: Iterable[str], place: str = "") -> tuple[Board, ...]:
@@ -13,7 +14,7 @@ def seated(boards: tuple[Board, ...], circuits: Iterable[str], place: str = "") 
     keys = dict.fromkeys(circuits)
     if not boards:
         # What nobody has described is as it was found.
-        boards = (Board(id="B1", name="Main board", place=place, state="as-found"),)
+        boards = (Board(id="B1", name="Main board", at=Spot(words=place), state="as-found"),)
     held = {key for board in boards for way in board.ways for key in way.circuits}
     fed = {board.fed_by for board in boards if board.fed_by is not None}
     if not held | fed <= keys.keys():

@@ -11,8 +11,9 @@ from lumbek.core.value import Frozen
 
 
 class Lost(Frozen):
-    """What is lost in one room."""
+    """What is lost in one room, by its id; none where the points say no room."""
 
+    id: str
     room: str
     storey: str
     what: tuple[str, ...]
@@ -123,11 +124,13 @@ def _trip(
         device=device,
         circuits=tuple(keys),
         lost=tuple(
-            Lost(room=room, storey=house.storey_of(room), what=tuple(sorted(what)))
-            for room, what in sorted(by_room.items(), key=lambda each: (house.storey_of(each[0]), each[0]))
+            Lost(id=room, room=house.room_name(room), storey=house.storey_of(room), what=tuple(sorted(what)))
+            for room, what in sorted(
+                by_room.items(), key=lambda each: (house.storey_of(each[0]), house.room_name(each[0]))
+            )
         ),
         needs=tuple(sorted(needs)),
         unsure=any(group.unsure and group.id == part for group in board.groups),
         dark_storeys=tuple(name for name, what in storeys.items() if both <= what),
-        dark_rooms=tuple(sorted(room for room, what in by_room.items() if both <= what)),
+        dark_rooms=tuple(sorted(house.room_name(room) for room, what in by_room.items() if both <= what)),
     )

@@ -71,15 +71,15 @@ def _unplaced(study: Study) -> tuple[Point, ...]:
     A room that holds a point with a zone is one, and so is one that is called so.
     """
     placed = study.standing.in_bath_room
-    rooms = {point.room for point in placed if point.room}
-    rooms |= {point.room for point in study.circuit.points if _NAMED.search(point.room)}
+    rooms = {point.room_name for point in placed if point.room_name}
+    rooms |= {point.room_name for point in study.circuit.points if _NAMED.search(point.room_name)}
     inside = [
         point
         for point in study.circuit.points
-        if point.zone is None and point.kind not in (*JOINT_KINDS, "unknown-end") and point.room in rooms
+        if point.zone is None and point.kind not in (*JOINT_KINDS, "unknown-end") and point.room_name in rooms
     ]
     if not placed and study.circuit.surroundings.bath_room:
-        inside += [point for point in study.standing.sockets if point not in inside and not point.room]
+        inside += [point for point in study.standing.sockets if point not in inside and not point.room_name]
     return tuple(inside)
 
 

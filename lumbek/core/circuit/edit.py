@@ -9,6 +9,7 @@ from lumbek.core.circuit.graph import graph_of
 from lumbek.core.circuit.shape import recognise
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg, Segment
+from lumbek.core.model.places import Spot
 from lumbek.core.model.point import FuseA, Load, Point, PointKind
 from lumbek.core.model.terminals import Join
 from lumbek.core.model.text import Id, LengthM, Name
@@ -24,7 +25,7 @@ class NewPoint(Change):
 
     kind: PointKind = "socket-twin"
     name: Name = ""
-    room: Name = ""
+    at: Spot = Spot()
     fuse_a: FuseA | None = None
     loads: Annotated[tuple[Load, ...], Field(max_length=20)] = ()
 

@@ -4,6 +4,7 @@ from lumbek.core.circuit.edit import EditRefusedError, next_id
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg, Segment
+from lumbek.core.model.places import Spot
 from lumbek.core.model.point import Point, PointKind, State
 from lumbek.core.model.scheme import Apart, Scheme
 from lumbek.core.model.terminals import CONDUCTORS, CoreEnd, Join, Mark
@@ -97,10 +98,10 @@ def with_joins(circuit: Circuit, place: str, joins: tuple[Join, ...]) -> Circuit
     return circuit.model_copy(update={"points": points})
 
 
-def with_place(circuit: Circuit, kind: PointKind, name: str, room: str, state: State) -> tuple[Circuit, str]:
+def with_place(circuit: Circuit, kind: PointKind, name: str, at: Spot, state: State) -> tuple[Circuit, str]:
     """Return the circuit with one more place that no cable reaches yet, and its id."""
     point_id = next_id("P", [point.id for point in circuit.points])
-    point = Point.model_validate({"id": point_id, "kind": kind, "name": name, "room": room, "state": state})
+    point = Point.model_validate({"id": point_id, "kind": kind, "name": name, "at": at, "state": state})
     return circuit.model_copy(update={"points": (*circuit.points, point)}), point_id
 
 

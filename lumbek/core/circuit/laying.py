@@ -16,41 +16,50 @@ from lumbek.core.circuit.graph import graph_of
 from lumbek.core.circuit.shape import recognise
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
+from lumbek.core.model.places import Spot, id_of_name
 from lumbek.core.model.point import PointKind
+from lumbek.core.model.text import Name
 from lumbek.core.value import Frozen
 
 
 class Entry(Frozen):
-    """One leg of a typed run: its length in m (None for `?`), the point it ends at, or the way back to the board."""
+    """One leg of a typed run: its length in m (None for `?`), the point it ends at, or the way back to the board.
+
+    `room` is the room's name; where none is said the point is in that of the one before.
+    """
 
     length_m: float | None
     kind: PointKind | None = None
     # One of the points that people name by what is behind them: `extractor`.
     ready: str = ""
     name: str = ""
-    room: str = ""
+    room: Name = ""
     spur: bool = False
     back: bool = False
 
 
 def lay_run(
-    circuit: Circuit, entries: tuple[Entry, ...], usual: Callable[[Circuit, str], NewPoint] = lambda *_: NewPoint()
+    circuit: Circuit,
+    entries: tuple[Entry, ...],
+    usual: Callable[[Circuit, str], NewPoint] = lambda *_: NewPoint(),
+    room_id: Callable[[str], str] = id_of_name,
 ) -> Circuit:
     """Return the circuit with the typed run laid on from its last point, or from the board if it is empty.
 
     `usual` says what point comes next where an entry names no other kind: the usual one, or the ready one
-    that is named. Raises the model's ValidationError where the circuit would hold too much.
+    that is named; `room_id` the id of a room that is named. Raises the model's ValidationError where the circuit
+    would hold too much.
     """
     shape = recognise(graph_of(circuit))
     last = shape.walk[0].steps[-1].point if shape.walk else BOARD
-    room = circuit.points[-1].room if circuit.points else ""
+    room = circuit.points[-1].at.room if circuit.points else None
     for entry in entries:
         if entry.back:
             if last != BOARD:
                 circuit = apply_edit(circuit, JoinPoints(a=last, b=BOARD, length_m=entry.length_m)).circuit
                 last = BOARD
             continue
-        room = entry.room or room
+        room = room_id(entry.room) if entry.room else room
         point = _point_of(entry, usual(circuit, entry.ready), room)
         if entry.spur:
             circuit = apply_edit(circuit, AddSpur(off=last, point=point, length_m=entry.length_m)).circuit
@@ -65,6 +74,7 @@ def lay_through(
     leg_id: str,
     entries: tuple[Entry, ...],
     usual: Callable[[Circuit, str], NewPoint] = lambda *_: NewPoint(),
+    room_id: Callable[[str], str] = id_of_name,
 ) -> Circuit:
     """Return the circuit with a leg broken and taken through new points and back: how a ring found is extended.
 
@@ -79,20 +89,20 @@ def lay_through(
     if all(entry.back or entry.spur for entry in entries):
         raise EditRefusedError("There is no new point to take the cable through.")
     last, end = sorted((leg.a, leg.b), key=lambda point: graph.distance.get(point, 0))
-    room = circuit.points[-1].room if circuit.points else ""
+    room = circuit.points[-1].at.room if circuit.points else None
     back_m = next((entry.length_m for entry in entries if entry.back), None)
     circuit = apply_edit(circuit, RemoveLeg(leg=leg_id)).circuit
     for entry in entries:
         if entry.back:
             break
-        room = entry.room or room
+        room = room_id(entry.room) if entry.room else room
         point = _point_of(entry, usual(circuit, entry.ready), room)
         edited = apply_edit(circuit, AddSpur(off=last, point=point, length_m=entry.length_m))
         circuit, last = edited.circuit, last if entry.spur else edited.focus
     return apply_edit(circuit, JoinPoints(a=last, b=end, length_m=back_m)).circuit
 
 
-def _point_of(entry: Entry, usual: NewPoint, room: str) -> NewPoint:
+def _point_of(entry: Entry, usual: NewPoint, room: str | None) -> NewPoint:
     """Return the point an entry names: of its own kind if it says one, else the usual one."""
     point = usual if entry.ready or entry.kind in (None, usual.kind) else NewPoint(kind=entry.kind or usual.kind)
-    return point.model_copy(update={"name": entry.name, "room": room})
+    return point.model_copy(update={"name": entry.name, "at": Spot(room=room)})

@@ -6,6 +6,7 @@ from lumbek.core.circuit.ready_points import load_of
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.device import Device
+from lumbek.core.model.places import Spot
 from lumbek.core.model.point import PASSIVE_KINDS
 from lumbek.core.numbers import plain
 from lumbek.core.rulebooks import Rulebook
@@ -64,8 +65,8 @@ def next_point(rulebook: Rulebook, circuit: Circuit) -> NewPoint:
         return usual
     last = circuit.points[-1]
     if last.kind != usual.kind and last.kind not in PASSIVE_KINDS:
-        return NewPoint(kind=last.kind, room=last.room)
-    return usual.model_copy(update={"room": last.room})
+        return NewPoint(kind=last.kind, at=Spot(room=last.at.room))
+    return usual.model_copy(update={"at": Spot(room=last.at.room)})
 
 
 def found_device(rulebook: Rulebook, kind: CircuitKind) -> Device:

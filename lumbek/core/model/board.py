@@ -7,6 +7,7 @@ from pydantic import Field, StringConstraints, model_validator
 
 from lumbek.core.model.device import Device, Rcd, Unknown
 from lumbek.core.model.extent import WholeState, Year
+from lumbek.core.model.places import Spot
 from lumbek.core.model.text import CurrentA, GivenName, Id, Name, RatingA
 from lumbek.core.value import Frozen
 
@@ -90,7 +91,8 @@ class Board(Frozen):
 
     id: Id
     name: GivenName = "Board"
-    place: Name = ""
+    # Where it hangs.
+    at: Spot = Spot()
     state: WholeState = "new"
     year: Year | None = None
     enclosure: Enclosure = Enclosure()
@@ -138,18 +140,10 @@ class Board(Frozen):
         return None if self.main == "unknown" else self.main
 
 
-class Storey(Frozen):
-    """A storey and the rooms on it, by the names that the points give them."""
-
-    name: GivenName
-    rooms: Annotated[tuple[Name, ...], Field(max_length=60)] = ()
-
-
 class Boards(Frozen):
-    """The boards of a house and its storeys, as they are kept."""
+    """The boards of a house, as they are kept."""
 
     boards: Annotated[tuple[Board, ...], Field(max_length=MOST_BOARDS)] = ()
-    storeys: Annotated[tuple[Storey, ...], Field(max_length=12)] = ()
 
 
 def board_problems(boards: tuple[Board, ...], circuits: set[str]) -> list[tuple[str, str]]:

@@ -9,6 +9,7 @@ from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.extent import Extent
 from lumbek.core.model.found import FoundKept
+from lumbek.core.model.places import Places
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
 from lumbek.core.model.text import GivenName, Id, Name, Note, printable
@@ -61,11 +62,16 @@ class JobHead(Frozen):
     extent: Extent = Extent()
 
 
-class Job(Boards, JobHead):
+class Job(Boards, Places, JobHead):
     """One installation, whole: the job file. With no boards said every circuit is in a way of its own of one."""
 
+    @property
+    def places(self) -> Places:
+        """Its storeys and rooms."""
+        return Places(storeys=self.storeys, rooms=self.rooms)
+
     format: Literal["lumbek-job"] = "lumbek-job"
-    version: Literal[3] = 3
+    version: Literal[4] = 4
     supply: Supply = Supply()
     circuits: Annotated[tuple[JobCircuit, ...], Field(max_length=5000)] = ()
     # What was read of the installation as a whole, oldest first, and the visits on which anything was read.

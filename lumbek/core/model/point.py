@@ -5,6 +5,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, StringConstraints, model_validator
 
 from lumbek.core.model.accessory import Accessory, Plate
+from lumbek.core.model.places import Spot, name_by_id
 from lumbek.core.model.terminals import Join, Switch, TerminalName
 from lumbek.core.model.text import CsaMm2, CurrentA, Id, LeakageMa, Name, PowerW
 from lumbek.core.value import Frozen
@@ -104,6 +105,8 @@ class Point(Frozen):
 
     id: Id
     name: Name = ""
+    at: Spot = Spot()
+    # What its room is called: follows from the rooms of the house, and stays empty in a design that is kept.
     room: Name = ""
     kind: PointKind = "socket-twin"
     state: State = "new"
@@ -160,4 +163,9 @@ class Point(Frozen):
     def title(self) -> str:
         """The name as a person says it, with the room where there is one."""
         name = self.name or self.id
-        return f"{name}, {self.room}" if self.room else name
+        return f"{name}, {self.room_name}" if self.room_name else name
+
+    @property
+    def room_name(self) -> str:
+        """What its room is called; as far as its id says so where no house does."""
+        return self.room or name_by_id(self.at.room)

@@ -13,6 +13,7 @@ from lumbek.core.model.device import Curve, Device, Rcd, Standard, Unknown
 from lumbek.core.model.extent import Extent
 from lumbek.core.model.job import Job, JobCircuit, RulebookId
 from lumbek.core.model.leg import BOARD, Leg, Segment
+from lumbek.core.model.places import Places, Room, Spot
 from lumbek.core.model.point import Point, PointKind
 from lumbek.core.model.supply import Earthing, Service, Supply
 from lumbek.core.model.text import CsaMm2, GivenName, LengthM, Name, Note, RatingA
@@ -91,7 +92,16 @@ def quick_job(rulebook: Rulebook, quick: Quick) -> Job:
             fault_current_origin=None if quick.fault_current_ka is None else "measured",
         ),
         circuits=(JobCircuit(design=circuit),),
+        rooms=_rooms(quick),
     )
+
+
+def _rooms(quick: Quick) -> tuple[Room, ...]:
+    return Places().with_room(quick.room)[0].rooms if quick.room else ()
+
+
+def _at(quick: Quick) -> Spot:
+    return next((Spot(room=room.id) for room in _rooms(quick)), Spot())
 
 
 def _device(quick: Quick) -> Device:
@@ -126,10 +136,10 @@ def _drawn(quick: Quick, usual: PointKind) -> tuple[tuple[Point, ...], tuple[Leg
     """Return what was there with its way to it, which nobody has measured, and what is new."""
     there = Leg(id="L1", a=BOARD, b="P1", state="as-found")
     if quick.what == "light":
-        return (Point(id="P1", name="New light", room=quick.room, kind="light"),), (there,)
+        return (Point(id="P1", name="New light", at=_at(quick), kind="light"),), (there,)
     if quick.what == "breaker":
-        return (Point(id="P1", name="End of the circuit", room=quick.room, kind=usual, state="as-found"),), (there,)
+        return (Point(id="P1", name="End of the circuit", at=_at(quick), kind=usual, state="as-found"),), (there,)
     new = Leg(id="L2", a="P1", b="P2", segments=(Segment(length_m=quick.new_length_m),))
-    old = Point(id="P1", name="Fed from", room=quick.room, kind="socket-twin", state="as-found")
+    old = Point(id="P1", name="Fed from", at=_at(quick), kind="socket-twin", state="as-found")
     back = (Leg(id="L3", a="P1", b=BOARD, state="as-found"),) if quick.on_ring else ()
-    return (old, Point(id="P2", name="New socket", room=quick.room, kind="socket-twin")), (there, new, *back)
+    return (old, Point(id="P2", name="New socket", at=_at(quick), kind="socket-twin")), (there, new, *back)

@@ -135,7 +135,7 @@ def _face(book: Rulebook, circuit: Circuit, place: str, depth: int, circuits: Ma
         place=place,
         title=point.name or point.id,
         kind=point.kind,
-        room=point.room,
+        room=point.room_name,
         state=point.state,
         depth=depth,
         gangs=tuple(

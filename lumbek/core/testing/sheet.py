@@ -271,7 +271,7 @@ class _Entries:
             quantity=quantity,
             point=point,
             place=circuit.point_title(point) if point else "",
-            room=circuit.point(point).room if point else "",
+            room=circuit.point(point).room_name if point else "",
             title=kind.title,
             unit=kind.unit,
             expected=kind.expected(taken, point),

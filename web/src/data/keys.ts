@@ -8,9 +8,11 @@ export const keys = {
   jobs: (search?: string) => (search === undefined ? (["jobs"] as const) : (["jobs", search] as const)),
   job: (jobId: string | undefined) => ["job", jobId] as const,
   boards: (jobId: string) => ["boards", jobId] as const,
+  places: (jobId: string) => ["places", jobId] as const,
   boardProposals: (jobId: string, version: number, order: string) =>
     ["board-proposals", jobId, version, order] as const,
-  labels: (jobId: string, version: number) => ["labels", jobId, version] as const,
+  labels: (jobId: string, version?: number) =>
+    version === undefined ? (["labels", jobId] as const) : (["labels", jobId, version] as const),
   /** Every circuit that was opened, and every sheet: for what all of them hear of. */
   circuits: ["circuit"] as const,
   sheets: ["sheet"] as const,

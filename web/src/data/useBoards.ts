@@ -29,7 +29,7 @@ export function useBoards(jobId: string) {
       ask(api.POST("/api/jobs/{job_id}/boards/commands", { params, body: { id, version, commands } })),
     step: ({ version }, id, way) =>
       ask(api.POST(`/api/jobs/{job_id}/boards/${way}`, { params, body: { id, version } })),
-    stale: () => [keys.job(jobId), keys.circuits, keys.sheets],
+    stale: () => [keys.job(jobId), keys.circuits, keys.sheets, keys.places(jobId)],
   });
   return { query, ...writing };
 }

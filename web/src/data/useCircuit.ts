@@ -34,7 +34,7 @@ export function useCircuit(circuitId: string | undefined) {
       ask(api.POST("/api/circuits/{circuit_id}/commands", { params, body: { id, version, commands } })),
     step: ({ version }, id, way) =>
       ask(api.POST(`/api/circuits/{circuit_id}/${way}`, { params, body: { id, version } })),
-    stale: (kept) => [keys.job(kept.job_id), keys.sheet(kept.id)],
+    stale: (kept) => [keys.job(kept.job_id), keys.sheet(kept.id), keys.places(kept.job_id)],
   });
   const { conflict } = writing;
 

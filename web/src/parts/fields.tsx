@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
+import { useEffect, useId, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
 import { parseFigure, plain } from "../numbers";
 
 /** Move to the next entry of the walk when Enter is pressed. */
@@ -147,10 +147,22 @@ interface WordsProps {
   className?: string;
   placeholder?: string;
   maxLength?: number;
+  /** What it may well be: offered while typing, and anything else is as good. */
+  offered?: readonly string[];
 }
 
 /** A line of text, saved on Enter or on leaving. */
-export function Words({ value, onCommit, name, caption, className = "", placeholder, maxLength = 80 }: WordsProps) {
+export function Words({
+  value,
+  onCommit,
+  name,
+  caption,
+  className = "",
+  placeholder,
+  maxLength = 80,
+  offered = [],
+}: WordsProps) {
+  const list = useId();
   const [text, setText] = useState(value);
   const [held, setHeld] = useState(value);
   const handedOn = useRef<string>(undefined);
@@ -174,6 +186,7 @@ export function Words({ value, onCommit, name, caption, className = "", placehol
         className={`input ${className}`}
         value={text}
         placeholder={placeholder}
+        list={offered.length > 0 ? list : undefined}
         maxLength={maxLength}
         onChange={(event) => {
           handedOn.current = undefined;
@@ -182,6 +195,13 @@ export function Words({ value, onCommit, name, caption, className = "", placehol
         onBlur={commit}
         onKeyDown={(event) => entryKeys(event, commit, () => setText(value))}
       />
+      {offered.length > 0 && (
+        <datalist id={list}>
+          {offered.map((each) => (
+            <option key={each} value={each} />
+          ))}
+        </datalist>
+      )}
     </Maybe>
   );
 }

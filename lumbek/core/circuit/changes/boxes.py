@@ -12,6 +12,7 @@ from lumbek.core.model.accessory import Accessory, Plate
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD
+from lumbek.core.model.places import Spot
 from lumbek.core.model.point import PointKind, State
 from lumbek.core.model.terminals import CoreName, Mark, Switch, TerminalName
 from lumbek.core.model.terminals import Join as JoinHere
@@ -44,7 +45,7 @@ class AddPlace(Change):
     op: Literal["add-place"] = "add-place"
     kind: PointKind = "switch"
     name: Name = ""
-    room: Name = ""
+    at: Spot = Spot()
     state: State = "new"
     fitting: Fitting = "plain"
 
@@ -104,7 +105,7 @@ def _set_accessories(_: Rulebook, circuit: Circuit, command: SetAccessories) -> 
 
 
 def _add_place(_: Rulebook, circuit: Circuit, command: AddPlace) -> Circuit:
-    placed, point_id = with_place(circuit, command.kind, command.name, command.room, command.state)
+    placed, point_id = with_place(circuit, command.kind, command.name, command.at, command.state)
     return on_point(placed, point_id, lambda point: with_changes(point, {"loads": fitting_loads(command.fitting)}))
 
 

@@ -8,6 +8,7 @@ from lumbek.core.circuit.changes.parts import Doing, Index, nth, on_point, with_
 from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.circuit.ready_points import READY, load_of, ready_point
 from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.places import Spot
 from lumbek.core.model.point import (
     JOINT_KINDS,
     DcPart,
@@ -32,7 +33,7 @@ class SetPoint(Change):
     op: Literal["point"] = "point"
     point: Id
     name: Name = ""
-    room: Name = ""
+    at: Spot = Spot()
     kind: PointKind = "socket-twin"
     state: State = "new"
     fuse_a: FuseA | None = None

@@ -34,7 +34,7 @@ export function BoardFaces({ board, view, showing, picked, dark, tripped, onPick
           {board.name}
         </button>
         <span className="quiet">
-          {[board.place, `fed from ${shown.fed_from}`, shown.fault_ka && `${shown.fault_ka} kA`]
+          {[shown.where, `fed from ${shown.fed_from}`, shown.fault_ka && `${shown.fault_ka} kA`]
             .filter(Boolean)
             .join(" · ")}
         </span>

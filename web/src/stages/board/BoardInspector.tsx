@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router-dom";
 import type { Board, BoardCommand, BoardsView, Way } from "../../api/client";
 import { Photos } from "../../app/Photos";
+import { SpotFields } from "../../app/SpotFields";
 import { boardKeyOf } from "../../data/useBoards";
 import { useJob } from "../../data/useJob";
 import { Choice, Figure, Labelled, Tick, Words } from "../../parts/fields";
@@ -136,13 +137,7 @@ function BoardFields({ view, board, onCommand }: Props & { board: Board }) {
           value={board.name}
           onCommit={(name) => set({ name: name || "Board" })}
         />
-        <Words
-          name="Board place"
-          caption="Where"
-          className="input-sm w-56"
-          value={board.place}
-          onCommit={(place) => set({ place })}
-        />
+        <SpotFields jobId={job.id} of="board" at={board.at} onCommit={(at) => set({ at })} />
         <Choice
           name="Board state"
           caption="Work"

@@ -4,10 +4,11 @@ import { asRefused, type BoardCommand, type BoardsView, type Check, type Trip } 
 import { useBoardProposals, useLabels } from "../../data/useBoards";
 import { plain } from "../../numbers";
 import { CheckList } from "../../parts/CheckRow";
-import { Choice, Words } from "../../parts/fields";
+import { Choice } from "../../parts/fields";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { MakePdf } from "../../parts/MakePdf";
 import type { Picked } from "./picking";
+import { RoomsPanel } from "./RoomsPanel";
 
 interface Props {
   view: BoardsView;
@@ -55,7 +56,7 @@ export function SidePanel(props: Props) {
       </Tabs.List>
       <Tabs.Content value={tab} className="min-h-0 grow overflow-y-auto">
         {tab === "checks" && <Checks {...props} />}
-        {tab === "dark" && <Rooms {...props} />}
+        {tab === "dark" && <RoomsPanel {...props} />}
         {tab === "room" && <Demand view={props.view} onCommand={props.onCommand} />}
         {tab === "propose" && <Proposals view={props.view} onCommand={props.onCommand} />}
         {tab === "labels" && <Labels view={props.view} />}
@@ -70,92 +71,6 @@ function Checks({ view, onPick }: Props) {
       onPick({ kind: place.kind, id: place.id });
   };
   return <CheckList checks={view.result.checks} onPlace={onPlace} />;
-}
-
-/** The rooms by storey, with what has gone dark in them; which rooms lie on which storey is said here. */
-function Rooms({ view, trip, onTrip, onCommand }: Props) {
-  const [name, setName] = useState("");
-  const placed = new Set(view.storeys.flatMap((storey) => storey.rooms));
-  const loose = view.rooms.filter((room) => !placed.has(room));
-  const lostIn = (room: string) => trip?.lost.find((lost) => lost.room === room)?.what ?? [];
-  const groups = [
-    ...view.storeys.map((storey) => [storey.name, storey.rooms] as const),
-    ...(loose.length > 0 ? [["No storey said", loose] as const] : []),
-  ];
-  const worst = view.result.trips.find((each) => each.id === view.result.worst_trip);
-  const put = (room: string, storey: string) => {
-    const of = view.storeys.find((each) => each.name === storey);
-    onCommand({ op: "storey", name: storey, rooms: [...(of?.rooms ?? []), room] });
-  };
-  return (
-    <div className="flex flex-col gap-3 px-3 py-3">
-      {trip ? (
-        <p className="text-lg font-bold">
-          {trip.title} off
-          {trip.needs.length > 0 && <span className="block text-base text-error">Missed: {trip.needs.join(", ")}</span>}
-        </p>
-      ) : (
-        worst && (
-          <button className="btn h-auto justify-start py-2 text-left" onClick={() => onTrip(worst.id)}>
-            The worst single trip: {worst.title}
-          </button>
-        )
-      )}
-      {groups.map(([storey, rooms]) => (
-        <section key={storey}>
-          <h3 className="border-b border-base-300 font-bold">{storey}</h3>
-          <ul>
-            {rooms.map((room) => {
-              const lost = lostIn(room);
-              return (
-                <li
-                  key={room}
-                  data-room={room}
-                  data-dark={lost.length > 0}
-                  className={`flex flex-wrap items-center gap-x-2 px-2 py-1 ${lost.length > 0 ? "bg-neutral text-neutral-content" : ""}`}
-                >
-                  <span className="font-semibold">{room}</span>
-                  <span className="grow text-sm">
-                    {lost.length > 0 ? `no ${lost.join(", no ")}` : trip ? "as before" : ""}
-                  </span>
-                  {!placed.has(room) && view.storeys.length > 0 && (
-                    <Choice
-                      name={`Storey of ${room}`}
-                      className="select-xs w-28"
-                      value=""
-                      blank="storey?"
-                      options={view.storeys.map((each) => [each.name, each.name] as const)}
-                      onCommit={(chosen) => put(room, chosen)}
-                    />
-                  )}
-                </li>
-              );
-            })}
-          </ul>
-        </section>
-      ))}
-      <div className="flex items-end gap-2">
-        <Words
-          name="New storey"
-          caption="Another storey"
-          className="input-sm w-36"
-          placeholder="Ground floor"
-          value={name}
-          onCommit={setName}
-        />
-        <button
-          className="btn btn-sm"
-          disabled={!name || loose.length === 0}
-          onClick={() => {
-            onCommand({ op: "storey", name, rooms: loose });
-            setName("");
-          }}
-        >
-          with the rooms left
-        </button>
-      </div>
-    </div>
-  );
 }
 
 function Demand({ view, onCommand }: Pick<Props, "view" | "onCommand">) {

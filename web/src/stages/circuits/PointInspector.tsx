@@ -1,4 +1,5 @@
 import { Photos } from "../../app/Photos";
+import { SpotFields } from "../../app/SpotFields";
 import type { Point } from "../../api/client";
 import { Choice, Figure, Words, YesNo } from "../../parts/fields";
 import { Bar, Key } from "./bar";
@@ -43,13 +44,7 @@ export function PointInspector({
         placeholder={point.id}
         onCommit={(name) => set({ name })}
       />
-      <Words
-        name="Room"
-        caption="Room"
-        className="input-sm w-28"
-        value={point.room}
-        onCommit={(room) => set({ room })}
-      />
+      <SpotFields jobId={jobId} at={point.at} onCommit={(at) => set({ at })} />
       <Choice
         name="Kind of point"
         caption="What it is"

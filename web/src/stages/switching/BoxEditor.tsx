@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Accessory, Choices, Circuit, Command, Face, Load } from "../../api/client";
+import { SpotFields } from "../../app/SpotFields";
 import { useSaid } from "../../data/useSaid";
 import { Choice, Figure, Tick, Words } from "../../parts/fields";
 
@@ -37,6 +38,7 @@ type Plate = Circuit["points"][number]["plate"];
 const NO_PLATE: Plate = { grid: false };
 
 interface Props {
+  jobId: string;
   circuit: Circuit;
   choices?: Choices;
   face: Face;
@@ -45,7 +47,7 @@ interface Props {
 }
 
 /** What sits in a box: gangs, plate, depth; and cables found there whose far end nobody knows. */
-export function BoxEditor({ circuit, choices, face, onCommand, onClose }: Props) {
+export function BoxEditor({ jobId, circuit, choices, face, onCommand, onClose }: Props) {
   const [to, setTo] = useState("");
   const found = circuit.points.find((each) => each.id === face.place);
   const { whole, say } = useSaid({ accessories: found?.accessories ?? [], plate: found?.plate ?? NO_PLATE }, (whole) =>
@@ -74,12 +76,11 @@ export function BoxEditor({ circuit, choices, face, onCommand, onClose }: Props)
           onCommit={(name) => tell({ op: "point", point: face.place, name })}
           className="w-36"
         />
-        <Words
-          name={`Room of ${face.place}`}
-          caption="Room"
-          value={point.room}
-          onCommit={(room) => tell({ op: "point", point: face.place, room })}
-          className="w-28"
+        <SpotFields
+          jobId={jobId}
+          of={face.place}
+          at={point.at}
+          onCommit={(at) => tell({ op: "point", point: face.place, at })}
         />
         <Choice
           name={`State of ${face.place}`}

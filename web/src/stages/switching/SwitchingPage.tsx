@@ -302,6 +302,7 @@ function Workplace({ work, view, bench }: { work: CircuitWork; view: CircuitView
         {!picked && face && (
           <BoxEditor
             key={face.place}
+            jobId={job.id}
             circuit={circuit}
             choices={choices.data}
             face={face}

@@ -1,0 +1,125 @@
+"""The storeys and rooms of a house, and where in them something is."""
+
+import re
+from collections.abc import Iterable
+from hashlib import sha256
+from typing import Annotated, Self
+from unicodedata import normalize
+
+from pydantic import Field, model_validator
+
+from lumbek.core.model.text import GivenName, Id, Name
+from lumbek.core.value import Frozen
+
+MOST_STOREYS, MOST_ROOMS = 12, 400
+# So long an id may be; of a longer name a part stands for all of it.
+_ID_LENGTH, _HASH_LENGTH = 32, 10
+
+
+class Storey(Frozen):
+    """A storey, by its own id."""
+
+    id: Id
+    name: GivenName
+
+
+class Room(Frozen):
+    """A room. Whatever is in it names its id, so it may be called otherwise without anything in it changing."""
+
+    id: Id
+    name: GivenName
+    # None where nobody has said on which it lies.
+    storey: Id | None = None
+
+
+class Spot(Frozen):
+    """Where something is: in which room, and where there in a person's words; None where nobody has said."""
+
+    room: Id | None = None
+    words: Name = ""
+
+
+class Places(Frozen):
+    """Storeys from the top down, and rooms, as they are kept."""
+
+    storeys: Annotated[tuple[Storey, ...], Field(max_length=MOST_STOREYS)] = ()
+    rooms: Annotated[tuple[Room, ...], Field(max_length=MOST_ROOMS)] = ()
+
+    @model_validator(mode="after")
+    def _each_once(self) -> Self:
+        for called, each in (("storeys", self.storeys), ("rooms", self.rooms)):
+            ids = [one.id for one in each]
+            names = [folded(one.name) for one in each]
+            if len(set(ids)) < len(ids):
+                raise ValueError(f"{called}: an id is used twice")
+            if len(set(names)) < len(names):
+                twice = next(one.name for one in each if names.count(folded(one.name)) > 1)
+                raise ValueError(f"{called}: {twice} is there twice")
+        known = {storey.id for storey in self.storeys}
+        lost = next((room for room in self.rooms if room.storey not in (None, *known)), None)
+        if lost is not None:
+            raise ValueError(f"rooms: {lost.name} lies on storey {lost.storey}, which is not there")
+        return self
+
+    def name_of(self, room: str | None) -> str:
+        """Return what a room is called; one that nobody lists as its id says, nothing where there is none."""
+        return next((each.name for each in self.rooms if each.id == room), name_by_id(room))
+
+    def storey_of(self, room: str | None) -> str:
+        """Return the name of the storey that a room lies on; nothing where nobody has said."""
+        on = next((each.storey for each in self.rooms if each.id == room), None)
+        return next((each.name for each in self.storeys if each.id == on), "")
+
+    def where(self, spot: Spot) -> str:
+        """Return a spot in words: its room, and where there."""
+        return ", ".join(each for each in (self.name_of(spot.room), spot.words) if each)
+
+    def called(self, name: str) -> Room | None:
+        """Return the room of a name, however it is written; None where there is none."""
+        return next((room for room in self.rooms if folded(room.name) == folded(name)), None)
+
+    def with_room(self, name: str, storey: str | None = None) -> tuple["Places", Room]:
+        """Return the places with a room of this name, and the room: the one that is there, else a new one.
+
+        Raises the model's ValidationError at its limits.
+        """
+        there = self.called(name)
+        if there is not None:
+            return self, there
+        room = Room(id=free_id(name, (each.id for each in self.rooms)), name=name, storey=storey)
+        return Places(storeys=self.storeys, rooms=(*self.rooms, room)), room
+
+
+def folded(name: str) -> str:
+    """Return a name as it is compared: without case, with single spaces, letters with their marks as one."""
+    return normalize("NFC", " ".join(name.casefold().split()))
+
+
+def name_by_id(room: str | None) -> str:
+    """Return what is known of a room's name by its id alone: `lever-room` is `lever room`."""
+    return (room or "").replace("-", " ")
+
+
+def id_of_name(name: str) -> str:
+    """Return an id made of a name: `Lever room` is `lever-room`.
+
+    The same for the same name wherever it is met: rooms that files before version 4 know by their names alone come out
+    alike in every circuit and in every state that was kept. So it is never changed.
+    """
+    plain = normalize("NFKD", folded(name)).encode("ascii", "ignore").decode()
+    words = re.sub(r"[^a-z0-9]+", "-", plain).strip("-")
+    if words and len(words) <= _ID_LENGTH and plain == folded(name):
+        return words
+    mark = sha256(folded(name).encode()).hexdigest()[:_HASH_LENGTH]
+    return f"{words[: _ID_LENGTH - _HASH_LENGTH - 1].strip('-') or 'room'}-{mark}"
+
+
+def free_id(name: str, taken: Iterable[str]) -> str:
+    """Return an id made of a name that is not taken yet."""
+    own, known = id_of_name(name), set(taken)
+    count = 2
+    found = own
+    while found in known:
+        found = f"{own[: _ID_LENGTH - 4]}-{count}"
+        count += 1
+    return found

@@ -1,0 +1,166 @@
+"""The storeys and rooms of a job: open, change by commands, and find or make the room that a person names."""
+
+from collections import Counter
+from collections.abc import Callable
+from functools import partial
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.places import Places, Room, Spot, name_by_id
+from lumbek.core.places.changes import carry_out_on_places
+from lumbek.core.places.commands import PlacesCommand
+from lumbek.exchange.upgrade import CURRENT
+from lumbek.services import audit
+from lumbek.services.clock import now
+from lumbek.services.deeds import Deed
+from lumbek.services.documents import boards_of, design_of, places_of
+from lumbek.services.jobs import need_job
+from lumbek.services.person import Person
+from lumbek.services.views import PlacesView, RoomLine
+from lumbek.services.worked_out import Results
+from lumbek.services.writes import KeptRow, State, step, write
+from lumbek.store import jobs as store
+from lumbek.store.database import Database
+from lumbek.store.models import JobRow, PlacesRow
+
+
+class KeptPlaces(KeptRow[PlacesRow]):
+    """The storeys and rooms of a job, held for whoever writes them."""
+
+    called = "list of rooms"
+
+    def now(self) -> Places:
+        """Return storeys and rooms."""
+        return places_of(self._row)
+
+    def shown(self) -> dict[str, Any]:
+        """Return storeys and rooms as they are kept."""
+        return {"places": self._row.document}
+
+    @staticmethod
+    def state_of(db: Session, row: PlacesRow, version: int | None = None) -> State | None:
+        """Return the state that storeys and rooms are in, or were in at a version."""
+        found = store.places_revision(db, row.id, row.version if version is None else version)
+        return None if found is None else State(found.version, found.undo_to, found.redo_to)
+
+    def state(self, version: int | None = None) -> State | None:
+        """Return the state they are in, or were in at a version."""
+        return self.state_of(self._db, self._row, version)
+
+    def at(self, version: int) -> Places:
+        """Return storeys and rooms as they were at a version."""
+        revision = store.places_revision(self._db, self.id, version)
+        assert revision is not None, "a state that was asked for before"
+        return places_of(revision)
+
+    def put(self, document: Places, undo_to: int | None, redo_to: int | None) -> None:
+        """Put storeys and rooms down."""
+        row, person = self._row, self._person
+        row.document, row.format = document.model_dump(mode="json"), CURRENT
+        self._stamp()
+        store.keep_places_revision(self._db, row, person.user_id, undo_to, redo_to)
+        store.touch_job(self._db, row.id, person.name, now())
+        audit.note(self._db, person, Deed.PLACES_CHANGED, row.id)
+        self._db.flush()
+
+
+def room_ids(db: Session, person: Person, job_id: UUID) -> Callable[[str], str]:
+    """Return what gives the id of a room by its name; a room that is not there yet is made."""
+
+    def room_id(name: str) -> str:
+        kept = KeptPlaces(db, person, _need(db, job_id, lock=True))
+        before = kept.now()
+        then, room = before.with_room(name)
+        if then != before:
+            kept.put(then, kept.version, None)
+        return room.id
+
+    return room_id
+
+
+def moved_in(design: Circuit, places: Places, room_id: Callable[[str], str]) -> Circuit:
+    """Return a design that comes from elsewhere with its points in rooms of this job, by what they are called there.
+
+    A room that is not there yet is made by `room_id`.
+    """
+    known = {room.id for room in places.rooms}
+    points = []
+    for point in design.points:
+        if point.at.room is not None and point.at.room not in known:
+            spot = Spot(room=room_id(point.room or name_by_id(point.at.room)), words=point.at.words)
+            points.append(point.model_copy(update={"at": spot}))
+        else:
+            points.append(point)
+    return design.model_copy(update={"points": tuple(points)})
+
+
+def _need(db: Session, job_id: UUID, lock: bool = False) -> PlacesRow:
+    row = store.places_of(db, job_id, lock)
+    assert row is not None, "a job that was found has them"
+    return row
+
+
+class PlacesService:
+    """Use cases on the storeys and rooms of one job."""
+
+    def __init__(self, database: Database, results: Results) -> None:
+        self._database, self._results = database, results
+
+    def open(self, person: Person, job_id: UUID) -> PlacesView:
+        """Return the storeys and rooms of a job, and how much is in each room."""
+        with self._database.transaction() as db:
+            return self._view(db, need_job(db, person, job_id))
+
+    def command(
+        self, person: Person, job_id: UUID, write_id: UUID, version: int, commands: tuple[PlacesCommand, ...]
+    ) -> PlacesView:
+        """Carry out commands on a job's storeys and rooms, all or none. Raises BadInputError for what cannot be."""
+        with self._database.transaction() as db:
+            job = need_job(db, person, job_id)
+
+            def carried_out(places: Places) -> Places:
+                used = self._used(db, job)
+                for command in commands:
+                    places = carry_out_on_places(places, command, used)
+                return places
+
+            write(db, person, KeptPlaces(db, person, _need(db, job.id, lock=True)), write_id, version, carried_out)
+            return self._view(db, job)
+
+    def step(self, person: Person, job_id: UUID, write_id: UUID, version: int, back: bool) -> PlacesView:
+        """Undo the last change of a job's storeys and rooms, or redo what was undone."""
+        with self._database.transaction() as db:
+            job = need_job(db, person, job_id)
+            step(db, person, KeptPlaces(db, person, _need(db, job.id, lock=True)), write_id, version, back)
+            return self._view(db, job)
+
+    def _used(self, db: Session, job: JobRow) -> Counter[str]:
+        """Return how many points and boards are in each room."""
+        rows = store.circuits_of(db, job.id, designs=False)
+        designs = [self._results.design(row.id, row.version, partial(design_of, row)) for row in rows]
+        spots = [point.at for design in designs for point in design.points]
+        spots += [board.at for board in boards_of(job).boards]
+        return Counter(spot.room for spot in spots if spot.room is not None)
+
+    def _view(self, db: Session, job: JobRow) -> PlacesView:
+        row, used = _need(db, job.id), self._used(db, job)
+        places, state = places_of(row), KeptPlaces.state_of(db, row)
+        listed = {room.id for room in places.rooms}
+        # A room that something names and nobody lists any more is called as its id says, until somebody names it.
+        strays = (Room(id=room, name=name_by_id(room)) for room in sorted(used.keys() - listed))
+        return PlacesView(
+            job_id=job.id,
+            version=row.version,
+            storeys=places.storeys,
+            rooms=tuple(
+                RoomLine(id=room.id, name=room.name, storey=room.storey, holds=used[room.id])
+                for room in (*places.rooms, *strays)
+            ),
+            changed_by=row.changed_by,
+            changed_at=row.changed_at,
+            can_undo=state is not None and state.can_undo,
+            can_redo=state is not None and state.can_redo,
+        )
