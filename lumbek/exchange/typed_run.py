@@ -2,7 +2,7 @@
 
 import csv
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from lumbek.core.circuit.laying import Entry
 from lumbek.core.circuit.presets import POINT_NAMES
@@ -194,32 +194,34 @@ def _parse_csv(text: str) -> Typed:
         }
         if not any(cells.values()):
             continue
-        length = cells.get("length") or cells.get("length_m") or "?"
-        kind_word = cells.get("kind", "").lower()
-        if not _LENGTH.match(length):
-            problems.append(Problem(field=f"line {number}, length", reason=f"is no length: “{length[:20]}”"))
-            continue
-        if kind_word and kind_word not in _WORDS and kind_word not in _WORDS.values() and kind_word not in _BACK:
-            problems.append(Problem(field=f"line {number}, kind", reason=f"is not known: “{kind_word[:20]}”"))
-            continue
-        entry = _parse_entry(length)
-        if isinstance(entry, str):
-            problems.append(Problem(field=f"line {number}, length", reason=entry))
-            continue
-        kind = _WORDS.get(kind_word) or next((each for each in _WORDS.values() if each == kind_word), None)
-        name = cells.get("name") or cells.get("point") or ""
-        if not _is_printable(name, cells.get("room", "")):
-            problems.append(Problem(field=f"line {number}, name", reason=_UNPRINTABLE))
-            continue
-        entries.append(
-            entry.model_copy(
-                update={
-                    "kind": kind,
-                    "name": name[:80],
-                    "room": cells.get("room", "")[:80],
-                    "spur": cells.get("spur", "").lower() in ("yes", "y", "1", "true", "spur"),
-                    "back": kind_word in _BACK,
-                }
-            )
-        )
+        found = _parse_row(cells, f"line {number}")
+        if isinstance(found, Problem):
+            problems.append(found)
+        else:
+            entries.append(found)
     return Typed(entries=tuple(entries), problems=tuple(problems))
+
+
+def _parse_row(cells: Mapping[str, str], line: str) -> Entry | Problem:
+    """Return the entry in a row of a table, or what is wrong with it."""
+    length = cells.get("length") or cells.get("length_m") or "?"
+    kind_word = cells.get("kind", "").lower()
+    if not _LENGTH.match(length):
+        return Problem(field=f"{line}, length", reason=f"is no length: “{length[:20]}”")
+    if kind_word not in ("", *_WORDS, *_WORDS.values(), *_BACK):
+        return Problem(field=f"{line}, kind", reason=f"is not known: “{kind_word[:20]}”")
+    entry = _parse_entry(length)
+    if isinstance(entry, str):
+        return Problem(field=f"{line}, length", reason=entry)
+    name, room = cells.get("name") or cells.get("point") or "", cells.get("room", "")
+    if not _is_printable(name, room):
+        return Problem(field=f"{line}, name", reason=_UNPRINTABLE)
+    return entry.model_copy(
+        update={
+            "kind": _WORDS.get(kind_word) or next((each for each in _WORDS.values() if each == kind_word), None),
+            "name": name[:80],
+            "room": room[:80],
+            "spur": cells.get("spur", "").lower() in ("yes", "y", "1", "true", "spur"),
+            "back": kind_word in _BACK,
+        }
+    )

@@ -1,7 +1,8 @@
 """Does a fault put out as little as it can? Asked of everything that many circuits share."""
 
 from lumbek.core.board.house import House
-from lumbek.core.board.shared_rcds import SharedRcd, shared_rcds
+from lumbek.core.board.member import Member
+from lumbek.core.board.shared_rcds import shared_rcds
 from lumbek.core.board.trips import Trip, trips
 from lumbek.core.judging.check import Check, Place, Step, Verdict
 from lumbek.core.judging.question import Question
@@ -30,10 +31,10 @@ def check_division(house: House, found: list[Trip] | None = None) -> Check:
     shared = [trip for trip in found if len(trip.circuits) > 1 and not _feeds_a_board(house, trip)]
     steps = tuple(_step(trip) for trip in shared)
     bad = [trip for trip in shared if trip.dark_storeys or trip.dark_rooms or ("medical" in trip.needs)]
-    sure, unsure = [trip for trip in bad if not trip.unsure], next((trip for trip in bad if trip.unsure), None)
-    worst = worst_trip(sure) or worst_trip(found)
-    if sure and worst is not None:
-        return QUESTION.check(house, Verdict.FAIL, _takes(worst), place=_place(worst), steps=steps)
+    sure, worst = worst_trip([trip for trip in bad if not trip.unsure]), worst_trip(found)
+    if sure is not None:
+        return QUESTION.check(house, Verdict.FAIL, _takes(sure), place=_place(sure), steps=steps)
+    unsure = next(iter(bad), None)
     if unsure is not None:
         what = f"RCD that each circuit of {unsure.title} is behind: there may be several alike"
         return QUESTION.cannot_tell(house, (what,), steps=steps, place=_place(worst))
@@ -41,18 +42,21 @@ def check_division(house: House, found: list[Trip] | None = None) -> Check:
     if whole is not None:
         answer = f"{whole.title} takes lights and sockets of the whole house together"
         return QUESTION.check(house, Verdict.FAIL, answer, place=_place(whole), steps=steps)
+    missing = _not_known(house, shared)
+    if missing:
+        return QUESTION.cannot_tell(house, missing, steps=steps, place=_place(worst))
+    answer = "Every trip leaves lights or sockets" if worst is None else f"The most that one trip takes: {worst.title}"
+    caution = _pointed_out(house, found)
+    return QUESTION.check(house, Verdict.PASS, answer, place=_place(worst), steps=steps, caution=caution)
+
+
+def _not_known(house: House, shared: list[Trip]) -> tuple[str, ...]:
+    """Return what would say whether a trip takes too much, where nobody has said it."""
     if any(map(_might, shared)):
-        return QUESTION.cannot_tell(house, (_ROOMS,), steps=steps, place=_place(worst))
+        return (_ROOMS,)
     if any(group.rcd == "unknown" and len(group.ways) > 1 for board in house.boards for group in board.groups):
-        return QUESTION.cannot_tell(house, ("RCD of each group of ways: whether there is one",), steps=steps)
-    return QUESTION.check(
-        house,
-        Verdict.PASS,
-        "Every trip leaves lights or sockets" if worst is None else f"The most that one trip takes: {worst.title}",
-        place=_place(worst),
-        steps=steps,
-        caution=_pointed_out(house, found),
-    )
+        return ("RCD of each group of ways: whether there is one",)
+    return ()
 
 
 def _place(trip: Trip | None) -> Place | None:
@@ -89,34 +93,11 @@ def check_alarms(house: House) -> Check:
     ]
     if not alarms and not with_lights:
         return ALARMS.not_applicable(house, "No alarms in any circuit")
-    for member in (*alarms, *with_lights):
-        seat = house.seats[member.key]
-        others = [each for each in house.behind_group(seat.group) if each.key != member.key]
-        if seat.group.rcd is not None and others:
-            if seat.group.unsure:
-                what = f"RCD that {member.title} is behind, and with what: there may be several alike"
-                return ALARMS.cannot_tell(house, (what,), place=house.group_place(seat.board, seat.group))
-            silent = f"{others[0].title} can trip the RCD that feeds them"
-            return ALARMS.check(
-                house,
-                Verdict.FAIL
-                if member.kind == "alarms" and not any("lights" in each.kinds for each in others)
-                else Verdict.PASS,
-                f"{member.title} shares an RCD with {len(others)} other circuits",
-                place=house.group_place(seat.board, seat.group),
-                caution=f"{silent}: the battery takes over, unnoticed.",
-            )
-    for member in (*alarms, *with_lights):
-        over = _over_many(house, member.key)
-        if over is not None:
-            shared, others_behind = over
-            return ALARMS.check(
-                house,
-                Verdict.PASS,
-                f"{member.title} is behind the RCD of {shared.place.name} with {others_behind} other circuits",
-                place=shared.place,
-                caution="Any of them can trip it: the battery takes over, unnoticed. Better ahead of that RCD.",
-            )
+    every = (*alarms, *with_lights)
+    with_others = [found for member in every for found in (_in_a_group(house, member),) if found is not None]
+    with_others += [found for member in every for found in (_over_many(house, member),) if found is not None]
+    if with_others:
+        return with_others[0]
     own = not with_lights
     steps = tuple(
         Step(text=f"{school}{', as here' if here else ''}", sum=gives_up)
@@ -131,12 +112,38 @@ def check_alarms(house: House) -> Check:
     return ALARMS.check(house, verdict, answer, steps=steps)
 
 
-def _over_many(house: House, key: str) -> tuple[SharedRcd, int] | None:
-    """Return an RCD further up that a circuit shares, and with how many others; None where none is."""
-    for shared in shared_rcds(house):
-        if key in shared.circuits and len(set(shared.circuits)) > 1:
-            return shared, len(set(shared.circuits)) - 1
-    return None
+def _in_a_group(house: House, member: Member) -> Check | None:
+    """Return what is to be said of alarms behind an RCD of their group that others share; None where they are not."""
+    seat = house.seats[member.key]
+    others = [each for each in house.behind_group(seat.group) if each.key != member.key]
+    if seat.group.rcd is None or not others:
+        return None
+    place = house.group_place(seat.board, seat.group)
+    if seat.group.unsure:
+        what = f"RCD that {member.title} is behind, and with what: there may be several alike"
+        return ALARMS.cannot_tell(house, (what,), place=place)
+    noticed = member.kind != "alarms" or any("lights" in each.kinds for each in others)
+    return ALARMS.check(
+        house,
+        Verdict.PASS if noticed else Verdict.FAIL,
+        f"{member.title} shares an RCD with {len(others)} other circuits",
+        place=place,
+        caution=f"{others[0].title} can trip the RCD that feeds them: the battery takes over, unnoticed.",
+    )
+
+
+def _over_many(house: House, member: Member) -> Check | None:
+    """Return what is to be said of alarms behind an RCD further up that others share; None where they are not."""
+    shared = next((each for each in shared_rcds(house) if {member.key} < set(each.circuits)), None)
+    if shared is None:
+        return None
+    return ALARMS.check(
+        house,
+        Verdict.PASS,
+        f"{member.title} is behind the RCD of {shared.place.name} with {len(set(shared.circuits)) - 1} other circuits",
+        place=shared.place,
+        caution="Any of them can trip it: the battery takes over, unnoticed. Better ahead of that RCD.",
+    )
 
 
 def _needs(house: House, key: str) -> tuple[str, ...]:

@@ -11,7 +11,7 @@ from lumbek.core.model.device import Device
 from lumbek.core.model.job import JobCircuit
 from lumbek.core.model.point import PASSIVE_KINDS, Load, Point
 from lumbek.core.rulebooks import Rulebook
-from lumbek.core.sizing.demand import class_of, demand
+from lumbek.core.sizing.demand import Demand, class_of, demand
 
 # The class of what is drawn and has none: it is taken in full.
 PLAIN = "plain"
@@ -73,20 +73,10 @@ def member_of(rulebook: Rulebook, circuit: JobCircuit) -> Member:
     phases = rulebook.kinds[design.kind].phases
     ring = recognise(graph).is_ring
     found = demand(rulebook, design, graph, ring, design.device.rating_a, lambda points: points[-1])
-    boards, stated = bool(standing.boards), found is not None and found.stated
-    draws: dict[str, tuple[float, ...]] = {}
-    if stated and found is not None:
-        draws = _stated(rulebook, design, found.ib_a, phases)
-    elif found is not None and not boards:
-        draws = {_class_without_loads(design, standing): (found.ib_a,)}
-    rooms: dict[str, set[str]] = {}
-    outlets: dict[str, list[str]] = {}
-    for point in design.points:
-        what = _what(design, point)
-        if what:
-            rooms.setdefault(point.at.room or "", set()).add(what)
-        if what == "sockets":
-            outlets.setdefault(point.at.room or "", []).append(point.name or point.id)
+    draws: Mapping[str, tuple[float, ...]] = {}
+    if found is not None:
+        draws = _draws(rulebook, design, standing, found)
+    rooms, outlets = _by_room(design)
     sources = standing.sources
     return Member(
         key=circuit.key,
@@ -96,17 +86,40 @@ def member_of(rulebook: Rulebook, circuit: JobCircuit) -> Member:
         device=design.device,
         phases=phases,
         draws=draws,
-        stated=stated,
+        stated=found is not None and found.stated,
         ib_a=sum(sum(each) for each in draws.values()),
         leakage_ma=sum(load.leakage_ma for point in design.points for load in point.loads),
-        rooms={room: frozenset(kinds) for room, kinds in rooms.items()},
+        rooms=rooms,
         bath_rooms=frozenset(point.at.room or "" for point in design.points if point.zone is not None),
-        outlets={room: tuple(names) for room, names in outlets.items()},
+        outlets=outlets,
         feeds_a=sum(load.design_current_a(rulebook.u0_v, phases) for point in standing.boards for load in point.loads),
         sources_a=sum(load.design_current_a(rulebook.u0_v, phases) for point in sources for load in point.loads),
         source_unsaid=any(not point.loads for point in sources),
         colours=frozenset(design.cable_of(leg).colours for leg in design.legs),
-        feeder=design if boards else None,
+        feeder=design if standing.boards else None,
+    )
+
+
+def _draws(rulebook: Rulebook, design: Circuit, standing: Standing, found: Demand) -> Mapping[str, tuple[float, ...]]:
+    """Return the currents by class: those stated, else the rating; what feeds boards draws what those do."""
+    if found.stated:
+        return _stated(rulebook, design, found.ib_a, rulebook.kinds[design.kind].phases)
+    return {} if standing.boards else {_class_without_loads(design, standing): (found.ib_a,)}
+
+
+def _by_room(design: Circuit) -> tuple[Mapping[str, frozenset[str]], Mapping[str, tuple[str, ...]]]:
+    """Return what is in each room, and its sockets by name."""
+    rooms: dict[str, set[str]] = {}
+    outlets: dict[str, list[str]] = {}
+    for point in design.points:
+        what, room = _what(design, point), point.at.room or ""
+        if what:
+            rooms.setdefault(room, set()).add(what)
+        if what == "sockets":
+            outlets.setdefault(room, []).append(point.name or point.id)
+    return (
+        {room: frozenset(kinds) for room, kinds in rooms.items()},
+        {room: tuple(names) for room, names in outlets.items()},
     )
 
 

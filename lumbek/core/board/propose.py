@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
-from itertools import combinations
+from itertools import combinations, islice, product
 from typing import Literal
 
 from lumbek.core.board.division import check_division
@@ -17,6 +17,7 @@ from lumbek.core.judging.check import Check, Verdict
 from lumbek.core.model.board import Board, Group, Way
 from lumbek.core.model.device import Rcd
 from lumbek.core.model.job import School
+from lumbek.core.numbers import counted
 from lumbek.core.value import Frozen
 
 Order = Literal["heavy-first", "by-storey", "by-number"]
@@ -235,40 +236,44 @@ def _mends(house: House) -> Iterator[BoardMend]:
     before = {check.id: check.title for check in _judged(house) if check.verdict is Verdict.FAIL}
     if not before:
         return
-    moves = [
-        (way, to.id, f"Move {way_title(house, way)} to {house.group_title(board, to)}")
-        for board in house.boards
-        for group in board.groups
-        for way in group.ways
-        for to in board.groups
-        if to.id != group.id and way.circuits and _may_move(house, way, group, to)
-    ]
-    tries = 0
+    moves, tries = list(_moves(house)), 0
     for size in range(1, _MOST_CHANGES + 1):
-        found = []
-        for chosen in combinations(moves, size):
-            if len({way.id for way, _, _ in chosen}) < size:
-                continue
-            tries += 1
-            if tries > _MOST_TRIES:
-                break
-            boards = house.boards
-            for way, to, _ in chosen:
-                boards = moved(boards, way, to)
-            checks = _judged(replace(house, boards=boards))
-            left = {check.id for check in checks if check.verdict is Verdict.FAIL}
-            if left < before.keys():
-                found.append((len(left), chosen, boards, before.keys() - left))
+        every = (chosen for chosen in combinations(moves, size) if len({way.id for way, _, _ in chosen}) == size)
+        some = list(islice(every, _MOST_TRIES - tries))
+        tries += len(some)
+        tried = [(*_after(house, chosen), chosen) for chosen in some]
+        found = [each for each in tried if each[1] < before.keys()]
         if found:
-            best = min(each[0] for each in found)
-            for _, chosen, boards, settled in [each for each in found if each[0] == best][:3]:
+            best = min(len(left) for _, left, _ in found)
+            for boards, left, chosen in [each for each in found if len(each[1]) == best][:3]:
                 yield BoardMend(
-                    title=f"{size} move" + ("s" if size > 1 else ""),
+                    title=counted(size, "move", "moves"),
                     steps=tuple(words for _, _, words in chosen),
-                    settles=tuple(before[each] for each in sorted(settled)),
+                    settles=tuple(before[each] for each in sorted(before.keys() - left)),
                     boards=boards,
                 )
             return
+
+
+# A way, the group it goes to, and the move in words.
+_Move = tuple[Way, str, str]
+
+
+def _moves(house: House) -> Iterator[_Move]:
+    """Yield every move of a way that feeds something into another group of its board."""
+    for board in house.boards:
+        for group in board.groups:
+            for way, to in product(group.ways, board.groups):
+                if to.id != group.id and way.circuits and _may_move(house, way, group, to):
+                    yield way, to.id, f"Move {way_title(house, way)} to {house.group_title(board, to)}"
+
+
+def _after(house: House, moves: Sequence[_Move]) -> tuple[tuple[Board, ...], set[str]]:
+    """Return the boards after some moves, and what fails there."""
+    boards = house.boards
+    for way, to, _ in moves:
+        boards = moved(boards, way, to)
+    return boards, {check.id for check in _judged(replace(house, boards=boards)) if check.verdict is Verdict.FAIL}
 
 
 def _may_move(house: House, way: Way, group: Group, to: Group) -> bool:

@@ -13,6 +13,19 @@ QUESTION = Question(
 )
 
 
+_SAID = {True: "yes", False: "no", None: "not known"}
+
+
+def _services_bonded(study: Study) -> bool | None:
+    """Whether every metal service is bonded where it comes in; None where nobody has said of one, or of any."""
+    services = study.supply.services
+    metal = [each for each in services if each.material != "plastic"]
+    if any(each.bonded == "no" for each in metal):
+        return False
+    unknown = not services or any("unknown" in (each.material, each.bonded) for each in metal)
+    return None if unknown else True
+
+
 def check_bath_bonding(study: Study) -> Check:
     """Supplementary bonding, or 30 mA and main bonding of every metal service (701.415.2).
 
@@ -23,28 +36,19 @@ def check_bath_bonding(study: Study) -> Check:
     said = study.circuit.surroundings.supplementary_bonding
     if said:
         return QUESTION.check(study, Verdict.PASS, "Bonded to each other", place=study.whole)
-    has_rcd = additional(study)
-    services = study.supply.services
-    metal = [each for each in services if each.material != "plastic"]
-    unbonded = [each for each in metal if each.bonded == "no"]
-    unknown = not services or any(each.material == "unknown" or each.bonded == "unknown" for each in metal)
-    steps: tuple[Step, ...] = (
-        Step(text="30 mA on this circuit", sum={True: "yes", False: "no", None: "not known"}[has_rcd]),
-        Step(
-            text="Every metal service bonded at its entry",
-            sum="no" if unbonded else "not known" if unknown else "yes",
-        ),
+    has_rcd, bonded, fellow = additional(study), _services_bonded(study), study.circuit.surroundings.bath_fellow
+    steps = (
+        Step(text="30 mA on this circuit", sum=_SAID[has_rcd]),
+        Step(text="Every metal service bonded at its entry", sum=_SAID[bonded]),
+        *((Step(text=f"30 mA on {fellow}, which is in the same room", sum="not known to be there"),) if fellow else ()),
     )
-    fellow = study.circuit.surroundings.bath_fellow
-    if fellow:
-        steps = (*steps, Step(text=f"30 mA on {fellow}, which is in the same room", sum="not known to be there"))
-    if has_rcd and not unbonded and not fellow:
+    if has_rcd and bonded is not False and not fellow:
         others = "Only where every other circuit of the room has 30 mA and disconnects in time too"
-        bonding = ", and every metal service is bonded at its entry: nobody has said" if unknown else ""
+        bonding = "" if bonded else ", and every metal service is bonded at its entry: nobody has said"
         return QUESTION.check(
             study, Verdict.PASS, "May be left out", place=study.whole, steps=steps, caution=f"{others}{bonding}."
         )
-    if said is False and (has_rcd is False or unbonded or fellow):
+    if said is False and (has_rcd is False or bonded is False or fellow):
         return QUESTION.check(
             study, Verdict.FAIL, "Not bonded, and may not be left out", place=study.whole, steps=steps
         )

@@ -1,6 +1,7 @@
 """What may sit in the zones of a bath or shower room."""
 
 import re
+from collections.abc import Iterator
 from typing import NamedTuple
 
 from lumbek.core.circuit.standing import SOCKETS
@@ -97,6 +98,18 @@ def _socket(study: Study, point: Point, zone: str) -> Objection | None:
     return None
 
 
+def _where(study: Study, fine: list[Point]) -> Iterator[Step]:
+    """Yield how far the zones reach where that is not as usual, and what those points that are right were held to."""
+    rules = study.rulebook.data.bath
+    if study.circuit.surroundings.no_tray:
+        reach = plain(rules.no_tray_zone_1_m)
+        yield Step(text=f"A shower with no tray: zone 1 reaches {reach} m from the head, and there is no zone 2")
+    for point in fine:
+        zone = zone_of(study, point)
+        if zone in rules.ip_by_zone:
+            yield Step(text=f"{point.title}, zone {zone}", sum=f"{rules.ip_by_zone[zone]} at least")
+
+
 def check_bath_zones(study: Study) -> Check:
     """Sockets and switches out of zones 0 to 2, SELV alone in zone 0, what stands in a zone tight enough (701.512).
 
@@ -105,34 +118,30 @@ def check_bath_zones(study: Study) -> Check:
     placed, unplaced = study.standing.in_bath_room, _unplaced(study)
     if not placed and not unplaced:
         return QUESTION.not_applicable(study, "No point placed in a bath room")
-    rules = study.rulebook.data.bath
     found = [(point, why) for point in placed if (why := objection(study, point) or _tightness(study, point))]
     found += [
         (point, Objection("where it stands is not said", missing=f"where {point.title} stands in the bath room"))
         for point in unplaced
     ]
     wrong = next(((point, why) for point, why in found if not why.missing), None)
-    steps = [Step(text=point.title, sum=why.why) for point, why in found]
-    if study.circuit.surroundings.no_tray:
-        reach = plain(rules.no_tray_zone_1_m)
-        steps.append(
-            Step(text=f"A shower with no tray: zone 1 reaches {reach} m from the head, and there is no zone 2")
-        )
-    steps += [
-        Step(text=f"{point.title}, zone {zone}", sum=f"{rules.ip_by_zone[zone]} at least")
-        for point in placed
-        if (zone := zone_of(study, point)) in rules.ip_by_zone and all(point is not each for each, _ in found)
-    ]
+    fine = [point for point in placed if all(point is not each for each, _ in found)]
+    steps = [*(Step(text=point.title, sum=why.why) for point, why in found), *_where(study, fine)]
     if found and wrong is None:
         missing = tuple(why.missing for _, why in found)
         return QUESTION.cannot_tell(study, missing, steps=tuple(steps), place=study.point_place(found[0][0].id))
-    sockets = [point for point in placed if point.kind in SOCKETS and point.zone == "outside"]
-    nationally = bool(sockets) and rules.socket_from_zone_1_m is None
-    return QUESTION.check(
-        study,
-        Verdict.FAIL if wrong else Verdict.PASS,
-        f"{wrong[0].title}: {wrong[1].why}" if wrong else counted(len(placed), "point placed", "points placed"),
-        place=study.point_place(wrong[0].id) if wrong else study.whole,
-        steps=tuple(steps),
-        caution=f"{sockets[0].title}: how far from zone 1 is for the national rule." if nationally else "",
-    )
+    caution = _for_the_nation(study, placed)
+    if wrong is not None:
+        point, why = wrong
+        place = study.point_place(point.id)
+        answer = f"{point.title}: {why.why}"
+        return QUESTION.check(study, Verdict.FAIL, answer, place=place, steps=tuple(steps), caution=caution)
+    answer = counted(len(placed), "point placed", "points placed")
+    return QUESTION.check(study, Verdict.PASS, answer, place=study.whole, steps=tuple(steps), caution=caution)
+
+
+def _for_the_nation(study: Study, placed: tuple[Point, ...]) -> str:
+    """Return what the rulebook leaves to national rules of sockets outside the zones; nothing where it says itself."""
+    socket = next((point for point in placed if point.kind in SOCKETS and point.zone == "outside"), None)
+    if socket is None or study.rulebook.data.bath.socket_from_zone_1_m is not None:
+        return ""
+    return f"{socket.title}: how far from zone 1 is for the national rule."

@@ -16,6 +16,9 @@ QUESTION = Question(
 )
 
 
+_FAULT_CURRENT = "prospective fault current of the supply"
+
+
 class _Breaks(NamedTuple):
     """A device that breaks faults: what it can break, and the fault current where it stands, in kA."""
 
@@ -56,30 +59,13 @@ def check_breaking(study: Study) -> Check:
     devices = list(_devices(study))
     if not devices:
         return QUESTION.not_applicable(study, "A switch breaks no fault")
-    conditional = conditional_ka(study.rulebook, study.supply)
-    missing = [f"breaking capacity of {each.name}" for each in devices if each.capacity_ka is None]
-    if any(each.fault_ka is None for each in devices):
-        missing.append("prospective fault current of the supply")
+    missing = tuple(f"breaking capacity of {each.name}" for each in devices if each.capacity_ka is None)
+    missing += (_FAULT_CURRENT,) * any(each.fault_ka is None for each in devices)
     if missing:
-        return QUESTION.cannot_tell(study, tuple(missing))
+        return QUESTION.cannot_tell(study, missing)
     known = [(each.name, each.capacity_ka or 0.0, each.fault_ka or 0.0) for each in devices]
     _, capacity, fault_ka = min(known, key=lambda each: each[1] / each[2])
-    measured = study.supply.fault_current_ka is not None
-    if not measured and capacity < fault_ka and capacity >= (study.ahead.known_fault_current_ka or 0.0):
-        # The distributor's declared maximum is no finding; a measurement settles it.
-        return QUESTION.cannot_tell(study, ("prospective fault current of the supply",))
-    in_board = all(ahead.feed is None for ahead in study.circuit.ahead)
-    if capacity < fault_ka and in_board and may_be_conditional(study.rulebook, study.supply, fault_ka):
-        steps = (Step(text=f"Devices that break {plain(capacity)} kA, and {show(fault_ka)} kA may flow"),)
-        return QUESTION.cannot_tell(study, (UNSAID,), steps=steps, place=study.whole)
-    origin, stated = study.ahead.fault_current_ka or 0.0, study.supply.fault_current_ka or 0.0
-    how = "declared maximum" if not measured else "U0 / Ze" if origin > stated else "as surveyed"
-    because = (
-        (Step(text="The enclosure's conditional rating behind the service fuse", sum=f"{plain(conditional)} kA"),)
-        if conditional
-        else ()
-    )
-    return QUESTION.held(
+    return _not_sure(study, capacity, fault_ka) or QUESTION.held(
         study,
         capacity,
         fault_ka,
@@ -88,11 +74,35 @@ def check_breaking(study: Study) -> Check:
         unit="kA",
         place=study.whole,
         steps=(
-            Step(text="Prospective fault current at the origin", sum=f"{show(origin)} kA, {how}"),
-            *because,
+            *_origin(study),
             *(
                 Step(text=each, sum=f"breaks {plain(breaks)} kA, up to {show(fault)} kA there")
                 for each, breaks, fault in known
             ),
         ),
     )
+
+
+def _not_sure(study: Study, capacity: float, fault_ka: float) -> Check | None:
+    """Return what is asked where a device breaks less than may flow, as far as is known, and that is no finding yet."""
+    if capacity >= fault_ka:
+        return None
+    declared = study.supply.fault_current_ka is None
+    if declared and capacity >= (study.ahead.known_fault_current_ka or 0.0):
+        # The distributor's declared maximum is no finding; a measurement settles it.
+        return QUESTION.cannot_tell(study, (_FAULT_CURRENT,))
+    in_board = all(ahead.feed is None for ahead in study.circuit.ahead)
+    if in_board and may_be_conditional(study.rulebook, study.supply, fault_ka):
+        steps = (Step(text=f"Devices that break {plain(capacity)} kA, and {show(fault_ka)} kA may flow"),)
+        return QUESTION.cannot_tell(study, (UNSAID,), steps=steps, place=study.whole)
+    return None
+
+
+def _origin(study: Study) -> Iterator[Step]:
+    """Yield where the fault current at the origin comes from, and what the enclosure there is good for."""
+    origin, stated = study.ahead.fault_current_ka or 0.0, study.supply.fault_current_ka
+    how = "declared maximum" if stated is None else "U0 / Ze" if origin > stated else "as surveyed"
+    yield Step(text="Prospective fault current at the origin", sum=f"{show(origin)} kA, {how}")
+    conditional = conditional_ka(study.rulebook, study.supply)
+    if conditional:
+        yield Step(text="The enclosure's conditional rating behind the service fuse", sum=f"{plain(conditional)} kA")

@@ -77,12 +77,12 @@ def check_cpc(study: Study) -> Check:
             place=study.point_place(new.id) if new else place,
             steps=(Step(text="New cable takes a cpc to every point, whatever stands there"),),
         )
-    other = next(
-        (point for point in points if point.kind not in (*JOINT_KINDS, *SWITCH_KINDS) and not is_light(point)),
-        None,
-    )
-    touchable = (point for point in points if point.class_ii is False or point.plate.metal)
-    metal = next(touchable, other)
+    return _as_found(study, points)
+
+
+def _as_found(study: Study, points: tuple[Point, ...]) -> Check:
+    """Return what is to be said of points that were found without a cpc: by what can be touched there."""
+    metal = _touchable(points)
     if metal is not None:
         return QUESTION.check(
             study,
@@ -103,7 +103,14 @@ def check_cpc(study: Study) -> Check:
         "None, and everything is of class II",
         code="C3",
         code_why="No cpc, and nothing that needs one now",
-        place=place,
+        place=study.leg_place(study.wires.without_cpc[0]),
         caution="Old wiring with no cpc: class II only, a notice at the board, and a cpc with the next rewiring.",
         steps=(Step(text="Every fitting, plate and box on it is said to be of class II or insulated"),),
     )
+
+
+def _touchable(points: tuple[Point, ...]) -> Point | None:
+    """Return a point with metal that a fault makes live: as it is said, else by what it is."""
+    other = (point for point in points if point.kind not in (*JOINT_KINDS, *SWITCH_KINDS) and not is_light(point))
+    said = (point for point in points if point.class_ii is False or point.plate.metal)
+    return next(said, next(other, None))

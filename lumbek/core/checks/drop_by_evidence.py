@@ -35,15 +35,22 @@ def drop_by_evidence(study: Study, question: Question) -> Check | None:
     steps = _steps(study, point, percent)
     if hold(percent.most, limits[point], "at most")[0] is Verdict.PASS:
         return _held(study, question, point, percent.most, limits[point], "at most", steps)
-    surely = [max(some, key=lambda each: some[each].least / limits[each]) for some in drops]
-    if not study.circuit.drop_with_ct and all(
-        hold(some[each].least, limits[each], "at most")[0] is Verdict.FAIL
-        for some, each in zip(drops, surely, strict=True)
-    ):
-        some, each = min(zip(drops, surely, strict=True), key=lambda pair: pair[0][pair[1]].least / limits[pair[1]])
-        return _held(study, question, each, some[each].least, limits[each], "at least", _steps(study, each, some[each]))
+    failing = None if study.circuit.drop_with_ct else _surely_failing(drops, limits)
+    if failing is not None:
+        point, percent = failing
+        steps = _steps(study, point, percent)
+        return _held(study, question, point, percent.least, limits[point], "at least", steps)
     missing = (evidence.next_reading(),)
     return question.cannot_tell(study, missing, place=study.point_place(point), steps=steps)
+
+
+def _surely_failing(drops: list[dict[str, Interval]], limits: dict[str, float]) -> tuple[str, Interval] | None:
+    """Return a point that fails whatever is true of what nobody knows, by the case that is kindest; None for none."""
+    surely = [(max(some, key=lambda each: some[each].least / limits[each]), some) for some in drops]
+    if any(hold(some[each].least, limits[each], "at most")[0] is not Verdict.FAIL for each, some in surely):
+        return None
+    point, some = min(surely, key=lambda pair: pair[1][pair[0]].least / limits[pair[0]])
+    return point, some[point]
 
 
 def _held(

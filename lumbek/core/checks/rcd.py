@@ -1,6 +1,6 @@
 """Where 30 mA residual-current protection is wanted, and whether it is there."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 from lumbek.core.circuit.standing import titles
@@ -91,6 +91,23 @@ def _nearest(study: Study) -> RcdOnTheWay | None:
     return next((each for each in known if each.rcd and each.rcd.is_additional(most)), known[0] if known else None)
 
 
+def _shown(found: RcdOnTheWay | None) -> str:
+    if found is None or found.rcd is None:
+        return "None fitted"
+    return rcd_words(found.rcd) if found.own else f"{rcd_words(found.rcd)}, {found.where}"
+
+
+def _reason_not_sure(why: Sequence[Reason]) -> tuple[str, ...]:
+    """Return what would say whether one is wanted at all, where no reason is sure."""
+    return tuple(each.missing for each in why) if all(each.missing for each in why) else ()
+
+
+def _unsaid(study: Study) -> tuple[str, ...]:
+    """Return what is not known of the RCDs on the way."""
+    disputed = next((each.rcd.disputed for each in study.rcds if each.rcd and each.rcd.disputed), "")
+    return (f"RCD of the circuit: {disputed}" if disputed else UNSAID,)
+
+
 def check_rcd(study: Study) -> Check:
     """Rated residual current of 30 mA at most, undelayed, where additional protection is wanted (411.3.3 etc.).
 
@@ -101,23 +118,19 @@ def check_rcd(study: Study) -> Check:
         return QUESTION.not_applicable(study, "Nothing here asks for one")
     fits, shown = additional(study), _nearest(study)
     steps = tuple(Step(text=f"Wanted for {reason.why}") for reason in why)
-    if not fits and (fits is None or all(reason.missing for reason in why)):
-        missing = [reason.missing for reason in why if reason.missing] if all(each.missing for each in why) else []
-        if fits is None:
-            disputed = next((each.rcd.disputed for each in study.rcds if each.rcd and each.rcd.disputed), "")
-            missing.append(f"RCD of the circuit: {disputed}" if disputed else UNSAID)
-        return QUESTION.cannot_tell(study, tuple(missing), steps=steps)
-    most, rcd = study.rulebook.data.rcd.most_ma, shown.rcd if shown else None
+    missing = () if fits else (*_reason_not_sure(why), *(_unsaid(study) if fits is None else ()))
+    if missing:
+        return QUESTION.cannot_tell(study, missing, steps=steps)
+    rcd = shown.rcd if shown else None
     caution = ""
     if fits and rcd is not None and rcd.shared and study.circuit.kind == "alarms":
         caution = "Another circuit can trip this RCD and silence the alarms: give them one of their own."
-    where = f", {shown.where}" if shown is not None and not shown.own else ""
     return QUESTION.check(
         study,
         Verdict.PASS if fits else Verdict.FAIL,
-        f"{rcd_words(rcd)}{where}" if rcd else "None fitted",
+        _shown(shown),
         value=None if rcd is None else rcd.rated_ma,
-        limit=most,
+        limit=study.rulebook.data.rcd.most_ma,
         sense="at most",
         unit="mA",
         decimals=0,

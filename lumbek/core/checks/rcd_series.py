@@ -6,12 +6,23 @@ from lumbek.core.checks.rcd import rcd_words
 from lumbek.core.checks.rcd_type import ORDER
 from lumbek.core.judging.check import Check, Step, Verdict
 from lumbek.core.judging.question import Question
+from lumbek.core.model.device import Rcd
 from lumbek.core.numbers import plain
 from lumbek.core.study.study import Study
 
 QUESTION = Question(
     "rcd-series", "RCDs in series", "Does the RCD next to a fault trip before the one ahead?", "rcd-series"
 )
+
+
+def _wrong(where: str, up: Rcd, down: Rcd, ratio: float) -> str:
+    """Return what is wrong with an RCD that is ahead of another; nothing where it is right."""
+    least = ratio * (down.rated_ma or 0.0)
+    if not up.delayed or down.delayed or (up.rated_ma or 0.0) < least:
+        return f"{where} does not wait: S-type of {plain(least)} mA at least wanted"
+    if up.type is not None and down.type == "B" and ORDER.index(up.type) < ORDER.index("B"):
+        return f"{where} is blinded by the d.c. that the type B behind it passes"
+    return ""
 
 
 def check_rcd_series(study: Study) -> Check:
@@ -30,12 +41,7 @@ def check_rcd_series(study: Study) -> Check:
             missing.append(f"rated residual current of {unsaid[0]}")
             continue
         steps.append(Step(text=f"{ahead.where}, then {behind.where}", sum=f"{rcd_words(up)}; {rcd_words(down)}"))
-        waits = up.delayed and not down.delayed and (up.rated_ma or 0.0) >= ratio * (down.rated_ma or 0.0)
-        if not waits:
-            least = plain(ratio * (down.rated_ma or 0.0))
-            wrong = wrong or f"{ahead.where} does not wait: S-type of {least} mA at least wanted"
-        if up.type is not None and down.type == "B" and ORDER.index(up.type) < ORDER.index("B"):
-            wrong = wrong or f"{ahead.where} is blinded by the d.c. that the type B behind it passes"
+        wrong = wrong or _wrong(ahead.where, up, down, ratio)
     if not wrong and missing:
         return QUESTION.cannot_tell(study, tuple(dict.fromkeys(missing)), steps=tuple(steps))
     return QUESTION.check(

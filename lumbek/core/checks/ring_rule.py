@@ -22,29 +22,10 @@ def check_ring_rule(study: Study) -> Check:
     rules, circuit, device = study.rulebook.data.ring, study.circuit, study.ahead.protection
     if device is None:
         return QUESTION.cannot_tell(study, ("main fuse of the supply",), clause="switch-ahead")
-    ratings = " or ".join(plain(rating) for rating in rules.ratings_a)
-    caution = ""
-    if not rules.allowed:
-        caution = "IEC 60364 does not describe the ring final circuit: your national rules must allow it."
-    area = circuit.surroundings.floor_area_m2
-    if area is not None and area > rules.floor_area_m2:
-        caution = f"Serves {plain(area)} m²: guidance is no more than {plain(rules.floor_area_m2)} m² a ring."
-    heater = next((p for p in circuit.points for load in p.loads if load.diversity == "thermostatic"), None)
-    if heater is not None:
-        caution = f"{heater.title}: guidance asks for a circuit of its own for a water heater."
     rated = plain(device.rating_a)
-    device_step = Step(text=f"Device: {ratings} A", sum=f"{rated} A")
+    device_step = Step(text=f"Device: {_ratings(study)} A", sum=f"{rated} A")
     if not study.by_ring_rule:
-        greater = device.rating_a > max(rules.ratings_a)
-        return QUESTION.check(
-            study,
-            Verdict.FAIL if greater else Verdict.PASS,
-            f"{rated} A device, needs {ratings} A" if greater else f"{rated} A: each part carries the whole rating",
-            clause=study.clause("ring" if greater else "overload"),
-            place=study.whole,
-            steps=(device_step, Step(text="A lesser device: judged part by part, like any other run"))[: 2 - greater],
-            caution="" if greater else f"{rated} A is not the usual ring: {ratings} A is.",
-        )
+        return _not_by_the_rule(study, device.rating_a, device_step)
     sizes = {
         leg_id: circuit.cable_of(study.legs[leg_id]).csa_mm2
         for leg_id in (*study.shape.ring_legs, *(leg for spur in study.shape.spurs for leg in spur.legs))
@@ -67,7 +48,48 @@ def check_ring_rule(study: Study) -> Check:
             device_step,
             Step(text=f"Line and neutral: {least} mm² at least", sum=f"thinnest {plain(sizes[thinnest])} mm²"),
         ),
-        caution=caution,
+        caution=_caution(study),
+    )
+
+
+def _ratings(study: Study) -> str:
+    return " or ".join(plain(rating) for rating in study.rulebook.data.ring.ratings_a)
+
+
+def _caution(study: Study) -> str:
+    """Return the weightiest of what guidance says against a ring here; nothing where it says nothing."""
+    rules, circuit = study.rulebook.data.ring, study.circuit
+    heater = next((p for p in circuit.points for load in p.loads if load.diversity == "thermostatic"), None)
+    if heater is not None:
+        return f"{heater.title}: guidance asks for a circuit of its own for a water heater."
+    area = circuit.surroundings.floor_area_m2
+    if area is not None and area > rules.floor_area_m2:
+        return f"Serves {plain(area)} m²: guidance is no more than {plain(rules.floor_area_m2)} m² a ring."
+    if not rules.allowed:
+        return "IEC 60364 does not describe the ring final circuit: your national rules must allow it."
+    return ""
+
+
+def _not_by_the_rule(study: Study, rating_a: float, device_step: Step) -> Check:
+    """Return what is to be said of a ring behind a device that is not the rule's: too great, or lesser."""
+    rated, ratings = plain(rating_a), _ratings(study)
+    if rating_a > max(study.rulebook.data.ring.ratings_a):
+        return QUESTION.check(
+            study,
+            Verdict.FAIL,
+            f"{rated} A device, needs {ratings} A",
+            clause=study.clause("ring"),
+            place=study.whole,
+            steps=(device_step,),
+        )
+    return QUESTION.check(
+        study,
+        Verdict.PASS,
+        f"{rated} A: each part carries the whole rating",
+        clause=study.clause("overload"),
+        place=study.whole,
+        steps=(device_step, Step(text="A lesser device: judged part by part, like any other run")),
+        caution=f"{rated} A is not the usual ring: {ratings} A is.",
     )
 
 

@@ -21,10 +21,7 @@ def check_spurs(study: Study) -> Check:
     wrong = next((spur for spur in shape.spurs if len(_unfused_outlets(study, spur)) > 1), None)
     too_many = len(unfused) > len(on_ring)
     if wrong:
-        outlets = _unfused_outlets(study, wrong)
-        chained = any(a in leg_ends and b in leg_ends for a, b in pairwise(outlets) for leg_ends in _ends(study, wrong))
-        what = "A spur from a spur" if chained else "A spur to several outlets"
-        answer = f"{what}, from {circuit.point_title(wrong.from_point)}: {len(outlets)} outlets"
+        answer = _chained(study, wrong)
     elif too_many:
         answer = f"{len(unfused)} spurs, {len(on_ring)} points on the ring"
     else:
@@ -51,6 +48,14 @@ def check_spurs(study: Study) -> Check:
         place=study.point_place(_unfused_outlets(study, wrong)[-1]) if wrong else study.whole,
         steps=tuple(steps),
     )
+
+
+def _chained(study: Study, spur: Spur) -> str:
+    """Return in words what is wrong with a spur of several outlets."""
+    outlets = _unfused_outlets(study, spur)
+    chained = any(a in leg_ends and b in leg_ends for a, b in pairwise(outlets) for leg_ends in _ends(study, spur))
+    what = "A spur from a spur" if chained else "A spur to several outlets"
+    return f"{what}, from {study.circuit.point_title(spur.from_point)}: {len(outlets)} outlets"
 
 
 def _ends(study: Study, spur: Spur) -> list[tuple[str, str]]:

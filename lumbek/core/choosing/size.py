@@ -9,6 +9,7 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.door import study_of
+from lumbek.core.study.study import Study
 from lumbek.core.value import Frozen
 
 # Less than this part of a limit is shown as nothing left.
@@ -49,16 +50,10 @@ def size_it(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Sizes:
     The type of device, the type of cable and its surroundings stay as drawn. Legs with a cable of their own keep it.
     """
     study = study_of(rulebook, supply, circuit).longest
-    device = rulebook.devices[circuit.device.standard]
     ib = study.currents.demand.ib_a if study.currents.demand and study.currents.demand.stated else 0.0
-    ratings = [rating for rating in device.ratings_a if rating >= ib]
-    if study.is_socket_ring:
-        ratings = [rating for rating in ratings if rating in rulebook.data.ring.ratings_a]
-    # What people plug in is not known, whatever is stated today: socket radials keep to the pairs of guidance. Nothing
-    # is proposed that is less than usual for the purpose.
+    ratings = _ratings(rulebook, study, ib)
+    # What people plug in is not known, whatever is stated today: socket radials keep to the pairs of guidance.
     guided = any(point.kind in PLAIN_SOCKETS for point in circuit.points) and not study.is_socket_ring
-    least = least_usual_a(rulebook, circuit)
-    ratings = [rating for rating in ratings if rating >= least or study.is_socket_ring]
     found, failures, tried = [], list[str](), 0
     for csa in rulebook.listed_csas(circuit.cable, circuit.method, 2 if study.phases == 1 else 3):
         for rating in sorted(ratings, reverse=ib == 0):
@@ -82,6 +77,15 @@ def size_it(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Sizes:
         key=lambda size: (size.verdict is not Verdict.PASS, size.margin is not None and size.margin < _SOME_LEFT)
     )
     return Sizes(sizes=tuple(found), tried=tried, nearest="" if found else most)
+
+
+def _ratings(rulebook: Rulebook, study: Study, ib: float) -> list[float]:
+    """Return the listed ratings that come into question for a load of `ib` A: nothing less than usual is proposed."""
+    ratings = [rating for rating in rulebook.devices[study.circuit.device.standard].ratings_a if rating >= ib]
+    if study.is_socket_ring:
+        return [rating for rating in ratings if rating in rulebook.data.ring.ratings_a]
+    least = least_usual_a(rulebook, study.circuit)
+    return [rating for rating in ratings if rating >= least]
 
 
 def _sized(circuit: Circuit, csa: float) -> object:

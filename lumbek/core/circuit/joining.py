@@ -52,21 +52,19 @@ def connected(
     if beside == (leg, core):
         raise EditRefusedError("A core is not joined to itself.")
     left = [join.model_copy(update={"ends": tuple(end for end in join.ends if end != moved)}) for join in joins]
-    found: list[Join] = []
-    placed = False
-    for join in left:
-        here = terminal is not None and terminal in join.terminals
-        here = here or (beside is not None and any((end.leg, end.core) == beside for end in join.ends))
-        if here and not placed:
-            join = join.model_copy(update={"ends": (*join.ends, moved)})  # noqa: PLW2901 - the join as it then is
-            placed = True
-        if join.ends or join.terminals:
-            found.append(join)
-    if not placed:
-        if beside is not None:
-            raise EditRefusedError("The core to join it to is not here any more.")
-        found.append(Join(ends=(moved,), terminals=() if terminal is None else (terminal,)))
-    return with_joins(circuit, place, tuple(found))
+    at = next((index for index, join in enumerate(left) if _is_there(join, terminal, beside)), None)
+    if at is not None:
+        left[at] = left[at].model_copy(update={"ends": (*left[at].ends, moved)})
+    elif beside is not None:
+        raise EditRefusedError("The core to join it to is not here any more.")
+    else:
+        left.append(Join(ends=(moved,), terminals=() if terminal is None else (terminal,)))
+    return with_joins(circuit, place, tuple(join for join in left if join.ends or join.terminals))
+
+
+def _is_there(join: Join, terminal: str | None, beside: tuple[str, str] | None) -> bool:
+    """Whether a join has that terminal, or that core in it."""
+    return terminal in join.terminals or any((end.leg, end.core) == beside for end in join.ends)
 
 
 def marked(circuit: Circuit, place: str, leg: str, core: str, mark: Mark | None) -> Circuit:

@@ -112,22 +112,25 @@ def _kind(graph: CircuitGraph) -> tuple[ShapeKind, frozenset[str] | None]:
     if any(leg.elsewhere for leg in graph.at[BOARD]):
         return "ends-on-two-devices", None
     loops = graph.loops()
-    at_board = [group for group in loops if any(leg.id in group for leg in graph.at[BOARD])]
     if not loops:
         branched = len(graph.at[BOARD]) > 1 or any(len(legs) > 2 for point, legs in graph.at.items() if point != BOARD)
         return ("branched-radial" if branched else "radial"), None
-    if not at_board:
+    group = next((group for group in loops if any(leg.id in group for leg in graph.at[BOARD])), None)
+    if group is None:
         return "loop-off-the-board", None
-    group = at_board[0]
-    at_board_legs = [leg for leg in graph.at[BOARD] if leg.id in group]
+    if len(loops) == 1 and _independent_loops(graph, group) == 1:
+        return ("ring-with-spurs" if set(graph.legs) - group else "ring"), group
+    return _several_loops(graph, group), None
+
+
+def _several_loops(graph: CircuitGraph, group: frozenset[str]) -> ShapeKind:
+    """Return the kind of a circuit with more than one loop, by the group of loops at the board."""
+    at_board = sum(leg.id in group for leg in graph.at[BOARD])
+    if at_board < 4:
+        return "bridged-ring"
     crossing = _independent_loops(graph, group)
-    if crossing == 1 and len(loops) == 1:
-        others = set(graph.legs) - group
-        return ("ring-with-spurs" if others else "ring"), group
-    if len(at_board_legs) >= 4:
-        apart = crossing == len(at_board_legs) // 2 and _parts_without_board(graph, group) == crossing
-        return ("two-rings" if apart else "two-rings-joined"), None
-    return "bridged-ring", None
+    apart = crossing == at_board // 2 and _parts_without_board(graph, group) == crossing
+    return "two-rings" if apart else "two-rings-joined"
 
 
 def _points_of(graph: CircuitGraph, group: frozenset[str]) -> set[str]:

@@ -7,6 +7,7 @@ What a test tells is the mutual information, in bits, between suspect and outcom
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from itertools import permutations, product
 
 import numpy as np
 
@@ -218,14 +219,14 @@ def _low_ohm(belief: Belief) -> list[Test]:
     patient = belief.patient
     if all(belief.suspects[each].kind in NO_FAULT for each, share in belief.by_suspect.items() if share > 1e-6):
         return []
-    catalogue = Catalogue(patient)
+    catalogue, points = Catalogue(patient), patient.open_points
     sides = ("a", "b") if patient.ring else ("-",)
-    ids = [f"link/{pair}/{point}/{side}" for pair in PAIRS for point in patient.open_points for side in sides]
-    ids += [f"lead/{core}/{point}/{side}" for core in "LNE" for point in patient.open_points for side in sides]
-    ids += [f"flat/{pair}/{point}" for pair in PAIRS for point in patient.open_points]
+    ids = [f"link/{pair}/{point}/{side}" for pair, point, side in product(PAIRS, points, sides)]
+    ids += [f"lead/{core}/{point}/{side}" for core, point, side in product("LNE", points, sides)]
+    ids += [f"flat/{pair}/{point}" for pair, point in product(PAIRS, points)]
     if patient.ring:
-        ids += [f"ends/{one}-{other}" for one in "LNE" for other in "LNE" if one != other]
-        ids += [f"far/NE/{point}" for point in patient.open_points]
+        ids += [f"ends/{one}-{other}" for one, other in permutations("LNE", 2)]
+        ids += [f"far/NE/{point}" for point in points]
     # What was read live is not asked again of a circuit under suspicion: dead tests part it.
     # Any other reading may be taken again, once: twice alike is settled.
     times = Counter(test.id for test, _ in belief.low)
@@ -237,6 +238,25 @@ def _low_ohm(belief: Belief) -> list[Test]:
 def _insulation(belief: Belief) -> list[Test]:
     """Return insulation tests with loads out, half of those under suspicion at a time, and with the run split."""
     patient, catalogue = belief.patient, Catalogue(belief.patient)
+    share, by_load = _suspected_paths(belief)
+    ids: list[str] = []
+    taken = {took.test for _, took in belief.taken}
+    for pair in (pair for pair in PAIRS if share.get(pair, 0.0) > _SOME):
+        ids.append(f"ins/{pair}/unplug/all")
+        if pair == "NE":
+            ids.append(f"ins/{pair}/unplug/{BAR}")
+        half = _likelier_half(by_load.get(pair, {}))
+        if half and len(half) < len(patient.open_points):
+            ids.append(f"ins/{pair}/unplug/{'+'.join(sorted(half, key=patient.points.index))}")
+        ids += [f"ins/{pair}/split/{point}/{catalogue.side}" for point in patient.points]
+        for point in patient.points:
+            legs = dict.fromkeys(end.leg for end in patient.ends_at(point))
+            ids += [f"ins/{pair}/out/{point}/{leg}" for leg in legs]
+    return catalogue.known(each for each in ids if each not in taken)
+
+
+def _suspected_paths(belief: Belief) -> tuple[dict[str, float], dict[str, dict[str, float]]]:
+    """Return how likely a path between each two conductors is, and of each two how likely through each load."""
     share: dict[str, float] = {}
     by_load: dict[str, dict[str, float]] = {}
     for each, weight in zip(belief.hypotheses, belief.weight.tolist(), strict=True):
@@ -246,26 +266,18 @@ def _insulation(belief: Belief) -> list[Test]:
             if path.load and path.load != BAR:
                 of_pair = by_load.setdefault(pair, {})
                 of_pair[path.load] = of_pair.get(path.load, 0.0) + weight
-    ids: list[str] = []
-    taken = {took.test for _, took in belief.taken}
-    for pair in (pair for pair in PAIRS if share.get(pair, 0.0) > _SOME):
-        ids.append(f"ins/{pair}/unplug/all")
-        if pair == "NE":
-            ids.append(f"ins/{pair}/unplug/{BAR}")
-        loads = sorted(by_load.get(pair, {}).items(), key=lambda item: -item[1])
-        likely = [(point, weight) for point, weight in loads if weight > _SOME / 10]
-        half, reached = [], 0.0
-        for point, weight in likely:
-            if reached < 0.5 * sum(each for _, each in likely):
-                half.append(point)
-                reached += weight
-        if half and len(half) < len(patient.open_points):
-            ids.append(f"ins/{pair}/unplug/{'+'.join(sorted(half, key=patient.points.index))}")
-        ids += [f"ins/{pair}/split/{point}/{catalogue.side}" for point in patient.points]
-        for point in patient.points:
-            legs = dict.fromkeys(end.leg for end in patient.ends_at(point))
-            ids += [f"ins/{pair}/out/{point}/{leg}" for leg in legs]
-    return catalogue.known(each for each in ids if each not in taken)
+    return share, by_load
+
+
+def _likelier_half(by_load: dict[str, float]) -> list[str]:
+    """Return the likeliest loads that hold half of the suspicion between them."""
+    likely = sorted(((each, weight) for each, weight in by_load.items() if weight > _SOME / 10), key=lambda it: -it[1])
+    half, reached = list[str](), 0.0
+    for point, weight in likely:
+        if reached < 0.5 * sum(each for _, each in likely):
+            half.append(point)
+            reached += weight
+    return half
 
 
 def _pair_of(belief: Belief, port: Port) -> str:

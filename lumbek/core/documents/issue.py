@@ -1,6 +1,6 @@
 """Draft or issued: what stands against handing a document out as complied with."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator, Sequence
 from typing import Annotated
 
 from pydantic import Field
@@ -39,28 +39,35 @@ def draft_reasons(
 
     Of boards that nobody has `described` only what fails counts. `whole` are the tests of the installation.
     """
-    reasons = []
-    if survey.verdict is Verdict.FAIL:
-        reasons += [f"Survey: {check.title}, {check.answer}" for check in survey.checks if check.verdict == "fail"]
-    open_ones = [check.title for check in survey.checks if check.verdict == "cannot-tell"]
-    if open_ones:
-        reasons.append(f"Survey not finished: {', '.join(open_ones)}")
-    reasons += [f"Boards: {check.title}, {check.answer}" for check in house.checks if check.verdict is Verdict.FAIL]
-    open_ones = [check.title for check in house.checks if check.verdict is Verdict.CANNOT_TELL]
-    if described and open_ones:
-        reasons.append(f"Boards not finished: {', '.join(open_ones)}")
-    for item in (item for stage in whole.stages for item in stage.items):
-        if item.check is not None and item.check.verdict is not Verdict.PASS:
-            reasons.append(f"Installation: {item.title}, {_against(item.check)}")
-    if whole.taken < whole.total:
-        reasons.append(f"Installation: {whole.total - whole.taken} of {whole.total} readings not taken")
+    reasons = [
+        *_of_checks("Survey", survey.checks),
+        *_of_checks("Boards", house.checks, opens=described),
+        *_of_tests(whole),
+    ]
     none = True
+    # One by one: a large job is not held at once.
     for answer, failed in circuits:
         none = False
         reasons += [f"Circuit {answer.number}, {answer.name}: {failure}" for failure in failed]
-    if none:
-        reasons.append("No circuits yet")
-    return reasons
+    return [*reasons, "No circuits yet"] if none else reasons
+
+
+def _of_checks(what: str, checks: Sequence[Check], opens: bool = True) -> Iterator[str]:
+    """Yield what failed, and what is open where that counts too."""
+    for check in checks:
+        if check.verdict is Verdict.FAIL:
+            yield f"{what}: {check.title}, {check.answer}"
+    open_ones = [check.title for check in checks if check.verdict is Verdict.CANNOT_TELL]
+    if opens and open_ones:
+        yield f"{what} not finished: {', '.join(open_ones)}"
+
+
+def _of_tests(whole: Sheet) -> Iterator[str]:
+    for item in (item for stage in whole.stages for item in stage.items):
+        if item.check is not None and item.check.verdict is not Verdict.PASS:
+            yield f"Installation: {item.title}, {_against(item.check)}"
+    if whole.taken < whole.total:
+        yield f"Installation: {whole.total - whole.taken} of {whole.total} readings not taken"
 
 
 def _against(check: Check) -> str:

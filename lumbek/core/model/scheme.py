@@ -67,6 +67,22 @@ class Control(Frozen):
         """Whether a plan can be made for it: rows of switches and sensors, no master and nothing that holds it on."""
         return self.master is None and not self.holds
 
+    def only(self, known: frozenset[str]) -> "Control":
+        """Return the control without what it names at places that are gone."""
+        outputs = tuple(output for output in self.outputs if output.point in known)
+        gangs, sensors, holds = (
+            tuple(gang for gang in some if gang.point in known) for some in (self.gangs, self.sensors, self.holds)
+        )
+        left = {
+            "outputs": outputs,
+            "gangs": gangs,
+            "sensors": sensors,
+            "sensors_behind": self.sensors_behind and bool(gangs and sensors),
+            "master": self.master if self.master and self.master.point in known else None,
+            "holds": holds if gangs or sensors else (),
+        }
+        return self.model_copy(update=left)
+
     @model_validator(mode="after")
     def _each_once(self) -> Self:
         for what, all_of in (("outputs", self.outputs), ("switches", self.switches)):
@@ -162,28 +178,14 @@ class Scheme(Frozen):
 
     def only(self, known: frozenset[str]) -> "Scheme":
         """Return the scheme without what names places that are gone."""
-        controls = []
-        for control in self.controls:
-            outputs = tuple(output for output in control.outputs if output.point in known)
-            gangs = tuple(gang for gang in control.gangs if gang.point in known)
-            sensors = tuple(sensor for sensor in control.sensors if sensor.point in known)
-            left = {
-                "outputs": outputs,
-                "gangs": gangs,
-                "sensors": sensors,
-                "sensors_behind": control.sensors_behind and bool(gangs and sensors),
-                "master": control.master if control.master and control.master.point in known else None,
-                "holds": tuple(hold for hold in control.holds if hold.point in known and (gangs or sensors)),
-            }
-            if outputs:
-                controls.append(control.model_copy(update=left))
+        controls = (control.only(known) for control in self.controls)
         links = (link for link in self.links if all(end.point in known for end in link.ends))
         routes = (route for route in self.routes if {route.a, route.b} <= known | {BOARD})
         barred = (way for way in self.barred if {way.a, way.b} <= known | {BOARD})
         return self.model_copy(
             update={
                 "feed": self.feed if self.feed in known | {BOARD} else BOARD,
-                "controls": tuple(controls),
+                "controls": tuple(control for control in controls if control.outputs),
                 "links": tuple(links),
                 "routes": tuple(routes),
                 "barred": tuple(barred),

@@ -1,6 +1,6 @@
 """The figures of a circuit, all read off its one conductor network."""
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -138,8 +138,15 @@ def flow(
             line, neutral = ends[point]
             injected[line], injected[neutral] = -ampere, ampere
     volts = solved.potentials_v(injected)
-    currents = solved.branch_currents_a(volts).tolist()
     level = solved.potentials_of(volts, [each for point in on for each in ends[point]])
+    return Flow(
+        leg_a=_by_leg(branches, solved.branch_currents_a(volts).tolist()),
+        drop_v={point: scale * (level[2 * at + 1] - level[2 * at]) for at, point in enumerate(on)},
+    )
+
+
+def _by_leg(branches: Iterable[tuple[int, str, str]], currents: Sequence[float]) -> dict[str, float]:
+    """Return the current of each leg in A, by those of its branches."""
     leg_a: dict[str, float] = {}
     for (_, leg, core), current in zip(branches, currents, strict=True):
         if core == "L":
@@ -147,10 +154,7 @@ def flow(
         elif core == "N":
             # A single that takes the neutral its own way carries what comes back.
             leg_a.setdefault(leg, -current)
-    return Flow(
-        leg_a=leg_a,
-        drop_v={point: scale * (level[2 * at + 1] - level[2 * at]) for at, point in enumerate(on)},
-    )
+    return leg_a
 
 
 def _switched(

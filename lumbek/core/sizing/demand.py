@@ -50,7 +50,27 @@ def demand(
         stated = _stated(rulebook, circuit, reached)
         silent = [point for point in reached if is_plain_socket(point) and not point.loads]
         return _with_silent(rulebook, circuit, stated, silent, ring, rating, farthest) if silent else stated
-    # What lies behind a fused spur draws through it, and no more than its fuse.
+    users = _users(graph, reached)
+    if not users:
+        return None
+    if any(point.kind in RING_OUTLETS for point in users):
+        return _of_sockets(circuit, users, _far_rule(rulebook, ring), rating, farthest)
+    if any(is_light(point) for point in users):
+        at_points = {point.id: rating / len(users) for point in users}
+        return _assumed(at_points, f"the device's {plain(rating)} A spread evenly over {len(users)} points", rating)
+    names = [point.id for point in users]
+    far = farthest(names)
+    text = f"the device's {plain(rating)} A taken at {circuit.point_title(far)}, the far end"
+    return _assumed({far: rating}, text, rating).model_copy(
+        update={"far": far, "far_a": rating, "far_of": tuple(names)}
+    )
+
+
+def _users(graph: CircuitGraph, reached: list[Point]) -> list[Point]:
+    """Return the points that may draw a current by themselves.
+
+    What lies behind a fused spur draws through it, and no more than its fuse.
+    """
     behind_fuses = {
         end
         for point in reached
@@ -59,38 +79,33 @@ def demand(
         for end in (graph.legs[leg_id].a, graph.legs[leg_id].b)
         if end != point.id
     }
-    users = [point for point in reached if point.kind not in PASSIVE_KINDS and point.id not in behind_fuses]
-    if not users:
-        return None
-    candidates, far, far_a = [point.id for point in users], None, rating
-    if any(point.kind in RING_OUTLETS for point in users):
-        far_rule = rulebook.data.ring.far_a if ring else rulebook.data.socket_radial.far_a
-        far_a = min(far_rule, rating)
-        candidates = [point.id for point in users if point.kind != "fused-spur"] or candidates
-        far = farthest(candidates)
-        share = (rating - far_a) / len(users)
-        at_points = {point.id: share for point in users}
-        at_points[far] += far_a
-        text = (
-            f"No loads stated: {plain(far_a)} A taken at {circuit.point_title(far)}, the far point, and "
-            f"{plain(rating - far_a)} A spread evenly over {len(users)} points"
-        )
-    elif any(is_light(point) for point in users):
-        at_points = {point.id: rating / len(users) for point in users}
-        text = f"No loads stated: the device's {plain(rating)} A spread evenly over {len(users)} points"
-    else:
-        far = farthest(candidates)
-        at_points = {far: rating}
-        text = f"No loads stated: the device's {plain(rating)} A taken at {circuit.point_title(far)}, the far end"
-    return Demand(
-        ib_a=rating,
-        at_points=at_points,
-        stated=False,
-        steps=(Step(text=text, sum=f"Ib = {plain(rating)} A"),),
-        far=far,
-        far_a=far_a,
-        far_of=tuple(candidates) if far else (),
+    return [point for point in reached if point.kind not in PASSIVE_KINDS and point.id not in behind_fuses]
+
+
+def _far_rule(rulebook: Rulebook, ring: bool) -> float:
+    """Return what is conventionally taken at the far point of sockets, in A."""
+    return rulebook.data.ring.far_a if ring else rulebook.data.socket_radial.far_a
+
+
+def _of_sockets(
+    circuit: Circuit, users: list[Point], far_rule: float, rating: float, farthest: Callable[[list[str]], str]
+) -> Demand:
+    far_a = min(far_rule, rating)
+    names = [point.id for point in users if point.kind != "fused-spur"] or [point.id for point in users]
+    far = farthest(names)
+    at_points = {point.id: (rating - far_a) / len(users) for point in users}
+    at_points[far] += far_a
+    text = (
+        f"{plain(far_a)} A taken at {circuit.point_title(far)}, the far point, and "
+        f"{plain(rating - far_a)} A spread evenly over {len(users)} points"
     )
+    return _assumed(at_points, text, rating).model_copy(update={"far": far, "far_a": far_a, "far_of": tuple(names)})
+
+
+def _assumed(at_points: dict[str, float], text: str, rating: float) -> Demand:
+    """Return the demand of a circuit whose loads nobody has stated: its rating, so shared."""
+    steps = (Step(text=f"No loads stated: {text}", sum=f"Ib = {plain(rating)} A"),)
+    return Demand(ib_a=rating, at_points=at_points, stated=False, steps=steps)
 
 
 def _with_silent(
@@ -107,8 +122,7 @@ def _with_silent(
     As much of it as is conventional at the far point of them, what is left evenly: anything may be plugged in.
     """
     rest = max(0.0, rating - stated.ib_a)
-    far_rule = rulebook.data.ring.far_a if ring else rulebook.data.socket_radial.far_a
-    far_a, names = min(far_rule, rest), [point.id for point in silent]
+    far_a, names = min(_far_rule(rulebook, ring), rest), [point.id for point in silent]
     far = farthest(names)
     at_points = dict(stated.at_points)
     for name in names:
@@ -150,6 +164,23 @@ def _stated(rulebook: Rulebook, circuit: Circuit, reached: list[Point]) -> Deman
         for point in reached
         for load in point.loads
     ]
+    shares, steps = _shares(rulebook, loads)
+    at_points: dict[str, float] = {}
+    for (point_id, _, current), share in zip(loads, shares, strict=True):
+        at_points[point_id] = at_points.get(point_id, 0.0) + current * share
+    extra = rulebook.data.diversity["cooker"].socket_a
+    socket = next((point for point in reached if point.kind == "control-with-socket"), None)
+    if socket is not None and any(kind == "cooker" for _, kind, _ in loads):
+        at_points[socket.id] = at_points.get(socket.id, 0.0) + extra
+        steps.append(Step(text="The socket in the control unit", sum=f"{plain(extra)} A"))
+    total = sum(at_points.values())
+    listed = " + ".join(show(current) for current in at_points.values())
+    steps.append(Step(text="The stated loads together", sum=f"Ib = {listed} = {show(total)} A"))
+    return Demand(ib_a=total, at_points=at_points, stated=True, steps=tuple(steps))
+
+
+def _shares(rulebook: Rulebook, loads: list[tuple[str, str | None, float]]) -> tuple[list[float], list[Step]]:
+    """Return what part of each load counts, by its class, and the working; a load is its point, class and current."""
     shares, steps = [1.0] * len(loads), list[Step]()
     for kind, title in (("cooker", "a cooker"), ("sockets", "what is plugged in")):
         alike = [index for index, each in enumerate(loads) if each[1] == kind]
@@ -166,18 +197,7 @@ def _stated(rulebook: Rulebook, circuit: Circuit, reached: list[Point]) -> Deman
                 shares[index] = (kept - whole) / (total - whole)
         steps.append(Step(text=f"The appliances of {title} together", sum=f"{show(total)} A"))
         steps.append(Step(text=f"Diversity for {title}: {_in_words(rule)}", sum=f"{show(kept)} A"))
-    at_points: dict[str, float] = {}
-    for (point_id, _, current), share in zip(loads, shares, strict=True):
-        at_points[point_id] = at_points.get(point_id, 0.0) + current * share
-    extra = rulebook.data.diversity["cooker"].socket_a
-    socket = next((point for point in reached if point.kind == "control-with-socket"), None)
-    if socket is not None and any(kind == "cooker" for _, kind, _ in loads):
-        at_points[socket.id] = at_points.get(socket.id, 0.0) + extra
-        steps.append(Step(text="The socket in the control unit", sum=f"{plain(extra)} A"))
-    total = sum(at_points.values())
-    listed = " + ".join(show(current) for current in at_points.values())
-    steps.append(Step(text="The stated loads together", sum=f"Ib = {listed} = {show(total)} A"))
-    return Demand(ib_a=total, at_points=at_points, stated=True, steps=tuple(steps))
+    return shares, steps
 
 
 def class_of(circuit: Circuit, load: Load) -> str | None:

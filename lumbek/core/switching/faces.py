@@ -1,13 +1,14 @@
 """The boxes as one stands before them: cables as they come in, terminals, connectors, and what is left off."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping, Sequence
 
 from lumbek.core.circuit.graph import graph_of
 from lumbek.core.circuit.joining import said_joins
 from lumbek.core.model.accessory import AccessoryKind
 from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.leg import Leg
 from lumbek.core.model.point import PointKind, State
-from lumbek.core.model.terminals import CoreEnd, Mark
+from lumbek.core.model.terminals import CoreEnd, Join, Mark
 from lumbek.core.model.text import Id
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.colours import colour_of, scheme_of, sleeve_colour
@@ -88,48 +89,10 @@ def faces_of(book: Rulebook, circuit: Circuit, circuits: Mapping[int, Circuit] |
 
 def _face(book: Rulebook, circuit: Circuit, place: str, depth: int, circuits: Mapping[int, Circuit]) -> Face:
     point = circuit.point(place)
-    legs = [leg for leg in circuit.legs if place in (leg.a, leg.b)]
-    unknown = {each.id for each in circuit.points if each.kind == "unknown-end"}
-
-    def core(end: CoreEnd) -> FaceCore:
-        leg = next((each for each in legs if each.id == end.leg and end.circuit is None), None)
-        if leg is None:
-            other = circuits.get(end.circuit or 0)
-            theirs = next((each for each in other.legs if each.id == end.leg), None) if other else None
-            colour = "" if other is None or theirs is None else colour_of(book, other.cable_of(theirs), end.core)
-            return FaceCore(
-                leg=_theirs(end), core=end.core, colour=colour, sleeve="", mark=end.marked, to=f"circuit {end.circuit}"
-            )
-        cable = circuit.cable_of(leg)
-        sleeve = "" if end.marked is None else sleeve_colour(scheme_of(book, cable), end.marked)
-        colour = colour_of(book, cable, end.core)
-        far = leg.other_end(place)
-        to = "not known" if far in unknown else circuit.far_title(leg, place)
-        return FaceCore(leg=leg.id, core=end.core, colour=colour, sleeve=sleeve, mark=end.marked, to=to)
-
+    box = _Box(book, circuit, place, circuits)
+    joins = said_joins(circuit, place)
     lamps = lines_of(point)
     own = [*(name for gang in point.accessories for name in gang.terminals), *lamps, *(("N",) if lamps else ()), "E"]
-    strangers: dict[str, list[CoreEnd]] = {}
-    named: dict[str, FaceTerminal] = {}
-    found, off = list[FaceTerminal](), list[FaceCore]()
-    for join in said_joins(circuit, place):
-        cores = tuple(core(end) for end in join.ends)
-        for end in join.ends:
-            if end.circuit is not None:
-                strangers.setdefault(_theirs(end), []).append(end)
-        if not join.terminals and len(cores) == 1:
-            off += cores
-            continue
-        first = join.terminals[0] if join.terminals else ""
-        terminal = FaceTerminal(name=first, shown=_shown(join.terminals), gang=_gang(first), cores=cores)
-        if join.terminals:
-            named.update(dict.fromkeys(join.terminals, terminal))
-        found.append(terminal)
-    for name in dict.fromkeys(own):
-        if name not in named:
-            found.append(FaceTerminal(name=name, shown=_short(name), gang=_gang(name), cores=()))
-    order = {name: index for index, name in enumerate(own)}
-    found.sort(key=lambda each: order.get(each.name, len(order) if each.name else -1))
     return Face(
         circuit=circuit.number,
         place=place,
@@ -150,31 +113,91 @@ def _face(book: Rulebook, circuit: Circuit, place: str, depth: int, circuits: Ma
             for each in point.accessories
         ),
         lamps=lamps,
-        cables=tuple(
-            FaceCable(
-                leg=leg.id,
-                to="not known" if leg.other_end(place) in unknown else circuit.far_title(leg, place),
-                beyond=None if leg.other_end(place) in unknown else leg.other_end(place),
-                live=len(circuit.cable_of(leg).live_cores),
-                state=leg.state,
-                cores=circuit.cable_of(leg).core_names,
-            )
-            for leg in legs
-        )
-        + tuple(
-            FaceCable(
-                leg=leg,
-                to=f"circuit {ends[0].circuit}",
-                beyond=f"circuit-{ends[0].circuit}",
-                live=len(ends),
-                state="as-found",
-                cores=tuple(end.core for end in ends),
-            )
-            for leg, ends in strangers.items()
-        ),
-        terminals=tuple(found),
-        off=tuple(off),
+        cables=(*map(box.cable, box.legs), *_cables_of_others(joins)),
+        terminals=tuple(box.terminals(joins, own)),
+        off=tuple(box.core(join.ends[0]) for join in joins if _is_off(join)),
     )
+
+
+class _Box:
+    """One box of a circuit, with the cables that end in it; `circuits` are others whose cores may."""
+
+    def __init__(self, book: Rulebook, circuit: Circuit, place: str, circuits: Mapping[int, Circuit]) -> None:
+        self.book, self.circuit, self.place, self.circuits = book, circuit, place, circuits
+        self.legs = [leg for leg in circuit.legs if place in (leg.a, leg.b)]
+        self._unknown = {each.id for each in circuit.points if each.kind == "unknown-end"}
+
+    def core(self, end: CoreEnd) -> FaceCore:
+        """Return a core end as it is shown."""
+        leg = next((each for each in self.legs if each.id == end.leg and end.circuit is None), None)
+        if leg is None:
+            return self._core_of_another(end)
+        cable = self.circuit.cable_of(leg)
+        sleeve = "" if end.marked is None else sleeve_colour(scheme_of(self.book, cable), end.marked)
+        colour = colour_of(self.book, cable, end.core)
+        return FaceCore(leg=leg.id, core=end.core, colour=colour, sleeve=sleeve, mark=end.marked, to=self._far(leg))
+
+    def _core_of_another(self, end: CoreEnd) -> FaceCore:
+        other = self.circuits.get(end.circuit or 0)
+        leg = next((each for each in other.legs if each.id == end.leg), None) if other else None
+        colour = "" if other is None or leg is None else colour_of(self.book, other.cable_of(leg), end.core)
+        to = f"circuit {end.circuit}"
+        return FaceCore(leg=_theirs(end), core=end.core, colour=colour, sleeve="", mark=end.marked, to=to)
+
+    def _far(self, leg: Leg) -> str:
+        """Return what is at the far end of a leg."""
+        return "not known" if self._beyond(leg) is None else self.circuit.far_title(leg, self.place)
+
+    def _beyond(self, leg: Leg) -> str | None:
+        far = leg.other_end(self.place)
+        return None if far in self._unknown else far
+
+    def cable(self, leg: Leg) -> FaceCable:
+        """Return a cable as it is shown."""
+        cable = self.circuit.cable_of(leg)
+        return FaceCable(
+            leg=leg.id,
+            to=self._far(leg),
+            beyond=self._beyond(leg),
+            live=len(cable.live_cores),
+            state=leg.state,
+            cores=cable.core_names,
+        )
+
+    def terminals(self, joins: Sequence[Join], own: Sequence[str]) -> list[FaceTerminal]:
+        """Return what meets in the box, each by its first terminal, and its `own` terminals with nothing in them."""
+        found = []
+        for join in joins:
+            if not _is_off(join):
+                first = join.terminals[0] if join.terminals else ""
+                cores = tuple(self.core(end) for end in join.ends)
+                found.append(FaceTerminal(name=first, shown=_shown(join.terminals), gang=_gang(first), cores=cores))
+        held = {name for join in joins for name in join.terminals}
+        empty = (name for name in dict.fromkeys(own) if name not in held)
+        found += [FaceTerminal(name=name, shown=_short(name), gang=_gang(name), cores=()) for name in empty]
+        order = {name: index for index, name in enumerate(own)}
+        return sorted(found, key=lambda each: order.get(each.name, len(order) if each.name else -1))
+
+
+def _is_off(join: Join) -> bool:
+    """Whether it is one core end by itself, in nothing."""
+    return not join.terminals and len(join.ends) == 1
+
+
+def _cables_of_others(joins: Sequence[Join]) -> Iterator[FaceCable]:
+    """Yield the cables of other circuits of which a core ends here."""
+    strangers: dict[str, list[CoreEnd]] = {}
+    for end in (end for join in joins for end in join.ends if end.circuit is not None):
+        strangers.setdefault(_theirs(end), []).append(end)
+    for leg, ends in strangers.items():
+        yield FaceCable(
+            leg=leg,
+            to=f"circuit {ends[0].circuit}",
+            beyond=f"circuit-{ends[0].circuit}",
+            live=len(ends),
+            state="as-found",
+            cores=tuple(end.core for end in ends),
+        )
 
 
 def _theirs(end: CoreEnd) -> str:

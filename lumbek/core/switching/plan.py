@@ -1,6 +1,6 @@
 """Planning a scheme: the least cable, cores and joints, why, what is next best, and what to do where nothing fits."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import replace
 from typing import Literal
 
@@ -198,30 +198,36 @@ def _problems(circuit: Circuit, scheme: Scheme) -> list[str]:
         found.append("Say first what switches what.")
     chooser = Chooser(circuit, scheme, {2: 1.0, 3: 1.5}, 1.0)
     for control in scheme.controls:
-        held = [gang for gang in control.gangs if gang in chooser.only_ends]
-        if len(held) > 2:
-            names = ", ".join(circuit.point_title(gang.point) for gang in held)
-            found.append(
-                f"{control.name or control.id}: {len(held)} of its switches can only be an end of the row ({names}). "
-                "Give intermediates a box of their own or a grid plate, and one dimmer to a set."
-            )
-        fitted = (circuit.point(gang.point).accessory(gang.gang) for gang in control.gangs)
-        if not control.is_plain:
-            found.append(
-                f"{control.name or control.id} has a master, or a switch that holds it on: wire it on the bench, where "
-                "every position is proved. The plan knows rows of switches and sensors."
-            )
-        dimmers = [each for each in fitted if each is not None and each.dims]
-        if len(dimmers) > 1:
-            found.append(f"{control.name or control.id} has {len(dimmers)} dimmers: one to a set of lamps.")
-        board = [gang for gang in control.gangs if gang.point == BOARD]
-        if board or any(output.point == BOARD for output in control.outputs):
-            found.append(f"{control.name or control.id}: no switch and no light is at the board.")
+        found += _problems_of(circuit, chooser, control)
     if not found and not chooser.trees:
         reached = {scheme.feed} | {end for route in scheme.routes for end in (route.a, route.b)}
         cut = [circuit.point_title(place) for place in scheme.places if place not in reached]
         found.append(f"No route leads to {', '.join(cut) if cut else 'every place'}.")
     return found
+
+
+def _problems_of(circuit: Circuit, chooser: Chooser, control: Control) -> Iterator[str]:
+    """Yield why a control cannot be planned."""
+    name = control.name or control.id
+    held = [gang for gang in control.gangs if gang in chooser.only_ends]
+    if len(held) > 2:
+        names = ", ".join(circuit.point_title(gang.point) for gang in held)
+        yield (
+            f"{name}: {len(held)} of its switches can only be an end of the row ({names}). "
+            "Give intermediates a box of their own or a grid plate, and one dimmer to a set."
+        )
+    if BOARD in (*(gang.point for gang in control.gangs), *(output.point for output in control.outputs)):
+        yield f"{name}: no switch and no light is at the board."
+        return
+    if not control.is_plain:
+        yield (
+            f"{name} has a master, or a switch that holds it on: wire it on the bench, where "
+            "every position is proved. The plan knows rows of switches and sensors."
+        )
+    fitted = (circuit.point(gang.point).accessory(gang.gang) for gang in control.gangs)
+    dimmers = [each for each in fitted if each is not None and each.dims]
+    if len(dimmers) > 1:
+        yield f"{name} has {len(dimmers)} dimmers: one to a set of lamps."
 
 
 def _next_best(chooser: Chooser, best: Chosen) -> Chosen | None:

@@ -169,29 +169,31 @@ class Layout:
     def works(self, at: Sequence[int]) -> bool:
         """Whether the circuit does as meant with its ends in these joins, and nothing is live that may not be."""
         part = parts_of(len(self.joins), [(at[a], at[b]) for a, b in self.links])
-        line, neutral, earth = (part[each] for each in self.supply)
-        if len({line, neutral, earth}) < 3:
+        line, neutral, earth = supply = part[self.supply[0]], part[self.supply[1]], part[self.supply[2]]
+        if len({line, neutral, earth}) < 3 or not self._supplied(part, at, neutral, earth):
             return False
-        if any(part[each] != earth for each in self.earths):
-            return False
-        if any(part[on] != neutral for _, on in self.lamps.values()) and not self.isolating:
-            return False
-        supply = (line, neutral, earth)
-        # Nothing but a cpc is earth, and no cpc is anything else.
-        for end, (_, _, core) in enumerate(self.ends):
-            if core == "E" and part[at[end]] != earth:
-                return False
         crowd: dict[int, int] = {}
         for join in at:
             crowd[join] = crowd.get(join, 0) + 1
         alone = [part[join] for join in at if crowd[join] == 1 and not self.joins[join][1]]
         edges = [[[(part[a], part[b]) for a, b in pairs] for pairs in positions] for _, positions in self.contacts]
         touched = {end for edge in edges for pairs in edge for pair in pairs for end in pair}
-        if not self._poles_right(part, crowd, (line, neutral)) or not self._links_right(part, touched, supply):
+        return (
+            self._poles_right(part, crowd, (line, neutral))
+            and self._links_right(part, touched, supply)
+            and self._in_every_state(part, supply, edges, alone)
+        )
+
+    def _supplied(self, part: list[int], at: Sequence[int], neutral: int, earth: int) -> bool:
+        """Whether earth is wherever it should be and nowhere else, and lamps and sensors have their neutral."""
+        if any(part[each] != earth for each in self.earths):
             return False
-        if any(part[on] != neutral or part[line_in] == neutral for line_in, on in self.sensors):
+        # Nothing but a cpc is earth, and no cpc is anything else.
+        if any(core == "E" and part[at[end]] != earth for end, (_, _, core) in enumerate(self.ends)):
             return False
-        return self._in_every_state(part, supply, edges, alone)
+        if any(part[on] != neutral for _, on in self.lamps.values()) and not self.isolating:
+            return False
+        return all(part[on] == neutral and part[line_in] != neutral for line_in, on in self.sensors)
 
     def is_wired(self, join: int, held: Container[int]) -> bool:
         """Whether anything is in a terminal's join: an end, by the joins that hold any, or another terminal."""
@@ -228,13 +230,7 @@ class Layout:
     ) -> bool:
         """Try every position of contacts that act on each other; those that meet only in the supply do not."""
         lamps = {key: (part[a], part[b]) for key, (a, b) in self.lamps.items()}
-        touched = [{end for pairs in edge for pair in pairs for end in pair} - {*supply} for edge in edges]
-        chains = [sorted(ends) for ends in (*touched, *({*pair} - {*supply} for pair in lamps.values()))]
-        together = parts_of(len(part), [pair for ends in chains for pair in pairwise(ends)])
-        groups: dict[int, list[int]] = {}
-        for contact, ends in enumerate(touched):
-            # A contact between supplies alone stands by itself.
-            groups.setdefault(together[min(ends)] if ends else -1 - contact, []).append(contact)
+        together, groups = _acting_together(len(part), supply, edges, lamps.values())
         acted = {key: together[one] for key, (one, _) in lamps.items() if one not in supply and together[one] in groups}
         for group, members in groups.items():
             burning = {key: lamps[key] for key, mine in acted.items() if mine == group}
@@ -305,6 +301,20 @@ class Layout:
             if not fits:
                 return False
         return True
+
+
+def _acting_together(
+    size: int, supply: tuple[int, int, int], edges: list[list[list[tuple[int, int]]]], lamps: Iterable[tuple[int, int]]
+) -> tuple[list[int], dict[int, list[int]]]:
+    """Return which parts hang together by contacts and lamps, and the contacts of each such group."""
+    touched = [{end for pairs in edge for pair in pairs for end in pair} - {*supply} for edge in edges]
+    chains = [sorted(ends) for ends in (*touched, *({*pair} - {*supply} for pair in lamps))]
+    together = parts_of(size, [pair for ends in chains for pair in pairwise(ends)])
+    groups: dict[int, list[int]] = {}
+    for contact, ends in enumerate(touched):
+        # A contact between supplies alone stands by itself.
+        groups.setdefault(together[min(ends)] if ends else -1 - contact, []).append(contact)
+    return together, groups
 
 
 def _joined(pairs: Iterable[tuple[int, int]]) -> Callable[[int], int]:

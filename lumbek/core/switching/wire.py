@@ -10,13 +10,13 @@ from lumbek.core.model.cable import Cable, CableKind
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg, Segment
 from lumbek.core.model.point import Point, State
-from lumbek.core.model.scheme import RouteCable
+from lumbek.core.model.scheme import Route, RouteCable
 from lumbek.core.model.terminals import CoreEnd, Join
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.choose import Chooser, Chosen
 from lumbek.core.switching.colours import colour_of, scheme_of
 from lumbek.core.switching.nets import Net, fitted, nets_of
-from lumbek.core.switching.packing import flows_of, into_cores, shared_out, sleeved_end
+from lumbek.core.switching.packing import Flows, flows_of, into_cores, shared_out, sleeved_end
 
 _TYPES: dict[int, tuple[CableKind, int]] = {
     1: ("flat-single-and-earth", 3),
@@ -89,22 +89,24 @@ class _Wiring:
         inside = [leg for leg in circuit.legs if {leg.a, leg.b} <= places]
         for run, route in enumerate(tree.routes):
             crossing = [index for index, hull in enumerate(hulls) if hull[run]]
-            fill = self.chooser.fill(route, len(crossing))
-            new = [RouteCable(live=live, colours=self.chooser.scheme.wishes.colours) for live in fill.new]
-            cables = [*(route.cables[index] for index in fill.kept), *new]
             here = [leg for leg in inside if {leg.a, leg.b} == {route.a, route.b}]
-            shares = shared_out(
-                flows[:, crossing, run], [cable.live for cable in cables], [self.nets[index] for index in crossing]
-            )
-            for at, (cable, share) in enumerate(zip(cables, shares, strict=True)):
-                leg = self._leg(here, route.a, route.b, cable, route.length_m, at < len(fill.kept))
-                self.legs.append(leg)
-                self.run_of[leg.id] = run
-                self._fill(leg, [crossing[index] for index in share])
+            self._lay_run(run, route, crossing, flows[:, crossing, run], here)
             # What was there and is not needed stays in the wall.
             self.legs += [leg for leg in here if leg.state == "as-found"]
         routed = {frozenset((route.a, route.b)) for route in tree.routes}
         self.legs += [leg for leg in inside if leg.state == "as-found" and frozenset((leg.a, leg.b)) not in routed]
+
+    def _lay_run(self, run: int, route: Route, crossing: list[int], flows: Flows, here: list[Leg]) -> None:
+        """Lay the cables of a run and put the nets that cross it into their cores; what is used of `here` goes."""
+        fill = self.chooser.fill(route, len(crossing))
+        new = [RouteCable(live=live, colours=self.chooser.scheme.wishes.colours) for live in fill.new]
+        cables = [*(route.cables[index] for index in fill.kept), *new]
+        shares = shared_out(flows, [cable.live for cable in cables], [self.nets[index] for index in crossing])
+        for at, (cable, share) in enumerate(zip(cables, shares, strict=True)):
+            leg = self._leg(here, route.a, route.b, cable, route.length_m, at < len(fill.kept))
+            self.legs.append(leg)
+            self.run_of[leg.id] = run
+            self._fill(leg, [crossing[index] for index in share])
 
     def _leg(self, here: list[Leg], a: str, b: str, cable: RouteCable, length_m: float | None, kept: bool) -> Leg:
         """Return the leg of a cable: one that is there, taken out of `here`, or a new one."""
@@ -153,27 +155,14 @@ class _Wiring:
 
     def _joins(self, place: str, accessories: Sequence[Accessory]) -> tuple[Join, ...]:
         here = [leg for leg in (*self.outside, *self.legs) if place in (leg.a, leg.b)]
-        groups: dict[int, list[tuple[CoreEnd, bool]]] = {}
-        parked, earths = list[CoreEnd](), list[CoreEnd]()
-        supply = self.chosen.tree.towards_root(place)
-        for leg in here:
-            outside = leg in self.outside
-            before = outside if supply is None else self.run_of.get(leg.id) == supply
-            for core in self.chooser.circuit.cable_of(leg).live_cores:
-                holds = {"L": 0, "N": 1}.get(core) if outside else self.core_of.get((leg.id, core))
-                if holds is None:
-                    parked.append(CoreEnd(leg=leg.id, core=core))
-                else:
-                    groups.setdefault(holds, []).append((self._end(leg, core, self.nets[holds]), before))
-            earths.append(CoreEnd(leg=leg.id, core="E"))
+        groups, parked = self._ends_at(here, self.chosen.tree.towards_root(place))
+        earths = [CoreEnd(leg=leg.id, core="E") for leg in here]
         parting = next((each for each in accessories if each.kind in ISOLATING), None)
         joins = [Join(ends=tuple(earths), terminals=("E",))] if earths else []
         poles = _poles(parting, [self.nets[net] for net in sorted(groups)])
         for index, net in enumerate(self.nets):
-            terminals = [end.terminal for end in net.ends if end.place == place and end.terminal]
+            terminals = _terminals(net, place)
             ends = groups.get(index, [])
-            if place == BOARD and net.role in ("line", "neutral"):
-                terminals.append("L" if net.role == "line" else "N")
             if not ends and not terminals:
                 continue
             if parting is not None and net in poles:
@@ -185,11 +174,37 @@ class _Wiring:
         joins += [Join(ends=(end,)) for end in parked]
         return tuple(joins)
 
+    def _ends_at(
+        self, here: Sequence[Leg], supply: int | None
+    ) -> tuple[dict[int, list[tuple[CoreEnd, bool]]], list[CoreEnd]]:
+        """Return the core ends of some legs by the net they hold, each with whether it comes from the supply, and the
+        ends that hold none."""
+        groups: dict[int, list[tuple[CoreEnd, bool]]] = {}
+        parked = list[CoreEnd]()
+        for leg in here:
+            outside = leg in self.outside
+            before = outside if supply is None else self.run_of.get(leg.id) == supply
+            for core in self.chooser.circuit.cable_of(leg).live_cores:
+                holds = {"L": 0, "N": 1}.get(core) if outside else self.core_of.get((leg.id, core))
+                if holds is None:
+                    parked.append(CoreEnd(leg=leg.id, core=core))
+                else:
+                    groups.setdefault(holds, []).append((self._end(leg, core, self.nets[holds]), before))
+        return groups, parked
+
     def _is_light(self, place: str) -> bool:
         return place != BOARD and self.chooser.circuit.point(place).kind == "light"
 
     def _end(self, leg: Leg, core: str, net: Net) -> CoreEnd:
         return sleeved_end(self.book, leg.id, self.chooser.circuit.cable_of(leg), core, net)
+
+
+def _terminals(net: Net, place: str) -> list[str]:
+    """Return the terminals of a net at a place."""
+    found = [end.terminal for end in net.ends if end.place == place and end.terminal]
+    if place == BOARD and net.role in ("line", "neutral"):
+        found.append("L" if net.role == "line" else "N")
+    return found
 
 
 def _poles(parting: Accessory | None, nets: Sequence[Net]) -> dict[Net, str]:

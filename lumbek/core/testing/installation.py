@@ -3,7 +3,7 @@
 They come before and beside those of the circuits, dead ones first (BS 7671 643; IEC 60364-6, 6.4.3).
 """
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import partial
 
@@ -161,15 +161,8 @@ def installation_sheet(
     rcds = {} if house is None else {each.key: each for each in shared_rcds(house)}
     read = HouseReadings.of(readings)
     whole = _Whole(book, supply, read.taken, None if house is None else weakest(house), rcds)
-    items = [
-        _item(whole, test, point, title, read)
-        for test in _TESTS
-        if test.wanted(whole)
-        for point, title in _places(whole, test)
-    ]
     rcd_items = tuple(rcd_items_of(book, rcds.values(), read))
-    if extent.is_change:
-        items = [item.model_copy(update={"beside": True, "outside": WORDS["change"]}) for item in items]
+    items = list(_items(whole, read, extent))
     dead = tuple(item for item in items if item.quantity not in LIVE)
     live = tuple(item for item in items if item.quantity in LIVE)
     items += list(rcd_items)
@@ -198,16 +191,25 @@ def installation_sheet(
         verdict=overall(checks),
         cautions=sum(bool(check.caution) for check in checks),
         isolated=is_isolated(readings),
-        waits_for=tuple(
-            dict.fromkeys(
-                item.title
-                for item in dead
-                if item.quantity == "earth-continuity" and not item.is_done and not item.outside
-            )
-        ),
+        waits_for=_waits_for(dead),
         reason=live_reason(whole.taken),
         pairs=PAIRS_OF_PHASES[whole.supply.phases],
     )
+
+
+def _items(whole: _Whole, read: HouseReadings, extent: Extent) -> Iterator[Item]:
+    """Yield what is asked of the installation as a whole; of a change none of it, it may be read beside."""
+    for test in _TESTS:
+        for point, title in _places(whole, test) if test.wanted(whole) else ():
+            item = _item(whole, test, point, title, read)
+            change = {"beside": True, "outside": WORDS["change"]} if extent.is_change else {}
+            yield item.model_copy(update=change)
+
+
+def _waits_for(dead: Sequence[Item]) -> tuple[str, ...]:
+    """Return what has to be read before anything is live: the continuity of the earth."""
+    earth = (item for item in dead if item.quantity == "earth-continuity")
+    return tuple(dict.fromkeys(item.title for item in earth if not item.is_done and not item.outside))
 
 
 _RCD_STAGE = Stage(

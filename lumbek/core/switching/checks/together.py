@@ -35,36 +35,12 @@ def check_together(proving: Proving) -> ProvedAnswer:
     alone, beside = _looped(proving)
     if not alone and not beside:
         return ProvedAnswer(QUESTION.check(proving, Verdict.PASS, "No loop of cables: they cancel in every state"))
-    worst: dict[tuple[_Leg, ...], tuple[float, Cluster | None, int]] = {}
-    for cluster in (*proving.states.clusters, None):
-        for state in range(1 if cluster is None else len(cluster.stands)):
-            sums = _sums(proving, cluster, state)
-            for legs in (*alone, *beside):
-                left = abs(sum(sums.get(leg, 0.0) for leg in legs))
-                if left > max(_NOTHING, worst.get(legs, (0.0, None, 0))[0]):
-                    worst[legs] = left, cluster, state
-    hazards = []
-    for grave, bundles in ((True, alone), (False, beside)):
-        found = [legs for legs in worst if legs in bundles]
-        names = listed([_name(proving, leg) for legs in found for leg in legs])
-        if not found:
-            continue
-        _, cluster, state = worst[found[0]]
-        words = (
-            f"Currents do not cancel in the cable from {names}"
-            if grave
-            else f"From {names} cables lie side by side whose currents cancel only together: keep them together"
-        )
-        hazards.append(
-            Hazard(
-                id="not-cancelling",
-                check=QUESTION.id,
-                words=words,
-                symptom="Hums, heats steel it passes, trips RCDs, disturbs radio" if grave else "",
-                stands=proving.stands(cluster, state),
-                grave=grave,
-            )
-        )
+    worst = _worst(proving, [*alone, *beside])
+    hazards = [
+        _hazard(proving, {legs: worst[legs] for legs in worst if legs in bundles}, grave)
+        for grave, bundles in ((True, alone), (False, beside))
+        if any(legs in bundles for legs in worst)
+    ]
     steps = tuple(Step(text=hazard.words) for hazard in hazards)
     caution = hazards[0].words if hazards else ""
     bad = sum(1 for legs in worst if legs in alone)
@@ -72,6 +48,41 @@ def check_together(proving: Proving) -> ProvedAnswer:
     answer = answer if hazards else "Cancel in every state"
     # It is bad practice, and in steel it heats: a warning, not a danger by itself.
     return ProvedAnswer(QUESTION.check(proving, Verdict.PASS, answer, steps=steps, caution=caution), tuple(hazards))
+
+
+# Of a bundle of legs what is left of its currents at the worst, in lamps, and in which state.
+_Worst = dict[tuple[_Leg, ...], tuple[float, Cluster | None, int]]
+
+
+def _worst(proving: Proving, bundles: list[tuple[_Leg, ...]]) -> _Worst:
+    """Return the bundles whose currents do not cancel in every state."""
+    worst: _Worst = {}
+    for cluster in (*proving.states.clusters, None):
+        for state in range(1 if cluster is None else len(cluster.stands)):
+            sums = _sums(proving, cluster, state)
+            for legs in bundles:
+                left = abs(sum(sums.get(leg, 0.0) for leg in legs))
+                if left > max(_NOTHING, worst.get(legs, (0.0, None, 0))[0]):
+                    worst[legs] = left, cluster, state
+    return worst
+
+
+def _hazard(proving: Proving, found: _Worst, grave: bool) -> Hazard:
+    names = listed([_name(proving, leg) for legs in found for leg in legs])
+    _, cluster, state = next(iter(found.values()))
+    words = (
+        f"Currents do not cancel in the cable from {names}"
+        if grave
+        else f"From {names} cables lie side by side whose currents cancel only together: keep them together"
+    )
+    return Hazard(
+        id="not-cancelling",
+        check=QUESTION.id,
+        words=words,
+        symptom="Hums, heats steel it passes, trips RCDs, disturbs radio" if grave else "",
+        stands=proving.stands(cluster, state),
+        grave=grave,
+    )
 
 
 def _name(proving: Proving, leg: _Leg) -> str:
