@@ -81,7 +81,9 @@ class Person:
 
 async def _read(reader: asyncio.StreamReader) -> tuple[int, dict[str, str], bytes]:
     head = (await reader.readuntil(b"\r\n\r\n")).decode("latin-1").split("\r\n")
-    headers = {key.lower(): value.strip() for key, _, value in (line.partition(":") for line in head[1:] if line)}
+    lines = [line.partition(":") for line in head[1:] if line]
+    # Of two cookies the first is the session's.
+    headers = {key.lower(): value.strip() for key, _, value in reversed(lines)}
     if headers.get("transfer-encoding") == "chunked":
         parts = []
         while size := int((await reader.readline()).strip() or b"0", 16):

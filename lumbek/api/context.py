@@ -33,7 +33,7 @@ from lumbek.services.worked_out import Results
 from lumbek.settings import Settings
 from lumbek.store.database import Database
 
-COOKIE = "lumbek_session"
+COOKIE, DEVICE_COOKIE = "lumbek_session", "lumbek_device"
 CSRF_HEADER = "X-CSRF-Token"
 _READING = ("GET", "HEAD", "OPTIONS")
 
@@ -65,7 +65,8 @@ class Services:
     def make(cls, settings: Settings) -> "Services":
         """Return the services on the database of the settings."""
         database, results = Database(settings.database_url), Results()
-        circuits, sessions = CircuitService(database, results), SessionService(database, settings)
+        mail = Mail(settings)
+        circuits, sessions = CircuitService(database, results), SessionService(database, settings, mail)
         jobs = JobService(database, results)
         return cls(
             settings,
@@ -73,7 +74,7 @@ class Services:
             Pool(settings.heavy_at_once, settings.heavy_waiting, settings.heavy_seconds),
             sessions,
             LinkService(database, settings, sessions),
-            PeopleService(database, settings, Mail(settings)),
+            PeopleService(database, settings, mail, sessions),
             AuditService(database),
             jobs,
             PaperService(database, jobs),
@@ -98,6 +99,11 @@ async def get_services(request: Request) -> Services:
 WithServices = Annotated[Services, Depends(get_services)]
 
 
+def cookie_name(settings: Settings, name: str) -> str:
+    """Return what a cookie is called: where it goes over https only, so that no other host can set it (RFC 6265bis)."""
+    return f"__Host-{name}" if settings.secure_cookies else name
+
+
 def address_of(request: Request) -> str:
     """Return the address that a request came from; what goes round every request has asked a trusted proxy for it."""
     return request.client.host if request.client else "unknown"
@@ -105,7 +111,7 @@ def address_of(request: Request) -> str:
 
 def get_person(request: Request, services: WithServices) -> Person:
     """Return who is signed in. Raises NotSignedInError; WrongTokenError for a write without its token."""
-    person = services.sessions.person(request.cookies.get(COOKIE), address_of(request))
+    person = services.sessions.person(request.cookies.get(cookie_name(services.settings, COOKIE)), address_of(request))
     if request.method not in _READING:
         given = request.headers.get(CSRF_HEADER, "")
         if not secrets.compare_digest(given.encode(), person.csrf_token.encode()):

@@ -7,7 +7,7 @@ from fastapi import APIRouter, Query, Request, Response
 from pydantic import AfterValidator, BeforeValidator, Field
 
 from lumbek.api.context import Admin, ProvedAdmin, SignedInPerson, WithServices, address_of
-from lumbek.api.session import Code, Me, Secret, device_of, keep_session, me_of, need_own_page
+from lumbek.api.session import Code, Me, Secret, browser_of, keep_session, me_of, need_own_page
 from lumbek.core.model.text import GivenName, cleaned, printable
 from lumbek.core.value import Frozen
 from lumbek.services.audit import AuditPage
@@ -62,6 +62,7 @@ class PasswordChange(Frozen):
 
     current: Secret
     new: Secret
+    code: Code = ""
 
 
 class FactorTaken(Frozen):
@@ -81,6 +82,12 @@ def list_people(services: WithServices, person: Admin) -> PeopleView:
 def invite(invitation: Invitation, services: WithServices, person: ProvedAdmin) -> Handed:
     """Invite somebody: returns the link to hand to them."""
     return services.people.invite(person, invitation.email, invitation.name, invitation.roles)
+
+
+@router.delete("/people/invitations/{invitation_id}")
+def take_back(invitation_id: UUID, services: WithServices, person: ProvedAdmin) -> PeopleView:
+    """Take an invitation back: its link is worthless from here on."""
+    return services.people.take_back(person, invitation_id)
 
 
 @router.put("/people/{user_id}/roles")
@@ -135,7 +142,7 @@ def use_link(used: UseLink, request: Request, response: Response, services: With
     """Use a link: makes the account and signs in, or sets the password and no more: null, and one signs in with it."""
     need_own_page(request)
     said = LinkUse(password=used.password, email=used.email or "", name=used.name or "", firm=used.firm or "")
-    begun = services.links.use(used.token, said, address_of(request), device_of(request))
+    begun = services.links.use(used.token, said, address_of(request), browser_of(request))
     if begun is None:
         return None
     token, person = begun
@@ -146,7 +153,7 @@ def use_link(used: UseLink, request: Request, response: Response, services: With
 @router.put("/account/password", status_code=204)
 def change_password(change: PasswordChange, services: WithServices, person: SignedInPerson) -> None:
     """Set a new password of one's own; all other sessions end."""
-    services.people.change_password(person, change.current, change.new)
+    services.people.change_password(person, change.current, change.code, change.new)
 
 
 @router.post("/account/second-factor")

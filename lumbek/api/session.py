@@ -1,5 +1,6 @@
 """Signing in and out, giving the password again, one's sessions, and what a page may know before anyone signs in."""
 
+from datetime import datetime
 from typing import Annotated
 from urllib.parse import urlsplit
 from uuid import UUID
@@ -8,7 +9,15 @@ from fastapi import APIRouter, Request, Response
 from pydantic import AfterValidator, Field
 
 from lumbek import __version__
-from lumbek.api.context import COOKIE, Services, SignedInPerson, WithServices, address_of
+from lumbek.api.context import (
+    COOKIE,
+    DEVICE_COOKIE,
+    Services,
+    SignedInPerson,
+    WithServices,
+    address_of,
+    cookie_name,
+)
 from lumbek.core.model.text import printable
 from lumbek.core.value import Frozen
 from lumbek.services import demo
@@ -22,6 +31,10 @@ router = APIRouter(prefix="/api", tags=["session"])
 Secret = Annotated[str, Field(min_length=1, max_length=200), AfterValidator(printable)]
 # The six figures of a second factor, if there is one.
 Code = Annotated[str, Field(max_length=12), AfterValidator(printable)]
+
+
+# A browser keeps no cookie for longer.
+_DEVICE_S = 400 * 24 * 3600
 
 
 class Credentials(Frozen):
@@ -49,6 +62,8 @@ class Me(Frozen):
     roles: tuple[Role, ...]
     rights: tuple[Right, ...]
     second_factor: bool
+    # When somebody last tried so many passwords on this account that it was held back.
+    held_at: datetime | None
     csrf_token: str
 
 
@@ -69,21 +84,20 @@ def me_of(person: Person) -> Me:
         roles=tuple(role for role in Role if role in person.roles),
         rights=tuple(right for right in Right if right in person.rights),
         second_factor=person.second_factor,
+        held_at=person.held_at,
         csrf_token=person.csrf_token,
     )
 
 
 def keep_session(response: Response, services: Services, token: str) -> None:
     """Set the session's cookie."""
-    settings = services.settings
-    response.set_cookie(
-        COOKIE,
-        token,
-        httponly=True,
-        samesite="lax",
-        secure=settings.secure_cookies,
-        max_age=settings.session_hours * 3600,
-    )
+    _set_cookie(response, services, COOKIE, token, services.settings.session_hours * 3600)
+
+
+def _set_cookie(response: Response, services: Services, name: str, value: str, seconds: int) -> None:
+    secure = services.settings.secure_cookies
+    name = cookie_name(services.settings, name)
+    response.set_cookie(name, value, httponly=True, samesite="lax", secure=secure, max_age=seconds)
 
 
 def need_own_page(request: Request) -> None:
@@ -93,7 +107,7 @@ def need_own_page(request: Request) -> None:
         raise WrongTokenError("Sign in from Lumbek's own page.")
 
 
-def device_of(request: Request) -> str:
+def browser_of(request: Request) -> str:
     """Return what the browser says it is."""
     return request.headers.get("user-agent", "")
 
@@ -110,11 +124,13 @@ def sign_in(credentials: Credentials, request: Request, response: Response, serv
     """Sign in: sets the session cookie."""
     need_own_page(request)
     said = credentials
-    token, person = services.sessions.sign_in(
-        said.email, said.password, said.code, address_of(request), device_of(request)
+    known_by = request.cookies.get(cookie_name(services.settings, DEVICE_COOKIE), "")[:200]
+    begun = services.sessions.sign_in(
+        said.email, said.password, said.code, address_of(request), browser_of(request), known_by
     )
-    keep_session(response, services, token)
-    return me_of(person)
+    keep_session(response, services, begun.token)
+    _set_cookie(response, services, DEVICE_COOKIE, begun.device, _DEVICE_S)
+    return me_of(begun.person)
 
 
 @router.get("/session")
@@ -127,7 +143,7 @@ def who_am_i(person: SignedInPerson) -> Me:
 def sign_out(response: Response, services: WithServices, person: SignedInPerson) -> None:
     """Sign out: ends the session on the server."""
     services.sessions.sign_out(person)
-    response.delete_cookie(COOKIE)
+    response.delete_cookie(cookie_name(services.settings, COOKIE), secure=services.settings.secure_cookies)
 
 
 @router.post("/session/proof", status_code=204)

@@ -12,6 +12,8 @@ class Deed(StrEnum):
     SESSION_ENDED = "session-ended"
     FIRM_BEGUN = "firm-begun"
     INVITED = "invited"
+    INVITATION_TAKEN_BACK = "invitation-taken-back"
+    SIGN_INS_HELD = "sign-ins-held"
     JOINED = "joined"
     ROLES = "roles"
     LOCKED = "locked"

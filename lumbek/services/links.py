@@ -65,14 +65,16 @@ def make_link(
     email: str = "",
     name: str = "",
     roles: tuple[Role, ...] = (),
+    made_by: UUID | None = None,
 ) -> Made:
     """Return a new link; an earlier one for the same is worthless from here on."""
-    people.drop_links(db, purpose, user.id if user else None, email)
+    people.drop_links(db, purpose, firm_id, user.id if user else None, email)
     made = Made(secrets.token_hex(20), now() + timedelta(hours=settings.link_hours))
     db.add(
         OneTimeLink(
             token_hash=digest(made.token),
             purpose=purpose,
+            made_by=made_by,
             firm_id=firm_id,
             user_id=user.id if user else None,
             email=email,
@@ -136,6 +138,9 @@ class LinkService:
                 audit.note(db, person, Deed.FIRM_BEGUN if link.purpose == "begin" else Deed.JOINED, user.email)
                 return session, person
         except IntegrityError as error:
+            if seen.purpose == "join":
+                # Whoever invited somebody learns nothing of accounts elsewhere: the link is good for nothing, no more.
+                raise NotFoundError(_GONE) from error
             raise BadInputError("There is an account with this e-mail already.") from error
 
 
@@ -152,8 +157,9 @@ def _let_in(db: Session, link: OneTimeLink, said: LinkUse, hashed: str) -> tuple
         firm = db.get(Firm, link.firm_id)
         if user is None or firm is None or user.locked_at is not None:
             raise NotFoundError(_GONE)
-        user.password_hash = hashed
+        user.password_hash, user.held_at = hashed, None
         people.end_sessions(db, user.id)
+        people.forget_devices(db, user.id)
         return user, firm
     for field in ("name", "email", "firm") if link.purpose == "begin" else ("name",):
         if not getattr(said, field).strip():

@@ -21,13 +21,18 @@ class Mail:
 
     def send(self, to: str, subject: str, path: str, until: datetime) -> bool:
         """Send a link; return whether a mail server took it. It is never an error that it did not."""
+        address = self._settings.public_address.rstrip("/") + path
+        words = f"{subject}:\n\n{address}\n\nGood once, until {until:%d %B %Y, %H:%M} UTC.\n"
+        return bool(self._settings.public_address) and self.tell(to, subject, words)
+
+    def tell(self, to: str, subject: str, words: str) -> bool:
+        """Tell somebody something; return whether a mail server took it."""
         server = urlsplit(self._settings.smtp_url)
-        if not server.hostname or not self._settings.public_address:
+        if not server.hostname:
             return False
         message = EmailMessage()
         message["From"], message["To"], message["Subject"] = self._settings.mail_from, to, subject
-        address = self._settings.public_address.rstrip("/") + path
-        message.set_content(f"{subject}:\n\n{address}\n\nGood once, until {until:%d %B %Y, %H:%M} UTC.\n")
+        message.set_content(words)
         try:
             with smtplib.SMTP(server.hostname, server.port or 25, timeout=_SECONDS) as smtp:
                 if server.scheme == "smtps":

@@ -1,9 +1,11 @@
 """Passwords: hashed with argon2id, held to a rule that asks for length rather than for signs."""
 
+import re
 from threading import BoundedSemaphore
 
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerifyMismatchError
+from zxcvbn import zxcvbn
 
 from lumbek.exchange.problems import Problem
 from lumbek.services.errors import BadInputError
@@ -15,8 +17,10 @@ _HASHING = BoundedSemaphore(2)
 # Compared with when there is no such account, so that both answers take the same time.
 # Of a password that was thrown away; hashed anew at every start it would delay each of them by as much.
 _NOBODY = "$argon2id$v=19$m=65536,t=3,p=4$bxznnCkRDFJvHWveW0qIQg$c7RiZuOvdDChheA1vkXg7eStrkuLRpZxrpGAnHtFdng"
-# Long enough for the rule, and the first that anybody tries.
-_COMMON = ("password", "qwerty", "letmein", "welcome", "iloveyou", "administrator", "lumbek", "123456", "abcdef")
+# What takes fewer guesses than this, by zxcvbn's reckoning (3: 10^8 and more), is found with no access to the database.
+_LEAST_SCORE = 3
+# So much of a password is looked at: longer ones are no worse for what follows, and take long to look at.
+_LOOKED_AT = 64
 
 
 def hash_password(password: str) -> str:
@@ -51,9 +55,24 @@ def _reason(password: str, email: str) -> str:
         return "is the same few characters over and over"
     if email.split("@", maxsplit=1)[0].lower() in plain and len(email.split("@", maxsplit=1)[0]) > 2:
         return "holds your own name"
-    left = plain
-    for word in _COMMON:
-        left = left.replace(word, "")
-    if len(left) < LEAST - 6 and left != plain:
-        return "is one of those tried first"
+    # Compared with common passwords, names, words, dates and rows of keys, all shipped with the library.
+    found = zxcvbn(password[:_LOOKED_AT], user_inputs=["lumbek", *re.split(r"[@.]", email)])
+    if found["score"] < _LEAST_SCORE:
+        return _WORDS.get(found["feedback"]["warning"], "is soon guessed: four unrelated words do well")
     return ""
+
+
+# What the library warns of, in our own words.
+_WORDS = {
+    "This is a top-10 common password.": "is one of those tried first",
+    "This is a top-100 common password.": "is one of those tried first",
+    "This is a very common password.": "is one of those tried first",
+    "This is similar to a commonly used password.": "is like one of those tried first",
+    "A word by itself is easy to guess.": "is a single word: four unrelated ones do well",
+    "Names and surnames by themselves are easy to guess.": "is a name: four unrelated words do well",
+    "Common names and surnames are easy to guess.": "is a name: four unrelated words do well",
+    "Straight rows of keys are easy to guess.": "is a row of keys",
+    "Short keyboard patterns are easy to guess.": "is a row of keys",
+    "Dates are often easy to guess.": "is a date",
+    "Recent years are easy to guess.": "holds a year and little else",
+}

@@ -16,10 +16,10 @@ from lumbek.services.deeds import Deed
 from lumbek.services.errors import BadInputError, NotFoundError
 from lumbek.services.links import Made, make_link
 from lumbek.services.mail import Mail
-from lumbek.services.passwords import hash_password, hold_to_rule, matches
+from lumbek.services.passwords import hash_password, hold_to_rule
 from lumbek.services.person import Person
-from lumbek.services.roles import Role
-from lumbek.services.sessions import step_of
+from lumbek.services.roles import Right, Role, rights_of
+from lumbek.services.sessions import SessionService, step_of
 from lumbek.settings import Settings
 from lumbek.store import people
 from lumbek.store.database import Database
@@ -41,6 +41,7 @@ class PersonLine(Frozen):
 class Invited(Frozen):
     """Somebody who has been invited and has not come yet."""
 
+    id: UUID
     name: str
     email: str
     roles: tuple[Role, ...]
@@ -73,8 +74,8 @@ class FactorOffer(Frozen):
 class PeopleService:
     """Use cases on people."""
 
-    def __init__(self, database: Database, settings: Settings, mail: Mail) -> None:
-        self._database, self._settings, self._mail = database, settings, mail
+    def __init__(self, database: Database, settings: Settings, mail: Mail, sessions: SessionService) -> None:
+        self._database, self._settings, self._mail, self._sessions = database, settings, mail, sessions
 
     # What admins do
 
@@ -84,14 +85,28 @@ class PeopleService:
             return self._view(db, person)
 
     def invite(self, person: Person, email: str, name: str, roles: tuple[Role, ...]) -> Handed:
-        """Return a link that lets somebody join the firm. Raises BadInputError for an address that has an account."""
+        """Return a link that lets somebody join the firm.
+
+        Raises BadInputError for somebody of the firm. Whether there is an account elsewhere is nobody's business here.
+        """
         email = email.strip().lower()
         with self._database.transaction() as db:
-            if people.user_by_email(db, email) is not None:
+            there = people.user_by_email(db, email)
+            if there is not None and there.firm_id == person.firm_id:
                 raise BadInputError("There is an account with this e-mail already.")
-            made = make_link(db, self._settings, "join", person.firm_id, email=email, name=name, roles=roles)
+            by = person.user_id
+            made = make_link(db, self._settings, "join", person.firm_id, None, email, name, roles, made_by=by)
             audit.note(db, person, Deed.INVITED, email, ", ".join(roles))
         return self._handed(made, email, f"{person.name} invites you to {person.firm} on Lumbek")
+
+    def take_back(self, person: Person, invitation_id: UUID) -> PeopleView:
+        """Take an invitation back: its link is worthless from here on. Raises NotFoundError."""
+        with self._database.transaction() as db:
+            email = people.drop_invitation(db, person.firm_id, invitation_id)
+            if email is None:
+                raise NotFoundError("That invitation was used, or taken back already.")
+            audit.note(db, person, Deed.INVITATION_TAKEN_BACK, email)
+            return self._view(db, person)
 
     def set_roles(self, person: Person, user_id: UUID, roles: tuple[Role, ...]) -> PeopleView:
         """Give somebody these roles and no others. The last admin of a firm stays one."""
@@ -99,6 +114,8 @@ class PeopleService:
         def change(db: Session, user: User) -> None:
             user.roles = [role.value for role in roles]
             audit.note(db, person, Deed.ROLES, user.email, ", ".join(roles) or "none")
+            if Right.MANAGE not in rights_of(user.roles):
+                _end_invitations(db, person, user)
 
         return self._change(person, user_id, change)
 
@@ -108,7 +125,9 @@ class PeopleService:
         def change(db: Session, user: User) -> None:
             user.locked_at = now()
             people.end_sessions(db, user.id)
+            people.forget_devices(db, user.id)
             audit.note(db, person, Deed.LOCKED, user.email)
+            _end_invitations(db, person, user)
 
         return self._change(person, user_id, change)
 
@@ -125,7 +144,7 @@ class PeopleService:
         """Return a link with which somebody sets a new password."""
         with self._database.transaction() as db:
             user = _need(db, person, user_id)
-            made = make_link(db, self._settings, "reset", person.firm_id, user=user)
+            made = make_link(db, self._settings, "reset", person.firm_id, user=user, made_by=person.user_id)
             audit.note(db, person, Deed.RESET_OFFERED, user.email)
             email = user.email
         return self._handed(made, email, "Set a new password for Lumbek")
@@ -140,19 +159,16 @@ class PeopleService:
 
     # What each does for themselves
 
-    def change_password(self, person: Person, current: str, new: str) -> None:
-        """Set a new password; all other sessions end. Raises BadInputError."""
-        with self._database.transaction() as db:
-            known = _need(db, person, person.user_id).password_hash
-        if not matches(known, current):
-            raise BadInputError("That is not your password now.")
+    def change_password(self, person: Person, current: str, code: str, new: str) -> None:
+        """Set a new password; all other sessions end. Raises BadInputError, and as `SessionService.prove` does."""
         hold_to_rule(new, person.email, "new")
+        known = self._sessions.prove(person, current, code)
         hashed = hash_password(new)
         with self._database.transaction() as db:
             user = _need(db, person, person.user_id, lock=True)
             if user.password_hash != known:
                 raise BadInputError("Your password was changed meanwhile.")
-            user.password_hash = hashed
+            user.password_hash, user.held_at = hashed, None
             people.end_sessions(db, user.id, but=person.session_id)
             audit.note(db, person, Deed.PASSWORD_CHANGED, user.email)
 
@@ -210,7 +226,7 @@ class PeopleService:
                 for each in people.users_of(db, person.firm_id)
             ),
             invited=tuple(
-                Invited(name=each.name, email=each.email, roles=_known(each.roles), until=each.expires_at)
+                Invited(id=each.id, name=each.name, email=each.email, roles=_known(each.roles), until=each.expires_at)
                 for each in people.links_of(db, person.firm_id, now())
             ),
         )
@@ -230,6 +246,12 @@ def _need(db: Session, person: Person, user_id: UUID, lock: bool = False) -> Use
 def _factor_off(db: Session, person: Person, user: User) -> None:
     user.totp_secret = user.totp_step = None
     audit.note(db, person, Deed.SECOND_FACTOR_OFF, user.email)
+
+
+def _end_invitations(db: Session, person: Person, user: User) -> None:
+    """Let what somebody made for others be worthless, who may not let anybody in any more."""
+    for email in people.drop_links_by(db, user.id):
+        audit.note(db, person, Deed.INVITATION_TAKEN_BACK, email or "a new password", f"made by {user.email}")
 
 
 def _known(roles: list[str]) -> tuple[Role, ...]:

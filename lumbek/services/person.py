@@ -23,6 +23,8 @@ class Person:
     proved_at: datetime | None = None
     address: str = ""
     second_factor: bool = False
+    # When somebody last tried so many passwords on this account that it was held back.
+    held_at: datetime | None = None
 
     @property
     def rights(self) -> frozenset[Right]:

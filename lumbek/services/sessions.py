@@ -4,6 +4,7 @@ import hashlib
 import secrets
 from collections.abc import Sequence
 from datetime import datetime, timedelta
+from typing import NamedTuple
 from uuid import UUID
 
 import pyotp
@@ -21,7 +22,8 @@ from lumbek.services.errors import (
     ProveAgainError,
     SecondFactorError,
 )
-from lumbek.services.limits import hold_back
+from lumbek.services.limits import hold_back, is_held
+from lumbek.services.mail import Mail
 from lumbek.services.passwords import matches
 from lumbek.services.person import Person
 from lumbek.services.roles import WHO_MAY, Right
@@ -34,6 +36,23 @@ from lumbek.store.models import Firm, SignedIn, SignInFailure, User
 _SEEN_EVERY = timedelta(minutes=1)
 _TOTP_STEP_S = 30
 _MOST_DEVICE = 200
+# A device on which nobody has signed in for so long is no longer known.
+_DEVICE_KEPT = timedelta(days=400)
+# What is said where an account is being tried from everywhere: not which of them was wrong.
+_NOT_TOGETHER = "E-mail, password and code do not fit together."
+_TRIED = (
+    "Many wrong passwords were tried on your Lumbek account. Nobody got in by that. For a while it opens only on "
+    "devices you have signed in on before, and with the code of your second factor. If your password is used anywhere "
+    "else, or you have no second factor, change that now on the page of your account."
+)
+
+
+class Begun(NamedTuple):
+    """A session that was begun: its token, whose it is, and what the device is known by from here on."""
+
+    token: str
+    person: Person
+    device: str
 
 
 class SessionLine(Frozen):
@@ -55,22 +74,24 @@ def digest(token: str) -> str:
 class SessionService:
     """Sessions of people."""
 
-    def __init__(self, database: Database, settings: Settings) -> None:
-        self._database, self._settings = database, settings
+    def __init__(self, database: Database, settings: Settings, mail: Mail | None = None) -> None:
+        self._database, self._settings, self._mail = database, settings, mail
 
-    def sign_in(self, email: str, password: str, code: str, address: str, device: str) -> tuple[str, Person]:
-        """Return a new session's token and its person.
+    def sign_in(self, email: str, password: str, code: str, address: str, browser: str, device: str = "") -> Begun:
+        """Return a new session. `device` is what a device is known by on which somebody has signed in before.
 
         Raises TooManyAttemptsError; BadInputError for what does not fit; SecondFactorError where the code is missing.
         """
-        user, firm = self._checked(email, password, code, address)
+        user, firm, place = self._checked(email, password, code, address, device)
+        device = device or secrets.token_urlsafe(32)
         with self._database.transaction() as db:
-            people.forget_failures(db, email, address)
-            token, person = self.begin(db, user, firm, address, device)
+            people.forget_failures(db, email, place)
+            people.note_device(db, user.id, digest(device), now())
+            token, person = self.begin(db, user, firm, address, browser)
             audit.note(db, person, Deed.SIGN_IN, user.email)
-        return token, person
+        return Begun(token, person, device)
 
-    def begin(self, db: Session, user: User, firm: Firm, address: str, device: str) -> tuple[str, Person]:
+    def begin(self, db: Session, user: User, firm: Firm, address: str, browser: str) -> tuple[str, Person]:
         """Begin a session of somebody who has proved who they are."""
         moment = now()
         self.clear_out(db, moment)
@@ -84,7 +105,7 @@ class SessionService:
             proved_at=moment,
             expires_at=moment + timedelta(hours=self._settings.session_hours),
             address=address,
-            device=_short(device),
+            device=_short(browser),
         )
         db.add(session)
         db.flush()
@@ -93,7 +114,7 @@ class SessionService:
     def clear_out(self, db: Session, moment: datetime) -> Sequence[int]:
         """Delete sessions and links that are over and failures too old to count; return how many of each."""
         failures_before = moment - timedelta(minutes=self._settings.sign_in_window_minutes)
-        return people.clear_out(db, moment, self._idle_since(moment), failures_before)
+        return people.clear_out(db, moment, self._idle_since(moment), failures_before, moment - _DEVICE_KEPT)
 
     def person(self, token: str | None, address: str) -> Person:
         """Return who a session's token belongs to. Raises NotSignedInError."""
@@ -139,13 +160,14 @@ class SessionService:
             elif session_id is not None:
                 raise NotFoundError("That session is over already.")
 
-    def prove(self, person: Person, password: str, code: str) -> None:
-        """Take the password again, before what matters. Raises as `sign_in` does."""
-        self._checked(person.email, password, code, person.address)
+    def prove(self, person: Person, password: str, code: str) -> str:
+        """Take the password again, before what matters; return its hash. Raises as `sign_in` does."""
+        user, _, place = self._checked(person.email, password, code, person.address)
         with self._database.transaction() as db:
-            people.forget_failures(db, person.email, person.address)
+            people.forget_failures(db, person.email, place)
             if person.session_id is not None:
                 people.touch_session(db, person.session_id, proved_at=now())
+        return user.password_hash
 
     def need_proof(self, person: Person) -> None:
         """Raise ProveAgainError where the password was last given too long ago."""
@@ -153,43 +175,71 @@ class SessionService:
         if person.proved_at is None or person.proved_at < oldest:
             raise ProveAgainError("Give your password again for this.")
 
-    def _checked(self, email: str, password: str, code: str, address: str) -> tuple[User, Firm]:
-        """Return whose e-mail, password and code these are; a try is counted before it is looked at."""
+    def _checked(self, email: str, password: str, code: str, address: str, device: str = "") -> tuple[User, Firm, str]:
+        """Return whose e-mail, password and code these are, and the place that its tries are counted at.
+
+        A try is counted before it is looked at.
+        """
         moment = now()
         with self._database.transaction() as db:
-            hold_back(db, self._settings, email, address, moment)
-            attempt = SignInFailure(email=email.lower(), address=address, at=moment)
+            known = bool(device) and people.knows_device(db, email, digest(device))
+            place = f"device {digest(device)[:16]}" if known else address
+            held = hold_back(db, self._settings, email, place, moment, known)
+            attempt = SignInFailure(email=email.lower(), address=place, at=moment)
             db.add(attempt)
             db.flush()
             user = people.user_by_email(db, email)
             firm = db.get(Firm, user.firm_id) if user else None
         right = matches(user.password_hash if user else None, password)
+        if held is not None and (not code or user is None or user.totp_secret is None):
+            # Nothing is told of the password: the account is being tried from everywhere.
+            self._take_back(attempt)
+            raise held
         if user is None or firm is None or not right or user.locked_at is not None:
             self._note_failure(user, firm, address, "locked" if right else "password")
-            raise BadInputError("E-mail and password do not fit together.")
+            raise BadInputError("E-mail and password do not fit together." if held is None else _NOT_TOGETHER)
         if user.totp_secret is None:
-            return user, firm
+            return user, firm, place
         if not code:
             # Half of it was right: not a try that failed. Those before it stay, or codes could be guessed for ever.
-            with self._database.transaction() as db:
-                people.forget_failure(db, attempt.id)
+            self._take_back(attempt)
             raise SecondFactorError("Enter the code from your authenticator.")
-        step = step_of(user.totp_secret, code)
+        if not self._is_fresh(user, code):
+            self._note_failure(user, firm, address, "code")
+            wrong = "That code does not fit, or was used already. Wait for the next one."
+            raise BadInputError(wrong if held is None else _NOT_TOGETHER)
+        return user, firm, place
+
+    def _is_fresh(self, user: User, code: str) -> bool:
+        """Whether a code is one of somebody's second factor and was not used yet; it is used by this."""
+        step = step_of(user.totp_secret or "", code)
         with self._database.transaction() as db:
             held = people.find_user(db, user.firm_id, user.id, lock=True)
-            fresh = step is not None and held is not None and step > (held.totp_step or 0)
-            if fresh and held is not None:
-                held.totp_step = step
-        if not fresh:
-            self._note_failure(user, firm, address, "code")
-            raise BadInputError("That code does not fit, or was used already. Wait for the next one.")
-        return user, firm
+            if step is None or held is None or step <= (held.totp_step or 0):
+                return False
+            held.totp_step = step
+            return True
+
+    def _take_back(self, attempt: SignInFailure) -> None:
+        with self._database.transaction() as db:
+            people.forget_failure(db, attempt.id)
 
     def _note_failure(self, user: User | None, firm: Firm | None, address: str, why: str) -> None:
-        if user is not None and firm is not None:
-            with self._database.transaction() as db:
-                person = Person(user.id, firm.id, user.name, firm.name, address=address)
-                audit.note(db, person, Deed.SIGN_IN_FAILED, user.email, why)
+        """Set a failed try down; where it is one too many, its person is told."""
+        if user is None or firm is None:
+            return
+        person, moment = Person(user.id, firm.id, user.name, firm.name, address=address), now()
+        tell = False
+        with self._database.transaction() as db:
+            audit.note(db, person, Deed.SIGN_IN_FAILED, user.email, why)
+            if is_held(db, self._settings, user.email, moment):
+                mine = people.find_user(db, firm.id, user.id, lock=True)
+                told_from = moment - timedelta(minutes=self._settings.sign_in_window_minutes)
+                if mine is not None and (mine.held_at is None or mine.held_at < told_from):
+                    mine.held_at, tell = moment, True
+                    audit.note(db, person, Deed.SIGN_INS_HELD, user.email)
+        if tell and self._mail is not None:
+            self._mail.tell(user.email, "Somebody tries passwords on your account", _TRIED)
 
     def _idle_since(self, moment: datetime) -> datetime:
         return moment - timedelta(hours=self._settings.session_idle_hours)
@@ -226,6 +276,7 @@ def _person(session: SignedIn, user: User, firm: Firm, address: str) -> Person:
         proved_at=session.proved_at,
         address=address,
         second_factor=user.totp_secret is not None,
+        held_at=user.held_at,
     )
 
 

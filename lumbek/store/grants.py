@@ -11,6 +11,7 @@ _CHANGED = (
     "firm",
     "signed_in",
     "one_time_link",
+    "known_device",
     "job",
     "places",
     "circuit",
@@ -18,7 +19,7 @@ _CHANGED = (
     "wiring_record",
 )
 # What is kept no longer than needed.
-_DELETED = ("signed_in", "one_time_link", "sign_in_failure")
+_DELETED = ("signed_in", "one_time_link", "known_device", "sign_in_failure")
 
 
 def grant(owner_url: str, application_url: str) -> None:

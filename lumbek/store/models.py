@@ -57,6 +57,8 @@ class User(Base):
     # The second factor: its secret once it has been proved, and the last step of it that was used.
     totp_secret: Mapped[str | None]
     totp_step: Mapped[int | None] = mapped_column(BigInteger)
+    # When somebody last tried so many wrong passwords that sign-ins from elsewhere were held back.
+    held_at: Mapped[datetime | None]
 
 
 class SignedIn(Base):
@@ -77,11 +79,23 @@ class SignedIn(Base):
     device: Mapped[str] = mapped_column(server_default="")
 
 
+class KnownDevice(Base):
+    """A device that somebody has signed in on; only the hash of what it is known by is kept."""
+
+    __tablename__ = "known_device"
+    token_hash: Mapped[str] = mapped_column(String(64), primary_key=True)
+    user_id: Mapped[UUID] = mapped_column(ForeignKey("app_user.id"), primary_key=True, index=True)
+    seen_at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+
 class OneTimeLink(Base):
     """A link that lets somebody in once: to begin, to join a firm, to set a new password. Only its hash is kept."""
 
     __tablename__ = "one_time_link"
     token_hash: Mapped[str] = mapped_column(String(64), primary_key=True)
+    # What it is known by where invitations are listed.
+    id: Mapped[UUID] = mapped_column(unique=True, default=uuid4, server_default=text("gen_random_uuid()"))
+    made_by: Mapped[UUID | None] = mapped_column(ForeignKey("app_user.id"), index=True)
     purpose: Mapped[str]
     firm_id: Mapped[UUID | None] = mapped_column(ForeignKey("firm.id"), index=True)
     user_id: Mapped[UUID | None] = mapped_column(ForeignKey("app_user.id"), index=True)
@@ -281,7 +295,11 @@ class Audit(Base):
     """Who did what, when, from where. Rows are added, never changed; `audit_link` chains them."""
 
     __tablename__ = "audit"
-    __table_args__ = (Index("ix_audit_firm_id_action_id", "firm_id", "action", "id"),)
+    __table_args__ = (
+        Index("ix_audit_firm_id_action_id", "firm_id", "action", "id"),
+        # Whether somebody has signed in from an address before.
+        Index("ix_audit_signed_in_from", "user_id", "address", postgresql_where=text("action = 'sign-in'")),
+    )
     id: Mapped[int] = mapped_column(BigInteger, primary_key=True)
     firm_id: Mapped[UUID | None] = mapped_column(ForeignKey("firm.id"), index=True)
     user_id: Mapped[UUID | None] = mapped_column(ForeignKey("app_user.id"))

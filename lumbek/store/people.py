@@ -5,9 +5,10 @@ from datetime import datetime
 from uuid import UUID
 
 from sqlalchemy import bindparam, delete, func, select, update
+from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from lumbek.store.models import Audit, Firm, OneTimeLink, SignedIn, SignInFailure, User
+from lumbek.store.models import Audit, Firm, KnownDevice, OneTimeLink, SignedIn, SignInFailure, User
 
 # People
 
@@ -96,15 +97,49 @@ def find_link(db: Session, token_hash: str, now: datetime, lock: bool = False) -
     return db.scalar(query.with_for_update() if lock else query)
 
 
-def drop_links(db: Session, purpose: str, user_id: UUID | None = None, email: str = "") -> None:
-    """Make earlier links of this purpose, for the same person, worthless."""
+def drop_links(db: Session, purpose: str, firm_id: UUID | None, user_id: UUID | None = None, email: str = "") -> None:
+    """Make earlier links of this purpose, of the same firm for the same person, worthless."""
     db.execute(
         delete(OneTimeLink).where(
             OneTimeLink.purpose == purpose,
+            OneTimeLink.firm_id.is_not_distinct_from(firm_id),
             OneTimeLink.user_id.is_not_distinct_from(user_id),
             OneTimeLink.email == email,
         )
     )
+
+
+def drop_links_by(db: Session, user_id: UUID) -> list[str]:
+    """Make worthless what somebody has made for others; return whom it was for."""
+    dropped = delete(OneTimeLink).where(OneTimeLink.made_by == user_id).returning(OneTimeLink.email)
+    return list(db.scalars(dropped))
+
+
+def drop_invitation(db: Session, firm_id: UUID, link_id: UUID) -> str | None:
+    """Take an invitation of a firm back; return whom it was for, none where there is no such invitation."""
+    invitation = (OneTimeLink.firm_id == firm_id, OneTimeLink.purpose == "join", OneTimeLink.id == link_id)
+    return db.scalar(delete(OneTimeLink).where(*invitation).returning(OneTimeLink.email))
+
+
+# Devices somebody has signed in on
+
+
+def knows_device(db: Session, email: str, token_hash: str) -> bool:
+    """Whether the person of this account has signed in on a device."""
+    query = select(KnownDevice.user_id).join(User, User.id == KnownDevice.user_id)
+    query = query.where(User.email == email.lower(), KnownDevice.token_hash == token_hash)
+    return db.scalar(query.limit(1)) is not None
+
+
+def note_device(db: Session, user_id: UUID, token_hash: str, now: datetime) -> None:
+    """Set down that somebody has signed in on a device."""
+    seen = insert(KnownDevice).values(token_hash=token_hash, user_id=user_id, seen_at=now)
+    db.execute(seen.on_conflict_do_update(index_elements=["token_hash", "user_id"], set_={"seen_at": now}))
+
+
+def forget_devices(db: Session, user_id: UUID) -> None:
+    """Let no device count as one that somebody has signed in on."""
+    db.execute(delete(KnownDevice).where(KnownDevice.user_id == user_id))
 
 
 def links_of(db: Session, firm_id: UUID, now: datetime) -> list[OneTimeLink]:
@@ -158,8 +193,11 @@ def forget_failures(db: Session, email: str, address: str) -> None:
 # Kept no longer than needed
 
 
-def clear_out(db: Session, now: datetime, idle_since: datetime, failures_before: datetime) -> Sequence[int]:
-    """Delete sessions and links that are over and old failures; return how many of each."""
+def clear_out(
+    db: Session, now: datetime, idle_since: datetime, failures_before: datetime, devices_before: datetime
+) -> Sequence[int]:
+    """Delete sessions and links that are over and old failures; return how many of each. Devices long unused go too."""
+    db.execute(delete(KnownDevice).where(KnownDevice.seen_at <= devices_before))
     over = (
         delete(SignedIn).where((SignedIn.expires_at <= now) | (SignedIn.seen_at <= idle_since)).returning(SignedIn.id),
         delete(OneTimeLink).where(OneTimeLink.expires_at <= now).returning(OneTimeLink.token_hash),

@@ -50,6 +50,7 @@ ONLY = {
     ("POST", "/api/jobs/{job_id}/issued"): "s",
     ("GET", "/api/people"): "a",
     ("POST", "/api/people/invitations"): "a",
+    ("DELETE", "/api/people/invitations/{invitation_id}"): "a",
     ("PUT", "/api/people/{user_id}/roles"): "a",
     ("PUT", "/api/people/{user_id}/lock"): "a",
     ("DELETE", "/api/people/{user_id}/lock"): "a",
@@ -99,6 +100,7 @@ class Access(unittest.TestCase):
                 attachment_id=self.photo,
                 issued_id=self.nobody_else,
                 session_id=new_id(),
+                invitation_id=new_id(),
                 user_id=self.nobody_else,
             )
             for method in methods:

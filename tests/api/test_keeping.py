@@ -240,7 +240,7 @@ class OlderDatabases(unittest.TestCase):
         self.assertTrue(load_demo(database))
         self.assertFalse(load_demo(database))
         service = SessionService(database, Settings())
-        _, person = service.sign_in("spark@signalbox.example", "signal-box-42", "", "127.0.0.1", "")
+        person = service.sign_in("spark@signalbox.example", "signal-box-42", "", "127.0.0.1", "").person
         self.assertEqual(
             [job.name for job in JobService(database, Results()).list(person)],
             ["The old signal box", "Lakeside boathouse cabin"],

@@ -63,12 +63,12 @@ class Shell(BrowserCase):
 
     def test_boards_and_survey_are_undone_after_a_reload_as_well(self) -> None:
         page = self.open("Board", "[data-house]")
-        page.type("input[name='Board place']", "In the porch" + Keys.ENTER)
+        page.type("input[name='Place of board']", "In the porch" + Keys.ENTER)
         page.saved()
         page.browser.refresh()
-        page.until(lambda: page.one("input[name='Board place']").get_attribute("value") == "In the porch")
+        page.until(lambda: page.one("input[name='Place of board']").get_attribute("value") == "In the porch")
         page.button("Undo")
-        page.until(lambda: page.one("input[name='Board place']").get_attribute("value") != "In the porch")
+        page.until(lambda: page.one("input[name='Place of board']").get_attribute("value") != "In the porch")
         page = self.open("Survey", "[data-finding=ze]")
         before = page.one("input[name='Ze']").get_attribute("value")
         page.type("input[name='Ze']", "0.27" + Keys.ENTER)

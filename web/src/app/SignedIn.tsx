@@ -153,10 +153,12 @@ export function CodeField({
   value,
   onChange,
   autoFocus = false,
+  required = true,
 }: {
   value: string;
   onChange: (value: string) => void;
   autoFocus?: boolean;
+  required?: boolean;
 }) {
   return (
     <label className="flex flex-col gap-1">
@@ -167,7 +169,7 @@ export function CodeField({
         inputMode="numeric"
         autoComplete="one-time-code"
         autoFocus={autoFocus}
-        required
+        required={required}
         maxLength={7}
         value={value}
         onChange={(event) => onChange(event.target.value)}
@@ -200,7 +202,8 @@ function SignInForm({
       const said = asRefused(error);
       // The password is right; what is still missing is no mistake.
       setRefused(said.body.code === "second-factor" ? undefined : said);
-      setFactor(factor || said.body.code === "second-factor");
+      // What others tried on the account holds it back: the code opens it all the same, where there is one.
+      setFactor(factor || ["second-factor", "too-many-attempts"].includes(said.body.code));
     }
   }
 
@@ -220,7 +223,7 @@ function SignInForm({
         />
       </label>
       <PasswordField value={password} onChange={setPassword} />
-      {factor && <CodeField value={code} onChange={setCode} autoFocus />}
+      {factor && <CodeField value={code} onChange={setCode} autoFocus required={!refused} />}
       {refused && <RefusalNote refused={refused} />}
       <button className="btn btn-primary btn-lg">Sign in</button>
     </form>

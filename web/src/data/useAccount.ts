@@ -18,8 +18,8 @@ export function useSessions() {
   };
 }
 
-export async function setPassword(current: string, next: string): Promise<void> {
-  await ask(api.PUT("/api/account/password", { body: { current, new: next } }));
+export async function setPassword(current: string, code: string, next: string): Promise<void> {
+  await ask(api.PUT("/api/account/password", { body: { current, code, new: next } }));
 }
 
 /** The second factor of one's own account: offered, turned on by a code, turned off. */

@@ -17,6 +17,8 @@ export function usePeople() {
     query,
     invite: (body: { email: string; name: string; roles: Role[] }) =>
       done(ask(api.POST("/api/people/invitations", { body }))),
+    takeBack: (invitation_id: string) =>
+      done(ask(api.DELETE("/api/people/invitations/{invitation_id}", { params: { path: { invitation_id } } }))),
     setRoles: (id: string, roles: Role[]) =>
       done(ask(api.PUT("/api/people/{user_id}/roles", { params: of(id), body: { roles } }))),
     reset: (id: string) => done(ask(api.POST("/api/people/{user_id}/reset", { params: of(id) }))),

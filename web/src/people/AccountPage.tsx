@@ -23,6 +23,13 @@ export function AccountPage() {
           <p>
             {me.email} · {me.firm} · {me.roles.map(roleName).join(", ") || "Reader"}
           </p>
+          {me.held_at && (
+            <p role="alert" className="mt-2 border-l-6 border-warning bg-base-200 px-4 py-3">
+              <b>Many wrong passwords were tried on your account</b> on {recordTime(me.held_at)}. Nobody got in by that.
+              Change your password if it is used anywhere else{me.second_factor ? "" : ", and set up the second factor"}
+              .
+            </p>
+          )}
         </section>
         <Sessions />
         <div className="flex flex-col gap-8">
@@ -85,17 +92,20 @@ function browserOf(device: string): string {
 }
 
 function NewPassword() {
+  const me = useMe();
   const [current, setCurrent] = useState("");
+  const [code, setCode] = useState("");
   const [next, setNext] = useState("");
   const [refused, setRefused] = useState<Refused>();
   const [done, setDone] = useState(false);
   async function change(event: SyntheticEvent) {
     event.preventDefault();
     try {
-      await setPassword(current, next);
+      await setPassword(current, code, next);
       setRefused(undefined);
       setDone(true);
       setCurrent("");
+      setCode("");
       setNext("");
     } catch (error) {
       setRefused(asRefused(error));
@@ -105,6 +115,7 @@ function NewPassword() {
     <form className="flex flex-col gap-3" onSubmit={(event) => void change(event)} data-password>
       <h2 className="border-b-2 border-base-content/70 text-xl font-bold">Password</h2>
       <PasswordField words="Password now" name="current" value={current} onChange={setCurrent} />
+      {me.second_factor && <CodeField value={code} onChange={setCode} />}
       <PasswordField words="New password" name="new" kind="new-password" value={next} onChange={setNext} />
       <p className="quiet text-sm">12 characters or more; four unrelated words do well. All your other sessions end.</p>
       {refused && <RefusalNote refused={refused} />}

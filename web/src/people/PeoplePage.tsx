@@ -53,11 +53,22 @@ export function PeoplePage() {
                   <h2 className="pt-6 text-xl font-bold">Invited, not here yet</h2>
                   <ul className="border-t-2 border-base-content/70">
                     {view.invited.map((each) => (
-                      <li key={each.email} className="flex flex-wrap gap-x-4 border-b border-base-300 py-2">
+                      <li
+                        key={each.id}
+                        data-invited={each.email}
+                        className="flex flex-wrap items-center gap-x-4 border-b border-base-300 py-2"
+                      >
                         <span className="font-semibold">{each.name}</span> {each.email}
                         <span className="quiet ml-auto">
                           {each.roles.map(roleName).join(", ") || "Reader"}, until {recordTime(each.until)}
                         </span>
+                        <button
+                          className="btn btn-sm"
+                          aria-label={`Take back the invitation of ${each.name}`}
+                          onClick={() => void act(work.takeBack(each.id), each.name)}
+                        >
+                          Take back
+                        </button>
                       </li>
                     ))}
                   </ul>
