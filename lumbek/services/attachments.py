@@ -12,7 +12,7 @@ from lumbek.core.board.tree import seated
 from lumbek.services import audit
 from lumbek.services.circuits import need_circuit
 from lumbek.services.clock import now
-from lumbek.services.contents import kind_of_content
+from lumbek.services.contents import taken_in
 from lumbek.services.deeds import Deed
 from lumbek.services.documents import boards_of
 from lumbek.services.errors import BadInputError, NotFoundError
@@ -59,9 +59,9 @@ class AttachmentService:
 
         Raises BadInputError for a file of another kind or one too many, NotFoundError for what is not in this job.
         """
+        kind, kept = taken_in(data)
         with self._database.transaction() as db:
             job = need_job(db, person, job_id, lock=True)
-            kind = kind_of_content(data)
             circuit_id = _circuit_of(db, person, job, shown)
             if is_new(db, person, write_id, job_id, Attachment):
                 if store.count_attachments(db, job.id) >= MOST_IN_A_JOB:
@@ -75,8 +75,8 @@ class AttachmentService:
                         of=shown.of,
                         note=note,
                         kind=kind,
-                        data=data,
-                        sha256=sha256(data).hexdigest(),
+                        data=kept,
+                        sha256=sha256(kept).hexdigest(),
                         by=person.name,
                         by_id=person.user_id,
                         # Nobody takes a photo tomorrow, whatever the device's clock says.

@@ -5,6 +5,7 @@ import unittest
 from lumbek.services import demo
 from tests.api.case import new_id
 from tests.support.client import RIVAL, SECRET, add_person, demo_database, make_client, sign_in
+from tests.support.photos import photo
 
 # What anyone may ask: to sign in, or with a link that is proof enough.
 OPEN_TO_ALL = {
@@ -64,7 +65,7 @@ OWN = ("/api/session", "/api/account")
 # What takes seconds to work out: one role asks for it, the others for what is not there.
 LONG = (".pdf", "/proposals", "/diagnosis", "/switching/plan")
 
-PNG = b"\x89PNG\r\n\x1a\n" + b"a photo, as far as its first bytes go"
+PNG = photo()
 
 
 class Access(unittest.TestCase):

@@ -7,10 +7,10 @@ from sqlalchemy import text
 from lumbek.services.attachments import MOST_BYTES
 from tests.api.case import Api, new_id
 from tests.support.client import RIVAL, SECRET, add_person, make_client, sign_in
+from tests.support.photos import photo, read, taken_sideways
 
-PNG = b"\x89PNG\r\n\x1a\n" + b"a photo, as far as its first bytes go"
-JPEG = b"\xff\xd8\xff" + b"another"
-PDF = b"%PDF-1.7 the last report"
+PNG, JPEG = photo(), photo("JPEG")
+PDF = b"%PDF-1.7 the last report\n%%EOF\n"
 
 
 class Attachments(Api):
@@ -28,7 +28,7 @@ class Attachments(Api):
 
     def test_each_with_what_it_shows_and_as_it_was_sent(self) -> None:
         board = self.client.get(f"/api/jobs/{self.job}/boards").json()["boards"][0]["id"]
-        circuit = self.view["id"]
+        circuit, kept = self.view["id"], list[str]()
         for data, kind, asked in (
             (PNG, "image/png", {"note": "The intake"}),
             (JPEG, "image/jpeg", {"shows": "board", "of": board}),
@@ -40,11 +40,16 @@ class Attachments(Api):
             last = answer.json()[-1]
             self.assertEqual((last["kind"], last["shows"]), (kind, asked.get("shows", "job")))
             file = self.client.get(f"/api/attachments/{last['id']}")
-            self.assertEqual((file.content, file.headers["content-type"]), (data, kind))
+            self.assertEqual(file.headers["content-type"], kind)
+            if kind == "application/pdf":
+                self.assertEqual(file.content, data)
+            else:
+                self.assertEqual(read(file.content).size, read(data).size)
+            kept.append(sha256(file.content).hexdigest())
         self.assertEqual([each["note"] for each in self.lines()], ["The intake", "", "", ""])
         with self.client.app.state.services.database.transaction() as db:
             hashes = set(db.scalars(text("SELECT sha256 FROM attachment")))
-        self.assertLessEqual({sha256(each).hexdigest() for each in (PNG, JPEG, PDF)}, hashes)
+        self.assertLessEqual({*kept}, hashes)
 
     def test_sent_twice_it_is_kept_once(self) -> None:
         once = {"id": new_id()}
@@ -69,6 +74,42 @@ class Attachments(Api):
         ):
             self.assertEqual(self.attach(**asked).status_code, 404, asked)
         self.assertEqual(self.lines(), [])
+
+    def test_a_photo_is_kept_without_what_the_device_says_of_its_owner(self) -> None:
+        sent = taken_sideways()
+        self.assertIn(b"A phone of somebody", sent)
+        line = self.attach(sent).json()[-1]
+        kept = self.client.get(f"/api/attachments/{line['id']}").content
+        for word in (b"phone", b"somebody", b"Exif"):
+            self.assertNotIn(word, kept)
+        # Upright, as the device meant it.
+        picture = read(kept)
+        self.assertEqual((picture.size, len(picture.getexif())), ((60, 80), 0))
+        red, _, blue = picture.getpixel((58, 2))
+        self.assertGreater(red, blue + 100)
+
+    def test_what_only_looks_like_a_photo_or_is_larger_than_any_is_refused(self) -> None:
+        bomb = photo("PNG", (20_000, 20_000))
+        self.assertLess(len(bomb), MOST_BYTES)
+        for bad, words in (
+            (PNG[:40], "cannot be read"),
+            (b"\xff\xd8\xff" + b"<script>alert(1)</script>", "cannot be read"),
+            (b"\x89PNG\r\n\x1a\n" + JPEG, "cannot be read"),
+            (bomb, "larger than any"),
+            (photo("PNG", (9000, 6000)), "9000 x 6000"),
+            (photo("PNG", (13_000, 4)), "13000 x 4"),
+            (PDF + b"PK\x03\x04 and a page to run", "does not end"),
+            (b"%PDF-1.7 cut off", "does not end"),
+        ):
+            answer = self.attach(bad)
+            self.assertEqual(answer.status_code, 422, words)
+            self.assertIn(words, answer.json()["message"])
+        self.assertEqual(self.lines(), [])
+
+    def test_what_stands_behind_a_photo_goes(self) -> None:
+        for data in (PNG, JPEG):
+            line = self.attach(data + b"PK\x03\x04 a page to run").json()[-1]
+            self.assertNotIn(b"a page to run", self.client.get(f"/api/attachments/{line['id']}").content)
 
     def test_a_removed_circuit_hides_its_own(self) -> None:
         kept = self.attach().json()[-1]["id"]

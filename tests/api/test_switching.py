@@ -4,9 +4,10 @@ import json
 from importlib.resources import files
 
 from tests.api.case import Api, new_id
+from tests.support.photos import photo
 
 HOUSES = files("lumbek.services") / "demo_data"
-PNG = b"\x89PNG\r\n\x1a\n" + bytes(200)
+PNG = photo()
 
 
 class Switching(Api):
