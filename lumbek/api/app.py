@@ -8,7 +8,7 @@ from contextlib import asynccontextmanager
 
 import structlog
 from anyio.to_thread import current_default_thread_limiter
-from fastapi import FastAPI
+from fastapi import Depends, FastAPI
 from fastapi.concurrency import run_in_threadpool
 from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import JSONResponse
@@ -29,6 +29,7 @@ from lumbek.api import (
     testing,
 )
 from lumbek.api.around import Around
+from lumbek.api.content import note_content
 from lumbek.api.context import Services
 from lumbek.api.door import HEALTH, Door
 from lumbek.api.errors import ErrorBody, install_error_handlers
@@ -92,6 +93,7 @@ def make_app(settings: Settings | None = None) -> FastAPI:
         docs_url=None,
         redoc_url=None,
         openapi_url=None,
+        dependencies=[Depends(note_content)],
         responses={"4XX": {"model": ErrorBody}, "500": {"model": ErrorBody}, "503": {"model": ErrorBody}},
     )
     app.state.services = services

@@ -15,7 +15,7 @@ from lumbek.services.clock import now
 from lumbek.services.contents import taken_in
 from lumbek.services.deeds import Deed
 from lumbek.services.documents import boards_of
-from lumbek.services.errors import BadInputError, NotFoundError
+from lumbek.services.errors import BadInputError, NotFoundError, UsedIdError
 from lumbek.services.houses import key_of
 from lumbek.services.jobs import need_job
 from lumbek.services.person import Person
@@ -63,6 +63,9 @@ class AttachmentService:
         with self._database.transaction() as db:
             job = need_job(db, person, job_id, lock=True)
             circuit_id = _circuit_of(db, person, job, shown)
+            there = store.find_attachment(db, person.firm_id, write_id)
+            if there is not None and there.sha256 != sha256(kept).hexdigest():
+                raise UsedIdError
             if is_new(db, person, write_id, job_id, Attachment):
                 if store.count_attachments(db, job.id) >= MOST_IN_A_JOB:
                     raise BadInputError(f"A job holds {MOST_IN_A_JOB} photos and papers, and this one does.")

@@ -40,7 +40,7 @@ from lumbek.services.jobs import found_on, need_job, visits_to, whole_readings
 from lumbek.services.person import Person
 from lumbek.services.views import InstallationView, SheetView
 from lumbek.services.worked_out import Conditions, Results, Seated
-from lumbek.services.writes import done_before, is_new
+from lumbek.services.writes import done_on, is_new
 from lumbek.store import jobs as store
 from lumbek.store.database import Database
 from lumbek.store.models import CircuitRow, FoundRecord, JobRow, VisitRow
@@ -72,7 +72,7 @@ class TestingService:
         """
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id, lock=True)
-            if done_before(db, person, write_id, circuit_id) is not None:
+            if done_on(db, person, write_id, circuit_id):
                 return self._sheet(db, row, job, ambient_c)
             points = {point["id"] for point in row.design["points"]}
             sheet = self._sheet(db, row, job, ambient_c).sheet if any(map(_is_guarded, taken)) else None
@@ -162,7 +162,7 @@ class TestingService:
         """Add a reading of the installation. Raises BadInputError for one that is a circuit's, or not open yet."""
         with self._database.transaction() as db:
             job = need_job(db, person, job_id, lock=True)
-            if done_before(db, person, write_id, job_id) is not None:
+            if done_on(db, person, write_id, job_id):
                 return self._installation(db, job)
             if taken.quantity not in INSTALLATION:
                 problem = Problem(field="quantity", reason="is read of a circuit, not of the installation")

@@ -6,6 +6,7 @@ it is put down and the states it has been in (`Kept`); who may write it is the u
 
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from contextvars import ContextVar
 from dataclasses import dataclass
 from typing import Any, Generic, Protocol, TypeVar
 from uuid import UUID
@@ -22,6 +23,8 @@ from lumbek.store import jobs as store
 from lumbek.store.models import Base, CircuitRow, JobRow, PlacesRow
 
 Document = TypeVar("Document")
+# A hash of what the write under way says, where it came as JSON.
+CONTENT: ContextVar[str] = ContextVar("content", default="")
 
 
 @dataclass(frozen=True)
@@ -175,14 +178,23 @@ def allowed(message: str) -> Iterator[None]:
 def done_before(db: Session, person: Person, write_id: UUID, subject: UUID) -> UUID | None:
     """Mark a write as done; where it has been already, return what it made.
 
-    Raises UsedIdError for another firm's id.
+    Raises UsedIdError for another firm's id, and where something else was said under it.
     """
-    if store.do_once(db, write_id, person.firm_id, subject):
+    content = CONTENT.get()
+    if store.do_once(db, write_id, person.firm_id, subject, content):
         return None
-    found = store.subject_of_write(db, write_id, person.firm_id)
-    if found is None:
+    found = store.done_write(db, write_id, person.firm_id)
+    if found is None or (content and found.content not in ("", content)):
         raise UsedIdError
-    return found
+    return found.subject
+
+
+def done_on(db: Session, person: Person, write_id: UUID, subject: UUID) -> bool:
+    """Mark a write on something as done; whether it was already. Raises UsedIdError where it was one on another."""
+    done = done_before(db, person, write_id, subject)
+    if done not in (None, subject):
+        raise UsedIdError
+    return done is not None
 
 
 def is_new(db: Session, person: Person, write_id: UUID, job_id: UUID, kind: type[Base]) -> bool:

@@ -292,18 +292,19 @@ def standing_readings_of(db: Session, circuit_ids: list[UUID]) -> dict[UUID, lis
     return found
 
 
-def do_once(db: Session, write_id: UUID, firm_id: UUID, subject: UUID) -> bool:
+def do_once(db: Session, write_id: UUID, firm_id: UUID, subject: UUID, content: str) -> bool:
     """Mark a write as done, by the id its sender made; False where it has been done already.
 
-    A write of the same id that is under way elsewhere is waited for.
+    `content` is a hash of what it says. A write of the same id that is under way elsewhere is waited for.
     """
-    marked = insert(DoneWrite).values(id=write_id, firm_id=firm_id, subject=subject).on_conflict_do_nothing()
+    row = {"id": write_id, "firm_id": firm_id, "subject": subject, "content": content}
+    marked = insert(DoneWrite).values(**row).on_conflict_do_nothing()
     return db.execute(marked.returning(DoneWrite.id)).first() is not None
 
 
-def subject_of_write(db: Session, write_id: UUID, firm_id: UUID) -> UUID | None:
-    """Return what a write that was done was about; None for another firm's."""
-    return db.scalar(select(DoneWrite.subject).where(DoneWrite.id == write_id, DoneWrite.firm_id == firm_id))
+def done_write(db: Session, write_id: UUID, firm_id: UUID) -> DoneWrite | None:
+    """Return a write that was done; None for another firm's."""
+    return db.scalar(select(DoneWrite).where(DoneWrite.id == write_id, DoneWrite.firm_id == firm_id))
 
 
 def library_of(db: Session, firm_id: UUID) -> list[LibraryCircuit]:

@@ -373,4 +373,6 @@ class DoneWrite(Base):
     id: Mapped[UUID] = mapped_column(primary_key=True)
     firm_id: Mapped[UUID] = mapped_column(ForeignKey("firm.id"))
     subject: Mapped[UUID]
+    # A hash of what it said, where that was JSON.
+    content: Mapped[str] = mapped_column(server_default="")
     at: Mapped[datetime] = mapped_column(server_default=func.now())

@@ -11,6 +11,7 @@ from sqlalchemy import event, text
 from lumbek.store.database import DatabaseGoneError
 from tests.api.case import Api, new_id
 from tests.support.client import make_client, sign_in
+from tests.support.photos import photo
 
 HOUSE = (files("lumbek.services") / "demo_data" / "signal_box.json").read_bytes()
 
@@ -169,6 +170,61 @@ class WorkedOutOnce(Api):
         self.results._most = 30
         self.do_job(self.job, op="supply", ze_ohm=0.3)
         self.assertLessEqual(self.results._held, 60)
+
+
+class OtherContent(Api):
+    """One id with other content is refused, not said to be kept; the same in another order, or later, is the same."""
+
+    def setUp(self) -> None:
+        self.job = self.start()
+        self.path = f"/api/circuits/{self.circuit(self.job)['id']}"
+
+    def refused(self, path: str, first: dict, other: dict) -> None:
+        write = {"id": new_id()}
+        self.assertIn(self.client.post(path, json={**write, **first}).status_code, (200, 201), path)
+        answer = self.client.post(path, json={**write, **other})
+        self.assertEqual((answer.status_code, "used already" in answer.text), (422, True), path)
+        again = self.client.post(path, json={**write, **dict(reversed(first.items()))})
+        self.assertIn(again.status_code, (200, 201), path)
+
+    def test_of_whatever_is_written(self) -> None:
+        name = {"op": "circuit", "name": "One"}
+        self.refused(
+            f"{self.path}/commands",
+            {"version": 1, "commands": [name]},
+            {"version": 1, "commands": [{**name, "name": "Two"}]},
+        )
+        self.refused(f"{self.path}/run", {"version": 2, "text": "5m a"}, {"version": 2, "text": "6m a"})
+        one, two = ({"reading": {"quantity": "r1", "value": value}} for value in (0.4, 0.5))
+        self.refused(f"{self.path}/readings", one, two)
+        self.refused(f"/api/jobs/{self.job}/visits", {"visit": {}}, {"visit": {"ambient_c": 12}})
+        found = {"kind": "traced", "title": "Board"}
+        self.refused(f"/api/jobs/{self.job}/found", {"found": found}, {"found": {**found, "title": "Other"}})
+        self.refused(f"/api/jobs/{self.job}/circuits", {"kind": "cooker"}, {"kind": "shower"})
+        self.refused("/api/jobs", {"head": {"name": "A"}}, {"head": {"name": "B"}})
+        readings = self.client.get(f"/api/jobs/{self.job}/file").json()["circuits"][0]["readings"]
+        self.assertEqual([each["value"] for each in readings], [0.4])
+
+    def test_the_same_seen_on_a_later_version_is_the_same(self) -> None:
+        body = {"id": new_id(), "version": 1, "commands": [{"op": "circuit", "name": "Kept"}]}
+        for version in (1, 2):
+            answer = self.client.post(f"{self.path}/commands", json={**body, "version": version})
+            self.assertEqual((answer.status_code, answer.json()["version"]), (200, 2))
+
+    def test_an_id_used_on_one_thing_is_none_for_another(self) -> None:
+        write, other = {"id": new_id()}, self.circuit(self.job)["id"]
+        reading = {**write, "reading": {"quantity": "r1", "value": 0.4}}
+        self.assertEqual(self.client.post(f"{self.path}/readings", json=reading).status_code, 201)
+        for path in (f"/api/circuits/{other}/readings", f"/api/jobs/{self.job}/visits"):
+            answer = self.client.post(path, json={**reading, "visit": {}} if "visits" in path else reading)
+            self.assertEqual(answer.status_code, 422, path)
+
+    def test_a_photo_under_the_id_of_another_is_refused(self) -> None:
+        asked = {"id": new_id()}
+        path = f"/api/jobs/{self.job}/attachments"
+        for data, status in ((photo(), 201), (photo(), 201), (photo(size=(9, 9)), 422)):
+            self.assertEqual(self.client.post(path, params=asked, content=data).status_code, status)
+        self.assertEqual(len(self.client.get(path).json()), 1)
 
 
 class Lost(Api):
