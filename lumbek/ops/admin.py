@@ -8,7 +8,7 @@ from lumbek.services import audit
 from lumbek.services.clock import now
 from lumbek.services.deeds import Deed
 from lumbek.services.errors import BadInputError, NotFoundError
-from lumbek.services.links import Made, make_link
+from lumbek.services.links import Made, first_link, make_link
 from lumbek.services.roles import Role
 from lumbek.services.sessions import SessionService
 from lumbek.settings import Settings
@@ -22,6 +22,7 @@ def add_to(parser: argparse.ArgumentParser) -> None:
     """Add what an admin does from the shell."""
     doing = parser.add_subparsers(dest="doing", required=True)
     doing.add_parser("list", help="every firm with its people, their roles, and who is locked out")
+    doing.add_parser("begin", help="a link to make the first account with, where there is none yet")
     firm = doing.add_parser("firm", help="make a firm, and a link for its first admin")
     firm.add_argument("name")
     firm.add_argument("email")
@@ -46,6 +47,8 @@ def run(settings: Settings, given: argparse.Namespace) -> None:
     try:
         if given.doing == "list":
             _list(database)
+        elif given.doing == "begin":
+            _begin(database, settings)
         elif given.doing in ("firm", "person"):
             _link_to_join(database, settings, given)
         elif given.doing == "verify":
@@ -66,6 +69,13 @@ def _list(database: Database) -> None:
                 state = "locked out, " if user.locked_at else ""
                 factor = "second factor" if user.totp_secret else "no second factor"
                 print(f"  {user.email}  {user.name}  {', '.join(user.roles) or 'reader'}  ({state}{factor})")
+
+
+def _begin(database: Database, settings: Settings) -> None:
+    made = first_link(database, settings)
+    if made is None:
+        raise BadInputError("There is an account already: an admin invites others.")
+    _say_link(settings, made)
 
 
 def _link_to_join(database: Database, settings: Settings, given: argparse.Namespace) -> None:
@@ -112,6 +122,8 @@ def _change(database: Database, settings: Settings, doing: str, email: str) -> N
         if doing == "lock":
             user.locked_at = now()
             people.end_sessions(db, user.id)
+            people.forget_devices(db, user.id)
+            people.drop_links_by(db, user.id)
         elif doing == "unlock":
             user.locked_at = None
         else:

@@ -1,18 +1,25 @@
 """`lumbek serve`: the application for real, in as many processes as settings say."""
 
+import ctypes
+import errno
 import logging
+import signal
 import socket
 import sys
 
 import structlog
 import uvicorn
+from fastapi import FastAPI
 from uvicorn.supervisors import Multiprocess
 
-from lumbek.api.app import configure_logs
-from lumbek.services.links import first_link
+from lumbek.api.app import configure_logs, make_app
+from lumbek.services.links import first_link, has_accounts
 from lumbek.settings import Settings
 from lumbek.store.database import Database, DatabaseGoneError
 from lumbek.store.migrate import need_current
+
+_HEALTH_S = 120
+_PR_SET_PDEATHSIG = 1
 
 
 class CannotServeError(Exception):
@@ -31,18 +38,21 @@ def serve(settings: Settings) -> None:
         if not database.answers():
             raise CannotServeError("The database does not answer: is LUMBEK_DATABASE_URL right, and is it running?")
         need_current(settings.database_url)
-        first = first_link(database, settings)
+        # To a terminal only: whoever reads it makes the first account, and a journal is read by others.
+        first = first_link(database, settings) if sys.stderr.isatty() else None
+        nobody = first is None and not has_accounts(database)
     except DatabaseGoneError as error:
         raise CannotServeError(f"The database does not let Lumbek in: {error.__cause__}") from error
     finally:
         database.close()
     if first is not None:
-        # To the terminal, not into the log: whoever reads it makes the first account.
         said = f"There is no account yet. Make the first one here, once:\n  {settings.address}{first.path}"
         print(f"\n  {said}\n", file=sys.stderr)
+    elif nobody:
+        print("There is no account yet: `lumbek admin begin` prints a link to make the first.", file=sys.stderr)
     configure_logs(settings.log_level)
     config = uvicorn.Config(
-        "lumbek.api.app:make_app",
+        "lumbek.ops.serving:make_worker",
         factory=True,
         host=settings.host,
         port=settings.port,
@@ -51,8 +61,11 @@ def serve(settings: Settings) -> None:
         server_header=False,
         access_log=False,
         log_config=log_config(settings.log_level),
+        # On a busy machine a process may take long to load, and long to answer whether it still works: one that is
+        # killed for that only takes as long again.
+        timeout_worker_healthcheck=_HEALTH_S,
     )
-    listening = config.bind_socket()
+    listening = _listen(config)
     # What is answered goes out at once. A socket shared by several processes does not get this by itself, and every
     # answer would wait 40 ms for the asker's side to confirm its first half.
     listening.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
@@ -60,6 +73,32 @@ def serve(settings: Settings) -> None:
         uvicorn.Server(config).run(sockets=[listening])
     else:
         Multiprocess(config, sockets=[listening]).run()
+
+
+def _listen(config: uvicorn.Config) -> socket.socket:
+    """Return the socket to listen on. Raises CannotServeError for a port that is taken, or not to be had."""
+    try:
+        # Tried first: the server itself would end the program without a word to whoever started it.
+        with socket.socket(socket.AF_INET6 if ":" in config.host else socket.AF_INET) as tried:
+            tried.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            tried.bind((config.host, config.port))
+    except OSError as error:
+        why = "something else listens there already" if error.errno == errno.EADDRINUSE else error.strerror
+        raise CannotServeError(f"Lumbek cannot listen at {config.host}, port {config.port}: {why}.") from error
+    return config.bind_socket()
+
+
+def make_worker() -> FastAPI:
+    """Return the application for one of several processes, which ends with the one that started it."""
+    end_with_parent()
+    return make_app()
+
+
+def end_with_parent() -> None:
+    """Let this process be ended where the one that started it is gone, however that went (Linux's prctl)."""
+    libc = ctypes.CDLL(None, use_errno=True)
+    if hasattr(libc, "prctl"):
+        libc.prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
 
 
 def log_config(level: str) -> dict[str, object]:

@@ -93,6 +93,12 @@ def first_link(database: Database, settings: Settings) -> Made | None:
         return None if people.anybody(db) else make_link(db, settings, "begin")
 
 
+def has_accounts(database: Database) -> bool:
+    """Whether there is any account."""
+    with database.transaction() as db:
+        return people.anybody(db)
+
+
 class LinkService:
     """Looking at links, and using them."""
 

@@ -3,11 +3,14 @@
 import json
 import os
 import random
+import socket
 import subprocess
 import sys
 import tempfile
+import time
 import unittest
 import zipfile
+from contextlib import suppress
 from pathlib import Path
 
 import httpx2 as httpx
@@ -45,6 +48,14 @@ def rows(url: str) -> dict[str, list[tuple[object, ...]]]:
         return {table: sorted(db.execute(f"select t::text from {table} t").fetchall()) for table in tables}
 
 
+def is_alive(pid: str) -> bool:
+    """Whether a process is there, and not only waits to be buried."""
+    try:
+        return Path(f"/proc/{pid}/stat").read_text().rsplit(")", 1)[1].split()[0] != "Z"
+    except OSError:
+        return False
+
+
 class FirstStart(unittest.TestCase):
     def test_from_an_empty_database_to_the_first_account(self) -> None:
         url = empty_database("first_start")
@@ -67,10 +78,10 @@ class FirstStart(unittest.TestCase):
         self.addCleanup(server.wait)
         self.addCleanup(server.terminate)
         self.assertTrue(wait_for(port))
-        said = ""
-        while "/link/" not in said:
-            said = server.stderr.readline()
-        token = said.strip().rsplit("/", 1)[1]
+        # No terminal is there: the link is for whoever sits at one, never for a journal.
+        said = server.stderr.readline()
+        self.assertIn("lumbek admin begin", said)
+        token = lumbek(url, "admin", "begin").stdout.strip().rsplit("/", 1)[1]
         with httpx.Client(base_url=f"http://127.0.0.1:{port}") as client:
             body = {"token": token, "password": "four unrelated words", "email": "ann@firm.example"}
             made = client.post("/api/links/use", json={**body, "name": "Ann", "firm": "Firm"})
@@ -82,6 +93,46 @@ class FirstStart(unittest.TestCase):
             self.assertIn("event", json.loads(line))
         self.assertNotIn("ann@firm.example", out)
         self.assertNotIn(token, out)
+
+    def test_a_port_that_is_taken_is_told_in_words(self) -> None:
+        with socket.create_server(("127.0.0.1", 0)) as taken:
+            port = taken.getsockname()[1]
+            command = [sys.executable, "-m", "lumbek.cli", "serve"]
+            known = environment(new_database(demo=True), LUMBEK_PORT=str(port), LUMBEK_DEMO="false")
+            done = subprocess.run(command, env=known, capture_output=True, text=True, cwd=ROOT, check=False)
+        said = f"Lumbek cannot listen at 127.0.0.1, port {port}: something else listens there already."
+        self.assertEqual((done.returncode, done.stderr.strip()), (1, said))
+
+    def test_processes_end_with_the_one_that_started_them_and_come_up_on_a_busy_machine(self) -> None:
+        port = free_port()
+        more = {"LUMBEK_PORT": str(port), "LUMBEK_WORKERS": "2", "LUMBEK_DEMO": "false"}
+        known = environment(new_database(demo=True), **more)
+        busy = [subprocess.Popen([sys.executable, "-c", "while True: pass"]) for _ in range(4)]
+        for each in busy:
+            self.addCleanup(each.wait)
+            self.addCleanup(each.kill)
+        server = subprocess.Popen(
+            [sys.executable, "-m", "lumbek.cli", "serve"], env=known, stdout=subprocess.PIPE, text=True, cwd=ROOT
+        )
+        self.addCleanup(server.stdout.close)
+        self.addCleanup(server.wait)
+        self.addCleanup(server.kill)
+        end = time.monotonic() + 120
+        while time.monotonic() < end:
+            with suppress(httpx.HTTPError):
+                if httpx.get(f"http://127.0.0.1:{port}/api/health", timeout=30).status_code == 200:
+                    break
+            time.sleep(0.2)
+        else:
+            self.fail("it never came up")
+        children = Path(f"/proc/{server.pid}/task/{server.pid}/children").read_text().split()
+        self.assertGreaterEqual(len(children), 2)
+        server.kill()
+        server.wait()
+        while any(map(is_alive, children)) and time.monotonic() < end:
+            time.sleep(0.2)
+        self.assertEqual([each for each in children if is_alive(each)], [])
+        self.assertNotIn("died", server.stdout.read())
 
     def test_people_from_the_shell(self) -> None:
         url = new_database(demo=True)
