@@ -82,9 +82,10 @@ def change_circuit(circuit_id: UUID, change: CircuitChange, services: WithServic
 
 
 @router.post("/circuits/{circuit_id}/preview")
-def preview(circuit_id: UUID, tried: TryOut, services: WithServices, person: Reader) -> Preview:
+async def preview(circuit_id: UUID, tried: TryOut, request: Request, services: WithServices, person: Reader) -> Preview:
     """Show the circuit as it would be after commands, judged; nothing is kept."""
-    return services.circuits.preview(person, circuit_id, tried.commands)
+    piece = await run_in_threadpool(services.circuits.preview, person, circuit_id, tried.commands)
+    return await services.pool.do(request, piece)
 
 
 @router.post("/circuits/{circuit_id}/undo")

@@ -13,7 +13,6 @@ from lumbek.core.circuit.edit import Edited, NewPoint
 from lumbek.core.circuit.laying import lay_run, lay_through
 from lumbek.core.circuit.ready_points import ready_point
 from lumbek.core.circuit.usual import usual_circuit, usual_point
-from lumbek.core.judging.judgement import judge_circuit
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.job import JobHead
 from lumbek.core.rulebooks import rulebook_of
@@ -39,6 +38,10 @@ from lumbek.store.database import Database
 from lumbek.store.models import CircuitRow, JobRow, LibraryCircuit
 
 _MOST_NUMBER = 9999
+# A circuit of so many points is judged in a moment.
+_FEW_POINTS = 40
+# So many circuits a job may be given one by one; a file may bring more, which is as large as it is at once.
+MOST_CIRCUITS = 1000
 
 
 @dataclass(frozen=True)
@@ -112,6 +115,8 @@ class CircuitService:
                 return self._view(db, *need_circuit(db, person, before))
             design = self._moved_in(db, person, job, lone(self._begun(db, person, job, new)))
             taken = {other.design["number"] for other in store.circuits_of(db, job.id)}
+            if len(taken) >= MOST_CIRCUITS:
+                raise BadInputError(f"A job holds {MOST_CIRCUITS} circuits at the most, and this one does.")
             if design.number in taken or new.design is None:
                 free = next((number for number in range(1, _MOST_NUMBER + 1) if number not in taken), None)
                 if free is None:
@@ -149,8 +154,11 @@ class CircuitService:
         with self._database.transaction() as db:
             return self._view(db, *need_circuit(db, person, circuit_id))
 
-    def preview(self, person: Person, circuit_id: UUID, commands: tuple[Command, ...]) -> Preview:
-        """Return the circuit as it would be after these commands, judged; nothing is kept."""
+    def preview(self, person: Person, circuit_id: UUID, commands: tuple[Command, ...]) -> Piece[Preview]:
+        """Return the circuit as it would be after these commands, to be judged; nothing is kept.
+
+        What has few points is judged where it is asked for; more would hold up everybody else who is answered there.
+        """
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
             head, design = head_of(job), design_of(row)
@@ -158,8 +166,8 @@ class CircuitService:
             house = house_in(db, self._results, job, [row])
             read = read_in(db, job, row.id)
         placed = house.placed(key_of(row.id), changed)
-        result = judge_circuit(house.rulebook, house.supply, placed, still_read(read, design, changed))
-        return Preview(design=placed, result=result)
+        call = partial(heavy.preview, head, house.supply, placed, still_read(read, design, changed))
+        return Piece(call, known=len(placed.points) <= _FEW_POINTS)
 
     def command(
         self, person: Person, circuit_id: UUID, write_id: UUID, version: int, commands: tuple[Command, ...]

@@ -17,6 +17,7 @@ from lumbek.core.diagnosis.answer import Diagnosis, diagnosis_of
 from lumbek.core.diagnosis.inquiry import open_inquiry
 from lumbek.core.diagnosis.patient import patient_of
 from lumbek.core.diagnosis.readings import taken_of
+from lumbek.core.judging.judgement import judge_circuit
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobHead
 from lumbek.core.model.reading import Reading, standing
@@ -28,6 +29,7 @@ from lumbek.core.study.read import Read
 from lumbek.core.switching.mend import mend
 from lumbek.core.switching.moves import Mended
 from lumbek.core.switching.plan import SwitchingPlan, plan
+from lumbek.services.views import Preview
 
 Made = TypeVar("Made")
 
@@ -63,6 +65,11 @@ def diagnosis(
     read = Read.of(readings, ambient_c)
     patient = patient_of(study_of(rulebook_of(head), supply, design, read=read), ambient_c)
     return diagnosis_of(open_inquiry(patient, taken_of(patient, standing(readings))))
+
+
+def preview(head: JobHead, supply: Supply, placed: Circuit, read: Read) -> Preview:
+    """Return a circuit as it sits in its house, judged."""
+    return Preview(design=placed, result=judge_circuit(rulebook_of(head), supply, placed, read))
 
 
 def switching_plan(head: JobHead, design: Circuit, scheme: Scheme) -> SwitchingPlan:

@@ -2,13 +2,14 @@
 
 import json
 from importlib.resources import files
+from unittest import mock
 
 from sqlalchemy import text
 
 from lumbek.exchange.job_file import read_job, write_job
 from lumbek.store.database import Database
 from lumbek.store.migrate import check
-from tests.api.case import Api
+from tests.api.case import Api, new_id
 from tests.support.client import make_client, sign_in
 
 HOUSE = (files("lumbek.services") / "demo_data" / "signal_box.json").read_bytes()
@@ -89,6 +90,29 @@ class Jobs(Api):
         )
         self.assertTrue(self.client.get(f"/api/jobs/{job}/papers/schedule.pdf").content.startswith(b"%PDF"))
         self.assertIn("Kiln", self.client.get(f"/api/jobs/{job}/papers/schedule.csv").text)
+
+
+class Bounds(Api):
+    def test_a_job_holds_so_many_circuits_and_says_so(self) -> None:
+        job = self.start()
+        with mock.patch("lumbek.services.circuits.MOST_CIRCUITS", 2):
+            codes = [self.started(job, kind="cooker") for _ in range(3)]
+        self.assertEqual([each.status_code for each in codes], [201, 201, 422])
+        self.assertIn("2 circuits at the most", codes[-1].json()["message"])
+
+    def test_a_large_preview_is_worked_out_beside_and_says_the_same(self) -> None:
+        view = self.circuit(self.start())
+        body = {"id": new_id(), "version": view["version"], "text": ", ".join(["2m"] * 60)}
+        self.client.post(f"/api/circuits/{view['id']}/run", json=body).raise_for_status()
+        here = []
+        with mock.patch("lumbek.services.heavy.judge_circuit", lambda *given: here.append(given)):
+            shown = self.client.post(
+                f"/api/circuits/{view['id']}/preview", json={"commands": [{"op": "circuit", "name": "Longer"}]}
+            )
+        self.assertEqual((shown.status_code, here), (200, []), "in a process of its own")
+        self.assertEqual(shown.json()["design"]["name"], "Longer")
+        stands = self.client.get(f"/api/circuits/{view['id']}").json()
+        self.assertEqual(shown.json()["result"]["verdict"], stands["result"]["verdict"])
 
 
 class Circuits(Api):

@@ -2,11 +2,13 @@
 
 import unittest
 from itertools import product
+from unittest import mock
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumbek.core.board.balance import MOST, balance
+from lumbek.core.board.judge import judge_house
 from lumbek.core.board.labels import sheet_of_board
 from lumbek.core.board.propose import propose_boards
 from lumbek.core.judging.check import Verdict
@@ -509,6 +511,27 @@ class Proposals(unittest.TestCase):
         found = propose_boards(house([board(group("GA", way(4, needs=("business",)), ma=None))], bench))
         self.assertEqual(found.splits[0].room, "Hall")
         self.assertEqual(found.splits[0].first, ("Bench 1", "Bench 3"))
+
+
+class Large(unittest.TestCase):
+    def test_ways_are_not_compared_with_each_other(self) -> None:
+        """A board of thousands of ways is judged in seconds: with n, not n²."""
+        many = [circuit(n, "light", "Hall", 1, of="lighting", rating_a=6) for n in range(1, 201)]
+        some, others = (
+            group(name, *(way(n) for n in of)) for name, of in (("GA", range(1, 101)), ("GB", range(101, 201)))
+        )
+        built = house([board(some, others)], *many)
+        compared, plain = 0, Way.__eq__
+
+        def counted(one: Way, other: object) -> bool:
+            nonlocal compared
+            compared += 1
+            return plain(one, other)
+
+        with mock.patch.object(Way, "__eq__", counted):
+            judge_house(built)
+            sheet_of_board(built, built.boards[0])
+        self.assertLessEqual(compared, 200)
 
 
 class Written(unittest.TestCase):

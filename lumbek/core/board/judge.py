@@ -115,9 +115,12 @@ def _board_view(house: House, board: Board) -> BoardView:
     groups = []
     for group in board.groups:
         ways = []
-        for way in group.ways:
+        full = [_full(house, way) for way in group.ways]
+        for at, way in enumerate(group.ways):
             place += 1
-            ways.append(_way_view(house, board, group, way, place))
+            # A full way beside another full one warms it, and is warmed.
+            beside = any(full[index] for index in (at - 1, at + 1) if 0 <= index < len(full))
+            ways.append(_way_view(house, board, group, way, place, full[at] and beside))
         groups.append(_group_view(house, board, group, tuple(ways)))
     fault = fault_at_ka(house, board)
     return BoardView(
@@ -157,19 +160,19 @@ def _group_view(house: House, board: Board, group: Group, ways: tuple[WayView, .
     )
 
 
-def _way_view(house: House, board: Board, group: Group, way: Way, place: int) -> WayView:
+def _way_view(house: House, board: Board, group: Group, way: Way, place: int, is_warm: bool) -> WayView:
     draw, device = house.way_draws[way.id], house.device_of(way)
     fullness = min(draw.greatest_a / device.rating_a, 1.0) if device is not None else 0.0
     leaks = sum(member.leakage_ma for member in house.members_in((way,)))
     return WayView(
         id=way.id,
-        label=way_label(house, board, way, place),
+        label=way_label(house, board, group, way, place),
         circuits=way.circuits,
         ib_a=show_up(draw.greatest_a, 1) if way.circuits else "",
         fullness=fullness,
         fullness_percent=_percent(fullness),
         leakage_ma=show_up(leaks) if leaks else NONE,
-        is_warm=_is_warm(house, group, way),
+        is_warm=is_warm,
     )
 
 
@@ -180,11 +183,3 @@ def _percent(share: float) -> str:
 def _full(house: House, way: Way) -> bool:
     device, draw = house.device_of(way), house.way_draws[way.id]
     return bool(device is not None and draw.stated and draw.greatest_a >= _FULL * device.rating_a)
-
-
-def _is_warm(house: House, group: Group, way: Way) -> bool:
-    """Whether a full way stands beside another full one."""
-    ways = group.ways
-    at = ways.index(way)
-    beside = [ways[index] for index in (at - 1, at + 1) if 0 <= index < len(ways)]
-    return _full(house, way) and any(_full(house, each) for each in beside)

@@ -3,7 +3,7 @@
 from lumbek.core.board.house import House
 from lumbek.core.board.ratings import lines_of
 from lumbek.core.board.trips import rcd_title, way_title
-from lumbek.core.model.board import Board, Way
+from lumbek.core.model.board import Board, Group, Way
 from lumbek.core.protection.who import device_name
 from lumbek.core.value import Frozen
 
@@ -43,9 +43,8 @@ class BoardSheet(Frozen):
     note: tuple[str, ...]
 
 
-def way_label(house: House, board: Board, way: Way, place: int) -> WayLabel:
-    """Return the label of a way; its neutral has its number, at the bar of its group."""
-    group = next(group for group in board.groups if way in group.ways)
+def way_label(house: House, board: Board, group: Group, way: Way, place: int) -> WayLabel:
+    """Return the label of a way of a group; its neutral has its number, at the bar of its group."""
     device = house.device_of(way)
     bar = board.groups.index(group) + 1
     own = device.known_rcd if device is not None else None
@@ -149,11 +148,12 @@ def householder_note(house: House, board: Board) -> tuple[str, ...]:
 
 def sheet_of_board(house: House, board: Board) -> BoardSheet:
     """Return everything that is written at a board."""
+    ways = ((group, way) for group in board.groups for way in group.ways)
     return BoardSheet(
         board=board.name,
         place=house.places.where(board.at),
         fed_from=fed_from(house, board),
-        labels=tuple(way_label(house, board, way, place) for place, way in enumerate(board.ways, start=1)),
+        labels=tuple(way_label(house, board, group, way, place) for place, (group, way) in enumerate(ways, start=1)),
         notices=notices(house, board),
         note=householder_note(house, board),
     )
