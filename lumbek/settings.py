@@ -34,6 +34,8 @@ class Settings(BaseSettings):
     heavy_at_once: int = Field(default=2, ge=1, le=64)
     heavy_waiting: int = Field(default=40, ge=1, le=1000)
     heavy_seconds: float = Field(default=60, gt=0)
+    # The key that secrets of second factors are sealed with: made where it is not there, the same on every machine.
+    key_file: str = "var/lumbek.key"
     # How Lumbek is reached from outside, such as https://lumbek.example: for links, and as the one host it answers to.
     public_address: str = ""
     # Proxies whose word on where a request came from is taken, as addresses or networks, with commas between.

@@ -11,7 +11,7 @@ from lumbek.ops import admin, backup
 from lumbek.ops.cluster import ClusterError
 from lumbek.services.errors import ServiceError
 from lumbek.settings import Settings
-from lumbek.store.database import DatabaseGoneError
+from lumbek.store.database import Database, DatabaseGoneError
 from lumbek.store.grants import grant
 from lumbek.store.migrate import NewerDatabaseError, OlderDatabaseError, upgrade
 
@@ -44,6 +44,7 @@ def run(given: argparse.Namespace) -> int:
         if given.command == "upgrade":
             upgrade(settings.owner_url)
             grant(settings.owner_url, settings.database_url)
+            _seal(settings)
             print("The database is at this Lumbek's schema.")
         elif given.command == "backup":
             print(backup.make(settings, given.file))
@@ -61,6 +62,19 @@ def run(given: argparse.Namespace) -> int:
         print(error, file=sys.stderr)
         return CANNOT
     return 0
+
+
+def _seal(settings: Settings) -> None:
+    """Seal what was kept before there was a key."""
+    # Only this command needs what makes and opens accounts.
+    from lumbek.services.people import seal_all  # noqa: PLC0415
+    from lumbek.services.sealing import Sealer  # noqa: PLC0415
+
+    database = Database(settings.database_url)
+    try:
+        seal_all(database, Sealer(settings.key_file))
+    finally:
+        database.close()
 
 
 def _serve(settings: Settings) -> int:

@@ -59,6 +59,9 @@ class AttachmentService:
 
         Raises BadInputError for a file of another kind or one too many, NotFoundError for what is not in this job.
         """
+        with self._database.transaction() as db:
+            # Before anything is decoded: for whoever has no business here nothing is worked out.
+            need_job(db, person, job_id)
         kind, kept = taken_in(data)
         with self._database.transaction() as db:
             job = need_job(db, person, job_id, lock=True)

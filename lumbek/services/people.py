@@ -19,6 +19,7 @@ from lumbek.services.mail import Mail
 from lumbek.services.passwords import hash_password, hold_to_rule
 from lumbek.services.person import Person
 from lumbek.services.roles import Right, Role, rights_of
+from lumbek.services.sealing import Sealer, is_sealed
 from lumbek.services.sessions import SessionService, step_of
 from lumbek.settings import Settings
 from lumbek.store import people
@@ -76,6 +77,7 @@ class PeopleService:
 
     def __init__(self, database: Database, settings: Settings, mail: Mail, sessions: SessionService) -> None:
         self._database, self._settings, self._mail, self._sessions = database, settings, mail, sessions
+        self._sealer = Sealer(settings.key_file)
 
     # What admins do
 
@@ -190,7 +192,7 @@ class PeopleService:
             raise BadInputError("That code does not fit. Is the clock of the phone right?")
         with self._database.transaction() as db:
             user = _need(db, person, person.user_id, lock=True)
-            user.totp_secret, user.totp_step = secret, step
+            user.totp_secret, user.totp_step = self._sealer.seal(secret), step
             audit.note(db, person, Deed.SECOND_FACTOR_ON, user.email)
 
     def drop_factor(self, person: Person) -> None:
@@ -234,6 +236,16 @@ class PeopleService:
     def _handed(self, made: Made, email: str, subject: str) -> Handed:
         mailed = self._mail.send(email, subject, made.path, made.until)
         return Handed(path=made.path, until=made.until, mailed=mailed)
+
+
+def seal_all(database: Database, sealer: Sealer) -> int:
+    """Seal every secret of a second factor that was kept before there was a key; return how many."""
+    count = 0
+    with database.transaction() as db:
+        for user in people.with_factor(db):
+            if user.totp_secret and not is_sealed(user.totp_secret):
+                user.totp_secret, count = sealer.seal(user.totp_secret), count + 1
+    return count
 
 
 def _need(db: Session, person: Person, user_id: UUID, lock: bool = False) -> User:

@@ -27,6 +27,7 @@ from lumbek.services.mail import Mail
 from lumbek.services.passwords import matches
 from lumbek.services.person import Person
 from lumbek.services.roles import WHO_MAY, Right
+from lumbek.services.sealing import Sealer
 from lumbek.settings import Settings
 from lumbek.store import people
 from lumbek.store.database import Database
@@ -76,6 +77,7 @@ class SessionService:
 
     def __init__(self, database: Database, settings: Settings, mail: Mail | None = None) -> None:
         self._database, self._settings, self._mail = database, settings, mail
+        self._sealer = Sealer(settings.key_file)
 
     def sign_in(self, email: str, password: str, code: str, address: str, browser: str, device: str = "") -> Begun:
         """Return a new session. `device` is what a device is known by on which somebody has signed in before.
@@ -212,7 +214,7 @@ class SessionService:
 
     def _is_fresh(self, user: User, code: str) -> bool:
         """Whether a code is one of somebody's second factor and was not used yet; it is used by this."""
-        step = step_of(user.totp_secret or "", code)
+        step = step_of(self._sealer.unseal(user.totp_secret or ""), code)
         with self._database.transaction() as db:
             held = people.find_user(db, user.firm_id, user.id, lock=True)
             if step is None or held is None or step <= (held.totp_step or 0):

@@ -30,6 +30,11 @@ def users_of(db: Session, firm_id: UUID, lock: bool = False) -> list[User]:
     return list(db.scalars(query.with_for_update().execution_options(populate_existing=True) if lock else query))
 
 
+def with_factor(db: Session) -> list[User]:
+    """Return everybody who has a second factor, held against other writers."""
+    return list(db.scalars(select(User).where(User.totp_secret.is_not(None)).with_for_update()))
+
+
 def anybody(db: Session) -> bool:
     """Whether there is any account at all."""
     return db.scalar(select(User.id).limit(1)) is not None

@@ -2,16 +2,24 @@
 whoever made them, passwords that are soon guessed."""
 
 import socketserver
+import stat
+import tempfile
 import threading
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from datetime import timedelta
+from pathlib import Path
 
 import pyotp
 
 from lumbek.services import demo
 from lumbek.services.clock import now
+from lumbek.services.people import seal_all
+from lumbek.services.sealing import Sealer, is_sealed
 from lumbek.services.sessions import digest
+from lumbek.settings import Settings
 from lumbek.store.address import UnknownPartError, conninfo_of, environment_of
+from lumbek.store.database import Database
 from tests.api.case import Api, new_id
 from tests.support.client import RIVAL, SECRET, add_person, make_client, sign_in
 from tests.support.stack import run_sql
@@ -175,6 +183,52 @@ class WaysIn(Api):
         client.headers["X-CSRF-Token"] = answer.json()["csrf_token"]
         self.assertEqual(client.delete("/api/session").status_code, 204)
         self.assertEqual(client.get("/api/session").status_code, 401)
+
+    # What second factors are known by
+
+    def set_up(self, client, email: str) -> str:
+        there = sign_in(client, email, SECRET)
+        offer = there.post("/api/account/second-factor").json()
+        body = {"secret": offer["secret"], "code": pyotp.TOTP(offer["secret"]).at(now())}
+        there.put("/api/account/second-factor", json=body).raise_for_status()
+        return offer["secret"]
+
+    def kept(self, email: str) -> str:
+        return run_sql(self.url, "select totp_secret from app_user where email = :e", e=email)[0].totp_secret
+
+    def test_secrets_of_second_factors_are_sealed_by_a_key_that_is_not_in_the_database(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        mine, other = (str(Path(folder.name) / name / "key") for name in ("mine", "other"))
+        email = self.someone("reader")
+        secret = self.set_up(make_client(self.url, key_file=mine), email)
+        self.assertNotIn(secret, self.kept(email))
+        self.assertTrue(is_sealed(self.kept(email)))
+        self.assertEqual(stat.S_IMODE(Path(mine).stat().st_mode), 0o600)
+        code = pyotp.TOTP(secret).at(now() + timedelta(seconds=30))
+        elsewhere = self.enter(email, SECRET, code, client=make_client(self.url, key_file=other))
+        self.assertEqual((elsewhere.status_code, "another key" in elsewhere.json()["message"]), (422, True))
+        self.assertEqual(self.enter(email, SECRET, code, client=make_client(self.url, key_file=mine)).status_code, 200)
+
+    def test_those_kept_before_there_was_a_key_work_and_are_sealed_by_an_upgrade(self) -> None:
+        email = self.someone("reader")
+        factor = self.with_factor(email)
+        self.assertEqual(self.enter(email, SECRET, factor.at(now())).status_code, 200)
+        database = Database(self.url)
+        self.addCleanup(database.close)
+        sealer = Sealer(Settings().key_file)
+        self.assertGreaterEqual(seal_all(database, sealer), 1)
+        self.assertEqual(seal_all(database, sealer), 0)
+        self.assertEqual(sealer.unseal(self.kept(email)), factor.secret)
+        self.assertEqual(self.enter(email, SECRET, factor.at(now() + timedelta(seconds=30))).status_code, 200)
+
+    def test_many_that_want_a_key_at_once_make_one(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        path = str(Path(folder.name) / "key")
+        with ThreadPoolExecutor(8) as pool:
+            sealed = list(pool.map(lambda n: Sealer(path).seal(f"secret {n}"), range(16)))
+        self.assertEqual([Sealer(path).unseal(each) for each in sealed], [f"secret {n}" for n in range(16)])
 
     # Invitations
 
