@@ -7,7 +7,7 @@ from fastapi import APIRouter, Query, Request, Response
 from pydantic import AfterValidator, BeforeValidator, Field
 
 from lumbek.api.context import Admin, ProvedAdmin, SignedInPerson, WithServices, address_of
-from lumbek.api.session import Code, Me, Secret, browser_of, keep_session, me_of, need_own_page
+from lumbek.api.session import Code, Me, Secret, browser_of, device_of, keep_session, me_of, need_own_page
 from lumbek.core.model.text import GivenName, cleaned, printable
 from lumbek.core.value import Frozen
 from lumbek.services.audit import AuditPage
@@ -151,9 +151,10 @@ def use_link(used: UseLink, request: Request, response: Response, services: With
 
 
 @router.put("/account/password", status_code=204)
-def change_password(change: PasswordChange, services: WithServices, person: SignedInPerson) -> None:
+def change_password(change: PasswordChange, request: Request, services: WithServices, person: SignedInPerson) -> None:
     """Set a new password of one's own; all other sessions end."""
-    services.people.change_password(person, change.current, change.code, change.new)
+    device = device_of(request, services)
+    services.people.change_password(person, change.current, change.code, change.new, device)
 
 
 @router.post("/account/second-factor")

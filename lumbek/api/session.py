@@ -100,6 +100,11 @@ def _set_cookie(response: Response, services: Services, name: str, value: str, s
     response.set_cookie(name, value, httponly=True, samesite="lax", secure=secure, max_age=seconds)
 
 
+def device_of(request: Request, services: Services) -> str:
+    """Return what the device is known by, where somebody has signed in on it before."""
+    return request.cookies.get(cookie_name(services.settings, DEVICE_COOKIE), "")[:200]
+
+
 def need_own_page(request: Request) -> None:
     """Raise WrongTokenError for a sign-in that another site's page sends."""
     origin = request.headers.get("origin")
@@ -124,9 +129,8 @@ def sign_in(credentials: Credentials, request: Request, response: Response, serv
     """Sign in: sets the session cookie."""
     need_own_page(request)
     said = credentials
-    known_by = request.cookies.get(cookie_name(services.settings, DEVICE_COOKIE), "")[:200]
     begun = services.sessions.sign_in(
-        said.email, said.password, said.code, address_of(request), browser_of(request), known_by
+        said.email, said.password, said.code, address_of(request), browser_of(request), device_of(request, services)
     )
     keep_session(response, services, begun.token)
     _set_cookie(response, services, DEVICE_COOKIE, begun.device, _DEVICE_S)
@@ -147,9 +151,9 @@ def sign_out(response: Response, services: WithServices, person: SignedInPerson)
 
 
 @router.post("/session/proof", status_code=204)
-def prove(proof: PasswordProof, services: WithServices, person: SignedInPerson) -> None:
+def prove(proof: PasswordProof, request: Request, services: WithServices, person: SignedInPerson) -> None:
     """Take the password again, before what matters."""
-    services.sessions.prove(person, proof.password, proof.code)
+    services.sessions.prove(person, proof.password, proof.code, device_of(request, services))
 
 
 @router.get("/sessions")

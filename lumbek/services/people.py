@@ -161,10 +161,10 @@ class PeopleService:
 
     # What each does for themselves
 
-    def change_password(self, person: Person, current: str, code: str, new: str) -> None:
+    def change_password(self, person: Person, current: str, code: str, new: str, device: str = "") -> None:
         """Set a new password; all other sessions end. Raises BadInputError, and as `SessionService.prove` does."""
         hold_to_rule(new, person.email, "new")
-        known = self._sessions.prove(person, current, code)
+        known = self._sessions.prove(person, current, code, device)
         hashed = hash_password(new)
         with self._database.transaction() as db:
             user = _need(db, person, person.user_id, lock=True)

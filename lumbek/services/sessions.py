@@ -162,9 +162,9 @@ class SessionService:
             elif session_id is not None:
                 raise NotFoundError("That session is over already.")
 
-    def prove(self, person: Person, password: str, code: str) -> str:
+    def prove(self, person: Person, password: str, code: str, device: str = "") -> str:
         """Take the password again, before what matters; return its hash. Raises as `sign_in` does."""
-        user, _, place = self._checked(person.email, password, code, person.address)
+        user, _, place = self._checked(person.email, password, code, person.address, device)
         with self._database.transaction() as db:
             people.forget_failures(db, person.email, place)
             if person.session_id is not None:
