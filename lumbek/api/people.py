@@ -1,5 +1,6 @@
 """The people of a firm, links that let somebody in, one's own account, and the audit."""
 
+from datetime import date
 from typing import Annotated
 from uuid import UUID
 
@@ -14,6 +15,7 @@ from lumbek.services.audit import AuditPage
 from lumbek.services.links import LinkUse, LinkView
 from lumbek.services.people import FactorOffer, Handed, PeopleView
 from lumbek.services.roles import Role
+from lumbek.store.audit import AuditAsked
 
 router = APIRouter(prefix="/api", tags=["people"])
 
@@ -126,9 +128,12 @@ def read_audit(
     person: Admin,
     before: Annotated[int | None, Query(ge=1, le=2**62)] = None,
     action: Annotated[str, Query(max_length=40), AfterValidator(printable)] = "",
+    by: UUID | None = None,
+    job: UUID | None = None,
+    day: Annotated[date | None, Query(ge=date(2000, 1, 1), le=date(2999, 1, 1))] = None,
 ) -> AuditPage:
-    """Return a page of what was done in the firm, the newest first."""
-    return services.audit.page(person, before, action)
+    """Return a page of what was done in the firm, the newest first: of a kind, by somebody, about a job, of a day."""
+    return services.audit.page(person, AuditAsked(before, action, by, job, day))
 
 
 @router.post("/links/look")

@@ -3,6 +3,7 @@
 import ctypes
 import errno
 import logging
+import os
 import signal
 import socket
 import sys
@@ -20,6 +21,8 @@ from lumbek.store.migrate import need_current
 
 _HEALTH_S = 120
 _PR_SET_PDEATHSIG = 1
+# What tells a process of the application which one started it.
+_PARENT = "LUMBEK_STARTED_BY"
 
 
 class CannotServeError(Exception):
@@ -69,6 +72,7 @@ def serve(settings: Settings) -> None:
     # What is answered goes out at once. A socket shared by several processes does not get this by itself, and every
     # answer would wait 40 ms for the asker's side to confirm its first half.
     listening.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
+    os.environ[_PARENT] = str(os.getpid())
     if settings.workers == 1:
         uvicorn.Server(config).run(sockets=[listening])
     else:
@@ -95,10 +99,15 @@ def make_worker() -> FastAPI:
 
 
 def end_with_parent() -> None:
-    """Let this process be ended where the one that started it is gone, however that went (Linux's prctl)."""
+    """Let this process be ended where the one that started it is gone, however that went (Linux's prctl).
+
+    Where that one was gone before this could be asked for, this one ends at once.
+    """
     libc = ctypes.CDLL(None, use_errno=True)
     if hasattr(libc, "prctl"):
         libc.prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
+    if os.getppid() != int(os.environ.get(_PARENT, os.getppid())):
+        sys.exit("The process that started this one is gone.")
 
 
 def log_config(level: str) -> dict[str, object]:

@@ -9,8 +9,10 @@ from lumbek.core.value import Frozen
 from lumbek.services.deeds import Deed
 from lumbek.services.person import Person
 from lumbek.store import audit as store
+from lumbek.store.audit import AuditAsked
 from lumbek.store.database import Database
 from lumbek.store.models import User
+from lumbek.store.people import users_of
 
 MOST_LINES = 100
 
@@ -22,9 +24,19 @@ class AuditLine(Frozen):
     at: datetime
     by: str
     action: str
+    # What it was done to: by its name where it is a job or a circuit, and then in which job.
     subject: str
+    about: str
+    job_id: UUID | None
     address: str
     detail: str
+
+
+class Somebody(Frozen):
+    """Somebody of the firm, to ask for what they did."""
+
+    id: UUID
+    name: str
 
 
 class AuditPage(Frozen):
@@ -33,6 +45,7 @@ class AuditPage(Frozen):
     lines: tuple[AuditLine, ...]
     before: int | None
     actions: tuple[str, ...]
+    people: tuple[Somebody, ...]
 
 
 def note(db: Session, person: Person, action: Deed, subject: object, detail: str = "") -> None:
@@ -61,10 +74,12 @@ class AuditService:
         with self._database.transaction() as db:
             note(db, person, action, subject, detail)
 
-    def page(self, person: Person, before: int | None, action: str) -> AuditPage:
+    def page(self, person: Person, asked: AuditAsked) -> AuditPage:
         """Return a page of the firm's audit."""
         with self._database.transaction() as db:
-            rows = store.page(db, person.firm_id, before, action, MOST_LINES + 1)
+            rows = store.page(db, person.firm_id, asked, MOST_LINES + 1)
+            named = store.named(db, person.firm_id, [each for row, _ in rows if (each := _id_in(row.subject))])
+            about = {str(key): each for key, each in named.items()}
             lines = tuple(
                 AuditLine(
                     id=row.id,
@@ -72,6 +87,8 @@ class AuditService:
                     by=name or ("the shell" if row.address == "shell" else "nobody signed in"),
                     action=row.action,
                     subject=row.subject,
+                    about=about[row.subject].words if row.subject in about else row.subject,
+                    job_id=about[row.subject].job_id if row.subject in about else None,
                     address=row.address,
                     detail=row.detail,
                 )
@@ -79,5 +96,15 @@ class AuditService:
             )
             more = len(rows) > MOST_LINES
             return AuditPage(
-                lines=lines, before=lines[-1].id if more else None, actions=tuple(store.actions(db, person.firm_id))
+                lines=lines,
+                before=lines[-1].id if more else None,
+                actions=tuple(store.actions(db, person.firm_id)),
+                people=tuple(Somebody(id=each.id, name=each.name) for each in users_of(db, person.firm_id)),
             )
+
+
+def _id_in(subject: str) -> UUID | None:
+    try:
+        return UUID(subject)
+    except ValueError:
+        return None

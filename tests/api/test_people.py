@@ -225,6 +225,23 @@ class People(Api):
         lines = [each for each in self.client.get("/api/audit").json()["lines"] if each["subject"] == job]
         self.assertEqual([each["action"] for each in lines], ["job-removed", "exported", "job-started"])
         self.assertEqual({(each["by"], each["address"]) for each in lines}, {("Robin Ash", "testclient")})
+        job = self.start(name="Watched too")
+        circuit = self.circuit(job, name="Ring of the loft")["id"]
+        lines = self.client.get("/api/audit", params={"job": job}).json()["lines"]
+        self.assertEqual({each["about"] for each in lines}, {"1 Ring of the loft, Watched too", "Watched too"})
+        self.assertEqual({each["job_id"] for each in lines}, {job})
+        self.assertIn(circuit, {each["subject"] for each in lines})
+        me = next(each["id"] for each in self.client.get("/api/people").json()["people"] if each["you"])
+        for asked, some in (
+            ({"by": me}, True),
+            ({"by": new_id()}, False),
+            ({"day": f"{now():%Y-%m-%d}"}, True),
+            ({"day": "2001-02-03"}, False),
+            ({"job": new_id()}, False),
+        ):
+            found = self.client.get("/api/audit", params=asked).json()["lines"]
+            self.assertEqual(bool(found), some, asked)
+        self.assertEqual(self.client.get("/api/audit", params={"day": "yesterday"}).status_code, 422)
         page = self.client.get("/api/audit", params={"action": "exported"}).json()
         self.assertEqual({each["action"] for each in page["lines"]}, {"exported"})
 

@@ -4,7 +4,7 @@ export const keys = {
   about: ["about"] as const,
   sessions: ["sessions"] as const,
   people: ["people"] as const,
-  audit: (action: string) => ["audit", action] as const,
+  audit: (asked: object) => ["audit", asked] as const,
   jobs: (search?: string) => (search === undefined ? (["jobs"] as const) : (["jobs", search] as const)),
   job: (jobId: string | undefined) => ["job", jobId] as const,
   boards: (jobId: string) => ["boards", jobId] as const,

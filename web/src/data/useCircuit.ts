@@ -166,7 +166,11 @@ export function useCircuit(circuitId: string | undefined) {
     startTrial: () => setTrial({ commands: [], shown: undefined }),
     tryOut,
     keepTrial,
-    dropTrial: () => setTrial(undefined),
+    dropTrial: () => {
+      // What is still on its way says nothing any more.
+      asked.current += 1;
+      setTrial(undefined);
+    },
     layRun,
     previewed: !trial && typed !== undefined,
     refused: writing.refused,

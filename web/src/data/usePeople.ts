@@ -30,12 +30,21 @@ export function usePeople() {
 
 export type PeopleWork = ReturnType<typeof usePeople>;
 
+/** Which lines of the audit are asked for; nothing where all are. */
+export interface AuditAsked {
+  action: string;
+  by: string;
+  job: string;
+  day: string;
+}
+
 /** What was done in the firm, page by page, the newest first; of one sort where one is named. */
-export function useAudit(action: string) {
+export function useAudit(asked: AuditAsked) {
+  const query = Object.fromEntries(Object.entries(asked).filter(([, value]) => value !== ""));
   return useInfiniteQuery({
-    queryKey: keys.audit(action),
+    queryKey: keys.audit(query),
     queryFn: ({ pageParam }) =>
-      ask(api.GET("/api/audit", { params: { query: { action, ...(pageParam ? { before: pageParam } : {}) } } })),
+      ask(api.GET("/api/audit", { params: { query: { ...query, ...(pageParam ? { before: pageParam } : {}) } } })),
     initialPageParam: 0,
     getNextPageParam: (page) => page.before ?? undefined,
     placeholderData: keepPreviousData,

@@ -1,13 +1,15 @@
 import { useState } from "react";
 import { asRefused } from "../api/client";
 import { Header } from "../app/Header";
-import { useAudit } from "../data/usePeople";
+import { useAudit, type AuditAsked } from "../data/usePeople";
 import { RefusalNote } from "../parts/RefusalNote";
 
 /** What was done in the firm: who, what, when, from where; the newest first. */
 export function AuditPage() {
-  const [action, setAction] = useState("");
-  const query = useAudit(action);
+  const [asked, setAsked] = useState<AuditAsked>({ action: "", by: "", job: "", day: "" });
+  const [job, setJob] = useState("");
+  const query = useAudit(asked);
+  const only = (more: Partial<AuditAsked>) => setAsked({ ...asked, ...more });
   const pages = query.data?.pages ?? [];
   return (
     <>
@@ -16,22 +18,55 @@ export function AuditPage() {
       </Header>
       <main className="mx-auto max-w-6xl p-4">
         {query.isError && <RefusalNote refused={asRefused(query.error)} />}
-        <label className="flex items-center gap-2 pb-3">
-          <span className="font-semibold">Only</span>
-          <select
-            className="select w-64"
-            name="action"
-            value={action}
-            onChange={(event) => setAction(event.target.value)}
-          >
-            <option value="">everything</option>
-            {pages[0]?.actions.map((each) => (
-              <option key={each} value={each}>
-                {each.replaceAll("-", " ")}
-              </option>
-            ))}
-          </select>
-        </label>
+        <div className="flex flex-wrap items-end gap-3 pb-3">
+          <label className="flex flex-col">
+            <span className="font-semibold">What</span>
+            <select
+              className="select w-56"
+              name="action"
+              value={asked.action}
+              onChange={(event) => only({ action: event.target.value })}
+            >
+              <option value="">everything</option>
+              {pages[0]?.actions.map((each) => (
+                <option key={each} value={each}>
+                  {each.replaceAll("-", " ")}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label className="flex flex-col">
+            <span className="font-semibold">By</span>
+            <select
+              className="select w-48"
+              name="by"
+              value={asked.by}
+              onChange={(event) => only({ by: event.target.value })}
+            >
+              <option value="">anybody</option>
+              {pages[0]?.people.map((each) => (
+                <option key={each.id} value={each.id}>
+                  {each.name}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label className="flex flex-col">
+            <span className="font-semibold">Day</span>
+            <input
+              className="input w-44"
+              type="date"
+              name="day"
+              value={asked.day}
+              onChange={(event) => only({ day: event.target.value })}
+            />
+          </label>
+          {asked.job && (
+            <button className="btn" onClick={() => only({ job: "" })}>
+              Only {job} ✕
+            </button>
+          )}
+        </div>
         <div className="overflow-x-auto">
           <table className="w-full border-collapse" data-audit>
             <thead>
@@ -58,7 +93,20 @@ export function AuditPage() {
                     </td>
                     <td className="px-2 py-1 break-all">
                       {line.detail && <span className="mr-2">{line.detail}</span>}
-                      <span className="quiet text-sm">{line.subject}</span>
+                      {line.job_id ? (
+                        <button
+                          className="cursor-pointer text-left underline underline-offset-2"
+                          title="Only what was done to this job"
+                          onClick={() => {
+                            setJob(line.about.split(", ").at(-1) ?? line.about);
+                            only({ job: line.job_id ?? "" });
+                          }}
+                        >
+                          {line.about}
+                        </button>
+                      ) : (
+                        <span className="quiet text-sm">{line.about}</span>
+                      )}
                     </td>
                     <td className="px-2 py-1 whitespace-nowrap">{line.address}</td>
                   </tr>
