@@ -92,7 +92,7 @@ export function AuditPage() {
                       {line.action.replaceAll("-", " ")}
                     </td>
                     <td className="px-2 py-1 break-all">
-                      {line.detail && <span className="mr-2">{line.detail}</span>}
+                      {line.detail && line.detail !== line.about && <span className="mr-2">{line.detail}</span>}
                       {line.job_id ? (
                         <button
                           className="cursor-pointer text-left underline underline-offset-2"
