@@ -24,17 +24,13 @@ from lumbek.services import demo
 from lumbek.services.errors import WrongTokenError
 from lumbek.services.person import Person
 from lumbek.services.roles import Right, Role
-from lumbek.services.sessions import SessionLine
+from lumbek.services.sessions import DEVICE_KEPT, SessionLine
 
 router = APIRouter(prefix="/api", tags=["session"])
 
 Secret = Annotated[str, Field(min_length=1, max_length=200), AfterValidator(printable)]
 # The six figures of a second factor, if there is one.
 Code = Annotated[str, Field(max_length=12), AfterValidator(printable)]
-
-
-# A browser keeps no cookie for longer.
-_DEVICE_S = 400 * 24 * 3600
 
 
 class Credentials(Frozen):
@@ -133,7 +129,7 @@ def sign_in(credentials: Credentials, request: Request, response: Response, serv
         said.email, said.password, said.code, address_of(request), browser_of(request), device_of(request, services)
     )
     keep_session(response, services, begun.token)
-    _set_cookie(response, services, DEVICE_COOKIE, begun.device, _DEVICE_S)
+    _set_cookie(response, services, DEVICE_COOKIE, begun.device, int(DEVICE_KEPT.total_seconds()))
     return me_of(begun.person)
 
 

@@ -121,9 +121,7 @@ def _change(database: Database, settings: Settings, doing: str, email: str) -> N
             raise NotFoundError(f"There is no account {email}.")
         if doing == "lock":
             user.locked_at = now()
-            people.end_sessions(db, user.id)
-            people.forget_devices(db, user.id)
-            people.drop_links_by(db, user.id)
+            people.shut_out(db, user.id)
         elif doing == "unlock":
             user.locked_at = None
         else:

@@ -117,7 +117,7 @@ class PeopleService:
             user.roles = [role.value for role in roles]
             audit.note(db, person, Deed.ROLES, user.email, ", ".join(roles) or "none")
             if Right.MANAGE not in rights_of(user.roles):
-                _end_invitations(db, person, user)
+                _note_worthless(db, person, user, people.drop_links_by(db, user.id))
 
         return self._change(person, user_id, change)
 
@@ -126,10 +126,9 @@ class PeopleService:
 
         def change(db: Session, user: User) -> None:
             user.locked_at = now()
-            people.end_sessions(db, user.id)
-            people.forget_devices(db, user.id)
+            worthless = people.shut_out(db, user.id)
             audit.note(db, person, Deed.LOCKED, user.email)
-            _end_invitations(db, person, user)
+            _note_worthless(db, person, user, worthless)
 
         return self._change(person, user_id, change)
 
@@ -260,9 +259,9 @@ def _factor_off(db: Session, person: Person, user: User) -> None:
     audit.note(db, person, Deed.SECOND_FACTOR_OFF, user.email)
 
 
-def _end_invitations(db: Session, person: Person, user: User) -> None:
-    """Let what somebody made for others be worthless, who may not let anybody in any more."""
-    for email in people.drop_links_by(db, user.id):
+def _note_worthless(db: Session, person: Person, user: User, emails: list[str]) -> None:
+    """Set down that what somebody made for others is worthless, who may not let anybody in any more."""
+    for email in emails:
         audit.note(db, person, Deed.INVITATION_TAKEN_BACK, email or "a new password", f"made by {user.email}")
 
 

@@ -6,6 +6,7 @@ has those has no codes by that. Sealed by Fernet (AES-128-CBC with HMAC-SHA-256)
 
 import os
 import tempfile
+from contextlib import suppress
 from pathlib import Path
 
 from cryptography.fernet import Fernet, InvalidToken
@@ -55,10 +56,8 @@ class Sealer:
             with os.fdopen(handle, "wb") as file:
                 file.write(Fernet.generate_key() + b"\n")
             # Where another process was quicker its key stands.
-            if not self._path.exists():
+            with suppress(FileExistsError):
                 os.link(name, self._path)
-        except FileExistsError:
-            pass
         finally:
             Path(name).unlink()
 

@@ -37,8 +37,8 @@ from lumbek.store.models import Firm, SignedIn, SignInFailure, User
 _SEEN_EVERY = timedelta(minutes=1)
 _TOTP_STEP_S = 30
 _MOST_DEVICE = 200
-# A device on which nobody has signed in for so long is no longer known.
-_DEVICE_KEPT = timedelta(days=400)
+# A device on which nobody has signed in for so long is no longer known; no browser keeps a cookie for longer either.
+DEVICE_KEPT = timedelta(days=400)
 # What is said where an account is being tried from everywhere: not which of them was wrong.
 _NOT_TOGETHER = "E-mail, password and code do not fit together."
 _TRIED = (
@@ -116,7 +116,7 @@ class SessionService:
     def clear_out(self, db: Session, moment: datetime) -> Sequence[int]:
         """Delete sessions and links that are over and failures too old to count; return how many of each."""
         failures_before = moment - timedelta(minutes=self._settings.sign_in_window_minutes)
-        return people.clear_out(db, moment, self._idle_since(moment), failures_before, moment - _DEVICE_KEPT)
+        return people.clear_out(db, moment, self._idle_since(moment), failures_before, moment - DEVICE_KEPT)
 
     def person(self, token: str | None, address: str) -> Person:
         """Return who a session's token belongs to. Raises NotSignedInError."""

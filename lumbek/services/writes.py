@@ -23,8 +23,8 @@ from lumbek.store import jobs as store
 from lumbek.store.models import Base, CircuitRow, JobRow, PlacesRow
 
 Document = TypeVar("Document")
-# A hash of what the write under way says, where it came as JSON.
-CONTENT: ContextVar[str] = ContextVar("content", default="")
+# What gives a hash of what the write under way says; nothing where it did not come as JSON.
+CONTENT: ContextVar[Callable[[], str]] = ContextVar("content", default=str)
 
 
 @dataclass(frozen=True)
@@ -180,7 +180,7 @@ def done_before(db: Session, person: Person, write_id: UUID, subject: UUID) -> U
 
     Raises UsedIdError for another firm's id, and where something else was said under it.
     """
-    content = CONTENT.get()
+    content = CONTENT.get()()
     if store.do_once(db, write_id, person.firm_id, subject, content):
         return None
     found = store.done_write(db, write_id, person.firm_id)

@@ -126,6 +126,13 @@ def drop_invitation(db: Session, firm_id: UUID, link_id: UUID) -> str | None:
     return db.scalar(delete(OneTimeLink).where(*invitation).returning(OneTimeLink.email))
 
 
+def shut_out(db: Session, user_id: UUID) -> list[str]:
+    """End what lets somebody in, or others by them: sessions, known devices, links. Return whom the links were for."""
+    end_sessions(db, user_id)
+    forget_devices(db, user_id)
+    return drop_links_by(db, user_id)
+
+
 # Devices somebody has signed in on
 
 

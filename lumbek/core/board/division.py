@@ -94,10 +94,11 @@ def check_alarms(house: House) -> Check:
     if not alarms and not with_lights:
         return ALARMS.not_applicable(house, "No alarms in any circuit")
     every = (*alarms, *with_lights)
-    with_others = [found for member in every for found in (_in_a_group(house, member),) if found is not None]
-    with_others += [found for member in every for found in (_over_many(house, member),) if found is not None]
-    if with_others:
-        return with_others[0]
+    for ask in (_in_a_group, _over_many):
+        for member in every:
+            with_others = ask(house, member)
+            if with_others is not None:
+                return with_others
     own = not with_lights
     steps = tuple(
         Step(text=f"{school}{', as here' if here else ''}", sum=gives_up)
