@@ -19,38 +19,22 @@ export function AuditPage() {
       <main className="mx-auto max-w-6xl p-4">
         {query.isError && <RefusalNote refused={asRefused(query.error)} />}
         <div className="flex flex-wrap items-end gap-3 pb-3">
-          <label className="flex flex-col">
-            <span className="font-semibold">What</span>
-            <select
-              className="select w-56"
-              name="action"
-              value={asked.action}
-              onChange={(event) => only({ action: event.target.value })}
-            >
-              <option value="">everything</option>
-              {pages[0]?.actions.map((each) => (
-                <option key={each} value={each}>
-                  {each.replaceAll("-", " ")}
-                </option>
-              ))}
-            </select>
-          </label>
-          <label className="flex flex-col">
-            <span className="font-semibold">By</span>
-            <select
-              className="select w-48"
-              name="by"
-              value={asked.by}
-              onChange={(event) => only({ by: event.target.value })}
-            >
-              <option value="">anybody</option>
-              {pages[0]?.people.map((each) => (
-                <option key={each.id} value={each.id}>
-                  {each.name}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Only
+            words="What"
+            name="action"
+            value={asked.action}
+            any="everything"
+            options={pages[0]?.actions.map((each) => [each, each.replaceAll("-", " ")] as const)}
+            onChoose={(action) => only({ action })}
+          />
+          <Only
+            words="By"
+            name="by"
+            value={asked.by}
+            any="anybody"
+            options={pages[0]?.people.map((each) => [each.id, each.name] as const)}
+            onChoose={(by) => only({ by })}
+          />
           <label className="flex flex-col">
             <span className="font-semibold">Day</span>
             <input
@@ -126,5 +110,36 @@ export function AuditPage() {
         </p>
       </main>
     </>
+  );
+}
+
+/** One of several, or any of them: to have only its lines. */
+function Only({
+  words,
+  name,
+  value,
+  any,
+  options = [],
+  onChoose,
+}: {
+  words: string;
+  name: string;
+  value: string;
+  any: string;
+  options: readonly (readonly [string, string])[] | undefined;
+  onChoose: (value: string) => void;
+}) {
+  return (
+    <label className="flex flex-col">
+      <span className="font-semibold">{words}</span>
+      <select className="select w-56" name={name} value={value} onChange={(event) => onChoose(event.target.value)}>
+        <option value="">{any}</option>
+        {options.map(([id, shown]) => (
+          <option key={id} value={id}>
+            {shown}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
