@@ -119,7 +119,8 @@ class Belief:
     def left_over(self) -> Reals:
         """Return how much of each reading each hypothesis leaves for another to explain, (hypotheses, readings)."""
         insulation = InsulationPaths(self.patient, self.hypotheses)
-        low = self._foretold(self.hypotheses, currents=False).left_over(self._read)
+        _, which, foretold = replace(self, known=None)._apart if self.known else self._apart
+        low = foretold.left_over(self._read)[which]
         others = [
             ALL_OFF * (insulation_density(insulation, test, took) < 1e-3) for test, took in self._insulation_taken
         ]
@@ -145,23 +146,33 @@ class Belief:
         Shape (hypotheses, 1 + readings): first with none. Of what is out of the question anyway it is only about so.
         """
         known = np.zeros((0, 1 + len(self.low))) if self.known is None else self.known[0]
-        others = self.hypotheses[len(known) :]
-        if not others:
+        if len(known) == len(self.hypotheses):
             return known
         if not self.low:
             return np.zeros((len(self.hypotheses), 1))
-        rows, which = alike(self.patient, others, [test for test, _ in self.low])
-        besides = np.full(len(rows), -np.inf)
+        hypotheses, which, foretold = self._apart
+        besides = np.full(len(hypotheses), -np.inf)
         np.maximum.at(besides, which, self._ln_besides[len(known) :])
         best = (self._ln_besides[: len(known)] + known.max(axis=1)).max() if len(known) else -np.inf
-        return np.concatenate((known, self._ways_of([others[at] for at in rows], besides, best)[which]))
+        return np.concatenate((known, self._ways_of(hypotheses, foretold, besides, best)[which]))
 
-    def _ways_of(self, hypotheses: Sequence[Hypothesis], besides: Reals, best: float) -> Reals:
+    @cached_property
+    def _apart(self) -> tuple[list[Hypothesis], Places, Foretold]:
+        """What the low-ohm readings can part of the hypotheses that are new, and what it foretells but for currents.
+
+        First of each that are alike, then for each hypothesis which of them it is.
+        """
+        new = self.hypotheses[0 if self.known is None else len(self.known[0]) :]
+        rows, which = alike(self.patient, new, [test for test, _ in self.low])
+        first = [new[at] for at in rows]
+        return first, which, self._foretold(first, currents=False)
+
+    def _ways_of(self, hypotheses: list[Hypothesis], foretold: Foretold, besides: Reals, best: float) -> Reals:
         """Return the same for hypotheses that no reading says are alike; exact for what comes near the best of all.
 
         `besides` is what speaks for each beside the readings, `best` the best of all others.
         """
-        at_most, about = self._foretold(hypotheses, currents=False).ln_at_best(self._read)
+        at_most, about = foretold.ln_at_best(self._read)
         found = np.full((len(hypotheses), 1 + len(self.low)), -np.inf)
         found[:, 0] = about
         # A few first that are likely to be the best: they say what all others are measured by.

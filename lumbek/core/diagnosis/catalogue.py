@@ -11,12 +11,12 @@ neutral, which are linked at point p3. The same id comes back with the reading.
     flat/LN/p3                     between two terminals of a point, nothing linked
     leg/N/L4                       one core of a cable from terminal to terminal
     ins/NE                         insulation at the board; /unplug/p1+p2 with loads out; /split/p3/a up to a point,
-                                   /out/p3/L4 from there on through a cable
+                                   /out/p3/L4 from there on through a cable, /alone/L4 of that cable only
 """
 
 from collections.abc import Callable, Iterable
 from contextlib import suppress
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal, get_args
 
 from lumbek.core.diagnosis.patient import NAMES, Patient
@@ -281,6 +281,8 @@ class Catalogue:
             steps += ["Every load unplugged.", f"Take the accessory at {self._name(places)} off and its cables apart."]
         elif change == "out":
             return self._onward(test_id, pair, places, side)
+        elif change == "alone":
+            return self._by_itself(test_id, pair, places)
         elif change:
             raise UnknownTestError(test_id)
         steps.append(f"{self._at_board(where)}: read {words} with the insulation tester.")
@@ -329,6 +331,22 @@ class Catalogue:
             ),
             _SPLIT_EFFORT,
             unplugged=frozenset(self.patient.points),
+        )
+
+    def _by_itself(self, test_id: str, pair: str, leg: str) -> Test:
+        """Insulation of one cable between two points, taken out at both."""
+        run = self.patient.study.legs[leg]
+        here, there = (run.b, run.a) if run.a == BOARD else (run.a, run.b)
+        onward = self._onward(test_id, pair, here, leg)
+        far = self.patient.ends_at(there) if there != BOARD else frozenset[CoreAt]()
+        out = onward.how.setup.taken_out | far
+        *before, read = onward.steps
+        at_far_end = () if there == BOARD else (f"At {self._name(there)} too, or the fault may lie beyond.",)
+        return replace(
+            onward,
+            title=f"{self.patient.study.leg_title(leg)} by itself: insulation, {NAMES[pair[0]]} to {NAMES[pair[1]]}",
+            steps=(*before, *at_far_end, read),
+            how=onward.how._replace(setup=onward.how.setup._replace(taken_out=out)),
         )
 
     @property

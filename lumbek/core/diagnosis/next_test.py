@@ -5,7 +5,7 @@ What a test tells is the mutual information, in bits, between suspect and outcom
 """
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import permutations, product
 
@@ -13,11 +13,11 @@ import numpy as np
 
 from lumbek.core.diagnosis.belief import Belief
 from lumbek.core.diagnosis.catalogue import PAIRS, Catalogue, Test
+from lumbek.core.diagnosis.make_sure import to_make_sure
 from lumbek.core.diagnosis.predict import Flags, InsulationPaths, alike, predict
 from lumbek.core.diagnosis.scatter import Foretold, Scatter
 from lumbek.core.diagnosis.suspects import BAR, NO_FAULT, Across, Between, Port
 from lumbek.core.diagnosis.verdict import found
-from lumbek.core.model.terminals import CONDUCTORS
 from lumbek.core.network.changed import OPEN_FROM_OHM, Places, Reals
 
 # So many hypotheses are looked ahead from: the likeliest.
@@ -28,6 +28,8 @@ _STEPS = 80
 _MOST_TIMES = 2
 # What it costs to come back to a point that was closed up, as an effort beside that of its test.
 _OPENED_ANEW = 0.5
+# Cables are thought of by themselves where they stand among so many.
+_FEW = 4
 # Below this share, no insulation test is thought of.
 _SOME = 0.004
 
@@ -52,7 +54,7 @@ def propose_tests(belief: Belief) -> list[Proposal]:
     Where a suspect is found that others were told from, what makes sure of it is left: the core it is in, by itself.
     """
     if found(belief):
-        return _to_make_sure(belief)
+        return [Proposal(test, 0.0) for test in to_make_sure(belief)]
     again = [belief.low[at][0] for at in belief.doubtful]
     every = belief.by_way.ravel()
     best = np.argsort(-every)[:_MOST_HYPOTHESES]
@@ -88,45 +90,6 @@ def _closed_up(belief: Belief) -> set[str]:
     return set(places) - set(places[-1:])
 
 
-def _to_make_sure(belief: Belief) -> list[Proposal]:
-    """Return the tests that look at what was found itself, where it was found from afar and not looked at yet."""
-    load = _load_to_unplug(belief)
-    if load is not None:
-        return [Proposal(load, 0.0)]
-    done = {took.test for _, took in belief.taken}
-    best = next(iter(belief.by_suspect))
-    catalogue = Catalogue(belief.patient)
-    for part in belief.suspects[best].parts or (best,):
-        suspect = belief.suspects[part]
-        if suspect.kind in ("mixed-neutral", "insulation-point"):
-            # Two of them, on either side, look like one between.
-            of_point = f"ins/{suspect.cores}/split/{suspect.place}/{catalogue.side}"
-            if of_point not in done:
-                return [Proposal(test, 0.0) for test in catalogue.known([of_point])]
-        if suspect.kind not in ("open", "cut", "loose"):
-            continue
-        cores = tuple(suspect.cores) if suspect.kind == "cut" else (suspect.cores,)
-        if all(each.startswith(("read/", "ins/")) for each in done):
-            continue
-        # A core to spare has no terminal of its own name to be probed at.
-        of_leg = [f"leg/{core}/{suspect.place}" for core in cores if core in CONDUCTORS]
-        if of_leg and not done.intersection(of_leg):
-            return [Proposal(catalogue.test(of_leg[0]), 0.0)]
-    return []
-
-
-def _load_to_unplug(belief: Belief) -> Test | None:
-    """Return the test with the accused load out, where none was taken: by elimination alone no load is found."""
-    for part in belief.suspects[next(iter(belief.by_suspect))].parts or (next(iter(belief.by_suspect)),):
-        suspect = belief.suspects[part]
-        if suspect.kind not in ("load-left-in", "load-fault"):
-            continue
-        if any(suspect.place in test.unplugged for test, _ in belief.taken):
-            continue
-        return next(iter(Catalogue(belief.patient).known([f"ins/{suspect.cores}/unplug/{suspect.place}"])), None)
-    return None
-
-
 class _Shares:
     """How likely hypotheses are, each one of its suspect's."""
 
@@ -160,12 +123,13 @@ def _outcomes(belief: Belief, rows: Places, ways: Places, tests: Sequence[Test])
     """
     patient = belief.patient
     hypotheses = [belief.hypotheses[at] for at in rows]
-    low = [(test, took) for test, took in belief.taken if not test.insulation]
+    low = belief.low
     every = [*(test for test, _ in low), *tests]
     some, merged = alike(patient, hypotheses, every)
-    pairs = list(dict.fromkeys(zip(merged.tolist(), ways.tolist(), strict=True)))
+    each = list(zip(merged.tolist(), ways.tolist(), strict=True))
+    pairs = list(dict.fromkeys(each))
     place = {pair: at for at, pair in enumerate(pairs)}
-    which = np.array([place[pair] for pair in zip(merged.tolist(), ways.tolist(), strict=True)], dtype=np.intp)
+    which = np.array(list(map(place.__getitem__, each)), dtype=np.intp)
     kept = [hypotheses[some[at]] for at, _ in pairs]
     slipped = np.arange(1, len(low) + 1)[None, :] == np.array([way for _, way in pairs])[:, None]
     scatter = Scatter(Foretold(patient, kept, predict(patient, kept, every)))
@@ -252,7 +216,17 @@ def _insulation(belief: Belief) -> list[Test]:
         for point in patient.points:
             legs = dict.fromkeys(end.leg for end in patient.ends_at(point))
             ids += [f"ins/{pair}/out/{point}/{leg}" for leg in legs]
+    ids += _by_themselves(belief)
     return catalogue.known(each for each in ids if each not in taken)
+
+
+def _by_themselves(belief: Belief) -> Iterator[str]:
+    """Yield the insulation of each of the few cables that are left under suspicion, by itself."""
+    likely = [belief.suspects[each] for each in list(belief.by_suspect)[:_FEW]]
+    for part in dict.fromkeys(part for each in likely for part in each.parts or (each.id,)):
+        suspect = belief.suspects[part]
+        if suspect.kind == "insulation-leg":
+            yield f"ins/{suspect.cores}/alone/{suspect.place}"
 
 
 def _suspected_paths(belief: Belief) -> tuple[dict[str, float], dict[str, dict[str, float]]]:

@@ -129,8 +129,7 @@ class DrawnNetwork:
         there = np.asarray((changes.nodes >= 0).all(axis=2))
         nodes = np.where(there[:, :, None], changes.nodes, 0)
         a, b = nodes[..., 0], nodes[..., 1]
-        from_port = z[:, a] - z[:, b]
-        mutual = _at_ports(from_port, a, b)
+        mutual = _at_ports(z, a, b)
         inner = np.asarray(np.linalg.inv(mutual + _diagonal(self._inverse_change(changes, there, mutual))))
         # Shape (cases, readings, changes).
         port_probe, port_link = (
@@ -149,6 +148,7 @@ class DrawnNetwork:
         if not currents:
             return Readings(ohm, np.zeros((*ohm.shape, 0)), slope)
         one, other = self.laid.ends.T
+        from_port = z[:, a] - z[:, b]
         branch_port = from_port[one] - from_port[other]
         branch_probe, branch_link = (
             (each[:, :, one] - each[:, :, other])[meter] for each in (self._by_probe, self._by_link)
@@ -185,10 +185,10 @@ class DrawnNetwork:
         return found
 
 
-def _at_ports(from_port: Reals, a: Places, b: Places) -> Reals:
-    """Return U'ZU case by case, shape (cases, changes, changes), from ZU, shape (nodes, cases, changes)."""
-    cases = np.arange(len(a))[:, None]
-    return np.asarray(from_port[a, cases] - from_port[b, cases])
+def _at_ports(z: Reals, a: Places, b: Places) -> Reals:
+    """Return U'ZU case by case, shape (cases, changes, changes), of the ports between `a` and `b`, (cases, changes)."""
+    rows_a, rows_b, a, b = a[:, :, None], b[:, :, None], a[:, None, :], b[:, None, :]
+    return np.asarray(z[rows_a, a] - z[rows_a, b] - z[rows_b, a] + z[rows_b, b])
 
 
 def _diagonal(rows: Reals) -> Reals:
