@@ -1,6 +1,8 @@
 """How figures are shown: rounded against the user, never in favour, and never so that a failure looks like a pass."""
 
+from collections.abc import Callable
 from math import ceil, floor
+from operator import ge, le
 from typing import Literal
 
 # How a figure below zero begins, and what stands where there is none.
@@ -68,14 +70,14 @@ def show_held(
     As many decimals are shown as it takes: 1.096 against 1.0956 does not read "1.10, at most 1.10: fails".
     Round figures are shown as such.
     """
-    value_up = sense == "at most"
-    if met:
+    up, down = (ceil_to, floor_to) if sense == "at most" else (floor_to, ceil_to)
+    meets: Callable[[float, float], bool] = le if sense == "at most" else ge
+    if met and not meets(value, limit):
         # What only a hair of binary fractions puts beyond its limit is at it.
-        value = min(value, limit) if value_up else max(value, limit)
+        value = limit
     for places in range(decimals, _PLACES + 1):
-        shown_value = ceil_to(value, places) if value_up else floor_to(value, places)
-        shown_limit = floor_to(limit, places) if value_up else ceil_to(limit, places)
-        if (shown_value <= shown_limit if value_up else shown_value >= shown_limit) == met:
+        shown_value, shown_limit = up(value, places), down(limit, places)
+        if meets(shown_value, shown_limit) == met:
             round_limit = _is_round(limit)
             value_words = plain(shown_value) if round_limit and _is_round(value) else show(shown_value, places)
             return value_words, plain(shown_limit) if round_limit else show(shown_limit, places)

@@ -25,6 +25,10 @@ from lumbek.exchange.upgrade import CURRENT, OldHouse
 _WHOLE_BYTES = 8_000_000
 
 
+def _in_circuit(index: int, error: ValidationError) -> list[Problem]:
+    return [Problem(field=f"circuits.{index}.{each.field}", reason=each.reason) for each in problems_of(error)]
+
+
 class JobStream:
     """A job file on disk. Made only if the whole file is sound: the first pass checks every circuit."""
 
@@ -65,10 +69,7 @@ class JobStream:
             try:
                 circuit = JobCircuit.model_validate(around.take(each))
             except ValidationError as error:
-                problems += [
-                    Problem(field=f"circuits.{index}.{problem.field}", reason=problem.reason)
-                    for problem in problems_of(error)
-                ]
+                problems += _in_circuit(index, error)
             else:
                 problems += circuit_problems(index, circuit, numbers, keys)
             if len(problems) >= MOST_PROBLEMS:

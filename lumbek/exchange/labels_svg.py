@@ -1,6 +1,6 @@
 """The label strip and the circuit chart of a board as SVG, in true size."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator, Sequence
 from html import escape
 
 from lumbek.core.board.labels import MODULE_MM, BoardSheet, WayLabel
@@ -58,7 +58,8 @@ def _lines(words: str) -> list[str]:
 
 
 # The circuit chart: columns by heading, what they show and how wide they are in mm.
-_COLUMNS: tuple[tuple[str, Callable[[WayLabel], str], int], ...] = (
+_Column = tuple[str, Callable[[WayLabel], str], int]
+_COLUMNS: tuple[_Column, ...] = (
     ("Way", lambda label: str(label.place), 12),
     ("Circuit", lambda label: label.numbers, 16),
     ("Feeds", lambda label: label.feeds, 70),
@@ -73,6 +74,21 @@ _HEAD_MM = 12
 _LETTER_MM = 1.75
 
 
+def _cut(words: str, most: int) -> str:
+    return words if len(words) <= most else words[: most - 1] + "…"
+
+
+def _row(columns: Sequence[_Column], label: WayLabel | None, top: int) -> Iterator[str]:
+    """Yield a row of the chart: a way's label, or the headings."""
+    left = 0
+    for heading, of, width in columns:
+        words = _cut(heading if label is None else of(label), int((width - 2) / _LETTER_MM))
+        weight = ' font-weight="bold"' if label is None or heading in ("Way", "Circuit") else ""
+        yield _frame(left, top, width, _ROW_MM)
+        yield f'<text x="{left + 1}" y="{top + 4.8}" font-size="3"{weight}>{escape(words)}</text>'
+        left += width
+
+
 def chart_svg(sheet: BoardSheet) -> str:
     """Return the circuit chart of a board: a row for each way, in true size, to be stuck inside its door."""
     shown = [column for column in _COLUMNS if column[0] != "Line" or any(label.line for label in sheet.labels)]
@@ -82,14 +98,6 @@ def chart_svg(sheet: BoardSheet) -> str:
         f'<text x="1" y="5" font-size="4.4" font-weight="bold">{escape(sheet.board)}</text>',
         f'<text x="1" y="9.6" font-size="2.8">Fed from {escape(sheet.fed_from)}</text>',
     ]
-    for row in range(len(sheet.labels) + 1):
-        left, top = 0, _HEAD_MM + row * _ROW_MM
-        for heading, of, width in shown:
-            words = heading if row == 0 else of(sheet.labels[row - 1])
-            most = int((width - 2) / _LETTER_MM)
-            words = words if len(words) <= most else words[: most - 1] + "…"
-            weight = ' font-weight="bold"' if row == 0 or heading in ("Way", "Circuit") else ""
-            parts.append(_frame(left, top, width, _ROW_MM))
-            parts.append(f'<text x="{left + 1}" y="{top + 4.8}" font-size="3"{weight}>{escape(words)}</text>')
-            left += width
+    for row, label in enumerate((None, *sheet.labels)):
+        parts += _row(shown, label, _HEAD_MM + row * _ROW_MM)
     return _sheet(wide, high, f"{sheet.board}, circuit chart", parts)

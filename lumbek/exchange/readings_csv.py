@@ -7,6 +7,7 @@ Separators may be commas, semicolons or tabs.
 import csv
 import io
 import re
+from collections.abc import Callable
 
 from pydantic import ValidationError
 
@@ -95,12 +96,22 @@ def read_readings(text: str, circuit: Circuit) -> ReadFile:
     return ReadFile(columns=columns, lines=lines, ready=sum(line.reading is not None for line in lines))
 
 
+def _reading(quantity: Quantity, point: str | None, cell: Callable[[str], str]) -> ReadingTaken:
+    """Return what the cells of a line say was read. Raises ValueError, and ValidationError."""
+    note = cell("note")
+    if quantity in SEEN:
+        right = cell("value").lower() in ("ok", "right", "pass", "correct", "yes", "true", "1", "✓")
+        return ReadingTaken(quantity=quantity, point=point, correct=right, note=note, source="file")
+    beyond, value = read_figure(cell("value"), cell("unit"), "MΩ" if quantity.startswith("ins") else "")
+    return ReadingTaken(quantity=quantity, point=point, value=value, beyond=beyond, note=note, source="file")
+
+
 def _line(number: int, row: list[str], places: dict[str, int], circuit: Circuit) -> ReadLine:
     def cell(field: str) -> str:
         at = places.get(field)
         return row[at].strip() if at is not None and at < len(row) else ""
 
-    text = ", ".join(part.strip() for part in row)[:200]
+    text = ", ".join(map(str.strip, row))[:200]
 
     def refused(why: str) -> ReadLine:
         return ReadLine(line=number, text=text, reading=None, why=why)
@@ -117,14 +128,7 @@ def _line(number: int, row: list[str], places: dict[str, int], circuit: Circuit)
         if point is None:
             return refused(f"{cell('point')[:40]!r} is no point of this circuit")
     try:
-        if quantity in SEEN:
-            right = cell("value").lower() in ("ok", "right", "pass", "correct", "yes", "true", "1", "✓")
-            reading = ReadingTaken(quantity=quantity, point=point, correct=right, note=cell("note"), source="file")
-        else:
-            beyond, value = read_figure(cell("value"), cell("unit"), "MΩ" if quantity.startswith("ins") else "")
-            reading = ReadingTaken(
-                quantity=quantity, point=point, value=value, beyond=beyond, note=cell("note"), source="file"
-            )
+        reading = _reading(quantity, point, cell)
     except ValidationError as error:
         return refused(problems_of(error)[0].reason)
     except ValueError as error:

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from lumbek.core.choosing.propose import Proposals
+from lumbek.core.choosing.size import Size
 from lumbek.core.judging.answers import CircuitAnswer
 from lumbek.core.judging.check import Check, Verdict
 from lumbek.core.model.circuit import Circuit
@@ -25,11 +26,17 @@ def check_lines(check: Check) -> Iterator[str]:
             yield f"        {step.text}{': ' if step.sum else ''}{step.sum}"
 
 
+def _pair(size: Size) -> str:
+    cpc = f"/{plain(size.cpc_mm2)}" if size.cpc_mm2 else ""
+    return f"{plain(size.csa_mm2)}{cpc} mm², {plain(size.rating_a)} A{', as drawn' if size.in_force else ''}"
+
+
 def proposal_lines(circuit: Circuit, proposals: Proposals) -> Iterator[str]:
     """Yield what may be done with a circuit as text: repairs, reach, sizes, protection."""
     yield f"Circuit {circuit.number}  {circuit.name}"
     for mend in proposals.mends:
-        yield f"  mend    {mend.change}: " + (f"leaves {', '.join(mend.leaves)}" if mend.leaves else "then it complies")
+        left = ", ".join(mend.leaves)
+        yield f"  mend    {mend.change}: {f'leaves {left}' if left else 'then it complies'}"
     for each in proposals.rebalances:
         yield f"  mend    {each.change}"
     for limit in proposals.reach.limits:
@@ -39,9 +46,7 @@ def proposal_lines(circuit: Circuit, proposals: Proposals) -> Iterator[str]:
     for missing in proposals.reach.missing:
         yield f"  reach   needs the {missing}"
     for size in proposals.sizes.sizes:
-        cpc = f"/{plain(size.cpc_mm2)}" if size.cpc_mm2 else ""
-        pair = f"{plain(size.csa_mm2)}{cpc} mm², {plain(size.rating_a)} A{', as drawn' if size.in_force else ''}"
-        yield f"  size    {pair}: {size.tightest}, {size.answer}"
+        yield f"  size    {_pair(size)}: {size.tightest}, {size.answer}"
     if not proposals.sizes.sizes:
         yield f"  size    none of {proposals.sizes.tried} pairs: most fall at {proposals.sizes.nearest.lower()}"
     yield f"  protect {proposals.protection.device}"

@@ -202,6 +202,10 @@ def _parse_csv(text: str) -> Typed:
     return Typed(entries=tuple(entries), problems=tuple(problems))
 
 
+# What a table calls a kind: as it is typed in a run, or by the model's own name.
+_KINDS: Mapping[str, PointKind] = {**{str(kind): kind for kind in _WORDS.values()}, **_WORDS}
+
+
 def _parse_row(cells: Mapping[str, str], line: str) -> Entry | Problem:
     """Return the entry in a row of a table, or what is wrong with it."""
     length = cells.get("length") or cells.get("length_m") or "?"
@@ -218,7 +222,7 @@ def _parse_row(cells: Mapping[str, str], line: str) -> Entry | Problem:
         return Problem(field=f"{line}, name", reason=_UNPRINTABLE)
     return entry.model_copy(
         update={
-            "kind": _WORDS.get(kind_word) or next((each for each in _WORDS.values() if each == kind_word), None),
+            "kind": _KINDS.get(kind_word),
             "name": name[:80],
             "room": room[:80],
             "spur": cells.get("spur", "").lower() in ("yes", "y", "1", "true", "spur"),

@@ -72,15 +72,7 @@ def make(settings: Settings, file: Path) -> str:
     return f"{file}: {rows} rows of {len(manifest['tables'])} tables, {jobs} jobs, checked."
 
 
-def restore(settings: Settings, file: Path) -> str:
-    """Put a backup into the owner's database, which must be empty; return what there is to say. Raises BackupError."""
-    try:
-        manifest = _check(file)
-    except (OSError, zipfile.BadZipFile, KeyError, ValueError) as error:
-        raise BackupError(f"{file} is no backup that can be read: {error}") from error
-    url = settings.owner_url
-    if state_of(url) != "empty" or _tables(url):
-        raise BackupError("The database is not empty: a backup is only restored into one where nothing is.")
+def _put_in(url: str, file: Path) -> None:
     with tempfile.TemporaryDirectory() as folder:
         with zipfile.ZipFile(file) as archive:
             archive.extract(_DUMP, folder)
@@ -94,9 +86,21 @@ def restore(settings: Settings, file: Path) -> str:
             f"--dbname={environment_of(url)['PGDATABASE']}",
             str(Path(folder) / _DUMP),
         )
+
+
+def restore(settings: Settings, file: Path) -> str:
+    """Put a backup into the owner's database, which must be empty; return what there is to say. Raises BackupError."""
+    try:
+        manifest = _check(file)
+    except (OSError, zipfile.BadZipFile, KeyError, ValueError) as error:
+        raise BackupError(f"{file} is no backup that can be read: {error}") from error
+    url = settings.owner_url
+    if state_of(url) != "empty" or _tables(url):
+        raise BackupError("The database is not empty: a backup is only restored into one where nothing is.")
+    _put_in(url, file)
     found = _summed(url)
     wrong = [table for table, summed in manifest["tables"].items() if found.get(table) != summed]
-    if wrong or set(found) != set(manifest["tables"]):
+    if found != manifest["tables"]:
         raise BackupError(f"Not as it was backed up: {', '.join(wrong) or 'other tables'}. Do not use this database.")
     _need_chain(url)
     before = revision_of(url)

@@ -102,20 +102,27 @@ class AttachmentService:
             return row.kind, row.data
 
 
+def _need_board(db: Session, job: JobRow, board_id: str | None) -> None:
+    circuits = [key_of(circuit_id) for circuit_id, _ in circuit_versions(db, job.id)]
+    if board_id not in {board.id for board in seated(boards_of(job).boards, circuits)}:
+        raise NotFoundError("There is no such board here.")
+
+
+def _said_circuit(db: Session, person: Person, shown: Shown) -> UUID | None:
+    if shown.shows == "record":
+        record = find_record(db, person.firm_id, _id_in(shown.of))
+        return None if record is None else record.circuit_id
+    return shown.circuit_id if shown.shows == "point" else _id_in(shown.of)
+
+
 def _circuit_of(db: Session, person: Person, job: JobRow, shown: Shown) -> UUID | None:
     """Return the circuit that what is shown belongs to, if one. Raises NotFoundError where it is not in this job."""
     if shown.shows == "job":
         return None
     if shown.shows == "board":
-        circuits = [key_of(circuit_id) for circuit_id, _ in circuit_versions(db, job.id)]
-        if shown.of not in {board.id for board in seated(boards_of(job).boards, circuits)}:
-            raise NotFoundError("There is no such board here.")
+        _need_board(db, job, shown.of)
         return None
-    if shown.shows == "record":
-        record = find_record(db, person.firm_id, _id_in(shown.of))
-        circuit_id = None if record is None else record.circuit_id
-    else:
-        circuit_id = shown.circuit_id if shown.shows == "point" else _id_in(shown.of)
+    circuit_id = _said_circuit(db, person, shown)
     if circuit_id is None:
         raise NotFoundError("There is no such circuit or record here.")
     row, its_job = need_circuit(db, person, circuit_id)

@@ -9,9 +9,9 @@ from lumbek.core.value import Frozen
 from lumbek.services.deeds import Deed
 from lumbek.services.person import Person
 from lumbek.store import audit as store
-from lumbek.store.audit import AuditAsked
+from lumbek.store.audit import AuditAsked, LineAbout
 from lumbek.store.database import Database
-from lumbek.store.models import User
+from lumbek.store.models import Audit, User
 from lumbek.store.people import users_of
 
 MOST_LINES = 100
@@ -80,20 +80,7 @@ class AuditService:
             rows = store.page(db, person.firm_id, asked, MOST_LINES + 1)
             named = store.named(db, person.firm_id, [each for row, _ in rows if (each := _id_in(row.subject))])
             about = {str(key): each for key, each in named.items()}
-            lines = tuple(
-                AuditLine(
-                    id=row.id,
-                    at=row.at,
-                    by=name or ("the shell" if row.address == "shell" else "nobody signed in"),
-                    action=row.action,
-                    subject=row.subject,
-                    about=about[row.subject].words if row.subject in about else row.subject,
-                    job_id=about[row.subject].job_id if row.subject in about else None,
-                    address=row.address,
-                    detail=row.detail,
-                )
-                for row, name in rows[:MOST_LINES]
-            )
+            lines = tuple(_line(row, name, about.get(row.subject)) for row, name in rows[:MOST_LINES])
             more = len(rows) > MOST_LINES
             return AuditPage(
                 lines=lines,
@@ -101,6 +88,20 @@ class AuditService:
                 actions=tuple(store.actions(db, person.firm_id)),
                 people=tuple(Somebody(id=each.id, name=each.name) for each in users_of(db, person.firm_id)),
             )
+
+
+def _line(row: Audit, name: str | None, about: LineAbout | None) -> AuditLine:
+    return AuditLine(
+        id=row.id,
+        at=row.at,
+        by=name or ("the shell" if row.address == "shell" else "nobody signed in"),
+        action=row.action,
+        subject=row.subject,
+        about=row.subject if about is None else about.words,
+        job_id=None if about is None else about.job_id,
+        address=row.address,
+        detail=row.detail,
+    )
 
 
 def _id_in(subject: str) -> UUID | None:

@@ -157,16 +157,21 @@ def _need(db: Session, token: str, lock: bool = False) -> OneTimeLink:
     return link
 
 
+def _set_anew(db: Session, link: OneTimeLink, hashed: str) -> tuple[User, Firm]:
+    """Give the person of a link another password; whoever was signed in by the old one is so no longer."""
+    user = people.find_user(db, link.firm_id, link.user_id, lock=True) if link.firm_id and link.user_id else None
+    firm = db.get(Firm, link.firm_id)
+    if user is None or firm is None or user.locked_at is not None:
+        raise NotFoundError(_GONE)
+    user.password_hash, user.held_at = hashed, None
+    people.end_sessions(db, user.id)
+    people.forget_devices(db, user.id)
+    return user, firm
+
+
 def _let_in(db: Session, link: OneTimeLink, said: LinkUse, hashed: str) -> tuple[User, Firm]:
     if link.purpose == "reset":
-        user = people.find_user(db, link.firm_id, link.user_id, lock=True) if link.firm_id and link.user_id else None
-        firm = db.get(Firm, link.firm_id)
-        if user is None or firm is None or user.locked_at is not None:
-            raise NotFoundError(_GONE)
-        user.password_hash, user.held_at = hashed, None
-        people.end_sessions(db, user.id)
-        people.forget_devices(db, user.id)
-        return user, firm
+        return _set_anew(db, link, hashed)
     for field in ("name", "email", "firm") if link.purpose == "begin" else ("name",):
         if not getattr(said, field).strip():
             raise BadInputError(f"{field}: say it.")

@@ -19,6 +19,7 @@ and a place is ["p3", "L"], a terminal, or ["L1", "L", "board"], the end of a co
 
 import math
 import random
+from itertools import combinations
 from typing import Any
 
 # Ω per metre of annealed copper at 20 °C by its size in mm²: 17.241 nΩ m, and what strand and lay add.
@@ -185,6 +186,32 @@ class Installed:
                 self.wires[leg, end[1]] = 1e9
 
 
+Net = dict[Place, dict[Place, float]]
+
+
+def _net(net: Net, wires: list[Wire]) -> Net:
+    """Add wires to a net, side by side those between the same places, in S."""
+    for a, b, ohm in wires:
+        if a == b:
+            continue
+        siemens = 1 / ohm
+        net.setdefault(a, {})[b] = net.setdefault(a, {}).get(b, 0.0) + siemens
+        net.setdefault(b, {})[a] = net.setdefault(b, {}).get(a, 0.0) + siemens
+    return net
+
+
+def _take_out(net: Net, gone: Place) -> None:
+    """Take a node out of a net: what it joined stays joined as it was through it, star to mesh."""
+    around = net.pop(gone)
+    total = sum(around.values())
+    for name in around:
+        del net[name][gone]
+    for a, b in combinations(around, 2):
+        siemens = around[a] * around[b] / total
+        net[a][b] = net[a].get(b, 0.0) + siemens
+        net[b][a] = net[b].get(a, 0.0) + siemens
+
+
 def resistance(wires: list[Wire], one: Place, other: Place) -> float:
     """Return the resistance in Ω between two places of a net of wires; infinite where nothing joins them.
 
@@ -193,28 +220,12 @@ def resistance(wires: list[Wire], one: Place, other: Place) -> float:
     """
     if one == other:
         return 0.0
-    net: dict[Place, dict[Place, float]] = {one: {}, other: {}}
-    for a, b, ohm in wires:
-        if a == b:
-            continue
-        siemens = 1 / ohm
-        net.setdefault(a, {})[b] = net.setdefault(a, {}).get(b, 0.0) + siemens
-        net.setdefault(b, {})[a] = net.setdefault(b, {}).get(a, 0.0) + siemens
+    net = _net({one: {}, other: {}}, wires)
     left = [node for node in net if node not in (one, other)]
     while left:
         left.sort(key=lambda node: -len(net[node]))
         # A few at a time: the order is right again soon enough.
         for _ in range(max(1, len(left) // 8)):
-            gone = left.pop()
-            around = net.pop(gone)
-            total = sum(around.values())
-            names = list(around)
-            for name in names:
-                del net[name][gone]
-            for i, a in enumerate(names):
-                for b in names[i + 1 :]:
-                    siemens = around[a] * around[b] / total
-                    net[a][b] = net[a].get(b, 0.0) + siemens
-                    net[b][a] = net[b].get(a, 0.0) + siemens
+            _take_out(net, left.pop())
     siemens = net[one].get(other, 0.0)
     return 1 / siemens if siemens > 1e-13 else math.inf

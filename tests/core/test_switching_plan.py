@@ -290,7 +290,7 @@ class Least(unittest.TestCase):
     def test_the_least_is_that_of_trying_everything(self) -> None:
         chance = random.Random(20260731)
         methods: dict[str, int] = {}
-        for count in range(300):
+        for count in range(200):
             circuit = _random_scheme(chance)
             best = chooser(circuit).best()
             assert best is not None

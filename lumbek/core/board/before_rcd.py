@@ -4,6 +4,15 @@ from lumbek.core.board.house import House
 from lumbek.core.judging.check import Check, Step, Verdict
 from lumbek.core.judging.question import Question
 from lumbek.core.model.board import Board
+from lumbek.core.model.device import Device
+
+
+def _has_rcd(main: Device | None) -> bool:
+    return main is not None and (main.known_rcd is not None or main.standard == "bs-en-61008")
+
+
+def _may_have_rcd(main: Device | None) -> bool:
+    return main is not None and main.rcd == "unknown" and main.standard != "switch"
 
 
 def check_before_rcd(house: House, board: Board) -> Check:
@@ -17,7 +26,7 @@ def check_before_rcd(house: House, board: Board) -> Check:
     place, main = house.board_place(board), board.known_main
     if house.supply.earthing != "TT" or board.fed_by is not None:
         return question.not_applicable(house, "Not at the origin of a TT supply")
-    if main is not None and (main.known_rcd is not None or main.standard == "bs-en-61008"):
+    if _has_rcd(main):
         return question.check(house, Verdict.PASS, "An RCD at its main", place=place)
     if board.beside_group is not None:
         return question.check(house, Verdict.PASS, "Behind the RCD of a group", place=place)
@@ -25,7 +34,7 @@ def check_before_rcd(house: House, board: Board) -> Check:
         return question.cannot_tell(house, (f"what {board.name} is made of",), place=place)
     if board.enclosure.material in ("plastic", "timber"):
         return question.check(house, Verdict.PASS, "Nothing of metal ahead of the RCDs", place=place)
-    if board.main == "unknown" or (main is not None and main.rcd == "unknown" and main.standard != "switch"):
+    if board.main == "unknown" or _may_have_rcd(main):
         return question.cannot_tell(house, (f"main switch of {board.name}: whether it has an RCD",), place=place)
     return question.check(
         house,

@@ -182,18 +182,24 @@ def _set_group(group: Group, command: ask.SetGroup, found: bool) -> Group:
     changes: dict[str, object] = {
         name: said[name] for name in ("name", "rating_a", "stated_a", "unsure") if name in said
     }
-    rcd = group.rcd
+    rcd = _set_rcd(group.rcd, command, found)
+    if rcd is None:
+        changes["rating_a"] = None
+    return _held(group, {**changes, "rcd": rcd})
+
+
+def _set_rcd(rcd: Rcd | str | None, command: ask.SetGroup, found: bool) -> Rcd | str | None:
+    """Return a group's RCD as it is said to be: there, unknown or none, and then what is read on it."""
+    said = command.said("group")
     if "rcd" in said:
         usual = Rcd() if found else Rcd(rated_ma=30, type="A")
         known = rcd if isinstance(rcd, Rcd) else usual
         rcd = {"unknown": "unknown", "none": None}.get(command.rcd, known)
     figures = {name: said[name] for name in ("rated_ma", "type", "delayed") if name in said}
-    if figures:
-        was = rcd if isinstance(rcd, Rcd) else Rcd()
-        rcd = Rcd.model_validate({**was.model_dump(), **figures})
-    if rcd is None:
-        changes["rating_a"] = None
-    return _held(group, {**changes, "rcd": rcd})
+    if not figures:
+        return rcd
+    was = rcd if isinstance(rcd, Rcd) else Rcd()
+    return Rcd.model_validate({**was.model_dump(), **figures})
 
 
 def _drop_board(boards: Tree, board_id: str) -> Tree:

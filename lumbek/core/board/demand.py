@@ -1,5 +1,6 @@
 """Does what feeds the house carry all that it draws, and what may still be added?"""
 
+from lumbek.core.board.draw import Draw
 from lumbek.core.board.house import House
 from lumbek.core.board.member import PLAIN
 from lumbek.core.judging.check import Check, Step, Verdict, hold
@@ -65,9 +66,7 @@ def check_demand(house: House) -> Check:
     limit_a, name = limit
     beyond = hold(draw.greatest_a, limit_a, "at most")[0] is Verdict.FAIL
     if beyond and (not draw.stated or draw.unplaced):
-        stated = house.drawn_by(
-            member for member in house.members.values() if member.stated and _placed(house, member.key)
-        )
+        stated = _stated(house)
         if hold(stated.greatest_a, limit_a, "at most")[0] is Verdict.PASS:
             what = f"loads of {draw.unstated[0]}" if draw.unstated else f"line of {draw.unplaced[0]}"
             return QUESTION.cannot_tell(
@@ -94,19 +93,14 @@ def _placed(house: House, key: str) -> bool:
     return house.supply.phases == 1 or house.members[key].phases == 3 or house.seats[key].way.line is not None
 
 
+def _stated(house: House) -> Draw:
+    """Return what is drawn by the circuits whose loads are stated and whose line is known: at least so much is."""
+    return house.drawn_by(member for member in house.members.values() if member.stated and _placed(house, member.key))
+
+
 def headroom(house: House) -> Headroom:
     """Return what is left, and whether the usual next things still fit on the fullest line."""
     draw, limit = house.whole_draw, _limit(house)
-    may_add = []
-    for key in _NEXT:
-        appliance = house.rulebook.appliances[key]
-        current = appliance.current_a or (appliance.power_w or 0.0) / house.rulebook.u0_v
-        rule = house.rulebook.data.diversity.get(appliance.diversity)
-        # Next to what is there it adds no less than its own diversity leaves, and never more than itself.
-        own = current if rule is None or appliance.diversity in (PLAIN, "sockets") else diversified_a(rule, [current])
-        then = draw.greatest_a + own
-        fits = limit is not None and hold(then, limit[0], "at most")[0] is Verdict.PASS
-        may_add.append(MayAdd(what=appliance.name, then_a=show_up(then, 1), fits=fits))
     limit_a, limit_is = limit or (None, "")
     spare = None if limit_a is None else limit_a - draw.greatest_a
     return Headroom(
@@ -119,8 +113,23 @@ def headroom(house: House) -> Headroom:
         shown_demand=show_up(draw.greatest_a, 1),
         shown_connected=show_up(draw.greatest_connected_a, 1),
         shown_left="" if spare is None else _left(spare),
-        may_add=tuple(may_add),
+        may_add=_may_add(house, draw, limit_a),
     )
+
+
+def _may_add(house: House, draw: Draw, limit_a: float | None) -> tuple[MayAdd, ...]:
+    """Return the usual next things with what is drawn with them, and whether that is within the limit."""
+    may_add = []
+    for key in _NEXT:
+        appliance = house.rulebook.appliances[key]
+        current = appliance.current_a or (appliance.power_w or 0.0) / house.rulebook.u0_v
+        rule = house.rulebook.data.diversity.get(appliance.diversity)
+        # Next to what is there it adds no less than its own diversity leaves, and never more than itself.
+        own = current if rule is None or appliance.diversity in (PLAIN, "sockets") else diversified_a(rule, [current])
+        then = draw.greatest_a + own
+        fits = limit_a is not None and hold(then, limit_a, "at most")[0] is Verdict.PASS
+        may_add.append(MayAdd(what=appliance.name, then_a=show_up(then, 1), fits=fits))
+    return tuple(may_add)
 
 
 def _left(spare_a: float) -> str:

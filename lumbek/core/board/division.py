@@ -75,11 +75,17 @@ def _takes(worst: Trip) -> str:
 def _pointed_out(house: House, found: list[Trip]) -> str:
     """Return what a way takes by itself that is its own affair, and worth a word."""
     ways = [trip for trip in found if trip.kind == "way"]
-    feed = next((trip for trip in ways if _feeds_a_board(house, trip) and trip.dark_rooms), None)
-    if feed is not None:
-        return f"{feed.title} takes all of its board along, lights and sockets."
-    both = next((trip for trip in ways if len(trip.circuits) == 1 and (trip.dark_rooms or trip.dark_storeys)), None)
-    return "" if both is None else f"{both.title} feeds lights and sockets of the same rooms."
+    for trip in ways:
+        if trip.dark_rooms and _feeds_a_board(house, trip):
+            return f"{trip.title} takes all of its board along, lights and sockets."
+    for trip in ways:
+        if len(trip.circuits) == 1 and _darkens(trip):
+            return f"{trip.title} feeds lights and sockets of the same rooms."
+    return ""
+
+
+def _darkens(trip: Trip) -> bool:
+    return bool(trip.dark_rooms or trip.dark_storeys)
 
 
 def check_alarms(house: House) -> Check:

@@ -9,8 +9,13 @@ from lumbek.core.board.ratings import guard_within
 from lumbek.core.board.source_rcd import source_checks
 from lumbek.core.judging.check import Check, Step, Verdict
 from lumbek.core.judging.question import Question
-from lumbek.core.model.board import Board
+from lumbek.core.model.board import Board, Group, Way
 from lumbek.core.numbers import plain, show
+
+
+def _finger_enters(ip: str) -> bool:
+    """Whether a first numeral says that a finger reaches live parts, and nothing better is said of the top."""
+    return bool(ip) and _top(ip) < 4 and ip[2] != "X" and int(ip[2]) < 2
 
 
 def check_enclosure(house: House, board: Board) -> Check:
@@ -20,7 +25,7 @@ def check_enclosure(house: House, board: Board) -> Check:
     """
     question = Question(f"enclosure-{board.id}", f"Enclosure, {board.name}", "Does it contain a fire?", "enclosure")
     place, made = house.board_place(board), board.enclosure
-    if made.ip and _top(made.ip) < 4 and made.ip[2] != "X" and int(made.ip[2]) < 2:
+    if _finger_enters(made.ip):
         return question.check(house, Verdict.FAIL, f"{made.ip}: a finger reaches live parts", place=place)
     if made.material == "unknown" and not made.cabinet:
         return question.cannot_tell(house, (f"what {board.name} is made of",), place=place)
@@ -97,22 +102,16 @@ def check_neutrals(house: House, board: Board) -> Check:
     question = Question(
         f"neutrals-{board.id}", f"Neutrals, {board.name}", "Does each neutral end at its own group's bar?", "neutrals"
     )
-    groups = {group.id: group for group in board.groups}
-    if len(groups) < 2:
+    if len(board.groups) < 2:
         return question.not_applicable(house, "One group, one bar")
-    for group in board.groups:
-        for way in group.ways:
-            other = groups.get(way.neutral_at or group.id)
-            if other is not None and other is not group and way.circuits:
-                title = house.members[way.circuits[0]].title
-                where = house.group_title(board, other)
-                return question.check(
-                    house,
-                    Verdict.FAIL,
-                    f"The neutral of {title} is at {where}",
-                    place=house.group_place(board, group),
-                    steps=(Step(text="Its load current returns past its own RCD, which trips"),),
-                )
+    for group, way, other in _at_anothers_bar(board):
+        return question.check(
+            house,
+            Verdict.FAIL,
+            f"The neutral of {house.members[way.circuits[0]].title} is at {house.group_title(board, other)}",
+            place=house.group_place(board, group),
+            steps=(Step(text="Its load current returns past its own RCD, which trips"),),
+        )
     for key, seats in house.several.items():
         if len({seat.group.id for seat in seats}) > 1:
             return question.check(
@@ -122,6 +121,16 @@ def check_neutrals(house: House, board: Board) -> Check:
                 place=house.board_place(board),
             )
     return question.check(house, Verdict.PASS, "Each at its own", place=house.board_place(board))
+
+
+def _at_anothers_bar(board: Board) -> Iterator[tuple[Group, Way, Group]]:
+    """Yield the ways with a circuit whose neutral is at another group's bar, between the two groups."""
+    groups = {group.id: group for group in board.groups}
+    for group in board.groups:
+        for way in group.ways:
+            other = groups.get(way.neutral_at or group.id, group)
+            if other is not group and way.circuits:
+                yield group, way, other
 
 
 def check_several(house: House) -> Check:
@@ -164,11 +173,10 @@ def check_sources(house: House, board: Board) -> Check:
     if not sources:
         return question.not_applicable(house, "Nothing generates behind it")
     place, main, guard = house.board_place(board), board.known_main, guard_within(house, board)
-    unsaid = next((member for member in sources if member.source_unsaid), None)
-    missing = [f"current of the source on {unsaid.title}"] if unsaid else []
-    missing += ["main fuse of the supply"] if guard is None else []
-    missing += [f"main switch of {board.name}: its rating and poles"] if main is None else []
+    missing = [f"current of the source on {member.title}" for member in sources if member.source_unsaid][:1]
     if missing or guard is None or main is None:
+        missing += ["main fuse of the supply"] * (guard is None)
+        missing += [f"main switch of {board.name}: its rating and poles"] * (main is None)
         return question.cannot_tell(house, tuple(missing), place=place)
     gives = sum(member.sources_a for member in sources)
     return question.held(

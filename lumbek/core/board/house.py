@@ -230,11 +230,16 @@ class House:
             update["ahead"] = ahead
         if device is not design.device:
             update["device"] = device
-        boards = self.hanging_on(key)
-        if boards and any(point.kind == "board" and not point.loads for point in design.points):
-            load = self._load_of(boards[0])
-            update["points"] = tuple(_fed(point, load) for point in design.points)
+        update |= self._with_its_board(key, design)
         return design.model_copy(update=update) if update else design
+
+    def _with_its_board(self, key: str, design: Circuit) -> dict[str, object]:
+        """Return the points of a design that feeds a board with what that draws, where they do not say it."""
+        boards = self.hanging_on(key)
+        if not boards or all(point.kind != "board" or point.loads for point in design.points):
+            return {}
+        load = self._load_of(boards[0])
+        return {"points": tuple(_fed(point, load) for point in design.points)}
 
     def _as_the_board_has_it(self, key: str, seat: Seat, ahead: tuple[Ahead, ...], device: Device) -> Device:
         """Return a device whose shared RCD is disputed where its board, as somebody has described it, has none."""
@@ -306,18 +311,15 @@ class House:
                 ahead = (*ahead, Ahead(name=member.name, device=device))
             if member.feeder is not None:
                 ahead = (*ahead, *self._feeds(member.feeder, board))
+        return (*ahead, *self._main_ahead(board))
+
+    def _main_ahead(self, board: Board) -> tuple[Ahead, ...]:
+        """Return the main of a board as what is ahead of its ways; a bare switch is nothing to them."""
         main = board.known_main
-        if main is not None and (main.standard != "switch" or main.known_rcd is not None):
-            ahead = (
-                *ahead,
-                Ahead(
-                    name=f"Main switch of {board.name}",
-                    device=main,
-                    current_a=_stateable(self._flows(board)),
-                    at_board=True,
-                ),
-            )
-        return ahead
+        if main is None or (main.standard == "switch" and main.known_rcd is None):
+            return ()
+        flows = _stateable(self._flows(board))
+        return (Ahead(name=f"Main switch of {board.name}", device=main, current_a=flows, at_board=True),)
 
     def _flows(self, board: Board) -> float | None:
         """Return what is known to flow through a board, in A: its loads, else what is said of it; None of neither."""

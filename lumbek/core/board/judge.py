@@ -84,19 +84,7 @@ def judge_house(house: House) -> HouseResult:
     """Return every figure and check of what the circuits of a house share. Never raises for a tree that is sound."""
     found = list(trips(house))
     lines = share_of_lines(house)
-    checks = [
-        check_division(house, found),
-        check_alarms(house),
-        check_demand(house),
-        *([check_lines(house, lines)] if house.supply.phases == 3 else []),
-        *rating_checks(house),
-        *leakage_checks(house),
-        *series_checks(house),
-        *board_checks(house),
-    ]
-    found_boards = {board.id for board in house.boards if board.state != "new"}
-    if len(found_boards) == len(house.boards):
-        checks = [coded(check) for check in checks]
+    checks = _checks(house, found, lines)
     worst = worst_trip([trip for trip in found if trip.kind != "board"]) or worst_trip(found)
     return HouseResult(
         verdict=overall(checks),
@@ -109,9 +97,23 @@ def judge_house(house: House) -> HouseResult:
     )
 
 
+def _checks(house: House, found: list[Trip], lines: Lines | None) -> list[Check]:
+    """Return every check of a house; a departure has a code where no board is new."""
+    checks = [
+        check_division(house, found),
+        check_alarms(house),
+        check_demand(house),
+        *([check_lines(house, lines)] if house.supply.phases == 3 else []),
+        *rating_checks(house),
+        *leakage_checks(house),
+        *series_checks(house),
+        *board_checks(house),
+    ]
+    return checks if any(board.state == "new" for board in house.boards) else [coded(check) for check in checks]
+
+
 def _board_view(house: House, board: Board) -> BoardView:
     draw, place = house.board_draws[board.id], 0
-    limit = board.known_main.rating_a if board.known_main else house.supply.main_fuse.rating_a
     groups = []
     for group in board.groups:
         ways = []
@@ -127,18 +129,24 @@ def _board_view(house: House, board: Board) -> BoardView:
         id=board.id,
         where=house.places.where(board.at),
         fed_from=fed_from(house, board),
-        lines=tuple(
-            LineView(
-                line=line,
-                connected_a=show_up(draw.connected_a[line], 1),
-                demand_a=show_up(draw.demand_a[line], 1),
-                share=draw.demand_a[line] / limit if limit else 0.0,
-            )
-            for line in (draw.demand_a if lines_of(house, board) == 3 else list(draw.demand_a)[:1])
-        ),
+        lines=_line_views(house, board),
         by_ratings=not draw.stated,
         fault_ka="" if fault is None else show_up(fault),
         groups=tuple(groups),
+    )
+
+
+def _line_views(house: House, board: Board) -> tuple[LineView, ...]:
+    draw = house.board_draws[board.id]
+    limit = board.known_main.rating_a if board.known_main else house.supply.main_fuse.rating_a
+    return tuple(
+        LineView(
+            line=line,
+            connected_a=show_up(draw.connected_a[line], 1),
+            demand_a=show_up(draw.demand_a[line], 1),
+            share=draw.demand_a[line] / limit if limit else 0.0,
+        )
+        for line in list(draw.demand_a)[: lines_of(house, board)]
     )
 
 

@@ -90,10 +90,7 @@ def notices(house: House, board: Board) -> tuple[Notice, ...]:
             why="The date of the next inspection stands at the origin (514.12.1).",
         ),
     ]
-    devices = [house.device_of(way) for way in board.ways]
-    if any(group.rcd is not None for group in board.groups) or any(
-        d is not None and d.rcd is not None for d in devices
-    ):
+    if _has_rcd(house, board):
         found.append(
             Notice(
                 title="RCD test",
@@ -121,6 +118,11 @@ def notices(house: House, board: Board) -> tuple[Notice, ...]:
             )
         )
     return tuple(found)
+
+
+def _has_rcd(house: House, board: Board) -> bool:
+    devices = (house.device_of(way) for way in board.ways)
+    return any(group.rcd is not None for group in board.groups) or any(each and each.rcd for each in devices)
 
 
 def householder_note(house: House, board: Board) -> tuple[str, ...]:

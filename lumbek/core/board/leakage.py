@@ -9,6 +9,12 @@ from lumbek.core.judging.question import Question
 from lumbek.core.numbers import plain, show
 
 
+def _leaks(house: House, shared: SharedRcd) -> list[tuple[str, float]]:
+    """Return the circuits behind an RCD that state a protective-conductor current, with it in mA."""
+    members = map(house.members.get, shared.circuits)
+    return [(member.title, member.leakage_ma) for member in members if member and member.leakage_ma]
+
+
 def _check(house: House, shared: SharedRcd) -> Check:
     """Sum of the protective-conductor currents behind an RCD <= 0.3 IΔn, mA (531.3.2).
 
@@ -16,11 +22,7 @@ def _check(house: House, shared: SharedRcd) -> Check:
     """
     place, rcd = shared.place, shared.rcd
     question = Question(f"leakage-{place.id}", f"Leakage, {place.name}", "Is its RCD left in peace?", "leakage")
-    leaks = [
-        (member.title, member.leakage_ma)
-        for member in map(house.members.get, shared.circuits)
-        if member and member.leakage_ma
-    ]
+    leaks = _leaks(house, shared)
     steps = tuple(Step(text=title, sum=f"{show(leak)} mA") for title, leak in leaks)
     if rcd == "unknown" or rcd.rated_ma is None:
         return question.cannot_tell(house, (f"rated residual current of {place.name}",), steps=steps, place=place)

@@ -57,24 +57,20 @@ def _feeds_three(house: House, way: Way) -> bool:
 
 def _sorted(house: House) -> _Sorted:
     found = _Sorted([], [0.0] * 3, [0.0] * 3)
-    for board in house.boards:
-        if lines_of(house, board) != 3:
+    boards = (board for board in house.boards if lines_of(house, board) == 3)
+    for way in (way for board in boards for way in board.ways):
+        if not way.circuits or _feeds_three(house, way):
             continue
-        for way in board.ways:
-            if not way.circuits or _feeds_three(house, way):
-                continue
-            amperes = house.way_draws[way.id].greatest_a
-            if any(house.members[key].phases == 3 for key in way.circuits):
-                for index in range(3):
-                    found.fixed_a[index] += amperes
-                    found.now_a[index] += amperes
-                continue
-            if way.line is not None:
-                found.now_a[LINES.index(way.line)] += amperes
-            if way.stays and way.line is not None:
-                found.fixed_a[LINES.index(way.line)] += amperes
-            else:
-                found.movable.append((way, amperes))
+        amperes = house.way_draws[way.id].greatest_a
+        three = any(house.members[key].phases == 3 for key in way.circuits)
+        now = range(3) if three else [LINES.index(way.line)] if way.line is not None else []
+        for index in now:
+            found.now_a[index] += amperes
+        if three or (way.stays and now):
+            for index in now:
+                found.fixed_a[index] += amperes
+        else:
+            found.movable.append((way, amperes))
     return found
 
 

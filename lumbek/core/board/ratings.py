@@ -30,6 +30,14 @@ def guard_within(house: House, board: Board) -> Device | None:
     return main if house.rulebook.protects(main) else guard_of(house, board)
 
 
+def _flows(rating_a: float, draw: Draw, most_a: float, said_a: float | None) -> float | None:
+    """Return what flows through a switch, A: the ratings behind it, or less where that is known; None where not."""
+    if hold(most_a, rating_a, "at most")[0] is not Verdict.FAIL:
+        return most_a
+    drawn_a = min(draw.greatest_a, most_a)
+    return drawn_a if draw.stated or drawn_a > rating_a else said_a
+
+
 def check_rating(
     house: House,
     question: Question,
@@ -64,16 +72,10 @@ def check_rating(
         Step(text="Ratings of the ways behind it together", sum=f"{show(most_a, 1)} A"),
         *draw.steps,
     ]
-    drawn_a = min(draw.greatest_a, most_a)
-    flows = most_a
-    if hold(most_a, rating_a, "at most")[0] is Verdict.FAIL:
-        if draw.stated or drawn_a > rating_a:
-            flows = drawn_a
-        elif said_a is not None:
-            flows = said_a
-        else:
-            missing = f"current of {draw.unstated[0]}: its loads are not stated"
-            return question.cannot_tell(house, (missing,), steps=tuple(steps), place=place)
+    flows = _flows(rating_a, draw, most_a, said_a)
+    if flows is None:
+        missing = f"current of {draw.unstated[0]}: its loads are not stated"
+        return question.cannot_tell(house, (missing,), steps=tuple(steps), place=place)
     exceeded = flows > rating_a and not draw.stated and said_a is None
     if exceeded and draw.unplaced:
         return question.cannot_tell(house, (f"line of {draw.unplaced[0]}",), steps=tuple(steps), place=place)

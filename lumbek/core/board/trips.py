@@ -42,6 +42,14 @@ class Trip(Frozen):
         return len(self.dark_storeys) + len(self.dark_rooms), len(self.needs), len(self.circuits)
 
 
+def _of_ways(house: House, board: Board, group: Group) -> Iterator[Trip]:
+    for way in group.ways:
+        device = house.device_of(way)
+        if way.circuits and device is not None:
+            name = device_name(house.rulebook, device)
+            yield _trip(house, "way", board, way.id, way_title(house, way), name, house.members_in((way,)))
+
+
 def trips(house: House, ways: bool = True) -> Iterator[Trip]:
     """Yield everything that trips, board by board: its main where that does, its groups' RCDs, its ways.
 
@@ -50,31 +58,13 @@ def trips(house: House, ways: bool = True) -> Iterator[Trip]:
     for board in house.boards:
         main = board.known_main
         if main is not None and (main.may_have_rcd or house.rulebook.protects(main)):
-            yield _trip(
-                house,
-                "board",
-                board,
-                board.id,
-                f"Main of {board.name}",
-                device_name(house.rulebook, main),
-                house.behind_board(board),
-            )
+            device = device_name(house.rulebook, main)
+            yield _trip(house, "board", board, board.id, f"Main of {board.name}", device, house.behind_board(board))
         for group in board.groups:
             if group.rcd is not None:
                 title = house.group_title(board, group)
                 yield _trip(house, "group", board, group.id, title, rcd_title(group), house.behind_group(group))
-            for way in group.ways if ways else ():
-                device = house.device_of(way)
-                if way.circuits and device is not None:
-                    yield _trip(
-                        house,
-                        "way",
-                        board,
-                        way.id,
-                        way_title(house, way),
-                        device_name(house.rulebook, device),
-                        house.members_in((way,)),
-                    )
+            yield from _of_ways(house, board, group) if ways else ()
 
 
 def rcd_title(group: Group) -> str:

@@ -3,6 +3,7 @@
 from lumbek.core.checks.withstand import armoured_legs, as_armour
 from lumbek.core.judging.check import Check, Step
 from lumbek.core.judging.question import Question
+from lumbek.core.model.leg import Leg
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.zs_limit import device_limit
 from lumbek.core.study.resistance import hot_loop_ohm
@@ -13,25 +14,23 @@ QUESTION = Question(
 )
 
 
+def _hot_ohm(study: Study, leg: Leg) -> float | None:
+    """Return line and armour of a leg in series, hot, Ω; None where its length or figure is not known."""
+    if leg.length_m is None:
+        return None
+    return hot_loop_ohm(study.rulebook, as_armour(study.circuit.cable_of(leg)), leg.length_m)
+
+
 def check_armour(study: Study) -> Check:
     """Zs by line and armour from the house, Ω, in the time of a distribution circuit (411.3.2.3, 411.4.4)."""
     legs = armoured_legs(study)
     if not legs:
         return QUESTION.not_applicable(study, "No armour that stays on another earth")
     earthing, origin, feed = study.supply.earthing, study.ahead.origin_ze_ohm, study.ahead.feed_loop_ohm
-    missing = [] if earthing else ["earthing system of the supply"]
-    missing += [] if origin is not None else ["Ze of the supply"]
-    total = 0.0
-    for leg_id in legs:
-        leg = study.legs[leg_id]
-        ohm = (
-            None
-            if leg.length_m is None
-            else hot_loop_ohm(study.rulebook, as_armour(study.circuit.cable_of(leg)), leg.length_m)
-        )
-        if ohm is None:
-            missing.append(f"length and listed armour of {study.leg_title(leg_id)}")
-        total += ohm or 0.0
+    missing = ["earthing system of the supply"] * (earthing is None) + ["Ze of the supply"] * (origin is None)
+    ohms = {leg_id: _hot_ohm(study, study.legs[leg_id]) for leg_id in legs}
+    missing += [f"length and listed armour of {study.leg_title(leg)}" for leg, ohm in ohms.items() if ohm is None]
+    total = sum(filter(None, ohms.values()))
     limit = device_limit(study, study.ahead.protection, earthing, False, ())
     if limit is None:
         missing.append("trip current of the device at the house")

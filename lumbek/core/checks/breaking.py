@@ -1,6 +1,6 @@
 """Breaking capacity of the circuit's device, and of those ahead of it, against the fault current where they stand."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 from lumbek.core.judging.check import Check, Step
@@ -51,6 +51,11 @@ def _devices(study: Study) -> Iterator[_Breaks]:
         yield _Breaks(device_name(book, own), breaks(own), study.ahead.board_fault_current_ka)
 
 
+def _missing(devices: Sequence[_Breaks]) -> tuple[str, ...]:
+    capacities = tuple(f"breaking capacity of {each.name}" for each in devices if each.capacity_ka is None)
+    return capacities + (_FAULT_CURRENT,) * any(each.fault_ka is None for each in devices)
+
+
 def check_breaking(study: Study) -> Check:
     """Breaking capacity >= prospective fault current for every device on the way, kA (434.5.1).
 
@@ -59,8 +64,7 @@ def check_breaking(study: Study) -> Check:
     devices = list(_devices(study))
     if not devices:
         return QUESTION.not_applicable(study, "A switch breaks no fault")
-    missing = tuple(f"breaking capacity of {each.name}" for each in devices if each.capacity_ka is None)
-    missing += (_FAULT_CURRENT,) * any(each.fault_ka is None for each in devices)
+    missing = _missing(devices)
     if missing:
         return QUESTION.cannot_tell(study, missing)
     known = [(each.name, each.capacity_ka or 0.0, each.fault_ka or 0.0) for each in devices]
@@ -76,8 +80,8 @@ def check_breaking(study: Study) -> Check:
         steps=(
             *_origin(study),
             *(
-                Step(text=each, sum=f"breaks {plain(breaks)} kA, up to {show(fault)} kA there")
-                for each, breaks, fault in known
+                Step(text=name, sum=f"breaks {plain(breaks)} kA, up to {show(fault)} kA there")
+                for name, breaks, fault in known
             ),
         ),
     )

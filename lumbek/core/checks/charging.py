@@ -30,9 +30,9 @@ def check_charging(study: Study) -> Check:
     if not chargers:
         return QUESTION.not_applicable(study, "No vehicle is charged here")
     told = (_own_circuit(study), _own_rcd(study), _all_poles(study))
-    steps = (Step(text=f"Charging points: {titles(chargers)}"), *(each.step for each in told if each.step))
-    wrong = next((each.wrong for each in told if each.wrong), "")
-    missing = tuple(each.missing for each in told if each.missing)
+    steps = (Step(text=f"Charging points: {titles(chargers)}"), *filter(None, (each.step for each in told)))
+    wrong = next(filter(None, (each.wrong for each in told)), "")
+    missing = tuple(filter(None, (each.missing for each in told)))
     if not wrong and missing:
         return QUESTION.cannot_tell(study, missing, steps=steps)
     return QUESTION.check(

@@ -18,7 +18,12 @@ def earthless(study: Study) -> tuple[Point, ...]:
     cold = study.wires.cold
     if cold is not None:
         return tuple(point for point in study.circuit.points if is_open(cold.joined_ohm.get(point.id, 0.0)))
-    # How long the legs are does not matter to which points a cpc comes.
+    out = study.graph.distance.keys() - _reached_by_cpc(study)
+    return tuple(point for point in study.circuit.points if point.id in out)
+
+
+def _reached_by_cpc(study: Study) -> set[str]:
+    """Return to which places a cpc comes: how long the legs are does not matter."""
     reached, queue, bare = {BOARD}, [BOARD], set(study.wires.without_cpc)
     for here in queue:
         for leg in study.graph.at[here]:
@@ -26,9 +31,7 @@ def earthless(study: Study) -> tuple[Point, ...]:
             if leg.id not in bare and there not in reached:
                 reached.add(there)
                 queue.append(there)
-    return tuple(
-        point for point in study.circuit.points if point.id in study.graph.distance and point.id not in reached
-    )
+    return reached
 
 
 def _ring_without(study: Study) -> str | None:

@@ -78,7 +78,7 @@ def _waits(study: Study, question: Question) -> Check | None:
 def _factor(study: Study) -> Interval | None:
     """Return the factor from 20 °C to what the tabulated mV/A/m or the hot conductors give, least and most."""
     found = []
-    for cable in {study.circuit.cable_of(leg) for leg in study.wires.legs}:
+    for cable in study.wires.cables:
         each, line = study.rulebook.volt_drop_mv_per_a_m(cable), study.rulebook.milliohm_per_m(cable, "L")
         if each is None or not line:
             return None

@@ -1,5 +1,6 @@
 """Zs at every point as its readings prove it, where lengths are not drawn or what was read says otherwise."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from lumbek.core.checks.cpc import earthless
@@ -52,8 +53,9 @@ class _At:
 
 def hot_range(study: Study) -> Interval:
     """Return the least and the greatest factor from 20 °C to working temperature among the cables of a circuit."""
-    cables = {study.circuit.cable_of(leg) for leg in study.wires.legs}
-    found = [study.rulebook.hot_factor(cable, core) for cable in cables for core in CONDUCTORS if core != "N"]
+    found = [
+        study.rulebook.hot_factor(cable, core) for cable in study.wires.cables for core in CONDUCTORS if core != "N"
+    ]
     return Interval(min(found), max(found))
 
 
@@ -177,29 +179,26 @@ def _zs_step(study: Study, at: _At, ze: float) -> Step:
     )
 
 
-def _unexplained(study: Study, question: Question, ze: float) -> Check:
-    """Return what it means that no lengths of the cable drawn explain what was read."""
-    evidence, hot = study.evidence, hot_range(study)
-    opened = next((each for each in evidence.read.readings if each.beyond), None)
-    if opened is not None:
-        where = study.circuit.point_title(opened.point) if opened.point else "the board"
-        return question.check(
-            study,
-            Verdict.FAIL,
-            f"Read open at {where}: no sound circuit is",
-            place=study.point_place(opened.point) if opened.point else study.whole,
-            caution=AGAIN,
-        )
-    over = []
-    for point, loop in evidence.alone.items():
+def _each_alone(study: Study, ze: float, hot: Interval) -> Iterator[_At]:
+    """Yield the loop of each point by what was read at it alone."""
+    for point, loop in study.evidence.alone.items():
         limit = limit_at(study, point)
         if limit is None or point not in study.graph.distance:
             continue
         zs = Interval(ze + loop.least * hot.least, ze + loop.most * hot.most)
-        read = evidence.read_loop_ohm(point, hot)
-        at = _At(point, limit, zs if read is None else _tighter(zs, read), loop, 0.0)
-        if at.is_over and not limit.by_rcd:
-            over.append(at)
+        read = study.evidence.read_loop_ohm(point, hot)
+        yield _At(point, limit, zs if read is None else _tighter(zs, read), loop, 0.0)
+
+
+def _unexplained(study: Study, question: Question, ze: float) -> Check:
+    """Return what it means that no lengths of the cable drawn explain what was read."""
+    evidence, hot = study.evidence, hot_range(study)
+    for opened in (each for each in evidence.read.readings if each.beyond):
+        where = study.circuit.point_title(opened.point) if opened.point else "the board"
+        place = study.point_place(opened.point) if opened.point else study.whole
+        words = f"Read open at {where}: no sound circuit is"
+        return question.check(study, Verdict.FAIL, words, place=place, caution=AGAIN)
+    over = [at for at in _each_alone(study, ze, hot) if at.is_over and not at.limit.by_rcd]
     if over:
         worst = max(over, key=lambda at: at.zs_ohm.least / at.limit.ohm)
         return _fails(study, question, worst, (_zs_step(study, worst, ze), *worst.limit.steps))

@@ -18,7 +18,8 @@ def loop_steps(study: Study, point: str) -> tuple[Step, ...]:
     if not study.currents.are_shared:
         return tuple(_leg_step(study, study.legs[leg]) for leg in path)
     ring = [study.legs[leg] for leg in study.shape.ring_legs]
-    if not ring or len({_each(study, cable or study.circuit.cable) for cable in {leg.cable for leg in ring}}) != 1:
+    sorts = set(map(study.circuit.cable_of, ring))
+    if len({_each(study, cable) for cable in sorts}) != 1:
         return ()
     spur = [leg for leg in path if leg not in study.shape.ring_legs]
     return (*_ring_step(study, point, ring, spur), *(_leg_step(study, study.legs[leg]) for leg in spur))

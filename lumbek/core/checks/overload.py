@@ -1,9 +1,12 @@
 """Ib <= In <= Iz, in the worst segment of the run."""
 
+from collections.abc import Sequence
+from itertools import chain
+
 from lumbek.core.judging.check import Check, Step
 from lumbek.core.judging.question import Question
 from lumbek.core.model.device import Device
-from lumbek.core.model.point import PASSIVE_KINDS, Load
+from lumbek.core.model.point import PASSIVE_KINDS, Load, Point
 from lumbek.core.numbers import plain, show
 from lumbek.core.sizing.capacity import Capacity
 from lumbek.core.study.study import Study
@@ -46,14 +49,15 @@ def _unstated(study: Study) -> str:
         some = any(point.loads for point in study.circuit.points)
         what = "Sockets have no loads stated" if some else "No loads stated"
         return f"{what}; conventional loads are assumed."
-    silent = [
-        point
-        for point in study.circuit.points
-        if point.id in study.graph.distance and not point.loads and point.kind not in PASSIVE_KINDS
-    ]
+    there = (point for point in study.circuit.points if point.id in study.graph.distance)
+    silent = [point for point in there if not point.loads and point.kind not in PASSIVE_KINDS]
     # A fixed load that is not stated may well be none; what is plugged in or lit is not.
     if not silent or not (study.standing.sockets or study.standing.lights):
         return ""
+    return _none_stated(silent)
+
+
+def _none_stated(silent: Sequence[Point]) -> str:
     if len(silent) == 1:
         return f"{silent[0].title} has no load stated and counts as none."
     return f"{len(silent)} points have no load stated and count as none: {silent[0].title} first."
@@ -132,9 +136,15 @@ def _rated(study: Study, device: Device) -> str:
     return f"I2 = {plain(round(i2, 6))} A, so I2 / {plain(rules.fuse_i2_iz)} = {show(needed, 1)} A"
 
 
+def _no_closed_ring(study: Study) -> list[Step]:
+    if not study.standing.ring_outlets or study.shape.is_ring:
+        return []
+    return [Step(text="The run is not a closed ring, so each part must carry the whole rating")]
+
+
 def check_cable(study: Study) -> Check:
     """In <= Iz for the segment with the least to spare (433.1.1; 433.1.204 for a ring), currents in A."""
-    every = [capacity for each in study.capacities.values() for capacity in each]
+    every = list(chain.from_iterable(study.capacities.values()))
     if not every:
         return CABLE.cannot_tell(study, ("first cable from the board",), clause="overload")
     if study.ahead.protection is None:
@@ -143,16 +153,12 @@ def check_cable(study: Study) -> Check:
     if unrated:
         return CABLE.cannot_tell(study, tuple(unrated))
 
-    def spare(capacity: Capacity) -> float:
-        needed, _ = needed_iz_a(study, capacity.leg)
-        return ((capacity.iz_a or 0.0) - needed) / needed
-
-    worst = min(every, key=spare)
+    worst = min(every, key=lambda capacity: (capacity.iz_a or 0.0) / needed_iz_a(study, capacity.leg)[0])
     needed, why = needed_iz_a(study, worst.leg)
     iz = worst.iz_a or 0.0
     steps = [*worst.steps, Step(text="It must carry", sum=why), *_light_to_neighbours(study, worst)]
-    if iz < needed and study.standing.ring_outlets and not study.shape.is_ring:
-        steps.append(Step(text="The run is not a closed ring, so each part must carry the whole rating"))
+    if iz < needed:
+        steps += _no_closed_ring(study)
     return CABLE.held(
         study,
         iz,

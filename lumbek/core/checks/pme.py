@@ -12,11 +12,21 @@ QUESTION = Question(
 )
 
 
+# What is answered, and what is to be thought of.
+_GUARDED = ("Cut off at a lost neutral", "")
+_TAKEN_OUT = (
+    "PME earth taken outdoors",
+    "Think before taking PME outdoors: an electrode of its own behind 30 mA is the other way.",
+)
+
+
 def check_pme(study: Study) -> Check:
     """Charging equipment on PME cuts off at a lost neutral or has its own electrode (722.411.4.1)."""
     outdoors = "vehicle" if study.standing.chargers else study.rulebook.kinds[study.circuit.kind].outdoors
-    if outdoors is None or not study.rulebook.data.pme.guard_outdoors:
-        return QUESTION.not_applicable(study, "Nothing outdoors" if outdoors is None else "No rule")
+    if outdoors is None:
+        return QUESTION.not_applicable(study, "Nothing outdoors")
+    if not study.rulebook.data.pme.guard_outdoors:
+        return QUESTION.not_applicable(study, "No rule")
     if study.ahead.earthing is None:
         return QUESTION.cannot_tell(study, ("earthing system of the supply",))
     if study.ahead.earthing != "TN-C-S":
@@ -25,13 +35,6 @@ def check_pme(study: Study) -> Check:
     if outdoors == "vehicle" and not guarded:
         missing = ("guard against a lost neutral: in the charging equipment, or an electrode of its own",)
         return QUESTION.cannot_tell(study, missing)
-    return QUESTION.check(
-        study,
-        Verdict.PASS,
-        "Cut off at a lost neutral" if guarded else "PME earth taken outdoors",
-        place=study.whole,
-        steps=(Step(text="The supply's earth is its neutral (TN-C-S): broken, it lifts all earthed metal to line"),),
-        caution=""
-        if guarded
-        else "Think before taking PME outdoors: an electrode of its own behind 30 mA is the other way.",
-    )
+    answer, caution = _GUARDED if guarded else _TAKEN_OUT
+    step = Step(text="The supply's earth is its neutral (TN-C-S): broken, it lifts all earthed metal to line")
+    return QUESTION.check(study, Verdict.PASS, answer, place=study.whole, steps=(step,), caution=caution)

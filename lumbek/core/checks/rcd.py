@@ -33,12 +33,8 @@ def _reasons(study: Study) -> Iterator[Reason]:
     # It is the outlet's rating that counts, not the circuit's: those drawn here take plugs of no more than this.
     if standing.sockets:
         yield Reason(f"socket-outlets up to {plain(rules.sockets_up_to_a)} A: {titles(standing.sockets)}")
-    if standing.lights and rules.lighting:
-        yield Reason("lighting in a dwelling")
-    if standing.chargers:
-        yield Reason("vehicle charging")
-    elif kind.rcd_for:
-        yield Reason(kind.rcd_for)
+    lights = "lighting in a dwelling" if standing.lights and rules.lighting else ""
+    yield from map(Reason, filter(None, (lights, "vehicle charging" if standing.chargers else kind.rcd_for)))
     if rules.bath_room and standing.bath_room is not False and "bath" not in kind.rcd_for:
         missing = "" if standing.bath_room else "whether it is in a room with a bath or shower"
         yield Reason("a room with a bath or shower", missing)
@@ -108,6 +104,16 @@ def _unsaid(study: Study) -> tuple[str, ...]:
     return (f"RCD of the circuit: {disputed}" if disputed else UNSAID,)
 
 
+def _missing(study: Study, why: Sequence[Reason], fits: bool | None) -> tuple[str, ...]:
+    """Return what must be said first, where no RCD fits or nobody knows whether one does."""
+    if fits:
+        return ()
+    return (*_reason_not_sure(why), *(_unsaid(study) if fits is None else ()))
+
+
+_SILENCED = "Another circuit can trip this RCD and silence the alarms: give them one of their own."
+
+
 def check_rcd(study: Study) -> Check:
     """Rated residual current of 30 mA at most, undelayed, where additional protection is wanted (411.3.3 etc.).
 
@@ -118,13 +124,11 @@ def check_rcd(study: Study) -> Check:
         return QUESTION.not_applicable(study, "Nothing here asks for one")
     fits, shown = additional(study), _nearest(study)
     steps = tuple(Step(text=f"Wanted for {reason.why}") for reason in why)
-    missing = () if fits else (*_reason_not_sure(why), *(_unsaid(study) if fits is None else ()))
+    missing = _missing(study, why, fits)
     if missing:
         return QUESTION.cannot_tell(study, missing, steps=steps)
     rcd = shown.rcd if shown else None
-    caution = ""
-    if fits and rcd is not None and rcd.shared and study.circuit.kind == "alarms":
-        caution = "Another circuit can trip this RCD and silence the alarms: give them one of their own."
+    silenced = fits and rcd is not None and rcd.shared and study.circuit.kind == "alarms"
     return QUESTION.check(
         study,
         Verdict.PASS if fits else Verdict.FAIL,
@@ -136,5 +140,5 @@ def check_rcd(study: Study) -> Check:
         decimals=0,
         place=study.whole,
         steps=steps,
-        caution=caution,
+        caution=_SILENCED if silenced else "",
     )

@@ -148,14 +148,16 @@ def leakage_ma(study: Study) -> list[float]:
 
 def check_leakage(study: Study) -> Check:
     """Sum of protective-conductor currents <= 0.3 x the least rated residual current on the way, mA (531.3.2)."""
-    known = [rcd for rcd in study.known_rcds if rcd.rated_ma is not None]
+    known = [(rcd.rated_ma, rcd) for rcd in study.known_rcds if rcd.rated_ma is not None]
     leaks = leakage_ma(study)
-    if not study.rcds or not leaks:
-        return LEAKAGE.not_applicable(study, "No leakage stated" if study.rcds else "No RCD")
+    if not study.rcds:
+        return LEAKAGE.not_applicable(study, "No RCD")
+    if not leaks:
+        return LEAKAGE.not_applicable(study, "No leakage stated")
     if not known:
         return LEAKAGE.cannot_tell(study, _RATING)
-    rcd = min(known, key=lambda each: each.rated_ma or 0.0)
-    rated_ma, part = rcd.rated_ma or 0.0, study.rulebook.data.residual.leakage_fraction
+    rated_ma, rcd = min(known, key=lambda each: each[0])
+    part = study.rulebook.data.residual.leakage_fraction
     total, limit = sum(leaks), part * rated_ma
     if len(known) < len(study.rcds) and hold(total, limit, "at most")[0] is Verdict.PASS:
         return LEAKAGE.cannot_tell(study, _RATING)

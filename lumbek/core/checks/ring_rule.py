@@ -1,9 +1,12 @@
 """The rule of the ring final circuit: device, size, and the current in every leg."""
 
+from itertools import chain
+
 from lumbek.core.checks.drawn_or_read import wanted
 from lumbek.core.judging.check import Check, Step, Verdict
 from lumbek.core.judging.question import Question
 from lumbek.core.numbers import plain, show
+from lumbek.core.sizing.demand import Demand
 from lumbek.core.study.study import Study
 
 QUESTION = Question("ring-rule", "Ring rule", "Do device and cable suit a ring?", "ring")
@@ -26,11 +29,8 @@ def check_ring_rule(study: Study) -> Check:
     device_step = Step(text=f"Device: {_ratings(study)} A", sum=f"{rated} A")
     if not study.by_ring_rule:
         return _not_by_the_rule(study, device.rating_a, device_step)
-    sizes = {
-        leg_id: circuit.cable_of(study.legs[leg_id]).csa_mm2
-        for leg_id in (*study.shape.ring_legs, *(leg for spur in study.shape.spurs for leg in spur.legs))
-        if leg_id not in study.fused.legs
-    }
+    legs = chain(study.shape.ring_legs, *(spur.legs for spur in study.shape.spurs))
+    sizes = {leg: circuit.cable_of(study.legs[leg]).csa_mm2 for leg in legs if leg not in study.fused.legs}
     thinnest = min(sizes, key=lambda leg_id: sizes[leg_id])
     fits = sizes[thinnest] >= rules.min_csa_mm2
     least = plain(rules.min_csa_mm2)
@@ -129,6 +129,21 @@ def check_ring_current(study: Study) -> Check:
     )
 
 
+def _most_by_evidence(study: Study, demand: Demand) -> tuple[float, str]:
+    """Return what a leg carries at the most by where readings have the loads, A, and how that is found."""
+    share_of = study.evidence.far_share
+    if demand.stated or demand.far is None:
+        most_a = sum(ampere * share_of(point) for point, ampere in demand.at_points.items())
+        return most_a, "Every load by its shorter way, as far as its place is known"
+    # The far point is no nearer the board than that which is surely farthest.
+    share = min(share_of(point) for point in study.shape.ring_points)
+    most_a = demand.far_a * share + (demand.ib_a - demand.far_a) / 2
+    return (
+        most_a,
+        f"{plain(demand.far_a)} A at the far point × {show(share)} by the shorter way, half of the rest each way",
+    )
+
+
 def _current_by_evidence(study: Study) -> Check | None:
     """Return what is sure of the currents round a ring whose lengths are not drawn; None where nothing was read.
 
@@ -138,14 +153,7 @@ def _current_by_evidence(study: Study) -> Check | None:
     evidence, demand = study.evidence, study.currents.demand
     if demand is None or evidence.says_nothing or not evidence.bounds:
         return None
-    if demand.stated or demand.far is None:
-        most_a = sum(ampere * evidence.far_share(point) for point, ampere in demand.at_points.items())
-        text = "Every load by its shorter way, as far as its place is known"
-    else:
-        # The far point is no nearer the board than that which is surely farthest.
-        share = min(evidence.far_share(point) for point in study.shape.ring_points)
-        most_a = demand.far_a * share + (demand.ib_a - demand.far_a) / 2
-        text = f"{plain(demand.far_a)} A at the far point × {show(share)} by the shorter way, half of the rest each way"
+    most_a, text = _most_by_evidence(study, demand)
     limit_a = min(study.least_iz_a(leg_id) for leg_id in study.shape.ring_legs)
     steps = (*demand.steps, Step(text=text, sum=f"{show(most_a)} A at the most"))
     if limit_a and most_a > limit_a:

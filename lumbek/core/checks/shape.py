@@ -30,11 +30,6 @@ def check_shape(study: Study) -> Check:
     if shape.kind in _MEND:
         steps.append(Step(text=_MEND[shape.kind]))
     wrong = bool(shape.detached) or shape.kind in _MEND
-    caution = ""
-    if shape.is_ring and not study.is_socket_ring:
-        caution = "A closed ring that feeds no sockets: is it meant?"
-    elif _never_closed(study):
-        caution = "Fed at one end only. On this device and size it looks like a ring that never closed."
     return QUESTION.check(
         study,
         Verdict.FAIL if wrong else Verdict.PASS,
@@ -42,8 +37,16 @@ def check_shape(study: Study) -> Check:
         answer=f"{len(shape.detached)} points not fed" if shape.detached else shape.title,
         place=place or study.whole,
         steps=tuple(steps),
-        caution=caution,
+        caution=_caution(study),
     )
+
+
+def _caution(study: Study) -> str:
+    if study.shape.is_ring and not study.is_socket_ring:
+        return "A closed ring that feeds no sockets: is it meant?"
+    if _never_closed(study):
+        return "Fed at one end only. On this device and size it looks like a ring that never closed."
+    return ""
 
 
 def _clause(study: Study) -> Clause:

@@ -1,5 +1,6 @@
 """Switches and RCCBs: do they carry what flows, and are they protected against more?"""
 
+import math
 from typing import NamedTuple
 
 from lumbek.core.judging.check import Check, Step, Verdict
@@ -54,6 +55,14 @@ class _Told(NamedTuple):
     step: Step | None = None
 
 
+def _steps(study: Study, each: _Found, told: _Told) -> list[Step]:
+    steps = [told.step] if told.step else []
+    if each.before is None:
+        return steps
+    ahead = device_name(study.rulebook, each.before)
+    return [Step(text=f"{each.name} behind {ahead}", sum=f"{plain(each.device.rating_a)} A"), *steps]
+
+
 def _judged(each: _Found, last: bool, ib: float, own_a: float) -> _Told:
     """Hold a switch to what flows through it and to what guards it; `own_a` is the rating of the circuit's device."""
     rating = each.device.rating_a
@@ -62,10 +71,17 @@ def _judged(each: _Found, last: bool, ib: float, own_a: float) -> _Told:
         return _Told(wrong=(flows, rating, "{value} A through it, rated {limit} A"))
     if each.before is None and each.stated is None:
         return _Told(missing="main fuse of the supply")
-    if each.before is not None and each.before.rating_a <= rating:
+    before_a = each.before.rating_a if each.before else math.inf
+    if before_a <= rating:
         return _Told()
     if last:
         return _Told(wrong=(each.before.rating_a if each.before else 0.0, rating, "behind {value} A, rated {limit} A"))
+    return _of_all_behind(each, own_a)
+
+
+def _of_all_behind(each: _Found, own_a: float) -> _Told:
+    """Hold a switch that the device ahead does not guard to what hangs on it."""
+    rating = each.device.rating_a
     if each.stated is not None:
         return _Told()
     if own_a > rating:
@@ -85,28 +101,17 @@ def check_switches(study: Study) -> Check:
     if not found:
         return QUESTION.not_applicable(study, "No switch or RCCB on the way")
     ib, own = study.currents.demand.ib_a if study.currents.demand else 0.0, study.circuit.device
-    steps = list[Step]()
     told = [(each, _judged(each, each.device is own, ib, own.rating_a)) for each in found]
-    for each, one in told:
-        if each.before is not None:
-            ahead = device_name(study.rulebook, each.before)
-            steps.append(Step(text=f"{each.name} behind {ahead}", sum=f"{plain(each.device.rating_a)} A"))
-        steps += [one.step] if one.step else []
+    steps = tuple(step for each, one in told for step in _steps(study, each, one))
     for each, one in told:
         if one.wrong is not None:
             flows, rating, words = one.wrong
+            words = f"{each.name}: {words}"
             return QUESTION.held(
-                study,
-                flows,
-                rating,
-                "at most",
-                f"{each.name}: {words}",
-                unit="A",
-                decimals=1,
-                place=study.whole,
-                steps=tuple(steps),
+                study, flows, rating, "at most", words, unit="A", decimals=1, place=study.whole, steps=steps
             )
-    missing = tuple(dict.fromkeys(one.missing for _, one in told if one.missing))
+    missing = dict.fromkeys(one.missing for _, one in told)
+    missing.pop("", None)
     if missing:
-        return QUESTION.cannot_tell(study, missing, steps=tuple(steps))
-    return QUESTION.check(study, Verdict.PASS, f"{len(found)} carry what flows", place=study.whole, steps=tuple(steps))
+        return QUESTION.cannot_tell(study, tuple(missing), steps=steps)
+    return QUESTION.check(study, Verdict.PASS, f"{len(found)} carry what flows", place=study.whole, steps=steps)

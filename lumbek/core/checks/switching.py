@@ -20,7 +20,11 @@ def check_switching(study: Study) -> Check:
     if not _is_said(circuit):
         return QUESTION.not_applicable(study, "Nothing is said of how it is joined and switched")
     answers = answers_of(study.rulebook, {circuit.number: circuit})
-    judged = [answer.check for answer in answers if answer.check.verdict is not Verdict.NOT_APPLICABLE]
+    return _taken_over(study, [each.check for each in answers if each.check.verdict is not Verdict.NOT_APPLICABLE])
+
+
+def _taken_over(study: Study, judged: list[Check]) -> Check:
+    """Return what the checks of the proof come to: the first that fails, else what any of them wants."""
     steps = tuple(Step(text=f"{check.title}: {check.answer}") for check in judged)
     failed = [check for check in judged if check.verdict is Verdict.FAIL]
     if failed:

@@ -1,5 +1,7 @@
 """Voltage drop from the origin to the worst point."""
 
+from collections.abc import Sequence
+
 from lumbek.core.checks.drawn_or_read import by_either, wanted
 from lumbek.core.checks.drop_by_evidence import drop_by_evidence
 from lumbek.core.checks.drop_limit import drop_limit_percent
@@ -40,17 +42,10 @@ def _as_drawn(study: Study) -> Check:
     limit = limits[worst]
     volts = drops[worst] + feed_v
     percent = 100 * volts / study.currents.drop_base_v
-    unsaid = [feed for feed in study.ahead.feeds if feed.stated_a is None]
-    if unsaid and hold(percent, limit, "at most")[0] is Verdict.PASS:
-        # What else hangs on the feed adds to its drop: no more than its device lets through.
-        most_v = drops[worst] + (study.currents.most_feed_drop_v or float("inf"))
-        if hold(100 * most_v / study.currents.drop_base_v, limit, "at most")[0] is Verdict.FAIL:
-            return QUESTION.cannot_tell(
-                study,
-                (f"current of everything on {unsaid[0].title}",),
-                place=study.point_place(worst),
-                steps=(*_working(study, worst), *_feed_step(study), _percent_step(study, volts, percent)),
-            )
+    steps = (*_working(study, worst), *_feed_step(study), _percent_step(study, volts, percent))
+    wanted_of_feed = _unsaid_of_feed(study, drops[worst], limit)
+    if wanted_of_feed and hold(percent, limit, "at most")[0] is Verdict.PASS:
+        return QUESTION.cannot_tell(study, wanted_of_feed, place=study.point_place(worst), steps=steps)
     return QUESTION.held(
         study,
         percent,
@@ -59,18 +54,32 @@ def _as_drawn(study: Study) -> Check:
         "{value} %, limit {limit} %",
         unit="%",
         place=study.point_place(worst),
-        steps=(*_working(study, worst), *_feed_step(study), _percent_step(study, volts, percent)),
+        steps=steps,
     )
+
+
+def _unsaid_of_feed(study: Study, drop_v: float, limit: float) -> tuple[str, ...]:
+    """Return what must be said of a feed before its part of the drop is sure, limit in percent.
+
+    What else hangs on the feed adds to its drop: no more than its device lets through.
+    """
+    unsaid = [feed for feed in study.ahead.feeds if feed.stated_a is None]
+    most_v = drop_v + (study.currents.most_feed_drop_v or float("inf"))
+    within = hold(100 * most_v / study.currents.drop_base_v, limit, "at most")[0] is not Verdict.FAIL
+    return () if within else tuple(f"current of everything on {feed.title}" for feed in unsaid[:1])
 
 
 def _missing(study: Study) -> tuple[str, ...]:
     """Return what stands in the way of a voltage drop: lengths, loads, or a size that the table does not have."""
     if study.wires.unknown_lengths or study.currents.demand is None or study.wires.cold is None:
         return wanted(study) or ("first point that draws a current",)
-    cables = {study.circuit.cable_of(leg) for leg in study.wires.legs}
-    unlisted = [each for each in cables if study.rulebook.volt_drop_mv_per_a_m(each, study.phases) is None]
+    unlisted = tuple(
+        f"mV/A/m of {plain(each.csa_mm2)} mm², which the table does not list"
+        for each in study.wires.cables
+        if study.rulebook.volt_drop_mv_per_a_m(each, study.phases) is None
+    )
     if unlisted:
-        return tuple(f"mV/A/m of {plain(each.csa_mm2)} mm², which the table does not list" for each in unlisted)
+        return unlisted
     names = titles(point for point in study.standing.users if point.id in study.graph.distance)
     return (f"way that line and neutral take to {names}",)
 
@@ -100,6 +109,24 @@ def _by_ct(flow: Flow, leg_id: str) -> str:
     return f" × Ct {show(flow.ct[leg_id], 3)}" if leg_id in flow.ct else ""
 
 
+def _by_table(study: Study, flow: Flow, path: Sequence[str]) -> list[Step]:
+    """Return the drop in each leg on the way, by the table's mV/A/m."""
+    lines = []
+    for leg_id in path:
+        leg = study.legs[leg_id]
+        each = study.rulebook.volt_drop_mv_per_a_m(study.circuit.cable_of(leg), study.phases) or 0.0
+        current, length = abs(flow.leg_a[leg_id]), leg.length_m or 0.0
+        cooler, by_ct = flow.ct.get(leg_id, 1.0), _by_ct(flow, leg_id)
+        lines.append(
+            Step(
+                text=study.leg_title(leg.id),
+                sum=f"{plain(each)} mV/A/m{by_ct} × {show(current)} A × {plain(length)} m / 1000 "
+                f"= {show(each * cooler * current * length / 1000)} V",
+            )
+        )
+    return lines
+
+
 def _working(study: Study, worst: str) -> tuple[Step, ...]:
     flow, demand = study.currents.flow, study.currents.demand
     if flow is None or demand is None:
@@ -113,20 +140,7 @@ def _working(study: Study, worst: str) -> tuple[Step, ...]:
         text = "Down to the switches and back, core by core, with all that it feeds on"
         return (*demand.steps, Step(text=text, sum=f"{show(flow.drop_v[worst])} V"))
     if not study.currents.are_shared:
-        lines = []
-        for leg_id in path:
-            leg = study.legs[leg_id]
-            each = study.rulebook.volt_drop_mv_per_a_m(study.circuit.cable_of(leg), study.phases) or 0.0
-            current, length = abs(flow.leg_a[leg_id]), leg.length_m or 0.0
-            cooler, by_ct = flow.ct.get(leg_id, 1.0), _by_ct(flow, leg_id)
-            lines.append(
-                Step(
-                    text=study.leg_title(leg.id),
-                    sum=f"{plain(each)} mV/A/m{by_ct} × {show(current)} A × {plain(length)} m / 1000 "
-                    f"= {show(each * cooler * current * length / 1000)} V",
-                )
-            )
-        return (*demand.steps, *lines)
+        return (*demand.steps, *_by_table(study, flow, path))
     lines = []
     here = worst
     for leg_id in reversed(path):

@@ -55,7 +55,13 @@ def _breaker_tries(study: Study, circuit: Circuit, rating_rank: int) -> Iterator
     for curve in ("B", "C"):
         if device.curve is not None and curve < device.curve:
             yield Try(f"Type {curve} instead of {device.curve}", _with_device(circuit, curve=curve), PART)
-    kind_of = rulebook.devices[device.standard]
+    yield from _rating_tries(study, circuit, rating_rank, least)
+
+
+def _rating_tries(study: Study, circuit: Circuit, rating_rank: int, least: float) -> Iterator[Try]:
+    """Yield a device that breaks more, and other ratings, the nearest first."""
+    device = circuit.device
+    kind_of = study.rulebook.devices[device.standard]
     for capacity in kind_of.breaking_capacities_ka:
         if device.breaking_capacity_ka is None or capacity > device.breaking_capacity_ka:
             yield Try(

@@ -1,6 +1,8 @@
 """The smallest changes that make a failing circuit pass, each of them tried and judged."""
 
 from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import cached_property
 from itertools import islice
 
 from lumbek.core.choosing.attempt import DEVICE, PART, RUN, SHAPE, Try
@@ -47,41 +49,57 @@ def mend(
     order is an electrician's: the device comes last where the cable is right.
     """
     failed = _failed(rulebook, supply, circuit, read)
-    failing = [check.title for check in failed]
-    if not failing:
+    if not failed:
         return ()
-    before = house_fails(circuit) if house_fails else set()
-
-    def judged(attempt: Try) -> tuple[int, Mend] | None:
-        design = attempt.design
-        left = [check.title for check in _failed(rulebook, supply, design, still_read(read, circuit, design))]
-        if not set(left) < set(failing):
-            return None
-        elsewhere = design.ahead != circuit.ahead or (_shares(design) and not _shares(circuit))
-        if house_fails is not None and design.ahead == circuit.ahead and not house_fails(design) <= before:
-            return None
-        mends = tuple(title for title in failing if title not in left)
-        return attempt.rank, Mend(
-            change=attempt.words, mends=mends, leaves=tuple(left), elsewhere=elsewhere, design=design
-        )
-
-    tries = list(_tries(rulebook, supply, circuit, any(check.id == "cable" for check in failed)))
-    helps = [(attempt, each) for attempt in tries if (each := judged(attempt)) is not None]
+    judge = _Judge(rulebook, supply, circuit, read, tuple(check.title for check in failed), house_fails)
+    tries = _tries(rulebook, supply, circuit, any(check.id == "cable" for check in failed))
+    helps = [(attempt, each) for attempt in tries if (each := judge.judged(attempt)) is not None]
     found = [each for _, each in helps]
     if all(mend.leaves for _, mend in found):
-        found += _pairs(rulebook, supply, [attempt for attempt, _ in helps], judged)
-    ranked = sorted(found, key=lambda each: (len(each[1].leaves), each[0]))
-    return tuple(mend for _, mend in ranked)
+        found += _pairs(judge, [attempt for attempt, _ in helps])
+    found.sort(key=lambda each: (len(each[1].leaves), each[0]))
+    return tuple(mend for _, mend in found)
 
 
-def _pairs(
-    rulebook: Rulebook, supply: Supply, singles: list[Try], judged: Callable[[Try], tuple[int, Mend] | None]
-) -> list[tuple[int, Mend]]:
+@dataclass(frozen=True)
+class _Judge:
+    """What a change is held to: what fails of the circuit as it is, by titles, and what fails in its house with it."""
+
+    rulebook: Rulebook
+    supply: Supply
+    circuit: Circuit
+    read: Read
+    failing: tuple[str, ...]
+    house_fails: HouseFails | None
+
+    @cached_property
+    def before(self) -> set[str]:
+        """What fails in the house with the circuit as it is."""
+        return self.house_fails(self.circuit) if self.house_fails else set()
+
+    def judged(self, attempt: Try) -> tuple[int, Mend] | None:
+        """Return a change with its rank; None where it mends nothing, or breaks something here or in the house."""
+        circuit, design = self.circuit, attempt.design
+        read = still_read(self.read, circuit, design)
+        left = tuple(check.title for check in _failed(self.rulebook, self.supply, design, read))
+        if not set(left) < set(self.failing) or self._spoils(design):
+            return None
+        elsewhere = design.ahead != circuit.ahead or (_shares(design) and not _shares(circuit))
+        mends = tuple(title for title in self.failing if title not in left)
+        return attempt.rank, Mend(change=attempt.words, mends=mends, leaves=left, elsewhere=elsewhere, design=design)
+
+    def _spoils(self, design: Circuit) -> bool:
+        if self.house_fails is None or design.ahead != self.circuit.ahead:
+            return False
+        return not self.house_fails(design) <= self.before
+
+
+def _pairs(judge: _Judge, singles: list[Try]) -> list[tuple[int, Mend]]:
     """Return pairs of changes that mend all together, one for each first: the second made on the circuit with it."""
     found: dict[str, tuple[int, Mend]] = {}
-    for both in islice(_both(rulebook, supply, singles), _MOST_PAIRS):
+    for both in islice(_both(judge.rulebook, judge.supply, singles), _MOST_PAIRS):
         first = both.words.partition(";")[0]
-        if first not in found and (each := judged(both)) is not None and not each[1].leaves:
+        if first not in found and (each := judge.judged(both)) is not None and not each[1].leaves:
             found[first] = each
         if len(found) >= _MOST_OFFERED:
             break

@@ -1,6 +1,7 @@
 """Where one leg of a ring carries over 20 A: the move or swap of points that shares the current better."""
 
-from itertools import combinations
+from collections.abc import Iterator, Sequence
+from itertools import combinations, product
 
 from lumbek.core.circuit.edit import EditRefusedError, MovePoint, apply_edit
 from lumbek.core.model.circuit import Circuit
@@ -34,26 +35,29 @@ def rebalance(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> tuple[Reb
     if before is None or before <= limit or not stated or len(points) > _MOST_POINTS:
         return ()
     found: list[Rebalance] = []
-
-    def consider(words: str, design: Circuit) -> None:
+    for words, design in (*_swaps(circuit, points), *_moves(study, circuit, points)):
         after = _greatest(study_of(rulebook, supply, design).longest)
         if after is not None and after < before - 0.01:
             change = f"{words}: {show(after, 1)} A at most instead of {show(before, 1)} A"
             found.append(Rebalance(change=change, before_a=before, after_a=after, design=design))
+    return tuple(sorted(found, key=lambda each: each.after_a)[:3])
 
+
+def _swaps(circuit: Circuit, points: Sequence[str]) -> Iterator[tuple[str, Circuit]]:
     for a, b in combinations(points, 2):
         first, second = circuit.point(a), circuit.point(b)
         if first.loads != second.loads:
-            consider(f"Swap what {first.title} and {second.title} feed", _swapped(circuit, first, second))
-    for point in points:
-        for leg in study.shape.ring_legs:
-            try:
-                moved = apply_edit(circuit, MovePoint(point=point, into_leg=leg)).circuit
-            except EditRefusedError:
-                continue
-            target = study.legs[leg]
-            consider(f"Take {circuit.point(point).title} into the leg from {circuit.leg_title(target)}", moved)
-    return tuple(sorted(found, key=lambda each: each.after_a)[:3])
+            yield f"Swap what {first.title} and {second.title} feed", _swapped(circuit, first, second)
+
+
+def _moves(study: Study, circuit: Circuit, points: Sequence[str]) -> Iterator[tuple[str, Circuit]]:
+    for point, leg in product(points, study.shape.ring_legs):
+        try:
+            moved = apply_edit(circuit, MovePoint(point=point, into_leg=leg)).circuit
+        except EditRefusedError:
+            continue
+        target = study.legs[leg]
+        yield f"Take {circuit.point(point).title} into the leg from {circuit.leg_title(target)}", moved
 
 
 def _greatest(study: Study) -> float | None:

@@ -152,20 +152,16 @@ def _with(circuit: Circuit, points: Sequence[Point] | None = None, legs: Sequenc
     """Return the circuit with other points or legs, held to the model's rules again."""
     kept_points = circuit.points if points is None else tuple(points)
     kept_legs = circuit.legs if legs is None else tuple(legs)
-    here = {(leg.id, end) for leg in kept_legs for end in (leg.a, leg.b)}
-    tidied = tuple(
-        point.model_copy(update={"joins": _still_there(point.joins, point.id, here)}) if point.joins else point
-        for point in kept_points
-    )
+    here = {(leg.id, leg.a) for leg in kept_legs} | {(leg.id, leg.b) for leg in kept_legs}
+    tidied = [point.model_copy(update={"joins": _still_there(point.joins, point.id, here)}) for point in kept_points]
     known = frozenset(point.id for point in kept_points)
     changed = {
-        **circuit.model_dump(exclude={"points", "legs", "board_joins", "scheme"}),
-        "scheme": None if circuit.scheme is None else circuit.scheme.only(known).model_dump(),
-        "points": [point.model_dump() for point in tidied],
-        "legs": [leg.model_dump() for leg in kept_legs],
-        "board_joins": [join.model_dump() for join in _still_there(circuit.board_joins, BOARD, here)],
+        "scheme": None if circuit.scheme is None else circuit.scheme.only(known),
+        "points": tuple(tidied),
+        "legs": kept_legs,
+        "board_joins": _still_there(circuit.board_joins, BOARD, here),
     }
-    return Circuit.model_validate(changed)
+    return Circuit.model_validate(circuit.model_copy(update=changed).model_dump())
 
 
 def _still_there(joins: tuple[Join, ...], point_id: str, here: set[tuple[str, str]]) -> tuple[Join, ...]:
@@ -291,11 +287,11 @@ def _remove(circuit: Circuit, point_id: str) -> Edited:
     need_point(circuit, point_id)
     here = [leg for leg in circuit.legs if point_id in (leg.a, leg.b)]
     points = [point for point in circuit.points if point.id != point_id]
+    legs = [leg for leg in circuit.legs if leg not in here]
     if len(here) > 2:
         raise EditRefusedError(
             f"{circuit.point_title(point_id)} joins {len(here)} cables: take out or move what hangs off it first."
         )
-    legs = [leg for leg in circuit.legs if leg not in here]
     if len(here) < 2:
         return Edited(circuit=_with(circuit, points, legs), focus=here[0].other_end(point_id) if here else "")
     first, second = here
@@ -303,6 +299,13 @@ def _remove(circuit: Circuit, point_id: str) -> Edited:
     if a == b:
         # Both legs came from one place: nothing is left to join.
         return Edited(circuit=_with(circuit, points, legs), focus=a)
+    return _joined(circuit, point_id, first, second)
+
+
+def _joined(circuit: Circuit, point_id: str, first: Leg, second: Leg) -> Edited:
+    """Return the circuit with a point gone and one leg where two came to it."""
+    a, b = first.other_end(point_id), second.other_end(point_id)
+    legs = [leg for leg in circuit.legs if leg not in (first, second)]
     merged = first.model_copy(
         update={
             "a": a,

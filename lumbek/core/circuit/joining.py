@@ -1,5 +1,7 @@
 """Making off by hand: one core end into a terminal, to another core, or off; cables whose far end is unknown."""
 
+from collections.abc import Sequence
+
 from lumbek.core.circuit.edit import EditRefusedError, next_id
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
@@ -103,6 +105,13 @@ def with_place(circuit: Circuit, kind: PointKind, name: str, at: Spot, state: St
     return circuit.model_copy(update={"points": (*circuit.points, point)}), point_id
 
 
+def _check_far_end(ids: Sequence[str], place: str, to: str | None) -> None:
+    if to is not None and to not in (*ids, BOARD):
+        raise EditRefusedError(f"There is no place {to} in this circuit any more.")
+    if to == place:
+        raise EditRefusedError("A cable joins two different places.")
+
+
 def with_cable(
     circuit: Circuit, place: str, to: str | None, cable: Cable, length_m: float | None, state: State
 ) -> Circuit:
@@ -111,10 +120,7 @@ def with_cable(
     Its cores are left off at both ends until somebody says where they go; at the board they are joined plainly.
     """
     ids = [point.id for point in circuit.points]
-    if to is not None and to not in (*ids, BOARD):
-        raise EditRefusedError(f"There is no place {to} in this circuit any more.")
-    if to == place:
-        raise EditRefusedError("A cable joins two different places.")
+    _check_far_end(ids, place, to)
     leg_id = next_id("L", [leg.id for leg in circuit.legs])
     far = to or next_id("U", ids)
     # Between what is said already nothing may change, so every join is said first.

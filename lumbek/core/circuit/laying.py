@@ -1,6 +1,7 @@
 """Laying a run of several legs at once: on from the last point, or through a leg that is broken for it."""
 
 from collections.abc import Callable
+from itertools import takewhile
 
 from lumbek.core.circuit.edit import (
     AddPoint,
@@ -90,15 +91,14 @@ def lay_through(
         raise EditRefusedError("There is no new point to take the cable through.")
     last, end = sorted((leg.a, leg.b), key=lambda point: graph.distance.get(point, 0))
     room = circuit.points[-1].at.room if circuit.points else None
-    back_m = next((entry.length_m for entry in entries if entry.back), None)
     circuit = apply_edit(circuit, RemoveLeg(leg=leg_id)).circuit
-    for entry in entries:
-        if entry.back:
-            break
+    onward = list(takewhile(lambda entry: not entry.back, entries))
+    for entry in onward:
         room = room_id(entry.room) if entry.room else room
         point = _point_of(entry, usual(circuit, entry.ready), room)
         edited = apply_edit(circuit, AddSpur(off=last, point=point, length_m=entry.length_m))
         circuit, last = edited.circuit, last if entry.spur else edited.focus
+    back_m = entries[len(onward)].length_m if len(onward) < len(entries) else None
     return apply_edit(circuit, JoinPoints(a=last, b=end, length_m=back_m)).circuit
 
 

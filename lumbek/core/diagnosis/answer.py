@@ -1,5 +1,6 @@
 """The diagnosis as it is shown: who is under suspicion and where, what speaks for it, what to measure next."""
 
+from itertools import takewhile
 from math import inf, log
 from typing import Literal
 
@@ -116,7 +117,7 @@ def diagnosis_of(belief: Belief) -> Diagnosis:
     accused = accusation(belief)
     state = _state(belief, accused, bool(proposals))
     ranked = [(belief.suspects[each], share) for each, share in belief.by_suspect.items()]
-    shown = [(suspect, share) for suspect, share in ranked[:_SHOWN] if share > 0.002]
+    shown = list(takewhile(lambda each: each[1] > 0.002, ranked[:_SHOWN]))
     lines = _Lines(belief)
     return Diagnosis(
         state=state,
@@ -150,20 +151,24 @@ def _state(belief: Belief, accused: list[str] | None, more: bool) -> State:
     return "looking" if more else "found"
 
 
+def _sound(belief: Belief) -> str:
+    if not belief.signs:
+        return "Nothing wrong: the readings are those of the circuit as drawn."
+    return _SOUND_BUT + (_LOOK if any(sign.kind in ("warm", "tingle") for sign, _ in belief.signs) else "")
+
+
 def _sentence(belief: Belief, state: State, one: list[Suspect]) -> str:
     if not belief.taken and not belief.signs:
         return "Nothing has been read yet: the readings of the sheet come first."
-    if state == "sound" and belief.signs:
-        return _SOUND_BUT + (_LOOK if any(sign.kind in ("warm", "tingle") for sign, _ in belief.signs) else "")
     if state == "sound":
-        return "Nothing wrong: the readings are those of the circuit as drawn."
+        return _sound(belief)
     if state == "unexplained":
         return "No one fault and no two explain these readings. Take those again that look strangest, then look on."
     if state == "meter":
         return f"{one[0].title}: the circuit itself may be sound."
+    if state == "found" and len(one) == 1:
+        return one[0].title
     if state == "found":
-        if len(one) == 1:
-            return one[0].title
         return f"No test from outside parts these {len(one)}: " + "; or ".join(each.title for each in one[:4])
     return _still_looking(belief, one)
 

@@ -17,12 +17,7 @@ def guessed_m(study: Study, vague: frozenset[str]) -> Mapping[str, float]:
     """Return a length in m for each of these legs."""
     known = [leg.length_m for leg in study.circuit.legs if leg.length_m is not None]
     usual = sum(known) / len(known) if known else _USUAL_M
-    found = dict.fromkeys(vague, usual)
-    ring = [leg for leg in study.shape.ring_legs if leg in vague]
-    whole = _whole_m(study) if ring else None
-    if whole is not None:
-        drawn = sum(study.legs[leg].length_m or 0.0 for leg in study.shape.ring_legs)
-        found |= dict.fromkeys(ring, max(_LEAST_M, (whole - drawn) / len(ring)))
+    found = {**dict.fromkeys(vague, usual), **_round(study, vague)}
     for chain in study.shape.walk:
         if chain.steps[0].leg not in study.shape.ring_legs:
             found |= _along(study, chain.start, [(step.leg, step.point) for step in chain.steps], vague)
@@ -36,6 +31,16 @@ def _ohm_per_m(study: Study, leg: str, *cores: str) -> float:
 
 def _factor(study: Study) -> float:
     return study.rulebook.temperature_factor(study.evidence.read.ambient_c)
+
+
+def _round(study: Study, vague: frozenset[str]) -> dict[str, float]:
+    """Return the lengths round a ring: what the known legs leave of the whole, shared evenly."""
+    ring = [leg for leg in study.shape.ring_legs if leg in vague]
+    whole = _whole_m(study) if ring else None
+    if whole is None:
+        return {}
+    drawn = sum(study.legs[leg].length_m or 0.0 for leg in study.shape.ring_legs)
+    return dict.fromkeys(ring, max(_LEAST_M, (whole - drawn) / len(ring)))
 
 
 def _whole_m(study: Study) -> float | None:

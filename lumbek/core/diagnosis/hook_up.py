@@ -38,7 +38,7 @@ def hook_up(patient: Patient, sheet: Sheet) -> HookUp:
             }
         )
     ways = {}
-    for item in (item for stage in sheet.stages for item in stage.items):
+    for item in sheet.items:
         way = _way(catalogue, item.quantity, item.point)
         if way is not None:
             ways[f"{item.quantity}:{item.point or ''}"] = way

@@ -244,8 +244,8 @@ def sign_of(patient: Patient, test_id: str, value: float) -> Sign:
     how, kind, *rest = (*test_id.split("/"), "")[:4]
     point = rest[0] if rest else ""
     symptom = SYMPTOMS.get(kind) if how == "seen" else None
-    known = (symptom is not None and symptom.at_point == bool(point)) or (how == "volt" and kind in VOLTS)
-    if not known or (point and point not in patient.points) or (how == "volt" and not point):
+    known = symptom.at_point == bool(point) if symptom else how == "volt" and kind in VOLTS and bool(point)
+    if not known or (point and point not in patient.points):
         raise UnknownTestError(f"{test_id!r} is nothing that is noticed of this circuit")
     return Sign(test_id, kind, point, value if how == "volt" else None)
 

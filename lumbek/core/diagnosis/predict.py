@@ -49,6 +49,12 @@ def predict(
     cases = _Cases(hypotheses)
     for setup, columns in by_setup.items():
         _fill(patient, cases, [tests[at] for at in columns], setup, np.array(columns), found)
+    _add_tails(hypotheses, tests, found)
+    return found
+
+
+def _add_tails(hypotheses: Sequence[Hypothesis], tests: Sequence[Test], found: Predicted) -> None:
+    """Add what is in series with a terminal to whatever is read at it."""
     through: dict[Node, Flags] = {}
     for row, each in enumerate(hypotheses):
         for terminal, ohm in each.tails:
@@ -59,7 +65,6 @@ def predict(
             hit = through[terminal]
             found.ohm[row, hit] = np.clip(found.ohm[row, hit] + ohm, 0.0, 2 * LEAK_OHM)
             found.slope[row, hit] = ohm
-    return found
 
 
 def alike(patient: Patient, hypotheses: Sequence[Hypothesis], tests: Sequence[Test]) -> tuple[list[int], Places]:

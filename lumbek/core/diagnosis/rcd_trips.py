@@ -160,12 +160,19 @@ def _circuit_of(suspect: str) -> int | None:
     return int(rest[0]) if kind not in ("sum", "rcd") else None
 
 
+def _by_circuit(circuits: Sequence[Circuit], share: dict[str, float]) -> dict[str, float]:
+    """Return the suspicion that rests on each circuit, by its number."""
+    found = {str(circuit.number): 0.0 for circuit in circuits}
+    for suspect, part in share.items():
+        number = _circuit_of(suspect)
+        if number is not None:
+            found[str(number)] += part
+    return found
+
+
 def _questions(circuits: Sequence[Circuit], share: dict[str, float]) -> list[YesNo]:
     """Return what may be asked: breakers off by halves of the suspicion, loads out, neutrals out."""
-    by_circuit = {str(circuit.number): 0.0 for circuit in circuits}
-    for suspect, part in share.items():
-        if _circuit_of(suspect) is not None:
-            by_circuit[str(_circuit_of(suspect))] += part
+    by_circuit = _by_circuit(circuits, share)
     ids = ["on/" + "+".join(sorted(_half(by_circuit), key=int)), "bare", *_READS]
     for number in sorted(by_circuit, key=lambda each: -by_circuit[each])[:4]:
         ids += [f"{kind}/{number}" for kind in ("on", "apart", "unplugged", "n-earth", "n-bar")]
@@ -174,9 +181,7 @@ def _questions(circuits: Sequence[Circuit], share: dict[str, float]) -> list[Yes
         }
         half = _half(loads)
         ids += [f"unplugged/{number}/{'+'.join(sorted(some))}" for some in (half, half[:1]) if some]
-    return [
-        question for question in (_by_id(circuits, share, each) for each in dict.fromkeys(ids)) if question is not None
-    ]
+    return list(filter(None, (_by_id(circuits, share, each) for each in dict.fromkeys(ids))))
 
 
 def _half(parts: dict[str, float]) -> list[str]:

@@ -32,16 +32,14 @@ def taken_of(patient: Patient, standing: Mapping[Key, Reading]) -> list[Took]:
     out.
     """
     catalogue, found = Catalogue(patient), []
-    dead = [each.at for each in standing.values() if each.quantity in _LOW_OHM and each.quantity != "zs"]
-    since = max(dead, default="")
+    dead = set(_LOW_OHM) - {"zs"}
+    since = max((each.at for each in standing.values() if each.quantity in dead), default="")
     for key, reading in standing.items():
-        test_id = test_of(*key)
-        value = reading.value if reading.quantity != "zs" else _less_ze(patient, reading)
-        if reading.quantity == "zs" and reading.at < since:
+        test_id, live = test_of(*key), reading.quantity == "zs"
+        value = _less_ze(patient, reading) if live else reading.value
+        if (live and reading.at < since) or _is_outdated(key, reading, standing):
             continue
-        if _is_outdated(key, reading, standing):
-            continue
-        if test_id is not None and value is not None and _is_known(catalogue, test_id, value):
+        if test_id and value is not None and _is_known(catalogue, test_id, value):
             found.append(Took(test_id, value, reading.beyond))
     return found
 

@@ -63,7 +63,7 @@ def _of_checks(what: str, checks: Sequence[Check], opens: bool = True) -> Iterat
 
 
 def _of_tests(whole: Sheet) -> Iterator[str]:
-    for item in (item for stage in whole.stages for item in stage.items):
+    for item in whole.items:
         if item.check is not None and item.check.verdict is not Verdict.PASS:
             yield f"Installation: {item.title}, {_against(item.check)}"
     if whole.taken < whole.total:
@@ -82,10 +82,9 @@ def failures(answer: CircuitAnswer) -> Iterable[str]:
     for check in answer.result.checks:
         if check.verdict in (Verdict.FAIL, Verdict.CANNOT_TELL):
             yield f"{check.title}{'' if check.verdict is Verdict.CANNOT_TELL else ':'} {_against(check)}"
-    for stage in answer.tests.stages:
-        for item in stage.items:
-            if item.check is not None and item.check.verdict is not Verdict.PASS:
-                yield f"test {item.check.title}: {_against(item.check)}"
+    for check in answer.tests.judged:
+        if check.verdict is not Verdict.PASS:
+            yield f"test {check.title}: {_against(check)}"
     for check in answer.tests.between:
         if check.verdict is not Verdict.PASS:
             yield f"tests together: {_against(check)}"

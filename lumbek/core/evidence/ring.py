@@ -52,15 +52,20 @@ def total_m(known: RingKnown) -> Interval:
     return found
 
 
+def _sliced(whole: Interval, count: int) -> list[Interval]:
+    width = (whole.most - whole.least) / count
+    if width <= 0:
+        return [whole]
+    return [Interval(whole.least + at * width, whole.least + (at + 1) * width) for at in range(count)]
+
+
 def ring_bounds(known: RingKnown) -> dict[str, Bounds] | None:
     """Return the bounds of every point of a ring and of what hangs on it; None where no lengths agree."""
     whole = total_m(known)
     if whole.is_empty or whole.most <= 0:
         return None
     found: dict[str, list[Bounds]] = {}
-    width = max(whole.most - whole.least, 0.0) / known.slices
-    for count in range(known.slices if width > 0 else 1):
-        part = Interval(whole.least + count * width, whole.least + (count + 1) * width if width > 0 else whole.most)
+    for part in _sliced(whole, known.slices):
         for place, bounds in (_Slice(known, part).bounds() or {}).items():
             found.setdefault(place, []).append(bounds)
     if not found:
@@ -167,9 +172,7 @@ class _Slice:
         q_m = Interval(0.0, self.total.most / 4)
         line, _, earth = self.known.cores
         for reading in self.known.readings.get(point, ()):
-            each = per_m(self.known.cores, reading.counts)
-            if each:
-                q_m = q_m.meet(reading.ohm.times(1 / each))
+            q_m = _met(q_m, reading.ohm, per_m(self.known.cores, reading.counts))
         crossed = self.known.ring.cross_le.get(point)
         if crossed is not None and line != earth:
             base = self.total.times(line * earth / (line + earth))
@@ -179,10 +182,9 @@ class _Slice:
         order = outward(self.known.hung.get(point, ()), point)
         for place, path in paths(order, point).items():
             for reading in self.known.readings.get(place, ()) if path else ():
-                each = per_m(self.known.cores, reading.counts)
                 extra = self._extra(reading, path, hung[place])
-                if each and extra is not None:
-                    q_m = q_m.meet(reading.ohm.less(extra).times(1 / each))
+                if extra is not None:
+                    q_m = _met(q_m, reading.ohm.less(extra), per_m(self.known.cores, reading.counts))
         return self._places_of(q_m)
 
     @staticmethod
@@ -252,6 +254,11 @@ class _Slice:
 
 # What hangs on the board beside a ring, as a point of it.
 BOARD_ROOT = "board"
+
+
+def _met(q_m: Interval, ohm: Interval, ohm_per_m: float) -> Interval:
+    """Return what is left of q where a reading of so much goes with it; nothing is said by what has no figure."""
+    return q_m.meet(ohm.times(1 / ohm_per_m)) if ohm_per_m else q_m
 
 
 def _nearer(q_m: float, whole_m: float) -> float | None:

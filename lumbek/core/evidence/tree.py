@@ -53,6 +53,14 @@ def as_counted(reading: GivenReading, path: Sequence[GivenLeg], counts: Cores) -
     return Interval(max(0.0, reading.ohm.least) * min(ratios), reading.ohm.most * max(ratios))
 
 
+def _most_ohm(path: Sequence[GivenLeg], counts: Cores, together_m: float) -> float | None:
+    """Return what a way can read at the most, Ω, its unknown legs so long together; None where all are known."""
+    unknown = [per_m(leg.cores, counts) for leg in path if not leg.known]
+    if not unknown:
+        return None
+    return sum(leg.length_m.most * per_m(leg.cores, counts) for leg in path if leg.known) + together_m * max(unknown)
+
+
 def bounded(
     legs: Sequence[GivenLeg],
     readings: Readings,
@@ -70,10 +78,9 @@ def bounded(
     found = dict.fromkeys(ways, ANYTHING)
     found[root] = at_root
     for place, path in ways.items():
-        unknown = [per_m(leg.cores, counts) for leg in path if not leg.known]
-        if unknown:
-            known = sum(leg.length_m.most * per_m(leg.cores, counts) for leg in path if leg.known)
-            found[place] = Interval(0.0, at_root.most + known + together_m * max(unknown))
+        most = _most_ohm(path, counts, together_m)
+        if most is not None:
+            found[place] = Interval(0.0, at_root.most + most)
         for reading in readings.get(place, ()):
             says = as_counted(reading, path, counts)
             if says is not None:

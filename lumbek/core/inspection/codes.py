@@ -30,14 +30,19 @@ def coded(check: Check, turns_on: str = "") -> Check:
     found = _usual().get(key)
     if found is None:
         return check
-    code, why = found
-    if check.id == "zs" and (_UNEXPLAINED in check.answer or "Open" in check.answer):
-        code, why = ("C2", "No way back to earth") if "Open" in check.answer else ("FI", "No cable explains the loop")
-    elif turns_on:
-        code, why = "C2", turns_on
-    elif check.id.startswith("enclosure") and "finger" in check.answer:
-        code, why = "C1", "Live parts within reach of a finger"
+    code, why = _of_answer(check) or (("C2", turns_on) if turns_on else found)
     return check.model_copy(update={"code": code, "code_why": why})
+
+
+def _of_answer(check: Check) -> tuple[str, str] | None:
+    """Return the code of a departure that its answer makes graver, or less sure, than usual."""
+    if check.id == "zs" and "Open" in check.answer:
+        return "C2", "No way back to earth"
+    if check.id == "zs" and _UNEXPLAINED in check.answer:
+        return "FI", "No cable explains the loop"
+    if check.id.startswith("enclosure") and "finger" in check.answer:
+        return "C1", "Live parts within reach of a finger"
+    return None
 
 
 def _general(check_id: str) -> str:

@@ -46,10 +46,8 @@ class Totals:
     def add(self, answer: CircuitAnswer) -> None:
         """Count one circuit and what was read of it."""
         self.circuits[answer.verdict] += 1
-        for stage in answer.tests.stages:
-            for item in stage.items:
-                if item.check is not None:
-                    self.readings[item.check.verdict] += 1
+        for check in answer.tests.judged:
+            self.readings[check.verdict] += 1
         self.verdict = worst_of((self.verdict, answer.verdict))
 
     def add_house(self, house: HouseResult, described: bool) -> None:

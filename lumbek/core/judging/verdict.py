@@ -1,8 +1,11 @@
 """The verdict on one circuit as a whole, and on one whose lengths are only known within a range."""
 
+from collections.abc import Mapping
+
 from lumbek.core.checks import ring_rule, volt_drop
 from lumbek.core.checks.drop_limit import drop_limit_percent
 from lumbek.core.circuit.shape import Shape
+from lumbek.core.evidence.intervals import Interval
 from lumbek.core.judging.check import Check, Step, Verdict, hold, overall
 from lumbek.core.judging.circuit_figures import LegFigures, PointFigures, RingFigures
 from lumbek.core.numbers import plain
@@ -63,9 +66,10 @@ def _one_over_range(studied: Studied, found: list[Check], surely: Verdict | None
     `surely` is what bounds over all lengths say of it: a verdict, that neither is sure, or None where none are needed.
     """
     verdicts = {check.verdict for check in found}
-    if len(verdicts) == 1 and (surely is None or surely in verdicts or verdicts.isdisjoint(_JUDGED)):
-        return _at(studied, found, min(found, key=lambda check: 1.0 if check.margin is None else check.margin))
-    worst = next((check for check in found if check.verdict is Verdict.FAIL), found[-1])
+    sure = surely in (None, *verdicts) or verdicts.isdisjoint(_JUDGED)
+    if len(verdicts) == 1 and sure:
+        return _at(studied, found, min(found, key=_margin))
+    worst = next(filter(_fails, found), found[-1])
     if worst.verdict not in _JUDGED or (len(verdicts) > 1 and Verdict.PASS not in verdicts):
         return worst
     at_worst = _at(studied, found, worst)
@@ -83,14 +87,21 @@ def _one_over_range(studied: Studied, found: list[Check], surely: Verdict | None
 _JUDGED = (Verdict.PASS, Verdict.FAIL)
 
 
+def _fails(check: Check) -> bool:
+    return check.verdict is Verdict.FAIL
+
+
+def _margin(check: Check) -> float:
+    return 1.0 if check.margin is None else check.margin
+
+
 def _at(studied: Studied, found: list[Check], chosen: Check) -> Check:
     """Return a check that says at which lengths it is what it is, where those are not the greatest."""
     index = next(place for place, check in enumerate(found) if check is chosen)
     if index == len(found) - 1 or all(check == chosen for check in found):
         return chosen
-    circuit = studied.variants[index].circuit
-    longest = {leg.id: leg.length_m for leg in studied.longest.circuit.legs}
-    shorter = [leg for leg in circuit.legs if leg.length_m != longest[leg.id]]
+    circuit, longest = studied.variants[index].circuit, studied.longest.circuit
+    shorter = [leg for leg in circuit.legs if leg.length_m != longest.leg(leg.id).length_m]
     lengths = ", ".join(f"{circuit.leg_title(leg)} {plain(round(leg.length_m or 0.0, 2))} m" for leg in shorter)
     return chosen.model_copy(update={"steps": (Step(text="At these lengths", sum=lengths), *chosen.steps)})
 
@@ -109,6 +120,12 @@ def _ring_current(box: Box) -> Verdict | None:
     return _agreed(verdicts)
 
 
+def _sure_of(drops: Mapping[str, Interval], limits: dict[str, float]) -> Verdict:
+    most = {point: each.most for point, each in drops.items()}
+    least = {point: each.least for point, each in drops.items()}
+    return _sure(most, least, limits)
+
+
 def _drop(box: Box) -> Verdict | None:
     """Return what is sure of the voltage drops at any lengths; None where nothing is to be told."""
     study = box.longest
@@ -122,12 +139,8 @@ def _drop(box: Box) -> Verdict | None:
     if study.shape.is_ring and study.wires.parted:
         # Its branches are no sum of legs, so that nothing bounds them.
         return Verdict.CANNOT_TELL
-    verdicts = set()
-    for drops in box.ring_drops_v() if study.shape.is_ring else box.open_drops_v():
-        most = {point: each.most for point, each in drops.items()}
-        least = {point: each.least for point, each in drops.items()}
-        verdicts.add(_sure(most, least, limits))
-    return _agreed(verdicts)
+    each = box.ring_drops_v() if study.shape.is_ring else box.open_drops_v()
+    return _agreed({_sure_of(drops, limits) for drops in each})
 
 
 _BOUNDED = ("ring", "ring-with-spurs", "radial", "branched-radial")

@@ -183,13 +183,20 @@ def _wrong_parts(boards: tuple[Board, ...], circuits: set[str]) -> Iterator[tupl
                     yield f"boards.{index}", f"way {way.id} holds {circuit!r}, and there is no such circuit"
 
 
+def _owners(boards: tuple[Board, ...]) -> dict[str, str]:
+    """Return the board of each circuit: the first in whose ways it is."""
+    found: dict[str, str] = {}
+    for board in boards:
+        for way in board.ways:
+            for circuit in way.circuits:
+                found.setdefault(circuit, board.id)
+    return found
+
+
 def _rounds(boards: tuple[Board, ...]) -> Iterator[tuple[str, str]]:
     """Yield the boards that hang on themselves, by whatever way."""
     by_id = {board.id: board for board in boards}
-    owners: dict[str, str] = {}
-    for board in boards:
-        for circuit in (circuit for way in board.ways for circuit in way.circuits):
-            owners.setdefault(circuit, board.id)
+    owners = _owners(boards)
     for index, board in enumerate(boards):
         seen = set[str]()
         at: Board | None = board

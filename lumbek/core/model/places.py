@@ -1,7 +1,7 @@
 """The storeys and rooms of a house, and where in them something is."""
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from hashlib import sha256
 from typing import Annotated, Self
 from unicodedata import normalize
@@ -39,6 +39,15 @@ class Spot(Frozen):
     words: Name = ""
 
 
+def _check_each_once(called: str, each: Sequence[Storey | Room]) -> None:
+    ids, names = [one.id for one in each], [folded(one.name) for one in each]
+    if len(set(ids)) < len(ids):
+        raise ValueError(f"{called}: an id is used twice")
+    if len(set(names)) < len(names):
+        twice = next(one.name for one in each if names.count(folded(one.name)) > 1)
+        raise ValueError(f"{called}: {twice} is there twice")
+
+
 class Places(Frozen):
     """Storeys from the top down, and rooms, as they are kept."""
 
@@ -47,14 +56,8 @@ class Places(Frozen):
 
     @model_validator(mode="after")
     def _each_once(self) -> Self:
-        for called, each in (("storeys", self.storeys), ("rooms", self.rooms)):
-            ids = [one.id for one in each]
-            names = [folded(one.name) for one in each]
-            if len(set(ids)) < len(ids):
-                raise ValueError(f"{called}: an id is used twice")
-            if len(set(names)) < len(names):
-                twice = next(one.name for one in each if names.count(folded(one.name)) > 1)
-                raise ValueError(f"{called}: {twice} is there twice")
+        _check_each_once("storeys", self.storeys)
+        _check_each_once("rooms", self.rooms)
         known = {storey.id for storey in self.storeys}
         lost = next((room for room in self.rooms if room.storey not in (None, *known)), None)
         if lost is not None:

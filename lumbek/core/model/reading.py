@@ -1,6 +1,7 @@
 """A reading off the tester, as it was entered, for ever."""
 
 import re
+from calendar import monthrange
 from collections.abc import Iterator
 from typing import Annotated, Literal, Self
 
@@ -125,9 +126,7 @@ Untaken = Literal["deferred", "limitation", "not-applicable"]
 def _is_a_time(text: str) -> str:
     """Refuse 30 February, second 60 and the year 0: times that no clock shows."""
     year, month, day, hour, minute, second = (int(part) for part in re.split("[-T:]", text[:-1]))
-    leap = year % 4 == 0 and (year % 100 != 0 or year % 400 == 0)
-    days = (31, 29 if leap else 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)
-    if not (year >= 1 and 1 <= month <= 12 and 1 <= day <= days[month - 1]):
+    if not (year >= 1 and 1 <= month <= 12 and 1 <= day <= monthrange(year, month)[1]):
         raise ValueError("is no day of the calendar")
     if not (hour < 24 and minute < 60 and second < 60):
         raise ValueError("is no time of day")

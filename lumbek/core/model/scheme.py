@@ -1,6 +1,6 @@
 """What switches what, the ways that cable can take between the places, and what is wanted of it."""
 
-from typing import Annotated, Literal, Self
+from typing import Annotated, Literal, Self, TypeVar
 
 from pydantic import Field, model_validator
 
@@ -28,6 +28,9 @@ class GangAt(Frozen):
 
     point: Id
     gang: GangNumber = 1
+
+
+_At = TypeVar("_At", Output, GangAt)
 
 
 class Control(Frozen):
@@ -69,17 +72,18 @@ class Control(Frozen):
 
     def only(self, known: frozenset[str]) -> "Control":
         """Return the control without what it names at places that are gone."""
-        outputs = tuple(output for output in self.outputs if output.point in known)
-        gangs, sensors, holds = (
-            tuple(gang for gang in some if gang.point in known) for some in (self.gangs, self.sensors, self.holds)
-        )
+
+        def kept(some: tuple[_At, ...]) -> tuple[_At, ...]:
+            return tuple(each for each in some if each.point in known)
+
+        gangs, sensors = kept(self.gangs), kept(self.sensors)
         left = {
-            "outputs": outputs,
+            "outputs": kept(self.outputs),
             "gangs": gangs,
             "sensors": sensors,
             "sensors_behind": self.sensors_behind and bool(gangs and sensors),
             "master": self.master if self.master and self.master.point in known else None,
-            "holds": holds if gangs or sensors else (),
+            "holds": kept(self.holds) if gangs or sensors else (),
         }
         return self.model_copy(update=left)
 
@@ -101,6 +105,11 @@ class Link(Frozen):
     id: Id
     name: Name = ""
     ends: Annotated[tuple[Output, ...], Field(min_length=2, max_length=30)]
+
+    @property
+    def places(self) -> frozenset[str]:
+        """The points whose terminals they are."""
+        return frozenset(end.point for end in self.ends)
 
 
 class RouteCable(Frozen):
@@ -178,17 +187,14 @@ class Scheme(Frozen):
 
     def only(self, known: frozenset[str]) -> "Scheme":
         """Return the scheme without what names places that are gone."""
-        controls = (control.only(known) for control in self.controls)
-        links = (link for link in self.links if all(end.point in known for end in link.ends))
-        routes = (route for route in self.routes if {route.a, route.b} <= known | {BOARD})
-        barred = (way for way in self.barred if {way.a, way.b} <= known | {BOARD})
+        here = known | {BOARD}
         return self.model_copy(
             update={
-                "feed": self.feed if self.feed in known | {BOARD} else BOARD,
-                "controls": tuple(control for control in controls if control.outputs),
-                "links": tuple(links),
-                "routes": tuple(routes),
-                "barred": tuple(barred),
+                "feed": self.feed if self.feed in known else BOARD,
+                "controls": tuple(each for control in self.controls if (each := control.only(known)).outputs),
+                "links": tuple(link for link in self.links if link.places <= known),
+                "routes": tuple(route for route in self.routes if {route.a, route.b} <= here),
+                "barred": tuple(way for way in self.barred if {way.a, way.b} <= here),
             }
         )
 

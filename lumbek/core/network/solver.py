@@ -9,6 +9,7 @@ copper, single resistances are found by elimination, which keeps every digit.
 
 from collections.abc import Hashable, Iterable, Mapping, Sequence
 from functools import cached_property
+from itertools import chain
 from typing import Generic, TypeVar
 
 import numpy as np
@@ -117,7 +118,7 @@ class Solution(Generic[Node]):
         is a rank-one change of the inverse (Sherman-Morrison). Nothing is inverted.
         """
         found = [(self._index.get(a), self._index.get(b)) for a, b in pairs]
-        if self._wide or any(i is None or j is None for i, j in found):
+        if self._wide or None in chain.from_iterable(found):
             return None
         z, part = self._z.copy(), np.array(self._part)
         one = np.arange(len(part)) if self._one is None else np.array(self._one)
@@ -128,15 +129,9 @@ class Solution(Generic[Node]):
             if a == b:
                 continue
             if part[a] == part[b]:
-                across = z[:, a] - z[:, b]
-                between = float(across[a] - across[b])
-                if between > 0:
-                    z -= across[:, None] * (across / between)
+                _short(z, a, b)
             else:
-                _ground(z, part == part[a], a)
-                _ground(z, part == part[b], b)
-                kept, gone = sorted((int(part[a]), int(part[b])))
-                part[part == gone] = kept
+                _make_one(z, part, a, b)
             touched.add(int(part[a]))
             one[one == b] = a
             z[b, :] = z[:, b] = 0.0
@@ -241,14 +236,18 @@ class Solution(Generic[Node]):
         found: list[float] = (own[i] + own[j] - 2 * z[i, j]).tolist()
         return found
 
+    def _out_and_back(self, out: int, back: int, pairs: Sequence[tuple[int | None, int | None]]) -> bool:
+        """Whether every pair joins one of these parts to the other."""
+        part = self._part
+        return all(k is not None and m is not None and part[k] == out and part[m] == back for k, m in pairs)
+
     def ohms_between_when_joined(self, a: Node, b: Node, pairs: Sequence[tuple[Node, Node]]) -> list[float]:
         """Return the resistance in Ω between a and b with the nodes of each pair shorted in turn, many at once."""
         i, j, part, z = self._at(a), self._at(b), self._part, self._z
         indices = self._pairs_at(pairs)
         # The usual case at once: out by one part, back by another.
-        if i is None or j is None or part[i] == part[j] or self._wide:
-            return [self.ohm_between_when_joined(a, b, c, d) for c, d in pairs]
-        if any(k is None or m is None or part[k] != part[i] or part[m] != part[j] for k, m in indices):
+        usual = i is not None and j is not None and part[i] != part[j] and not self._wide
+        if i is None or j is None or not usual or not self._out_and_back(part[i], part[j], indices):
             return [self.ohm_between_when_joined(a, b, c, d) for c, d in pairs]
         at = np.array(indices, dtype=np.intp)
         k, m, own = at[:, 0], at[:, 1], z.diagonal()
@@ -323,6 +322,22 @@ class Network(Generic[Node]):
     def solve(self) -> Solution[Node]:
         """Return the network solved, each connected part grounded at its first-named node."""
         return Solution(Grid(self._index, self._ends, self._merged), np.array(self._ohms))
+
+
+def _short(z: Reals, a: int, b: int) -> None:
+    """Join two nodes of one part in its inverse (Sherman-Morrison)."""
+    across = z[:, a] - z[:, b]
+    between = float(across[a] - across[b])
+    if between > 0:
+        z -= across[:, None] * (across / between)
+
+
+def _make_one(z: Reals, part: NDArray[np.intp], a: int, b: int) -> None:
+    """Join two parts at a node of each: each counts its potentials from it, and both have the lesser number."""
+    _ground(z, part == part[a], a)
+    _ground(z, part == part[b], b)
+    kept, gone = sorted((int(part[a]), int(part[b])))
+    part[part == gone] = kept
 
 
 def _ground(z: Reals, rows: NDArray[np.bool_], node: int) -> None:

@@ -7,6 +7,7 @@ from lumbek.core.judging.check import Clause, Step
 from lumbek.core.model.device import Device, Rcd
 from lumbek.core.numbers import floor_to, plain, show
 from lumbek.core.protection.who import device_name, protective_device
+from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.study import Study
 
 
@@ -93,13 +94,17 @@ def device_limit(
     clause = study.clause("zs")
     listed = device if device.curve else book.listed_fuse(device, time_s)
     published = book.published_zs_ohm(listed, time_s) if rules.published_table else None
+    trip = book.trip_current_a(device, time_s)
     if published is not None:
         instead = "" if listed == device else f", not listed: that of {device_name(study.rulebook, listed)}"
         step = Step(text=f"Published limit for {name}{instead}, {plain(time_s)} s", sum=f"{show(published)} Ω")
         return ZsLimit(ohm=published, steps=(step,), by_rcd=False, clause=clause)
-    trip = book.trip_current_a(device, time_s)
-    if trip is None:
-        return None
+    return None if trip is None else _by_trip(book, name, time_s, trip, clause)
+
+
+def _by_trip(book: Rulebook, name: str, time_s: float, trip: float, clause: Clause) -> ZsLimit:
+    """Return the limit by what operates a device in time: U0 x Cmin / Ia, Ω."""
+    rules = book.data.fault_protection
     ohm = book.u0_v * rules.cmin / trip
     # Where limits are published, one that is not listed has two decimals like the others.
     decimals = 2 if rules.published_table else 3

@@ -79,6 +79,12 @@ class Conductors(Pack):
     def _conduit(self) -> dict[str | None, float]:
         return {row["conduit"]: float(row["milliohm_per_m"]) for row in rows(self.common / "conduit.csv")}
 
+    def _steel_milliohm_per_m(self, cable: Cable) -> float | None:
+        if cable.earth_by == "armour":
+            return self._armour.get((cable.cores, cable.csa_mm2))
+        stated = cable.conduit_milliohm_per_m
+        return self._conduit.get(cable.conduit) if stated is None else stated
+
     def milliohm_per_m(self, cable: Cable, conductor: str) -> float | None:
         """Return the resistance at 20 °C in mΩ/m of a cable's L, N or E; None where no table has it.
 
@@ -86,14 +92,10 @@ class Conductors(Pack):
         impedance of its size and gauge at a fault (joints sound); None where nobody
         has said what it is, and where there is none.
         """
-        if conductor == "E":
-            if cable.earth_by in (None, "none") or cable.lacks_core:
-                return None
-            if cable.earth_by == "armour":
-                return self._armour.get((cable.cores, cable.csa_mm2))
-            if cable.earth_by == "conduit":
-                stated = cable.conduit_milliohm_per_m
-                return self._conduit.get(cable.conduit) if stated is None else stated
+        if conductor == "E" and (cable.earth_by in (None, "none") or cable.lacks_core):
+            return None
+        if conductor == "E" and cable.earth_by in ("armour", "conduit"):
+            return self._steel_milliohm_per_m(cable)
         csa = self.cpc_mm2(cable) if conductor == "E" else cable.csa_mm2
         if csa is None:
             return None

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from lumbek.core.numbers import plain
+from lumbek.core.rulebooks.common import Appliance
 from lumbek.core.rulebooks.pack import Rulebook, load_rulebook
 from lumbek.core.rulebooks.rules import DiversityRule, Guidance
 from lumbek.core.rulebooks.tables import rows
@@ -121,6 +122,12 @@ def _files(rulebook: Rulebook) -> Iterator[TableView]:
                 )
 
 
+def _draws(appliance: Appliance) -> str:
+    if appliance.power_w is None:
+        return f"{plain(appliance.current_a or 0)} A"
+    return f"{plain(appliance.power_w)} W"
+
+
 def _rule_tables(rulebook: Rulebook) -> Iterator[TableView]:
     """Yield the rules that are tables by nature: times, kinds of circuit, diversity, devices, appliances, k."""
     data = rulebook.data
@@ -174,15 +181,7 @@ def _rule_tables(rulebook: Rulebook) -> Iterator[TableView]:
     yield TableView(
         title="Appliances",
         columns=("appliance", "draws", "leaks, mA", "d.c. part"),
-        rows=tuple(
-            (
-                each.name,
-                f"{plain(each.power_w)} W" if each.power_w is not None else f"{plain(each.current_a or 0)} A",
-                plain(each.leakage_ma),
-                each.dc,
-            )
-            for each in rulebook.appliances.values()
-        ),
+        rows=tuple((each.name, _draws(each), plain(each.leakage_ma), each.dc) for each in rulebook.appliances.values()),
     )
     yield TableView(
         title="k for fault withstand, A √s / mm²",
@@ -234,6 +233,15 @@ def _at(data: Any, path: str) -> object:
     return data
 
 
+def _of_two(value: tuple[float, ...]) -> str:
+    """Return two figures in words: parts of a whole as a fraction, others as a range."""
+    match value:
+        case (int(a), int(b)) if 0 < a < b:
+            return f"{a}/{b}"
+        case _:
+            return " to ".join(f"{figure:+g}" for figure in value)
+
+
 def _said(value: object) -> str:
     match value:
         case bool():
@@ -242,11 +250,7 @@ def _said(value: object) -> str:
             return "as declared locally"
         case dict():
             return ", ".join(f"{key} {figure:g}" for key, figure in value.items()) or "as declared"
-        case (int(a), int(b)) if a < b and a > 0:
-            return f"{a}/{b}"
         case tuple():
-            return " to ".join(f"{figure:+g}" for figure in value)
-        case float():
-            return f"{value:g}"
+            return _of_two(value)
         case _:
-            return str(value)
+            return f"{value:g}" if isinstance(value, float) else str(value)

@@ -1,6 +1,6 @@
 """What each segment of a leg carries: Iz = It x Ca x Cg x Ci x Cs x Cd x Cf x Cc."""
 
-from collections.abc import Callable, Hashable, Iterable
+from collections.abc import Callable, Hashable, Iterable, Iterator, Sequence
 from math import prod
 from typing import NamedTuple
 
@@ -71,13 +71,20 @@ def segment_capacity(
         return own
     insulation = next(each for each, limit in limit_c.items() if limit == cool_c)
     cooler = cable.model_copy(update={"insulation": insulation})
-    cool = _by_column(rulebook, leg, index, cooler, method, semi_enclosed, loaded)
-    if cool.iz_a is None or cool.iz_a >= own.iz_a:
-        return own if cool.iz_a is not None else cool
+    return _held_cool(own, _by_column(rulebook, leg, index, cooler, method, semi_enclosed, loaded), cool_c)
+
+
+def _held_cool(own: Capacity, cool: Capacity, cool_c: float) -> Capacity:
+    """Return the lesser of a cable's own column and that of the temperature its terminals are taken as fit for."""
+    own_a = own.iz_a or 0.0
+    if cool.iz_a is None:
+        return cool
+    if cool.iz_a >= own_a:
+        return own
 
     def working() -> tuple[Step, ...]:
         words = f"The terminals are taken as fit for {plain(cool_c)} °C, so the cable carries what that column gives"
-        return (*cool.steps, Step(text=words, sum=f"its own column: {show(own.iz_a or 0.0, 1)} A"))
+        return (*cool.steps, Step(text=words, sum=f"its own column: {show(own_a, 1)} A"))
 
     return cool._replace(working=working)
 
@@ -94,56 +101,61 @@ def _by_column(
     factors = _factors(rulebook, segment, cable, method)
     unknown = [name for name, value in factors if value is None]
     if unknown:
-        return Capacity(
-            leg=leg.id,
-            segment=index,
-            iz_a=None,
-            missing=f"{unknown[0]}: beyond its table ({_surroundings(segment)})",
-        )
+        beyond = f"{unknown[0]}: beyond its table ({_surroundings(segment)})"
+        return Capacity(leg=leg.id, segment=index, iz_a=None, missing=beyond)
     laid = _as_surrounded(rulebook, segment, cable, method, it, loaded)
-    surroundings = prod(value for _, value in factors if value is not None)
-    if semi_enclosed:
-        factors.append(("Cf", rulebook.data.capacity.semi_enclosed))
-    buried = rulebook.data.capacity.buried
-    if rulebook.data.methods[method].medium == "ground" and buried != 1:
-        factors.append(("Cc", buried))
-    iz = laid
-    for _, value in factors:
-        iz *= value or 0.0
-    counted = segment.grouped_circuits - segment.lightly_loaded
+    known = [(name, value) for name, value in factors if value is not None]
+    surroundings = prod(value for _, value in known)
+    known += _by_device(rulebook, method, semi_enclosed)
+    iz = prod((value for _, value in known), start=laid)
 
     def working() -> tuple[Step, ...]:
-        product = " × ".join([plain(round(laid, 6)), *(plain(value or 0.0) for _, value in factors)])
-        names = " × ".join(["It", *(name for name, _ in factors)])
-        left_out = (
-            Step(
-                text=f"Group of {segment.grouped_circuits}, {segment.lightly_loaded} of them at no more than "
-                f"{plain(100 * rulebook.data.capacity.light_part)} % of their grouped rating",
-                sum=f"{counted} count",
-            ),
-        )
-        surrounded = (
-            Step(
-                text=f"{plain(segment.insulation_mm)} mm of it in insulation: no more than method "
-                f"{_OPEN_METHOD} × {plain(rulebook.insulation_factor(segment.insulation_mm))}",
-                sum=f"It = {plain(round(laid, 6))} A",
-            ),
-        )
         rated = rulebook.rated_csa_mm2(cable.csa_mm2)
         size = rulebook.size_words(cable.csa_mm2) + (f", rated as {plain(rated)} mm²" * (rated != cable.csa_mm2))
         return (
-            *(left_out if segment.lightly_loaded else ()),
+            *_left_out(rulebook, segment),
             Step(
                 text=f"Table {table}: {size}, method {method}, {rulebook.data.methods[method].name}",
                 sum=f"It = {plain(it)} A",
             ),
-            *(surrounded if laid != it else ()),
-            Step(text=names, sum=f"Iz = {product} = {show(iz, 1)} A")
-            if factors
-            else Step(text="No factor applies", sum=f"Iz = It = {show(iz, 1)} A"),
+            *(_surrounded(rulebook, segment, laid) if laid != it else ()),
+            _multiplied(laid, known, iz),
         )
 
     return Capacity(leg=leg.id, segment=index, iz_a=iz, it_a=laid, factor=surroundings, working=working)
+
+
+def _by_device(rulebook: Rulebook, method: str, semi_enclosed: bool) -> Iterator[tuple[str, float]]:
+    """Yield the factors by what guards the cable: a fuse that melts late, and any device in the ground (433.1.203)."""
+    if semi_enclosed:
+        yield "Cf", rulebook.data.capacity.semi_enclosed
+    buried = rulebook.data.capacity.buried
+    if rulebook.data.methods[method].medium == "ground" and buried != 1:
+        yield "Cc", buried
+
+
+def _left_out(rulebook: Rulebook, segment: Segment) -> Iterator[Step]:
+    if segment.lightly_loaded:
+        yield Step(
+            text=f"Group of {segment.grouped_circuits}, {segment.lightly_loaded} of them at no more than "
+            f"{plain(100 * rulebook.data.capacity.light_part)} % of their grouped rating",
+            sum=f"{segment.grouped_circuits - segment.lightly_loaded} count",
+        )
+
+
+def _surrounded(rulebook: Rulebook, segment: Segment, laid_a: float) -> Iterator[Step]:
+    yield Step(
+        text=f"{plain(segment.insulation_mm)} mm of it in insulation: no more than method "
+        f"{_OPEN_METHOD} × {plain(rulebook.insulation_factor(segment.insulation_mm))}",
+        sum=f"It = {plain(round(laid_a, 6))} A",
+    )
+
+
+def _multiplied(laid_a: float, factors: Sequence[tuple[str, float]], iz_a: float) -> Step:
+    if not factors:
+        return Step(text="No factor applies", sum=f"Iz = It = {show(iz_a, 1)} A")
+    product = " × ".join([plain(round(laid_a, 6)), *(plain(value) for _, value in factors)])
+    return Step(text=" × ".join(["It", *(name for name, _ in factors)]), sum=f"Iz = {product} = {show(iz_a, 1)} A")
 
 
 def _as_surrounded(rulebook: Rulebook, segment: Segment, cable: Cable, method: str, it_a: float, loaded: int) -> float:
@@ -173,13 +185,15 @@ def _factors(rulebook: Rulebook, segment: Segment, cable: Cable, method: str) ->
         factors.append(("Cg", grouping))
     if segment.insulation_mm > 0 and not rules.insulation_included:
         factors.append(("Ci", rulebook.insulation_factor(segment.insulation_mm)))
-    if rules.medium == "ground":
-        if segment.soil_km_w is not None:
-            factors.append(("Cs", rulebook.soil_factor(method, segment.soil_km_w)))
-        depth = 1.0 if segment.depth_m is None else rulebook.depth_factor(segment.depth_m)
-        if depth != 1.0:
-            factors.append(("Cd", depth))
-    return factors
+    return [*factors, *(_in_ground(rulebook, segment, method) if rules.medium == "ground" else ())]
+
+
+def _in_ground(rulebook: Rulebook, segment: Segment, method: str) -> Iterator[tuple[str, float | None]]:
+    if segment.soil_km_w is not None:
+        yield "Cs", rulebook.soil_factor(method, segment.soil_km_w)
+    depth = 1.0 if segment.depth_m is None else rulebook.depth_factor(segment.depth_m)
+    if depth != 1.0:
+        yield "Cd", depth
 
 
 def _unrated(rulebook: Rulebook, cable: Cable, method: str) -> str:

@@ -183,18 +183,17 @@ def _shares(rulebook: Rulebook, loads: list[tuple[str, str | None, float]]) -> t
     """Return what part of each load counts, by its class, and the working; a load is its point, class and current."""
     shares, steps = [1.0] * len(loads), list[Step]()
     for kind, title in (("cooker", "a cooker"), ("sockets", "what is plugged in")):
-        alike = [index for index, each in enumerate(loads) if each[1] == kind]
+        alike = {index: ampere for index, (_, its_kind, ampere) in enumerate(loads) if its_kind == kind}
         rule = rulebook.data.diversity[kind]
-        total = sum(loads[index][2] for index in alike)
-        kept = diversified_a(rule, [loads[index][2] for index in alike])
+        total = sum(alike.values())
+        kept = diversified_a(rule, list(alike.values()))
         if not total or (kept == total and kind != "cooker"):
             continue
         # The largest come in full, and the others share what is left to them.
-        full = sorted(alike, key=lambda index: -loads[index][2])[: rule.largest_count]
-        whole = sum(loads[index][2] for index in full)
-        for index in alike:
-            if index not in full:
-                shares[index] = (kept - whole) / (total - whole)
+        order = sorted(alike, key=lambda index: -alike[index])
+        whole = sum(map(alike.__getitem__, order[: rule.largest_count]))
+        for index in order[rule.largest_count :]:
+            shares[index] = (kept - whole) / (total - whole)
         steps.append(Step(text=f"The appliances of {title} together", sum=f"{show(total)} A"))
         steps.append(Step(text=f"Diversity for {title}: {_in_words(rule)}", sum=f"{show(kept)} A"))
     return shares, steps

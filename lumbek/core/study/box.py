@@ -112,11 +112,7 @@ class Box:
             found = {}
             for point in self.longest.wires.points:
                 at = place.get(self._below[point])
-                least = most = 0.0
-                for index, ampere in enumerate(drawn, start=1) if at is not None else ():
-                    near, far = sorted((index, at or 0))
-                    least += ampere * _shared(low, high, near, far)
-                    most += ampere * _shared(high, low, near, far)
+                least, most = (0.0, 0.0) if at is None else _drawn_by_all(drawn, at, low, high)
                 found[point] = Interval(least + spur[0].get(point, 0.0), most + spur[1].get(point, 0.0))
             yield found
 
@@ -144,6 +140,16 @@ class Box:
                 if (ohm := study.currents.drop_ohm) is not None
             )
             yield {point: Interval(least[point], most[point]) for point in most}
+
+
+def _drawn_by_all(drawn: Sequence[float], at: int, low: Sequence[float], high: Sequence[float]) -> tuple[float, float]:
+    """Return the least and most drop in V at a point of a ring by the loads at each, A, of a short and a long ring."""
+    least = most = 0.0
+    for index, ampere in enumerate(drawn, start=1):
+        near, far = sorted((index, at))
+        least += ampere * _shared(low, high, near, far)
+        most += ampere * _shared(high, low, near, far)
+    return least, most
 
 
 def _shared(ends: Sequence[float], between: Sequence[float], near: int, far: int) -> float:

@@ -239,10 +239,10 @@ class Evidence:
         by_id = {leg.id: leg for leg in legs}
         value = self.read.value
         ends = {core: self.dead(ohm) for core, each in enumerate(_ENDS) if (ohm := value(each)) is not None}
-        crossed = [
-            {point: self.dead(ohm) for point in self.graph.distance if (ohm := value(each, point)) is not None}
-            for each in _CROSSED
-        ]
+
+        def read_at_points(each: Quantity) -> dict[str, Interval]:
+            return {point: self.dead(ohm) for point in self.graph.distance if (ohm := value(each, point)) is not None}
+
         hung: dict[str, list[GivenLeg]] = {}
         for spur in self.shape.spurs:
             hung.setdefault(spur.from_point, []).extend(by_id[each] for each in spur.legs)
@@ -251,7 +251,7 @@ class Evidence:
             points=self.shape.ring_points,
             hung={point: tuple(some) for point, some in hung.items()},
             readings=readings,
-            ring=RingGiven(ends, *crossed),
+            ring=RingGiven(ends, *map(read_at_points, _CROSSED)),
             together_m=self._together_m,
             slices=self.rulebook.evidence.ring_slices,
         )

@@ -59,6 +59,11 @@ class Wires:
         """The legs that the board reaches, in the order of their names."""
         return tuple(leg for leg in self.drawn.values() if leg.a in self.graph.distance)
 
+    @cached_property
+    def cables(self) -> frozenset[Cable]:
+        """The sorts of cable that these legs are."""
+        return frozenset(map(self.cable_of, self.legs))
+
     def cable_of(self, leg: Leg) -> Cable:
         """Return the cable of a leg."""
         return self.circuit.cable_of(leg)

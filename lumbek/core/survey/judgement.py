@@ -7,7 +7,7 @@ from lumbek.core.judging.check import Check, Place, Step, Verdict, hold, overall
 from lumbek.core.judging.question import Details, Figures, Question, Sense
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.extent import WHOLE, Extent
-from lumbek.core.model.supply import Service, Supply
+from lumbek.core.model.supply import Service, Supply, Tails
 from lumbek.core.numbers import plain, show
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.ahead import known_fault_current_ka
@@ -249,32 +249,26 @@ def _main_fuse(rulebook: Rulebook, supply: Supply) -> Check:
 def _tails(rulebook: Rulebook, supply: Supply) -> Check:
     make = _finding(rulebook, "tails", "Tails", "tails", "Do the tails carry what the main fuse lets through?")
     csa, fuse = supply.tails.csa_mm2, supply.main_fuse.rating_a
-    missing = [name for name, value in (("size of the tails", csa), ("rating of the main fuse", fuse)) if value is None]
     if csa is None or fuse is None:
-        return make.check(Verdict.CANNOT_TELL, "Not known yet", missing=tuple(missing))
+        said = {"size of the tails": csa, "rating of the main fuse": fuse}
+        missing = tuple(name for name, value in said.items() if value is None)
+        return make.check(Verdict.CANNOT_TELL, "Not known yet", missing=missing)
     found = rulebook.tabulated_capacity_a(Cable(type="single-core", csa_mm2=csa), _TAILS_METHOD)
     # IEC rates singles on a wall with the multicore figures of method C.
     found = found or rulebook.tabulated_capacity_a(Cable(type="multicore", csa_mm2=csa), _TAILS_METHOD)
     if found is None:
         return make.check(Verdict.CANNOT_TELL, f"{plain(csa)} mm² is not a listed size", missing=("a listed size",))
     verdict, margin = hold(found[0], fuse, "at least")
-    most, length = rulebook.data.supply.tails_own_device_over_m, supply.tails.length_m
     steps = [
         Step(
             text=f"Table {found[1]}, method C: {plain(csa)} mm²",
             sum=f"Iz = {plain(found[0])} A against {plain(fuse)} A",
         )
     ]
-    caution = ""
-    if most is not None and length is not None and length > most and not supply.tails.own_device:
-        verdict = Verdict.FAIL
-        steps.append(
-            Step(text=f"{plain(length)} m of tails: over about {plain(most)} m a switch-fuse at the origin is wanted")
-        )
-    elif length is None:
-        caution = "Length of the tails not noted."
+    too_long = _too_long(rulebook, supply.tails)
+    steps += [too_long] if too_long else []
     return make.check(
-        verdict,
+        Verdict.FAIL if too_long else verdict,
         f"{plain(csa)} mm² carries {plain(found[0])} A",
         value=found[0],
         limit=fuse,
@@ -283,8 +277,16 @@ def _tails(rulebook: Rulebook, supply: Supply) -> Check:
         decimals=0,
         margin=margin,
         steps=tuple(steps),
-        caution=caution,
+        caution="Length of the tails not noted." if supply.tails.length_m is None else "",
     )
+
+
+def _too_long(rulebook: Rulebook, tails: Tails) -> Step | None:
+    """Return what there is to say of tails that want a device of their own, and have none."""
+    most, length = rulebook.data.supply.tails_own_device_over_m, tails.length_m
+    if most is None or length is None or length <= most or tails.own_device:
+        return None
+    return Step(text=f"{plain(length)} m of tails: over about {plain(most)} m a switch-fuse at the origin is wanted")
 
 
 def _surge(rulebook: Rulebook, supply: Supply) -> Check:

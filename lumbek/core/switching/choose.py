@@ -72,16 +72,15 @@ class Chooser:
     @cached_property
     def only_ends(self) -> frozenset[GangAt]:
         """Gangs that can be no intermediate: dimmers, and gangs of a plate of several that is no grid."""
-        found = set()
-        for control in self.scheme.controls:
-            for gang in control.gangs:
-                point = self.circuit.point(gang.point)
-                here = {other.gang for each in self.scheme.controls for other in each.gangs if other.point == point.id}
-                here |= {accessory.gang for accessory in point.accessories}
-                mine = point.accessory(gang.gang)
-                if (mine is not None and mine.dims) or (len(here) > 1 and not point.plate.grid):
-                    found.add(gang)
-        return frozenset(found)
+        gangs = [gang for control in self.scheme.controls for gang in control.gangs]
+        return frozenset(gang for gang in gangs if self._is_only_end(gang, gangs))
+
+    def _is_only_end(self, gang: GangAt, gangs: Sequence[GangAt]) -> bool:
+        point = self.circuit.point(gang.point)
+        here = {other.gang for other in gangs if other.point == point.id}
+        here |= {accessory.gang for accessory in point.accessories}
+        mine = point.accessory(gang.gang)
+        return (mine is not None and mine.dims) or (len(here) > 1 and not point.plate.grid)
 
     @cached_property
     def trees(self) -> tuple[Tree, ...]:

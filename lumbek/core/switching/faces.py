@@ -1,6 +1,7 @@
 """The boxes as one stands before them: cables as they come in, terminals, connectors, and what is left off."""
 
 from collections.abc import Iterator, Mapping, Sequence
+from itertools import chain
 
 from lumbek.core.circuit.graph import graph_of
 from lumbek.core.circuit.joining import said_joins
@@ -164,14 +165,14 @@ class _Box:
             cores=cable.core_names,
         )
 
+    def _met(self, join: Join) -> FaceTerminal:
+        first = join.terminals[0] if join.terminals else ""
+        cores = tuple(self.core(end) for end in join.ends)
+        return FaceTerminal(name=first, shown=_shown(join.terminals), gang=_gang(first), cores=cores)
+
     def terminals(self, joins: Sequence[Join], own: Sequence[str]) -> list[FaceTerminal]:
         """Return what meets in the box, each by its first terminal, and its `own` terminals with nothing in them."""
-        found = []
-        for join in joins:
-            if not _is_off(join):
-                first = join.terminals[0] if join.terminals else ""
-                cores = tuple(self.core(end) for end in join.ends)
-                found.append(FaceTerminal(name=first, shown=_shown(join.terminals), gang=_gang(first), cores=cores))
+        found = [self._met(join) for join in joins if not _is_off(join)]
         held = {name for join in joins for name in join.terminals}
         empty = (name for name in dict.fromkeys(own) if name not in held)
         found += [FaceTerminal(name=name, shown=_short(name), gang=_gang(name), cores=()) for name in empty]
@@ -220,15 +221,19 @@ def _gang(name: str) -> int | None:
     return int(number) if number else None
 
 
+def _others_in(design: Circuit) -> set[int]:
+    """Return the circuits of which some core is in a join of this one, by their numbers."""
+    joins = chain(design.board_joins, *(point.joins for point in design.points))
+    return {end.circuit for join in joins for end in join.ends if end.circuit is not None}
+
+
 def joined_circuits(designs: dict[int, Circuit], number: int) -> dict[int, Circuit]:
     """Return a circuit with all that are wired into it by any join, by their numbers, itself first."""
     beside: dict[int, set[int]] = {each: set() for each in designs}
     for own, design in designs.items():
-        for joins in (design.board_joins, *(point.joins for point in design.points)):
-            for end in (end for join in joins for end in join.ends):
-                if end.circuit is not None and end.circuit in designs:
-                    beside[own].add(end.circuit)
-                    beside[end.circuit].add(own)
+        for other in _others_in(design) & designs.keys():
+            beside[own].add(other)
+            beside[other].add(own)
     found, queue = {number: designs[number]}, [number]
     for here in queue:
         for other in sorted(beside[here]):

@@ -90,19 +90,17 @@ SAFETY = (
 )
 
 
+_MIXED = "CAUTION: this installation has wiring colours to two versions. Great care before undertaking work."
+
+
 def make_off(book: Rulebook, circuit: Circuit) -> MakeOff:
     """Return the make-off sheet of a circuit, boxes in the order one comes to them from the board."""
     distance = graph_of(circuit).distance
     places = [point for point in circuit.points if point.kind != "unknown-end"]
     places.sort(key=lambda point: distance.get(point.id, len(circuit.points)))
-    schemes = [scheme_of(book, circuit.cable_of(leg)) for leg in circuit.legs]
-    colours = {circuit.cable_of(leg).colours for leg in circuit.legs}
-    notices = []
-    if len(colours) > 1:
-        notices.append(
-            "CAUTION: this installation has wiring colours to two versions. Great care before undertaking work."
-        )
-    words = next((scheme.words for scheme in schemes if scheme.words), dict[str, str]())
+    cables = [circuit.cable_of(leg) for leg in circuit.legs]
+    mixed = len({cable.colours for cable in cables}) > 1
+    words = next(filter(None, (scheme_of(book, cable).words for cable in cables)), {})
     return MakeOff(
         title=f"Circuit {circuit.number}, {circuit.name}",
         safety=SAFETY,
@@ -110,7 +108,7 @@ def make_off(book: Rulebook, circuit: Circuit) -> MakeOff:
         cables=tuple(_cable(book, circuit, leg) for leg in circuit.legs),
         parts=parts(book, circuit),
         chart=_chart(circuit),
-        notices=tuple(notices),
+        notices=(_MIXED,) if mixed else (),
         words=words,
     )
 
@@ -162,26 +160,29 @@ def _in_order(point: Point) -> list[Join]:
     return sorted((join for join in point.joins if join.ends), key=key)
 
 
-def _terminal(book: Rulebook, circuit: Circuit, point: Point, join: Join, scheme: ColourScheme) -> TerminalLine:
-    gangs = {each.gang for each in point.accessories}
-    names, gang = [], None
+def _title(point: Point, join: Join, scheme: ColourScheme) -> str:
+    """Return what meets in a join as one says it: a connector, earth, or terminals by gang where there are several."""
+    if not join.terminals:
+        return "connector" if len(join.ends) > 1 else "spare: end it in a connector"
+    if join.terminals == ("E",):
+        return "earth"
+    several = len({each.gang for each in point.accessories}) > 1
+    names = []
     for name in join.terminals:
         number, _, terminal = name.rpartition(".")
-        gang = int(number) if number else gang
         named = said_as(scheme, terminal)
-        names.append(f"gang {number} {named}" if number and len(gangs) > 1 else named)
-    if not join.terminals:
-        title = "connector" if len(join.ends) > 1 else "spare: end it in a connector"
-    elif join.terminals == ("E",):
-        title = "earth"
-    else:
-        title = " and ".join(names)
+        names.append(f"gang {number} {named}" if number and several else named)
+    return " and ".join(names)
+
+
+def _terminal(book: Rulebook, circuit: Circuit, point: Point, join: Join, scheme: ColourScheme) -> TerminalLine:
+    gang = next((int(number) for name in reversed(join.terminals) if (number := name.rpartition(".")[0])), None)
     over = too_many(book, circuit, join)
     note = f"{over} more than the terminal takes: connector, with one tail to it" if over else ""
     if point.plate.metal and join.terminals == ("E",):
         note = "with a tail to the metal plate and one to the box"
     return TerminalLine(
-        terminal=title,
+        terminal=_title(point, join, scheme),
         gang=gang,
         cores=tuple(_core(book, circuit, point.id, end) for end in join.ends if end.circuit is None),
         note=note,

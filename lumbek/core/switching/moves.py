@@ -76,10 +76,8 @@ def mended(
         for place, gang in changed_kinds(circuit, kinds)
     ]
     changes += [
-        f"At {circuit.point_title(point.id)}: take out what belongs to circuit {end.circuit}"
-        for point in circuit.points
-        for join in point.joins
-        for end in join.ends
+        f"At {circuit.point_title(place)}: take out what belongs to circuit {end.circuit}"
+        for place, end in _ends(circuit)
         if end.circuit is not None
     ]
     verdict, hazards = holds(book, {circuit.number: design})
@@ -93,6 +91,12 @@ def mended(
         named=(*_borrowed(circuit), *_named(circuit, layout, at)),
         left=left,
     )
+
+
+def _ends(circuit: Circuit) -> Iterator[tuple[str, CoreEnd]]:
+    """Yield every core end that is said at a point, other circuits' among them."""
+    for point in circuit.points:
+        yield from ((point.id, end) for join in point.joins for end in join.ends)
 
 
 def _borrowed(circuit: Circuit) -> Iterator[str]:
@@ -169,13 +173,7 @@ def with_ends(
     circuit: Circuit, layout: Layout, at: Sequence[int], kinds: dict[tuple[str, int], AccessoryKind]
 ) -> Circuit:
     """Return the circuit with its ends in these joins; every join is then said."""
-    sleeves = {
-        End(point.id, end.leg, end.core): end.marked
-        for point in circuit.points
-        for join in point.joins
-        for end in join.ends
-        if end.circuit is None
-    }
+    sleeves = {End(place, end.leg, end.core): end.marked for place, end in _ends(circuit) if end.circuit is None}
     held: dict[int, list[CoreEnd]] = {}
     for end, join in zip(layout.ends, at, strict=True):
         held.setdefault(join, []).append(CoreEnd(leg=end.leg, core=end.core, marked=sleeves.get(end)))

@@ -171,11 +171,9 @@ def fitted_in(circuit: Circuit, scheme: Scheme, rows: Iterable[NetRow]) -> dict[
     found = {point.id: {each.gang: each for each in point.accessories} for point in circuit.points}
     for control, row in zip(scheme.controls, rows, strict=True):
         for gang in row.gangs:
-            kind = kind_of(circuit, gang, row)
-            old = found[gang.point].get(gang.gang)
-            name = control.name if old is None or not old.name else old.name
-            base = Accessory(gang=gang.gang) if old is None else old
-            found[gang.point][gang.gang] = base.model_copy(update={"kind": kind, "name": name})
+            base = found[gang.point].get(gang.gang) or Accessory(gang=gang.gang)
+            told = {"kind": kind_of(circuit, gang, row), "name": base.name or control.name}
+            found[gang.point][gang.gang] = base.model_copy(update=told)
         for sensor in control.sensors:
             base = found[sensor.point].get(sensor.gang) or Accessory(gang=sensor.gang)
             sensing = base.kind if base.kind in SENSING else "sensor"

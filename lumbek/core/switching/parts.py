@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Leg
-from lumbek.core.model.terminals import CoreEnd, Join
+from lumbek.core.model.terminals import CoreEnd, Join, Mark
 from lumbek.core.numbers import counted, plain
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.checks.boxes import box_depth_mm, too_many
@@ -75,16 +75,21 @@ def _connector(ways: int) -> str:
     return f"{ways}-way connector" if ways > 1 else "end connector for a spare core"
 
 
+def _marked(circuit: Circuit) -> Iterator[tuple[CoreEnd, Mark]]:
+    for joins in (circuit.board_joins, *(point.joins for point in circuit.points)):
+        for join in joins:
+            yield from ((end, end.marked) for end in _own(join) if end.marked is not None)
+
+
 def _sleeves(book: Rulebook, circuit: Circuit) -> Iterator[str]:
     """Yield the sleeve of each core end that is marked, and of each bare cpc of new cable."""
-    joins = (*circuit.board_joins, *(join for point in circuit.points for join in point.joins))
-    marked = [(end, end.marked) for join in joins for end in _own(join) if end.marked is not None]
+    marked = list(_marked(circuit))
     for end, use in marked:
         yield f"{sleeve_colour(scheme_of(book, circuit.cable_of(circuit.leg(end.leg))), use)} sleeve or tape"
     for leg in circuit.legs:
         cable = circuit.cable_of(leg)
         if leg.state == "new" and is_bare(book, cable):
-            ends = 2 - sum(1 for end, _ in marked if (end.leg, end.core) == (leg.id, "E"))
+            ends = 2 - [(end.leg, end.core) for end, _ in marked].count((leg.id, "E"))
             yield from [f"{sleeve_colour(scheme_of(book, cable), 'earth')} sleeving for bare cpcs"] * ends
 
 

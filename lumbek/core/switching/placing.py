@@ -112,15 +112,16 @@ class Placing:
         """Return how nets take the cores along a route with fewest moves; None for too few cores, or too many."""
         legs = [leg for leg in self._circuit.legs if {leg.a, leg.b} == {route.a, route.b}]
         slots = [(leg.id, core) for leg in legs for core in self._circuit.cable_of(leg).live_cores]
-        if len(slots) < len(crossing) or len(slots) > _MOST_SLOTS:
+        if not len(crossing) <= len(slots) <= _MOST_SLOTS:
             return None
         padded: list[int | None] = [*crossing, *([None] * (len(slots) - len(crossing)))]
-        ends = [tuple(self._end[End(place, *slot)] for place in (route.a, route.b)) for slot in slots]
-        worth, way = min(
-            (sum(self._costs(net, end) for net, pair in zip(way, ends, strict=True) for end in pair), way)
-            for way in _orders(padded)
-        )
-        return worth, way, ends
+        ends = [(self._end[End(route.a, *slot)], self._end[End(route.b, *slot)]) for slot in slots]
+
+        def worth(way: tuple[int, ...]) -> int:
+            each = zip(way, ends, strict=True)
+            return sum(self._costs(net, a) + self._costs(net, b) for net, (a, b) in each)
+
+        return min((worth(way), way, list[tuple[int, ...]](ends)) for way in _orders(padded))
 
     def _costs(self, net: int, end: int) -> int:
         """Return whether an end must be moved to be this net; one that is to spare is left off."""

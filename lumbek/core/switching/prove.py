@@ -194,20 +194,19 @@ def _classes(states: States, cluster: Cluster, parts: list[int]) -> list[list[st
         found[cluster.kind(kind)[:, columns]] = kind
     # What a lamp joins to a line and nothing else to a neutral is live through that lamp.
     at = {part: column for column, part in enumerate(parts)}
-    changed = True
-    while changed:
-        changed = False
-        for lamp in states.lamps:
-            ends = states.ends(lamp)
-            for one, other in (ends, ends[::-1]):
-                if one is None or other not in at:
-                    continue
-                source = found[:, at[one]] if one in at else states.joined(cluster, one, "L")
-                through = np.isin(source, ("L", "F")) if one in at else source
-                fresh = through & (found[:, at[other]] == ".")
-                if fresh.any():
-                    found[fresh, at[other]] = "F"
-                    changed = True
+    ends = [each for lamp in states.lamps for each in (states.ends(lamp), states.ends(lamp)[::-1])]
+
+    def lit_through(one: int | None, other: int | None) -> bool:
+        """Whether one end of a lamp makes its other live where that was not yet."""
+        if one is None or other is None or other not in at:
+            return False
+        live = np.isin(found[:, at[one]], ("L", "F")) if one in at else states.joined(cluster, one, "L")
+        fresh = live & (found[:, at[other]] == ".")
+        found[fresh, at[other]] = "F"
+        return bool(fresh.any())
+
+    while sum(lit_through(*each) for each in ends):
+        pass
     rows: list[list[str]] = found.tolist()
     return rows
 

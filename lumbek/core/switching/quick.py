@@ -4,7 +4,7 @@ It looks at whole joins, not at resistances: a search tries thousands. What it f
 """
 
 from collections.abc import Callable, Container, Iterable, Mapping, Sequence
-from itertools import pairwise, product
+from itertools import chain, pairwise, product
 from typing import NamedTuple
 
 from lumbek.core.model.accessory import ISOLATING, SENSING
@@ -186,10 +186,9 @@ class Layout:
 
     def _supplied(self, part: list[int], at: Sequence[int], neutral: int, earth: int) -> bool:
         """Whether earth is wherever it should be and nowhere else, and lamps and sensors have their neutral."""
-        if any(part[each] != earth for each in self.earths):
-            return False
         # Nothing but a cpc is earth, and no cpc is anything else.
-        if any(core == "E" and part[at[end]] != earth for end, (_, _, core) in enumerate(self.ends)):
+        cpcs = [at[end] for end, (_, _, core) in enumerate(self.ends) if core == "E"]
+        if any(part[each] != earth for each in (*self.earths, *cpcs)):
             return False
         if any(part[on] != neutral for _, on in self.lamps.values()) and not self.isolating:
             return False
@@ -201,17 +200,19 @@ class Layout:
 
     def _poles_right(self, part: list[int], crowd: dict[int, int], supply: tuple[int, int]) -> bool:
         """Whether every pole of what isolates has its conductor on both sides, and none is past it by itself."""
+        return all(self._pole_right(each, part, crowd, supply) for poles in self.poles.values() for each in poles)
+
+    def _pole_right(
+        self, each: tuple[str, int, int], part: list[int], crowd: dict[int, int], supply: tuple[int, int]
+    ) -> bool:
+        pole, before, after = each
+        wired = [self.is_wired(each, crowd) for each in (before, after)]
+        if pole == "S" and not any(wired):
+            return True
+        if not all(wired) or part[before] == part[after] or part[after] in supply:
+            return False
         line, neutral = supply
-        for poles in self.poles.values():
-            for pole, before, after in poles:
-                wired = [self.is_wired(each, crowd) for each in (before, after)]
-                if pole == "S" and not any(wired):
-                    continue
-                if not all(wired) or part[before] == part[after] or part[after] in supply:
-                    return False
-                if part[before] == (line if pole == "N" else neutral):
-                    return False
-        return True
+        return part[before] != (line if pole == "N" else neutral)
 
     def _links_right(self, part: list[int], touched: set[int], supply: tuple[int, int, int]) -> bool:
         """Whether the core between alarms is one at all of them, and nothing else."""
@@ -276,15 +277,17 @@ class Layout:
         self, opened: int, supply: tuple[int, int, int], edges: list[list[list[tuple[int, int]]]], members: list[int]
     ) -> bool:
         """Whether nothing past an isolator has line or neutral while it is off, however the switches stand."""
-        after = {edges[opened][0][at][1] for at in range(len(edges[opened][0]))}
-        free = [
-            [1 if each == opened else 0] if self.contacts[each][0] in self.isolating else list(range(len(edges[each])))
-            for each in members
-        ]
-        for state in product(*free):
+        after = {past for _, past in edges[opened][0]}
+
+        def stands(each: int) -> Sequence[int]:
+            if self.contacts[each][0] in self.isolating:
+                return (1 if each == opened else 0,)
+            return range(len(edges[each]))
+
+        for state in product(*map(stands, members)):
             pairs = [pair for each, at in zip(members, state, strict=True) for pair in edges[each][at]]
-            root = parts_of(1 + max([*supply, *after, *(end for pair in pairs for end in pair)]), pairs)
-            if any(root[end] in (root[supply[0]], root[supply[1]]) for end in after):
+            root = parts_of(1 + max(*supply, *after, *chain.from_iterable(pairs)), pairs)
+            if not {root[end] for end in after}.isdisjoint({root[supply[0]], root[supply[1]]}):
                 return False
         return True
 
@@ -307,9 +310,9 @@ def _acting_together(
     size: int, supply: tuple[int, int, int], edges: list[list[list[tuple[int, int]]]], lamps: Iterable[tuple[int, int]]
 ) -> tuple[list[int], dict[int, list[int]]]:
     """Return which parts hang together by contacts and lamps, and the contacts of each such group."""
-    touched = [{end for pairs in edge for pair in pairs for end in pair} - {*supply} for edge in edges]
+    touched = [set(chain.from_iterable(chain.from_iterable(edge))) - {*supply} for edge in edges]
     chains = [sorted(ends) for ends in (*touched, *({*pair} - {*supply} for pair in lamps))]
-    together = parts_of(size, [pair for ends in chains for pair in pairwise(ends)])
+    together = parts_of(size, list(chain.from_iterable(map(pairwise, chains))))
     groups: dict[int, list[int]] = {}
     for contact, ends in enumerate(touched):
         # A contact between supplies alone stands by itself.

@@ -234,6 +234,14 @@ def lines_of(point: Point) -> tuple[str, ...]:
     return () if point.kind in PASSIVE_KINDS or point.accessories else ("L",)
 
 
+def _spread(labels: NDArray[np.int16], active: Bits, a: int, b: int) -> bool:
+    """Give two columns the lesser label of both where a contact joins them; whether that changed any."""
+    low = np.minimum(labels[active, a], labels[active, b])
+    changed = (labels[active, a] != low).any() or (labels[active, b] != low).any()
+    labels[active, a] = labels[active, b] = low
+    return bool(changed)
+
+
 def _solved(
     switches: tuple[SwitchId, ...],
     counts: Sequence[int],
@@ -255,15 +263,8 @@ def _solved(
         if edge.a != edge.b
     ]
     labels = np.tile(np.arange(len(parts), dtype=np.int16), (len(stands), 1))
-    changed = True
-    while changed:
-        changed = False
-        for active, a, b in closed:
-            low = np.minimum(labels[active, a], labels[active, b])
-            for column in (a, b):
-                if (labels[active, column] != low).any():
-                    labels[active, column] = low
-                    changed = True
+    while sum(_spread(labels, *each) for each in closed):
+        pass
     own: dict[SupplyName, Bits] = {}
     for column, supply in supplies:
         bits = labels == labels[:, [column]]

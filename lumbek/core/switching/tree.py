@@ -1,14 +1,16 @@
 """The places of a scheme as a tree of runs: which runs a set of places needs, and the trees that a graph holds."""
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import product
 
 import numpy as np
 from numpy.typing import NDArray
 
 from lumbek.core.circuit.routes import reached_by
 from lumbek.core.model.scheme import Route
+from lumbek.core.switching.states import Bits
 
 Counts = NDArray[np.int16]
 Runs = NDArray[np.bool_]
@@ -100,15 +102,20 @@ def tree_of(root: str, routes: Sequence[Route]) -> Tree | None:
             places.append(there)
             used.append(index)
             up[there] = len(used) - 1
-    below = np.zeros((len(used), len(places)), dtype=np.bool_)
+    runs = tuple(routes[index] for index in used)
+    return Tree(root, tuple(places), runs, _below(root, places, runs, up))
+
+
+def _below(root: str, places: Sequence[str], runs: Sequence[Route], up: Mapping[str, int]) -> Bits:
+    """Return which places lie beyond each run, shape (runs, places); `up` is the run that leads to each place."""
+    below = np.zeros((len(runs), len(places)), dtype=np.bool_)
     for column, place in enumerate(places):
         here = place
         while here != root:
-            run = up[here]
-            below[run, column] = True
-            route = routes[used[run]]
+            below[up[here], column] = True
+            route = runs[up[here]]
             here = route.b if route.a == here else route.a
-    return Tree(root, tuple(places), tuple(routes[index] for index in used), below)
+    return below
 
 
 def trees_of(root: str, routes: Sequence[Route]) -> Iterator[Tree]:
@@ -129,12 +136,11 @@ def trees_of(root: str, routes: Sequence[Route]) -> Iterator[Tree]:
         tree = tree_of(root, [inside[index] for index in sorted(chosen)])
         if tree is not None:
             yield tree
-        for added in range(len(inside)):
-            for dropped in chosen if added not in chosen else ():
-                other = chosen - {dropped} | {added}
-                if other not in seen and len(seen) < MOST_TREES and _spans(inside, other, len(reached)):
-                    seen.add(other)
-                    queue.append(other)
+        for added, dropped in product(sorted(set(range(len(inside))) - chosen), chosen):
+            other = chosen - {dropped} | {added}
+            if len(seen) < MOST_TREES and other not in seen and _spans(inside, other, len(reached)):
+                seen.add(other)
+                queue.append(other)
 
 
 def _shortest(routes: Sequence[Route]) -> frozenset[int]:

@@ -14,6 +14,7 @@ from lumbek.core.circuit.presets import laid_by
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg, Segment
+from lumbek.core.model.point import Point
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.terminals import CoreEnd, Join
 from lumbek.core.rulebooks import Rulebook
@@ -23,6 +24,8 @@ from lumbek.core.switching.packing import sleeved_end
 
 # Live conductors of one run of singles in a conduit that are drawn as one leg.
 _MOST_TOGETHER = 4
+# What of a net is joined at the board.
+_AT_BOARD = {"line": ["L"], "neutral": ["N"]}
 
 
 def two_plate_problems(circuit: Circuit, scheme: Scheme) -> list[str]:
@@ -57,6 +60,12 @@ class _TwoPlate:
     ends: dict[tuple[str, int], list[CoreEnd]] = field(default_factory=dict)
     earths: dict[str, list[CoreEnd]] = field(default_factory=dict)
 
+    def _lay_all(self, places: set[str], nets: Sequence[Net]) -> None:
+        for leg in self.legs:
+            self._arrive(leg, places, nets)
+        for (a, b), together in self._runs(nets).items():
+            self._lay(a, b, together, nets)
+
     def circuit_wired(self) -> Circuit:
         circuit, scheme = self.circuit, self.scheme
         rows = [NetRow(control.gangs) for control in scheme.controls]
@@ -64,19 +73,16 @@ class _TwoPlate:
         nets = nets_in(scheme, rows, through, through)
         places = set(scheme.places)
         kept = [leg for leg in circuit.legs if not {leg.a, leg.b} <= places]
-        feeds = scheme.feed != BOARD and not any(scheme.feed in (leg.a, leg.b) for leg in kept)
-        self.legs = [*kept, *([self._feed()] if feeds else [])]
-        for leg in self.legs:
-            self._arrive(leg, places, nets)
-        for (a, b), together in self._runs(nets).items():
-            self._lay(a, b, together, nets)
+        fed = scheme.feed == BOARD or any(scheme.feed in (leg.a, leg.b) for leg in kept)
+        self.legs = kept if fed else [*kept, self._feed()]
+        self._lay_all(places, nets)
         accessories = fitted_in(circuit, scheme, rows)
-        points = tuple(
-            point.model_copy(update={"accessories": accessories[point.id], "joins": self._joins(point.id, nets)})
-            if point.id in places
-            else point
-            for point in circuit.points
-        )
+
+        def wired(point: Point) -> Point:
+            update = {"accessories": accessories[point.id], "joins": self._joins(point.id, nets)}
+            return point.model_copy(update=update)
+
+        points = tuple(wired(point) if point.id in places else point for point in circuit.points)
         changed: dict[str, object] = {"points": points, "legs": tuple(self.legs), "scheme": scheme}
         if BOARD in places:
             changed["board_joins"] = self._joins(BOARD, nets)
@@ -145,8 +151,8 @@ class _TwoPlate:
         joins = [Join(ends=tuple(earths), terminals=("E",))] if earths else []
         for index, net in enumerate(nets):
             terminals = [end.terminal for end in net.ends if end.place == place and end.terminal]
-            if place == BOARD and net.role in ("line", "neutral"):
-                terminals.append("L" if net.role == "line" else "N")
+            if place == BOARD:
+                terminals += _AT_BOARD.get(net.role, [])
             ends = self.ends.get((place, index), ())
             if ends or terminals:
                 joins.append(Join(ends=tuple(ends), terminals=tuple(terminals)))

@@ -56,17 +56,13 @@ def worlds_of(circuit: Circuit, ends: Sequence[LooseEnd]) -> list[frozenset[froz
     has shown otherwise. The fewer are left over, the likelier: only the ways that leave least are kept.
     """
     apart = {frozenset((pair.one, pair.other)) for pair in (circuit.scheme.apart if circuit.scheme else ())}
-    kinds = {}
-    for end in ends:
+
+    def kind(end: LooseEnd) -> tuple[int, str]:
         cable = circuit.cable_of(circuit.leg(end.leg))
-        kinds[end.leg] = (len(cable.live_cores), cable.colours)
-    fits = {
-        frozenset((one.leg, other.leg))
-        for one, other in combinations(ends, 2)
-        if kinds[one.leg] == kinds[other.leg]
-        and one.place != other.place
-        and frozenset((one.leg, other.leg)) not in apart
-    }
+        return len(cable.live_cores), cable.colours
+
+    alike = (pair for pair in combinations(ends, 2) if kind(pair[0]) == kind(pair[1]))
+    fits = {frozenset((one.leg, other.leg)) for one, other in alike if one.place != other.place} - apart
 
     def paired(left: tuple[str, ...]) -> Iterator[frozenset[frozenset[str]]]:
         if not left:
@@ -80,8 +76,8 @@ def worlds_of(circuit: Circuit, ends: Sequence[LooseEnd]) -> list[frozenset[froz
                 yield from (more | {pair} for more in paired(tuple(each for each in rest if each != other)))
 
     every = list(paired(tuple(end.leg for end in ends)))
-    most = max((len(world) for world in every), default=0)
-    return [world for world in every if len(world) == most and most > 0]
+    most = max(map(len, every), default=0)
+    return [world for world in every if len(world) == most] if most else []
 
 
 def next_test(book: Rulebook, circuit: Circuit) -> ContinuityTest | None:

@@ -108,6 +108,16 @@ class _Wiring:
             self.run_of[leg.id] = run
             self._fill(leg, [crossing[index] for index in share])
 
+    def _made(self, cable: RouteCable) -> Cable:
+        """Return a new cable with as many live cores, of the sort that the circuit is laid in."""
+        usual = self.chooser.circuit.cable
+        kind, cores = _TYPES[cable.live]
+        if usual.type in _COUNTED and usual.lone is None:
+            # What is laid in singles or in round cable goes on so, with a core for each conductor and one for the cpc.
+            kind, cores = usual.type, cable.live + 1
+        said = {"type": kind, "cores": cores, "cpc_by": "core", "colours": cable.colours}
+        return Cable.model_validate({**said, "csa_mm2": usual.csa_mm2, "insulation": usual.insulation})
+
     def _leg(self, here: list[Leg], a: str, b: str, cable: RouteCable, length_m: float | None, kept: bool) -> Leg:
         """Return the leg of a cable: one that is there, taken out of `here`, or a new one."""
         circuit = self.chooser.circuit
@@ -116,20 +126,7 @@ class _Wiring:
             if len(mine.live_cores) == cable.live and (kept or leg.state == "new") and mine.colours == cable.colours:
                 here.remove(leg)
                 return leg
-        kind, cores = _TYPES[cable.live]
-        if circuit.cable.type in _COUNTED and circuit.cable.lone is None:
-            # What is laid in singles or in round cable goes on so, with a core for each conductor and one for the cpc.
-            kind, cores = circuit.cable.type, cable.live + 1
-        made = Cable.model_validate(
-            {
-                "type": kind,
-                "cores": cores,
-                "csa_mm2": circuit.cable.csa_mm2,
-                "insulation": circuit.cable.insulation,
-                "cpc_by": "core",
-                "colours": cable.colours,
-            }
-        )
+        made = self._made(cable)
         leg_id = next_id("L", [leg.id for leg in (*circuit.legs, *self.legs, *self.outside)])
         own = None if made == circuit.cable else made
         method = laid_by(self.book, made, circuit.method)

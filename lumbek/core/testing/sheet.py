@@ -1,6 +1,7 @@
 """The test sheet of one circuit: every reading in the order of testing, expected beside entered."""
 
 from collections.abc import Mapping
+from itertools import chain
 
 from lumbek.core.judging.check import Check, Verdict, overall
 from lumbek.core.judging.question import Sense
@@ -95,6 +96,16 @@ class Sheet(Frozen):
     pairs: tuple[IsolatedPair, ...] = ()
 
     @property
+    def items(self) -> list[Item]:
+        """The readings of all its stages."""
+        return [item for stage in self.stages for item in stage.items]
+
+    @property
+    def judged(self) -> list[Check]:
+        """The verdicts on the readings that were taken."""
+        return [item.check for item in self.items if item.check is not None]
+
+    @property
     def live_open(self) -> bool:
         """Whether live tests may be taken."""
         return not self.waits_for or bool(self.reason)
@@ -164,24 +175,23 @@ def test_sheet(
     says that the study's lengths are the middle of ranges.
     """
     shared = house.shared if not has_own_rcd(study.circuit.device) else None
-    taken = Taken(study, {**(shared.as_own() if shared else {}), **standing(readings)}, peers_mohm, ambient_c, ranged)
+    stands = {**(shared.as_own() if shared else {}), **standing(readings)}
+    taken = Taken(study, stands, peers_mohm, ambient_c, ranged)
     entries = _Entries(taken, set_aside(readings), earlier_of(readings), house, shared)
-    stages = tuple(
-        stage for stage in (entries.stage(each) for each in STAGES if each.wanted(study)) if stage is not None
-    )
-    items = [item for stage in stages for item in stage.items]
+    stages = tuple(filter(None, (entries.stage(each) for each in STAGES if each.wanted(study))))
+    items = list(chain.from_iterable(stage.items for stage in stages))
     between = against_each_other(taken, readings)
-    checks = [*(item.check for item in items if item.check is not None), *between]
-    asked = [item for item in items if not item.beside]
+    checks = [*filter(None, (item.check for item in items)), *between]
+    asked = [item.is_done for item in items if not item.beside]
     return Sheet(
         stages=stages,
-        taken=sum(item.is_done for item in asked),
+        taken=sum(asked),
         total=len(asked),
         verdict=overall(checks),
         cautions=sum(bool(check.caution) for check in checks),
         between=between,
         isolated=house.isolated or is_isolated(readings),
-        waits_for=_waits_for(study, stages),
+        waits_for=_waits_for(study, items),
         reason=live_reason(taken.readings),
         unplug=to_unplug(study.circuit),
         pairs=PAIRS_OF_PHASES[study.phases],
@@ -196,18 +206,19 @@ def earlier_of(readings: tuple[Reading, ...]) -> Mapping[Key, tuple[Reading, ...
     return {key: tuple(some[:-1]) for key, some in found.items() if len(some) > 1}
 
 
-def _waits_for(study: Study, stages: tuple[Stage, ...]) -> tuple[str, ...]:
+def _waits_for(study: Study, items: list[Item]) -> tuple[str, ...]:
     """Return what stands in the way of live tests: guards that are not read yet at any point, and those that fail."""
     guards = {quantity for each in STAGES if each.wanted(study) for quantity in each.guards}
-    missing: dict[str, None] = {}
-    for item in (item for stage in stages for item in stage.items if item.quantity in guards):
-        if item.beside and item.check is None:
-            continue
-        if item.check is not None and item.check.verdict is Verdict.FAIL:
-            missing[f"{item.title}{f', {item.place}' if item.place else ''}: fails"] = None
-        elif not item.is_done and not item.outside:
-            missing[item.title] = None
-    return tuple(missing)
+    missing = [_in_the_way(item) for item in items if item.quantity in guards]
+    return tuple(dict.fromkeys(filter(None, missing)))
+
+
+def _in_the_way(item: Item) -> str:
+    """Return what a guard says against live tests; nothing where it passed, or need not be read."""
+    if item.check is not None and item.check.verdict is Verdict.FAIL:
+        return f"{item.title}{f', {item.place}' if item.place else ''}: fails"
+    needless = item.outside or (item.beside and item.check is None)
+    return "" if item.is_done or needless else item.title
 
 
 def has_own_rcd(device: Device) -> bool:
@@ -221,8 +232,8 @@ def has_own_rcd(device: Device) -> bool:
 def walk_points(study: Study) -> list[str]:
     """Return the points in the order one walks them: along the run, then its branches. Joints are closed."""
     order: list[str] = []
-    for chain in study.shape.walk:
-        order += [step.point for step in chain.steps if step.point != BOARD and step.point not in order]
+    for run in study.shape.walk:
+        order += [step.point for step in run.steps if step.point != BOARD and step.point not in order]
     return [point for point in order if study.circuit.point(point).kind != "joint"]
 
 
@@ -262,16 +273,15 @@ class _Entries:
     def _item(self, quantity: Quantity, point: str | None, beside: bool) -> Item:
         taken, kind = self._taken, KINDS[quantity]
         reading, limit = taken.readings.get((quantity, point)), kind.limit(taken, point)
-        circuit = taken.study.circuit
         left_out = quantity in SAMPLED and point is not None and point not in self._planned
         tested_at = self._shared.title if self._shared is not None and quantity in AT_RCDS.values() else ""
-        beside = beside or (self._house.extent.is_change and quantity in BESIDE_A_CHANGE)
         whole = quantity == "isolation" and self._house.isolated and reading is None
+        place, room = self._where(point)
         return Item(
             quantity=quantity,
             point=point,
-            place=circuit.point_title(point) if point else "",
-            room=circuit.point(point).room_name if point else "",
+            place=place,
+            room=room,
             title=kind.title,
             unit=kind.unit,
             expected=kind.expected(taken, point),
@@ -279,9 +289,17 @@ class _Entries:
             sense=limit.sense if limit else None,
             reading=reading,
             check=None if reading is None else kind.judge(taken, reading, Asked.of(kind, taken.study, point)),
-            beside=beside or whole or left_out or bool(tested_at),
+            beside=beside or self._beside_a_change(quantity) or whole or left_out or bool(tested_at),
             outside=WORDS[plan_of(self._house.extent)] if left_out else "",
             tested_at=tested_at,
             aside=self._aside.get((quantity, point)),
             earlier=self._earlier.get((quantity, point), ()),
         )
+
+    def _where(self, point: str | None) -> tuple[str, str]:
+        """Return what a point is called, and its room; nothing of the whole circuit."""
+        circuit = self._taken.study.circuit
+        return (circuit.point_title(point), circuit.point(point).room_name) if point else ("", "")
+
+    def _beside_a_change(self, quantity: Quantity) -> bool:
+        return self._house.extent.is_change and quantity in BESIDE_A_CHANGE

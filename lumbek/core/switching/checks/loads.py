@@ -1,6 +1,6 @@
 """Do dimmers suit their lamps, and does the device stand what is switched on at once?"""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 from lumbek.core.judging.check import Step, Verdict
@@ -74,13 +74,13 @@ def _one_to_a_set(dimmers: Sequence[Accessory], name: str) -> _Found:
 
 def _by_load(proving: Proving, dimmer: Accessory, loads: Sequence[Load], name: str) -> _Found:
     """Hold the watts of the lamps between the least and the greatest load of their dimmer."""
-    watts = [load.power_w for load in loads]
-    if not watts or any(each is None for each in watts):
+    watts = [load.power_w for load in loads if load.power_w is not None]
+    if not loads or len(watts) < len(loads):
         return _Found(missing=(f"power of the lamps of {name}",))
     if dimmer.most_w is None:
         return _Found(missing=(f"greatest load of the dimmer of {name}",))
     part = proving.book.switching.dimmer_led_part
-    total, most = sum(each or 0.0 for each in watts), dimmer.most_w * part
+    total, most = sum(watts), dimmer.most_w * part
     step = Step(
         text=f"Lamps of {name}; of LEDs a dimmer takes {plain(part)} of its rating",
         sum=f"{show_up(total, 0)} W, at most {plain(dimmer.most_w)} × {plain(part)} = {show_down(most, 0)} W",
@@ -110,19 +110,23 @@ def _by_kind(proving: Proving, dimmer: Accessory, loads: Sequence[Load], name: s
     return _Found(hazards, (Step(text=f"Lamps of {name}", sum=f"dimmed by a {rules.name}"),))
 
 
+def _peaks(proving: Proving) -> Iterator[tuple[float, str, int]]:
+    """Yield what each control turns on at once at the most, A, with its name and circuit; only what is stated."""
+    for number, control in proving.controls:
+        peaks = [load.inrush_a for load in _loads(proving.circuits[number], control) if load.inrush_a is not None]
+        if peaks:
+            yield sum(peaks), control.name or control.id, number
+
+
 def check_inrush(proving: Proving) -> ProvedAnswer:
     """Hold the peaks of what one switch turns on against the least current that trips the device at once, A.
 
     Peaks of drivers do not all fall together, so more than the device stands is told, not failed (512.1.2, 533.1).
     """
-    worst: tuple[float, str, int] | None = None
-    for number, control in proving.controls:
-        peaks = [load.inrush_a for load in _loads(proving.circuits[number], control) if load.inrush_a is not None]
-        if peaks and (worst is None or sum(peaks) > worst[0]):
-            worst = sum(peaks), control.name or control.id, number
-    if worst is None:
+    peaks = list(_peaks(proving))
+    if not peaks:
         return ProvedAnswer(INRUSH.not_applicable(proving, "No peak is stated"))
-    peak, name, number = worst
+    peak, name, number = max(peaks, key=lambda each: each[0])
     device = proving.circuits[number].device
     times = proving.book.data.selectivity.least_multiple.get(device.curve) if device.curve else None
     if times is None:

@@ -1,5 +1,7 @@
 """Is every lamp's neutral its own circuit's, never switched alone, and never live?"""
 
+from itertools import permutations
+
 import numpy as np
 
 from lumbek.core.judging.check import Step, Verdict
@@ -64,13 +66,12 @@ def _of_lamp(proving: Proving, lamp: Lamp) -> list[Hazard]:
         words = f"The neutral of {name} is switched"
         symptom = "Works, but the lampholder stays live with the switch off"
         found.append(hazard("switched-neutral", words, symptom, use & ~returns, on))
-    for other in states.circuits:
-        for mine in states.circuits:
-            crossed = states.joined(cluster, line, "L", mine) & states.joined(cluster, neutral, "N", other) & lit
-            if mine != other and crossed.any():
-                words = f"{name} takes its line from circuit {mine} and its neutral from circuit {other}"
-                symptom = "RCDs trip when it is switched on; its neutral stays live with one circuit off"
-                found.append(hazard("borrowed-neutral", words, symptom, crossed, lit))
+    for other, mine in permutations(states.circuits, 2):
+        crossed = states.joined(cluster, line, "L", mine) & states.joined(cluster, neutral, "N", other) & lit
+        if crossed.any():
+            words = f"{name} takes its line from circuit {mine} and its neutral from circuit {other}"
+            symptom = "RCDs trip when it is switched on; its neutral stays live with one circuit off"
+            found.append(hazard("borrowed-neutral", words, symptom, crossed, lit))
     return found
 
 

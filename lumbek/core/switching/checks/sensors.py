@@ -55,22 +55,25 @@ def _wrong(
 ) -> tuple[str, tuple[Cluster | None, Bits]] | None:
     """Return what is wrong with a sensor's supply, in words with a place for its name, and states that show it."""
     at_line, at_neutral = _seen(proving, number, point, line), _seen(proving, number, point, neutral)
-    if at_line is None or not at_line[1]["L"].any():
-        crossed = at_line is not None and at_line[1]["N"].any()
+    always = np.ones(1, np.bool_)
+    if at_line is None:
+        return "No line reaches the sensor at {}", (None, always)
+    if not at_line[1]["L"].any():
+        crossed = at_line[1]["N"].any()
         said = "Line and neutral are crossed at the sensor at {}" if crossed else "No line reaches the sensor at {}"
-        return said, (None if at_line is None else at_line[0], np.ones(1, np.bool_))
+        return said, (at_line[0], always)
     if at_neutral is None:
-        return "No neutral reaches the sensor at {}", (None, np.ones(1, np.bool_))
+        return "No neutral reaches the sensor at {}", (None, always)
     cluster, joined = at_neutral
     if joined["L"].any():
         return "The neutral of the sensor at {} is live", (cluster, joined["L"])
-    use = np.ones(1, np.bool_) if cluster is None else proving.in_use(cluster)
+    use = always if cluster is None else proving.in_use(cluster)
     lost = use & ~joined["N"]
-    if lost.any():
-        always = not joined["N"].any()
-        said = "No neutral reaches the sensor at {}" if always else "The neutral of the sensor at {} is switched"
-        return said, (cluster, lost)
-    return None
+    if not lost.any():
+        return None
+    switched = joined["N"].any()
+    said = "The neutral of the sensor at {} is switched" if switched else "No neutral reaches the sensor at {}"
+    return said, (cluster, lost)
 
 
 def _seen(proving: Proving, number: int, point: str, name: str) -> tuple[Cluster | None, dict[str, Bits]] | None:
