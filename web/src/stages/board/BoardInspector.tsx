@@ -5,6 +5,7 @@ import { Photos } from "../../app/Photos";
 import { SpotFields } from "../../app/SpotFields";
 import { boardKeyOf } from "../../data/useBoards";
 import { useJob } from "../../data/useJob";
+import { FieldGroup, type FieldOf } from "../../parts/FieldGroup";
 import { Choice, Figure, Labelled, Tick, Words } from "../../parts/fields";
 import { moveBy, type Picked } from "./picking";
 
@@ -82,6 +83,30 @@ const TYPES = [
   ["B", "type B"],
 ] as const;
 
+const OF_RCD: readonly FieldOf<Sets<"group", "group">>[] = [
+  { figure: "rated_ma", name: "Group residual current", caption: "IΔn", width: "w-24", unit: "mA", placeholder: "?" },
+  { figure: "rating_a", name: "Group rating", caption: "Rated", width: "w-20", unit: "A", placeholder: "?" },
+  { choice: "type", name: "Group RCD type", caption: "Type", width: "w-28", blank: "not said", options: TYPES },
+  { tick: "delayed", name: "time-delayed (S)" },
+];
+
+function ofEnclosure(board: Board): readonly FieldOf<Sets<"board", "board">>[] {
+  return [
+    { choice: "state", name: "Board state", caption: "Work", width: "w-28", options: STATES },
+    {
+      figure: "year",
+      name: "Year of the board",
+      caption: "Put in",
+      width: "w-24",
+      unit: "",
+      placeholder: "year?",
+      when: board.state !== "new",
+    },
+    { choice: "material", name: "Enclosure", caption: "Made of", width: "w-28", options: MATERIALS },
+    { words: "ip", name: "IP code", caption: "IP", width: "w-20", placeholder: "IP4X", capitals: true },
+  ];
+}
+
 /** What is picked on the boards, to be described and worked on. */
 export function BoardInspector(props: Props) {
   const { view, picked } = props;
@@ -138,40 +163,10 @@ function BoardFields({ view, board, onCommand }: Props & { board: Board }) {
           onCommit={(name) => set({ name: name || "Board" })}
         />
         <SpotFields jobId={job.id} of="board" at={board.at} onCommit={(at) => set({ at })} />
-        <Choice
-          name="Board state"
-          caption="Work"
-          className="select-sm w-28"
-          value={board.state}
-          options={STATES}
-          onCommit={(state) => set({ state })}
-        />
-        {board.state !== "new" && (
-          <Figure
-            name="Year of the board"
-            caption="Put in"
-            unit=""
-            placeholder="year?"
-            className="input-sm w-24"
-            value={board.year}
-            onCommit={(year) => set({ year })}
-          />
-        )}
-        <Choice
-          name="Enclosure"
-          caption="Made of"
-          className="select-sm w-28"
-          value={board.enclosure.material}
-          options={MATERIALS}
-          onCommit={(material) => set({ material })}
-        />
-        <Words
-          name="IP code"
-          caption="IP"
-          className="input-sm w-20"
-          placeholder="IP4X"
-          value={board.enclosure.ip}
-          onCommit={(ip) => set({ ip: ip.toUpperCase() })}
+        <FieldGroup
+          of={{ ...board.enclosure, state: board.state, year: board.year }}
+          fields={ofEnclosure(board)}
+          onSet={set}
         />
         <Choice
           name="Main switch"
@@ -359,36 +354,7 @@ function GroupFields({ view, board, picked, tripped, onTrip, onCommand }: Props 
       />
       {rcd && (
         <>
-          <Figure
-            name="Group residual current"
-            caption="IΔn"
-            unit="mA"
-            placeholder="?"
-            className="input-sm w-24"
-            value={rcd.rated_ma}
-            onCommit={(rated_ma) => set({ rated_ma })}
-          />
-          <Figure
-            name="Group rating"
-            caption="Rated"
-            unit="A"
-            placeholder="?"
-            className="input-sm w-20"
-            value={group.rating_a}
-            onCommit={(rating_a) => set({ rating_a })}
-          />
-          <Choice
-            name="Group RCD type"
-            caption="Type"
-            className="select-sm w-28"
-            value={rcd.type ?? ""}
-            blank="not said"
-            options={TYPES}
-            onCommit={(type) => set({ type })}
-          />
-          <span className="pb-1">
-            <Tick words="time-delayed (S)" checked={rcd.delayed} onChange={(delayed) => set({ delayed })} />
-          </span>
+          <FieldGroup of={{ ...rcd, rating_a: group.rating_a }} fields={OF_RCD} onSet={set} />
         </>
       )}
       {group.unsure && (

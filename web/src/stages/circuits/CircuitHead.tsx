@@ -2,7 +2,8 @@ import { Link } from "react-router-dom";
 import type { ReactNode } from "react";
 import type { Choices, Circuit, Command } from "../../api/client";
 import { useJob } from "../../data/useJob";
-import { Choice, Figure, Tick, Words, YesNo } from "../../parts/fields";
+import { FieldGroup, type FieldOf } from "../../parts/FieldGroup";
+import { Choice, Figure, Tick, Words } from "../../parts/fields";
 import { CableFields, CpcFields } from "./CableFields";
 import { DeviceFields } from "./DeviceFields";
 import type { Sets } from "./inspecting";
@@ -119,6 +120,30 @@ export function CircuitHead({ circuit, choices, departs, onCommand }: Props) {
   );
 }
 
+const RUNS: readonly FieldOf<Sets<"surroundings">>[] = [
+  { answer: "concealed_shallow", name: "In walls under 50 mm", caption: "In walls, under 50 mm deep", width: "w-44" },
+  { answer: "bath_room", name: "Bath or shower room", caption: "Bath or shower room", width: "w-36" },
+  { answer: "no_tray", name: "Shower with no tray", caption: "Shower with no tray", width: "w-36" },
+  {
+    answer: "supplementary_bonding",
+    name: "Bath room bonded",
+    caption: "Its metal parts bonded",
+    width: "w-40",
+  },
+];
+const DEVICE: readonly FieldOf<Sets<"device">>[] = [
+  {
+    figure: "let_through_a2s",
+    name: "Let-through energy",
+    caption: "Lets through, by its maker",
+    width: "w-44",
+    unit: "A²s",
+    placeholder: "not said",
+  },
+  { answer: "bidirectional", name: "Bidirectional", caption: "Fed from either side", width: "w-40" },
+  { answer: "all_poles", name: "Breaks all poles", caption: "Breaks the neutral too", width: "w-40" },
+];
+
 interface DetailsProps {
   circuit: Circuit;
   onCommand: (command: Command) => void;
@@ -173,34 +198,7 @@ function Details({ circuit, onCommand, setCable, setPlace }: DetailsProps) {
           )}
         </Row>
         <Row label="Runs">
-          <YesNo
-            name="In walls under 50 mm"
-            caption="In walls, under 50 mm deep"
-            className="select-sm w-44"
-            value={surroundings.concealed_shallow}
-            onCommit={(concealed_shallow) => setPlace({ concealed_shallow })}
-          />
-          <YesNo
-            name="Bath or shower room"
-            caption="Bath or shower room"
-            className="select-sm w-36"
-            value={surroundings.bath_room}
-            onCommit={(bath_room) => setPlace({ bath_room })}
-          />
-          <YesNo
-            name="Shower with no tray"
-            caption="Shower with no tray"
-            className="select-sm w-36"
-            value={surroundings.no_tray}
-            onCommit={(no_tray) => setPlace({ no_tray })}
-          />
-          <YesNo
-            name="Bath room bonded"
-            caption="Its metal parts bonded"
-            className="select-sm w-40"
-            value={surroundings.supplementary_bonding}
-            onCommit={(supplementary_bonding) => setPlace({ supplementary_bonding })}
-          />
+          <FieldGroup of={surroundings} fields={RUNS} onSet={setPlace} />
         </Row>
         <Row label="Outside">
           <Tick
@@ -210,28 +208,10 @@ function Details({ circuit, onCommand, setCable, setPlace }: DetailsProps) {
           />
         </Row>
         <Row label="Device">
-          <Figure
-            name="Let-through energy"
-            caption="Lets through, by its maker"
-            unit="A²s"
-            placeholder="not said"
-            className="input-sm w-44"
-            value={device.let_through_a2s}
-            onCommit={(let_through_a2s) => onCommand({ op: "device", let_through_a2s })}
-          />
-          <YesNo
-            name="Bidirectional"
-            caption="Fed from either side"
-            className="select-sm w-40"
-            value={device.bidirectional}
-            onCommit={(bidirectional) => onCommand({ op: "device", bidirectional })}
-          />
-          <YesNo
-            name="Breaks all poles"
-            caption="Breaks the neutral too"
-            className="select-sm w-40"
-            value={device.all_poles}
-            onCommit={(all_poles) => onCommand({ op: "device", all_poles })}
+          <FieldGroup
+            of={device}
+            fields={DEVICE}
+            onSet={(changes: Sets<"device">) => onCommand({ op: "device", ...changes })}
           />
           <Tick
             words="terminals made for 90 °C"

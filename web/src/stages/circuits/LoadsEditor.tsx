@@ -1,5 +1,6 @@
 import type { Choices, Command, Load, Point } from "../../api/client";
-import { Choice, Figure, Words } from "../../parts/fields";
+import { FieldGroup, type FieldOf } from "../../parts/FieldGroup";
+import { Choice, Figure } from "../../parts/fields";
 import type { Sets } from "./inspecting";
 
 const DC_PARTS: readonly (readonly [NonNullable<Load["dc"]>, string])[] = [
@@ -86,74 +87,64 @@ interface RowProps {
 
 function LoadRow({ load, of, onSet, onDrop }: RowProps) {
   const byPower = load.power_w != null;
+  const fields: readonly FieldOf<Sets<"load", "point" | "index">>[] = [
+    { words: "name", name: `${of} name`, caption: "Feeds", width: "w-56", placeholder: "load" },
+    byPower
+      ? {
+          figure: "power_w",
+          name: `${of} power`,
+          caption: "Power",
+          width: "w-24",
+          unit: "W",
+          required: true,
+        }
+      : {
+          figure: "current_a",
+          name: `${of} current`,
+          caption: "Current",
+          width: "w-24",
+          unit: "A",
+          required: true,
+        },
+    {
+      figure: "power_factor",
+      name: `${of} power factor`,
+      caption: "Power factor",
+      width: "w-22",
+      unit: "",
+      required: true,
+      when: byPower,
+    },
+    {
+      figure: "rated_v",
+      name: `${of} rated voltage`,
+      caption: "Rated at",
+      width: "w-24",
+      unit: "V",
+      placeholder: "usual",
+      when: byPower,
+    },
+    { figure: "leakage_ma", name: `${of} leakage`, caption: "Leakage", width: "w-24", unit: "mA", required: true },
+    {
+      choice: "dc",
+      name: `${of} d.c. part`,
+      caption: "d.c. part",
+      width: "w-52",
+      blank: "not said",
+      options: DC_PARTS,
+    },
+    {
+      choice: "diversity",
+      name: `${of} diversity`,
+      caption: "Diversity as",
+      width: "w-38",
+      blank: "none",
+      options: CLASSES,
+    },
+  ];
   return (
     <div className="flex flex-wrap items-end gap-x-2 gap-y-1.5">
-      <Words
-        name={`${of} name`}
-        caption="Feeds"
-        className="input-sm w-56"
-        placeholder="load"
-        value={load.name}
-        onCommit={(name) => onSet({ name })}
-      />
-      <Figure
-        name={`${of} ${byPower ? "power" : "current"}`}
-        caption={byPower ? "Power" : "Current"}
-        unit={byPower ? "W" : "A"}
-        className="input-sm w-24"
-        required
-        value={byPower ? load.power_w : load.current_a}
-        onCommit={(figure) => onSet(byPower ? { power_w: figure } : { current_a: figure })}
-      />
-      {byPower && (
-        <>
-          <Figure
-            name={`${of} power factor`}
-            caption="Power factor"
-            unit=""
-            className="input-sm w-22"
-            required
-            value={load.power_factor}
-            onCommit={(power_factor) => onSet({ power_factor: power_factor ?? 1 })}
-          />
-          <Figure
-            name={`${of} rated voltage`}
-            caption="Rated at"
-            unit="V"
-            placeholder="usual"
-            className="input-sm w-24"
-            value={load.rated_v}
-            onCommit={(rated_v) => onSet({ rated_v })}
-          />
-        </>
-      )}
-      <Figure
-        name={`${of} leakage`}
-        caption="Leakage"
-        unit="mA"
-        className="input-sm w-24"
-        required
-        value={load.leakage_ma}
-        onCommit={(leakage_ma) => onSet({ leakage_ma: leakage_ma ?? 0 })}
-      />
-      <Choice
-        name={`${of} d.c. part`}
-        caption="d.c. part"
-        className="select-sm w-52"
-        value={load.dc ?? ""}
-        blank="not said"
-        options={DC_PARTS}
-        onCommit={(dc) => onSet({ dc })}
-      />
-      <Choice
-        name={`${of} diversity`}
-        caption="Diversity as"
-        className="select-sm w-38"
-        value={load.diversity ?? ""}
-        blank="none"
-        options={CLASSES}
-        onCommit={(diversity) => onSet({ diversity })}
-      />
+      <FieldGroup of={load} fields={fields} onSet={onSet} />
       <button className="btn btn-ghost btn-xs px-1" aria-label={`Drop ${of.toLowerCase()}`} onClick={onDrop}>
         ✕
       </button>

@@ -1,7 +1,8 @@
 import { Photos } from "../../app/Photos";
 import { SpotFields } from "../../app/SpotFields";
 import type { Point } from "../../api/client";
-import { Choice, Figure, Words, YesNo } from "../../parts/fields";
+import { FieldGroup, type FieldOf } from "../../parts/FieldGroup";
+import { Choice, Words } from "../../parts/fields";
 import { Bar, Key } from "./bar";
 import { DriverFields } from "./DriverFields";
 import type { InspectorProps, Sets } from "./inspecting";
@@ -20,6 +21,78 @@ const ZONES = [
   ["2", "zone 2"],
   ["outside", "outside the zones"],
 ] as const;
+
+/** What is asked of a point by what it is and where it stands. */
+function asked(point: Point): readonly FieldOf<Sets<"point", "point">>[] {
+  const closed = point.kind === "joint" || point.kind === "blank";
+  return [
+    {
+      choice: "zone",
+      name: "Bath zone",
+      caption: "In a bath or shower room",
+      width: "w-40",
+      options: ZONES,
+      none: "none",
+    },
+    {
+      figure: "from_zone_1_m",
+      name: "Distance from zone 1",
+      caption: "From zone 1",
+      width: "w-28",
+      unit: "m",
+      placeholder: "not said",
+      when: point.zone === "outside",
+    },
+    {
+      figure: "selv_v",
+      name: "SELV",
+      caption: "SELV instead of mains",
+      width: "w-36",
+      unit: "V",
+      placeholder: "mains",
+      when: point.zone != null,
+    },
+    {
+      words: "ip",
+      name: "IP rating",
+      caption: "IP rating",
+      width: "w-24",
+      placeholder: "IPX4?",
+      maxLength: 5,
+      capitals: true,
+      when: point.zone != null && point.zone !== "outside",
+    },
+    {
+      answer: "class_ii",
+      name: "Class II",
+      caption: "Class II, or insulated",
+      width: "w-36",
+      when: point.state === "as-found" || point.class_ii != null,
+    },
+    {
+      answer: "own_rcd",
+      name: "RCD in the charger",
+      caption: "An RCD of its own in it",
+      width: "w-40",
+      when: point.kind === "charger",
+    },
+    {
+      answer: "isolator",
+      name: "Isolator beside it",
+      caption: "Isolator beside it",
+      width: "w-36",
+      when: point.kind === "source",
+    },
+    { answer: "reached", name: "Joint within reach", caption: "Within reach", width: "w-32", when: closed },
+    {
+      answer: "maintenance_free",
+      name: "Maintenance-free joint",
+      caption: "Maintenance-free, marked MF",
+      width: "w-32",
+      when: closed,
+    },
+  ];
+}
 
 /** A point of the run: what it is called, what it is, what it feeds. */
 export function PointInspector({
@@ -75,92 +148,7 @@ export function PointInspector({
         />
       )}
       <StateChoice of="point" state={point.state} onCommit={(state) => set({ state })} />
-      <Choice
-        name="Bath zone"
-        caption="In a bath or shower room"
-        className="select-sm w-40"
-        value={point.zone ?? "none"}
-        options={ZONES}
-        onCommit={(zone) => set({ zone: zone === "none" ? null : zone })}
-      />
-      {point.zone === "outside" && (
-        <Figure
-          name="Distance from zone 1"
-          caption="From zone 1"
-          unit="m"
-          placeholder="not said"
-          className="input-sm w-28"
-          value={point.from_zone_1_m}
-          onCommit={(from_zone_1_m) => set({ from_zone_1_m })}
-        />
-      )}
-      {point.zone && (
-        <Figure
-          name="SELV"
-          caption="SELV instead of mains"
-          unit="V"
-          placeholder="mains"
-          className="input-sm w-36"
-          value={point.selv_v}
-          onCommit={(selv_v) => set({ selv_v })}
-        />
-      )}
-      {point.zone && point.zone !== "outside" && (
-        <Words
-          name="IP rating"
-          caption="IP rating"
-          className="input-sm w-24"
-          placeholder="IPX4?"
-          maxLength={5}
-          value={point.ip}
-          onCommit={(ip) => set({ ip: ip.toUpperCase() })}
-        />
-      )}
-      {(point.state === "as-found" || point.class_ii != null) && (
-        <YesNo
-          name="Class II"
-          caption="Class II, or insulated"
-          className="select-sm w-36"
-          value={point.class_ii}
-          onCommit={(class_ii) => set({ class_ii })}
-        />
-      )}
-      {point.kind === "charger" && (
-        <YesNo
-          name="RCD in the charger"
-          caption="An RCD of its own in it"
-          className="select-sm w-40"
-          value={point.own_rcd}
-          onCommit={(own_rcd) => set({ own_rcd })}
-        />
-      )}
-      {point.kind === "source" && (
-        <YesNo
-          name="Isolator beside it"
-          caption="Isolator beside it"
-          className="select-sm w-36"
-          value={point.isolator}
-          onCommit={(isolator) => set({ isolator })}
-        />
-      )}
-      {(point.kind === "joint" || point.kind === "blank") && (
-        <>
-          <YesNo
-            name="Joint within reach"
-            caption="Within reach"
-            className="select-sm w-32"
-            value={point.reached}
-            onCommit={(reached) => set({ reached })}
-          />
-          <YesNo
-            name="Maintenance-free joint"
-            caption="Maintenance-free, marked MF"
-            className="select-sm w-32"
-            value={point.maintenance_free}
-            onCommit={(maintenance_free) => set({ maintenance_free })}
-          />
-        </>
-      )}
+      <FieldGroup of={point} fields={asked(point)} onSet={set} />
       {point.driver && <DriverFields driver={point.driver} onCommit={(driver) => set({ driver })} />}
       {kind?.draws && <LoadsEditor point={point} choices={choices} onCommand={onCommand} />}
       <div className="flex flex-wrap gap-2">
