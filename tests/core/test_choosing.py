@@ -134,7 +134,7 @@ class Mends(unittest.TestCase):
         own = with_spur(long, "P1", "P2", 1, kind="socket-single", loads={"P2": 1})
         legs = (*own.legs[:-1], own.legs[-1].model_copy(update={"cable": Cable(csa_mm2=2.5)}))
         self.assertIn(
-            "The whole run in 4 mm², apart from 1 leg with its own cable",
+            "The whole run in 4 mm², except 1 cable with its own size",
             self.changes(own.model_copy(update={"legs": legs})),
         )
 

@@ -413,7 +413,7 @@ class Unseen(unittest.TestCase):
     def test_where_a_cable_of_another_size_would_hide_it_is_told(self) -> None:
         short, long = self.diagnosis([2.0, 2.0, 2.0]), self.diagnosis([60.0])
         self.assertEqual((short.state, long.state), ("sound", "sound"))
-        self.assertIn("3 cables would hide in its length", short.unseen)
+        self.assertIn("3 cables would hide in the length", short.unseen)
         self.assertEqual(long.unseen, "")
 
 

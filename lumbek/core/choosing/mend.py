@@ -133,7 +133,7 @@ def _tries(rulebook: Rulebook, supply: Supply, circuit: Circuit, cable_fails: bo
     yield from leg_tries(study, circuit)
     yield from ahead_tries(study, circuit)
     own = sum(leg.cable is not None for leg in circuit.legs)
-    apart = f", apart from {counted(own, 'leg with its', 'legs with their')} own cable" if own else ""
+    apart = f", except {counted(own, 'cable with its', 'cables with their')} own size" if own else ""
     larger = [
         csa
         for csa in rulebook.listed_csas(circuit.cable, circuit.method, 2 if study.phases == 1 else 3)

@@ -57,7 +57,7 @@ def _moves(study: Study, circuit: Circuit, points: Sequence[str]) -> Iterator[tu
         except EditRefusedError:
             continue
         target = study.legs[leg]
-        yield f"Take {circuit.point(point).title} into the leg from {circuit.leg_title(target)}", moved
+        yield f"Take {circuit.point(point).title} into the cable from {circuit.leg_title(target)}", moved
 
 
 def _greatest(study: Study) -> float | None:

@@ -34,13 +34,13 @@ _TITLES: dict[ShapeKind, str] = {
 }
 
 _SENTENCES: dict[ShapeKind, str] = {
-    "empty": "No leg leaves the board yet.",
+    "empty": "No cable leaves the board yet.",
     "ring": "The run leaves the board and comes back to it.",
     "ring-with-spurs": "The run leaves the board and comes back to it; other points hang off it.",
     "radial": "One run from the board to its last point.",
     "branched-radial": "The run divides: currents are not shared, each branch ends by itself.",
-    "loop-off-the-board": "A loop closes away from the board, on a single leg that carries everything.",
-    "bridged-ring": "A leg crosses the ring from one side to the other: ring tests will not read true.",
+    "loop-off-the-board": "A loop closes away from the board, on a single cable that carries everything.",
+    "bridged-ring": "A cable crosses the ring from one side to the other: ring tests will not read true.",
     "two-rings": "Two closed runs leave the same device.",
     "two-rings-joined": "Two closed runs from the same device are tied together somewhere.",
     "ends-on-two-devices": "The run is fed from two devices: switching one off does not make it dead.",

@@ -163,13 +163,17 @@ def _sentence(belief: Belief, state: State, one: list[Suspect]) -> str:
     if state == "sound":
         return _sound(belief)
     if state == "unexplained":
-        return "No one fault and no two explain these readings. Take those again that look strangest, then look on."
+        return (
+            "No fault, and no two together, explain these readings. Repeat the readings that look oddest, then go on."
+        )
     if state == "meter":
         return f"{one[0].title}: the circuit itself may be sound."
     if state == "found" and len(one) == 1:
         return one[0].title
     if state == "found":
-        return f"No test from outside parts these {len(one)}: " + "; or ".join(each.title for each in one[:4])
+        return f"These {len(one)} cannot be told apart by tests; open them and look: " + "; or ".join(
+            each.title for each in one[:4]
+        )
     return _still_looking(belief, one)
 
 
@@ -177,15 +181,15 @@ def _still_looking(belief: Belief, one: list[Suspect]) -> str:
     """Return what is left beside each other, and what comes first."""
     if belief.doubtful:
         again = _called(belief.low[belief.doubtful[0]][0])
-        return f"One reading says it alone: {again} may be a slip. Read it again before anything is opened."
+        return f"All rests on one reading: {again}. It may be a slip, so repeat it before anything is opened."
     count = len(tied(belief))
     if count == 1:
-        return f"{one[0].title}: one more reading makes sure of it."
+        return f"{one[0].title}: one more reading confirms it."
     if belief.suspects[next(iter(belief.by_suspect))].kind in NO_FAULT:
         if belief.signs:
-            return f"It may lie in what is connected; {count - 1} suspects in the wiring would show it too."
-        return f"Nothing wrong in what has been read; {count - 1} suspects would not have shown yet."
-    return f"{count} suspects stand beside each other. The next measurement parts them."
+            return f"It may lie in what is connected; {count - 1} faults in the wiring would look the same."
+        return f"Nothing wrong in what has been read; {count - 1} faults would not have shown yet."
+    return f"{count} faults are possible. The next measurement tells them apart."
 
 
 # A size that makes the readings less likely than this beside a sound circuit, as a logarithm, would have shown.
@@ -208,7 +212,7 @@ def _unseen(belief: Belief) -> str:
     if not hidden:
         return ""
     legs = "one cable" if len(hidden) == 1 else f"{len(hidden)} cables"
-    return f"A cable of another size in {legs} would hide in its length: look at the cable where it is seen."
+    return f"A wrong size in {legs} would hide in the length: look at the cable where it can be seen."
 
 
 def _along(ranked: list[tuple[Suspect, float]]) -> tuple[Suspicion, ...]:

@@ -20,22 +20,22 @@ _INSULATION = ("insulation-ll", "insulation-le", "insulation-l-e", "insulation-n
 _DO: dict[SuspectKind, tuple[tuple[str, ...], tuple[str, ...]]] = {
     "open": (
         (
-            "Open both ends of that leg and look: a core out of its terminal, cut short or pinched under the plate.",
-            "A ring's end at the board may be in another device: read it to the free ends of other rings too.",
-            "Where both ends are sound the cable itself is broken: pull it, or run a new one.",
+            "Open both ends of that cable and look: a core out of its terminal, cut short or pinched under the plate.",
+            "At the board a ring's end may be in another device: read to the free ends of other rings too.",
+            "If both ends are sound the cable itself is broken: replace it.",
         ),
         _CONTINUITY,
     ),
     "cut": (
         (
-            "Read the cable by itself from end to end at both points.",
-            "A cable broken through is replaced, or joined where the joint can be reached and is made for that.",
+            "Read the cable alone, end to end, at both points.",
+            "Replace a broken cable, or joint it where the joint stays accessible or is maintenance-free.",
         ),
         (*_CONTINUITY, *_INSULATION),
     ),
     "loose": (
         (
-            "Open both ends of that leg: tug every core, look for heat marks; make off again to the torque given.",
+            "Open both ends of that cable: tug every core, look for heat marks; make off again to the torque given.",
             "An accessory that has been hot is replaced, not tightened.",
         ),
         _CONTINUITY,
@@ -46,7 +46,7 @@ _DO: dict[SuspectKind, tuple[tuple[str, ...], tuple[str, ...]]] = {
     ),
     "loose-accessory": (
         (
-            "Take the reading again with the probes in another outlet of the plate: a worn contact shows there.",
+            "Repeat the reading at another outlet of the plate: a worn contact shows there.",
             "Open the point: tighten; an accessory that has been hot or no longer grips is replaced.",
         ),
         _CONTINUITY,
@@ -56,7 +56,7 @@ _DO: dict[SuspectKind, tuple[tuple[str, ...], tuple[str, ...]]] = {
         ("cross-ln", "cross-le", "r1+r2", "r1+rn", "polarity"),
     ),
     "crossed-leg": (
-        ("Open both ends of that leg: at one of them two cores are in each other's terminals, or sleeved wrong.",),
+        ("Open both ends of that cable: at one of them two cores are in each other's terminals, or sleeved wrong.",),
         (*_CONTINUITY, *_INSULATION),
     ),
     "rings-crossed": (
@@ -80,7 +80,7 @@ _DO: dict[SuspectKind, tuple[tuple[str, ...], tuple[str, ...]]] = {
     ),
     "insulation-leg": (
         (
-            "Take the cable out at both ends and test it by itself.",
+            "Disconnect the cable at both ends and test it alone.",
             "Damp, a nail, a clip too tight: replace the cable.",
         ),
         _INSULATION,
@@ -96,7 +96,7 @@ _DO: dict[SuspectKind, tuple[tuple[str, ...], tuple[str, ...]]] = {
     ),
     "mixed-neutral": (
         (
-            "Both circuits isolated: open that point and the others of both; part the neutrals that share a terminal.",
+            "Isolate both circuits, open that point and the others of both; separate neutrals that share a terminal.",
             "Each neutral goes to the bar or the device of its own circuit.",
         ),
         (*_INSULATION, "rcd-trip"),
@@ -113,7 +113,7 @@ _DO: dict[SuspectKind, tuple[tuple[str, ...], tuple[str, ...]]] = {
         ("r1", "rn", "r2", "cross-ln", "cross-le", "r1+r2", "r1+rn"),
     ),
     "gain": (
-        ("Check the meter on a known resistance. Off by so much it goes back, its readings are taken again.",),
+        ("Check the meter on a known resistance. If it is off, have it calibrated and repeat its readings.",),
         _CONTINUITY,
     ),
     "drawing": (("The run is longer or shorter than drawn: take the lengths from the readings.",), ()),

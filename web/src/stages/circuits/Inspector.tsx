@@ -33,7 +33,7 @@ export function Inspector(props: InspectorProps) {
   if (moving) {
     return (
       <Bar>
-        <p className="text-lg font-semibold">Moving {titleOf(circuit, moving)}: pick the leg it goes into.</p>
+        <p className="text-lg font-semibold">Moving {titleOf(circuit, moving)}: pick the cable it goes into.</p>
         <button className="btn" onClick={() => props.onMove(undefined)}>
           Leave it <kbd>Esc</kbd>
         </button>
