@@ -12,8 +12,8 @@ from lumbek.core.diagnosis.noticed import SYMPTOMS, VOLTS, noticeable, sign_of
 from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.model.reading import standing
 from lumbek.simulated.house import Installed
-from tests.core.test_diagnosis import ideal, patient
 from tests.support.houses import read, run, worked_ring
+from tests.support.patients import ideal, patient
 from tests.support.trials import draw
 
 
