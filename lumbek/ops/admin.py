@@ -13,7 +13,7 @@ from lumbek.services.roles import Role
 from lumbek.services.sessions import SessionService
 from lumbek.settings import Settings
 from lumbek.store import people
-from lumbek.store.audit import verify
+from lumbek.store.chain import holds, verify
 from lumbek.store.database import Database
 from lumbek.store.models import Firm
 
@@ -37,7 +37,8 @@ def add_to(parser: argparse.ArgumentParser) -> None:
         ("unlock", "let somebody in again"),
     ):
         doing.add_parser(name, help=words).add_argument("email")
-    doing.add_parser("verify", help="work the chain of the audit out again, and say whether it holds")
+    checking = doing.add_parser("verify", help="work the chain over audit and records out again, and say whether it holds")
+    checking.add_argument("--kept", default="", metavar="LINKS:HASH", help="a last link that was noted elsewhere")
     doing.add_parser("clear", help="delete sessions and links that are over, and failed sign-ins of the past")
 
 
@@ -52,7 +53,7 @@ def run(settings: Settings, given: argparse.Namespace) -> None:
         elif given.doing in ("firm", "person"):
             _link_to_join(database, settings, given)
         elif given.doing == "verify":
-            _verify(database)
+            _verify(database, given.kept)
         elif given.doing == "clear":
             _clear(database, settings)
         else:
@@ -134,12 +135,18 @@ def _change(database: Database, settings: Settings, doing: str, email: str) -> N
         print(f"{email}: {doing}ed.")
 
 
-def _verify(database: Database) -> None:
+def _verify(database: Database, kept: str) -> None:
+    links, _, hashed = kept.partition(":")
+    if kept and not (links.isdigit() and hashed):
+        raise BadInputError("kept: as `verify` says it, the number of links and the last, 512:9f0c…")
     with database.transaction() as db:
         found = verify(db)
+        other = kept and holds(db, int(links)) != hashed
     if found.trouble:
         raise BadInputError(f"The chain of the audit does not hold: {found.trouble}.")
-    print(f"The chain of the audit holds: {found.links} links, the last is {found.last}.")
+    if other:
+        raise BadInputError(f"The chain of the audit was made anew: link {links} is another than the one kept.")
+    print(f"The chain of the audit holds. Keep this elsewhere: {found.links}:{found.last}")
 
 
 def _clear(database: Database, settings: Settings) -> None:

@@ -26,7 +26,7 @@ from lumbek.services.person import Person
 from lumbek.services.worked_out import Results
 from lumbek.settings import Settings
 from lumbek.store.address import conninfo_of, environment_of
-from lumbek.store.audit import verify
+from lumbek.store.chain import verify
 from lumbek.store.database import Database
 from lumbek.store.grants import grant
 from lumbek.store.jobs import job_ids

@@ -1,7 +1,5 @@
-"""The audit and its chain."""
+"""The audit: lines of what was done, by whom, asked for by what they are about."""
 
-import hashlib
-from collections.abc import Iterator
 from datetime import UTC, date, datetime, time, timedelta
 from typing import NamedTuple
 from uuid import UUID
@@ -9,9 +7,7 @@ from uuid import UUID
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from lumbek.store.models import Audit, AuditLink, CircuitRow, JobRow, User
-
-_AT_ONCE = 1000
+from lumbek.store.models import Audit, CircuitRow, JobRow, User
 
 
 def add(
@@ -82,54 +78,3 @@ def actions(db: Session, firm_id: UUID) -> list[str]:
         found.append(following)
         following = db.scalar(query.where(Audit.action > following))
     return found
-
-
-class Verified(NamedTuple):
-    """What checking the chain found: how many links hold, the last hash, and what is wrong first, if anything."""
-
-    links: int
-    last: str
-    trouble: str
-
-
-def verify(db: Session) -> Verified:
-    """Work every hash of the chain out again, in our own words, and see that no line stands outside it."""
-    last, count = b"", 0
-    for place, kept, row in _links(db):
-        count += 1
-        said = row.id if row is not None else "a line that is gone"
-        if place != count:
-            return Verified(count - 1, last.hex(), f"link {count} is missing: the next is {place}, of line {said}")
-        if row is None:
-            return Verified(count - 1, last.hex(), f"link {place} is of {said}")
-        last = hashlib.sha256(last + _text(row).encode()).digest()
-        if last != kept:
-            return Verified(
-                count - 1, last.hex(), f"line {row.id} is not as it was written: link {place} does not hold"
-            )
-    outside = db.scalar(
-        select(Audit.id).outerjoin(AuditLink, AuditLink.audit_id == Audit.id).where(AuditLink.place.is_(None)).limit(1)
-    )
-    return Verified(count, last.hex(), "" if outside is None else f"line {outside} is in no link")
-
-
-def _links(db: Session) -> Iterator[tuple[int, bytes, Audit | None]]:
-    query = select(AuditLink.place, AuditLink.hash, Audit).outerjoin(Audit, Audit.id == AuditLink.audit_id)
-    for place, kept, row in db.execute(query.order_by(AuditLink.place).execution_options(yield_per=_AT_ONCE)):
-        yield place, bytes(kept), row
-
-
-def _text(row: Audit) -> str:
-    """Return a line as it is hashed: each field with its length in bytes before it."""
-    microseconds = round(row.at.timestamp() * 1_000_000)
-    fields = (
-        row.id,
-        row.firm_id or "",
-        row.user_id or "",
-        microseconds,
-        row.action,
-        row.subject,
-        row.address,
-        row.detail,
-    )
-    return "".join(f"{len(str(field).encode())}:{field}" for field in fields)

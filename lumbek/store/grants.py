@@ -36,7 +36,7 @@ def grant(owner_url: str, application_url: str) -> None:
             "GRANT USAGE ON ALL SEQUENCES IN SCHEMA public TO {role}",
             "GRANT UPDATE ON {changed} TO {role}",
             "GRANT DELETE ON {deleted} TO {role}",
-            "REVOKE INSERT ON audit_link, alembic_version FROM {role}",
+            "REVOKE INSERT ON audit_link, chained, alembic_version FROM {role}",
         ):
             connection.execute(sql.SQL(statement).format(role=named, changed=changed, deleted=deleted))
 

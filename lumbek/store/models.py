@@ -311,12 +311,30 @@ class Audit(Base):
 
 
 class AuditLink(Base):
-    """A link of the chain over the audit: a hash of a row and of the link before it, made by the database at commit."""
+    """A link of the chain over the audit and all records: a hash of a row and of the link before it, made at commit.
+
+    The database makes it. `what` is the row's table; a row of the audit is known by `audit_id`, any other by `row_id`,
+    with the `shape` that says which of its fields are in the link.
+    """
 
     __tablename__ = "audit_link"
+    __table_args__ = (UniqueConstraint("what", "row_id", name="audit_link_once"),)
     place: Mapped[int] = mapped_column(BigInteger, primary_key=True, autoincrement=False)
-    audit_id: Mapped[int] = mapped_column(BigInteger, ForeignKey("audit.id"), unique=True)
+    audit_id: Mapped[int | None] = mapped_column(BigInteger, ForeignKey("audit.id"), unique=True)
+    what: Mapped[str] = mapped_column(server_default="audit")
+    row_id: Mapped[str | None]
+    shape: Mapped[int | None]
     hash: Mapped[bytes] = mapped_column(LargeBinary)
+
+
+class Chained(Base):
+    """Which fields of a table are in the links of its rows, and what a row is known by: a new shape for new fields."""
+
+    __tablename__ = "chained"
+    what: Mapped[str] = mapped_column(primary_key=True)
+    shape: Mapped[int] = mapped_column(primary_key=True)
+    key: Mapped[list[str]] = mapped_column(ARRAY(Text))
+    fields: Mapped[list[str]] = mapped_column(ARRAY(Text))
 
 
 class LibraryCircuit(Base):

@@ -13,7 +13,7 @@ from lumbek.services.jobs import JobService
 from lumbek.services.sessions import SessionService
 from lumbek.services.worked_out import Results
 from lumbek.settings import Settings
-from lumbek.store.audit import Verified, verify
+from lumbek.store.chain import Verified, verify
 from lumbek.store.database import Database
 from lumbek.store.migrate import NewerDatabaseError, alembic_config, check, need_current, state_of, upgrade
 from tests.api.case import Api, new_id

@@ -10,7 +10,7 @@ from lumbek.services import demo
 from lumbek.services.clock import now
 from lumbek.services.links import first_link
 from lumbek.settings import Settings
-from lumbek.store.audit import verify
+from lumbek.store.chain import verify
 from lumbek.store.database import Database
 from tests.api.case import Api, new_id
 from tests.support.client import RIVAL, SECRET, add_person, make_client, sign_in
