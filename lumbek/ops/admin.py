@@ -37,7 +37,9 @@ def add_to(parser: argparse.ArgumentParser) -> None:
         ("unlock", "let somebody in again"),
     ):
         doing.add_parser(name, help=words).add_argument("email")
-    checking = doing.add_parser("verify", help="work the chain over audit and records out again, and say whether it holds")
+    checking = doing.add_parser(
+        "verify", help="work the chain over audit and records out again, and say whether it holds"
+    )
     checking.add_argument("--kept", default="", metavar="LINKS:HASH", help="a last link that was noted elsewhere")
     doing.add_parser("clear", help="delete sessions and links that are over, and failed sign-ins of the past")
 

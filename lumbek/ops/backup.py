@@ -1,26 +1,35 @@
 """Everything into one file, and back: the database as it was at one moment, and each job as its own file beside it.
 
-The file is a ZIP: `database.dump` (PostgreSQL's own format), `manifest.json` (what is in it, each table with its rows
-counted and summed up), and `jobs/`, which any Lumbek reads. Restored into an empty database, every table is compared.
+The file is a ZIP: `database.dump` (PostgreSQL's own format), `jobs/`, which any Lumbek reads, `manifest.json` (every
+other part with its hash, each table with its rows counted and summed up), and `signature.json` over that. Restored into
+an empty database, every table is compared.
 """
 
+import fcntl
 import hashlib
 import json
 import os
 import re
+import shutil
 import subprocess
 import tempfile
 import zipfile
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
-from typing import Any
+from typing import IO, Any
 
 import psycopg
 from psycopg import sql
+from pydantic import ValidationError
 
 from lumbek import __version__
 from lumbek.exchange.job_file import write_job
+from lumbek.exchange.problems import problems_of
 from lumbek.ops.cluster import binary
+from lumbek.ops.signing import ForgedError, check_signature, signed
 from lumbek.services.clock import now, stamp
+from lumbek.services.errors import ServiceError
 from lumbek.services.jobs import JobService
 from lumbek.services.person import Person
 from lumbek.services.worked_out import Results
@@ -33,8 +42,11 @@ from lumbek.store.jobs import job_ids
 from lumbek.store.migrate import need_current, revision_of, state_of, upgrade
 from lumbek.store.people import firms
 
-_FORMAT = 1
-_DUMP, _MANIFEST = "database.dump", "manifest.json"
+# The first format was not signed, and said nothing of jobs that could not be read.
+_FORMAT, _UNSIGNED = 2, 1
+_DUMP, _MANIFEST, _SIGNATURE = "database.dump", "manifest.json", "signature.json"
+# What a backup that was killed leaves behind begins so.
+_HALF = ".lumbek-backup-"
 _TABLES = "SELECT tablename FROM pg_tables WHERE schemaname = 'public' ORDER BY tablename"
 # A table's rows, summed up so that their order does not matter and every byte does.
 _SUM = "SELECT count(*), coalesce(sum(('x' || substr(md5(t::text), 1, 15))::bit(60)::bigint), 0)::text FROM {} t"
@@ -49,27 +61,69 @@ def make(settings: Settings, file: Path) -> str:
     if file.exists():
         raise BackupError(f"{file} is there already: a backup never writes over another.")
     need_current(settings.owner_url)
-    half = file.with_name(file.name + ".part")
     try:
-        with tempfile.TemporaryDirectory(dir=file.parent) as folder:
-            dump = Path(folder) / _DUMP
-            manifest = _dump(settings, dump)
-            with zipfile.ZipFile(half, "x", zipfile.ZIP_DEFLATED) as out:
-                # The dump is compressed already.
-                out.write(dump, _DUMP, zipfile.ZIP_STORED)
-                jobs = _write_jobs(settings, out)
-                out.writestr(_MANIFEST, json.dumps({**manifest, "jobs": jobs}, indent=1))
-        half.chmod(0o600)
-        _check(half)
-        with half.open("rb") as written:
-            os.fsync(written.fileno())
-        half.rename(file)
+        with _alone_in(file.parent), tempfile.TemporaryDirectory(prefix=_HALF, dir=file.parent) as folder:
+            half = Path(folder) / "half"
+            manifest, key = _write(settings, half, Path(folder) / _DUMP)
+            _check(half)
+            _keep(half)
+            half.rename(file)
+            _keep(file.parent)
     except OSError as error:
         raise BackupError(f"{file} cannot be written: {error.strerror}") from error
-    finally:
-        half.unlink(missing_ok=True)
     rows = sum(count for count, _ in manifest["tables"].values())
-    return f"{file}: {rows} rows of {len(manifest['tables'])} tables, {jobs} jobs, checked."
+    said = (
+        f"{file}: {rows} rows of {len(manifest['tables'])} tables, {manifest['jobs']} jobs, checked; signed by {key}."
+    )
+    unread = "".join(
+        f"\nNot written as a file of its own, but in the backup: {each}" for each in manifest["unreadable"]
+    )
+    return said + unread
+
+
+@contextmanager
+def _alone_in(folder: Path) -> Iterator[None]:
+    """Hold a folder while a backup is written into it; what one that was killed left there is cleared away."""
+    handle = os.open(folder, os.O_RDONLY)
+    try:
+        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        for left in folder.glob(f"{_HALF}*"):
+            shutil.rmtree(left)
+        yield
+    except BlockingIOError as error:
+        raise BackupError(f"Another backup is being written into {folder}.") from error
+    finally:
+        os.close(handle)
+
+
+def _private(path: Path) -> IO[bytes]:
+    """Open a file that nobody but its owner may read, from its first byte on."""
+    return os.fdopen(os.open(path, os.O_RDWR | os.O_CREAT, 0o600), "r+b")
+
+
+def _keep(path: Path) -> None:
+    """Have the disk keep what was written."""
+    handle = os.open(path, os.O_RDONLY)
+    try:
+        os.fsync(handle)
+    finally:
+        os.close(handle)
+
+
+def _write(settings: Settings, half: Path, dump: Path) -> tuple[dict[str, Any], str]:
+    """Write every part, and the signature over what they are; return the manifest and the key that signed it."""
+    _private(dump).close()
+    manifest = _dump(settings, dump)
+    with _private(half) as opened, zipfile.ZipFile(opened, "w", zipfile.ZIP_DEFLATED) as out:
+        # The dump is compressed already.
+        out.write(dump, _DUMP, zipfile.ZIP_STORED)
+        parts, unreadable = _write_jobs(settings, out)
+        manifest |= {"jobs": len(parts), "unreadable": unreadable, "parts": {_DUMP: manifest["sha256"], **parts}}
+        content = json.dumps(manifest, indent=1).encode()
+        signature, key = signed(settings.key_file, content)
+        out.writestr(_MANIFEST, content)
+        out.writestr(_SIGNATURE, signature)
+    return manifest, key
 
 
 def _put_in(url: str, file: Path) -> None:
@@ -88,12 +142,19 @@ def _put_in(url: str, file: Path) -> None:
         )
 
 
-def restore(settings: Settings, file: Path) -> str:
-    """Put a backup into the owner's database, which must be empty; return what there is to say. Raises BackupError."""
+def restore(settings: Settings, file: Path, signed_by: str = "", unsigned: bool = False) -> str:
+    """Put a backup into the owner's database, which must be empty; return what there is to say. Raises BackupError.
+
+    It must be signed by this server, or by the key that is named; one of an older Lumbek, `unsigned`, is taken on one's
+    own word.
+    """
     try:
         manifest = _check(file)
-    except (OSError, zipfile.BadZipFile, KeyError, ValueError) as error:
-        raise BackupError(f"{file} is no backup that can be read: {error}") from error
+        _check_who(settings, file, manifest, signed_by, unsigned)
+    except ForgedError as error:
+        raise BackupError(f"{file} is not restored: {error}.") from error
+    except (OSError, zipfile.BadZipFile, KeyError, ValueError, TypeError, AttributeError) as error:
+        raise BackupError(f"{file} is no backup that can be read: {_said(error)}") from error
     url = settings.owner_url
     if state_of(url) != "empty" or _tables(url):
         raise BackupError("The database is not empty: a backup is only restored into one where nothing is.")
@@ -139,36 +200,76 @@ def _dump(settings: Settings, dump: Path) -> dict[str, Any]:
     }
 
 
-def _write_jobs(settings: Settings, out: zipfile.ZipFile) -> int:
-    """Write each job as its file, for whoever has no PostgreSQL at hand; return how many there are."""
+def _write_jobs(settings: Settings, out: zipfile.ZipFile) -> tuple[dict[str, str], list[str]]:
+    """Write each job as its file, for whoever has no PostgreSQL at hand; return their hashes by name.
+
+    One that cannot be read, whatever is wrong in it, is named with the reason: it is in the dump as it is.
+    """
     database = Database(settings.database_url)
+    parts, unreadable = dict[str, str](), list[str]()
     try:
         with database.transaction() as db:
             every = [(firm.id, firm.name, job_id) for firm in firms(db) for job_id in job_ids(db, firm.id)]
         jobs = JobService(database, Results())
         for firm_id, firm, job_id in every:
-            job = jobs.whole(Person(job_id, firm_id, "backup", firm), job_id)
-            name = re.sub(r"[^A-Za-z0-9]+", "-", f"{firm}-{job.name}").strip("-")[:80]
-            out.writestr(f"jobs/{name}-{job_id}.lumbek.json", write_job(job))
+            try:
+                job = jobs.whole(Person(job_id, firm_id, "backup", firm), job_id)
+                content = write_job(job).encode()
+            except (ValueError, KeyError, TypeError, AttributeError, ServiceError) as error:
+                unreadable.append(f"job {job_id} of {firm}: {_said(error)}")
+                continue
+            called = re.sub(r"[^A-Za-z0-9]+", "-", f"{firm}-{job.name}").strip("-")[:80]
+            name = f"jobs/{called}-{job_id}.lumbek.json"
+            out.writestr(name, content)
+            parts[name] = hashlib.sha256(content).hexdigest()
     finally:
         database.close()
-    return len(every)
+    return parts, unreadable
+
+
+def _said(error: Exception) -> str:
+    """Return what an error says in one line: of data that does not fit, the field and the reason."""
+    if isinstance(error, ValidationError):
+        return "; ".join(f"{each.field}: {each.reason}" for each in problems_of(error, most=3))
+    if isinstance(error, KeyError):
+        return f"it has no {error.args[0]}"
+    return " ".join(str(error).split())
 
 
 def _check(file: Path) -> dict[str, Any]:
-    """Return the manifest of a backup whose parts are all as they were written. Raises ValueError and KeyError."""
+    """Return the manifest of a backup whose parts are all as they were written.
+
+    Raises ValueError and the like for what is none.
+    """
     with zipfile.ZipFile(file) as archive:
         broken = archive.testzip()
         if broken is not None:
             raise ValueError(f"{broken} is damaged")
         manifest: dict[str, Any] = json.loads(archive.read(_MANIFEST))
-        if manifest["format"] != _FORMAT:
+        if manifest["format"] not in (_UNSIGNED, _FORMAT):
             raise ValueError(f"it is of format {manifest['format']}, and a newer Lumbek has written it")
-        with archive.open(_DUMP) as dump:
-            if hashlib.file_digest(dump, "sha256").hexdigest() != manifest["sha256"]:  # type: ignore[arg-type]
-                raise ValueError("the database in it is damaged")
-    manifest["tables"] = {table: tuple(summed) for table, summed in manifest["tables"].items()}
+        parts = manifest["parts"] if manifest["format"] == _FORMAT else {_DUMP: manifest["sha256"]}
+        strangers = set(archive.namelist()) - {*parts, _MANIFEST, _SIGNATURE}
+        if strangers and manifest["format"] == _FORMAT:
+            raise ValueError(f"{min(strangers)} is in it, of which its manifest says nothing")
+        for name, hashed in parts.items():
+            with archive.open(name) as part:
+                if hashlib.file_digest(part, "sha256").hexdigest() != hashed:  # type: ignore[arg-type]
+                    raise ValueError("the database in it is damaged" if name == _DUMP else f"{name} is damaged")
+    manifest["tables"] = {table: (int(count), str(summed)) for table, (count, summed) in manifest["tables"].items()}
     return manifest
+
+
+def _check_who(settings: Settings, file: Path, manifest: dict[str, Any], signed_by: str, unsigned: bool) -> None:
+    """See that somebody who is trusted has signed a backup. Raises ForgedError."""
+    if manifest["format"] == _UNSIGNED:
+        if not unsigned:
+            raise ForgedError("it is not signed, as those of older Lumbeks are not: say --unsigned if you trust it")
+        return
+    with zipfile.ZipFile(file) as archive:
+        if _SIGNATURE not in archive.namelist():
+            raise ForgedError("its signature was taken out")
+        check_signature(settings.key_file, archive.read(_MANIFEST), archive.read(_SIGNATURE).decode(), signed_by)
 
 
 def _need_chain(url: str) -> None:

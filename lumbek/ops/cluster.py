@@ -14,6 +14,7 @@ import signal
 import socket
 import subprocess
 import time
+from contextlib import suppress
 from pathlib import Path
 
 import psycopg
@@ -113,11 +114,16 @@ class PostgresCluster:
             raise ClusterError("Lumbek cannot live in a folder whose name has a line break: move it elsewhere.")
         self.folder.mkdir(parents=True, exist_ok=True)
         self._hand_over(self.folder)
+        before = _read(self.folder / "passwords.json")
         self._passwords = _passwords(self.folder / "passwords.json")
         if not (self._data / "PG_VERSION").is_file():
             self._make()
         # Left behind by a start that was killed: its data is sound, its port may not be known.
         self.stop()
+        self._clear_lock()
+        if before != _read(self.folder / "passwords.json"):
+            # Nobody knows the old ones any more: trusted, as at the first start, until everybody has another.
+            (self._data / "pg_hba.conf").write_text(_WHO_GETS_IN.replace("scram-sha-256", "trust"))
         self.port = _any_port()
         self._run_server()
         self._make_roles()
@@ -235,6 +241,12 @@ class PostgresCluster:
             return None
         return pid if runs_here else None
 
+    def _clear_lock(self) -> None:
+        """Take away a lock that a start which was cut off has left empty, where no server is in the folder."""
+        lock = self._data / "postmaster.pid"
+        if lock.is_file() and not lock.read_text().strip() and not _anybody_in(self._data):
+            lock.unlink()
+
     def _hand_over(self, folder: Path) -> None:
         """As root, give the folder to PostgreSQL's account, and see that it can get there."""
         if os.geteuid() != 0:
@@ -281,8 +293,10 @@ class PostgresCluster:
 def _passwords(kept: Path) -> dict[str, str]:
     """Return the passwords of the roles, made when they are first asked for; nobody else may read them."""
     found: dict[str, str] = {}
-    if kept.is_file():
-        found = json.loads(kept.read_text())
+    with suppress(FileNotFoundError, ValueError):
+        # Cut off, as by a full disk, it is as if there were none: the roles get others.
+        said = json.loads(kept.read_text())
+        found = {str(role): str(word) for role, word in said.items()} if isinstance(said, dict) else {}
     if not all(role in found for role in _ROLES):
         found = {role: secrets.token_hex(24) for role in _ROLES} | found
         half = kept.with_suffix(".new")
@@ -290,6 +304,19 @@ def _passwords(kept: Path) -> dict[str, str]:
         half.write_text(json.dumps(found))
         half.rename(kept)
     return found
+
+
+def _read(path: Path) -> str:
+    return path.read_text(errors="replace") if path.is_file() else ""
+
+
+def _anybody_in(folder: Path) -> bool:
+    """Whether some process works in a folder, as PostgreSQL does in that of its data."""
+    for each in Path("/proc").glob("[0-9]*/cwd"):
+        with suppress(OSError):
+            if each.resolve(strict=True) == folder.resolve():
+                return True
+    return False
 
 
 def _reap(pid: int) -> None:

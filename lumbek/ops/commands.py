@@ -27,6 +27,8 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     keeping.add_argument("file", type=Path)
     back = commands.add_parser("restore", help="put a backup into an empty database, and compare every row")
     back.add_argument("file", type=Path)
+    back.add_argument("--signed-by", default="", metavar="KEY", help="the key of another server that has signed it")
+    back.add_argument("--unsigned", action="store_true", help="take one of an older Lumbek, which is not signed")
     admin.add_to(commands.add_parser("admin", help="firms, people and the audit, from the shell"))
 
 
@@ -49,7 +51,7 @@ def run(given: argparse.Namespace) -> int:
         elif given.command == "backup":
             print(backup.make(settings, given.file))
         elif given.command == "restore":
-            print(backup.restore(settings, given.file))
+            print(backup.restore(settings, given.file, given.signed_by, given.unsigned))
         else:
             admin.run(settings, given)
     except ServiceError as error:

@@ -1,17 +1,13 @@
 """Sealing what must be read again and may not lie open in the database: secrets of second factors.
 
-The key is a file of the server's, made when it is first wanted, and neither in the database nor in its backups: whoever
-has those has no codes by that. Sealed by Fernet (AES-128-CBC with HMAC-SHA-256) of the `cryptography` library.
+The key is neither in the database nor in its backups: whoever has those has no codes by that. Sealed by Fernet
+(AES-128-CBC with HMAC-SHA-256) of the `cryptography` library.
 """
-
-import os
-import tempfile
-from contextlib import suppress
-from pathlib import Path
 
 from cryptography.fernet import Fernet, InvalidToken
 
 from lumbek.services.errors import BadInputError
+from lumbek.services.key_file import KeyFile
 
 # What is sealed begins so; anything else was kept before there was a key.
 _SEALED = "sealed:"
@@ -25,7 +21,7 @@ class Sealer:
     """Seals and opens by one key, kept in a file."""
 
     def __init__(self, key_file: str) -> None:
-        self._path = Path(key_file).expanduser()
+        self._file = KeyFile(key_file)
         self._key: Fernet | None = None
 
     def seal(self, secret: str) -> str:
@@ -43,23 +39,8 @@ class Sealer:
 
     def _fernet(self) -> Fernet:
         if self._key is None:
-            if not self._path.exists():
-                self._make()
-            self._key = Fernet(self._path.read_bytes().strip())
+            self._key = Fernet(self._file.key())
         return self._key
-
-    def _make(self) -> None:
-        """Write a new key, whole from the first moment it is there, and readable to nobody else."""
-        self._path.parent.mkdir(parents=True, exist_ok=True)
-        handle, name = tempfile.mkstemp(dir=self._path.parent)
-        try:
-            with os.fdopen(handle, "wb") as file:
-                file.write(Fernet.generate_key() + b"\n")
-            # Where another process was quicker its key stands.
-            with suppress(FileExistsError):
-                os.link(name, self._path)
-        finally:
-            Path(name).unlink()
 
 
 def is_sealed(kept: str) -> bool:

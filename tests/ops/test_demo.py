@@ -162,6 +162,32 @@ class Demo(DemoCase):
         finally:
             cluster.stop()
 
+    def test_a_lock_left_empty_and_passwords_cut_off_are_mended(self) -> None:
+        cluster = PostgresCluster(self.folder / "var" / "demo")
+        for cut in ('{"lumbek": "ab', "[]", ""):
+            cluster.start()
+            with psycopg.connect(conninfo_of(cluster.owner_url)) as owner:
+                owner.execute("CREATE TABLE IF NOT EXISTS kept (id int)")
+            cluster.stop()
+            (cluster.folder / "passwords.json").write_text(cut)
+            (cluster.folder / "data" / "postmaster.pid").write_text("")
+            cluster = PostgresCluster(cluster.folder)
+            cluster.start()
+            try:
+                with psycopg.connect(conninfo_of(cluster.owner_url)) as owner:
+                    owner.execute("SELECT id FROM kept")
+                with self.assertRaises(psycopg.OperationalError):
+                    psycopg.connect(conninfo_of(cluster.superuser_url), password="")
+                # A lock of somebody who is starting is left to him.
+                lock = cluster.folder / "data" / "postmaster.pid"
+                held = lock.read_text()
+                lock.write_text("")
+                cluster._clear_lock()
+                self.assertTrue(lock.exists())
+                lock.write_text(held)
+            finally:
+                cluster.stop()
+
     def test_a_start_cut_off_anywhere_is_finished_by_the_next(self) -> None:
         self.start()[0].kill()
         place = self.folder / "var" / "demo"

@@ -2,50 +2,23 @@
 
 import json
 import os
-import random
 import socket
 import subprocess
 import sys
-import tempfile
 import time
 import unittest
-import zipfile
 from contextlib import suppress
 from pathlib import Path
 
 import httpx2 as httpx
 import psycopg
 
-from lumbek.ops import backup
 from lumbek.ops.cluster import free_port, wait_for
 from lumbek.services import demo
-from lumbek.settings import Settings
 from lumbek.store.address import conninfo_of
-from tests.api.case import new_id
-from tests.support.client import make_client, sign_in
-from tests.support.stack import ROOT, as_application, as_owner, cluster, new_database
-
-
-def environment(url: str, **more: str) -> dict[str, str]:
-    said = {"LUMBEK_DATABASE_URL": as_application(url), "LUMBEK_OWNER_DATABASE_URL": as_owner(url)}
-    return {**os.environ, **said, **more}
-
-
-def lumbek(url: str, *arguments: str) -> subprocess.CompletedProcess[str]:
-    command = [sys.executable, "-m", "lumbek.cli", *arguments]
-    return subprocess.run(command, env=environment(url), capture_output=True, text=True, cwd=ROOT, check=False)
-
-
-def empty_database(name: str) -> str:
-    cluster().make_database(name)
-    return f"/{name}"
-
-
-def rows(url: str) -> dict[str, list[tuple[object, ...]]]:
-    """Everything in a database, to be compared."""
-    with psycopg.connect(conninfo_of(as_owner(url))) as db:
-        tables = [each[0] for each in db.execute("select tablename from pg_tables where schemaname = 'public'")]
-        return {table: sorted(db.execute(f"select t::text from {table} t").fetchall()) for table in tables}
+from tests.support.client import make_client
+from tests.support.running import empty_database, environment, lumbek
+from tests.support.stack import ROOT, new_database
 
 
 def serving_at(port: int) -> list[str]:
@@ -169,108 +142,3 @@ class FirstStart(unittest.TestCase):
         )
         self.assertEqual(done.returncode, 2)
         self.assertIn("LUMBEK_PORT", done.stderr)
-
-
-class Backups(unittest.TestCase):
-    def setUp(self) -> None:
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.file = Path(folder.name) / "lumbek.backup"
-
-    def settings(self, url: str) -> Settings:
-        return Settings(database_url=as_application(url), owner_database_url=as_owner(url))
-
-    def test_after_random_writes_everything_comes_back_row_for_row(self) -> None:
-        url, chance = new_database(demo=True), random.Random(11)
-        client = sign_in(make_client(url))
-        job = client.get("/api/jobs").json()[0]["id"]
-        circuits = [each["id"] for each in client.get(f"/api/jobs/{job}").json()["circuits"]]
-        for _ in range(40):
-            circuit, deed = chance.choice(circuits), chance.randrange(3)
-            view = client.get(f"/api/circuits/{circuit}").json()
-            write = {"id": new_id(), "version": view["version"]}
-            if deed == 0:
-                name = chance.choice(("Ünder the eaves", "Kiln ⚡ shed", "a\tb", "'); drop table reading; --"))
-                client.post(
-                    f"/api/circuits/{circuit}/commands", json={**write, "commands": [{"op": "circuit", "name": name}]}
-                )
-            elif deed == 1:
-                client.post(f"/api/circuits/{circuit}/undo", json=write)
-            else:
-                reading = {"quantity": "r1", "value": chance.random()}
-                client.post(f"/api/circuits/{circuit}/readings", json={"id": new_id(), "reading": reading})
-        told = backup.make(self.settings(url), self.file)
-        self.assertIn("checked", told)
-        self.assertEqual(self.file.stat().st_mode & 0o777, 0o600)
-        back = empty_database(f"restored_{new_id()[:8]}")
-        self.assertIn("every table as it was", backup.restore(self.settings(back), self.file))
-        self.assertEqual(rows(back), rows(url))
-        # It is a database to go on with, as the application, with its triggers.
-        again = sign_in(make_client(back))
-        self.assertEqual(
-            again.get(f"/api/jobs/{job}").json()["version"], client.get(f"/api/jobs/{job}").json()["version"]
-        )
-        again.post(
-            f"/api/circuits/{circuits[0]}/readings", json={"id": new_id(), "reading": reading}
-        ).raise_for_status()
-        with (
-            psycopg.connect(conninfo_of(as_owner(back))) as db,
-            self.assertRaises(psycopg.errors.InsufficientPrivilege),
-        ):
-            db.execute("delete from reading")
-        with self.assertRaisesRegex(backup.BackupError, "not empty"):
-            backup.restore(self.settings(back), self.file)
-        with zipfile.ZipFile(self.file) as archive:
-            names = [name for name in archive.namelist() if name.startswith("jobs/")]
-            self.assertEqual(len(names), 2)
-            whole = json.loads(archive.read(next(name for name in names if job in name)))
-        self.assertEqual(whole, client.get(f"/api/jobs/{job}/file").json())
-
-    def test_a_backup_while_others_write_is_of_one_moment(self) -> None:
-        url = new_database(demo=True)
-        script = (
-            "import sys, psycopg, uuid\n"
-            "db = psycopg.connect(sys.argv[1], autocommit=True)\n"
-            "told = False\n"
-            "while True:\n"
-            "    with db.transaction():\n"
-            "        firm = uuid.uuid4()\n"
-            "        db.execute('insert into firm values (%s, %s)', (firm, 'f'))\n"
-            '        db.execute("insert into audit (id, firm_id, action, subject) '
-            "select max(id) + 1, %s, 'x', 'y' from audit\", (firm,))\n"
-            "    told = told or print('writing', flush=True) is None\n"
-        )
-        before = rows(url)
-        command = [sys.executable, "-c", script, conninfo_of(as_owner(url))]
-        with subprocess.Popen(command, stdout=subprocess.PIPE, text=True) as writer:
-            assert writer.stdout is not None
-            try:
-                self.assertEqual(writer.stdout.readline(), "writing\n")
-                backup.make(self.settings(url), self.file)
-                meanwhile = len(rows(url)["firm"])
-            finally:
-                writer.kill()
-        back = empty_database(f"restored_{new_id()[:8]}")
-        backup.restore(self.settings(back), self.file)
-        found = rows(back)
-        written = len(found["firm"]) - len(before["firm"])
-        self.assertGreater(written, 0)
-        self.assertLess(len(found["firm"]), meanwhile)
-        self.assertEqual(len(found["audit"]) - len(before["audit"]), written)
-        self.assertEqual(len(found["audit"]), len(found["audit_link"]))
-
-    def test_what_is_damaged_or_in_the_way_is_refused_and_leaves_nothing(self) -> None:
-        url = new_database(demo=True)
-        backup.make(self.settings(url), self.file)
-        with self.assertRaisesRegex(backup.BackupError, "is there already"):
-            backup.make(self.settings(url), self.file)
-        whole = self.file.read_bytes()
-        back = empty_database(f"restored_{new_id()[:8]}")
-        for damaged in (b"", b"not a backup", whole[: len(whole) // 2], whole[:2000] + b"\0" * 50 + whole[2050:]):
-            self.file.write_bytes(damaged)
-            with self.assertRaisesRegex(backup.BackupError, "no backup that can be read"):
-                backup.restore(self.settings(back), self.file)
-        self.assertEqual(rows(back), {})
-        with self.assertRaisesRegex(backup.BackupError, "cannot be written"):
-            backup.make(self.settings(url), self.file.parent / "nowhere" / "x")
-        self.assertEqual([each.name for each in self.file.parent.iterdir()], [self.file.name])

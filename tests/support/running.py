@@ -1,0 +1,32 @@
+"""Running Lumbek from the shell on a database of a test's own."""
+
+import os
+import subprocess
+import sys
+
+import psycopg
+
+from lumbek.store.address import conninfo_of
+from tests.support.stack import ROOT, as_application, as_owner, cluster
+
+
+def environment(url: str, **more: str) -> dict[str, str]:
+    said = {"LUMBEK_DATABASE_URL": as_application(url), "LUMBEK_OWNER_DATABASE_URL": as_owner(url)}
+    return {**os.environ, **said, **more}
+
+
+def lumbek(url: str, *arguments: str) -> subprocess.CompletedProcess[str]:
+    command = [sys.executable, "-m", "lumbek.cli", *arguments]
+    return subprocess.run(command, env=environment(url), capture_output=True, text=True, cwd=ROOT, check=False)
+
+
+def empty_database(name: str) -> str:
+    cluster().make_database(name)
+    return f"/{name}"
+
+
+def rows(url: str) -> dict[str, list[tuple[object, ...]]]:
+    """Everything in a database, to be compared."""
+    with psycopg.connect(conninfo_of(as_owner(url))) as db:
+        tables = [each[0] for each in db.execute("select tablename from pg_tables where schemaname = 'public'")]
+        return {table: sorted(db.execute(f"select t::text from {table} t").fetchall()) for table in tables}
