@@ -30,6 +30,8 @@ class Settings(BaseSettings):
     sign_in_failures_per_account: int = Field(default=5, ge=1)
     sign_in_failures_per_address: int = Field(default=25, ge=1)
     log_level: str = "INFO"
+    # A request comes whole in so long, a large one in more: what does not is closed.
+    request_seconds: float = Field(default=20, gt=0)
     # Heavy work of each process: so many pieces at once, so many waiting, so long each.
     heavy_at_once: int = Field(default=2, ge=1, le=64)
     heavy_waiting: int = Field(default=40, ge=1, le=1000)

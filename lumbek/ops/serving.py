@@ -14,6 +14,7 @@ from fastapi import FastAPI
 from uvicorn.supervisors import Multiprocess
 
 from lumbek.api.app import configure_logs, make_app
+from lumbek.ops.patience import PatientProtocol
 from lumbek.services.links import first_link, has_accounts
 from lumbek.settings import Settings
 from lumbek.store.database import Database, DatabaseGoneError
@@ -57,6 +58,7 @@ def serve(settings: Settings) -> None:
     config = uvicorn.Config(
         "lumbek.ops.serving:make_worker",
         factory=True,
+        http=PatientProtocol,
         host=settings.host,
         port=settings.port,
         workers=settings.workers,
@@ -72,10 +74,11 @@ def serve(settings: Settings) -> None:
     # What is answered goes out at once. A socket shared by several processes does not get this by itself, and every
     # answer would wait 40 ms for the asker's side to confirm its first half.
     listening.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
-    os.environ[_PARENT] = str(os.getpid())
     if settings.workers == 1:
+        # It is this very process, and nobody else's.
         uvicorn.Server(config).run(sockets=[listening])
     else:
+        os.environ[_PARENT] = str(os.getpid())
         Multiprocess(config, sockets=[listening]).run()
 
 
@@ -93,9 +96,12 @@ def _listen(config: uvicorn.Config) -> socket.socket:
 
 
 def make_worker() -> FastAPI:
-    """Return the application for one of several processes, which ends with the one that started it."""
-    end_with_parent()
-    return make_app()
+    """Return the application for this process; one of several ends with the one that started it."""
+    if _PARENT in os.environ:
+        end_with_parent()
+    settings = Settings()
+    PatientProtocol.seconds = settings.request_seconds
+    return make_app(settings)
 
 
 def end_with_parent() -> None:
@@ -106,7 +112,7 @@ def end_with_parent() -> None:
     libc = ctypes.CDLL(None, use_errno=True)
     if hasattr(libc, "prctl"):
         libc.prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
-    if os.getppid() != int(os.environ.get(_PARENT, os.getppid())):
+    if os.getppid() != int(os.environ[_PARENT]):
         sys.exit("The process that started this one is gone.")
 
 
