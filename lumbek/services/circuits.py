@@ -23,6 +23,7 @@ from lumbek.exchange.upgrade import CURRENT
 from lumbek.services import audit, heavy
 from lumbek.services.clock import now
 from lumbek.services.deeds import Deed
+from lumbek.services.difference import difference
 from lumbek.services.documents import design_of, head_of, places_of, write_design
 from lumbek.services.errors import BadInputError, NotFoundError
 from lumbek.services.heavy import Piece
@@ -90,11 +91,12 @@ class KeptCircuit(KeptRow[CircuitRow]):
     def put(self, document: Circuit, undo_to: int | None, redo_to: int | None) -> None:
         """Put a new design down."""
         row, person = self._row, self._person
+        changed = difference(self.now().model_dump(mode="json"), document.model_dump(mode="json"))
         write_design(row, document)
         self._stamp()
         store.keep_circuit_revision(self._db, row, person.user_id, undo_to, redo_to)
         store.touch_job(self._db, self._job.id, person.name, now())
-        audit.note(self._db, person, Deed.CIRCUIT_CHANGED, row.id)
+        audit.note(self._db, person, Deed.CIRCUIT_CHANGED, row.id, changed)
         self._db.flush()
 
 

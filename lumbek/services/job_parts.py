@@ -17,6 +17,7 @@ from lumbek.core.model.job import JobHead
 from lumbek.core.model.supply import Supply
 from lumbek.services import audit
 from lumbek.services.deeds import Deed
+from lumbek.services.difference import difference
 from lumbek.services.documents import (
     boards_of,
     boards_then,
@@ -65,12 +66,18 @@ class _Part(KeptRow[JobRow], ABC, Generic[Document]):
 
     def _keep(self, head: JobHead, supply: Supply, boards: Boards, undo_to: int | None, redo_to: int | None) -> None:
         row, person = self._row, self._person
+        before = job_document(head_of(row), supply_of(row), boards_of(row))
         write_job(row, head, supply, boards)
         self._stamp()
         document = job_document(head, supply, boards)
         store.keep_job_revision(self._db, row, document, person.user_id, self.part, undo_to, redo_to)
-        audit.note(self._db, person, Deed.JOB_CHANGED, row.id)
+        audit.note(self._db, person, Deed.JOB_CHANGED, row.id, difference(_flat(before), _flat(document)))
         self._db.flush()
+
+
+def _flat(document: dict[str, Any]) -> dict[str, Any]:
+    """Return a job's document without the name that its boards are kept under."""
+    return {**document, **document["house"], "house": None}
 
 
 @dataclass(frozen=True)

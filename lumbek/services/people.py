@@ -114,8 +114,9 @@ class PeopleService:
         """Give somebody these roles and no others. The last admin of a firm stays one."""
 
         def change(db: Session, user: User) -> None:
-            user.roles = [role.value for role in roles]
-            audit.note(db, person, Deed.ROLES, user.email, ", ".join(roles) or "none")
+            before, user.roles = user.roles, [role.value for role in roles]
+            changed = f"{', '.join(before) or 'none'} → {', '.join(user.roles) or 'none'}"
+            audit.note(db, person, Deed.ROLES, user.email, changed)
             if Right.MANAGE not in rights_of(user.roles):
                 _note_worthless(db, person, user, people.drop_links_by(db, user.id))
 

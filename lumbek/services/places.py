@@ -16,6 +16,7 @@ from lumbek.exchange.upgrade import CURRENT
 from lumbek.services import audit
 from lumbek.services.clock import now
 from lumbek.services.deeds import Deed
+from lumbek.services.difference import difference
 from lumbek.services.documents import boards_of, design_of, places_of
 from lumbek.services.jobs import need_job
 from lumbek.services.person import Person
@@ -59,11 +60,12 @@ class KeptPlaces(KeptRow[PlacesRow]):
     def put(self, document: Places, undo_to: int | None, redo_to: int | None) -> None:
         """Put storeys and rooms down."""
         row, person = self._row, self._person
+        before = self.now().model_dump(mode="json")
         row.document, row.format = document.model_dump(mode="json"), CURRENT
         self._stamp()
         store.keep_places_revision(self._db, row, person.user_id, undo_to, redo_to)
         store.touch_job(self._db, row.id, person.name, now())
-        audit.note(self._db, person, Deed.PLACES_CHANGED, row.id)
+        audit.note(self._db, person, Deed.PLACES_CHANGED, row.id, difference(before, row.document))
         self._db.flush()
 
 

@@ -48,6 +48,9 @@ from lumbek.store.models import CircuitRow, FoundRecord, JobRow, VisitRow
 # What is taken for an RCD of which nobody said what it is rated for.
 _USUAL_RCD_MA = 30.0
 
+# So many readings of one write are named in the audit.
+_MOST_NAMED = 5
+
 
 class TestingService:
     """Use cases on the tests of a circuit and of an installation."""
@@ -84,7 +87,7 @@ class TestingService:
                     _need_open(sheet, reading)
                     _need_every_pair(sheet, reading)
             db.add_all(reading_row(_by(person, each), person.user_id, circuit_id=row.id) for each in taken)
-            _touched(db, person, job.id, str(row.id))
+            _touched(db, person, job.id, str(row.id), "; ".join(map(_in_words, taken[:_MOST_NAMED])))
             return self._sheet(db, row, job, ambient_c)
 
     def lengths(self, person: Person, circuit_id: UUID, ambient_c: float) -> FoundLengths:
@@ -175,7 +178,7 @@ class TestingService:
                 _need_open(sheet, taken)
                 _need_every_pair(sheet, taken)
             db.add(reading_row(_by(person, taken), person.user_id, job_id=job.id))
-            _touched(db, person, job.id, str(job.id))
+            _touched(db, person, job.id, str(job.id), _in_words(taken))
             return self._installation(db, job)
 
     def begin_visit(self, person: Person, job_id: UUID, write_id: UUID, made: VisitMade) -> InstallationView:
@@ -209,7 +212,7 @@ class TestingService:
             job = need_job(db, person, job_id, lock=True)
             if is_new(db, person, write_id, job_id, kind):
                 db.add(make())
-                _touched(db, person, job.id, str(job.id))
+                _touched(db, person, job.id, str(job.id), "visit" if kind is VisitRow else "what was found")
             return self._installation(db, job)
 
     def _installation(self, db: Session, job: JobRow) -> InstallationView:
@@ -287,7 +290,17 @@ def _need_every_pair(sheet: Sheet, taken: ReadingTaken) -> None:
         raise BadInputError(f"Not proved dead: {', '.join(missing)} not tested.", [problem])
 
 
-def _touched(db: Session, person: Person, job_id: UUID, subject: str) -> None:
+def _in_words(taken: ReadingTaken) -> str:
+    """Return what was read, for the audit."""
+    where = f" at {taken.point}" if taken.point else ""
+    if taken.correct is not None:
+        return f"{taken.quantity}{where}: {'right' if taken.correct else 'wrong'}"
+    if taken.value is None:
+        return f"{taken.quantity}{where}: {taken.untaken or 'cleared'}"
+    return f"{taken.quantity}{where}: {'>' if taken.beyond else ''}{taken.value:g}"
+
+
+def _touched(db: Session, person: Person, job_id: UUID, subject: str, what: str) -> None:
     store.touch_job(db, job_id, person.name, now())
-    audit.note(db, person, Deed.READING, subject)
+    audit.note(db, person, Deed.READING, subject, what)
     db.flush()

@@ -118,7 +118,8 @@ class TwoStands(unittest.TestCase):
         # Both worked, and the first went on.
         self.assertGreater(min(before.values()), 3)
         self.assertGreater(self.proxy.answered[self.stands[0].port], before[self.stands[0].port] + 3)
-        kept = [row[0] for row in run_sql(self.url, "select value from reading where quantity = 'rn' and value > 200 order by 1")]
+        mine = "select value from reading where quantity = 'rn' and value > 200 order by 1"
+        kept = [row[0] for row in run_sql(self.url, mine)]
         self.assertEqual(kept, sorted(sent))
         # One that comes later finds all of it.
         late = self.client(third.address)

@@ -19,19 +19,19 @@ def to_make_sure(belief: Belief) -> list[Test]:
     catalogue = Catalogue(belief.patient)
     done = {took.test for _, took in belief.taken}
     for part in best.parts or (best.id,):
-        asked = catalogue.known(_looks_at(belief, belief.suspects[part]))
+        asked = catalogue.known(_looks_at(belief, belief.suspects[part], alone=not best.parts))
         left = [test for test in asked if test.id not in done]
         if left:
             return left[:1]
     return []
 
 
-def _looks_at(belief: Belief, suspect: Suspect) -> Iterator[str]:
-    """Yield the ids of the tests that look at a suspect itself."""
+def _looks_at(belief: Belief, suspect: Suspect, alone: bool) -> Iterator[str]:
+    """Yield the ids of the tests that look at a suspect itself; `alone` says that it stands for all that is wrong."""
     match suspect.kind:
         case "load-left-in" | "load-fault":
-            # By elimination alone no load is found.
-            if all(suspect.place not in test.unplugged for test, _ in belief.taken):
+            # By elimination alone no load is found: it was out, and with another fault beside it nothing else was.
+            if not alone or not _was_out(belief, suspect):
                 yield f"ins/{suspect.cores}/unplug/{suspect.place}"
         case "mixed-neutral":
             # Its way back is at the board: onward from a point nothing is seen of it.
@@ -41,6 +41,12 @@ def _looks_at(belief: Belief, suspect: Suspect) -> Iterator[str]:
                 yield from _around(belief, suspect)
         case "open" | "cut" | "loose" | "crossed-leg":
             yield from _along(belief, suspect)
+
+
+def _was_out(belief: Belief, suspect: Suspect) -> bool:
+    """Whether insulation was read between its two conductors with a load out, it or others too."""
+    between = f"ins/{suspect.cores}/"
+    return any(suspect.place in test.unplugged for test, took in belief.taken if took.test.startswith(between))
 
 
 def _around(belief: Belief, suspect: Suspect) -> Iterator[str]:

@@ -18,9 +18,9 @@ from lumbek.core.network.changed import Reals
 # so many of what stands in the best pairs.
 _FIRST, _OF_A_KIND, _SIZES, _THEN = 6, 2, 3, 2
 # First come so many pairs of these, of all and of what stands in the best, that leave least to explain between them.
-_OF_FIRSTS, _OF_ALL, _OF_BEST = 300, 600, 200
+_OF_FIRSTS, _OF_ALL, _OF_BEST = 250, 400, 150
 # Pairs that are no less likely than this part of all are tried with so many sizes of both, so many in all.
-_SIZED_FROM, _ALL_SIZES, _MOST_SIZED = 1e-5, 12, 3000
+_SIZED_FROM, _ALL_SIZES, _MOST_SIZED = 1e-5, 8, 1500
 # How likely a second fault is where there is one: kept apart from the first by nothing, so not unlikely.
 _SECOND = 0.1
 
