@@ -120,6 +120,15 @@ class JobRow(Base):
     """A job: its head, supply and boards as documents, counted up by `version` at every change."""
 
     __tablename__ = "job"
+    __table_args__ = (
+        Index("ix_job_listed", "firm_id", text("changed_at DESC"), "id", postgresql_where=text("removed_at IS NULL")),
+        # Any part of what a job is called by.
+        Index(
+            "ix_job_searched",
+            text("(name || E'\\n' || client || E'\\n' || address) gin_trgm_ops"),
+            postgresql_using="gin",
+        ),
+    )
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     firm_id: Mapped[UUID] = mapped_column(ForeignKey("firm.id"), index=True)
     version: Mapped[int] = mapped_column(default=1)
@@ -297,6 +306,7 @@ class Audit(Base):
     __tablename__ = "audit"
     __table_args__ = (
         Index("ix_audit_firm_id_action_id", "firm_id", "action", "id"),
+        Index("ix_audit_firm_id_at", "firm_id", "at"),
         # Whether somebody has signed in from an address before.
         Index("ix_audit_signed_in_from", "user_id", "address", postgresql_where=text("action = 'sign-in'")),
     )
