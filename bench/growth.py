@@ -1,4 +1,6 @@
-"""A firm of 50 000 jobs beside one of two: how long the list, a search, a job and its audit take: python -m bench.growth.
+"""A firm of 50 000 jobs beside one of two: how long the list, a search, a job and the audit take.
+
+    python -m bench.growth
 
 Answers of the application itself, without a network: half of 40 within the time that is printed. The ratio is to the
 same question in the database of the demo alone.

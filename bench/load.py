@@ -2,6 +2,7 @@
 
     python -m bench.load                 100 people opening a job of 40 circuits, 16 PDFs, 20 people at mixed work
     python -m bench.load --seconds 30    longer at mixed work
+    python -m bench.load --stands 2      the same on two `lumbek serve` of one process each, people shared out
 
 Figures are for the machine it runs on, which also runs the people and PostgreSQL; so ratios stand beside them: to one
 person who does the same alone. The application runs as `lumbek serve` does, in two processes.
@@ -171,8 +172,31 @@ async def pdfs(port: int, email: str, job: str) -> None:
     _codes(people)
 
 
-async def mixed(port: int, emails: list[str], job: str, seconds: float) -> None:
-    people = [await Person(port, email).sign_in() for email in emails[:20]]
+async def previews(ports: list[int], emails: list[str], job: str, long: str, seconds: float) -> None:
+    """Ten people read while one tries out changes of a circuit of 200 points without a break."""
+    tries = await Person(ports[0], emails[0]).sign_in()
+    people = [await Person(ports[at % len(ports)], email).sign_in() for at, email in enumerate(emails[1:11])]
+    end = time.perf_counter() + seconds
+
+    async def trying() -> None:
+        while time.perf_counter() < end:
+            change = {"op": "segment", "leg": "L1", "length_m": random.uniform(2, 9)}
+            await tries.ask("POST", f"/api/circuits/{long}/preview", {"commands": [change]}, kind="preview")
+
+    async def reads(person: Person) -> None:
+        while time.perf_counter() < end:
+            await person.ask("GET", random.choice(("/api/jobs", f"/api/jobs/{job}")), kind="read")
+            await asyncio.sleep(0.1)
+
+    await asyncio.gather(trying(), *map(reads, people))
+    took = [each for person in people for each in person.took["read"]]
+    print(f"ten people reading beside one at previews of 200 points ({len(tries.took['preview'])} of them):")
+    print(f"  {len(took)} read, half in {at(0.5, took) * 1e3:.0f} ms, 99 of 100 in {at(0.99, took) * 1e3:.0f} ms")
+    _codes([tries, *people])
+
+
+async def mixed(ports: list[int], emails: list[str], job: str, seconds: float) -> None:
+    people = [await Person(ports[at % len(ports)], email).sign_in() for at, email in enumerate(emails[:20])]
     circuits = [each["id"] for each in json.loads(await people[0].ask("GET", f"/api/jobs/{job}"))["circuits"]]
     end = time.perf_counter() + seconds
 
@@ -196,7 +220,7 @@ async def mixed(port: int, emails: list[str], job: str, seconds: float) -> None:
         # Everybody edits circuits of their own: what happens when two edit one is another question.
         await asyncio.gather(*(works(each, random.Random(at), circuits[at::20]) for at, each in enumerate(people)))
 
-    health = await watched(port, asyncio.ensure_future(all_of_them()))
+    health = await watched(ports[0], asyncio.ensure_future(all_of_them()))
     count = sum(len(took) for person in people for took in person.took.values())
     print(f"20 people at mixed work for {seconds:.0f} s: {count / seconds:.0f} requests a second")
     for kind in ("read", "edit", "PDF"):
@@ -218,8 +242,9 @@ def _codes(people: list[Person]) -> None:
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--seconds", type=float, default=15)
+    parser.add_argument("--stands", type=int, default=1)
     given = parser.parse_args()
-    url, port = new_database(demo=True), free_port()
+    url = new_database(demo=True)
     emails = [f"p{index}@signalbox.example" for index in range(100)]
     for email in emails:
         add_person(url, email, ["supervisor"])
@@ -229,23 +254,34 @@ def main() -> None:
         body = {"id": str(uuid4()), "design": ring(6 + number % 5, number).model_dump(mode="json")}
         client.post(f"/api/jobs/{job}/circuits", json=body).raise_for_status()
     small = client.get("/api/jobs").json()[1]["id"]
+    body = {"id": str(uuid4()), "design": ring(200, 41).model_dump(mode="json")}
+    long = client.post(f"/api/jobs/{small}/circuits", json=body).json()["id"]
+    ports = [free_port() for _ in range(given.stands)]
+    servers = [_serve(url, port, workers=2 if given.stands == 1 else 1) for port in ports]
+    try:
+        for port in ports:
+            wait_for(port, 120)
+        time.sleep(3)
+        asyncio.run(open_at_once(ports[0], emails, job))
+        asyncio.run(pdfs(ports[0], emails[0], small))
+        asyncio.run(previews(ports, emails, job, long, given.seconds))
+        asyncio.run(mixed(ports, emails, job, given.seconds))
+    finally:
+        for server in servers:
+            server.terminate()
+            server.wait()
+        stop_stack()
+
+
+def _serve(url: str, port: int, workers: int) -> "subprocess.Popen[bytes]":
     said = {
         "LUMBEK_DATABASE_URL": as_application(url),
         "LUMBEK_PORT": str(port),
+        "LUMBEK_WORKERS": str(workers),
         "LUMBEK_SECURE_COOKIES": "false",
         "LUMBEK_LOG_LEVEL": "WARNING",
     }
-    server = subprocess.Popen([sys.executable, "-m", "lumbek.cli", "serve"], env={**os.environ, **said}, cwd=ROOT)
-    try:
-        wait_for(port)
-        time.sleep(3)
-        asyncio.run(open_at_once(port, emails, job))
-        asyncio.run(pdfs(port, emails[0], small))
-        asyncio.run(mixed(port, emails, job, given.seconds))
-    finally:
-        server.terminate()
-        server.wait()
-        stop_stack()
+    return subprocess.Popen([sys.executable, "-m", "lumbek.cli", "serve"], env={**os.environ, **said}, cwd=ROOT)
 
 
 if __name__ == "__main__":
