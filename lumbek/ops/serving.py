@@ -14,6 +14,7 @@ from fastapi import FastAPI
 from uvicorn.supervisors import Multiprocess
 
 from lumbek.api.app import configure_logs, make_app
+from lumbek.ops.memory import keep_giving_back
 from lumbek.ops.patience import PatientProtocol
 from lumbek.services.links import first_link, has_accounts
 from lumbek.settings import Settings
@@ -101,6 +102,7 @@ def make_worker() -> FastAPI:
         end_with_parent()
     settings = Settings()
     PatientProtocol.seconds = settings.request_seconds
+    keep_giving_back()
     return make_app(settings)
 
 

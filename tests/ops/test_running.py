@@ -108,6 +108,24 @@ class FirstStart(unittest.TestCase):
         self.assertEqual(serving_at(port), [])
         self.assertNotIn("died", server.stdout.read())
 
+    def test_memory_that_was_used_once_is_given_back(self) -> None:
+        script = (
+            "import sys\n"
+            "from lumbek.ops.memory import give_back, keep_giving_back\n"
+            "def held(): return int(open('/proc/self/statm').read().split()[1]) * 4096 // 1_000_000\n"
+            "before, much = held(), [bytes(600 + n % 900) for n in range(200_000)]\n"
+            "kept, full = much[::4000], held()\n"
+            "del much\n"
+            "over = keep_giving_back(0.05)\n"
+            "over.wait(1.0)\n"
+            "over.set()\n"
+            "print(before, full, held(), len(kept))\n"
+        )
+        done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, cwd=ROOT, check=True)
+        before, full, after, _ = map(int, done.stdout.split())
+        self.assertGreater(full - before, 150)
+        self.assertLess(after - before, (full - before) / 4)
+
     def test_people_from_the_shell(self) -> None:
         url = new_database(demo=True)
         made = lumbek(url, "admin", "person", demo.FIRM, "sam@signalbox.example", "--role", "tester")

@@ -29,7 +29,8 @@ SELECT 'a' || n || '@x.example', '10.0.0.' || n % 250, now() - n * interval '10 
 INSERT INTO done_write (id, firm_id, subject) SELECT gen_random_uuid(), made_by.firm_id, made.id
 FROM made, (SELECT firm_id FROM app_user WHERE email = '{email}') AS made_by, generate_series(1, 4);
 INSERT INTO visit (id, job_id, document, by, at) SELECT gen_random_uuid(), id, '{{}}', 'Somebody', now() FROM made;
-INSERT INTO found_record (id, job_id, document, by, at) SELECT gen_random_uuid(), id, '{{}}', 'Somebody', now() FROM made;
+INSERT INTO found_record (id, job_id, document, by, at)
+SELECT gen_random_uuid(), id, '{{}}', 'Somebody', now() FROM made;
 INSERT INTO wiring_record (id, circuit_id, taken_at, by, note, design)
 SELECT gen_random_uuid(), id, now(), 'Somebody', '', '{{}}' FROM circuit;
 INSERT INTO attachment (id, job_id, shows, "of", kind, data, sha256, by, taken_at)
