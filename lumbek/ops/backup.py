@@ -163,9 +163,10 @@ def restore(settings: Settings, file: Path, signed_by: str = "", unsigned: bool 
     wrong = [table for table, summed in manifest["tables"].items() if found.get(table) != summed]
     if found != manifest["tables"]:
         raise BackupError(f"Not as it was backed up: {', '.join(wrong) or 'other tables'}. Do not use this database.")
-    _need_chain(url)
     before = revision_of(url)
     upgrade(url)
+    # Links of an older schema are as they were; what had none then is linked behind them.
+    _need_chain(url)
     grant(url, settings.database_url)
     rows = sum(count for count, _ in found.values())
     later = "" if revision_of(url) == before else " It was brought forward to this Lumbek's schema then."

@@ -9,13 +9,16 @@ import tempfile
 import unittest
 import zipfile
 from pathlib import Path
+from unittest import mock
 
 import psycopg
+from alembic import command
 
 from lumbek.ops import backup
 from lumbek.ops.signing import signed
 from lumbek.settings import Settings
 from lumbek.store.address import conninfo_of
+from lumbek.store.migrate import alembic_config
 from tests.api.case import new_id
 from tests.support.client import make_client, sign_in
 from tests.support.running import empty_database, environment, lumbek, rows
@@ -195,6 +198,18 @@ class Backups(unittest.TestCase):
         back = empty_database(f"restored_{new_id()[:8]}")
         self.assertIn("every table", backup.restore(self.settings(back), old, unsigned=True))
         self.assertEqual(rows(back), rows(url))
+
+    def test_one_of_an_older_schema_is_brought_forward_its_chain_and_all(self) -> None:
+        url = new_database(demo=True)
+        command.downgrade(alembic_config(as_owner(url)), "0017")
+        with mock.patch.object(backup, "need_current"):
+            self.made(url)
+        back = empty_database(f"restored_{new_id()[:8]}")
+        self.assertIn("brought forward", backup.restore(self.settings(back), self.file))
+        links = "select count(*), count(*) filter (where what = 'audit') from audit_link"
+        ((every, of_audit),) = run_sql(as_owner(back), links)
+        self.assertEqual(run_sql(as_owner(back), "select count(*) from audit")[0][0], of_audit)
+        self.assertGreater(every, of_audit + 10)
 
     def test_a_manifest_of_another_shape_is_told_in_words(self) -> None:
         self.made(new_database())
