@@ -174,6 +174,7 @@ class Boards(Api):
             db.execute(text("UPDATE job SET format = 2, house = '{}' WHERE id = :id"), {"id": old})
             db.execute(text("DELETE FROM places WHERE job_id = :id"), {"id": old})
             db.execute(text("DELETE FROM places_revision WHERE job_id = :id"), {"id": old})
+            db.execute(text("DELETE FROM audit_link WHERE row_id LIKE :id || '/%'"), {"id": old})
             for circuit_id in ids[:2]:
                 ahead = json.dumps([{"name": "Way 9", "device": device}, feed])
                 db.execute(
@@ -208,6 +209,7 @@ class Boards(Api):
             db.execute(text("SET LOCAL session_replication_role = replica"))
             db.execute(text("DELETE FROM places WHERE job_id = :id"), {"id": job})
             db.execute(text("DELETE FROM places_revision WHERE job_id = :id"), {"id": job})
+            db.execute(text("DELETE FROM audit_link WHERE row_id LIKE :id || '/%'"), {"id": job})
             rows = (
                 db.execute(text("SELECT id FROM circuit WHERE job_id = :id ORDER BY place"), {"id": job})
                 .scalars()
