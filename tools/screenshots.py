@@ -62,6 +62,15 @@ def account(page: Page) -> None:
 
 
 def audit(page: Page) -> None:
+    picked_leg(page)
+    page.choose("Kind of circuit", "Lighting")
+    page.saved()
+    page.choose("Kind of circuit", "Socket-outlets")
+    page.saved()
+    page.button("Board")
+    page.one("[data-house]")
+    page.choose("Enclosure", "plastic")
+    page.saved()
     page.browser.get(f"{page.server.address}/audit")
     page.one("[data-audit] td")
 

@@ -55,7 +55,7 @@ export function AuditPage() {
           <table className="w-full border-collapse" data-audit>
             <thead>
               <tr className="border-b-2 border-base-content/70 text-left">
-                {["When", "Who", "Did what", "To what", "From"].map((each) => (
+                {["When", "Who", "Did what", "To what", "Address"].map((each) => (
                   <th key={each} className="px-2 py-1 whitespace-nowrap">
                     {each}
                   </th>
@@ -75,8 +75,7 @@ export function AuditPage() {
                     >
                       {line.action.replaceAll("-", " ")}
                     </td>
-                    <td className="px-2 py-1 break-all">
-                      {line.detail && line.detail !== line.about && <span className="mr-2">{line.detail}</span>}
+                    <td className="px-2 py-1 wrap-anywhere">
                       {line.job_id ? (
                         <button
                           className="cursor-pointer text-left underline underline-offset-2"
@@ -89,8 +88,9 @@ export function AuditPage() {
                           {line.about}
                         </button>
                       ) : (
-                        <span className="quiet text-sm">{line.about}</span>
+                        <span className="quiet">{line.about}</span>
                       )}
+                      {line.detail && line.detail !== line.about && <p className="font-semibold">{line.detail}</p>}
                     </td>
                     <td className="px-2 py-1 whitespace-nowrap">{line.address}</td>
                   </tr>
@@ -105,8 +105,8 @@ export function AuditPage() {
           </button>
         )}
         <p className="quiet mt-4 text-sm">
-          Times are UTC. Lines are only ever added and are chained: <code>lumbek admin verify</code> finds any that was
-          changed.
+          Times are UTC. Lines and all records are only ever added and are chained: <code>lumbek admin verify</code>{" "}
+          finds any that was changed.
         </p>
       </main>
     </>
