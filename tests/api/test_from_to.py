@@ -39,6 +39,7 @@ class Difference(unittest.TestCase):
             ({"points": [{**first, "kind": "light"}, second]}, "points P1 kind: socket → light"),
             ({"points": [{**first, "loads": [{"w": 3}, {"w": 4}]}, second]}, "points P1 loads: – → 2 of them"),
             ({"name": "x" * 90}, f"name: Ring → {'x' * 39}…"),
+            ({"name": "x" * 40}, f"name: Ring → {'x' * 40}"),
         ):
             self.assertEqual(difference(before, {**before, **change}), said)
 

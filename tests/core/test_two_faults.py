@@ -11,6 +11,7 @@ from lumbek.core.diagnosis.catalogue import Catalogue, first_tests
 from lumbek.core.diagnosis.inquiry import go_on, open_inquiry
 from lumbek.core.diagnosis.next_test import propose_tests
 from lumbek.core.diagnosis.readings import taken_of
+from lumbek.core.diagnosis.suspects import Hypothesis
 from lumbek.core.diagnosis.verdict import accusation
 from lumbek.core.model.reading import standing
 from lumbek.simulated.house import Installed
@@ -90,6 +91,47 @@ class TwoFaults(unittest.TestCase):
         self.assertEqual(
             asked(("ins/LE/out/P2/L3", 0.1, False), ("ins/LE/out/P3/L4", 999.0, True)), ["ins/LE/alone/L3"]
         )
+
+    def test_every_core_of_a_cut_is_read_and_a_crossed_cable_by_one_of_its_own(self) -> None:
+        of = patient(run(5, 5, 5, 5))
+        catalogue = Catalogue(of)
+
+        def asked(suspect: str, *taken: tuple[str, float, bool]) -> list[str]:
+            belief = begin(of, [])
+            sure = tuple(each for each in belief.hypotheses if each.suspect == suspect)
+            took = tuple((catalogue.test(test), Took(test, value, beyond)) for test, value, beyond in taken)
+            return [each.test.id for each in propose_tests(replace(belief, hypotheses=sure[:1], taken=took))]
+
+        told, first = ("lead/L/P3/-", 1999.0, True), ("leg/L/L3", 1999.0, True)
+        self.assertEqual(asked("cut/LE/L3", told), ["leg/L/L3"])
+        self.assertEqual(asked("cut/LE/L3", told, first), ["leg/E/L3"])
+        self.assertEqual(asked("cut/LE/L3", told, first, ("leg/E/L3", 1999.0, True)), [])
+        self.assertEqual(asked("crossed-leg/NE/L3", ("lead/N/P3/-", 1999.0, True)), ["leg/N/L3"])
+        # By the sheet alone it is where the readings change: nothing was told from afar.
+        self.assertEqual(asked("cut/LE/L3", ("read/r1+r2/P3", 1999.0, True)), [])
+
+    def test_a_load_beside_another_fault_is_unplugged_alone(self) -> None:
+        of = patient(run(5, 5, 5, 5))
+        catalogue, belief = Catalogue(of), begin(of, [])
+        parts = "open/N/L2", "load-left-in/LN/P3"
+        both = [next(each for each in belief.hypotheses if each.suspect == part) for part in parts]
+        pair = replace(belief.suspects[parts[0]], id="pair", kind="pair", parts=parts)
+        one = Hypothesis("pair", 1.0, (*both[0].changes, *both[1].changes))
+        leg = (catalogue.test("leg/N/L2"), Took("leg/N/L2", 1999.0, True))
+
+        def asked(hypothesis: Hypothesis, *tests: str) -> list[str]:
+            took = tuple((catalogue.test(each), Took(each, 0.1)) for each in tests)
+            known = replace(belief, suspects={**belief.suspects, "pair": pair}, hypotheses=(hypothesis,))
+            return [
+                each.test.id
+                for each in propose_tests(replace(known, taken=took if hypothesis is both[1] else (leg, *took)))
+            ]
+
+        self.assertEqual(asked(one, "ins/LN/unplug/all"), ["ins/LN/unplug/P3"])
+        self.assertEqual(asked(one, "ins/LN/unplug/P3"), [])
+        # By itself it has been out with the others; out for another pair of conductors is not out.
+        self.assertEqual(asked(both[1], "ins/LN/unplug/all"), [])
+        self.assertEqual(asked(both[1], "ins/NE/unplug/all"), ["ins/LN/unplug/P3"])
 
     def test_a_mixed_neutral_is_taken_apart_before_it_is_accused(self) -> None:
         of = patient(run(5, 5, 5))

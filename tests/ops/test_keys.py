@@ -74,6 +74,11 @@ class Keys(unittest.TestCase):
             with self.assertRaisesRegex(ForgedError, "does not hold"):
                 check_signature(self.mine, what, how, "")
 
+    def test_nothing_is_signed_like_something_else(self) -> None:
+        said = json.loads(signed(self.mine, b"something")[0])
+        with self.assertRaisesRegex(ForgedError, "does not hold"):
+            check_signature(self.mine, b"", json.dumps(said), "")
+
     @given(st.text(max_size=40) | st.just("{}") | st.just('{"key": [], "signature": null}'))
     def test_what_is_no_signature_is_told_in_the_same_words(self, nonsense: str) -> None:
         with self.assertRaisesRegex(ForgedError, "does not hold"):
