@@ -1,7 +1,7 @@
 """The chain over the audit and all records that are only added, worked out again in our own words."""
 
 import hashlib
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from typing import Any, NamedTuple
 
 from sqlalchemy import ColumnElement, Table, Text, and_, cast, func, literal_column, select, text, tuple_
@@ -25,9 +25,10 @@ def verify(db: Session) -> Verified:
     """Work every hash of the chain out again, and see that no line and no record stands outside it."""
     # Times read alike wherever they are read.
     db.execute(text("SET LOCAL timezone = 'UTC'"))
+    shapes = {(each.what, each.shape): each for each in db.scalars(select(Chained))}
     last, count = b"", 0
     for links in _parts(db):
-        said = _said(db, links)
+        said = _said(db, shapes, links)
         for link in links:
             trouble = _trouble(link, count + 1, said.get(link.place))
             if trouble:
@@ -68,13 +69,12 @@ def _trouble(link: AuditLink, place: int, said: str | None) -> str:
     return f"link {place} is of {_named(link)}, which is gone" if said is None else ""
 
 
-def _said(db: Session, links: Sequence[AuditLink]) -> dict[int, str]:
+def _said(db: Session, shapes: Mapping[tuple[str, int], Chained], links: Sequence[AuditLink]) -> dict[int, str]:
     """Return what is hashed of the row of each link, by the link's place; nothing for a row that is gone."""
     found: dict[int, str] = {}
     lines = {link.audit_id: link.place for link in links if link.what == _AUDIT}
     for row in db.scalars(select(Audit).where(Audit.id.in_([each for each in lines if each is not None]))):
         found[lines[row.id]] = _line(row)
-    shapes = {(each.what, each.shape): each for each in db.scalars(select(Chained))}
     of_shape: dict[tuple[str, int | None], dict[str, int]] = {}
     for link in links:
         if link.what != _AUDIT and link.row_id is not None:

@@ -10,22 +10,28 @@ from lumbek.core.model.job import JobCircuit
 from lumbek.core.model.places import Places
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.supply import MainFuse
-from tests.support.boards import MCB, asked, board, circuit, group, house, in_room, judged_house, way
+from tests.support.boards import (
+    FOUR,
+    LIGHTS_DOWN,
+    LIGHTS_UP,
+    MCB,
+    SOCKETS_DOWN,
+    SOCKETS_UP,
+    asked,
+    board,
+    circuit,
+    group,
+    house,
+    in_room,
+    judged_house,
+    two_groups,
+    way,
+)
 from tests.support.houses import BS, IEC, SUPPLY, check
 from tests.support.stated import a_device, an_rcd
 
 BOOKS = (BS, IEC)
 PASS, FAIL, OPEN, NONE = Verdict.PASS, Verdict.FAIL, Verdict.CANNOT_TELL, Verdict.NOT_APPLICABLE
-
-LIGHTS_UP = circuit(1, "light", "Loft", 1, of="lighting", rating_a=6)
-SOCKETS_UP = circuit(2, "socket-twin", "Loft", 8)
-LIGHTS_DOWN = circuit(3, "light", "Hall", 1, of="lighting", rating_a=6)
-SOCKETS_DOWN = circuit(4, "socket-twin", "Kitchen", 8)
-FOUR = (LIGHTS_UP, SOCKETS_UP, LIGHTS_DOWN, SOCKETS_DOWN)
-
-
-def two_groups(first: tuple[int, ...], second: tuple[int, ...]):
-    return board(group("GA", *(way(n) for n in first)), group("GB", *(way(n) for n in second)))
 
 
 class Division(unittest.TestCase):

@@ -17,22 +17,26 @@ from lumbek.core.model.board import Board, Enclosure, Group, Way, board_problems
 from lumbek.core.model.device import Device, Rcd
 from lumbek.core.model.job import JobCircuit
 from lumbek.core.model.point import Load, Point
-from tests.support.boards import SWITCH_100, asked, board, circuit, group, house, in_room, judged_house, way
+from tests.support.boards import (
+    FOUR,
+    SOCKETS_DOWN,
+    SOCKETS_UP,
+    SWITCH_100,
+    asked,
+    board,
+    circuit,
+    group,
+    house,
+    in_room,
+    judged_house,
+    two_groups,
+    way,
+)
 from tests.support.houses import BS, IEC, SUPPLY, check
 from tests.support.stated import a_device
 
 BOOKS = (BS, IEC)
 PASS, FAIL, OPEN, NONE = Verdict.PASS, Verdict.FAIL, Verdict.CANNOT_TELL, Verdict.NOT_APPLICABLE
-
-LIGHTS_UP = circuit(1, "light", "Loft", 1, of="lighting", rating_a=6)
-SOCKETS_UP = circuit(2, "socket-twin", "Loft", 8)
-LIGHTS_DOWN = circuit(3, "light", "Hall", 1, of="lighting", rating_a=6)
-SOCKETS_DOWN = circuit(4, "socket-twin", "Kitchen", 8)
-FOUR = (LIGHTS_UP, SOCKETS_UP, LIGHTS_DOWN, SOCKETS_DOWN)
-
-
-def two_groups(first: tuple[int, ...], second: tuple[int, ...]):
-    return board(group("GA", *(way(n) for n in first)), group("GB", *(way(n) for n in second)))
 
 
 class Balancing(unittest.TestCase):

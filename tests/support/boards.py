@@ -98,3 +98,15 @@ def judged_house(*args: object, **more: object) -> HouseResult:
 
 def asked(result: HouseResult, check_id: str) -> Check:
     return next(each for each in result.checks if each.id == check_id)
+
+
+# Lights and sockets of two storeys.
+LIGHTS_UP = circuit(1, "light", "Loft", 1, of="lighting", rating_a=6)
+SOCKETS_UP = circuit(2, "socket-twin", "Loft", 8)
+LIGHTS_DOWN = circuit(3, "light", "Hall", 1, of="lighting", rating_a=6)
+SOCKETS_DOWN = circuit(4, "socket-twin", "Kitchen", 8)
+FOUR = (LIGHTS_UP, SOCKETS_UP, LIGHTS_DOWN, SOCKETS_DOWN)
+
+
+def two_groups(first: tuple[int, ...], second: tuple[int, ...]):
+    return board(group("GA", *(way(n) for n in first)), group("GB", *(way(n) for n in second)))

@@ -287,11 +287,11 @@ def _remove(circuit: Circuit, point_id: str) -> Edited:
     need_point(circuit, point_id)
     here = [leg for leg in circuit.legs if point_id in (leg.a, leg.b)]
     points = [point for point in circuit.points if point.id != point_id]
-    legs = [leg for leg in circuit.legs if leg not in here]
     if len(here) > 2:
         raise EditRefusedError(
             f"{circuit.point_title(point_id)} joins {len(here)} cables: take out or move what hangs off it first."
         )
+    legs = [leg for leg in circuit.legs if leg not in here]
     if len(here) < 2:
         return Edited(circuit=_with(circuit, points, legs), focus=here[0].other_end(point_id) if here else "")
     first, second = here
