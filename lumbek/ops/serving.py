@@ -2,6 +2,7 @@
 
 import ctypes
 import errno
+import gc
 import logging
 import os
 import signal
@@ -11,9 +12,9 @@ import sys
 import structlog
 import uvicorn
 from fastapi import FastAPI
-from uvicorn.supervisors import Multiprocess
 
 from lumbek.api.app import configure_logs, make_app
+from lumbek.ops.forking import serve_in_several
 from lumbek.ops.memory import keep_giving_back
 from lumbek.ops.patience import PatientProtocol
 from lumbek.services.links import first_link, has_accounts
@@ -75,12 +76,15 @@ def serve(settings: Settings) -> None:
     # What is answered goes out at once. A socket shared by several processes does not get this by itself, and every
     # answer would wait 40 ms for the asker's side to confirm its first half.
     listening.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
+    # What is loaded stays: it is never looked through for garbage again, and processes share its memory.
+    gc.collect()
+    gc.freeze()
     if settings.workers == 1:
         # It is this very process, and nobody else's.
         uvicorn.Server(config).run(sockets=[listening])
     else:
         os.environ[_PARENT] = str(os.getpid())
-        Multiprocess(config, sockets=[listening]).run()
+        serve_in_several(config, listening)
 
 
 def _listen(config: uvicorn.Config) -> socket.socket:

@@ -2,6 +2,7 @@
 
 import json
 import os
+import signal
 import socket
 import subprocess
 import sys
@@ -28,6 +29,13 @@ def serving_at(port: int) -> list[str]:
         with suppress(OSError):
             found += [each.parent.name] * (said in each.read_bytes().split(b"\0"))
     return found
+
+
+def forked_of(parent: int) -> list[int]:
+    """The processes under one that run by the very words that it was started with, so were forked."""
+    of = [Path(f"/proc/{each}") for each in Path(f"/proc/{parent}/task/{parent}/children").read_text().split()]
+    words = Path(f"/proc/{parent}/cmdline").read_bytes()
+    return sorted(int(each.name) for each in of if (each / "cmdline").read_bytes() == words)
 
 
 class FirstStart(unittest.TestCase):
@@ -99,14 +107,21 @@ class FirstStart(unittest.TestCase):
             time.sleep(0.2)
         else:
             self.fail("it never came up")
-        self.assertGreaterEqual(len(serving_at(port)), 2)
+        # The application is loaded once: its processes are forked, and one that ends is followed by another.
+        self.assertEqual(len(forked := forked_of(server.pid)), 2)
+        os.kill(forked[0], signal.SIGTERM)
+        while len(now := forked_of(server.pid)) != 2 or forked[0] in now:
+            self.assertLess(time.monotonic(), end)
+            time.sleep(0.2)
+        self.assertIn(forked[1], now)
         server.kill()
         server.wait()
         # Those that are still loading too: they see it when they have.
         while serving_at(port) and time.monotonic() < end:
             time.sleep(0.2)
         self.assertEqual(serving_at(port), [])
-        self.assertNotIn("died", server.stdout.read())
+        # One that was ended is noticed, and no other.
+        self.assertEqual(server.stdout.read().count("died"), 1)
 
     def test_memory_that_was_used_once_is_given_back(self) -> None:
         script = (
