@@ -18,8 +18,9 @@ from lumbek.core.network.measure import Wired, measure
 from lumbek.core.network.readings import crossed, end_to_end, r1_plus_r2, r1_plus_rn
 from lumbek.core.study.door import study_of
 from lumbek.core.study.study import Study
-from tests.core.test_evidence import MEASURED, Thousands, random_ring, random_tree, unknown, zs
+from tests.core.test_evidence import MEASURED, unknown, zs
 from tests.support.houses import BS
+from tests.trials.test_thousands import Thousands, random_ring, random_tree
 
 ZE_OHM, LIMIT_OHM, WARM = 0.21, 1.37, 1.2
 # Copper and meter as they may be: what a set of lengths has to agree with.

@@ -24,7 +24,7 @@ from tests.support.stack import stop_stack
 HERE = Path(__file__).parent
 ROOT = HERE.parent
 # The longest first, so that no worker is left alone with one of them at the end.
-KINDS = ("browser", "ops", "api", "core")
+KINDS = ("browser", "ops", "trials", "api", "core")
 
 # Where a change is let through or not, the same examples are tried each time; at the desk new ones are. No example
 # is timed: how fast things are is for the bench, not for a busy machine to decide.

@@ -1,5 +1,6 @@
 """Lighting circuits to test with, as short as they can be said; a second prover and a second way to the least."""
 
+import random
 from collections.abc import Iterable, Iterator
 from itertools import permutations, product
 
@@ -253,3 +254,23 @@ def _price(cores: int, prices: dict[int, float]) -> float:
     if cores <= 0:
         return 0.0
     return min(price + _price(cores - live, prices) for live, price in prices.items() if live <= 3)
+
+
+def random_scheme(chance: random.Random) -> Circuit:
+    """A tree of places with up to five switches in all, one or two controls."""
+    names = "ABCDEFGH"[: chance.randint(3, 8)]
+    routes = tuple(
+        Route(a=chance.choice(names[max(0, at - 3) : at]), b=names[at], length_m=chance.randint(1, 9))
+        for at in range(1, len(names))
+    )
+    boxes, lamps = list(names), list(names)
+    chance.shuffle(boxes)
+    chance.shuffle(lamps)
+    first = chance.randint(1, min(5, len(boxes) - 1))
+    controls = [control("One", " ".join(lamps[: chance.randint(1, 2)]), " ".join(boxes[:first]))]
+    rest = boxes[first : first + min(2, 5 - first)]
+    if rest and len(lamps) > 2 and chance.random() < 0.5:
+        controls.append(control("Two", lamps[-1], " ".join(rest)))
+    lit_at = {output.point for each in controls for output in each.outputs}
+    points = [light(each) if each in lit_at else switch(each) for each in names]
+    return lit(chance.choice(names), points, controls, routes)
