@@ -9,6 +9,7 @@ from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.extent import Extent
 from lumbek.core.model.found import FoundKept
+from lumbek.core.model.inspection import InspectionKept
 from lumbek.core.model.places import Places
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
@@ -79,3 +80,5 @@ class Job(Boards, Places, JobHead):
     visits: Annotated[tuple[Visit, ...], Field(max_length=2000)] = ()
     # What was found: boards traced, cables belled out, faults.
     found: Annotated[tuple[FoundKept, ...], Field(max_length=2000)] = ()
+    # What an inspection said: findings, items looked at, tasks, signatures, oldest first.
+    inspection: Annotated[tuple[InspectionKept, ...], Field(max_length=20_000)] = ()
