@@ -19,6 +19,7 @@ from lumbek.api import (
     boards,
     circuits,
     diagnosis,
+    inspecting,
     issuing,
     jobs,
     papers,
@@ -119,6 +120,7 @@ def make_app(settings: Settings | None = None) -> FastAPI:
         papers.router,
         attachments.router,
         issuing.router,
+        inspecting.router,
         diagnosis.router,
     ):
         app.include_router(router)

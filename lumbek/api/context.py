@@ -16,6 +16,7 @@ from lumbek.services.audit import AuditService
 from lumbek.services.boards import BoardService
 from lumbek.services.circuits import CircuitService
 from lumbek.services.errors import WrongTokenError
+from lumbek.services.inspecting import InspectingService
 from lumbek.services.issuing import IssuingService
 from lumbek.services.jobs import JobService
 from lumbek.services.library import LibraryService
@@ -52,6 +53,7 @@ class Services:
     jobs: JobService
     papers: PaperService
     attachments: AttachmentService
+    inspecting: InspectingService
     issuing: IssuingService
     boards: BoardService
     places: PlacesService
@@ -79,6 +81,7 @@ class Services:
             jobs,
             PaperService(database, jobs),
             AttachmentService(database),
+            InspectingService(database, jobs, sessions),
             IssuingService(database, jobs),
             BoardService(database, results),
             PlacesService(database, results),

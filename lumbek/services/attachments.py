@@ -1,5 +1,6 @@
 """Photos and papers of a job, each with what it shows: a board, a circuit, a point, a record. Only ever added."""
 
+import re
 from collections.abc import Sequence
 from datetime import datetime
 from hashlib import sha256
@@ -30,7 +31,9 @@ from lumbek.store.records import find_record
 MOST_BYTES = 6_000_000
 MOST_IN_A_JOB = 400
 
-Shows = Literal["job", "board", "circuit", "point", "record"]
+# What findings are known by.
+_FINDING = re.compile(r"[A-Za-z0-9][A-Za-z0-9_-]{0,31}")
+Shows = Literal["job", "board", "circuit", "point", "record", "finding"]
 
 
 class Shown(NamedTuple):
@@ -118,6 +121,11 @@ def _said_circuit(db: Session, person: Person, shown: Shown) -> UUID | None:
 def _circuit_of(db: Session, person: Person, job: JobRow, shown: Shown) -> UUID | None:
     """Return the circuit that what is shown belongs to, if one. Raises NotFoundError where it is not in this job."""
     if shown.shows == "job":
+        return None
+    if shown.shows == "finding":
+        # A photo may come before what is said of it: both wait on a device for a signal.
+        if not _FINDING.fullmatch(shown.of):
+            raise NotFoundError("There is no such finding here.")
         return None
     if shown.shows == "board":
         _need_board(db, job, shown.of)

@@ -34,6 +34,8 @@ class Deed(StrEnum):
     LIBRARY_KEPT = "library-kept"
     LIBRARY_REMOVED = "library-removed"
     READING = "reading"
+    INSPECTED = "inspected"
+    SIGNED = "signed"
     WIRING_RECORDED = "wiring-recorded"
     ATTACHED = "attached"
     EXPORTED = "exported"

@@ -6,6 +6,7 @@ from uuid import UUID
 from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.found import FoundKept
+from lumbek.core.model.inspection import InspectionKept
 from lumbek.core.model.job import JobHead
 from lumbek.core.model.places import Places
 from lumbek.core.model.reading import Reading
@@ -19,6 +20,7 @@ from lumbek.store.models import (
     CircuitRevision,
     CircuitRow,
     FoundRecord,
+    InspectionRecordRow,
     JobRevision,
     JobRow,
     LibraryCircuit,
@@ -109,6 +111,18 @@ def found_of(row: FoundRecord) -> FoundKept:
 def found_row(found: FoundKept, job_id: UUID, record_id: UUID) -> FoundRecord:
     """Return a record of what was found as it is kept."""
     return FoundRecord(id=record_id, job_id=job_id, **_columns_of(found))
+
+
+def inspection_of(row: InspectionRecordRow) -> InspectionKept:
+    """Return a record of an inspection."""
+    return InspectionKept.model_validate({**row.document, "id": visit_key(row.id), "by": row.by, "at": stamp(row.at)})
+
+
+def inspection_row(kept: InspectionKept, job_id: UUID, record_id: UUID, by_id: UUID | None) -> InspectionRecordRow:
+    """Return a record of an inspection as it is kept; `by_id` is who said it here, if anybody."""
+    document = kept.model_dump(mode="json", exclude={"id", "by", "at"})
+    columns = {"what": kept.said.record, "document": document, "by": kept.by, "by_id": by_id}
+    return InspectionRecordRow(id=record_id, job_id=job_id, **columns, at=moment(kept.at))
 
 
 def _record_of(row: VisitRow | FoundRecord) -> dict[str, Any]:

@@ -19,6 +19,7 @@ from lumbek.services import audit
 from lumbek.services.clock import moment, now, stamp
 from lumbek.services.deeds import Deed
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
+from lumbek.services.follows import follows
 from lumbek.services.jobs import JobService, need_job
 from lumbek.services.papers import need_kind
 from lumbek.services.person import Person
@@ -26,7 +27,6 @@ from lumbek.services.views import Issued
 from lumbek.services.writes import is_new
 from lumbek.store import issued as store
 from lumbek.store.database import Database
-from lumbek.store.jobs import marks_of
 from lumbek.store.models import IssuedDocument, JobRow
 
 # So many reasons are told where something cannot be issued.
@@ -67,13 +67,13 @@ class IssuingService:
             if any(each.id == write_id for each in before):
                 return None
             # Before the answers: what changes while they are gathered is a change too.
-            follows = _follows(db, job)
+            stands = follows(db, job)
             paper = make_paper(kind, self._jobs.gather(db, job, kind.every_reading))
             if paper.missing:
                 told, more = "; ".join(paper.missing[:_TOLD]), len(paper.missing) - _TOLD
                 raise BadInputError(f"Not in order, so not issued: {told}{f'; and {more} more' if more > 0 else ''}.")
             issue = Issue(number=_next_number(before, kind.id), by=person.name, at=stamp(now()))
-            return Prepared(paper, issue, follows)
+            return Prepared(paper, issue, stands)
 
     def keep(self, person: Person, job_id: UUID, write_id: UUID, made: Prepared, data: bytes) -> tuple[Issued, ...]:
         """Keep an issue with its file, once. Raises ChangedMeanwhileError where it does not say what stands now."""
@@ -81,7 +81,7 @@ class IssuingService:
             job = need_job(db, person, job_id, lock=True)
             if is_new(db, person, write_id, job_id, IssuedDocument):
                 number = _next_number(store.issued_of(db, job.id), made.paper.kind)
-                if (_follows(db, job), number) != (made.follows, made.issue.number):
+                if (follows(db, job), number) != (made.follows, made.issue.number):
                     raise ChangedMeanwhileError("The job has changed meanwhile: look at it again, then issue it.", {})
                 sha = sha256(data).hexdigest()
                 db.add(
@@ -113,7 +113,7 @@ class IssuingService:
             return row.data, f"{row.document['job']} {row.kind} issue {row.number}.pdf"
 
     def _issued(self, db: Session, job: JobRow) -> tuple[Issued, ...]:
-        stands = _follows(db, job)
+        stands = follows(db, job)
         return tuple(
             Issued(
                 id=row.id,
@@ -126,17 +126,6 @@ class IssuingService:
             )
             for row in store.issued_of(db, job.id)
         )
-
-
-def _follows(db: Session, job: JobRow) -> dict[str, Any]:
-    """Return the versions that a job's documents follow from, as they are kept."""
-    marks = marks_of(db, job)
-    return {
-        "job": marks.version,
-        "circuits": {key.hex: version for key, version in marks.circuits},
-        "last_reading": marks.last_reading,
-        "visits": marks.visits,
-    }
 
 
 def _next_number(issued: Sequence[IssuedDocument], kind: str) -> int:

@@ -10,11 +10,13 @@ from sqlalchemy.orm import Session
 
 from lumbek.core.board.house import House
 from lumbek.core.documents.gathered import Gathered
+from lumbek.core.inspection.renamed import renamed_records
 from lumbek.core.judging.answers import CircuitAnswer, answer_circuits, insulation_mohm, tests_of_house
 from lumbek.core.judging.check import Verdict
 from lumbek.core.model.board import Boards
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.found import FoundKept
+from lumbek.core.model.inspection import InspectionKept
 from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.visit import Visit, copper_c
@@ -34,6 +36,8 @@ from lumbek.services.documents import (
     found_of,
     found_row,
     head_of,
+    inspection_of,
+    inspection_row,
     job_document,
     places_of,
     reading_of,
@@ -77,6 +81,11 @@ def whole_readings(db: Session, job_id: UUID) -> tuple[Reading, ...]:
 def found_on(db: Session, job_id: UUID) -> tuple[FoundKept, ...]:
     """Return what was found on a job, the oldest first."""
     return tuple(found_of(each) for each in store.found_on(db, job_id))
+
+
+def inspection_to(db: Session, job_id: UUID) -> tuple[InspectionKept, ...]:
+    """Return what was said on the inspection of a job, the oldest first."""
+    return tuple(inspection_of(each) for each in store.inspection_of(db, job_id))
 
 
 def visits_to(db: Session, job_id: UUID) -> tuple[Visit, ...]:
@@ -168,6 +177,7 @@ class JobService:
             begin_places(db, row, job.places, person.user_id)
             db.add_all(visit_row(visit, row.id, visits[visit.id]) for visit in job.visits)
             db.add_all(found_row(found, row.id, uuid4()) for found in job.found)
+            db.add_all(inspection_row(kept, row.id, uuid4(), None) for kept in renamed_records(job.inspection, names))
             store.keep_job_revision(db, row, job_document(head, job.supply, boards), person.user_id)
             for place, circuit in enumerate(job.circuits, start=1):
                 kept = add_circuit_row(db, person, row.id, place, circuit.design, ids[circuit.key])
@@ -243,6 +253,10 @@ class JobService:
                     found.model_copy(update={"id": f"f{count}"})
                     for count, found in enumerate(found_on(db, row.id), start=1)
                 ),
+                inspection=tuple(
+                    kept.model_copy(update={"id": f"i{count}"})
+                    for count, kept in enumerate(renamed_records(inspection_to(db, row.id), names), start=1)
+                ),
             )
 
     def gather(self, db: Session, row: JobRow, every_reading: bool = False) -> Gathered:
@@ -259,6 +273,7 @@ class JobService:
                 for each in answered
             ]
         whole = {"readings": whole_readings(db, row.id), "visits": visits_to(db, row.id)}
+        whole |= {"found": found_on(db, row.id), "inspection": inspection_to(db, row.id)}
         head = head_of(row).model_dump()
         job = Job(
             **head, **dict(boards_of(row)), **dict(house.places), **whole, supply=house.supply, circuits=tuple(circuits)

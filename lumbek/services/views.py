@@ -4,11 +4,13 @@ from datetime import datetime
 from uuid import UUID
 
 from lumbek.core.board.judge import HouseResult
+from lumbek.core.inspection.whole import InspectionWhole
 from lumbek.core.judging.check import Verdict
 from lumbek.core.judging.verdict import CircuitResult
 from lumbek.core.model.board import Board
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.found import FoundKept
+from lumbek.core.model.inspection import SignedRole
 from lumbek.core.model.job import JobHead, RulebookId
 from lumbek.core.model.places import Storey
 from lumbek.core.model.scheme import Route
@@ -21,6 +23,23 @@ from lumbek.core.switching.prove import Proof
 from lumbek.core.switching.unknown import ContinuityTest, LooseEnd
 from lumbek.core.testing.sheet import Sheet
 from lumbek.core.value import Frozen
+
+
+class SignView(Frozen):
+    """A signature: whose, for what, and whether it covers the job as it stands."""
+
+    role: SignedRole
+    by: str
+    at: str
+    stands: bool
+
+
+class InspectionView(Frozen):
+    """An inspection as it stands."""
+
+    job_id: UUID
+    whole: InspectionWhole
+    signed: tuple[SignView, ...]
 
 
 class JobLine(Frozen):

@@ -13,6 +13,7 @@ from lumbek.store.models import (
     CircuitRow,
     DoneWrite,
     FoundRecord,
+    InspectionRecordRow,
     JobRevision,
     JobRow,
     LibraryCircuit,
@@ -268,6 +269,20 @@ def found_on(db: Session, job_id: UUID) -> list[FoundRecord]:
     """Return what was found on a job, oldest first."""
     query = select(FoundRecord).where(FoundRecord.job_id == job_id)
     return list(db.scalars(query.order_by(FoundRecord.at, FoundRecord.id)))
+
+
+def inspection_of(db: Session, job_id: UUID) -> list[InspectionRecordRow]:
+    """Return what was said on the inspection of a job, oldest first."""
+    query = select(InspectionRecordRow).where(InspectionRecordRow.job_id == job_id)
+    return list(db.scalars(query.order_by(InspectionRecordRow.place)))
+
+
+def inspection_mark(db: Session, job_id: UUID) -> int:
+    """Return what changes whenever anything is said on an inspection but a signature: 0 where nothing was."""
+    query = select(func.max(InspectionRecordRow.place)).where(
+        InspectionRecordRow.job_id == job_id, InspectionRecordRow.what != "signed"
+    )
+    return db.scalar(query) or 0
 
 
 def visits_of(db: Session, job_id: UUID) -> list[VisitRow]:

@@ -12,6 +12,7 @@ from sqlalchemy import (
     Computed,
     DateTime,
     ForeignKey,
+    Identity,
     Index,
     LargeBinary,
     String,
@@ -277,6 +278,24 @@ class FoundRecord(Base):
     document: Mapped[dict[str, Any]]
     by: Mapped[str]
     at: Mapped[datetime]
+
+
+class InspectionRecordRow(Base):
+    """What an inspection says: a finding, items, a task, a signature; `what` is which. Rows are added, never changed.
+
+    The last of each matter stands, in the order of `place`.
+    """
+
+    __tablename__ = "inspection_record"
+    __table_args__ = (Index("ix_inspection_record_job_id", "job_id", "place"),)
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    what: Mapped[str]
+    document: Mapped[dict[str, Any]]
+    by: Mapped[str]
+    by_id: Mapped[UUID | None] = mapped_column(ForeignKey("app_user.id"))
+    at: Mapped[datetime]
+    place: Mapped[int] = mapped_column(BigInteger, Identity())
 
 
 class IssuedDocument(Base):

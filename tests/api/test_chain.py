@@ -40,6 +40,8 @@ class Records(Api):
         post(f"/api/circuits/{view['id']}/records")
         post(f"{job}/found", found={"kind": "traced", "title": "Board"})
         post(f"{job}/visits", visit={"lead_ohm": 0.03})
+        said = {"record": "finding", "finding": "f1", "seen": "Cracked plate", "code": "C2"}
+        post(f"{job}/inspection", made={"said": said})
         cls.client.post(f"{job}/attachments", params={"id": new_id()}, content=photo()).raise_for_status()
         version = cls.client.get(f"{job}/places").json()["version"]
         post(f"{job}/places/commands", version=version, commands=[{"op": "add-room", "name": "Loft"}])
@@ -96,6 +98,7 @@ class Records(Api):
             ("places_revision", "document = '{}'"),
             ("visit", "document = '{}'"),
             ("found_record", "document = '{}'"),
+            ("inspection_record", "document = jsonb_set(document, '{said,code}', '\"C3\"')"),
             ("wiring_record", "note = 'as it was'"),
             ("attachment", "data = '\\x00'"),
             ("attachment", "sha256 = 'x'"),

@@ -29,6 +29,8 @@ def inspected(*circuits: dict[str, Any] | Circuit, supply: dict[str, Any] | None
             made.append(JobCircuit(design=each))
             continue
         said = {"state": "as-found", "number": number, "name": f"Circuit {number}", **each}
+        if said["state"] == "as-found":
+            said |= {part: [{"state": "as-found", **one} for one in said[part]] for part in ("points", "legs")}
         readings = [Reading.model_validate({"by": "Robin Ash", "at": NOON, **one}) for one in said.pop("readings", ())]
         made.append(JobCircuit.of(Circuit.model_validate(said), readings))
     extent = {"state": "as-found", "year": 1978}

@@ -155,7 +155,7 @@ def _of_check(gathered: Gathered, about: str, check: Check, spot: FindingSpot, w
     general = next((key for key in _OF_CHECK if check.id == key or check.id.startswith(f"{key}-")), "")
     kind = _OF_CHECK.get(check.id) or _OF_CHECK.get(general, "other")
     seen = f"{check.title}: {check.answer}"
-    if kind == "no-cpc-lighting" and check.code == "C2" and not _serves_light(gathered, spot):
+    if kind == "no-cpc-lighting" and check.code != "C3" and not _serves_light(gathered, spot):
         kind = "no-cpc"
     if kind != "other":
         answers = answers_behind(kind, check.code) if check.code else ()
@@ -231,14 +231,22 @@ def _where(answer: CircuitAnswer, name: str = "") -> str:
 
 def _of_design(gathered: Gathered, circuit: JobCircuit, answer: CircuitAnswer) -> Iterator[Offer]:
     for check in answer.result.checks:
-        # What fails without a code is of new work on it.
-        if (
-            check.verdict is Verdict.FAIL
-            and check.code != "none"
-            and (check.code or circuit.design.state == "as-found")
-        ):
+        if _departs(circuit, check):
             spot, name = _circuit_spot(circuit, check.place)
             yield _of_check(gathered, circuit.key, check, spot, _where(answer, name))
+
+
+def _departs(circuit: JobCircuit, check: Check) -> bool:
+    """Whether a check is a departure of what exists: it fails, or is met and coded all the same.
+
+    Old wiring without a cpc is one whatever stands at it. What fails without a code is of new work on it.
+    """
+    if check.code == "none":
+        return False
+    if check.verdict is Verdict.FAIL:
+        return bool(check.code) or circuit.design.state == "as-found"
+    bare = check.id == "cpc" and check.verdict is Verdict.CANNOT_TELL and check.place is not None
+    return bool(check.code) or (bare and check.place is not None and check.place.kind == "point")
 
 
 def _circuit_spot(circuit: JobCircuit, place: Place | None) -> tuple[FindingSpot, str]:

@@ -154,43 +154,45 @@ class SameAddress(Frozen):
 
 
 class Particulars(Frozen):
-    """What papers ask that no drawing holds. Only the fields that are named count; the rest stands as it did."""
+    """What papers ask that no drawing holds. A field of None leaves what was said before; an empty one clears it."""
 
     record: Literal["particulars"] = "particulars"
     # Why the inspection was asked for; who lives there; how old, by what; what was altered; what papers there are.
-    reason: Note = ""
-    occupier: Name = ""
-    age: Note = ""
-    alterations: Note = ""
-    last_papers: Annotated[tuple[SameAddress, ...], Field(max_length=20)] = ()
+    reason: Note | None = None
+    occupier: Name | None = None
+    is_let: bool | None = None
+    age: Note | None = None
+    alterations: Note | None = None
+    last_papers: Annotated[tuple[SameAddress, ...], Field(max_length=20)] | None = None
     # What was covered, what share of it was looked at and tested, and what was not.
-    extent: Note = ""
+    covers: Note | None = None
     share_percent: Annotated[float, Field(gt=0, le=100)] | None = None
-    limitations: Annotated[tuple[Limitation, ...], Field(max_length=60)] = ()
+    limitations: Annotated[tuple[Limitation, ...], Field(max_length=60)] | None = None
     # The customer's own earlier changes; what could not be isolated, and what had to stay on.
-    customers_changes: Note = ""
-    not_isolated: Note = ""
-    kept_on: Note = ""
-    summary: Note = ""
+    customers_changes: Note | None = None
+    not_isolated: Note | None = None
+    kept_on: Note | None = None
+    summary: Note | None = None
     # Of work done: what, when finished, departures from the rules with who accepts them, comments on what exists.
-    work: Note = ""
+    work: Note | None = None
     finished: Day | None = None
-    departures: Note = ""
-    departures_accepted_by: Name = ""
-    comments: Note = ""
+    departures: Note | None = None
+    departures_accepted_by: Name | None = None
+    comments: Note | None = None
     # Of the earthing: the electrode, and of what the conductors are.
-    electrode: Note = ""
-    earthing_material: Name = ""
-    bonding_material: Name = ""
+    electrode: Note | None = None
+    earthing_material: Name | None = None
+    bonding_material: Name | None = None
     next_day: Day | None = None
-    next_why: Note = ""
+    next_why: Note | None = None
 
     def over(self, earlier: "Particulars") -> "Particulars":
         """Return what stands when this is said after something earlier."""
-        return earlier.model_copy(update={name: getattr(self, name) for name in self.model_fields_set})
+        said = {name: value for name in Particulars.model_fields if (value := getattr(self, name)) is not None}
+        return earlier.model_copy(update=said)
 
 
-class Part(Frozen):
+class TaskPart(Frozen):
     """A material or a piece of work with its price, each."""
 
     what: GivenName
@@ -198,7 +200,7 @@ class Part(Frozen):
     price: Price = 0
 
 
-class Proof(Frozen):
+class PutRight(Frozen):
     """How it is shown that something was put right: before and after, the old part and the new one, where it was."""
 
     before: Note = ""
@@ -224,13 +226,13 @@ class TaskSaid(Frozen):
     task: Id
     findings: Annotated[tuple[Id, ...], Field(min_length=1, max_length=60)]
     what: GivenNote
-    parts: Annotated[tuple[Part, ...], Field(max_length=60)] = ()
+    parts: Annotated[tuple[TaskPart, ...], Field(max_length=60)] = ()
     status: TaskStatus = "proposed"
     agreed_by: Name = ""
     day: Day | None = None
     by: Name = ""
     touched: Annotated[tuple[Touched, ...], Field(max_length=60)] = ()
-    proof: Proof | None = None
+    proof: PutRight | None = None
 
     @model_validator(mode="after")
     def _is_proved(self) -> Self:

@@ -1,0 +1,37 @@
+"""Inspections: what stands and what is offered, and saying more. Who signs has given the password not long ago."""
+
+from uuid import UUID
+
+from fastapi import APIRouter
+
+from lumbek.api.context import Reader, WithServices, Worker
+from lumbek.api.writes import Write
+from lumbek.core.inspection.kinds import FindingKind, finding_kinds
+from lumbek.core.model.inspection import InspectionMade
+from lumbek.services.views import InspectionView
+
+router = APIRouter(prefix="/api", tags=["inspections"])
+
+
+class SayOnInspection(Write):
+    """What somebody says on an inspection."""
+
+    made: InspectionMade
+
+
+@router.get("/inspection/kinds")
+def list_finding_kinds(_: Reader) -> list[FindingKind]:
+    """List the sorts of thing that are found, with what their codes turn on."""
+    return list(finding_kinds().values())
+
+
+@router.get("/jobs/{job_id}/inspection")
+def inspection(job_id: UUID, services: WithServices, person: Reader) -> InspectionView:
+    """Return an inspection as it stands."""
+    return services.inspecting.view(person, job_id)
+
+
+@router.post("/jobs/{job_id}/inspection", status_code=201)
+def say_on_inspection(job_id: UUID, said: SayOnInspection, services: WithServices, person: Worker) -> InspectionView:
+    """Keep what was said; the answer means that it is kept."""
+    return services.inspecting.add(person, job_id, said.id, said.made)
