@@ -19,6 +19,8 @@ class Gathered:
     house: House
     answer: Callable[[], Sequence[CircuitAnswer]]
     of: JobCircuit | None = None
+    # What a signature has to cover to stand; None where nobody can tell, outside of where the job is kept.
+    covers: str | None = None
 
     @cached_property
     def answers(self) -> tuple[CircuitAnswer, ...]:

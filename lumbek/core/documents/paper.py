@@ -108,12 +108,23 @@ class Section(Frozen):
     blocks: tuple[Block, ...]
     framed: bool = False
     new_page: bool = False
+    # Set across the page, where the rest of the paper stands upright: wide tables.
+    across: bool = False
 
 
 class Signature(Frozen):
-    """A place to sign."""
+    """A place to sign; signed where it says by whom, and on which day."""
 
     role: str
+    by: str = ""
+    on: str = ""
+
+
+class Want(Frozen):
+    """What a paper still wants, and where in the job that is said: the stage, and what to look for there."""
+
+    words: str
+    at: str = ""
 
 
 class Paper(Frozen):
@@ -135,6 +146,8 @@ class Paper(Frozen):
     statements: tuple[str, ...] = ()
     signatures: tuple[Signature, ...] = ()
     missing: tuple[str, ...] = ()
+    # Where what is missing is said, of that which has a place.
+    wants: tuple[Want, ...] = ()
 
     @computed_field  # type: ignore[prop-decorator]
     @property

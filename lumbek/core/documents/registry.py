@@ -4,12 +4,21 @@ from collections.abc import Callable
 from typing import Literal
 
 from lumbek.core.documents.calculation import calculation_paper
+from lumbek.core.documents.certificate import certificate_paper
+from lumbek.core.documents.condition import condition_paper
+from lumbek.core.documents.danger import danger_paper
 from lumbek.core.documents.gathered import Gathered
+from lumbek.core.documents.householder import householder_paper
+from lumbek.core.documents.isolation import isolation_paper
 from lumbek.core.documents.labels import labels_paper
 from lumbek.core.documents.make_off import make_off_paper
+from lumbek.core.documents.minor_works import minor_works_paper
 from lumbek.core.documents.paper import Paper
+from lumbek.core.documents.remedials import remedials_paper
 from lumbek.core.documents.results import results_paper
 from lumbek.core.documents.schedule import schedule_paper
+from lumbek.core.documents.verification import verification_paper
+from lumbek.core.model.job import RulebookId
 from lumbek.core.value import Frozen
 
 Form = Literal["pdf", "csv"]
@@ -28,9 +37,82 @@ class PaperKind(Frozen):
     reader: str
     issued: bool = False
     every_reading: bool = False
+    # Handed over at once by whoever makes it, and never marked a draft: it claims nothing.
+    at_once: bool = False
+    # By which rulebooks it is made; by all where none is named.
+    rulebooks: tuple[RulebookId, ...] = ()
 
 
 _MAKERS: dict[PaperKind, Callable[[Gathered], Paper]] = {
+    PaperKind(
+        id="condition",
+        title="Condition report",
+        of="job",
+        forms=("pdf", "csv"),
+        reader="who owns the installation, and its next inspector",
+        issued=True,
+        rulebooks=("bs7671",),
+    ): condition_paper,
+    PaperKind(
+        id="certificate",
+        title="Installation certificate",
+        of="job",
+        forms=("pdf", "csv"),
+        reader="who takes new work over",
+        issued=True,
+        rulebooks=("bs7671",),
+    ): certificate_paper,
+    PaperKind(
+        id="minor-works",
+        title="Minor works",
+        of="job",
+        forms=("pdf", "csv"),
+        reader="who takes a change over",
+        issued=True,
+        rulebooks=("bs7671",),
+    ): minor_works_paper,
+    PaperKind(
+        id="verification",
+        title="Report of verification",
+        of="job",
+        forms=("pdf", "csv"),
+        reader="who takes the installation over, and its next inspector",
+        issued=True,
+        rulebooks=("iec60364",),
+    ): verification_paper,
+    PaperKind(
+        id="remedials",
+        title="Completion of remedials",
+        of="job",
+        forms=("pdf", "csv"),
+        reader="who has the report that found them",
+        issued=True,
+    ): remedials_paper,
+    PaperKind(
+        id="danger",
+        title="Notice of danger",
+        of="job",
+        forms=("pdf",),
+        reader="who lives there, who owns it: at once",
+        at_once=True,
+    ): danger_paper,
+    PaperKind(
+        id="isolation",
+        title="Isolation record",
+        of="job",
+        forms=("pdf", "csv"),
+        reader="whoever works on what is dead",
+        at_once=True,
+        every_reading=True,
+    ): isolation_paper,
+    PaperKind(
+        id="householder",
+        title="For who lives here",
+        of="job",
+        forms=("pdf",),
+        reader="who lives there",
+        at_once=True,
+    ): householder_paper,
     PaperKind(
         id="schedule",
         title="Schedule",

@@ -155,6 +155,8 @@ def _of_check(gathered: Gathered, about: str, check: Check, spot: FindingSpot, w
     general = next((key for key in _OF_CHECK if check.id == key or check.id.startswith(f"{key}-")), "")
     kind = _OF_CHECK.get(check.id) or _OF_CHECK.get(general, "other")
     seen = f"{check.title}: {check.answer}"
+    if kind == "main-bonding" and check.value is not None:
+        kind = "bonding-small"
     if kind == "no-cpc-lighting" and check.code != "C3" and not _serves_light(gathered, spot):
         kind = "no-cpc"
     if kind != "other":

@@ -27,9 +27,10 @@ class Outcome(Frozen):
     uncoded: int
 
 
-def outcome_of(findings: Iterable[StandingFinding]) -> Outcome:
+def outcome_of(findings: Iterable[StandingFinding], undecided: int = 0) -> Outcome:
     """Return the outcome of findings inside the extent: any C1, C2 or FI makes it unsatisfactory.
 
+    It is satisfactory only where nothing is left `undecided`: items nobody has looked at, offers nobody has answered.
     What was put right since stays what it was when it was found: that it is put right, another paper says.
     """
     codes = [each.said.code for each in findings if each.said.status != "outside"]
@@ -37,4 +38,4 @@ def outcome_of(findings: Iterable[StandingFinding]) -> Outcome:
     uncoded = codes.count("")
     if any(counts[code] for code in _BAD):
         return Outcome(word="unsatisfactory", counts=counts, uncoded=uncoded)
-    return Outcome(word="open" if uncoded else "satisfactory", counts=counts, uncoded=uncoded)
+    return Outcome(word="open" if uncoded or undecided else "satisfactory", counts=counts, uncoded=uncoded)

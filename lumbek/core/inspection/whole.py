@@ -51,14 +51,16 @@ def whole_inspection(gathered: Gathered, today: str = "") -> InspectionWhole:
     offers = offers_of(gathered)
     titles = {offer.key: offer.title for offer in offers}
     taken = {each.said.offer for each in inspection.findings.values()}
-    outcome = outcome_of(inspection.findings.values())
+    open_offers = tuple(each for each in offers if each.key not in taken and each.key not in inspection.dismissed)
+    areas = walk_of(gathered, inspection)
+    outcome = outcome_of(inspection.findings.values(), len(open_offers) + sum(len(area.open) for area in areas))
     answers = () if inspection.notify is None else inspection.notify.answers
     return InspectionWhole(
         findings=tuple(sorted(inspection.findings.values(), key=lambda each: each.first.at)),
         dangers=tuple(each.said.finding for each in inspection.dangers),
-        offers=tuple(each for each in offers if each.key not in taken and each.key not in inspection.dismissed),
+        offers=open_offers,
         dismissed=_dismissed(inspection, titles),
-        areas=walk_of(gathered, inspection),
+        areas=areas,
         samples=samples_of(gathered, inspection),
         outcome=outcome,
         particulars=inspection.particulars,

@@ -1,0 +1,132 @@
+"""The minor works paper: a change of one circuit, or of several, and no new one (BS 7671 Part 6, Appendix 6)."""
+
+from collections.abc import Iterator
+
+from lumbek.core.documents.asking import NOT_APPLICABLE, Asking
+from lumbek.core.documents.certificate import against
+from lumbek.core.documents.gathered import Gathered
+from lumbek.core.documents.paper import COMPETENT, Column, Fact, Paper, Row, Section, Table
+from lumbek.core.inspection.whole import InspectionWhole, whole_inspection
+from lumbek.core.judging.answers import CircuitAnswer
+from lumbek.core.model.job import JobCircuit
+from lumbek.core.numbers import plain
+from lumbek.core.protection.who import device_name
+from lumbek.core.testing.sheet import Item
+
+_TESTS = (
+    Column(key="test", heading="Test"),
+    Column(key="place", heading="Place"),
+    Column(key="reading", heading="Reading", align="right", strong=True, whole=True),
+    Column(key="limit", heading="Limit"),
+    Column(key="at", heading="Read on", whole=True),
+)
+
+
+def minor_works_paper(gathered: Gathered) -> Paper:
+    """Return the minor works paper of a job that changes circuits that exist."""
+    whole, asking, job = whole_inspection(gathered), Asking(), gathered.job
+    changed = [
+        (circuit, answer)
+        for circuit, answer in zip(job.circuits, gathered.answers, strict=True)
+        if circuit.design.state != "as-found"
+    ]
+    for circuit, _ in changed:
+        if circuit.design.state == "new":
+            asking.want(f"Circuit {circuit.design.number} is new: an installation certificate", "documents")
+    if not changed:
+        asking.want("No circuit is altered", "circuits")
+    sections = (_work(gathered, whole, asking), *(_circuit(gathered, *each, asking) for each in changed))
+    for reason in against(gathered):
+        asking.want(reason.words, reason.at)
+    signatures = asking.signatures(whole.signed, gathered.covers, "inspector")
+    return Paper(
+        kind="minor-works",
+        title="Minor works",
+        job=job.name,
+        client=job.client,
+        address=job.address,
+        rulebook=gathered.rulebook.data.title,
+        advice=gathered.rulebook.data.advice,
+        sections=sections,
+        claim="The work complies, but for the departures named, and was inspected and tested.",
+        statements=(
+            "It does not make what was there before less safe, as far as that was looked at.",
+            COMPETENT,
+        ),
+        signatures=signatures,
+        missing=asking.missing,
+        wants=tuple(asking.wants),
+    )
+
+
+def _work(gathered: Gathered, whole: InspectionWhole, asking: Asking) -> Section:
+    said, supply = whole.particulars, gathered.house.supply
+    bonded = [each for each in supply.services if each.material != "plastic"]
+    adequate = "adequate" if all(each.bonded == "yes" for each in bonded) else "NOT ADEQUATE"
+    unknown = any(each.bonded == "unknown" for each in bonded) or not supply.services
+    return Section(
+        title="The work",
+        blocks=(
+            asking.facts(
+                asking.fact("Description and place", said.work),
+                asking.fact("Finished on", said.finished),
+                asking.fact("Departures", said.departures, none="none"),
+                asking.fact("Earthing system", supply.earthing, "survey"),
+                asking.fact("Main bonding", None if unknown else adequate, "survey"),
+                asking.fact("Comments on what existed", said.comments, none="none"),
+            ),
+        ),
+    )
+
+
+def _circuit(gathered: Gathered, circuit: JobCircuit, answer: CircuitAnswer, asking: Asking) -> Section:
+    design, facts = circuit.design, answer.facts
+    rcd = facts.rcd
+    table = Table(columns=_TESTS, rows=tuple(_rows(answer)))
+    return Section(
+        title=f"Circuit {design.number}, {design.name}",
+        blocks=(
+            asking.facts(
+                Fact(name="Device", value=device_name(gathered.rulebook, design.device)),
+                Fact(name="Cable", value=f"{plain(design.cable.csa_mm2)} mm², method {design.method}"),
+                Fact(name="cpc", value=NOT_APPLICABLE if facts.cpc_mm2 is None else f"{plain(facts.cpc_mm2)} mm²"),
+                Fact(name="Protection against faults", value="automatic disconnection"),
+                Fact(
+                    name="RCD",
+                    value=NOT_APPLICABLE
+                    if rcd is None or rcd.rated_ma is None
+                    else f"{plain(rcd.rated_ma)} mA {rcd.type or ''}".strip(),
+                ),
+            ),
+            table,
+        ),
+    )
+
+
+def _rows(answer: CircuitAnswer) -> Iterator[Row]:
+    for item in answer.tests.items:
+        if item.reading is not None or item.aside is not None:
+            yield Row(
+                cells={
+                    "test": item.title,
+                    "place": item.place,
+                    "reading": _read(item),
+                    "limit": f"{item.sense} {item.limit} {item.unit}" if item.limit else "",
+                    "at": _day(item),
+                },
+                bad=("reading",) if item.check is not None and item.check.verdict.value == "fail" else (),
+            )
+
+
+def _read(item: Item) -> str:
+    reading = item.reading
+    if reading is None:
+        return f"limited: {item.aside.note}" if item.aside is not None and item.aside.note else NOT_APPLICABLE
+    if reading.correct is not None:
+        return "right" if reading.correct else "WRONG"
+    return f"{'>' if reading.beyond else ''}{plain(reading.value or 0)} {item.unit}"
+
+
+def _day(item: Item) -> str:
+    reading = item.reading or item.aside
+    return "" if reading is None else (reading.taken_at or reading.at)[:10]
