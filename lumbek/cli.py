@@ -21,6 +21,7 @@ from lumbek.core.diagnosis.inquiry import open_inquiry
 from lumbek.core.diagnosis.patient import CannotDiagnoseError, patient_of
 from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.documents.gathered import gather
+from lumbek.core.documents.registry import KINDS, make_paper
 from lumbek.core.documents.schedule import schedule_paper
 from lumbek.core.judging.answers import Totals, answer_circuits
 from lumbek.core.judging.check import Verdict, worst_of
@@ -38,6 +39,7 @@ from lumbek.exchange.job_file import JobFileError, job_schema, read_job
 from lumbek.exchange.job_stream import JobStream
 from lumbek.exchange.labels_svg import label_strip_svg
 from lumbek.exchange.paper_csv import paper_csv
+from lumbek.exchange.paper_pdf import paper_pdf
 from lumbek.exchange.text_report import check_lines, circuit_lines, proposal_lines
 from lumbek.exchange.written_figure import without_noise
 
@@ -77,6 +79,10 @@ def main(arguments: list[str] | None = None) -> int:
     diagnosing.add_argument("job", type=Path)
     diagnosing.add_argument("--circuit", type=int, help="only the circuit of this number")
     diagnosing.add_argument("--ambient", type=float, default=20.0, help="temperature of the copper in °C")
+    papers = commands.add_parser("papers", help="write every paper of a job as a draft, PDF")
+    papers.add_argument("job", type=Path)
+    papers.add_argument("--into", type=Path, default=Path(), help="the folder to write into; this one by itself")
+    papers.add_argument("--kind", help="only the paper of this kind")
     commands.add_parser("schema", help="print the JSON Schema of the job file")
     asked = sys.argv[1:] if arguments is None else arguments
     if not asked or asked[0] not in commands.choices:
@@ -123,6 +129,8 @@ def _answer(given: argparse.Namespace, path: Path) -> int:
     try:
         if given.command == "schedule":
             print(paper_csv(schedule_paper(gather(read_job(path.read_bytes())))), end="")
+        elif given.command == "papers":
+            return _write_papers(given, read_job(path.read_bytes()))
         elif given.command == "propose":
             return _print_proposals(given, JobStream(path))
         elif given.command in ("boards", "labels"):
@@ -138,6 +146,27 @@ def _answer(given: argparse.Namespace, path: Path) -> int:
     except BrokenPipeError:
         # The reader has seen enough; point stdout elsewhere so that closing it stays quiet too.
         sys.stdout = open("/dev/null", "w")  # noqa: SIM115, PTH123
+    return 0
+
+
+def _write_papers(given: argparse.Namespace, job: Job) -> int:
+    """Write drafts of a job's papers; 2 where there is no such kind for it. Papers are issued where the job is kept."""
+    kinds = [each for each in KINDS if each.of == "job" and each.rulebooks in ((), (job.rulebook,))]
+    wanted = [each for each in kinds if given.kind in (None, each.id)]
+    if not wanted:
+        print(
+            f"{given.job}: there is no paper {given.kind!r} of it, but {', '.join(each.id for each in kinds)}",
+            file=sys.stderr,
+        )
+        return BAD_INPUT
+    gathered = gather(job)
+    for kind in wanted:
+        paper = make_paper(kind, gathered)
+        if not kind.at_once:
+            paper = paper.held_back("Written from a file: issued where the job is kept.")
+        target = given.into / f"{kind.id}.pdf"
+        target.write_bytes(paper_pdf(paper))
+        print(target)
     return 0
 
 

@@ -28,6 +28,7 @@ from lumbek.api import (
     session,
     switching,
     testing,
+    verifying,
 )
 from lumbek.api.around import Around
 from lumbek.api.content import note_content
@@ -98,6 +99,8 @@ def make_app(settings: Settings | None = None) -> FastAPI:
         responses={"4XX": {"model": ErrorBody}, "500": {"model": ErrorBody}, "503": {"model": ErrorBody}},
     )
     app.state.services = services
+    # Whose turn it is to issue, firm by firm.
+    app.state.turns = {}
     install_error_handlers(app)
 
     @app.get(HEALTH, include_in_schema=False)
@@ -120,6 +123,7 @@ def make_app(settings: Settings | None = None) -> FastAPI:
         papers.router,
         attachments.router,
         issuing.router,
+        verifying.router,
         inspecting.router,
         diagnosis.router,
     ):

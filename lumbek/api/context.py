@@ -15,6 +15,7 @@ from lumbek.services.attachments import AttachmentService
 from lumbek.services.audit import AuditService
 from lumbek.services.boards import BoardService
 from lumbek.services.circuits import CircuitService
+from lumbek.services.due import DueService
 from lumbek.services.errors import WrongTokenError
 from lumbek.services.inspecting import InspectingService
 from lumbek.services.issuing import IssuingService
@@ -30,6 +31,7 @@ from lumbek.services.roles import Right
 from lumbek.services.sessions import SessionService, need_right
 from lumbek.services.switching import SwitchingService
 from lumbek.services.testing import TestingService
+from lumbek.services.verifying import VerifyService
 from lumbek.services.worked_out import Results
 from lumbek.settings import Settings
 from lumbek.store.database import Database
@@ -55,6 +57,8 @@ class Services:
     attachments: AttachmentService
     inspecting: InspectingService
     issuing: IssuingService
+    verifying: VerifyService
+    due: DueService
     boards: BoardService
     places: PlacesService
     circuits: CircuitService
@@ -82,7 +86,9 @@ class Services:
             PaperService(database, jobs),
             AttachmentService(database),
             InspectingService(database, jobs, sessions),
-            IssuingService(database, jobs),
+            IssuingService(database, jobs, settings),
+            VerifyService(database),
+            DueService(database, jobs),
             BoardService(database, results),
             PlacesService(database, results),
             circuits,
@@ -138,6 +144,11 @@ def _proved(person: Annotated[Person, Depends(_with(Right.MANAGE))], services: W
     return person
 
 
+def _proved_supervisor(person: Annotated[Person, Depends(_with(Right.ISSUE))], services: WithServices) -> Person:
+    services.sessions.need_proof(person)
+    return person
+
+
 # Who may use a route, as its parameter says: one of these, or `SignedInPerson` for what each does for themselves.
 Reader = Annotated[Person, Depends(_with(Right.READ))]
 Designer = Annotated[Person, Depends(_with(Right.DESIGN))]
@@ -145,6 +156,8 @@ Tester = Annotated[Person, Depends(_with(Right.TEST))]
 # Whoever works on site: a record of how a box was wired is made by designers and testers alike.
 Worker = Annotated[Person, Depends(_with(Right.DESIGN, Right.TEST))]
 Supervisor = Annotated[Person, Depends(_with(Right.ISSUE))]
+# One who has given the password not long ago.
+ProvedSupervisor = Annotated[Person, Depends(_proved_supervisor)]
 Admin = Annotated[Person, Depends(_with(Right.MANAGE))]
 # An admin who has given the password not long ago.
 ProvedAdmin = Annotated[Person, Depends(_proved)]

@@ -2,13 +2,14 @@
 
 from uuid import UUID
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 
-from lumbek.api.context import Reader, WithServices, Worker
+from lumbek.api.context import Designer, Reader, WithServices, Worker
+from lumbek.api.download import download, hands_out
 from lumbek.api.writes import Write
 from lumbek.core.inspection.kinds import FindingKind, finding_kinds
 from lumbek.core.model.inspection import InspectionMade
-from lumbek.services.views import InspectionView
+from lumbek.services.views import DueLine, InspectionView, JobView
 
 router = APIRouter(prefix="/api", tags=["inspections"])
 
@@ -35,3 +36,21 @@ def inspection(job_id: UUID, services: WithServices, person: Reader) -> Inspecti
 def say_on_inspection(job_id: UUID, said: SayOnInspection, services: WithServices, person: Worker) -> InspectionView:
     """Keep what was said; the answer means that it is kept."""
     return services.inspecting.add(person, job_id, said.id, said.made)
+
+
+@router.get("/due")
+def due(services: WithServices, person: Reader) -> list[DueLine]:
+    """List the jobs whose next inspection somebody has said, the soonest first."""
+    return list(services.due.list(person))
+
+
+@router.get("/jobs/{job_id}/due.ics", response_class=Response, responses=hands_out("text/calendar"))
+def due_calendar(job_id: UUID, services: WithServices, person: Reader) -> Response:
+    """Hand out what falls due of a job, as a calendar."""
+    return download(services.due.calendar(person, job_id), "text/calendar", "due.ics")
+
+
+@router.post("/jobs/{job_id}/next-inspection", status_code=201)
+def next_inspection(job_id: UUID, write: Write, services: WithServices, person: Designer) -> JobView:
+    """Start the next inspection from the last: what is there, as found, and its readings as those of last time."""
+    return services.due.next_inspection(person, job_id, write.id)

@@ -34,7 +34,7 @@ _templates.globals.update(
 # WeasyPrint is loaded by who sets a page: the application has that done elsewhere, and starts much sooner without it.
 
 
-def _fetcher() -> Any:
+def font_fetcher() -> Any:
     """Return what fetches our own fonts, and nothing else."""
     from weasyprint.urls import URLFetcher, URLFetcherResponse, URLFetchingError  # noqa: PLC0415
 
@@ -60,6 +60,6 @@ def paper_pdf(paper: Paper, issue: Issue | None = None, plain: bool = False) -> 
     """
     from weasyprint import HTML  # noqa: PLC0415
 
-    html = HTML(string=paper_html(paper, issue), url_fetcher=_fetcher())
+    html = HTML(string=paper_html(paper, issue), url_fetcher=font_fetcher())
     pdf: bytes = html.write_pdf(uncompressed_pdf=plain)
     return pdf

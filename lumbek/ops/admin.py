@@ -8,6 +8,7 @@ from lumbek.services import audit
 from lumbek.services.clock import now
 from lumbek.services.deeds import Deed
 from lumbek.services.errors import BadInputError, NotFoundError
+from lumbek.services.firm_keys import add_key
 from lumbek.services.links import Made, first_link, make_link
 from lumbek.services.roles import Role
 from lumbek.services.sessions import SessionService
@@ -31,6 +32,8 @@ def add_to(parser: argparse.ArgumentParser) -> None:
     person.add_argument("email")
     person.add_argument("--name", default="")
     person.add_argument("--role", action="append", choices=[role.value for role in Role], default=[])
+    key = doing.add_parser("key", help="a new key for a firm to sign papers with; what older ones signed stays good")
+    key.add_argument("firm", help="the firm's name")
     for name, words in (
         ("reset", "a link with which somebody sets a new password; their second factor is taken off"),
         ("lock", "let somebody in no more, from this moment on"),
@@ -54,6 +57,8 @@ def run(settings: Settings, given: argparse.Namespace) -> None:
             _begin(database, settings)
         elif given.doing in ("firm", "person"):
             _link_to_join(database, settings, given)
+        elif given.doing == "key":
+            _key(database, settings, given.firm)
         elif given.doing == "verify":
             _verify(database, given.kept)
         elif given.doing == "clear":
@@ -104,6 +109,14 @@ def _new_firm(db: Session, name: str) -> Firm:
     db.add(firm)
     db.flush()
     return firm
+
+
+def _key(database: Database, settings: Settings, name: str) -> None:
+    with database.transaction() as db:
+        firm = _firm_called(db, name)
+        row = add_key(db, firm.id, settings.key_file, "the shell")
+        audit.note_from_shell(db, firm.id, Deed.KEY_CHANGED, str(row.id), f"until {row.until_at.date().isoformat()}")
+        print(f"{firm.name} signs with a new key from now on, until {row.until_at.date().isoformat()}.")
 
 
 def _firm_called(db: Session, name: str) -> Firm:

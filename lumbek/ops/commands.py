@@ -2,6 +2,7 @@
 
 import argparse
 import sys
+from collections.abc import Callable
 from pathlib import Path
 
 from pydantic import ValidationError
@@ -29,6 +30,9 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     back.add_argument("file", type=Path)
     back.add_argument("--signed-by", default="", metavar="KEY", help="the key of another server that has signed it")
     back.add_argument("--unsigned", action="store_true", help="take one of an older Lumbek, which is not signed")
+    checking = commands.add_parser("verify", help="say whether a file is a paper that was issued here, unaltered")
+    checking.add_argument("file", type=Path)
+    checking.add_argument("--away", action="store_true", help="look at its signature only, and ask no server")
     admin.add_to(commands.add_parser("admin", help="firms, people and the audit, from the shell"))
 
 
@@ -41,19 +45,7 @@ def run(given: argparse.Namespace) -> int:
             print(f"LUMBEK_{problem.field.upper()}: {problem.reason}", file=sys.stderr)
         return BAD_INPUT
     try:
-        if given.command == "serve":
-            return _serve(settings)
-        if given.command == "upgrade":
-            upgrade(settings.owner_url)
-            grant(settings.owner_url, settings.database_url)
-            _seal(settings)
-            print("The database is at this Lumbek's schema.")
-        elif given.command == "backup":
-            print(backup.make(settings, given.file))
-        elif given.command == "restore":
-            print(backup.restore(settings, given.file, given.signed_by, given.unsigned))
-        else:
-            admin.run(settings, given)
+        return _DO.get(given.command, _administer)(settings, given)
     except ServiceError as error:
         print(error.message, file=sys.stderr)
         return CANNOT
@@ -63,7 +55,38 @@ def run(given: argparse.Namespace) -> int:
     except (ClusterError, NewerDatabaseError, OlderDatabaseError, backup.BackupError) as error:
         print(error, file=sys.stderr)
         return CANNOT
+
+
+def _upgrade(settings: Settings, _: argparse.Namespace) -> int:
+    upgrade(settings.owner_url)
+    grant(settings.owner_url, settings.database_url)
+    _seal(settings)
+    print("The database is at this Lumbek's schema.")
     return 0
+
+
+def _backup(settings: Settings, given: argparse.Namespace) -> int:
+    print(backup.make(settings, given.file))
+    return 0
+
+
+def _restore(settings: Settings, given: argparse.Namespace) -> int:
+    print(backup.restore(settings, given.file, given.signed_by, given.unsigned))
+    return 0
+
+
+def _administer(settings: Settings, given: argparse.Namespace) -> int:
+    admin.run(settings, given)
+    return 0
+
+
+def _verify(settings: Settings, given: argparse.Namespace) -> int:
+    # Only this command needs what reads signed papers.
+    from lumbek.ops.verifying import verify_file  # noqa: PLC0415
+
+    code, words = verify_file(settings, given.file, given.away)
+    print(words, file=sys.stderr if code == BAD_INPUT else sys.stdout)
+    return code
 
 
 def _seal(settings: Settings) -> None:
@@ -79,7 +102,7 @@ def _seal(settings: Settings) -> None:
         database.close()
 
 
-def _serve(settings: Settings) -> int:
+def _serve(settings: Settings, _: argparse.Namespace) -> int:
     # It loads the whole application, which no other command needs.
     from lumbek.ops.serving import CannotServeError, serve  # noqa: PLC0415
 
@@ -89,3 +112,12 @@ def _serve(settings: Settings) -> int:
         print(error, file=sys.stderr)
         return CANNOT
     return 0
+
+
+_DO: dict[str, Callable[[Settings, argparse.Namespace], int]] = {
+    "serve": _serve,
+    "upgrade": _upgrade,
+    "backup": _backup,
+    "restore": _restore,
+    "verify": _verify,
+}

@@ -14,7 +14,7 @@ import uvicorn
 from lumbek.api.app import make_app
 from lumbek.ops.cluster import ClusterError, PostgresCluster, free_port, is_free
 from lumbek.ops.stopping import StoppedError, ignore, stoppable
-from lumbek.services.demo import EMAIL, PASSWORD, load_demo
+from lumbek.services.demo import EMAIL, PASSWORD, issue_demo, load_demo
 from lumbek.settings import Settings
 from lumbek.store.database import Database
 from lumbek.store.grants import grant
@@ -63,7 +63,6 @@ def _serve(cluster: PostgresCluster, port: int, said: Path) -> None:
     grant(cluster.owner_url, cluster.url)
     database = Database(cluster.url)
     fresh = load_demo(database)
-    database.close()
     address = f"http://127.0.0.1:{port}"
     settings = Settings(
         database_url=cluster.url,
@@ -74,6 +73,8 @@ def _serve(cluster: PostgresCluster, port: int, said: Path) -> None:
         public_address=address,
         smtp_url=f"smtp://127.0.0.1:{MAIL_PORT}",
     )
+    issue_demo(database, settings)
+    database.close()
     print(f"\n  Lumbek runs at {address}")
     print(f"  Sign in as {EMAIL} with {PASSWORD}")
     print(f"  {'Demo data loaded' if fresh else 'What was entered before is kept'}; Ctrl-C stops it.\n", flush=True)

@@ -38,5 +38,6 @@ class Deed(StrEnum):
     SIGNED = "signed"
     WIRING_RECORDED = "wiring-recorded"
     ATTACHED = "attached"
+    KEY_CHANGED = "key-changed"
     EXPORTED = "exported"
     ISSUED = "issued"

@@ -1,16 +1,29 @@
 """The demo: its own firm and sign-in, and its house. Only ever loaded in demo mode."""
 
+from collections.abc import Mapping, Sequence
 from importlib.resources import files
-from uuid import uuid4
+from uuid import UUID, uuid4
 
+from lumbek.core.inspection.standing import StandingTask
+from lumbek.core.model.inspection import InspectionMade
+from lumbek.core.model.reading import ReadingTaken
 from lumbek.exchange.job_file import read_job
+from lumbek.exchange.standing_pdf import signed_paper
+from lumbek.services.clock import now
+from lumbek.services.inspecting import InspectingService
+from lumbek.services.issuing import IssuingService
 from lumbek.services.jobs import JobService
+from lumbek.services.mail import Mail
 from lumbek.services.passwords import hash_password
 from lumbek.services.person import Person
 from lumbek.services.roles import Role
+from lumbek.services.sessions import SessionService
+from lumbek.services.testing import TestingService
 from lumbek.services.worked_out import Results
+from lumbek.settings import Settings
 from lumbek.store.database import Database
-from lumbek.store.jobs import names_ever
+from lumbek.store.issued import issued_of
+from lumbek.store.jobs import job_called, names_ever
 from lumbek.store.models import Firm, User
 from lumbek.store.people import user_by_email
 
@@ -23,7 +36,8 @@ _PEOPLE = (
     (SECOND_EMAIL, "Kit Marlow", (Role.DESIGNER, Role.TESTER)),
 )
 # The last one taken in comes first in the list.
-HOUSES = ("boathouse.json", "signal_box.json")
+HOUSES = ("boathouse.json", "signal_box_found.json", "signal_box.json")
+_INSPECTED = "The old signal box, as we found it"
 
 
 def load_demo(database: Database) -> bool:
@@ -54,3 +68,83 @@ def load_demo(database: Database) -> bool:
             made = True
             jobs.take_in(person, uuid4(), job)
     return made
+
+
+def issue_demo(database: Database, settings: Settings) -> bool:
+    """Issue the papers of the house that was inspected, once: the report, the repairs, their completion.
+
+    Only where the demo is shown: setting and signing pages takes seconds.
+    """
+    with database.transaction() as db:
+        user = user_by_email(db, EMAIL)
+        found = None if user is None else job_called(db, user.firm_id, _INSPECTED)
+        if user is None or found is None or issued_of(db, found):
+            return False
+        roles = tuple(user.roles)
+        person = Person(user.id, user.firm_id, user.name, FIRM, user.email, roles, proved_at=now())
+    services = _Issuer(database, settings, person, found)
+    services.sign("inspector", "authoriser")
+    services.issue("condition")
+    services.put_right()
+    services.sign("constructor", "inspector")
+    services.issue("remedials")
+    return True
+
+
+class _Issuer:
+    """Hands of the demo's supervisor."""
+
+    def __init__(self, database: Database, settings: Settings, person: Person, job_id: UUID) -> None:
+        results = Results()
+        jobs = JobService(database, results)
+        self._inspecting = InspectingService(database, jobs, SessionService(database, settings, Mail(settings)))
+        self._issuing = IssuingService(database, jobs, settings)
+        self._testing = TestingService(database, results)
+        self._person, self._job, self._jobs = person, job_id, jobs
+
+    def say(self, said: Mapping[str, object]) -> None:
+        made = InspectionMade.model_validate({"said": said})
+        self._inspecting.add(self._person, self._job, uuid4(), made)
+
+    def sign(self, *roles: str) -> None:
+        for role in roles:
+            self.say({"record": "signed", "role": role})
+
+    def issue(self, kind: str) -> None:
+        write_id = uuid4()
+        made = self._issuing.gather(self._person, self._job, write_id, kind)
+        if made is not None:
+            data = signed_paper(made.paper, made.issue, made.inside, made.at, made.key)
+            self._issuing.keep(self._person, self._job, write_id, made, data)
+
+    def put_right(self) -> None:
+        """Put right what wants action: the task that was agreed, and the blank; read again what was touched."""
+        whole = self._inspecting.view(self._person, self._job).whole
+        for task in whole.tasks:
+            proof = {
+                "before": "plate cracked",
+                "after": "plate whole; R1+R2, insulation and polarity read again as before",
+                "old_part": "twin front",
+                "new_part": "twin front, new",
+            }
+            self.say({**task.said.model_dump(), "status": "done", "proof": proof})
+        blank = next(each.said for each in whole.findings if each.said.code == "C1")
+        closed = {"before": "bare bar in reach", "after": "closed: no finger, no wire gets in", "new_part": "blank"}
+        other = {"task": uuid4().hex, "findings": [blank.finding], "what": "A blank of the maker fitted, cover fixed"}
+        self.say({"record": "task", **other, "status": "done", "by": self._person.name, "proof": closed})
+        for finding in whole.findings:
+            if finding.said.code in ("C1", "C2"):
+                self.say({**finding.said.model_dump(), "status": "done"})
+        self._read_again(whole.tasks)
+
+    def _read_again(self, tasks: Sequence[StandingTask]) -> None:
+        """Enter once more what was read of what a task touched."""
+        for touched in {each for task in tasks for each in task.said.touched}:
+            circuit_id = UUID(touched.circuit)
+            sheet = self._testing.sheet(self._person, circuit_id, 20).sheet
+            taken = [
+                ReadingTaken.model_validate(item.reading.model_dump(include=set(ReadingTaken.model_fields)))
+                for item in sheet.items
+                if item.reading is not None and item.point in (None, touched.point) and item.reading.isolation is None
+            ]
+            self._testing.enter(self._person, circuit_id, uuid4(), tuple(taken), 20)

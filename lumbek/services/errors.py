@@ -54,6 +54,12 @@ class TooManyAttemptsError(ServiceError):
         self.retry_after_s = retry_after_s
 
 
+class TakenNumberError(ServiceError):
+    """Another paper of the firm was issued while this one was set: it is set again, with the next number."""
+
+    code = "taken-number"
+
+
 class BusyError(ServiceError):
     """So much is being worked out that one more would only wait."""
 

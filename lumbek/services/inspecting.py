@@ -6,12 +6,13 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from lumbek.core.inspection.standing import Inspection, standing_of
 from lumbek.core.inspection.whole import InspectionWhole, whole_inspection
 from lumbek.core.model.inspection import FindingSaid, InspectionKept, InspectionMade, Opened, Signed
 from lumbek.services import audit
 from lumbek.services.clock import now, stamp
 from lumbek.services.deeds import Deed
-from lumbek.services.documents import inspection_row, visit_key
+from lumbek.services.documents import inspection_of, inspection_row, visit_key
 from lumbek.services.errors import BadInputError, NotAllowedError
 from lumbek.services.follows import follows
 from lumbek.services.houses import key_of
@@ -88,6 +89,11 @@ class InspectingService:
                 for each in whole.signed
             ),
         )
+
+
+def standing_inspection(db: Session, job: JobRow) -> Inspection:
+    """Return what stands of all that was said on a job."""
+    return standing_of([inspection_of(each) for each in store.inspection_of(db, job.id)])
 
 
 def covered(db: Session, job: JobRow) -> str:

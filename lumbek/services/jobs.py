@@ -9,7 +9,7 @@ from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
 from lumbek.core.board.house import House
-from lumbek.core.documents.gathered import Gathered
+from lumbek.core.documents.gathered import Gathered, with_rooms
 from lumbek.core.inspection.renamed import renamed_records
 from lumbek.core.judging.answers import CircuitAnswer, answer_circuits, insulation_mohm, tests_of_house
 from lumbek.core.judging.check import Verdict
@@ -259,10 +259,11 @@ class JobService:
                 ),
             )
 
-    def gather(self, db: Session, row: JobRow, every_reading: bool = False) -> Gathered:
+    def gather(self, db: Session, row: JobRow, every_reading: bool = False, covers: str | None = None) -> Gathered:
         """Return a job as its papers are made from it, by the answers there are already.
 
-        With `every_reading` those too that a later one stands for: then all is worked out anew.
+        With `every_reading` those too that a later one stands for: then all is worked out anew. `covers` is what a
+        signature has to cover to stand.
         """
         house, answered = self._answered(db, row)
         circuits = [each.circuit for each in answered]
@@ -278,9 +279,10 @@ class JobService:
         job = Job(
             **head, **dict(boards_of(row)), **dict(house.places), **whole, supply=house.supply, circuits=tuple(circuits)
         )
+        job = with_rooms(job)
         if every_reading:
-            return Gathered(job, house, lambda: tuple(answer_circuits(job, house=house)))
-        return Gathered(job, house, lambda: [each.answer for each in answered])
+            return Gathered(job, house, lambda: tuple(answer_circuits(job, house=house)), covers=covers)
+        return Gathered(job, house, lambda: [each.answer for each in answered], covers=covers)
 
     def gather_circuit(self, db: Session, row: CircuitRow, job: JobRow) -> Gathered:
         """Return one circuit of a job as its papers are made from it: nothing of the others is worked out."""

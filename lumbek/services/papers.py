@@ -7,6 +7,7 @@ from lumbek.core.documents.paper import Paper
 from lumbek.core.documents.registry import PaperKind, kind_of, make_paper
 from lumbek.services.circuits import need_circuit
 from lumbek.services.errors import NotFoundError
+from lumbek.services.inspecting import covered
 from lumbek.services.jobs import JobService, need_job
 from lumbek.services.person import Person
 from lumbek.store.database import Database
@@ -22,7 +23,8 @@ class PaperService:
         """Return a paper of a job; a draft for whoever may not issue it. Raises NotFoundError."""
         kind = need_kind(kind_id, "job")
         with self._database.transaction() as db:
-            gathered = self._jobs.gather(db, need_job(db, person, job_id), kind.every_reading)
+            job = need_job(db, person, job_id)
+            gathered = self._jobs.gather(db, job, kind.every_reading, covered(db, job))
         return _for(person, kind, make_paper(kind, gathered))
 
     def of_circuit(self, person: Person, circuit_id: UUID, kind_id: str) -> Paper:

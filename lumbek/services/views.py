@@ -42,6 +42,18 @@ class InspectionView(Frozen):
     signed: tuple[SignView, ...]
 
 
+class DueLine(Frozen):
+    """A job whose next inspection falls due on a day."""
+
+    job_id: UUID
+    name: str
+    client: str
+    address: str
+    day: str
+    why: str
+    overdue: bool
+
+
 class JobLine(Frozen):
     """A job in the list."""
 
@@ -102,11 +114,16 @@ class Issued(Frozen):
 
     id: UUID
     kind: str
+    title: str
     number: int
+    firm_number: int
+    code: str
     by: str
     at: datetime
     sha256: str
     stands: bool
+    # The number of the paper that stands instead.
+    corrected_by: int | None = None
 
 
 class BoardsView(Frozen):

@@ -16,6 +16,7 @@ _CHANGED = (
     "places",
     "circuit",
     "library_circuit",
+    "firm_counter",
     "wiring_record",
 )
 # What is kept no longer than needed.

@@ -5,7 +5,7 @@ from uuid import UUID
 from sqlalchemy import select
 from sqlalchemy.orm import Session, defer
 
-from lumbek.store.models import IssuedDocument, JobRow
+from lumbek.store.models import IssuedDocument
 
 
 def issued_of(db: Session, job_id: UUID) -> list[IssuedDocument]:
@@ -16,10 +16,6 @@ def issued_of(db: Session, job_id: UUID) -> list[IssuedDocument]:
 
 
 def find_issued(db: Session, firm_id: UUID, issued_id: UUID) -> IssuedDocument | None:
-    """Return an issued document of this firm."""
-    query = (
-        select(IssuedDocument)
-        .join(JobRow, JobRow.id == IssuedDocument.job_id)
-        .where(IssuedDocument.id == issued_id, JobRow.firm_id == firm_id, JobRow.removed_at.is_(None))
-    )
+    """Return an issued document of this firm: of a job that was removed too."""
+    query = select(IssuedDocument).where(IssuedDocument.id == issued_id, IssuedDocument.firm_id == firm_id)
     return db.scalar(query)

@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Any, NamedTuple
 from uuid import UUID
 
-from sqlalchemy import ColumnElement, Select, bindparam, func, literal_column, or_, select, update
+from sqlalchemy import ColumnElement, Select, bindparam, func, literal_column, or_, select, text, update
 from sqlalchemy.dialects.postgresql import aggregate_order_by, insert
 from sqlalchemy.orm import InstrumentedAttribute, Session, defer
 
@@ -271,10 +271,31 @@ def found_on(db: Session, job_id: UUID) -> list[FoundRecord]:
     return list(db.scalars(query.order_by(FoundRecord.at, FoundRecord.id)))
 
 
+def job_called(db: Session, firm_id: UUID, name: str) -> UUID | None:
+    """Return a job of a firm by its name; None where there is none, or it was removed."""
+    query = select(JobRow.id).where(JobRow.firm_id == firm_id, JobRow.name == name, JobRow.removed_at.is_(None))
+    return db.scalars(query.limit(1)).first()
+
+
 def inspection_of(db: Session, job_id: UUID) -> list[InspectionRecordRow]:
     """Return what was said on the inspection of a job, oldest first."""
     query = select(InspectionRecordRow).where(InspectionRecordRow.job_id == job_id)
     return list(db.scalars(query.order_by(InspectionRecordRow.place)))
+
+
+# The day of the next inspection that was said last, job by job.
+_DUE = text(
+    "SELECT DISTINCT ON (job.id) job.id, job.name, job.client, job.address, "
+    "said.document -> 'said' ->> 'next_day', coalesce(said.document -> 'said' ->> 'next_why', '') "
+    "FROM job JOIN inspection_record AS said ON said.job_id = job.id AND said.what = 'particulars' "
+    "AND coalesce(said.document -> 'said' ->> 'next_day', '') <> '' "
+    "WHERE job.firm_id = :firm_id AND job.removed_at IS NULL ORDER BY job.id, said.place DESC"
+)
+
+
+def due_of(db: Session, firm_id: UUID) -> list[tuple[UUID, str, str, str, str, str]]:
+    """Return the jobs of a firm with the day of the next inspection, and why then."""
+    return [(row[0], row[1], row[2], row[3], row[4], row[5]) for row in db.execute(_DUE, {"firm_id": firm_id})]
 
 
 def inspection_mark(db: Session, job_id: UUID) -> int:

@@ -287,7 +287,10 @@ class InspectionRecordRow(Base):
     """
 
     __tablename__ = "inspection_record"
-    __table_args__ = (Index("ix_inspection_record_job_id", "job_id", "place"),)
+    __table_args__ = (
+        Index("ix_inspection_record_job_id", "job_id", "place"),
+        Index("ix_inspection_particulars", "job_id", "place", postgresql_where=text("what = 'particulars'")),
+    )
     id: Mapped[UUID] = mapped_column(primary_key=True)
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
     what: Mapped[str]
@@ -301,11 +304,15 @@ class InspectionRecordRow(Base):
 class IssuedDocument(Base):
     """A document as it was issued: what it says, the file itself and its hash, and the versions it follows from.
 
-    Rows are added, never changed; `number` counts the issues of a kind in a job.
+    Rows are added, never changed; `number` counts the issues of a kind in a job, `firm_number` all that a firm issued.
     """
 
     __tablename__ = "issued_document"
-    __table_args__ = (UniqueConstraint("job_id", "kind", "number", name="issue_number_once"),)
+    __table_args__ = (
+        UniqueConstraint("job_id", "kind", "number", name="issue_number_once"),
+        UniqueConstraint("firm_id", "firm_number", name="firm_number_once"),
+        UniqueConstraint("code", name="issued_code_once"),
+    )
     id: Mapped[UUID] = mapped_column(primary_key=True)
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
     kind: Mapped[str]
@@ -313,10 +320,44 @@ class IssuedDocument(Base):
     document: Mapped[dict[str, Any]]
     follows: Mapped[dict[str, Any]]
     data: Mapped[bytes]
-    sha256: Mapped[str]
+    sha256: Mapped[str] = mapped_column(index=True)
     by: Mapped[str]
     by_id: Mapped[UUID] = mapped_column(ForeignKey("app_user.id"))
     at: Mapped[datetime]
+    firm_id: Mapped[UUID] = mapped_column(ForeignKey("firm.id"))
+    firm_number: Mapped[int]
+    # What it is found by from outside: random, and on its last page.
+    code: Mapped[str]
+    # Of the job's data inside it, as the page says it.
+    job_sha256: Mapped[str] = mapped_column(server_default="")
+    # The issue that it stands instead of; the key it was signed with, none of what is older than keys.
+    corrects: Mapped[UUID | None] = mapped_column(ForeignKey("issued_document.id"), index=True)
+    key_id: Mapped[UUID | None] = mapped_column(ForeignKey("firm_key.id"))
+
+
+class FirmCounter(Base):
+    """The last number that a firm has issued a paper under: counted up with the paper, in one transaction."""
+
+    __tablename__ = "firm_counter"
+    firm_id: Mapped[UUID] = mapped_column(ForeignKey("firm.id"), primary_key=True)
+    last: Mapped[int]
+
+
+class FirmKey(Base):
+    """A key that a firm signs with, from when until when, sealed by the server's own; the newest is used.
+
+    Rows are added, never changed: what was signed with an old key is checked by it.
+    """
+
+    __tablename__ = "firm_key"
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    firm_id: Mapped[UUID] = mapped_column(ForeignKey("firm.id"), index=True)
+    certificate: Mapped[bytes]
+    sealed: Mapped[bytes]
+    from_at: Mapped[datetime]
+    until_at: Mapped[datetime]
+    by: Mapped[str]
+    at: Mapped[datetime] = mapped_column(server_default=func.now())
 
 
 class Audit(Base):

@@ -14,6 +14,7 @@ OPEN_TO_ALL = {
     ("GET", "/api/health"),
     ("POST", "/api/links/look"),
     ("POST", "/api/links/use"),
+    ("POST", "/api/verify"),
 }
 # Who else than everybody may use a route: the roles by their first letters. A supervisor designs and tests, an admin
 # looks after people; whoever is not named here reads.
@@ -48,7 +49,9 @@ ONLY = {
     ("POST", "/api/jobs/{job_id}/readings"): "ts",
     ("POST", "/api/jobs/{job_id}/visits"): "ts",
     ("POST", "/api/jobs/{job_id}/found"): "ts",
+    ("POST", "/api/jobs/{job_id}/inspection"): "dts",
     ("POST", "/api/jobs/{job_id}/issued"): "s",
+    ("POST", "/api/jobs/{job_id}/next-inspection"): "ds",
     ("GET", "/api/people"): "a",
     ("POST", "/api/people/invitations"): "a",
     ("DELETE", "/api/people/invitations/{invitation_id}"): "a",
@@ -147,7 +150,12 @@ class Access(unittest.TestCase):
             "/api/jobs/{job_id}/readings": {"id": new_id(), "reading": {"quantity": "ze", "value": 0.2}},
             "/api/jobs/{job_id}/visits": {"id": new_id(), "visit": {}},
             "/api/jobs/{job_id}/found": {"id": new_id(), "found": {"kind": "traced", "title": "Board"}},
+            "/api/jobs/{job_id}/inspection": {
+                "id": new_id(),
+                "made": {"said": {"record": "dismissed", "offer": "C1/rcd", "why": "Looked"}},
+            },
             "/api/jobs/{job_id}/issued": {"id": new_id()},
+            "/api/jobs/{job_id}/next-inspection": {"id": new_id()},
             "/api/codes": {"names": ["a"]},
             "/api/people/invitations": {"email": "new@signalbox.example", "name": "New", "roles": []},
             "/api/people/{user_id}/roles": {"roles": ["reader"]},

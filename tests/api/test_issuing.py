@@ -8,6 +8,7 @@ from unittest import mock
 from sqlalchemy import text
 
 from lumbek.exchange.job_file import write_job
+from lumbek.services import demo
 from lumbek.store.database import Database
 from tests.api.case import Api, new_id
 from tests.core.test_exchange import finished
@@ -50,7 +51,10 @@ class Issuing(Api):
         said = words_of(pdf)
         self.assertNotIn("DRAFT", said)
         self.assertIn(f"Issue 1, issued by {first['by']}", " ".join(said.split()))
-        self.assertEqual(self.audited("issued"), [f"schedule, issue 1, {first['sha256']}"])
+        self.assertIn(f"Number {first['firm_number']} of {demo.FIRM}", " ".join(said.split()))
+        self.assertIn(first["code"], said)
+        number = first["firm_number"]
+        self.assertEqual(self.audited("issued"), [f"schedule, number {number}, issue 1, {first['sha256']}"])
         # The job goes on: the issue stays what it was, and is said to be of another state.
         self.assertEqual(self.do_job(self.job, op="head", client="Somebody else").status_code, 200)
         (stale,) = self.client.get(self.path).json()
@@ -103,13 +107,25 @@ class Issuing(Api):
             f"/api/jobs/{self.job}/papers/schedule.pdf": True,
             f"/api/jobs/{self.job}/papers/results.pdf": False,
             f"/api/jobs/{self.job}/papers/labels.pdf": False,
+            f"/api/jobs/{self.job}/papers/condition.pdf": True,
+            f"/api/jobs/{self.job}/papers/certificate.pdf": True,
+            f"/api/jobs/{self.job}/papers/minor-works.pdf": True,
+            f"/api/jobs/{self.job}/papers/verification.pdf": True,
+            f"/api/jobs/{self.job}/papers/remedials.pdf": True,
+            # No danger is on record.
+            f"/api/jobs/{self.job}/papers/danger.pdf": True,
             f"/api/circuits/{circuit}/papers/calculation.pdf": False,
             f"/api/circuits/{lights}/papers/make-off.pdf": False,
         }
+        # What is handed over at once is nobody's draft.
+        papers = f"/api/jobs/{self.job}"
+        at_once = [f"{papers}/papers/isolation.pdf", f"{papers}/papers/householder.pdf"]
         for role in ("reader", "designer", "tester", "admin", "supervisor"):
             add_person(self.url, f"{role}@papers.example", [role])
             client = sign_in(make_client(self.url), f"{role}@papers.example", SECRET)
             self.assertEqual(self.issue(client).status_code, 422 if role == "supervisor" else 403, role)
+            for path in at_once:
+                self.assertNotIn("DRAFT", words_of(client.get(path).content), (role, path))
             for path, always in marked.items():
                 answer = client.get(path)
                 self.assertEqual(answer.status_code, 200, (role, path, answer.text[:200]))

@@ -21,6 +21,8 @@ PAGES = {
     "people": "[data-people]",
     "audit": "[data-audit]",
     "rulebooks/bs7671": "main table",
+    "due": "[data-due]",
+    "verify/some-code": "input[type=file]",
 }
 STAGES = {
     "survey": "[data-finding]",
@@ -28,6 +30,7 @@ STAGES = {
     "circuits": "[data-drawing]",
     "switching": "[data-proof]",
     "tests": "[data-tests]",
+    "inspection": "[data-current]",
     "documents": "[data-paper]",
 }
 

@@ -106,7 +106,8 @@ class Way(BrowserCase):
 
         # The schedule: a draft, as page, PDF and CSV.
         page.button("Documents")
-        page.sees("draft, not to be issued")
+        page.one("select[name='Document shown'] option[value=schedule]").click()
+        page.sees("Schedule: draft")
         self.assertIn("0.43", page.one("[data-paper=schedule]").text)
         page.click("[data-download=schedule-pdf]")
         self.assertTrue(page.downloaded(".pdf").startswith(b"%PDF"))
@@ -117,12 +118,13 @@ class Way(BrowserCase):
         page = self.page
         taken = page.browser.execute_async_script(_TAKE_IN, write_job(finished()))
         page.browser.get(f"{page.server.address}/jobs/{taken}/documents")
-        page.button("Issue the schedule")
+        page.one("select[name='Document shown'] option[value=schedule]").click()
+        page.button("Issue: schedule")
         page.one("[data-issued='1']")
         page.sees("as the job stands")
         # What stands as it was issued is not offered again, and the file is there.
-        self.assertEqual([each.text for each in page.all("button") if each.text.startswith("Issue")], [])
-        page.click("[data-download='issue-1']")
+        page.until(lambda: [each.text for each in page.all("button") if each.text.startswith("Issue")] == [])
+        page.click("[data-download='schedule-issue-1']")
         self.assertTrue(page.downloaded(".pdf").startswith(b"%PDF"))
 
     def test_insert_move_take_out_and_undo(self) -> None:

@@ -7,7 +7,7 @@ import unittest
 from pathlib import Path
 
 from selenium import webdriver
-from selenium.common.exceptions import TimeoutException
+from selenium.common.exceptions import ElementClickInterceptedException, TimeoutException
 from selenium.webdriver import ActionChains
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
@@ -95,7 +95,13 @@ class Page:
     def button(self, words: str) -> None:
         def press() -> bool:
             # Asked of the page in one go: one by one, buttons cost more time than all else in a test.
-            self.browser.execute_script(_FIRST_THAT_SAYS, "button, a, summary", words).click()
+            found = self.browser.execute_script(_FIRST_THAT_SAYS, "button, a, summary", words)
+            try:
+                found.click()
+            except ElementClickInterceptedException:
+                # Under what is fixed at the foot of a phone: a person scrolls on.
+                self.browser.execute_script("arguments[0].scrollIntoView({ block: 'center' })", found)
+                found.click()
             return True
 
         self.until(press, f"no button {words}")

@@ -24,6 +24,12 @@ const MakeOffPage = lazy(() =>
   import("./stages/switching/MakeOffPage").then((page) => ({ default: page.MakeOffPage })),
 );
 const TestsPage = lazy(() => import("./stages/tests/TestsPage").then((page) => ({ default: page.TestsPage })));
+const DuePage = lazy(() => import("./due/DuePage").then((page) => ({ default: page.DuePage })));
+const DangerBar = lazy(() => import("./stages/inspect/DangerBar").then((part) => ({ default: part.DangerBar })));
+const InspectionPage = lazy(() =>
+  import("./stages/inspect/InspectionPage").then((page) => ({ default: page.InspectionPage })),
+);
+const VerifyPage = lazy(() => import("./verify/VerifyPage").then((page) => ({ default: page.VerifyPage })));
 const DocumentsPage = lazy(() =>
   import("./stages/handover/DocumentsPage").then((page) => ({ default: page.DocumentsPage })),
 );
@@ -59,7 +65,7 @@ function Pages() {
     <Suspense fallback={<p className="p-6">Opening…</p>}>
       <Routes>
         <Route path="/" element={<JobsPage />} />
-        <Route path="/jobs/:jobId" element={<JobPage />}>
+        <Route path="/jobs/:jobId" element={<JobPage above={DangerBar} />}>
           <Route index element={<Navigate to="survey" replace />} />
           <Route path="survey" element={<SurveyPage />} />
           <Route path="board" element={<BoardPage />} />
@@ -67,10 +73,12 @@ function Pages() {
           <Route path="switching/:circuitId?" element={<SwitchingPage />} />
           <Route path="make-off/:circuitId" element={<MakeOffPage />} />
           <Route path="tests/:circuitId?/:view?" element={<TestsPage />} />
+          <Route path="inspection/:part?/:about?" element={<InspectionPage />} />
           <Route path="documents" element={<DocumentsPage />} />
           <Route path="*" element={<AtTheSurvey />} />
         </Route>
         <Route path="/rulebooks/:rulebook" element={<RulebookPage />} />
+        <Route path="/due" element={<DuePage />} />
         <Route path="/account" element={<AccountPage />} />
         <Route path="/people" element={<PeoplePage />} />
         <Route path="/audit" element={<AuditPage />} />
@@ -89,6 +97,7 @@ if (root) {
           <Suspense fallback={<p className="p-6">Opening…</p>}>
             <Routes>
               <Route path="/link/:token" element={<LinkPage />} />
+              <Route path="/verify/:code?" element={<VerifyPage />} />
               <Route
                 path="*"
                 element={

@@ -9,6 +9,8 @@ from lumbek.core.value import Frozen
 
 # A module of a board is so wide, and so is a label.
 MODULE_MM = 18
+# Where somebody writes, and where the day of the next inspection is printed once it is known.
+_BLANK, NEXT_BLANK = "____________", "_____________"
 
 
 class WayLabel(Frozen):
@@ -86,7 +88,7 @@ def notices(house: House, board: Board) -> tuple[Notice, ...]:
         ),
         Notice(
             title="Inspection",
-            text="Last inspected ____________   Next inspection due ____________   By ____________",
+            text=f"Last inspected {_BLANK}   Next inspection due {NEXT_BLANK}   By {_BLANK}",
             why="The date of the next inspection stands at the origin (514.12.1).",
         ),
     ]

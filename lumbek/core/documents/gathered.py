@@ -8,6 +8,7 @@ from lumbek.core.board.house import House, house_of_job
 from lumbek.core.judging.answers import CircuitAnswer, answer_circuits
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit
+from lumbek.core.places.named import named
 from lumbek.core.rulebooks import Rulebook
 
 
@@ -39,8 +40,16 @@ class Gathered:
         return self.house.effective(self.of)
 
 
+def with_rooms(job: Job) -> Job:
+    """Return a job whose points say what their rooms are called, as papers say it."""
+    name_of = job.places.name_of
+    circuits = tuple(each.model_copy(update={"design": named(each.design, name_of)}) for each in job.circuits)
+    return job.model_copy(update={"circuits": circuits})
+
+
 def gather(job: Job, key: str | None = None) -> Gathered:
     """Return a job as its papers are made from it, or one of its circuits."""
+    job = with_rooms(job)
     house = house_of_job(job)
     of = next((each for each in job.circuits if each.key == key), None) if key else None
     return Gathered(job, house, lambda: tuple(answer_circuits(job, house=house)), of)

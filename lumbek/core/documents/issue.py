@@ -16,11 +16,21 @@ from lumbek.core.value import Frozen
 
 
 class Issue(Frozen):
-    """One issue of a document: which it is, counted from 1, by whom and when."""
+    """One issue of a document: which it is of its kind, counted from 1, by whom and when.
+
+    `firm_number` counts all that the firm has issued, `code` finds it from outside at the `address`; `job_sha256` is of
+    the job's data inside the file, `corrects` the paper that it stands instead of.
+    """
 
     number: Annotated[int, Field(ge=1)]
     by: Name
     at: Stamp
+    firm: str = ""
+    firm_number: Annotated[int, Field(ge=1)] = 1
+    code: str = ""
+    address: str = ""
+    job_sha256: str = ""
+    corrects: str = ""
 
 
 def may_issue(*verdicts: Verdict) -> bool:

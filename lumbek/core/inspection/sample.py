@@ -6,6 +6,8 @@ Exact: the hypergeometric distribution, in whole numbers.
 import math
 from collections.abc import Iterable, Sequence
 
+from pydantic import computed_field
+
 from lumbek.core.value import Frozen
 
 # A sample this good would be this rare, or rarer, where more were faulty.
@@ -66,6 +68,7 @@ class SampleKind(Frozen):
     still_faulty: int
     next: tuple[SamplePoint, ...]
 
+    @computed_field  # type: ignore[prop-decorator]
     @property
     def proves(self) -> str:
         """What the sample proves, in words."""

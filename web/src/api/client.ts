@@ -28,6 +28,18 @@ export type Shown = Omit<
   "id" | "note" | "taken_at"
 >;
 export type FoundMade = Schemas["FoundMade"];
+export type InspectionView = Schemas["InspectionView"];
+export type InspectionSaid = Schemas["InspectionMade"]["said"];
+export type FindingSaid = Schemas["FindingSaid"];
+export type FindingKind = Schemas["FindingKind"];
+export type Offer = Schemas["Offer"];
+export type WalkArea = Schemas["WalkArea"];
+export type WalkItem = Schemas["WalkItem"];
+export type StandingFinding = Schemas["StandingFinding"];
+export type TaskSaid = Schemas["TaskSaid"];
+export type Particulars = Schemas["Particulars"];
+export type Code = Schemas["FindingSaid"]["code"];
+export type VerifyAnswer = Schemas["VerifyAnswer"];
 export type Issued = Schemas["Issued"];
 export type InstallationView = Schemas["InstallationView"];
 export type Visit = Schemas["Visit"];

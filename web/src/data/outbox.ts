@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from "react";
-import type { FoundMade, Me, ReadingTaken, Shown } from "../api/client";
+import type { FoundMade, InspectionSaid, Me, ReadingTaken, Shown } from "../api/client";
 import { dropBlob, keepBlob } from "./blobs";
 import { newId } from "./once";
 
@@ -25,8 +25,15 @@ export interface PhotoRecord {
   bytes: number;
 }
 
+/** What somebody says on an inspection: a finding, items, an opened accessory, a task. */
+export interface SaidRecord {
+  kind: "said";
+  said: InspectionSaid;
+  saidAt: string;
+}
+
 /** Anything that is only ever added: taken on the spot, and sent when there is a signal. */
-export type FieldRecord = ReadingRecord | FoundRecord | PhotoRecord;
+export type FieldRecord = ReadingRecord | FoundRecord | PhotoRecord | SaidRecord;
 
 /** A record that has not reached the server: kept on this device until it has, under its own id. */
 export type Waiting<Record extends FieldRecord = FieldRecord> = Record & {

@@ -13,9 +13,9 @@ export function useIssued(jobId: string) {
     staleTime: 0,
   });
   const count = query.data?.length ?? 0;
-  async function issue(kind: string): Promise<void> {
-    const kept = await once(["issued", jobId, kind, count], (id) =>
-      ask(api.POST("/api/jobs/{job_id}/issued", { params, body: { id, kind } })),
+  async function issue(kind: string, corrects?: string): Promise<void> {
+    const kept = await once(["issued", jobId, kind, count, corrects ?? ""], (id) =>
+      ask(api.POST("/api/jobs/{job_id}/issued", { params, body: { id, kind, corrects: corrects ?? null } })),
     );
     queries.setQueryData<Issued[]>(keys.issued(jobId), kept);
   }

@@ -1,6 +1,15 @@
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { api, ask, asRefused, Refused, type AttachmentLine, type InstallationView, type Me } from "../api/client";
+import {
+  api,
+  ask,
+  asRefused,
+  Refused,
+  type AttachmentLine,
+  type InspectionView,
+  type InstallationView,
+  type Me,
+} from "../api/client";
 import { blobOf } from "./blobs";
 import { keys } from "./keys";
 import { isLost } from "./once";
@@ -14,6 +23,7 @@ import {
   type FoundRecord,
   type PhotoRecord,
   type ReadingRecord,
+  type SaidRecord,
   type Waiting,
 } from "./outbox";
 
@@ -23,6 +33,7 @@ const AGAIN_MS = 4000;
 async function send(each: Waiting, queries: QueryClient): Promise<void> {
   if (each.kind === "reading") await sendReading(each, queries);
   else if (each.kind === "found") await sendFound(each, queries);
+  else if (each.kind === "said") await sendSaid(each, queries);
   else await sendPhoto(each, queries);
 }
 
@@ -45,6 +56,13 @@ async function sendFound(each: Waiting<FoundRecord>, queries: QueryClient): Prom
   const params = { path: { job_id: each.about } };
   const house = await ask(api.POST("/api/jobs/{job_id}/found", { params, body: { id: each.id, found: each.found } }));
   queries.setQueryData<InstallationView>(keys.house(each.about), house);
+}
+
+async function sendSaid(each: Waiting<SaidRecord>, queries: QueryClient): Promise<void> {
+  const params = { path: { job_id: each.about } };
+  const body = { id: each.id, made: { said: each.said, said_at: each.saidAt } };
+  const kept = await ask(api.POST("/api/jobs/{job_id}/inspection", { params, body }));
+  queries.setQueryData<InspectionView>(keys.inspection(each.about), kept);
 }
 
 async function sendPhoto(each: Waiting<PhotoRecord>, queries: QueryClient): Promise<void> {

@@ -1,5 +1,6 @@
-import { NavLink, Outlet, useLocation, useParams } from "react-router-dom";
-import { asRefused } from "../api/client";
+import type { ComponentType } from "react";
+import { Link, NavLink, Outlet, useLocation, useParams } from "react-router-dom";
+import { asRefused, type JobView } from "../api/client";
 import { useJobQuery } from "../data/useJob";
 import { Header } from "../app/Header";
 import { RefusalNote } from "../parts/RefusalNote";
@@ -10,13 +11,14 @@ const STAGES = [
   ["circuits", "Circuits"],
   ["switching", "Switching"],
   ["tests", "Tests"],
+  ["inspection", "Inspect"],
   ["documents", "Documents"],
 ] as const;
 
 const OF_CIRCUITS: readonly string[] = ["circuits", "switching", "tests"];
 
-/** A job open: its name and the stages of the work, above the stage in hand. */
-export function JobPage() {
+/** A job open: its name and the stages of the work, above the stage in hand; what is above every stage is given. */
+export function JobPage({ above: Above }: { above: ComponentType<{ job: JobView }> }) {
   const { jobId } = useParams();
   const [, , , stage, here] = useLocation().pathname.split("/");
   // The circuit one is in stays in hand from stage to stage.
@@ -39,17 +41,35 @@ export function JobPage() {
   );
   return (
     <div className="flex min-h-dvh flex-col pb-14 md:pb-0">
-      <Header needs={stage === "tests" ? ["test"] : stage === "documents" ? undefined : ["design"]}>
+      <Header
+        needs={
+          stage === "tests"
+            ? ["test"]
+            : stage === "inspection"
+              ? ["design", "test"]
+              : stage === "documents"
+                ? undefined
+                : ["design"]
+        }
+      >
         <span className="truncate text-lg font-semibold">{job.data?.head.name}</span>
         <nav aria-label="Stages of the work" className="hidden md:flex">
           {stages}
         </nav>
+        <Link
+          to="?danger"
+          className="btn btn-sm ml-auto border-2 border-error bg-base-100 font-bold text-error"
+          title="A danger was found: record it at once"
+        >
+          Danger
+        </Link>
       </Header>
       {job.isError && (
         <div className="p-6">
           <RefusalNote refused={asRefused(job.error)} />
         </div>
       )}
+      {job.data && <Above job={job.data} />}
       {job.data && <Outlet context={job.data} />}
       <nav
         aria-label="Stages of the work"

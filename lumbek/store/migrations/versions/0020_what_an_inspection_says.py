@@ -28,6 +28,9 @@ def upgrade() -> None:
         sa.PrimaryKeyConstraint("id"),
     )
     op.create_index("ix_inspection_record_job_id", "inspection_record", ["job_id", "place"])
+    # When each job is inspected next, over all jobs of a firm.
+    particulars = sa.text("what = 'particulars'")
+    op.create_index("ix_inspection_particulars", "inspection_record", ["job_id", "place"], postgresql_where=particulars)
     op.execute(
         "CREATE TRIGGER only_added BEFORE UPDATE OR DELETE OR TRUNCATE ON inspection_record "
         "FOR EACH STATEMENT EXECUTE FUNCTION only_added()"

@@ -1,0 +1,284 @@
+import { useState } from "react";
+import type { StandingFinding, TaskSaid } from "../../api/client";
+import { newRecordId } from "../../data/useInspection";
+import { Figure, Labelled } from "../../parts/fields";
+import { codeWord } from "./FindingForm";
+import type { PartProps } from "./part";
+
+const STATUS = { proposed: "proposed", agreed: "agreed", refused: "refused", done: "done" };
+
+/** What is done about findings: proposed with its price, agreed, done with proof. */
+export function PutRightPart({ inspection, view }: PartProps) {
+  const { findings, tasks } = view.whole;
+  const [chosen, setChosen] = useState<readonly string[]>([]);
+  const [editing, setEditing] = useState<TaskSaid>();
+  const held = new Set(tasks.flatMap((task) => task.said.findings));
+  const open = findings.filter(
+    (each) => !held.has(each.said.finding) && !["none", ""].includes(each.said.code) && each.said.status !== "outside",
+  );
+  const named = new Map(findings.map((each) => [each.said.finding, each]));
+  return (
+    <>
+      {editing && (
+        <TaskForm
+          key={editing.task}
+          start={editing}
+          findings={editing.findings.flatMap((id) => named.get(id) ?? [])}
+          onDone={(said) => {
+            inspection.say(said);
+            // What is proved to be put right is not open any more.
+            if (said.status === "done")
+              for (const id of said.findings) {
+                const found = named.get(id);
+                if (found) inspection.say({ ...found.said, status: "done" });
+              }
+            setEditing(undefined);
+            setChosen([]);
+          }}
+          onClose={() => setEditing(undefined)}
+        />
+      )}
+      <h2 className="text-xl font-bold">Tasks</h2>
+      {tasks.length === 0 && <p className="quiet py-1">None yet: choose findings below, and make one of them.</p>}
+      <ul>
+        {tasks.map(({ said, last }) => (
+          <li
+            key={said.task}
+            className="flex flex-wrap items-start gap-3 border-b border-base-300 py-2"
+            data-task={said.status}
+          >
+            <div className="min-w-56 grow">
+              <p className="font-semibold">{said.what}</p>
+              <p className="quiet text-sm">
+                {[
+                  STATUS[said.status],
+                  said.agreed_by && `by ${said.agreed_by}`,
+                  said.day,
+                  said.by || last.by,
+                  said.parts.length > 0 && price(said),
+                ]
+                  .filter(Boolean)
+                  .join(" · ")}
+              </p>
+              {said.findings.map((id) => (
+                <p key={id} className="text-sm">
+                  {codeWord(named.get(id)?.said.code ?? "")}: {named.get(id)?.said.seen}
+                </p>
+              ))}
+              {said.proof && (
+                <p className="text-sm">
+                  Before: {said.proof.before || "not read"}. After: <b>{said.proof.after}</b>
+                </p>
+              )}
+            </div>
+            {said.status !== "done" && (
+              <button className="btn" onClick={() => setEditing(said)}>
+                Go on with it
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {open.length > 0 && (
+        <section className="pt-5">
+          <h2 className="text-xl font-bold">Findings without a task</h2>
+          {open.map(({ said }) => (
+            <label key={said.finding} className="flex min-h-11 items-center gap-3 border-b border-base-300">
+              <input
+                type="checkbox"
+                className="checkbox"
+                checked={chosen.includes(said.finding)}
+                onChange={(event) =>
+                  setChosen(
+                    event.target.checked ? [...chosen, said.finding] : chosen.filter((each) => each !== said.finding),
+                  )
+                }
+              />
+              <b className="min-w-10">{codeWord(said.code)}</b> {said.seen}
+            </label>
+          ))}
+          <button
+            className="btn btn-primary mt-2"
+            disabled={chosen.length === 0}
+            onClick={() => setEditing(fresh(chosen, open))}
+          >
+            One task of {chosen.length || "them"}
+          </button>
+        </section>
+      )}
+    </>
+  );
+}
+
+function fresh(chosen: readonly string[], findings: readonly StandingFinding[]): TaskSaid {
+  const mine = findings.filter((each) => chosen.includes(each.said.finding));
+  const touched = mine.flatMap(({ said: { spot } }) =>
+    spot.circuit ? [{ circuit: spot.circuit, point: spot.of === "point" ? spot.id : null }] : [],
+  );
+  return {
+    record: "task",
+    task: newRecordId(),
+    findings: [...chosen],
+    what: "",
+    parts: [],
+    status: "proposed",
+    agreed_by: "",
+    day: null,
+    by: "",
+    touched,
+    proof: null,
+  };
+}
+
+function price(said: TaskSaid): string {
+  return said.parts.reduce((sum, part) => sum + part.count * part.price, 0).toFixed(2);
+}
+
+interface FormProps {
+  start: TaskSaid;
+  findings: readonly StandingFinding[];
+  onDone: (said: TaskSaid) => void;
+  onClose: () => void;
+}
+
+function TaskForm({ start, findings, onDone, onClose }: FormProps) {
+  const [said, setSaid] = useState(start);
+  const set = (more: Partial<TaskSaid>) => setSaid((before) => ({ ...before, ...more }));
+  const proof = said.proof ?? { before: "", after: "", old_part: "", new_part: "" };
+  const missing = !said.what.trim()
+    ? "what is done"
+    : said.status === "agreed" && !said.agreed_by
+      ? "who agreed"
+      : said.status === "done" && !proof.after
+        ? "what was read or seen after it"
+        : "";
+  const field = (label: string, value: string, onValue: (value: string) => void) => (
+    <Labelled label={label}>
+      <input
+        className="input w-full"
+        name={label}
+        value={value}
+        maxLength={400}
+        onChange={(event) => onValue(event.target.value)}
+      />
+    </Labelled>
+  );
+  return (
+    <form
+      className="mb-4 grid gap-3 border-2 border-accent bg-base-200 p-3"
+      aria-label="Task"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!missing) onDone({ ...said, proof: said.status === "done" ? proof : said.proof });
+      }}
+    >
+      <ul className="list-disc pl-6">
+        {findings.map(({ said: each }) => (
+          <li key={each.finding}>
+            <b>{codeWord(each.code)}</b> {each.seen}
+          </li>
+        ))}
+      </ul>
+      {field("What is done", said.what, (what) => set({ what }))}
+      <fieldset className="grid gap-2">
+        <legend className="font-semibold">Materials and work</legend>
+        {said.parts.map((part, at) => (
+          <div key={at} className="grid grid-cols-[1fr_5rem_7rem_auto] items-end gap-2">
+            <input
+              className="input w-full"
+              aria-label={`Part ${String(at + 1)}`}
+              value={part.what}
+              maxLength={80}
+              onChange={(event) =>
+                set({
+                  parts: said.parts.map((each, other) => (other === at ? { ...part, what: event.target.value } : each)),
+                })
+              }
+            />
+            <Figure
+              name={`Count ${String(at + 1)}`}
+              unit="×"
+              value={part.count}
+              required
+              onCommit={(count) =>
+                set({ parts: said.parts.map((each, other) => (other === at ? { ...part, count: count ?? 1 } : each)) })
+              }
+            />
+            <Figure
+              name={`Price ${String(at + 1)}`}
+              unit="each"
+              value={part.price}
+              required
+              onCommit={(each_) =>
+                set({ parts: said.parts.map((each, other) => (other === at ? { ...part, price: each_ ?? 0 } : each)) })
+              }
+            />
+            <button
+              type="button"
+              className="btn btn-ghost"
+              aria-label={`Take part ${String(at + 1)} away`}
+              onClick={() => set({ parts: said.parts.filter((_, other) => other !== at) })}
+            >
+              ✕
+            </button>
+          </div>
+        ))}
+        <p className="flex items-center gap-3">
+          <button
+            type="button"
+            className="btn btn-sm"
+            onClick={() => set({ parts: [...said.parts, { what: "Part", count: 1, price: 0 }] })}
+          >
+            Add a part
+          </button>
+          {said.parts.length > 0 && <b>{price(said)} together</b>}
+        </p>
+      </fieldset>
+      <div className="grid gap-3 md:grid-cols-4">
+        <Labelled label="It is">
+          <select
+            className="select w-full"
+            name="Task is"
+            value={said.status}
+            onChange={(event) => set({ status: event.target.value as TaskSaid["status"] })}
+          >
+            {Object.entries(STATUS).map(([id, words]) => (
+              <option key={id} value={id}>
+                {words}
+              </option>
+            ))}
+          </select>
+        </Labelled>
+        {field("Agreed by", said.agreed_by, (agreed_by) => set({ agreed_by }))}
+        <Labelled label="Day">
+          <input
+            className="input w-full"
+            type="date"
+            name="Task day"
+            value={said.day ?? ""}
+            onChange={(event) => set({ day: event.target.value || null })}
+          />
+        </Labelled>
+        {field("By whom", said.by, (by) => set({ by }))}
+      </div>
+      {said.status === "done" && (
+        <div className="grid gap-3 md:grid-cols-2">
+          {field("Before, read or seen", proof.before, (before) => set({ proof: { ...proof, before } }))}
+          {field("After, read or seen", proof.after, (after) => set({ proof: { ...proof, after } }))}
+          {field("Old part", proof.old_part, (old_part) => set({ proof: { ...proof, old_part } }))}
+          {field("New part", proof.new_part, (new_part) => set({ proof: { ...proof, new_part } }))}
+          <p className="md:col-span-2">The tests of what was touched are wanted again, and nothing else is.</p>
+        </div>
+      )}
+      <div className="flex flex-wrap items-center gap-2">
+        <button className="btn btn-primary" disabled={missing !== ""}>
+          Keep the task
+        </button>
+        <button type="button" className="btn" onClick={onClose}>
+          Not now
+        </button>
+        {missing && <span className="text-warning">Say {missing}.</span>}
+      </div>
+    </form>
+  );
+}
