@@ -212,7 +212,7 @@ class Demo(DemoCase):
         cluster.stop()
         self.assertIn("Demo data loaded", self.start()[1])
         with contextlib.closing(self.client()) as client:
-            self.assertEqual(len(client.get("/api/jobs").json()), 2)
+            self.assertEqual(len(client.get("/api/jobs").json()), 3)
 
     def test_a_port_that_cannot_be_is_said_in_a_sentence(self) -> None:
         with socket.socket() as taken:
