@@ -17,6 +17,7 @@ from lumbek.services.boards import BoardService
 from lumbek.services.circuits import CircuitService
 from lumbek.services.due import DueService
 from lumbek.services.errors import WrongTokenError
+from lumbek.services.handing import HandingService
 from lumbek.services.inspecting import InspectingService
 from lumbek.services.issuing import IssuingService
 from lumbek.services.jobs import JobService
@@ -58,6 +59,7 @@ class Services:
     inspecting: InspectingService
     issuing: IssuingService
     verifying: VerifyService
+    handing: HandingService
     due: DueService
     boards: BoardService
     places: PlacesService
@@ -88,6 +90,7 @@ class Services:
             InspectingService(database, jobs, sessions),
             IssuingService(database, jobs, settings),
             VerifyService(database),
+            HandingService(database, settings, mail),
             DueService(database, jobs),
             BoardService(database, results),
             PlacesService(database, results),

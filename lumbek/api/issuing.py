@@ -9,11 +9,12 @@ from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
-from lumbek.api.context import ProvedSupervisor, Reader, WithServices
+from lumbek.api.context import ProvedSupervisor, Reader, Supervisor, WithServices, address_of
 from lumbek.api.download import download, hands_out
 from lumbek.api.writes import Write
 from lumbek.exchange.standing_pdf import signed_paper
 from lumbek.services.errors import BusyError, TakenNumberError
+from lumbek.services.handing import HandedOver
 from lumbek.services.heavy import Piece
 from lumbek.services.views import Issued
 
@@ -68,4 +69,24 @@ def _turn_of(request: Request, firm_id: UUID) -> asyncio.Lock:
 def issued_file(issued_id: UUID, services: WithServices, person: Reader) -> Response:
     """Hand out an issued document, byte for byte as it was kept."""
     data, name = services.issuing.file(person, issued_id)
+    return download(data, "application/pdf", name)
+
+
+class HandOver(Write):
+    """Who a paper is handed over to."""
+
+    email: Annotated[str, Field(min_length=3, max_length=200)]
+
+
+@router.post("/issued/{issued_id}/hand-over", status_code=201)
+def hand_over(issued_id: UUID, to: HandOver, services: WithServices, person: Supervisor) -> HandedOver:
+    """Send a link to an issued paper; the answer has it too, for whoever hands it on."""
+    return services.handing.hand_over(person, issued_id, to.id, to.email)
+
+
+@router.get("/handed/{token}", response_class=Response, responses=hands_out("application/pdf"))
+def handed(token: str, request: Request, services: WithServices) -> Response:
+    """Hand out the paper that a link leads to, to whoever has it, until it ends."""
+    services.verifying.count(address_of(request))
+    data, name = services.handing.open(token, address_of(request))
     return download(data, "application/pdf", name)

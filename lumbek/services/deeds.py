@@ -40,4 +40,6 @@ class Deed(StrEnum):
     ATTACHED = "attached"
     KEY_CHANGED = "key-changed"
     EXPORTED = "exported"
+    HANDED_OVER = "handed-over"
+    OPENED = "opened"
     ISSUED = "issued"

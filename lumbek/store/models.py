@@ -335,6 +335,18 @@ class IssuedDocument(Base):
     key_id: Mapped[UUID | None] = mapped_column(ForeignKey("firm_key.id"))
 
 
+class PaperLink(Base):
+    """A link to an issued paper for somebody outside, until it ends; only its hash is kept."""
+
+    __tablename__ = "paper_link"
+    token_hash: Mapped[str] = mapped_column(String(64), primary_key=True)
+    issued_id: Mapped[UUID] = mapped_column(ForeignKey("issued_document.id"), index=True)
+    email: Mapped[str]
+    made_by: Mapped[UUID] = mapped_column(ForeignKey("app_user.id"))
+    made_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    expires_at: Mapped[datetime]
+
+
 class FirmCounter(Base):
     """The last number that a firm has issued a paper under: counted up with the paper, in one transaction."""
 

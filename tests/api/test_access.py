@@ -15,6 +15,7 @@ OPEN_TO_ALL = {
     ("POST", "/api/links/look"),
     ("POST", "/api/links/use"),
     ("POST", "/api/verify"),
+    ("GET", "/api/handed/{token}"),
 }
 # Who else than everybody may use a route: the roles by their first letters. A supervisor designs and tests, an admin
 # looks after people; whoever is not named here reads.
@@ -52,6 +53,7 @@ ONLY = {
     ("POST", "/api/jobs/{job_id}/inspection"): "dts",
     ("POST", "/api/jobs/{job_id}/issued"): "s",
     ("POST", "/api/jobs/{job_id}/next-inspection"): "ds",
+    ("POST", "/api/issued/{issued_id}/hand-over"): "s",
     ("GET", "/api/people"): "a",
     ("POST", "/api/people/invitations"): "a",
     ("DELETE", "/api/people/invitations/{invitation_id}"): "a",
@@ -103,6 +105,7 @@ class Access(unittest.TestCase):
                 record_id=self.record,
                 attachment_id=self.photo,
                 issued_id=self.nobody_else,
+                token="never-made",
                 session_id=new_id(),
                 invitation_id=new_id(),
                 user_id=self.nobody_else,
@@ -156,6 +159,7 @@ class Access(unittest.TestCase):
             },
             "/api/jobs/{job_id}/issued": {"id": new_id()},
             "/api/jobs/{job_id}/next-inspection": {"id": new_id()},
+            "/api/issued/{issued_id}/hand-over": {"id": new_id(), "email": "owner@elsewhere.example"},
             "/api/codes": {"names": ["a"]},
             "/api/people/invitations": {"email": "new@signalbox.example", "name": "New", "roles": []},
             "/api/people/{user_id}/roles": {"roles": ["reader"]},

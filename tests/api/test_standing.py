@@ -4,6 +4,7 @@ import hashlib
 import subprocess
 import tempfile
 from concurrent.futures import ThreadPoolExecutor
+from datetime import timedelta
 from io import BytesIO
 from pathlib import Path
 from unittest import mock
@@ -16,6 +17,7 @@ from lumbek.exchange.job_file import read_job, write_job
 from lumbek.exchange.signed_pdf import check_pdf
 from lumbek.ops.verifying import verify_file
 from lumbek.services import demo, firm_keys
+from lumbek.services.clock import now
 from lumbek.settings import Settings
 from lumbek.store.database import Database
 from tests.api.case import Api, new_id
@@ -147,6 +149,22 @@ class Standing(Api):
         job = rival.post("/api/jobs/file", params={"id": new_id()}, content=write_job(finished()).encode()).json()["id"]
         (theirs,) = self.issue(rival, f"/api/jobs/{job}/issued").json()
         self.assertEqual(theirs["firm_number"], 1)
+
+    def test_handed_over_by_a_link_that_ends_and_every_opening_is_audited(self) -> None:
+        (issued,) = self.issue().json()
+        path = f"/api/issued/{issued['id']}/hand-over"
+        made = self.client.post(path, json={"id": new_id(), "email": "owner@elsewhere.example"})
+        self.assertEqual(made.status_code, 201, made.text)
+        outside = make_client(self.url)
+        self.assertEqual(outside.get(made.json()["path"]).content, self.pdf(issued))
+        said = self.rows("select action, detail from audit where action in ('handed-over', 'opened') order by id desc")
+        number = issued["firm_number"]
+        self.assertEqual(said[0], ("opened", f"number {number}, by the link to owner@elsewhere.example"))
+        self.assertEqual(said[1], ("handed-over", f"number {number} to owner@elsewhere.example"))
+        self.assertEqual(self.client.post(path, json={"id": new_id(), "email": "nobody"}).status_code, 422)
+        self.assertEqual(outside.get("/api/handed/never-made").status_code, 404)
+        with mock.patch("lumbek.services.handing.now", return_value=now() + timedelta(days=31)):
+            self.assertEqual(outside.get(made.json()["path"]).status_code, 404)
 
     def test_removing_the_job_removes_no_paper(self) -> None:
         (issued,) = self.issue().json()

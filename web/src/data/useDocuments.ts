@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask, type Issued, type JobView } from "../api/client";
 import { keys } from "./keys";
-import { once } from "./once";
+import { newId, once } from "./once";
 
 /** What was issued of a job, and issuing it: pressed twice, it is issued once. */
 export function useIssued(jobId: string) {
@@ -20,6 +20,19 @@ export function useIssued(jobId: string) {
     queries.setQueryData<Issued[]>(keys.issued(jobId), kept);
   }
   return { query, issue };
+}
+
+/** Handing an issued paper over by a link: pressed twice, one is made. */
+export function useHandOver(issuedId: string) {
+  return (email: string) =>
+    once(["hand-over", issuedId, email, newId()], (id) =>
+      ask(
+        api.POST("/api/issued/{issued_id}/hand-over", {
+          params: { path: { issued_id: issuedId } },
+          body: { id, email },
+        }),
+      ),
+    );
 }
 
 /** The kinds of document there are. */

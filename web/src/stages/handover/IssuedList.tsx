@@ -2,11 +2,13 @@ import { useState } from "react";
 import { asRefused, type Issued, type PaperKind, type Refused } from "../../api/client";
 import { useMe } from "../../data/me";
 import { useIssued } from "../../data/useDocuments";
+import { HandOver } from "./HandOver";
 import { RefusalNote } from "../../parts/RefusalNote";
 
 /** Every paper that was issued of a job: what was handed over is kept as it was. */
 export function IssuedList({ jobId }: { jobId: string }) {
   const issued = useIssued(jobId).query.data ?? [];
+  const may = useMe().rights.includes("issue");
   if (issued.length === 0) return null;
   return (
     <section className="mb-4" data-issued={issued.length}>
@@ -52,7 +54,8 @@ export function IssuedList({ jobId }: { jobId: string }) {
                   aria-label={`Verify ${each.title}, number ${String(each.firm_number)}`}
                 >
                   Verify
-                </a>
+                </a>{" "}
+                {may && <HandOver issued={each} />}
               </td>
             </tr>
           ))}
