@@ -243,7 +243,7 @@ class InALoft(BrowserCase):
         database = Database(self.server.database_url)
         query = text(
             "select r.value from reading r join circuit c on c.id = r.circuit_id where r.quantity = 'r1+r2' "
-            "and r.point = :point and (c.design->>'number')::int = 4 order by r.id"
+            "and r.point = :point and (c.design->>'number')::int = 4 and r.by_id is not null order by r.id"
         )
         with database.transaction() as db:
             rows = db.execute(query, {"point": circuit_point}).scalars().all()

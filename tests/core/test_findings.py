@@ -10,6 +10,7 @@ from pydantic import ValidationError
 
 from lumbek.core.inspection.accessories import samples_of
 from lumbek.core.inspection.kinds import finding_kinds, suggest
+from lumbek.core.inspection.offers import offers_of
 from lumbek.core.inspection.outcome import outcome_of
 from lumbek.core.inspection.sample import still_faulty, wanted
 from lumbek.core.inspection.standing import standing_of
@@ -189,6 +190,14 @@ class RealHouses(unittest.TestCase):
         }
         self.assertEqual(offered(inspected(new, supply=PME)), {})
 
+    def test_a_new_board_beside_an_old_one_is_no_finding(self) -> None:
+        plastic = {"enclosure": {"material": "plastic"}, "main": None, "groups": [{"id": "G1", "ways": []}]}
+        old = {**plastic, "id": "B1", "name": "Old", "state": "as-found"}
+        new = {**plastic, "id": "B2", "name": "New", "groups": [{"id": "G2", "ways": []}]}
+        keys = [each.key for each in offers_of(inspected(radial("socket-twin"), supply=PME, boards=(old, new)))]
+        self.assertIn("boards/B1/main-B1/other", keys)
+        self.assertFalse([each for each in keys if "B2" in each], keys)
+
     def test_one_matter_is_offered_once_by_all_that_shows_it(self) -> None:
         low = [{"quantity": quantity, "value": 0.3} for quantity in ("insulation-ll", "insulation-le")]
         found = offered(inspected({**radial("socket-twin", device=mcb(16, rcd=RCD)), "readings": low}, supply=PME))
@@ -208,8 +217,10 @@ class Standing(unittest.TestCase):
         self.assertEqual(mine.first.by, "Robin Ash")
 
     def test_a_departure_says_why(self) -> None:
-        with self.assertRaisesRegex(ValidationError, "departs"):
-            kept(self.SAID | {"code": "C3", "suggested": "C2"})
+        for code, suggested in (("C3", "C2"), ("C1", "C2"), ("none", "C3")):
+            with self.assertRaisesRegex(ValidationError, "departs"):
+                kept(self.SAID | {"code": code, "suggested": suggested})
+        kept(self.SAID | {"code": "C2", "suggested": "C2"}, self.SAID | {"code": "C2"}, self.SAID | {"suggested": "C2"})
         kept(self.SAID | {"code": "C3", "suggested": "C2", "departs": "Out of reach behind the boiler"})
 
     def test_a_danger_waits_until_it_is_dealt_with(self) -> None:
@@ -219,6 +230,7 @@ class Standing(unittest.TestCase):
             (None, True),
             ({"made_safe": "Circuit off and locked"}, True),
             (told, True),
+            ({"made_safe": "Circuit off and locked", "told": "Mrs Lock"}, True),
             ({"made_safe": "Circuit off and locked", **told}, False),
             ({"refused": True, **told}, False),
         ):
@@ -297,6 +309,8 @@ class Samples(unittest.TestCase):
     def test_worked(self) -> None:
         # 40 of a kind, 8 opened, all sound: up to 11 of the others may still be faulty.
         self.assertEqual(still_faulty(40, 8, 0), 11)
+        # One of twenty, 19 faulty: exactly 5 %, and that is not more.
+        self.assertEqual(still_faulty(20, 1, 0), 18)
         self.assertEqual(still_faulty(40, 0, 0), 40)
         self.assertEqual(still_faulty(40, 40, 3), 0)
         with self.assertRaises(ValueError):

@@ -25,6 +25,7 @@ from lumbek.core.model.board import Board
 from lumbek.core.model.extent import Extent
 from lumbek.core.model.inspection import LastTime, TurnsOn
 from lumbek.core.model.job import Job, JobCircuit
+from lumbek.core.model.leg import Segment
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
 from tests.core.test_exchange import finished
@@ -166,6 +167,21 @@ class Condition(unittest.TestCase):
         why = Reading(quantity="polarity", untaken="limitation", note="No access", by="Kit", at=NOON)
         self.assertEqual(condition_paper(reported(with_circuit(job, readings=(*without, why)))).missing, ())
 
+    def test_what_lives_hang_on_and_cannot_be_told_is_wanted_unless_it_is_recorded(self) -> None:
+        legs = old().circuits[0].design.legs
+        unknown = tuple(leg.model_copy(update={"segments": (Segment(),)}) for leg in legs)
+        readings = tuple(each for each in old().circuits[0].readings if each.quantity not in ("zs", "r1+r2"))
+        aside = [
+            Reading(quantity=quantity, point=point, untaken="limitation", note="No access", by="Kit", at=NOON)
+            for quantity in ("zs", "r1+r2")
+            for point in ("P1", "P2")
+        ]
+        job = with_circuit(with_design(old(), legs=unknown), readings=(*readings, *aside))
+        found = condition_paper(gather(job))
+        self.assertTrue([each for each in found.missing if "Fault loop Zs cannot be told" in each], found.missing)
+        # Said to need further investigation, as is offered: it is on record.
+        self.assertEqual(condition_paper(reported(job)).missing, ())
+
     def test_a_signature_is_of_the_job_as_it_stood(self) -> None:
         gathered = replace(reported(old()), covers="a" * 64)
         signed = tuple(
@@ -214,6 +230,10 @@ class NewWork(unittest.TestCase):
         untouched = minor_works_paper(gather(with_circuit(changed(), readings=()).model_copy(update={"readings": ()})))
         self.assertLessEqual(len(untouched.missing), 15)
         self.assertIn(("Description and place", "inspection/particulars"), wants(untouched))
+        for bonded, said in (("unknown", "to be said"), ("yes", "adequate"), ("no", "NOT ADEQUATE")):
+            services = [{"material": "metal", "bonded": bonded, "bonding_mm2": 10}]
+            supply = Supply.model_validate({**finished().supply.model_dump(), "services": services})
+            self.assertEqual(facts_of(minor_works_paper(gather(changed(supply=supply))))["Main bonding"], said)
 
     def test_a_new_circuit_wants_a_certificate(self) -> None:
         found = minor_works_paper(reported(finished()))
@@ -238,6 +258,7 @@ class PuttingRight(unittest.TestCase):
         self.assertEqual((cells["before"], cells["after"], cells["parts"], cells["by"]), said)
         refused = remedials_paper(saying(self.FOUND | {"status": "refused"}))
         self.assertEqual(refused.tables[0].rows[0].cells["done"], "refused")
+        self.assertNotIn("Not put right: Broken plate", refused.missing)
         self.assertIn("There is no finding to put right", remedials_paper(gather(old())).missing)
 
     def test_the_tests_of_what_was_touched_are_wanted_again_and_nothing_else(self) -> None:

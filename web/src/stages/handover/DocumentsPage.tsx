@@ -33,7 +33,6 @@ export function DocumentsPage() {
         </select>
       </label>
       {kind && <InHand key={kind.id} job={job} kind={kind} />}
-      <IssuedList jobId={job.id} />
       <Downloads job={job} kinds={kinds} />
     </main>
   );
@@ -56,6 +55,7 @@ function InHand({ job, kind }: { job: JobView; kind: PaperKind }) {
   return (
     <>
       <Standing job={job} kind={kind} paper={paper} />
+      <IssuedList jobId={job.id} />
       <details open className="pb-4">
         <summary className="min-h-11 cursor-pointer font-semibold">The paper as it stands</summary>
         <h2 className="text-2xl font-bold">{paper.title}</h2>

@@ -32,6 +32,7 @@ export function DangerBar({ job }: { job: JobView }) {
         <div className="px-3">
           <FindingForm
             jobId={job.id}
+            rulebook={job.head.rulebook}
             kinds={kinds}
             offered={["live-parts", "metal-live", "damage", "board-open", "supply-reversed", "no-earthing"]}
             start={{

@@ -35,6 +35,7 @@ const STATUS = [
 
 interface Props {
   jobId: string;
+  rulebook: string;
   kinds: readonly FindingKind[];
   /** The sorts that are likely here, first. */
   offered: readonly string[];
@@ -44,7 +45,7 @@ interface Props {
 }
 
 /** A finding: what was seen, what its code turns on, the code a person gives it, and what was done about a danger. */
-export function FindingForm({ jobId, kinds, offered, start, onDone, onClose }: Props) {
+export function FindingForm({ jobId, rulebook, kinds, offered, start, onDone, onClose }: Props) {
   const [said, setSaid] = useState(start);
   const set = (more: Partial<FindingSaid>) => setSaid((before) => ({ ...before, ...more }));
   const kind = kinds.find((each) => each.id === said.kind);
@@ -72,7 +73,7 @@ export function FindingForm({ jobId, kinds, offered, start, onDone, onClose }: P
             value={said.kind}
             onChange={(event) => {
               const next = kinds.find((each) => each.id === event.target.value);
-              set({ kind: event.target.value, answers: [], clause: next?.clauses["bs7671"] ?? said.clause });
+              set({ kind: event.target.value, answers: [], clause: next?.clauses[rulebook] ?? said.clause });
             }}
           >
             {likely.map((each) => (

@@ -27,6 +27,7 @@ export function FindingsPart({ job, inspection, view, about }: PartProps & { abo
         <FindingForm
           key={editing.finding}
           jobId={job.id}
+          rulebook={job.head.rulebook}
           kinds={kinds}
           offered={[editing.kind]}
           start={editing}

@@ -36,7 +36,7 @@ export function WalkPart({ job, inspection, view, area: asked }: PartProps & { a
           </NavLink>
         ))}
       </nav>
-      <Area key={area.key} jobId={job.id} area={area} say={inspection.say} />
+      <Area key={area.key} job={job} area={area} say={inspection.say} />
     </div>
   );
 }
@@ -45,7 +45,7 @@ function openOf(area: WalkArea): number {
   return area.items.filter((item) => !item.standing).length;
 }
 
-function Area({ jobId, area, say }: { jobId: string; area: WalkArea; say: PartProps["inspection"]["say"] }) {
+function Area({ job, area, say }: { job: PartProps["job"]; area: WalkArea; say: PartProps["inspection"]["say"] }) {
   const [chosen, setChosen] = useState<string>();
   const [finding, setFinding] = useState<WalkItem>();
   const [all, setAll] = useState(false);
@@ -90,7 +90,8 @@ function Area({ jobId, area, say }: { jobId: string; area: WalkArea; say: PartPr
       )}
       {finding && (
         <FindingForm
-          jobId={jobId}
+          jobId={job.id}
+          rulebook={job.head.rulebook}
           kinds={kinds}
           offered={finding.kind.kinds}
           start={emptyFinding(finding.kind.kinds[0] ?? "other", spotOf(area), finding.kind.clause)}
