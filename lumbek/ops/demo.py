@@ -4,19 +4,22 @@ import fcntl
 import os
 import subprocess
 import sys
+import threading
 import time
 from collections.abc import Iterator
-from contextlib import ExitStack, contextmanager
+from contextlib import ExitStack, contextmanager, suppress
 from pathlib import Path
 
 import uvicorn
+from sqlalchemy.exc import SQLAlchemyError
 
 from lumbek.api.app import make_app
 from lumbek.ops.cluster import ClusterError, PostgresCluster, free_port, is_free
 from lumbek.ops.stopping import StoppedError, ignore, stoppable
 from lumbek.services.demo import EMAIL, PASSWORD, issue_demo, load_demo
+from lumbek.services.errors import ServiceError
 from lumbek.settings import Settings
-from lumbek.store.database import Database
+from lumbek.store.database import Database, DatabaseGoneError
 from lumbek.store.grants import grant
 from lumbek.store.migrate import upgrade
 
@@ -57,6 +60,13 @@ def main() -> int:
     return 0
 
 
+def _issue(database: Database, settings: Settings) -> None:
+    """Issue the papers of the house that was inspected, where they are not issued yet."""
+    with suppress(DatabaseGoneError, SQLAlchemyError, ServiceError):
+        issue_demo(database, settings)
+    database.close()
+
+
 def _serve(cluster: PostgresCluster, port: int, said: Path) -> None:
     cluster.start()
     upgrade(cluster.owner_url)
@@ -73,8 +83,8 @@ def _serve(cluster: PostgresCluster, port: int, said: Path) -> None:
         public_address=address,
         smtp_url=f"smtp://127.0.0.1:{MAIL_PORT}",
     )
-    issue_demo(database, settings)
-    database.close()
+    # Setting and signing pages takes seconds, which nobody waits for.
+    threading.Thread(target=_issue, args=(database, settings), name="issue", daemon=True).start()
     print(f"\n  Lumbek runs at {address}")
     print(f"  Sign in as {EMAIL} with {PASSWORD}")
     print(f"  {'Demo data loaded' if fresh else 'What was entered before is kept'}; Ctrl-C stops it.\n", flush=True)

@@ -78,13 +78,16 @@ def issue_demo(database: Database, settings: Settings) -> bool:
     with database.transaction() as db:
         user = user_by_email(db, EMAIL)
         found = None if user is None else job_called(db, user.firm_id, _INSPECTED)
-        if user is None or found is None or issued_of(db, found):
+        there = set() if found is None else {row.kind for row in issued_of(db, found)}
+        if user is None or found is None or "remedials" in there:
             return False
         roles = tuple(user.roles)
         person = Person(user.id, user.firm_id, user.name, FIRM, user.email, roles, proved_at=now())
     services = _Issuer(database, settings, person, found)
-    services.sign("inspector", "authoriser")
-    services.issue("condition")
+    # A start that was cut off is gone on with by the next one.
+    if "condition" not in there:
+        services.sign("inspector", "authoriser")
+        services.issue("condition")
     services.put_right()
     services.sign("constructor", "inspector")
     services.issue("remedials")
@@ -120,6 +123,8 @@ class _Issuer:
     def put_right(self) -> None:
         """Put right what wants action: the task that was agreed, and the blank; read again what was touched."""
         whole = self._inspecting.view(self._person, self._job).whole
+        if all(task.said.status == "done" for task in whole.tasks) and len(whole.tasks) > 1:
+            return
         for task in whole.tasks:
             proof = {
                 "before": "plate cracked",

@@ -203,10 +203,13 @@ class Backups(unittest.TestCase):
         url = new_database(demo=True)
         # What the older schema has no place for is not there; that it is refused where it is, is another matter.
         with psycopg.connect(conninfo_of(as_owner(url))) as db:
-            db.execute("set session_replication_role = replica")
+            db.execute("alter table inspection_record disable trigger only_added")
             db.execute("delete from inspection_record")
+            db.execute("alter table inspection_record enable trigger only_added")
         command.downgrade(alembic_config(as_owner(url)), "0017")
-        with mock.patch.object(backup, "need_current"):
+        # That schema has no table for what an inspection says.
+        said = mock.patch("lumbek.services.jobs.inspection_to", return_value=())
+        with mock.patch.object(backup, "need_current"), said:
             self.made(url)
         back = empty_database(f"restored_{new_id()[:8]}")
         self.assertIn("brought forward", backup.restore(self.settings(back), self.file))
@@ -242,7 +245,7 @@ class Backups(unittest.TestCase):
         self.assertRegex(told, r"2 jobs, checked(.|\n)*in the backup: job .*quantity")
         with zipfile.ZipFile(self.file) as archive:
             (named,) = json.loads(archive.read("manifest.json"))["unreadable"]
-            self.assertEqual(len([name for name in archive.namelist() if name.startswith("jobs/")]), 1)
+            self.assertEqual(len([name for name in archive.namelist() if name.startswith("jobs/")]), 2)
         self.assertIn("quantity", named)
 
     def test_readable_to_nobody_else_from_the_first_byte_and_cleared_up_after_a_kill(self) -> None:
