@@ -18,6 +18,7 @@ from lumbek.store.database import Database
 from lumbek.store.migrate import NewerDatabaseError, alembic_config, check, need_current, state_of, upgrade
 from tests.api.case import Api, new_id
 from tests.support.client import make_client
+from tests.support.running import without_inspections
 from tests.support.stack import as_application, as_owner, cluster, new_database, run_sql
 
 
@@ -164,6 +165,9 @@ class OlderDatabases(unittest.TestCase):
         upgrade(url)
         check(url)
         owner = as_owner(new_database(demo=True))
+        with self.assertRaisesRegex(RuntimeError, "what was said on inspections"):
+            command.downgrade(alembic_config(owner), "0014")
+        without_inspections(owner)
         with self.assertRaisesRegex(RuntimeError, "jobs whose rooms have ids of their own"):
             command.downgrade(alembic_config(owner), "0014")
         with_jobs_of_version_3(owner)
@@ -176,6 +180,7 @@ class OlderDatabases(unittest.TestCase):
         config, database = alembic_config(url), Database(url)
         self.addCleanup(database.close)
         with_jobs_of_version_3(url)
+        without_inspections(url)
         command.downgrade(config, "0013")
         with database.transaction() as db:
             db.execute(
@@ -243,6 +248,6 @@ class OlderDatabases(unittest.TestCase):
         person = service.sign_in("spark@signalbox.example", "signal-box-42", "", "127.0.0.1", "").person
         self.assertEqual(
             [job.name for job in JobService(database, Results()).list(person)],
-            ["The old signal box", "Lakeside boathouse cabin"],
+            ["The old signal box", "The old signal box, as we found it", "Lakeside boathouse cabin"],
         )
         database.close()

@@ -21,7 +21,7 @@ from lumbek.store.address import conninfo_of
 from lumbek.store.migrate import alembic_config
 from tests.api.case import new_id
 from tests.support.client import make_client, sign_in
-from tests.support.running import empty_database, environment, lumbek, rows
+from tests.support.running import empty_database, environment, lumbek, rows, without_inspections
 from tests.support.stack import ROOT, as_application, as_owner, new_database, run_sql
 
 
@@ -202,10 +202,7 @@ class Backups(unittest.TestCase):
     def test_one_of_an_older_schema_is_brought_forward_its_chain_and_all(self) -> None:
         url = new_database(demo=True)
         # What the older schema has no place for is not there; that it is refused where it is, is another matter.
-        with psycopg.connect(conninfo_of(as_owner(url))) as db:
-            db.execute("alter table inspection_record disable trigger only_added")
-            db.execute("delete from inspection_record")
-            db.execute("alter table inspection_record enable trigger only_added")
+        without_inspections(url)
         command.downgrade(alembic_config(as_owner(url)), "0017")
         # That schema has no table for what an inspection says.
         said = mock.patch("lumbek.services.jobs.inspection_to", return_value=())
