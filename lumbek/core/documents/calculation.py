@@ -46,7 +46,7 @@ _POINTS = _figures(
 
 def calculation_paper(gathered: Gathered) -> Paper:
     """Return the calculation sheet of a circuit."""
-    job, rulebook, circuit = gathered.job, gathered.rulebook, gathered.circuit
+    rulebook, circuit = gathered.rulebook, gathered.circuit
     studied = study_of(rulebook, gathered.house.supply, circuit)
     result, study = judge_studied(studied), studied.longest
     complies = may_issue(result.verdict)
@@ -56,11 +56,7 @@ def calculation_paper(gathered: Gathered) -> Paper:
         kind="calculation",
         title="Calculation sheet",
         of=f"{circuit.number} {circuit.name}",
-        job=job.name,
-        client=job.client,
-        address=job.address,
-        rulebook=rulebook.data.title,
-        advice=rulebook.data.advice,
+        **gathered.head,
         sections=(
             Section(
                 blocks=(

@@ -1,17 +1,14 @@
 """The installation certificate: new work, or an addition with a new circuit or board (BS 7671 Part 6, Appendix 6)."""
 
-from lumbek.core.board.judge import judge_house
 from lumbek.core.documents.asking import Asking
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.inspected import circuits_across, looked_at
 from lumbek.core.documents.issue import draft_reasons, failures
-from lumbek.core.documents.paper import COMPETENT, Fact, Paper, Section, Want
+from lumbek.core.documents.paper import COMPETENT, Fact, Paper, Section
 from lumbek.core.documents.supply_facts import earthing_section, origin_section, supply_section
-from lumbek.core.inspection.tested_again import tested_again
+from lumbek.core.documents.unread import want_tests_again
 from lumbek.core.inspection.whole import InspectionWhole, whole_inspection
 from lumbek.core.model.inspection import SignedRole
-from lumbek.core.survey.judgement import judge_supply
-from lumbek.core.testing.installation import installation_sheet
 
 _SIGN: tuple[SignedRole, ...] = ("designer", "constructor", "inspector")
 
@@ -23,7 +20,7 @@ def certificate_paper(gathered: Gathered) -> Paper:
 
 def certificate(gathered: Gathered, kind: str, title: str, sign: tuple[SignedRole, ...]) -> Paper:
     """Return a paper on new work, under one title or another."""
-    whole, asking, job = whole_inspection(gathered), Asking(), gathered.job
+    whole, asking = whole_inspection(gathered), Asking()
     sections = (
         _work(gathered, whole, asking),
         supply_section(gathered, asking),
@@ -32,17 +29,12 @@ def certificate(gathered: Gathered, kind: str, title: str, sign: tuple[SignedRol
         looked_at(whole.areas, asking),
         circuits_across(gathered),
     )
-    for reason in against(gathered):
-        asking.want(reason.words, reason.at)
+    want_in_order(gathered, asking)
     signatures = asking.signatures(whole.signed, gathered.covers, *sign)
     return Paper(
         kind=kind,
         title=title,
-        job=job.name,
-        client=job.client,
-        address=job.address,
-        rulebook=gathered.rulebook.data.title,
-        advice=gathered.rulebook.data.advice,
+        **gathered.head,
         sections=sections,
         claim="The work complies, but for the departures named, and was inspected and tested.",
         statements=("Who signs answers for their part of the work.", COMPETENT),
@@ -52,21 +44,14 @@ def certificate(gathered: Gathered, kind: str, title: str, sign: tuple[SignedRol
     )
 
 
-def against(gathered: Gathered) -> list[Want]:
-    """Return what stands against issuing anything that says work complies, each with where it is put right."""
-    job, house = gathered.job, gathered.house
-    supply = judge_supply(gathered.rulebook, house.supply, job.extent)
-    sheet = installation_sheet(gathered.rulebook, house.supply, job.readings, house, job.extent)
+def want_in_order(gathered: Gathered, asking: Asking) -> None:
+    """Want everything put right that stands against saying that work complies, each where that is done."""
+    job = gathered.job
     told = [(answer, tuple(failures(answer))) for answer in gathered.answers]
     keys = {answer.number: circuit.key for circuit, answer in zip(job.circuits, gathered.answers, strict=True)}
-    reasons = draft_reasons(supply, judge_house(house), bool(job.boards), told, sheet)
-    return [
-        *(Want(words=reason, at=_place(reason, keys)) for reason in reasons),
-        *(
-            Want(words=f"Read again after the repair: {each.words}", at=f"tests/{each.circuit}")
-            for each in tested_again(gathered)
-        ),
-    ]
+    for reason in draft_reasons(gathered.survey, gathered.shared, bool(job.boards), told, gathered.sheet):
+        asking.want(reason, _place(reason, keys))
+    want_tests_again(gathered, asking)
 
 
 def _place(reason: str, keys: dict[int, str]) -> str:

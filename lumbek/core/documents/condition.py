@@ -27,7 +27,7 @@ def condition_paper(gathered: Gathered) -> Paper:
 
 def condition_report(gathered: Gathered, kind: str, title: str) -> Paper:
     """Return a report on what exists, under one title or another."""
-    whole, asking, job = whole_inspection(gathered), Asking(), gathered.job
+    whole, asking = whole_inspection(gathered), Asking()
     said = whole.particulars
     want_findings(whole, asking)
     sections = (
@@ -46,11 +46,7 @@ def condition_report(gathered: Gathered, kind: str, title: str) -> Paper:
     return Paper(
         kind=kind,
         title=title,
-        job=job.name,
-        client=job.client,
-        address=job.address,
-        rulebook=gathered.rulebook.data.title,
-        advice=gathered.rulebook.data.advice,
+        **gathered.head,
         sections=sections,
         claim=f"The installation is {_WORDS[whole.outcome.word]}.",
         statements=(

@@ -3,13 +3,28 @@
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from typing import TypedDict
 
 from lumbek.core.board.house import House, house_of_job
+from lumbek.core.board.judge import HouseResult, judge_house
 from lumbek.core.judging.answers import CircuitAnswer, answer_circuits
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.places.named import named
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.survey.judgement import Survey, judge_supply
+from lumbek.core.testing.installation import installation_sheet
+from lumbek.core.testing.sheet import Sheet
+
+
+class PaperHead(TypedDict):
+    """What stands at the head of a paper of a job, as fields of it."""
+
+    job: str
+    client: str
+    address: str
+    rulebook: str
+    advice: str
 
 
 @dataclass(frozen=True)
@@ -27,6 +42,28 @@ class Gathered:
     def answers(self) -> tuple[CircuitAnswer, ...]:
         """The answers, worked out where a paper asks for them."""
         return tuple(self.answer())
+
+    @cached_property
+    def survey(self) -> Survey:
+        """The supply, judged."""
+        return judge_supply(self.rulebook, self.house.supply, self.job.extent)
+
+    @cached_property
+    def shared(self) -> HouseResult:
+        """What the circuits share, judged."""
+        return judge_house(self.house)
+
+    @cached_property
+    def sheet(self) -> Sheet:
+        """The tests of the installation as a whole."""
+        return installation_sheet(self.rulebook, self.house.supply, self.job.readings, self.house, self.job.extent)
+
+    @property
+    def head(self) -> PaperHead:
+        """The head of its papers."""
+        book = self.rulebook.data
+        job = self.job
+        return PaperHead(job=job.name, client=job.client, address=job.address, rulebook=book.title, advice=book.advice)
 
     @property
     def rulebook(self) -> Rulebook:

@@ -7,7 +7,7 @@ from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.paper import BLANK, Block, Column, Row, Section, Table, Words
 from lumbek.core.documents.schedule import schedule_paper
 from lumbek.core.inspection.outcome import CODE_WORDS
-from lumbek.core.inspection.standing import StandingFinding
+from lumbek.core.inspection.standing import GRAVITY, StandingFinding
 from lumbek.core.inspection.walk import TOPICS, WalkArea, WalkItem
 from lumbek.core.inspection.whole import InspectionWhole
 from lumbek.core.model.inspection import FindingSpot, Particulars
@@ -62,9 +62,8 @@ def where_of(gathered: Gathered, spot: FindingSpot) -> str:
 
 def observations(gathered: Gathered, findings: Iterable[StandingFinding]) -> Section:
     """Return the observations, gravest first, each with its place and code."""
-    order = {"": 0, "C1": 1, "C2": 2, "FI": 3, "C3": 4, "none": 5}
     inside = [each for each in findings if each.said.status != "outside"]
-    coded = sorted((each for each in inside if each.said.code != "none"), key=lambda each: order[each.said.code])
+    coded = sorted((each for each in inside if each.said.code != "none"), key=lambda each: GRAVITY[each.said.code])
     notes = [each for each in inside if each.said.code == "none"]
     rows = tuple(
         Row(

@@ -71,7 +71,7 @@ def _row(what: str, reading: Reading) -> Row:
             "dead": "proved dead" if dead else "NOT DEAD",
             "lock": ", ".join(filter(None, (how.lock, how.key_with))) if how else BLANK,
             "by": reading.said_by,
-            "at": (reading.taken_at or reading.at)[:16].replace("T", " "),
+            "at": reading.when[:16].replace("T", " "),
         },
         bad=() if dead else ("dead",),
     )

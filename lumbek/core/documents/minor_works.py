@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from lumbek.core.documents.asking import NOT_APPLICABLE, Asking
-from lumbek.core.documents.certificate import against
+from lumbek.core.documents.certificate import want_in_order
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.paper import COMPETENT, Column, Fact, Paper, Row, Section, Table
 from lumbek.core.inspection.whole import InspectionWhole, whole_inspection
@@ -36,17 +36,12 @@ def minor_works_paper(gathered: Gathered) -> Paper:
     if not changed:
         asking.want("No circuit is altered", "circuits")
     sections = (_work(gathered, whole, asking), *(_circuit(gathered, *each, asking) for each in changed))
-    for reason in against(gathered):
-        asking.want(reason.words, reason.at)
+    want_in_order(gathered, asking)
     signatures = asking.signatures(whole.signed, gathered.covers, "inspector")
     return Paper(
         kind="minor-works",
         title="Minor works",
-        job=job.name,
-        client=job.client,
-        address=job.address,
-        rulebook=gathered.rulebook.data.title,
-        advice=gathered.rulebook.data.advice,
+        **gathered.head,
         sections=sections,
         claim="The work complies, but for the departures named, and was inspected and tested.",
         statements=(
@@ -129,4 +124,4 @@ def _read(item: Item) -> str:
 
 def _day(item: Item) -> str:
     reading = item.reading or item.aside
-    return "" if reading is None else (reading.taken_at or reading.at)[:10]
+    return "" if reading is None else reading.when[:10]

@@ -4,9 +4,8 @@ from lumbek.core.documents.asking import Asking
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.inspected import where_of
 from lumbek.core.documents.paper import BLANK, COMPETENT, Column, Paper, Row, Section, Table, Words
-from lumbek.core.documents.unread import FINDINGS
+from lumbek.core.documents.unread import FINDINGS, want_tests_again
 from lumbek.core.inspection.standing import StandingFinding, StandingTask
-from lumbek.core.inspection.tested_again import tested_again
 from lumbek.core.inspection.whole import whole_inspection
 
 _COLUMNS = (
@@ -24,7 +23,7 @@ _WANTS_ACTION = ("C1", "C2", "FI")
 
 def remedials_paper(gathered: Gathered) -> Paper:
     """Return what was put right of the findings of a job; every one that wants action is done or refused."""
-    whole, asking, job = whole_inspection(gathered), Asking(), gathered.job
+    whole, asking = whole_inspection(gathered), Asking()
     rows = []
     for finding in whole.findings:
         said = finding.said
@@ -37,17 +36,12 @@ def remedials_paper(gathered: Gathered) -> Paper:
         rows.append(_row(gathered, finding, task))
     if not rows:
         asking.want("There is no finding to put right", FINDINGS)
-    for again in tested_again(gathered):
-        asking.want(f"Read again after the repair: {again.words}", f"tests/{again.circuit}")
+    want_tests_again(gathered, asking)
     signatures = asking.signatures(whole.signed, gathered.covers, "constructor", "inspector")
     return Paper(
         kind="remedials",
         title="Completion of remedials",
-        job=job.name,
-        client=job.client,
-        address=job.address,
-        rulebook=gathered.rulebook.data.title,
-        advice=gathered.rulebook.data.advice,
+        **gathered.head,
         upright=False,
         sections=(
             Section(

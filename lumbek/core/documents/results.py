@@ -8,7 +8,6 @@ from lumbek.core.judging.check import Check, Verdict
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.visit import Instrument, Visit
 from lumbek.core.numbers import plain
-from lumbek.core.testing.installation import installation_sheet
 from lumbek.core.testing.sheet import Item, Sheet
 
 _ASIDE = {"deferred": "later", "limitation": "limitation", "not-applicable": "not applicable"}
@@ -41,21 +40,16 @@ COLUMNS: tuple[Column, ...] = (
 
 def results_paper(gathered: Gathered) -> Paper:
     """Return every reading of a job. They say what was read, and show no compliance by themselves."""
-    job, book = gathered.job, gathered.rulebook
+    job = gathered.job
     visits = {visit.id: visit for visit in job.visits}
-    whole = installation_sheet(book, gathered.house.supply, job.readings, gathered.house, job.extent)
-    sections = [_section("", "The installation", whole, visits)]
+    sections = [_section("", "The installation", gathered.sheet, visits)]
     sections += [_section(str(each.number), each.name, each.tests, visits) for each in gathered.answers]
     instruments = dict.fromkeys(each for visit in job.visits for each in visit.instruments)
     named = "; ".join(map(_instrument, instruments)) or "none named"
     return Paper(
         kind="results",
         title="Test results",
-        job=job.name,
-        client=job.client,
-        address=job.address,
-        rulebook=book.data.title,
-        advice=book.data.advice,
+        **gathered.head,
         sections=(Section(blocks=(Words(lines=(f"Instruments: {named}",)),)), *filter(None, sections)),
         statements=(
             "What is struck was read again later; both stay on record.",
@@ -108,7 +102,7 @@ def _row(said: dict[str, str], reading: Reading, unit: str, visits: Mapping[str,
         "note": reading.note,
         "instrument": ", ".join(f"{each.name} {each.serial}".strip() for each in visit.instruments) if visit else "",
         "by": reading.said_by,
-        "at": (reading.taken_at or reading.at)[:16].replace("T", " "),
+        "at": reading.when[:16].replace("T", " "),
         "struck": "struck" if struck else "",
     }
     return Row(cells=cells, bad=("verdict",) if cells["verdict"] == _VERDICT[Verdict.FAIL] else (), struck=struck)

@@ -1,6 +1,5 @@
 """The schedule of circuit details and test results: one line a circuit, the same for page, CSV and PDF."""
 
-from lumbek.core.board.judge import judge_house
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.issue import draft_reasons, failures
 from lumbek.core.documents.paper import (
@@ -24,8 +23,6 @@ from lumbek.core.model.reading import Key, Quantity, Reading, standing
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import floor_to, plain, show
 from lumbek.core.rulebooks import Rulebook
-from lumbek.core.survey.judgement import judge_supply
-from lumbek.core.testing.installation import installation_sheet
 
 COLUMNS: tuple[Column, ...] = (
     Column(key="number", heading="No.", group="Circuit", align="centre"),
@@ -66,22 +63,16 @@ def schedule_paper(gathered: Gathered) -> Paper:
         _row(rulebook, circuit.model_copy(update={"design": house.effective(circuit)}), answer, failed)
         for circuit, (answer, failed) in zip(job.circuits, told, strict=True)
     ]
-    survey, shared = judge_supply(rulebook, supply, job.extent), judge_house(house)
-    whole = installation_sheet(rulebook, supply, job.readings, house, job.extent)
     return Paper(
         kind="schedule",
         title="Schedule of circuit details and test results",
-        job=job.name,
-        client=job.client,
-        address=job.address,
-        rulebook=rulebook.data.title,
-        advice=rulebook.data.advice,
+        **gathered.head,
         upright=False,
         sections=(Section(blocks=(_supply(supply), Table(columns=COLUMNS, rows=tuple(rows), dense=True))),),
         claim="In order: every circuit complies and is tested.",
         statements=("R1+R2 and Zs are the highest reading of the circuit.", PREDICTED, COMPETENT),
         signatures=tuple(Signature(role=each) for each in ("Designed by", "Tested by", "Date")),
-        missing=tuple(draft_reasons(survey, shared, bool(job.boards), told, whole)),
+        missing=tuple(draft_reasons(gathered.survey, gathered.shared, bool(job.boards), told, gathered.sheet)),
     )
 
 

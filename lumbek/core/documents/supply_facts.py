@@ -134,7 +134,7 @@ def _bonding(
 def _value(reading: Reading | None) -> str | None:
     if reading is None or reading.value is None:
         return None
-    return f"{'>' if reading.beyond else ''}{plain(reading.value)} Ω, {(reading.taken_at or reading.at)[:10]}"
+    return f"{'>' if reading.beyond else ''}{plain(reading.value)} Ω, {reading.when[:10]}"
 
 
 def origin_section(gathered: Gathered, asking: Asking) -> Section:

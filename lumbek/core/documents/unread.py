@@ -1,12 +1,10 @@
 """What a paper wants of readings and findings: what is offered and undecided, dangers open, readings not taken."""
 
-from lumbek.core.board.judge import judge_house
 from lumbek.core.documents.asking import Asking
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.inspection.tested_again import tested_again
 from lumbek.core.inspection.whole import InspectionWhole
 from lumbek.core.judging.check import Verdict
-from lumbek.core.testing.installation import installation_sheet
 
 FINDINGS = "inspection/findings"
 # What lives hang on: an answer that is open keeps a report open.
@@ -26,8 +24,7 @@ def want_findings(whole: InspectionWhole, asking: Asking) -> None:
 
 def want_readings(gathered: Gathered, asking: Asking) -> None:
     """Want every reading that the plan of the job asks for, or the reason why it was not taken."""
-    job, house = gathered.job, gathered.house
-    sheet = installation_sheet(gathered.rulebook, house.supply, job.readings, house, job.extent)
+    job, sheet = gathered.job, gathered.sheet
     if sheet.taken < sheet.total:
         asking.want(f"Installation: {sheet.total - sheet.taken} of {sheet.total} readings not taken", "tests")
     for circuit, answer in zip(job.circuits, gathered.answers, strict=True):
@@ -41,6 +38,11 @@ def want_readings(gathered: Gathered, asking: Asking) -> None:
             if check.id in _SAFETY and check.verdict is Verdict.CANNOT_TELL and not _found(gathered, circuit.key):
                 missing = f": {check.missing[0]}" if check.missing else ""
                 asking.want(f"{name}: {check.title} cannot be told{missing}", f"circuits/{circuit.key}")
+    want_tests_again(gathered, asking)
+
+
+def want_tests_again(gathered: Gathered, asking: Asking) -> None:
+    """Want the tests of what was touched by a repair after it."""
     for again in tested_again(gathered):
         asking.want(f"Read again after the repair: {again.words}", f"tests/{again.circuit}")
 
@@ -51,10 +53,3 @@ def _found(gathered: Gathered, key: str) -> bool:
         getattr(kept.said, "code", "") == "FI" and getattr(getattr(kept.said, "spot", None), "circuit", None) == key
         for kept in gathered.job.inspection
     )
-
-
-def want_sound(gathered: Gathered, asking: Asking) -> None:
-    """Want what fails of the boards put right: of new work nothing may fail."""
-    for check in judge_house(gathered.house).checks:
-        if check.verdict is Verdict.FAIL:
-            asking.want(f"{check.title}: {check.answer}", "board")

@@ -92,7 +92,7 @@ def _line(book: Rulebook, then: LastReading, now: Reading, day: str) -> Compared
         then=f"{'>' if then.beyond else ''}{plain(then.value)}",
         then_day=day,
         now=f"{'>' if now.beyond else ''}{plain(value)}",
-        now_day=(now.taken_at or now.at)[:10],
+        now_day=now.when[:10],
         moved=worse,
         words=_words(then.quantity, then.value, value) if worse else "",
     )

@@ -55,7 +55,7 @@ def _last(circuit: JobCircuit | None, readings: tuple[Reading, ...]) -> list[Las
                 quantity=quantity,
                 value=reading.value,
                 beyond=reading.beyond,
-                day=(reading.taken_at or reading.at)[:10],
+                day=reading.when[:10],
                 by=reading.by,
             )
         )

@@ -3,20 +3,19 @@
 A person accepts, changes or dismisses each. What belongs to new work is no finding: it stands in the way of its papers.
 """
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
+from typing import Literal
 
-from lumbek.core.board.judge import HouseResult, judge_house
+from lumbek.core.board.judge import HouseResult
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.inspection.codes import coded
 from lumbek.core.inspection.kinds import Suggestion, answers_behind, finding_kinds, suggest
 from lumbek.core.judging.answers import CircuitAnswer
-from lumbek.core.judging.check import Check, Place, Verdict
+from lumbek.core.judging.check import Check, Code, Place, Verdict
 from lumbek.core.model.found import FoundKept
 from lumbek.core.model.inspection import FindingSpot, TurnsOn
 from lumbek.core.model.job import JobCircuit
 from lumbek.core.model.reading import Quantity
-from lumbek.core.survey.judgement import judge_supply
-from lumbek.core.testing.installation import installation_sheet
 from lumbek.core.testing.sheet import Item
 from lumbek.core.value import Frozen
 
@@ -42,7 +41,10 @@ _OF_CHECK = {
     "tails": "device-too-large",
 }
 # Of the supply: the code of what has no questions of its own.
-_OF_SUPPLY = {"fault-current": ("C2", "A great fault may burst a device"), "main-fuse": ("FI", "The distributor's")}
+_OF_SUPPLY: dict[str, tuple[Code, str]] = {
+    "fault-current": ("C2", "A great fault may burst a device"),
+    "main-fuse": ("FI", "The distributor's"),
+}
 # Which sort of finding a reading is that fails.
 _OF_READING: dict[Quantity, str] = {
     "isolation": "not-found",
@@ -102,7 +104,7 @@ def offers_of(gathered: Gathered) -> tuple[Offer, ...]:
     """Return every finding that a house offers, gravest first; what one matter shows in several ways is one offer."""
     every = [
         *_of_supply(gathered),
-        *_of_boards(gathered, judge_house(gathered.house)),
+        *_of_boards(gathered, gathered.shared),
         *_of_circuits(gathered),
         *_of_found(gathered),
     ]
@@ -119,31 +121,34 @@ def _both(one: Offer, other: Offer) -> Offer:
     known = {each.id for each in one.answers}
     answers = (*one.answers, *(each for each in other.answers if each.id not in known))
     because = tuple(dict.fromkeys((*one.because, *other.because)))
-    return one.model_copy(
-        update={"answers": answers, "because": because, "suggestion": suggest(one.kind, answers)}
-        if one.kind != "other"
-        else {"because": because}
-    )
+    if one.kind == "other":
+        return one.model_copy(update={"because": because})
+    return one.model_copy(update={"answers": answers, "because": because, "suggestion": suggest(one.kind, answers)})
 
 
 def _offer(
-    gathered: Gathered, about: str, kind: str, spot: FindingSpot, where: str, seen: str, **more: object
+    gathered: Gathered,
+    about: str,
+    kind: str,
+    spot: FindingSpot,
+    where: str,
+    seen: str,
+    because: tuple[str, ...],
+    answers: tuple[TurnsOn, ...] = (),
 ) -> Offer:
-    kinds = finding_kinds()
-    answers = more.pop("answers", ())
-    fields = {
-        "key": f"{about}/{kind}",
-        "kind": kind,
-        "title": kinds[kind].title,
-        "spot": spot,
-        "where": where,
-        "seen": seen,
-        "clause": kinds[kind].clause(gathered.job.rulebook),
-        "answers": answers,
-        "suggestion": suggest(kind, answers),  # type: ignore[arg-type]
-        **more,
-    }
-    return Offer.model_validate(fields)
+    of = finding_kinds()[kind]
+    return Offer(
+        key=f"{about}/{kind}",
+        kind=kind,
+        title=of.title,
+        spot=spot,
+        where=where,
+        seen=seen,
+        clause=of.clause(gathered.job.rulebook),
+        answers=answers,
+        suggestion=suggest(kind, answers),
+        because=because,
+    )
 
 
 def _line(check: Check) -> str:
@@ -154,16 +159,16 @@ def _of_check(gathered: Gathered, about: str, check: Check, spot: FindingSpot, w
     """Return the offer that a failing check makes: by the questions of its sort, or with its own code."""
     general = next((key for key in _OF_CHECK if check.id == key or check.id.startswith(f"{key}-")), "")
     kind = _OF_CHECK.get(check.id) or _OF_CHECK.get(general, "other")
-    seen = f"{check.title}: {check.answer}"
+    seen = _line(check)
     if kind == "main-bonding" and check.value is not None:
         kind = "bonding-small"
     if kind == "no-cpc-lighting" and check.code != "C3" and not _serves_light(gathered, spot):
         kind = "no-cpc"
     if kind != "other":
         answers = answers_behind(kind, check.code) if check.code else ()
-        return _offer(gathered, about, kind, spot, where, seen, answers=answers, because=(_line(check),))
+        return _offer(gathered, about, kind, spot, where, seen, (seen,), answers)
     own = Suggestion(code=check.code, why=check.code_why, open=())
-    offer = _offer(gathered, f"{about}/{check.id}", "other", spot, where, seen, because=(_line(check),))
+    offer = _offer(gathered, f"{about}/{check.id}", "other", spot, where, seen, (seen,))
     return offer.model_copy(update={"title": check.title, "clause": check.clause.ref, "suggestion": own})
 
 
@@ -176,19 +181,15 @@ def _serves_light(gathered: Gathered, spot: FindingSpot) -> bool:
 
 
 def _of_supply(gathered: Gathered) -> Iterator[Offer]:
-    job, house = gathered.job, gathered.house
-    for check in judge_supply(gathered.rulebook, house.supply, job.extent).checks:
+    for check in gathered.survey.checks:
         if check.verdict is Verdict.FAIL:
             spot = FindingSpot(of="supply", id=check.id, words=check.title)
             offer = _of_check(gathered, f"supply/{check.id}", check, spot, "The supply")
             if check.id in _OF_SUPPLY:
                 code, why = _OF_SUPPLY[check.id]
-                offer = offer.model_copy(
-                    update={"suggestion": Suggestion.model_validate({"code": code, "why": why, "open": ()})}
-                )
+                offer = offer.model_copy(update={"suggestion": Suggestion(code=code, why=why, open=())})
             yield offer
-    sheet = installation_sheet(gathered.rulebook, house.supply, job.readings, house, job.extent)
-    for item in sheet.items:
+    for item in gathered.sheet.items:
         if _fails(item):
             spot = FindingSpot(of="supply", id=item.quantity, words=item.title)
             yield _of_item(gathered, f"supply/{item.point or item.quantity}", item, spot, item.place or "The supply")
@@ -247,41 +248,35 @@ def _departs(circuit: JobCircuit, check: Check) -> bool:
         return False
     if check.verdict is Verdict.FAIL:
         return bool(check.code) or circuit.design.state == "as-found"
-    bare = check.id == "cpc" and check.verdict is Verdict.CANNOT_TELL and check.place is not None
-    return bool(check.code) or (bare and check.place is not None and check.place.kind == "point")
+    at_point = check.place is not None and check.place.kind == "point"
+    return bool(check.code) or (check.id == "cpc" and check.verdict is Verdict.CANNOT_TELL and at_point)
 
 
 def _circuit_spot(circuit: JobCircuit, place: Place | None) -> tuple[FindingSpot, str]:
-    if place is not None and place.kind in ("point", "leg"):
-        of = "point" if place.kind == "point" else "leg"
-        spot = FindingSpot.model_validate({"of": of, "id": place.id, "circuit": circuit.key, "words": place.name[:80]})
-        return spot, place.name
-    return FindingSpot(of="circuit", id=circuit.key, circuit=circuit.key, words=circuit.design.name), ""
+    """Return where in a circuit something is: its point or leg, or the whole of it; and what that part is called."""
+    if place is None or place.kind not in ("point", "leg"):
+        return _whole(circuit), ""
+    spot = _part(circuit, "point" if place.kind == "point" else "leg", place.id, place.name)
+    return spot, place.name
+
+
+def _whole(circuit: JobCircuit) -> FindingSpot:
+    return FindingSpot(of="circuit", id=circuit.key, circuit=circuit.key, words=circuit.design.name)
+
+
+def _part(circuit: JobCircuit, of: Literal["point", "leg"], part: str, name: str) -> FindingSpot:
+    return FindingSpot(of=of, id=part, circuit=circuit.key, words=name[:80])
 
 
 def _of_readings(gathered: Gathered, circuit: JobCircuit, answer: CircuitAnswer) -> Iterator[Offer]:
     for item in answer.tests.items:
-        if not _fails(item) and not _is_falling(item):
-            continue
-        whole = FindingSpot(of="circuit", id=circuit.key, circuit=circuit.key, words=circuit.design.name)
-        spot = (
-            whole
-            if item.point is None
-            else FindingSpot(of="point", id=item.point, circuit=circuit.key, words=item.place[:80])
-        )
-        yield _of_item(gathered, circuit.key, item, spot, _where(answer, item.place))
+        if _fails(item) or _is_falling(item):
+            spot = _whole(circuit) if item.point is None else _part(circuit, "point", item.point, item.place)
+            yield _of_item(gathered, circuit.key, item, spot, _where(answer, item.place))
     for check in answer.tests.between:
         if check.verdict is not Verdict.PASS:
-            spot = FindingSpot(of="circuit", id=circuit.key, circuit=circuit.key, words=circuit.design.name)
-            yield _offer(
-                gathered,
-                circuit.key,
-                "unexplained",
-                spot,
-                _where(answer),
-                f"{check.title}: {check.answer}",
-                because=(_line(check),),
-            )
+            seen = _line(check)
+            yield _offer(gathered, circuit.key, "unexplained", _whole(circuit), _where(answer), seen, (seen,))
 
 
 def _fails(item: Item) -> bool:
@@ -305,7 +300,7 @@ def _of_item(gathered: Gathered, about: str, item: Item, spot: FindingSpot, wher
     kind = _OF_READING.get(item.quantity, "other") if _fails(item) else "insulation-falling"
     said = item.check.answer if item.check is not None else ""
     seen = f"{item.title}{f', {item.place}' if item.place else ''}: {said}"
-    return _offer(gathered, about, kind, spot, where, seen, because=(seen,))
+    return _offer(gathered, about, kind, spot, where, seen, (seen,))
 
 
 # What was found on the job
@@ -324,17 +319,11 @@ def _of_found(gathered: Gathered) -> Iterator[Offer]:
 def _found_offer(gathered: Gathered, found: FoundKept, kind: str, seen: str) -> Offer:
     circuit = next((each for each in gathered.job.circuits if each.design.number == found.circuit), None)
     if circuit is not None:
-        spot = FindingSpot(of="circuit", id=circuit.key, circuit=circuit.key, words=circuit.design.name)
-        where = f"Circuit {circuit.design.number}, {circuit.design.name}"
+        spot, where = _whole(circuit), f"Circuit {circuit.design.number}, {circuit.design.name}"
+    elif found.board:
+        spot, where = FindingSpot(of="board", id=found.board), "The board"
     else:
-        spot = FindingSpot(of="board", id=found.board or "", words="") if found.board else FindingSpot()
-        where = "The board" if found.board else "The house"
-    offer = _offer(gathered, f"found/{found.id}", kind, spot, where, seen, because=_lines(found.lines))
+        spot, where = FindingSpot(), "The house"
+    because = tuple(": ".join(filter(None, (line.name, line.belongs_to))) for line in found.lines[:6])
+    offer = _offer(gathered, f"found/{found.id}", kind, spot, where, seen, because)
     return offer.model_copy(update={"title": found.title}) if kind == "other" else offer
-
-
-def _lines(lines: Iterable[object]) -> tuple[str, ...]:
-    return tuple(
-        ": ".join(filter(None, (str(getattr(line, "name", "")), str(getattr(line, "belongs_to", "")))))
-        for line in list(lines)[:6]
-    )

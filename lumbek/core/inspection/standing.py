@@ -79,7 +79,7 @@ class Inspection:
     def coded(self) -> list[StandingFinding]:
         """The findings inside the extent, gravest first; those without a code yet before all."""
         inside = [each for each in self.findings.values() if each.said.status != "outside"]
-        return sorted(inside, key=lambda each: (_GRAVITY[each.said.code], each.first.at))
+        return sorted(inside, key=lambda each: (GRAVITY[each.said.code], each.first.at))
 
     @property
     def dangers(self) -> list[StandingFinding]:
@@ -87,7 +87,7 @@ class Inspection:
         return [each for each in self.findings.values() if each.said.is_danger]
 
 
-_GRAVITY = {"": 0, "C1": 1, "C2": 2, "FI": 3, "C3": 4, "none": 5}
+GRAVITY = {"": 0, "C1": 1, "C2": 2, "FI": 3, "C3": 4, "none": 5}
 
 
 def standing_of(records: Sequence[InspectionKept]) -> Inspection:

@@ -2,6 +2,7 @@
 
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.inspection.standing import standing_of
+from lumbek.core.model.job import JobCircuit
 from lumbek.core.model.reading import Quantity, standing
 from lumbek.core.value import Frozen
 
@@ -32,28 +33,27 @@ class TestAgain(Frozen):
 
 def tested_again(gathered: Gathered) -> tuple[TestAgain, ...]:
     """Return the readings that stand from before a repair that touched what they are of."""
-    found: dict[tuple[str, Quantity, str | None], TestAgain] = {}
     circuits = {circuit.key: circuit for circuit in gathered.job.circuits}
-    for task in standing_of(gathered.job.inspection).tasks.values():
-        if task.said.status != "done":
-            continue
-        for touched in task.said.touched:
-            circuit = circuits.get(touched.circuit)
-            if circuit is None:
-                continue
-            for (quantity, place), reading in standing(circuit.readings).items():
-                older = (reading.taken_at or reading.at) < task.last.at
-                if older and _is_touched(quantity, place, touched.point):
-                    where = f", {circuit.design.point_title(place)}" if place in _points(circuit.design.points) else ""
-                    words = f"circuit {circuit.design.number}, {quantity}{where}"
-                    found[circuit.key, quantity, place] = TestAgain(
-                        circuit=circuit.key, quantity=quantity, point=place, words=words
-                    )
+    repaired = [
+        (circuits[touched.circuit], touched.point, task.last.at)
+        for task in standing_of(gathered.job.inspection).tasks.values()
+        if task.said.status == "done"
+        for touched in task.said.touched
+        if touched.circuit in circuits
+    ]
+    found: dict[tuple[str, Quantity, str | None], TestAgain] = {}
+    for circuit, point, at in repaired:
+        for (quantity, place), reading in standing(circuit.readings).items():
+            if reading.when < at and _is_touched(quantity, place, point):
+                found[circuit.key, quantity, place] = _again(circuit, quantity, place)
     return tuple(found.values())
 
 
-def _points(points: object) -> set[str]:
-    return {point.id for point in points}  # type: ignore[attr-defined]
+def _again(circuit: JobCircuit, quantity: Quantity, place: str | None) -> TestAgain:
+    drawn = place is not None and place in {point.id for point in circuit.design.points}
+    where = f", {circuit.design.point_title(place)}" if place is not None and drawn else ""
+    words = f"circuit {circuit.design.number}, {quantity}{where}"
+    return TestAgain(circuit=circuit.key, quantity=quantity, point=place, words=words)
 
 
 def _is_touched(quantity: Quantity, place: str | None, point: str | None) -> bool:

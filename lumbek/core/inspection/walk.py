@@ -7,13 +7,11 @@ import json
 from collections.abc import Callable, Iterator
 from functools import cache
 
-from lumbek.core.board.judge import judge_house
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.inspection.standing import Inspection, StandingItem
 from lumbek.core.judging.check import Check, Verdict
 from lumbek.core.model.inspection import ItemOutcome
 from lumbek.core.rulebooks.tables import DATA
-from lumbek.core.survey.judgement import judge_supply
 from lumbek.core.value import Frozen
 
 
@@ -136,9 +134,7 @@ class _Knows:
 
     def __init__(self, gathered: Gathered) -> None:
         self._gathered = gathered
-        job = gathered.job
-        self._supply = judge_supply(gathered.rulebook, gathered.house.supply, job.extent).checks
-        self._house = judge_house(gathered.house).checks
+        self._supply, self._house = gathered.survey.checks, gathered.shared.checks
         self._circuits = tuple(check for answer in gathered.answers for check in answer.result.checks)
         self._own: dict[str, Callable[[], ModelSays | None]] = {
             "sources": self._sources,

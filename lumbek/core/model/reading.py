@@ -242,6 +242,11 @@ class Reading(ReadingTaken):
     imported_by: Name = ""
 
     @property
+    def when(self) -> Stamp:
+        """When it was taken; when it came in, where nobody said."""
+        return self.taken_at or self.at
+
+    @property
     def said_by(self) -> str:
         """Whose reading it is, as documents say it."""
         return f"{self.by} (file taken in by {self.imported_by})" if self.imported_by else self.by
