@@ -41,7 +41,7 @@ def condition_report(gathered: Gathered, kind: str, title: str) -> Paper:
         looked_at(whole.areas, asking),
         circuits_across(gathered),
     )
-    want_readings(gathered, asking)
+    want_readings(gathered, whole, asking)
     signatures = asking.signatures(whole.signed, gathered.covers, *_SIGN)
     return Paper(
         kind=kind,

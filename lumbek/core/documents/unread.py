@@ -22,7 +22,7 @@ def want_findings(whole: InspectionWhole, asking: Asking) -> None:
         asking.want(f"Take or dismiss: {offer.title}, {offer.where}", f"inspection/offers/{offer.key}")
 
 
-def want_readings(gathered: Gathered, asking: Asking) -> None:
+def want_readings(gathered: Gathered, whole: InspectionWhole, asking: Asking) -> None:
     """Want every reading that the plan of the job asks for, or the reason why it was not taken."""
     job, sheet = gathered.job, gathered.sheet
     if sheet.taken < sheet.total:
@@ -35,7 +35,7 @@ def want_readings(gathered: Gathered, asking: Asking) -> None:
                 f"{name}: {tests.total - tests.taken} of {tests.total} readings not taken", f"tests/{circuit.key}"
             )
         for check in answer.result.checks:
-            if check.id in _SAFETY and check.verdict is Verdict.CANNOT_TELL and not _found(gathered, circuit.key):
+            if check.id in _SAFETY and check.verdict is Verdict.CANNOT_TELL and not _found(whole, circuit.key):
                 missing = f": {check.missing[0]}" if check.missing else ""
                 asking.want(f"{name}: {check.title} cannot be told{missing}", f"circuits/{circuit.key}")
     want_tests_again(gathered, asking)
@@ -47,9 +47,6 @@ def want_tests_again(gathered: Gathered, asking: Asking) -> None:
         asking.want(f"Read again after the repair: {again.words}", f"tests/{again.circuit}")
 
 
-def _found(gathered: Gathered, key: str) -> bool:
-    """Whether a circuit was said to need further investigation: what cannot be told of it is recorded so."""
-    return any(
-        getattr(kept.said, "code", "") == "FI" and getattr(getattr(kept.said, "spot", None), "circuit", None) == key
-        for kept in gathered.job.inspection
-    )
+def _found(whole: InspectionWhole, key: str) -> bool:
+    """Whether a circuit is said to need further investigation: what cannot be told of it is recorded so."""
+    return any(each.said.code == "FI" and each.said.spot.circuit == key for each in whole.findings)
