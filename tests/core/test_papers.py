@@ -232,6 +232,8 @@ class NewWork(unittest.TestCase):
         self.assertEqual([each.role for each in paper.signatures], ["Inspected and tested by"])
         tests = [each.cells["test"] for table in paper.tables for each in table.rows]
         self.assertTrue({"R1+R2", "Zs", "Polarity"} <= {each.split(" (")[0] for each in tests}, tests)
+        read = [each.cells["reading"] for table in paper.tables for each in table.rows]
+        self.assertLessEqual({"proved dead", "trips"}, set(read))
         untouched = minor_works_paper(gather(with_circuit(changed(), readings=()).model_copy(update={"readings": ()})))
         self.assertLessEqual(len(untouched.missing), 15)
         self.assertIn(("Description and place", "inspection/particulars"), wants(untouched))

@@ -1,6 +1,7 @@
 """What a paper says of a circuit beside its verdict, taken where the circuit is studied anyway."""
 
 from lumbek.core.model.device import Rcd
+from lumbek.core.numbers import plain
 from lumbek.core.protection.zs_limit import zs_limit
 from lumbek.core.study.study import Study
 from lumbek.core.value import Frozen
@@ -12,6 +13,11 @@ class CircuitFacts(Frozen):
     cpc_mm2: float | None
     rcd: Rcd | None
     max_zs_ohm: float | None
+
+
+def rcd_words(rcd: Rcd | None) -> str:
+    """Return an RCD in words; nothing where there is none, or nobody has read what it is rated for."""
+    return "" if rcd is None or rcd.rated_ma is None else f"{plain(rcd.rated_ma)} mA {rcd.type or ''}".strip()
 
 
 def facts_of(study: Study) -> CircuitFacts:

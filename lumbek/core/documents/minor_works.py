@@ -4,8 +4,10 @@ from collections.abc import Iterator
 
 from lumbek.core.documents.asking import NOT_APPLICABLE, Asking
 from lumbek.core.documents.certificate import want_in_order
+from lumbek.core.documents.facts import rcd_words
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.paper import COMPETENT, Column, Fact, Paper, Row, Section, Table
+from lumbek.core.documents.results import reading_words
 from lumbek.core.inspection.whole import InspectionWhole, whole_inspection
 from lumbek.core.judging.answers import CircuitAnswer
 from lumbek.core.model.job import JobCircuit
@@ -76,7 +78,6 @@ def _work(gathered: Gathered, whole: InspectionWhole, asking: Asking) -> Section
 
 def _circuit(gathered: Gathered, circuit: JobCircuit, answer: CircuitAnswer, asking: Asking) -> Section:
     design, facts = circuit.design, answer.facts
-    rcd = facts.rcd
     table = Table(columns=_TESTS, rows=tuple(_rows(answer)))
     return Section(
         title=f"Circuit {design.number}, {design.name}",
@@ -88,9 +89,7 @@ def _circuit(gathered: Gathered, circuit: JobCircuit, answer: CircuitAnswer, ask
                 Fact(name="Protection against faults", value="automatic disconnection"),
                 Fact(
                     name="RCD",
-                    value=NOT_APPLICABLE
-                    if rcd is None or rcd.rated_ma is None
-                    else f"{plain(rcd.rated_ma)} mA {rcd.type or ''}".strip(),
+                    value=rcd_words(facts.rcd) or NOT_APPLICABLE,
                 ),
             ),
             table,
@@ -117,9 +116,7 @@ def _read(item: Item) -> str:
     reading = item.reading
     if reading is None:
         return f"limited: {item.aside.note}" if item.aside is not None and item.aside.note else NOT_APPLICABLE
-    if reading.correct is not None:
-        return "right" if reading.correct else "WRONG"
-    return f"{'>' if reading.beyond else ''}{plain(reading.value or 0)} {item.unit}"
+    return reading_words(reading, item.unit)
 
 
 def _day(item: Item) -> str:

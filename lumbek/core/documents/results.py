@@ -98,7 +98,7 @@ def _row(said: dict[str, str], reading: Reading, unit: str, visits: Mapping[str,
     cells = {
         "verdict": "",
         **said,
-        "reading": _said(reading, unit),
+        "reading": reading_words(reading, unit),
         "note": reading.note,
         "instrument": ", ".join(f"{each.name} {each.serial}".strip() for each in visit.instruments) if visit else "",
         "by": reading.said_by,
@@ -108,7 +108,8 @@ def _row(said: dict[str, str], reading: Reading, unit: str, visits: Mapping[str,
     return Row(cells=cells, bad=("verdict",) if cells["verdict"] == _VERDICT[Verdict.FAIL] else (), struck=struck)
 
 
-def _said(reading: Reading, unit: str) -> str:
+def reading_words(reading: Reading, unit: str) -> str:
+    """Return what a reading says: its figure, what was seen, or why it was not taken."""
     if reading.untaken is not None:
         return _ASIDE[reading.untaken]
     if reading.correct is not None:

@@ -1,5 +1,6 @@
 """The schedule of circuit details and test results: one line a circuit, the same for page, CSV and PDF."""
 
+from lumbek.core.documents.facts import rcd_words
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.issue import draft_reasons, failures
 from lumbek.core.documents.paper import (
@@ -17,7 +18,6 @@ from lumbek.core.documents.paper import (
 )
 from lumbek.core.judging.answers import CircuitAnswer
 from lumbek.core.judging.check import Verdict
-from lumbek.core.model.device import Rcd
 from lumbek.core.model.job import JobCircuit
 from lumbek.core.model.reading import Key, Quantity, Reading, standing
 from lumbek.core.model.supply import Supply
@@ -109,7 +109,7 @@ def _row(rulebook: Rulebook, circuit: JobCircuit, answer: CircuitAnswer, failed:
         "device": f"{kind.short} {device.curve or ''}".strip(),
         "rating_a": plain(device.rating_a),
         "breaking_ka": BLANK if device.breaking_capacity_ka is None else plain(device.breaking_capacity_ka),
-        "rcd": _rcd(facts.rcd),
+        "rcd": rcd_words(facts.rcd) or BLANK,
         "max_zs_ohm": BLANK if facts.max_zs_ohm is None else show(floor_to(facts.max_zs_ohm, 2)),
         "r1": _one(readings, "r1"),
         "rn": _one(readings, "rn"),
@@ -126,10 +126,6 @@ def _row(rulebook: Rulebook, circuit: JobCircuit, answer: CircuitAnswer, failed:
         "state": "; ".join(failed) or "in order",
     }
     return Row(cells=cells, bad=tuple(key for key, cell in cells.items() if cell in _BAD))
-
-
-def _rcd(rcd: Rcd | None) -> str:
-    return BLANK if rcd is None or rcd.rated_ma is None else f"{plain(rcd.rated_ma)} mA {rcd.type or ''}".strip()
 
 
 Standing = dict[Key, Reading]

@@ -2,6 +2,7 @@
 
 from lumbek.core.board.demand import headroom
 from lumbek.core.documents.asking import NOT_APPLICABLE, Asking
+from lumbek.core.documents.facts import rcd_words
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.paper import Fact, Section
 from lumbek.core.model.board import Board
@@ -165,11 +166,6 @@ def _main(gathered: Gathered, board: Board, asking: Asking) -> list[Fact]:
     said = None if main is None else device_name(gathered.rulebook, main) + poles
     facts = [asking.fact(name, said, BOARD), asking.fact(f"{name}: where", where, BOARD, "not said")]
     if main is not None and main.known_rcd is not None:
-        rcd = main.known_rcd
-        facts.append(
-            Fact(
-                name=f"{name}: RCD",
-                value=f"{plain(rcd.rated_ma or 0)} mA {rcd.type or ''}".strip() + (", delayed" if rcd.delayed else ""),
-            )
-        )
+        said = rcd_words(main.known_rcd) or "rating not read"
+        facts.append(Fact(name=f"{name}: RCD", value=said + (", delayed" if main.known_rcd.delayed else "")))
     return facts
