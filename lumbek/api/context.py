@@ -142,14 +142,12 @@ def _with(*rights: Right) -> Callable[[Person], Awaitable[Person]]:
     return allowed
 
 
-def _proved(person: Annotated[Person, Depends(_with(Right.MANAGE))], services: WithServices) -> Person:
-    services.sessions.need_proof(person)
-    return person
+def _proved(right: Right) -> Callable[[Person, Services], Person]:
+    def proved(person: Annotated[Person, Depends(_with(right))], services: WithServices) -> Person:
+        services.sessions.need_proof(person)
+        return person
 
-
-def _proved_supervisor(person: Annotated[Person, Depends(_with(Right.ISSUE))], services: WithServices) -> Person:
-    services.sessions.need_proof(person)
-    return person
+    return proved
 
 
 # Who may use a route, as its parameter says: one of these, or `SignedInPerson` for what each does for themselves.
@@ -160,7 +158,7 @@ Tester = Annotated[Person, Depends(_with(Right.TEST))]
 Worker = Annotated[Person, Depends(_with(Right.DESIGN, Right.TEST))]
 Supervisor = Annotated[Person, Depends(_with(Right.ISSUE))]
 # One who has given the password not long ago.
-ProvedSupervisor = Annotated[Person, Depends(_proved_supervisor)]
+ProvedSupervisor = Annotated[Person, Depends(_proved(Right.ISSUE))]
 Admin = Annotated[Person, Depends(_with(Right.MANAGE))]
 # An admin who has given the password not long ago.
-ProvedAdmin = Annotated[Person, Depends(_proved)]
+ProvedAdmin = Annotated[Person, Depends(_proved(Right.MANAGE))]

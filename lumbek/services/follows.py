@@ -1,5 +1,7 @@
 """What a job's papers and signatures follow from: the versions of all that is in it."""
 
+import json
+from hashlib import sha256
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -18,3 +20,13 @@ def follows(db: Session, job: JobRow) -> dict[str, Any]:
         "visits": marks.visits,
         "inspection": inspection_mark(db, job.id),
     }
+
+
+def hash_of_follows(stands: dict[str, Any]) -> str:
+    """Return what a signature covers: a hash of those versions."""
+    return sha256(json.dumps(stands, sort_keys=True).encode()).hexdigest()
+
+
+def covered(db: Session, job: JobRow) -> str:
+    """Return a hash of all that a signature answers for: everything of a job but signatures themselves."""
+    return hash_of_follows(follows(db, job))

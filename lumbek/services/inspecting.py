@@ -1,22 +1,20 @@
 """Inspections: what is said on one is only ever added, as readings are; all else follows from it and from the model."""
 
-import json
-from hashlib import sha256
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
 from lumbek.core.inspection.standing import Inspection, standing_of
-from lumbek.core.inspection.whole import InspectionWhole, whole_inspection
+from lumbek.core.inspection.whole import whole_inspection
 from lumbek.core.model.inspection import FindingSaid, InspectionKept, InspectionMade, Opened, Signed
 from lumbek.services import audit
 from lumbek.services.clock import now, stamp
 from lumbek.services.deeds import Deed
-from lumbek.services.documents import inspection_of, inspection_row, visit_key
+from lumbek.services.documents import inspection_row, visit_key
 from lumbek.services.errors import BadInputError, NotAllowedError
-from lumbek.services.follows import follows
+from lumbek.services.follows import covered
 from lumbek.services.houses import key_of
-from lumbek.services.jobs import JobService, need_job
+from lumbek.services.jobs import JobService, inspection_to, need_job
 from lumbek.services.person import Person
 from lumbek.services.roles import WHO_MAY, Right
 from lumbek.services.sessions import SessionService
@@ -59,8 +57,7 @@ class InspectingService:
         with self._database.transaction() as db:
             job = need_job(db, person, job_id, lock=True)
             if is_new(db, person, write_id, job_id, InspectionRecordRow):
-                records = store.inspection_of(db, job.id)
-                if len(records) >= MOST_RECORDS:
+                if store.count_inspection(db, job.id) >= MOST_RECORDS:
                     raise BadInputError(f"An inspection holds {MOST_RECORDS} records, and this one does.")
                 said = _checked(db, job, made)
                 kept = InspectionKept(**dict(said), id=visit_key(write_id), by=person.name, at=stamp(now()))
@@ -79,8 +76,7 @@ class InspectingService:
 
     def _view(self, db: Session, job: JobRow) -> InspectionView:
         gathered = self._jobs.gather(db, job)
-        whole: InspectionWhole = whole_inspection(gathered, stamp(now())[:10])
-        covers = covered(db, job)
+        whole, covers = whole_inspection(gathered, stamp(now())[:10]), covered(db, job)
         return InspectionView(
             job_id=job.id,
             whole=whole,
@@ -93,26 +89,23 @@ class InspectingService:
 
 def standing_inspection(db: Session, job: JobRow) -> Inspection:
     """Return what stands of all that was said on a job."""
-    return standing_of([inspection_of(each) for each in store.inspection_of(db, job.id)])
-
-
-def covered(db: Session, job: JobRow) -> str:
-    """Return a hash of all that a signature answers for: everything of a job but signatures themselves."""
-    return sha256(json.dumps(follows(db, job), sort_keys=True).encode()).hexdigest()
+    return standing_of(inspection_to(db, job.id))
 
 
 def _checked(db: Session, job: JobRow, made: InspectionMade) -> InspectionMade:
     """Return what is kept of something said. Raises BadInputError where it names what is not in this job."""
     said = made.said
+    if isinstance(said, Signed):
+        return made.model_copy(update={"said": said.model_copy(update={"covers": covered(db, job)})})
+    if not isinstance(said, FindingSaid | Opened):
+        return made
     circuits = {key_of(circuit_id): circuit_id for circuit_id, _ in store.circuit_versions(db, job.id)}
     if isinstance(said, Opened):
         row = store.circuits_by_id(db, [circuits[said.circuit]])[0] if said.circuit in circuits else None
         if row is None or said.point not in {point["id"] for point in row.design["points"]}:
             raise BadInputError("There is no such accessory in this job.")
-    if isinstance(said, FindingSaid) and said.spot.circuit not in (None, *circuits):
+    elif said.spot.circuit not in (None, *circuits):
         raise BadInputError("There is no such circuit in this job.")
-    if isinstance(said, Signed):
-        return made.model_copy(update={"said": said.model_copy(update={"covers": covered(db, job)})})
     return made
 
 

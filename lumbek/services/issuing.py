@@ -17,7 +17,8 @@ from sqlalchemy.orm import Session
 
 from lumbek.core.documents.issue import Issue
 from lumbek.core.documents.paper import Paper
-from lumbek.core.documents.registry import PaperKind, kind_of, make_paper
+from lumbek.core.documents.registry import kind_of, make_paper
+from lumbek.core.documents.schedule import schedule_paper
 from lumbek.exchange.job_file import write_job
 from lumbek.exchange.paper_csv import paper_csv
 from lumbek.exchange.signed_pdf import SigningKey
@@ -27,8 +28,7 @@ from lumbek.services.clock import moment, now, stamp
 from lumbek.services.deeds import Deed
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError, TakenNumberError
 from lumbek.services.firm_keys import add_key, newest_key, open_key
-from lumbek.services.follows import follows
-from lumbek.services.inspecting import covered
+from lumbek.services.follows import follows, hash_of_follows
 from lumbek.services.jobs import JobService, need_job
 from lumbek.services.papers import need_kind
 from lumbek.services.person import Person
@@ -90,30 +90,22 @@ class IssuingService:
                 return None
             # Before the answers: what changes while they are gathered is a change too.
             stands = follows(db, job)
-            paper = self._paper(db, job, kind)
+            gathered = self._jobs.gather(db, job, kind.every_reading, hash_of_follows(stands))
+            paper = _in_order(make_paper(kind, gathered))
             key = newest_key(db, person.firm_id) or add_key(db, person.firm_id, self._settings.key_file, person.name)
             whole = write_job(self._jobs.whole(person, job_id)).encode()
-            issue = self._issue(db, person, job, kind, hash_of(whole), _corrected(before, kind.id, corrects))
-            tables = paper_csv(make_paper(need_kind("schedule", "job"), self._jobs.gather(db, job))).encode()
+            number, corrected = _next_number(before, kind.id), _corrected(before, kind.id, corrects)
+            issue = self._issue(db, person, number, hash_of(whole), corrected)
+            tables = paper_csv(schedule_paper(gathered)).encode()
             inside = (Inside("job.json", whole, True), Inside("schedule.csv", tables, False))
             opened = open_key(key, self._settings.key_file)
             return Prepared(paper, issue, inside, opened, key.id, stands, corrects)
 
-    def _paper(self, db: Session, job: JobRow, kind: PaperKind) -> Paper:
-        """Return the paper. Raises BadInputError where it is not in order."""
-        paper = make_paper(kind, self._jobs.gather(db, job, kind.every_reading, covered(db, job)))
-        if paper.missing:
-            told, more = "; ".join(paper.missing[:_TOLD]), len(paper.missing) - _TOLD
-            raise BadInputError(f"Not in order, so not issued: {told}{f'; and {more} more' if more > 0 else ''}.")
-        return paper
-
-    def _issue(
-        self, db: Session, person: Person, job: JobRow, kind: PaperKind, job_sha256: str, corrected: str
-    ) -> Issue:
+    def _issue(self, db: Session, person: Person, number: int, job_sha256: str, corrected: str) -> Issue:
         code = secrets.token_urlsafe(_CODE_BYTES)
         last = db.get(FirmCounter, person.firm_id)
         return Issue(
-            number=_next_number(store.issued_of(db, job.id), kind.id),
+            number=number,
             by=person.name,
             at=stamp(now()),
             firm=person.firm,
@@ -193,6 +185,14 @@ class IssuingService:
             )
             for row in rows
         )
+
+
+def _in_order(paper: Paper) -> Paper:
+    """Return a paper that is to be issued. Raises BadInputError where it is not in order."""
+    if paper.missing:
+        told, more = "; ".join(paper.missing[:_TOLD]), len(paper.missing) - _TOLD
+        raise BadInputError(f"Not in order, so not issued: {told}{f'; and {more} more' if more > 0 else ''}.")
+    return paper
 
 
 def _take_number(db: Session, firm_id: UUID, number: int) -> None:

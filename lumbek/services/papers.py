@@ -7,7 +7,7 @@ from lumbek.core.documents.paper import Paper
 from lumbek.core.documents.registry import PaperKind, kind_of, make_paper
 from lumbek.services.circuits import need_circuit
 from lumbek.services.errors import NotFoundError
-from lumbek.services.inspecting import covered
+from lumbek.services.follows import covered
 from lumbek.services.jobs import JobService, need_job
 from lumbek.services.person import Person
 from lumbek.store.database import Database

@@ -6,12 +6,13 @@ It tells who issued it, on which day and whether another stands instead; nothing
 from datetime import timedelta
 from typing import Literal
 
-from sqlalchemy import func, select
+from sqlalchemy import ColumnElement, select
 from sqlalchemy.orm import Session, defer
 
 from lumbek.core.value import Frozen
 from lumbek.services.clock import now
 from lumbek.services.errors import TooManyAttemptsError
+from lumbek.store import people
 from lumbek.store.database import Database
 from lumbek.store.models import Firm, IssuedDocument, SignInFailure
 
@@ -51,9 +52,7 @@ class VerifyService:
         # Apart from sign-ins: a stack of papers keeps nobody of an office out.
         place = f"{_COUNTED_AS} {address}"
         with self._database.transaction() as db:
-            since = now() - _WINDOW
-            mine = (SignInFailure.address == place, SignInFailure.at > since)
-            if (db.scalar(select(func.count()).select_from(SignInFailure).where(*mine)) or 0) >= _MOST:
+            if len(people.failures(db, now() - _WINDOW, address=place)) >= _MOST:
                 wait = int(_WINDOW.total_seconds())
                 raise TooManyAttemptsError("So many papers were asked for from here: try again in ten minutes.", wait)
             db.add(SignInFailure(email=_COUNTED_AS, address=place, at=now()))
@@ -70,8 +69,8 @@ class VerifyService:
             return _answer(db, row, "altered" if sha256 else "known")
 
 
-def _found(db: Session, where: object) -> IssuedDocument | None:
-    query = select(IssuedDocument).where(where).options(defer(IssuedDocument.data), defer(IssuedDocument.follows))  # type: ignore[arg-type]
+def _found(db: Session, where: ColumnElement[bool]) -> IssuedDocument | None:
+    query = select(IssuedDocument).where(where).options(defer(IssuedDocument.data), defer(IssuedDocument.follows))
     return db.scalars(query.limit(1)).first()
 
 

@@ -283,6 +283,12 @@ def inspection_of(db: Session, job_id: UUID) -> list[InspectionRecordRow]:
     return list(db.scalars(query.order_by(InspectionRecordRow.place)))
 
 
+def count_inspection(db: Session, job_id: UUID) -> int:
+    """Return how many records the inspection of a job has."""
+    query = select(func.count()).select_from(InspectionRecordRow).where(InspectionRecordRow.job_id == job_id)
+    return db.scalar(query) or 0
+
+
 # The day of the next inspection that was said last, job by job.
 _DUE = text(
     "SELECT DISTINCT ON (job.id) job.id, job.name, job.client, job.address, "
