@@ -1,8 +1,6 @@
 """Issuing a document: a deed of a supervisor, done once, kept as it was; all else that is handed out is a draft."""
 
 import hashlib
-import subprocess
-import tempfile
 from unittest import mock
 
 from sqlalchemy import text
@@ -13,15 +11,7 @@ from lumbek.store.database import Database
 from tests.api.case import Api, new_id
 from tests.core.test_exchange import finished
 from tests.support.client import SECRET, add_person, make_client, sign_in
-
-
-def words_of(pdf: bytes) -> str:
-    """The text of a PDF."""
-    with tempfile.NamedTemporaryFile(suffix=".pdf") as file:
-        file.write(pdf)
-        file.flush()
-        done = subprocess.run(["pdftotext", "-layout", file.name, "-"], capture_output=True, text=True, check=True)
-    return done.stdout
+from tests.support.pdf import words_of
 
 
 class Issuing(Api):

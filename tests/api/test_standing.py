@@ -23,6 +23,7 @@ from lumbek.store.database import Database
 from tests.api.case import Api, new_id
 from tests.core.test_exchange import finished
 from tests.support.client import RIVAL, make_client, sign_in
+from tests.support.pdf import words_of
 from tests.support.running import lumbek
 from tests.support.stack import as_application, new_database
 
@@ -72,9 +73,7 @@ class Standing(Api):
             inside = (Path(folder) / "job.json").read_bytes()
             self.assertEqual(read_job(inside).name, finished().name)
             self.assertIn("Max Zs", (Path(folder) / "schedule.csv").read_text(encoding="utf-8"))
-            page = subprocess.run(
-                ["pdftotext", "-layout", file, "-"], capture_output=True, text=True, check=True
-            ).stdout
+        page = words_of(data)
         self.assertIn(hashlib.sha256(inside).hexdigest(), page.replace("\n", "").replace(" ", ""))
         reader = PdfFileReader(BytesIO(data))
         said = reader.root["/Metadata"].get_object().data
@@ -113,19 +112,13 @@ class Standing(Api):
     def test_one_that_is_corrected_says_so_and_cannot_be_corrected_twice(self) -> None:
         (first,) = self.issue().json()
         second = self.issue(corrects=first["id"]).json()[-1]
-        self.assertIn(f"number {first['firm_number']}", self.text(second))
+        self.assertIn(f"number {first['firm_number']}", " ".join(words_of(self.pdf(second)).split()))
         said = self.ask(sha256=first["sha256"])
         self.assertEqual((said["word"], said["corrected_by"]), ("unaltered", second["firm_number"]))
         self.assertIsNone(self.ask(sha256=second["sha256"])["corrected_by"])
         self.assertEqual(self.client.get(self.path).json()[0]["corrected_by"], second["firm_number"])
         self.assertEqual(self.issue(corrects=first["id"]).status_code, 422)
         self.assertEqual(self.issue(corrects=new_id()).status_code, 422)
-
-    def text(self, issued: dict) -> str:
-        with tempfile.NamedTemporaryFile(suffix=".pdf") as file:
-            Path(file.name).write_bytes(self.pdf(issued))
-            done = subprocess.run(["pdftotext", file.name, "-"], capture_output=True, text=True, check=True)
-        return " ".join(done.stdout.split())
 
     def test_two_at_once_have_two_numbers_and_what_breaks_off_leaves_no_gap(self) -> None:
         jobs = [self.take_in(write_job(finished()).encode()).json()["id"] for _ in range(3)]

@@ -27,6 +27,34 @@ export function Labelled({ label, hint, children }: { label: string; hint?: stri
   );
 }
 
+interface LineProps {
+  label: string;
+  value: string;
+  onValue: (value: string) => void;
+  /** What it is known by, where that is not its label. */
+  name?: string;
+  most?: number;
+  type?: "text" | "date";
+  required?: boolean;
+}
+
+/** A line of a form that is kept as a whole: what is typed is said at once, where `Words` waits for Enter. */
+export function Line({ label, value, onValue, name = label, most = 80, type = "text", required = false }: LineProps) {
+  return (
+    <Labelled label={label}>
+      <input
+        className="input w-full"
+        type={type}
+        name={name}
+        value={value}
+        required={required}
+        maxLength={type === "date" ? undefined : most}
+        onChange={(event) => onValue(event.target.value)}
+      />
+    </Labelled>
+  );
+}
+
 /** A field with its caption over it, where a row of fields would not say what each is. */
 function Captioned({ caption, children }: { caption: string | undefined; children: ReactNode }) {
   return (

@@ -7,7 +7,7 @@ import { MakePdf } from "../../parts/MakePdf";
 import { PaperView } from "../../parts/PaperView";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { VerdictMark } from "../../parts/verdict";
-import { IssuedList } from "./IssuedList";
+import { IssueButton, IssuedList } from "./IssuedList";
 import { placeOf, usualKind } from "./papers";
 
 /** What is handed over: the paper in hand with what it still wants, what was issued, every document there is. */
@@ -80,7 +80,7 @@ function Standing({ job, kind, paper }: { job: JobView; kind: PaperKind; paper: 
           <VerdictMark state="pass" /> {paper.claim || `${kind.title}: ready to hand over.`}
         </h1>
         {takeAway}
-        <IssuedList.Issue jobId={job.id} kind={kind} />
+        <IssueButton jobId={job.id} kind={kind} />
       </div>
     );
   }

@@ -76,7 +76,7 @@ function Since({ issued }: { issued: Issued }) {
 }
 
 /** Issuing a paper that is in order: first, or instead of the one before it. */
-function Issue({ jobId, kind }: { jobId: string; kind: PaperKind }) {
+export function IssueButton({ jobId, kind }: { jobId: string; kind: PaperKind }) {
   const { query, issue } = useIssued(jobId);
   const may = useMe().rights.includes("issue");
   const [making, setMaking] = useState(false);
@@ -111,5 +111,3 @@ function Issue({ jobId, kind }: { jobId: string; kind: PaperKind }) {
     </>
   );
 }
-
-IssuedList.Issue = Issue;

@@ -2,8 +2,10 @@ import { useState } from "react";
 import type { Code, FindingKind, FindingSaid } from "../../api/client";
 import { Photos } from "../../app/Photos";
 import { newRecordId, stampNow } from "../../data/useInspection";
-import { Labelled } from "../../parts/fields";
+import { Labelled, Line } from "../../parts/fields";
 import { CODES, questionsOf, suggested } from "./codes";
+import { KeepOrNot } from "./KeepOrNot";
+import { YesNoAsk } from "./YesNoAsk";
 
 export function emptyFinding(kind: string, spot: FindingSaid["spot"], clause: string): FindingSaid {
   return {
@@ -90,15 +92,7 @@ export function FindingForm({ jobId, rulebook, kinds, offered, start, onDone, on
             </optgroup>
           </select>
         </Labelled>
-        <Labelled label="Where">
-          <input
-            className="input w-full"
-            name="Where"
-            value={said.spot.words}
-            maxLength={80}
-            onChange={(event) => set({ spot: { ...said.spot, words: event.target.value } })}
-          />
-        </Labelled>
+        <Line label="Where" value={said.spot.words} onValue={(words) => set({ spot: { ...said.spot, words } })} />
       </div>
       <Labelled label="What was seen">
         <textarea
@@ -160,15 +154,12 @@ export function FindingForm({ jobId, rulebook, kinds, offered, start, onDone, on
       )}
       {said.code === "C1" && <DangerFields said={said} set={set} />}
       <div className="flex flex-wrap items-end gap-3">
-        <Labelled label="Since when, as far as known">
-          <input
-            className="input"
-            name="Since"
-            value={said.since}
-            maxLength={80}
-            onChange={(event) => set({ since: event.target.value })}
-          />
-        </Labelled>
+        <Line
+          label="Since when, as far as known"
+          name="Since"
+          value={said.since}
+          onValue={(words) => set({ since: words })}
+        />
         <Labelled label="It is">
           <select
             className="select"
@@ -188,44 +179,8 @@ export function FindingForm({ jobId, rulebook, kinds, offered, start, onDone, on
         </Labelled>
       </div>
       <Photos jobId={jobId} of="the finding" shown={{ shows: "finding", of: said.finding }} />
-      <div className="flex flex-wrap items-center gap-2">
-        <button className="btn btn-primary" disabled={missing !== ""}>
-          Keep the finding
-        </button>
-        <button type="button" className="btn" onClick={onClose}>
-          Not now
-        </button>
-        {missing && <span className="text-warning">Say {missing}.</span>}
-      </div>
+      <KeepOrNot words="Keep the finding" missing={missing} onClose={onClose} />
     </form>
-  );
-}
-
-function YesNoAsk({
-  words,
-  value,
-  onAnswer,
-}: {
-  words: string;
-  value: "yes" | "no" | undefined;
-  onAnswer: (answer: "yes" | "no") => void;
-}) {
-  return (
-    <div className="flex flex-wrap items-center gap-2" role="radiogroup" aria-label={words}>
-      <span className="grow font-semibold">{words}</span>
-      {(["yes", "no"] as const).map((answer) => (
-        <button
-          key={answer}
-          type="button"
-          role="radio"
-          aria-checked={value === answer}
-          className={`btn w-20 ${value === answer ? "btn-primary" : "border border-base-content/60 bg-base-100"}`}
-          onClick={() => onAnswer(answer)}
-        >
-          {answer}
-        </button>
-      ))}
-    </div>
   );
 }
 
@@ -245,44 +200,26 @@ function DangerFields({ said, set }: { said: FindingSaid; set: (more: Partial<Fi
         Keep people away. Isolate it safely, prove it dead, lock it off; only who is competent does so.
       </p>
       <div className="grid gap-2 md:grid-cols-2">
-        <Labelled label="Made safe how">
-          <input
-            className="input w-full"
-            name="Made safe"
-            value={dealt.made_safe}
-            maxLength={400}
-            onChange={(event) => say({ made_safe: event.target.value })}
-          />
-        </Labelled>
-        <Labelled label="Lock">
-          <input
-            className="input w-full"
-            name="Lock"
-            value={dealt.lock}
-            maxLength={80}
-            onChange={(event) => say({ lock: event.target.value })}
-          />
-        </Labelled>
-        <Labelled label="Who was told">
-          <input
-            className="input w-full"
-            name="Told"
-            value={dealt.told}
-            maxLength={80}
-            onChange={(event) =>
-              say({ told: event.target.value, told_at: event.target.value ? (dealt.told_at ?? stampNow()) : null })
-            }
-          />
-        </Labelled>
-        <Labelled label="Distributor called, when it is theirs">
-          <input
-            className="input w-full"
-            name="Distributor"
-            value={dealt.distributor}
-            maxLength={80}
-            onChange={(event) => say({ distributor: event.target.value })}
-          />
-        </Labelled>
+        <Line
+          label="Made safe how"
+          name="Made safe"
+          most={400}
+          value={dealt.made_safe}
+          onValue={(words) => say({ made_safe: words })}
+        />
+        <Line label="Lock" value={dealt.lock} onValue={(words) => say({ lock: words })} />
+        <Line
+          label="Who was told"
+          name="Told"
+          value={dealt.told}
+          onValue={(words) => say({ told: words, told_at: words ? (dealt.told_at ?? stampNow()) : null })}
+        />
+        <Line
+          label="Distributor called, when it is theirs"
+          name="Distributor"
+          value={dealt.distributor}
+          onValue={(words) => say({ distributor: words })}
+        />
       </div>
       <label className="flex min-h-11 items-center gap-2">
         <input

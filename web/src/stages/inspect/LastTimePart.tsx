@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Labelled } from "../../parts/fields";
+import { Labelled, Line } from "../../parts/fields";
 import { readLines } from "./lastTime";
 import type { PartProps } from "./part";
 
@@ -72,25 +72,8 @@ function TypeIn({ onKeep }: { onKeep: PartProps["inspection"]["say"] }) {
     >
       <h2 className="text-xl font-bold">Readings of another paper</h2>
       <div className="grid gap-3 md:grid-cols-2">
-        <Labelled label="Which paper">
-          <input
-            className="input w-full"
-            name="Which paper"
-            required
-            value={what}
-            maxLength={80}
-            onChange={(event) => setWhat(event.target.value)}
-          />
-        </Labelled>
-        <Labelled label="Of">
-          <input
-            className="input w-full"
-            type="date"
-            name="Paper of"
-            value={day}
-            onChange={(event) => setDay(event.target.value)}
-          />
-        </Labelled>
+        <Line label="Which paper" required value={what} onValue={setWhat} />
+        <Line label="Of" name="Paper of" type="date" value={day} onValue={setDay} />
       </div>
       <Labelled
         label="A line a reading: circuit, reading, value, place"

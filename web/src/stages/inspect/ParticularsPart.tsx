@@ -1,7 +1,8 @@
 import { useState } from "react";
 import type { Particulars } from "../../api/client";
-import { Figure, Labelled, Words, YesNo } from "../../parts/fields";
+import { Figure, Labelled, Line, Words, YesNo } from "../../parts/fields";
 import type { PartProps } from "./part";
+import { YesNoAsk } from "./YesNoAsk";
 
 const BLANK = {
   record: "particulars",
@@ -143,17 +144,7 @@ export function ParticularsPart({ inspection, view }: PartProps) {
 }
 
 function Day({ label, value, onDay }: { label: string; value: string | null; onDay: (day: string) => void }) {
-  return (
-    <Labelled label={label}>
-      <input
-        className="input w-full"
-        type="date"
-        name={label}
-        value={value ?? ""}
-        onChange={(event) => event.target.value && onDay(event.target.value)}
-      />
-    </Labelled>
-  );
+  return <Line label={label} type="date" value={value ?? ""} onValue={(day) => day && onDay(day)} />;
 }
 
 function Limits({ said, say }: { said: Particulars; say: (more: Partial<Particulars>) => void }) {
@@ -198,15 +189,7 @@ function Limits({ said, say }: { said: Particulars; say: (more: Partial<Particul
             ["Agreed with", agreed, setAgreed],
           ] as const
         ).map(([label, value, set]) => (
-          <Labelled key={label} label={label}>
-            <input
-              className="input w-full"
-              name={`Limit: ${label}`}
-              value={value}
-              maxLength={80}
-              onChange={(event) => set(event.target.value)}
-            />
-          </Labelled>
+          <Line key={label} label={label} name={`Limit: ${label}`} value={value} onValue={set} />
         ))}
         <button className="btn" disabled={!what.trim()}>
           Add
@@ -224,32 +207,25 @@ function Notify({ inspection, view }: Pick<PartProps, "inspection" | "view">) {
     <section data-notify={notify.word}>
       <h2 className="pb-1 text-xl font-bold">Notifying the work: {word}</h2>
       <p>{notify.why}.</p>
-      {notify.asks.map((ask) => {
-        const said = answers.find((each) => each.id === ask.id)?.answer;
-        return (
-          <div key={ask.id} className="flex flex-wrap items-center gap-2 border-b border-base-300 py-1">
-            <span className="grow">
-              {ask.asks} {ask.model && !said && <span className="quiet">The drawing says {ask.model}.</span>}
-            </span>
-            {(["yes", "no"] as const).map((answer) => (
-              <button
-                key={answer}
-                className={`btn w-20 ${(said ?? ask.model) === answer ? "btn-primary" : ""}`}
-                aria-pressed={(said ?? ask.model) === answer}
-                aria-label={`${ask.asks} ${answer}`}
-                onClick={() =>
-                  inspection.say({
-                    record: "notify",
-                    answers: [...answers.filter((each) => each.id !== ask.id), { id: ask.id, answer }],
-                  })
-                }
-              >
-                {answer}
-              </button>
-            ))}
-          </div>
-        );
-      })}
+      <div className="grid gap-2 pt-1">
+        {notify.asks.map((ask) => {
+          const said = answers.find((each) => each.id === ask.id)?.answer;
+          return (
+            <YesNoAsk
+              key={ask.id}
+              words={ask.asks}
+              beside={ask.model && !said ? `The drawing says ${ask.model}.` : ""}
+              value={said ?? (ask.model || undefined)}
+              onAnswer={(answer) =>
+                inspection.say({
+                  record: "notify",
+                  answers: [...answers.filter((each) => each.id !== ask.id), { id: ask.id, answer }],
+                })
+              }
+            />
+          );
+        })}
+      </div>
     </section>
   );
 }

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import type { StandingFinding, TaskSaid } from "../../api/client";
 import { newRecordId } from "../../data/useInspection";
-import { Figure, Labelled } from "../../parts/fields";
+import { Figure, Labelled, Line } from "../../parts/fields";
 import { codeWord } from "./FindingForm";
+import { KeepOrNot } from "./KeepOrNot";
 import type { PartProps } from "./part";
 
 const STATUS = { proposed: "proposed", agreed: "agreed", refused: "refused", done: "done" };
@@ -152,17 +153,9 @@ function TaskForm({ start, findings, onDone, onClose }: FormProps) {
       : said.status === "done" && !proof.after
         ? "what was read or seen after it"
         : "";
-  const field = (label: string, value: string, onValue: (value: string) => void) => (
-    <Labelled label={label}>
-      <input
-        className="input w-full"
-        name={label}
-        value={value}
-        maxLength={400}
-        onChange={(event) => onValue(event.target.value)}
-      />
-    </Labelled>
-  );
+  const setProof = (more: Partial<typeof proof>) => set({ proof: { ...proof, ...more } });
+  const setPart = (at: number, more: Partial<TaskSaid["parts"][number]>) =>
+    set({ parts: said.parts.map((each, other) => (other === at ? { ...each, ...more } : each)) });
   return (
     <form
       className="mb-4 grid gap-3 border-2 border-accent bg-base-200 p-3"
@@ -179,7 +172,7 @@ function TaskForm({ start, findings, onDone, onClose }: FormProps) {
           </li>
         ))}
       </ul>
-      {field("What is done", said.what, (what) => set({ what }))}
+      <Line label="What is done" most={400} value={said.what} onValue={(what) => set({ what })} />
       <fieldset className="grid gap-2">
         <legend className="font-semibold">Materials and work</legend>
         {said.parts.map((part, at) => (
@@ -189,29 +182,21 @@ function TaskForm({ start, findings, onDone, onClose }: FormProps) {
               aria-label={`Part ${String(at + 1)}`}
               value={part.what}
               maxLength={80}
-              onChange={(event) =>
-                set({
-                  parts: said.parts.map((each, other) => (other === at ? { ...part, what: event.target.value } : each)),
-                })
-              }
+              onChange={(event) => setPart(at, { what: event.target.value })}
             />
             <Figure
               name={`Count ${String(at + 1)}`}
               unit="×"
               value={part.count}
               required
-              onCommit={(count) =>
-                set({ parts: said.parts.map((each, other) => (other === at ? { ...part, count: count ?? 1 } : each)) })
-              }
+              onCommit={(count) => setPart(at, { count: count ?? 1 })}
             />
             <Figure
               name={`Price ${String(at + 1)}`}
               unit="each"
               value={part.price}
               required
-              onCommit={(each_) =>
-                set({ parts: said.parts.map((each, other) => (other === at ? { ...part, price: each_ ?? 0 } : each)) })
-              }
+              onCommit={(price) => setPart(at, { price: price ?? 0 })}
             />
             <button
               type="button"
@@ -249,36 +234,31 @@ function TaskForm({ start, findings, onDone, onClose }: FormProps) {
             ))}
           </select>
         </Labelled>
-        {field("Agreed by", said.agreed_by, (agreed_by) => set({ agreed_by }))}
-        <Labelled label="Day">
-          <input
-            className="input w-full"
-            type="date"
-            name="Task day"
-            value={said.day ?? ""}
-            onChange={(event) => set({ day: event.target.value || null })}
-          />
-        </Labelled>
-        {field("By whom", said.by, (by) => set({ by }))}
+        <Line label="Agreed by" value={said.agreed_by} onValue={(agreed_by) => set({ agreed_by })} />
+        <Line
+          label="Day"
+          name="Task day"
+          type="date"
+          value={said.day ?? ""}
+          onValue={(words) => set({ day: words || null })}
+        />
+        <Line label="By whom" value={said.by} onValue={(by) => set({ by })} />
       </div>
       {said.status === "done" && (
         <div className="grid gap-3 md:grid-cols-2">
-          {field("Before, read or seen", proof.before, (before) => set({ proof: { ...proof, before } }))}
-          {field("After, read or seen", proof.after, (after) => set({ proof: { ...proof, after } }))}
-          {field("Old part", proof.old_part, (old_part) => set({ proof: { ...proof, old_part } }))}
-          {field("New part", proof.new_part, (new_part) => set({ proof: { ...proof, new_part } }))}
+          <Line
+            label="Before, read or seen"
+            most={400}
+            value={proof.before}
+            onValue={(before) => setProof({ before })}
+          />
+          <Line label="After, read or seen" most={400} value={proof.after} onValue={(after) => setProof({ after })} />
+          <Line label="Old part" value={proof.old_part} onValue={(old_part) => setProof({ old_part })} />
+          <Line label="New part" value={proof.new_part} onValue={(new_part) => setProof({ new_part })} />
           <p className="md:col-span-2">The tests of what was touched are wanted again, and nothing else is.</p>
         </div>
       )}
-      <div className="flex flex-wrap items-center gap-2">
-        <button className="btn btn-primary" disabled={missing !== ""}>
-          Keep the task
-        </button>
-        <button type="button" className="btn" onClick={onClose}>
-          Not now
-        </button>
-        {missing && <span className="text-warning">Say {missing}.</span>}
-      </div>
+      <KeepOrNot words="Keep the task" missing={missing} onClose={onClose} />
     </form>
   );
 }
