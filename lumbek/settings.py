@@ -45,6 +45,10 @@ class Settings(BaseSettings):
     # Where mail is handed in, such as smtp://127.0.0.1:25; without it links are handed over by whoever made them.
     smtp_url: str = ""
     mail_from: str = "lumbek@localhost"
+    # Where notifiable work is handed in, such as https://office.example; without it people hand it in themselves.
+    office_url: str = ""
+    # What could not be handed in is tried again so often.
+    office_seconds: float = Field(default=60, gt=0)
 
     @field_validator("trusted_proxies")
     @classmethod

@@ -77,6 +77,7 @@ def make_app(settings: Settings | None = None) -> FastAPI:
             route.matches({"type": "http", "method": "GET", "path": "/api/nowhere", "root_path": "", "headers": []})
         services.database.watch.start()
         services.pool.warm()
+        services.notifying.begin()
         # After the pool, which so goes before us: a PDF has waited in its queue while we answered others.
         os.nice(APPLICATION_NICE)
         # What is loaded stays for good, and much is kept: going through all of it for the little rubbish there is
@@ -84,6 +85,7 @@ def make_app(settings: Settings | None = None) -> FastAPI:
         gc.freeze()
         gc.set_threshold(*_RUBBISH)
         yield
+        services.notifying.end()
         services.pool.close()
         services.database.close()
 

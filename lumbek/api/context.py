@@ -24,6 +24,7 @@ from lumbek.services.jobs import JobService
 from lumbek.services.library import LibraryService
 from lumbek.services.links import LinkService
 from lumbek.services.mail import Mail
+from lumbek.services.notifying import NotifyingService
 from lumbek.services.papers import PaperService
 from lumbek.services.people import PeopleService
 from lumbek.services.person import Person
@@ -60,6 +61,7 @@ class Services:
     issuing: IssuingService
     verifying: VerifyService
     handing: HandingService
+    notifying: NotifyingService
     due: DueService
     boards: BoardService
     places: PlacesService
@@ -91,6 +93,7 @@ class Services:
             IssuingService(database, jobs, settings),
             VerifyService(database),
             HandingService(database, settings, mail),
+            NotifyingService(database, jobs, settings),
             DueService(database, jobs),
             BoardService(database, results),
             PlacesService(database, results),

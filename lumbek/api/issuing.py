@@ -16,7 +16,7 @@ from lumbek.exchange.standing_pdf import signed_paper
 from lumbek.services.errors import BusyError, TakenNumberError
 from lumbek.services.handing import HandedOver
 from lumbek.services.heavy import Piece
-from lumbek.services.views import Issued
+from lumbek.services.views import Issued, NotifyingView
 
 router = APIRouter(prefix="/api", tags=["issued"])
 
@@ -50,7 +50,7 @@ async def issue(
             made = await run_in_threadpool(issuing.gather, person, job_id, write.id, write.kind, write.corrects)
             if made is None:
                 return await run_in_threadpool(issuing.issued, person, job_id)
-            piece = Piece(partial(signed_paper, made.paper, made.issue, made.inside, made.at, made.key))
+            piece = Piece(partial(signed_paper, made.paper, made.issue, made.inside, made.at, made.key, made.photos))
             data = await services.pool.do(request, piece)
             try:
                 return await run_in_threadpool(issuing.keep, person, job_id, write.id, made, data)
@@ -90,3 +90,15 @@ def handed(token: str, request: Request, services: WithServices) -> Response:
     services.verifying.count(address_of(request))
     data, name = services.handing.open(token, address_of(request))
     return download(data, "application/pdf", name)
+
+
+@router.get("/jobs/{job_id}/notifications")
+def notifications(job_id: UUID, services: WithServices, person: Reader) -> NotifyingView:
+    """Return what was handed in to the office of a job, and what is missing for it."""
+    return services.notifying.view(person, job_id)
+
+
+@router.post("/jobs/{job_id}/notifications", status_code=201)
+def notify(job_id: UUID, write: Write, services: WithServices, person: Supervisor) -> NotifyingView:
+    """Hand the work of a job in; it is kept, and handed in again until the office has answered."""
+    return services.notifying.hand_in(person, job_id, write.id)

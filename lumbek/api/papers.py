@@ -66,7 +66,7 @@ async def _file(
     form: Form,
     of: Callable[[Person, UUID, str], Paper],
 ) -> Response:
-    def prepare() -> tuple[Paper, str]:
+    def prepare() -> tuple[Paper, dict[str, bytes], str]:
         kind = kind_of(kind_id)
         if kind is None or form not in kind.forms:
             raise NotFoundError("There is no such document here.")
@@ -75,9 +75,12 @@ async def _file(
             paper = paper.held_back("In order, and not issued yet: a qualified supervisor issues it under Documents.")
         said = f"{kind.title.lower()}{', draft' if paper.draft else ''}{', CSV' if form == 'csv' else ''}"
         services.audit.note(person, Deed.EXPORTED, subject, said)
-        return paper, f"{paper.of or paper.job} {kind.title.lower()}.{form}"
+        photos = services.papers.photos(person, subject, paper) if form == "pdf" and kind.of == "job" else {}
+        return paper, photos, f"{paper.of or paper.job} {kind.title.lower()}.{form}"
 
-    paper, name = await run_in_threadpool(prepare)
+    paper, photos, name = await run_in_threadpool(prepare)
     if form == "csv":
         return download_csv(paper_csv(paper), name)
-    return download(await services.pool.do(request, Piece(partial(paper_pdf, paper))), "application/pdf", name)
+    return download(
+        await services.pool.do(request, Piece(partial(paper_pdf, paper, photos=photos))), "application/pdf", name
+    )

@@ -1,7 +1,9 @@
 """Setting a paper as PDF by WeasyPrint, in the typeface that is shipped. Nothing is fetched while it is made."""
 
+from collections.abc import Mapping
 from itertools import groupby
 from pathlib import Path
+from types import MappingProxyType
 from typing import Any
 
 from jinja2 import Environment, PackageLoader, StrictUndefined
@@ -9,10 +11,15 @@ from jinja2 import Environment, PackageLoader, StrictUndefined
 from lumbek.core.documents.issue import Issue
 from lumbek.core.documents.paper import Paper, Table
 from lumbek.exchange.core_colours import fill_of
+from lumbek.exchange.pictures import for_paper
 
+# The bytes of photos by their ids: a paper that names one without its bytes leaves its place empty.
+NO_PHOTOS: Mapping[str, bytes] = MappingProxyType({})
 _FONTS = Path(__file__).parent / "fonts"
 # What our own fonts are asked for by, in the template.
 _FONT = "font:"
+# And the photos of a paper, by their ids.
+_PHOTO = "photo:"
 
 
 def _spans(table: Table) -> list[tuple[str, int]]:
@@ -34,18 +41,21 @@ _templates.globals.update(
 # WeasyPrint is loaded by who sets a page: the application has that done elsewhere, and starts much sooner without it.
 
 
-def font_fetcher() -> Any:
-    """Return what fetches our own fonts, and nothing else."""
+def paper_fetcher(photos: Mapping[str, bytes]) -> Any:
+    """Return what fetches our own fonts and the photos of a paper, and nothing else."""
     from weasyprint.urls import URLFetcher, URLFetcherResponse, URLFetchingError  # noqa: PLC0415
 
-    class Fonts(URLFetcher):  # type: ignore[misc]
+    class OwnParts(URLFetcher):  # type: ignore[misc]
         def fetch(self, url: str, *_: Any, **__: Any) -> Any:
+            photo = photos.get(url.removeprefix(_PHOTO)) if url.startswith(_PHOTO) else None
+            if photo is not None:
+                return URLFetcherResponse(url, for_paper(photo), {"Content-Type": "image/jpeg"})
             name = url.removeprefix(_FONT)
             if not url.startswith(_FONT) or name not in {each.name for each in _FONTS.iterdir()}:
                 raise URLFetchingError(f"papers hold everything they need; {url} is not fetched")
             return URLFetcherResponse(url, (_FONTS / name).read_bytes(), {"Content-Type": "font/woff2"})
 
-    return Fonts()
+    return OwnParts()
 
 
 def paper_html(paper: Paper, issue: Issue | None = None) -> str:
@@ -53,13 +63,15 @@ def paper_html(paper: Paper, issue: Issue | None = None) -> str:
     return _templates.get_template("paper.html").render(paper=paper, issue=issue)
 
 
-def paper_pdf(paper: Paper, issue: Issue | None = None, plain: bool = False) -> bytes:
+def paper_pdf(
+    paper: Paper, issue: Issue | None = None, plain: bool = False, photos: Mapping[str, bytes] = NO_PHOTOS
+) -> bytes:
     """Return a paper as PDF, A4, marked DRAFT on every page where it is one; `plain` packs nothing.
 
     Issued, it says by whom, when, and which issue it is.
     """
     from weasyprint import HTML  # noqa: PLC0415
 
-    html = HTML(string=paper_html(paper, issue), url_fetcher=font_fetcher())
+    html = HTML(string=paper_html(paper, issue), url_fetcher=paper_fetcher(photos))
     pdf: bytes = html.write_pdf(uncompressed_pdf=plain)
     return pdf

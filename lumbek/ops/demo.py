@@ -27,6 +27,7 @@ from lumbek.store.migrate import upgrade
 PREFERRED_PORT = 8321
 TESTER_PORT = 8431
 MAIL_PORT = 8425
+OFFICE_PORT = 8433
 ROOT = Path(__file__).resolve().parents[2]
 _SECONDS = 60.0
 
@@ -82,6 +83,7 @@ def _serve(cluster: PostgresCluster, port: int, said: Path) -> None:
         log_level="WARNING",
         public_address=address,
         smtp_url=f"smtp://127.0.0.1:{MAIL_PORT}",
+        office_url=f"http://127.0.0.1:{OFFICE_PORT}",
     )
     # Setting and signing pages takes seconds, which nobody waits for.
     threading.Thread(target=_issue, args=(database, settings), name="issue", daemon=True).start()
@@ -89,13 +91,14 @@ def _serve(cluster: PostgresCluster, port: int, said: Path) -> None:
     print(f"  Sign in as {EMAIL} with {PASSWORD}")
     print(f"  {'Demo data loaded' if fresh else 'What was entered before is kept'}; Ctrl-C stops it.\n", flush=True)
     said.write_text(address)
-    with _standins(ROOT / "var" / "demo" / "mail"):
+    with _standins(ROOT / "var" / "demo"):
         uvicorn.run(make_app(settings), host="127.0.0.1", port=port, log_level="warning")
 
 
 @contextmanager
-def _standins(mail: Path) -> Iterator[None]:
-    """Run the simulated tester and mail server beside the demo: processes of their own, which go when the demo does."""
+def _standins(folder: Path) -> Iterator[None]:
+    """Run the simulated tester, mail server and office beside the demo: processes that go when the demo does."""
+    mail, office = folder / "mail", folder / "office"
     wanted = (
         (
             TESTER_PORT,
@@ -103,6 +106,7 @@ def _standins(mail: Path) -> Iterator[None]:
             f"A simulated tester listens at ws://127.0.0.1:{TESTER_PORT}",
         ),
         (MAIL_PORT, ["mailbox", "--folder", str(mail)], f"Mail that it sends lands in {mail}"),
+        (OFFICE_PORT, ["office", "--folder", str(office)], f"Work that it notifies lands in {office}"),
     )
     with ExitStack() as running:
         for port, (name, *more), said in wanted:

@@ -42,4 +42,5 @@ class Deed(StrEnum):
     EXPORTED = "exported"
     HANDED_OVER = "handed-over"
     OPENED = "opened"
+    NOTIFIED = "notified"
     ISSUED = "issued"

@@ -117,7 +117,7 @@ class _Issuer:
         write_id = uuid4()
         made = self._issuing.gather(self._person, self._job, write_id, kind)
         if made is not None:
-            data = signed_paper(made.paper, made.issue, made.inside, made.at, made.key)
+            data = signed_paper(made.paper, made.issue, made.inside, made.at, made.key, made.photos)
             self._issuing.keep(self._person, self._job, write_id, made, data)
 
     def put_right(self) -> None:

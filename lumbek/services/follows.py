@@ -6,14 +6,16 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from lumbek.store.attachments import photos_of_findings
 from lumbek.store.jobs import inspection_mark, marks_of
 from lumbek.store.models import JobRow
 
 
 def follows(db: Session, job: JobRow) -> dict[str, Any]:
     """Return the versions that a job's documents follow from, as they are kept."""
-    marks = marks_of(db, job)
-    return {
+    marks, photos = marks_of(db, job), len(photos_of_findings(db, job.id))
+    # Papers that were issued before photos went into them named none, and go on saying what they said.
+    return ({"photos": photos} if photos else {}) | {
         "job": marks.version,
         "circuits": {key.hex: version for key, version in marks.circuits},
         "last_reading": marks.last_reading,

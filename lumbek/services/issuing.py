@@ -30,7 +30,7 @@ from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoun
 from lumbek.services.firm_keys import add_key, newest_key, open_key
 from lumbek.services.follows import follows, hash_of_follows
 from lumbek.services.jobs import JobService, need_job
-from lumbek.services.papers import need_kind
+from lumbek.services.papers import need_kind, photos_in
 from lumbek.services.person import Person
 from lumbek.services.views import Issued
 from lumbek.services.writes import is_new
@@ -55,6 +55,7 @@ class Prepared:
     key_id: UUID
     follows: dict[str, Any]
     corrects: UUID | None
+    photos: dict[str, bytes]
 
     @property
     def at(self) -> datetime:
@@ -99,7 +100,7 @@ class IssuingService:
             tables = paper_csv(schedule_paper(gathered)).encode()
             inside = (Inside("job.json", whole, True), Inside("schedule.csv", tables, False))
             opened = open_key(key, self._settings.key_file)
-            return Prepared(paper, issue, inside, opened, key.id, stands, corrects)
+            return Prepared(paper, issue, inside, opened, key.id, stands, corrects, photos_in(db, job.id, paper))
 
     def _issue(self, db: Session, person: Person, number: int, job_sha256: str, corrected: str) -> Issue:
         code = secrets.token_urlsafe(_CODE_BYTES)

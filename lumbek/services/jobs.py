@@ -9,7 +9,7 @@ from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
 from lumbek.core.board.house import House
-from lumbek.core.documents.gathered import Gathered, with_rooms
+from lumbek.core.documents.gathered import FindingPhoto, Gathered, with_rooms
 from lumbek.core.inspection.renamed import renamed_records
 from lumbek.core.judging.answers import CircuitAnswer, answer_circuits, insulation_mohm, tests_of_house
 from lumbek.core.judging.check import Verdict
@@ -58,6 +58,7 @@ from lumbek.services.views import CircuitLine, JobLine, JobView
 from lumbek.services.worked_out import Conditions, Results, Seated
 from lumbek.services.writes import done_before, step, write
 from lumbek.store import jobs as store
+from lumbek.store.attachments import photos_of_findings
 from lumbek.store.database import Database
 from lumbek.store.models import CircuitRow, JobRow, ReadingRow
 
@@ -280,9 +281,13 @@ class JobService:
             **head, **dict(boards_of(row)), **dict(house.places), **whole, supply=house.supply, circuits=tuple(circuits)
         )
         job = with_rooms(job)
+        photos = tuple(
+            FindingPhoto(str(each.id), each.of, each.by, each.taken_at.date().isoformat())
+            for each in photos_of_findings(db, row.id)
+        )
         if every_reading:
-            return Gathered(job, house, lambda: tuple(answer_circuits(job, house=house)), covers=covers)
-        return Gathered(job, house, lambda: [each.answer for each in answered], covers=covers)
+            return Gathered(job, house, lambda: tuple(answer_circuits(job, house=house)), covers=covers, photos=photos)
+        return Gathered(job, house, lambda: [each.answer for each in answered], covers=covers, photos=photos)
 
     def gather_circuit(self, db: Session, row: CircuitRow, job: JobRow) -> Gathered:
         """Return one circuit of a job as its papers are made from it: nothing of the others is worked out."""

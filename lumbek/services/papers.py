@@ -3,6 +3,8 @@
 from typing import Literal
 from uuid import UUID
 
+from sqlalchemy.orm import Session
+
 from lumbek.core.documents.paper import Paper
 from lumbek.core.documents.registry import PaperKind, kind_of, make_paper
 from lumbek.services.circuits import need_circuit
@@ -10,6 +12,7 @@ from lumbek.services.errors import NotFoundError
 from lumbek.services.follows import covered
 from lumbek.services.jobs import JobService, need_job
 from lumbek.services.person import Person
+from lumbek.store.attachments import bytes_of
 from lumbek.store.database import Database
 
 
@@ -27,6 +30,11 @@ class PaperService:
             gathered = self._jobs.gather(db, job, kind.every_reading, covered(db, job))
         return _for(person, kind, make_paper(kind, gathered))
 
+    def photos(self, person: Person, job_id: UUID, paper: Paper) -> dict[str, bytes]:
+        """Return the bytes of the photos that a paper of a job shows."""
+        with self._database.transaction() as db:
+            return photos_in(db, need_job(db, person, job_id).id, paper)
+
     def of_circuit(self, person: Person, circuit_id: UUID, kind_id: str) -> Paper:
         """Return a paper of a circuit; a draft for whoever may not issue it. Raises NotFoundError."""
         kind = need_kind(kind_id, "circuit")
@@ -34,6 +42,13 @@ class PaperService:
             row, job = need_circuit(db, person, circuit_id)
             gathered = self._jobs.gather_circuit(db, row, job)
         return _for(person, kind, make_paper(kind, gathered))
+
+
+def photos_in(db: Session, job_id: UUID, paper: Paper) -> dict[str, bytes]:
+    """Return the bytes of the photos that a paper shows, by their ids."""
+    blocks = [block for section in paper.sections for block in section.blocks if block.block == "photos"]
+    ids = [UUID(photo.id) for block in blocks for photo in block.photos]
+    return {str(key): data for key, data in bytes_of(db, job_id, ids).items()} if ids else {}
 
 
 def need_kind(kind_id: str, of: Literal["job", "circuit"]) -> PaperKind:

@@ -1,6 +1,7 @@
 """What the use cases answer with; the API hands these out as they are."""
 
 from datetime import datetime
+from typing import Literal
 from uuid import UUID
 
 from lumbek.core.board.judge import HouseResult
@@ -259,3 +260,23 @@ class SheetView(Frozen):
     ambient_c: float
     sheet: Sheet
     design: Verdict
+
+
+class NotificationLine(Frozen):
+    """Work that was handed in to the office: it waits, was received, or was refused for a reason."""
+
+    id: UUID
+    by: str
+    at: datetime
+    state: Literal["waits", "received", "refused"]
+    receipt: str = ""
+    said: str = ""
+    answered_at: datetime | None = None
+
+
+class NotifyingView(Frozen):
+    """What was handed in of a job, what is missing to hand it in, and whether an office is named here at all."""
+
+    office: bool
+    missing: tuple[str, ...]
+    lines: tuple[NotificationLine, ...]

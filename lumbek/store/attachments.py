@@ -1,11 +1,15 @@
 """Photos and files that belong to a job and to what they show: only ever added."""
 
+from collections.abc import Collection
 from uuid import UUID
 
 from sqlalchemy import Select, func, or_, select
 from sqlalchemy.orm import Session, defer
 
 from lumbek.store.models import Attachment, CircuitRow, JobRow
+
+# What can be set into a paper.
+PHOTOS = ("image/jpeg", "image/png")
 
 
 def _shown(query: Select[Attachment]) -> Select[Attachment]:
@@ -18,6 +22,19 @@ def attachments_of(db: Session, job_id: UUID) -> list[Attachment]:
     """Return what is attached to a job and everything in it, the oldest first, without the bytes."""
     query = _shown(select(Attachment).where(Attachment.job_id == job_id)).options(defer(Attachment.data))
     return list(db.scalars(query.order_by(Attachment.at, Attachment.id)))
+
+
+def photos_of_findings(db: Session, job_id: UUID) -> list[Attachment]:
+    """Return the photos of what was found on a job, the oldest first, without the bytes."""
+    query = select(Attachment).where(Attachment.job_id == job_id, Attachment.shows == "finding")
+    query = query.where(Attachment.kind.in_(PHOTOS)).options(defer(Attachment.data))
+    return list(db.scalars(query.order_by(Attachment.at, Attachment.id)))
+
+
+def bytes_of(db: Session, job_id: UUID, ids: Collection[UUID]) -> dict[UUID, bytes]:
+    """Return the bytes of some attachments of a job."""
+    query = select(Attachment.id, Attachment.data).where(Attachment.job_id == job_id, Attachment.id.in_(ids))
+    return dict(db.execute(query).tuples().all())
 
 
 def find_attachment(db: Session, firm_id: UUID, attachment_id: UUID) -> Attachment | None:

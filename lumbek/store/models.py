@@ -347,6 +347,30 @@ class PaperLink(Base):
     expires_at: Mapped[datetime]
 
 
+class Notification(Base):
+    """Work that an office is notified of, as it was handed in. Added, never changed."""
+
+    __tablename__ = "notification"
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), index=True)
+    firm_id: Mapped[UUID] = mapped_column(ForeignKey("firm.id"))
+    document: Mapped[dict[str, Any]]
+    by: Mapped[str]
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("app_user.id"))
+    at: Mapped[datetime]
+
+
+class NotificationAnswer(Base):
+    """What the office said of a notification: its receipt, or why it was refused. None while it waits."""
+
+    __tablename__ = "notification_answer"
+    notification_id: Mapped[UUID] = mapped_column(ForeignKey("notification.id"), primary_key=True)
+    outcome: Mapped[str]
+    receipt: Mapped[str]
+    said: Mapped[str]
+    at: Mapped[datetime]
+
+
 class FirmCounter(Base):
     """The last number that a firm has issued a paper under: counted up with the paper, in one transaction."""
 

@@ -3,12 +3,14 @@
 import contextlib
 import io
 import os
+from collections.abc import Callable
 from unittest import mock
 
 from sqlalchemy import text
 
 from lumbek.cli import main
 from lumbek.exchange.job_file import write_job
+from lumbek.services.office import Office, OfficeSaid
 from lumbek.store.chain import Verified, holds, verify
 from lumbek.store.database import Database
 from lumbek.store.models import Base
@@ -32,6 +34,7 @@ class Records(Api):
         def post(path: str, **body: object) -> None:
             cls.client.post(path, json={"id": new_id(), **body}).raise_for_status()
 
+        case.do_job(cls.job, op="head", address="1 Weir Lane").raise_for_status()
         post(f"{job}/issued")
         view = case.circuit(cls.job)
         case.do(view, op="add", after="board", length_m=4)
@@ -42,9 +45,27 @@ class Records(Api):
         post(f"{job}/visits", visit={"lead_ohm": 0.03})
         said = {"record": "finding", "finding": "f1", "seen": "Cracked plate", "code": "C2"}
         post(f"{job}/inspection", made={"said": said})
+        cls.notify(post)
         cls.client.post(f"{job}/attachments", params={"id": new_id()}, content=photo()).raise_for_status()
         version = cls.client.get(f"{job}/places").json()["version"]
         post(f"{job}/places/commands", version=version, commands=[{"op": "add-room", "name": "Loft"}])
+
+    @classmethod
+    def notify(cls, post: Callable[..., None]) -> None:
+        """Hand work in, and have it answered; the schedule stands for its certificate."""
+        job = f"/api/jobs/{cls.job}"
+        for said in (
+            {"record": "notify", "answers": [{"id": "new-board", "answer": "yes"}]},
+            {"record": "particulars", "work": "A new board", "finished": "2026-05-04"},
+        ):
+            post(f"{job}/inspection", made={"said": said})
+        answered = OfficeSaid("received", "BC-1", "")
+        with (
+            mock.patch("lumbek.services.notifying.CERTIFYING", ("schedule",)),
+            mock.patch.object(Office, "is_known", True),
+            mock.patch.object(Office, "hand_in", return_value=answered),
+        ):
+            post(f"{job}/notifications")
 
     @classmethod
     def tearDownClass(cls) -> None:
@@ -99,6 +120,8 @@ class Records(Api):
             ("visit", "document = '{}'"),
             ("found_record", "document = '{}'"),
             ("inspection_record", "document = jsonb_set(document, '{said,code}', '\"C3\"')"),
+            ("notification", 'document = document || \'{"work": "Nothing"}\''),
+            ("notification_answer", "receipt = 'BC-2'"),
             ("wiring_record", "note = 'as it was'"),
             ("attachment", "data = '\\x00'"),
             ("attachment", "sha256 = 'x'"),

@@ -5,6 +5,7 @@ from typing import Any
 from lumbek.exchange.job_file import read_job
 from tests.api.case import Api, new_id
 from tests.support.client import RIVAL, SECRET, add_person, make_client, sign_in
+from tests.support.pdf import pictures_of, words_of
 from tests.support.photos import photo
 
 FINDING: dict[str, Any] = {"record": "finding", "finding": "f1", "kind": "damage", "seen": "Cracked plate, bare brass"}
@@ -112,3 +113,23 @@ class Inspecting(Api):
         self.assertEqual(whole["samples"][0]["opened"], 1)
         self.assertEqual((whole["particulars"]["reason"], whole["particulars"]["occupier"]), ("Letting", "Lock"))
         self.assertNotIn("no-30ma", [each["kind"] for each in whole["offers"]])
+
+    def test_photos_of_findings_are_set_into_the_papers_that_tell_of_them(self) -> None:
+        self.say(**FINDING, code="C2").raise_for_status()
+        where = f"/api/jobs/{self.job}/attachments"
+        for of, form in (("f1", "PNG"), ("f1", "JPEG"), ("f2", "PNG")):
+            params = {"id": new_id(), "shows": "finding", "of": of, "taken_at": "2026-05-04T12:00:00Z"}
+            self.client.post(where, params=params, content=photo(form, (1600, 900))).raise_for_status()
+        papers = f"/api/jobs/{self.job}/papers"
+        sections = {each["title"]: each for each in self.client.get(f"{papers}/condition").json()["sections"]}
+        (block,) = sections["Photographs"]["blocks"]
+        self.assertEqual(len(block["photos"]), 2)
+        self.assertIn("Cracked plate, bare brass", block["photos"][0]["caption"])
+        for kind, many in (("condition", 2), ("remedials", 2), ("danger", 0)):
+            pdf = self.client.get(f"{papers}/{kind}.pdf").content
+            self.assertEqual([(1100, 619)] * many, pictures_of(pdf), kind)
+            self.assertIn("Cracked plate" if many else "No danger", words_of(pdf))
+        # Outside the extent it is not told of.
+        self.say(**FINDING, status="outside").raise_for_status()
+        titles = [each["title"] for each in self.client.get(f"{papers}/condition").json()["sections"]]
+        self.assertNotIn("Photographs", titles)

@@ -282,6 +282,8 @@ class People(Api):
             "visit",
             "found_record",
             "issued_document",
+            "notification",
+            "notification_answer",
             "attachment",
         ):
             for statement in (f"delete from {table}", f"truncate {table} cascade"):

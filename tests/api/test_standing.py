@@ -66,6 +66,8 @@ class Standing(Api):
             said = subprocess.run(["pdfsig", file], capture_output=True, text=True, check=True).stdout
             self.assertIn("Signature is Valid", said)
             self.assertIn("Total document signed", said)
+            # Every object, stream and cross-reference, by a program that knows nothing of who made it.
+            subprocess.run(["qpdf", "--check", file], capture_output=True, check=True)
             fonts = subprocess.run(["pdffonts", file], capture_output=True, text=True, check=True).stdout
             families = {line.split()[0].partition("+")[2].removesuffix("-Bold") for line in fonts.splitlines()[2:]}
             self.assertLessEqual(families, {"plex-latin", "plex-latin-ext", "plex-greek", "signs"})

@@ -102,7 +102,9 @@ class Inspecting(BrowserCase):
         page.sees("Readings of The old signal box")
 
 
-class OnAPhone(BrowserCase):
+class OnAPhone(Inspecting):
+    """The same, and what is done without a signal, one-handed."""
+
     size = (390, 844)
 
     def test_a_danger_without_a_signal_dealt_with_put_right_and_photographed(self) -> None:

@@ -30,7 +30,7 @@ from lumbek.exchange import paper_pdf as paper_module
 from lumbek.exchange.job_file import JobFileError, job_schema, read_job, write_job
 from lumbek.exchange.job_stream import JobStream
 from lumbek.exchange.paper_csv import paper_csv
-from lumbek.exchange.paper_pdf import font_fetcher, paper_html, paper_pdf
+from lumbek.exchange.paper_pdf import NO_PHOTOS, paper_fetcher, paper_html, paper_pdf
 from lumbek.exchange.readings_csv import read_figure, read_readings
 from tests.support.houses import AT, SUPPLY, read, run, worked_ring
 
@@ -324,7 +324,7 @@ class Schedules(unittest.TestCase):
         self.assertIn("<img src=", said)
         for url in ("http://127.0.0.1:9/x.png", "font:../paper_pdf.py", "file:///etc/hosts"):
             with self.assertRaises(URLFetchingError):
-                font_fetcher().fetch(url)
+                paper_fetcher(NO_PHOTOS).fetch(url)
 
     def test_it_is_set_in_the_typeface_that_is_shipped_every_sign_of_it(self) -> None:
         fonts = [TTFont(file) for file in Path(paper_module.__file__).parent.glob("fonts/*-400.woff2")]

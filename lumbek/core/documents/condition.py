@@ -7,6 +7,7 @@ from lumbek.core.documents.asking import Asking
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.inspected import circuits_across, limits, looked_at, observations
 from lumbek.core.documents.paper import COMPETENT, Fact, Paper, Section, Words
+from lumbek.core.documents.photographs import photographs
 from lumbek.core.documents.supply_facts import earthing_section, origin_section, supply_section
 from lumbek.core.documents.unread import want_findings, want_readings
 from lumbek.core.inspection.whole import InspectionWhole, whole_inspection
@@ -40,6 +41,7 @@ def condition_report(gathered: Gathered, kind: str, title: str) -> Paper:
         origin_section(gathered, asking),
         looked_at(whole.areas, asking),
         circuits_across(gathered),
+        *photographs(gathered, whole.findings),
     )
     want_readings(gathered, whole, asking)
     signatures = asking.signatures(whole.signed, gathered.covers, *_SIGN)

@@ -4,6 +4,7 @@ from lumbek.core.documents.asking import Asking
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.inspected import where_of
 from lumbek.core.documents.paper import COMPETENT, Paper, Section, Words
+from lumbek.core.documents.photographs import photographs
 from lumbek.core.documents.unread import FINDINGS
 from lumbek.core.inspection.standing import StandingFinding
 from lumbek.core.inspection.whole import whole_inspection
@@ -22,7 +23,7 @@ def danger_paper(gathered: Gathered) -> Paper:
         client=job.client,
         address=job.address,
         rulebook=gathered.rulebook.data.title,
-        sections=tuple(_section(gathered, each, asking) for each in dangers),
+        sections=(*(_section(gathered, each, asking) for each in dangers), *photographs(gathered, dangers)),
         statements=(
             "Told in writing because it can hurt or kill. It says nothing of what was not looked at.",
             COMPETENT,

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from typing import TypedDict
+from typing import NamedTuple, TypedDict
 
 from lumbek.core.board.house import House, house_of_job
 from lumbek.core.board.judge import HouseResult, judge_house
@@ -27,6 +27,15 @@ class PaperHead(TypedDict):
     advice: str
 
 
+class FindingPhoto(NamedTuple):
+    """A photograph of a finding: by whom, and on which day."""
+
+    id: str
+    finding: str
+    by: str
+    on: str
+
+
 @dataclass(frozen=True)
 class Gathered:
     """A job with its house and how to come by the answers to its circuits; the circuit that a paper is of, if one."""
@@ -37,6 +46,8 @@ class Gathered:
     of: JobCircuit | None = None
     # What a signature has to cover to stand; None where nobody can tell, outside of where the job is kept.
     covers: str | None = None
+    # Photographs of its findings, the oldest first; none outside of where they are kept.
+    photos: tuple[FindingPhoto, ...] = ()
 
     @cached_property
     def answers(self) -> tuple[CircuitAnswer, ...]:

@@ -98,7 +98,24 @@ class Terminals(Frozen):
     terminals: tuple[TerminalLine, ...]
 
 
-Block = Annotated[Facts | Table | Words | Workings | LabelStrip | NoticeSheet | Terminals, Field(discriminator="block")]
+class Photo(Frozen):
+    """A photograph by its id, with what it shows, by whom and when."""
+
+    id: str
+    caption: str
+    taken: str
+
+
+class Photos(Frozen):
+    """Photographs, each above its caption."""
+
+    block: Literal["photos"] = "photos"
+    photos: tuple[Photo, ...]
+
+
+Block = Annotated[
+    Facts | Table | Words | Workings | LabelStrip | NoticeSheet | Terminals | Photos, Field(discriminator="block")
+]
 
 
 class Section(Frozen):

@@ -4,6 +4,7 @@ from lumbek.core.documents.asking import Asking
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.inspected import where_of
 from lumbek.core.documents.paper import BLANK, COMPETENT, Column, Paper, Row, Section, Table, Words
+from lumbek.core.documents.photographs import photographs
 from lumbek.core.documents.unread import FINDINGS, want_tests_again
 from lumbek.core.inspection.standing import StandingFinding, StandingTask
 from lumbek.core.inspection.whole import whole_inspection
@@ -50,6 +51,7 @@ def remedials_paper(gathered: Gathered) -> Paper:
                     Words(lines=("What was refused stays as it was found, and so does what it says of danger.",)),
                 )
             ),
+            *photographs(gathered, whole.findings),
         ),
         claim="Every observation that wanted action was put right, but for what was refused.",
         statements=("The report that found them stands as it was: it says how things were on its day.", COMPETENT),

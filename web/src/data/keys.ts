@@ -32,6 +32,7 @@ export const keys = {
   codes: (search: object) => ["codes", search] as const,
   diagnosis: (circuitId: string) => ["diagnosis", circuitId] as const,
   inspection: (jobId: string) => ["inspection", jobId] as const,
+  notifying: (jobId: string) => ["notifying", jobId] as const,
   due: ["due"] as const,
   findingKinds: ["finding-kinds"] as const,
   attachments: (jobId: string) => ["attachments", jobId] as const,

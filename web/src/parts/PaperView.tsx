@@ -38,6 +38,25 @@ function Block({ block }: { block: PaperBlock }) {
         ))}
       </div>
     );
+  if (block.block === "photos")
+    return (
+      <div className="flex flex-wrap gap-4 py-2">
+        {block.photos.map((photo) => (
+          <figure key={photo.id} className="w-72">
+            <a href={`/api/attachments/${photo.id}`} target="_blank" rel="noreferrer">
+              <img
+                className="max-h-72 border border-base-300"
+                src={`/api/attachments/${photo.id}`}
+                alt={photo.caption}
+              />
+            </a>
+            <figcaption className="text-sm">
+              <b>{photo.caption}</b> <span className="quiet">{photo.taken}</span>
+            </figcaption>
+          </figure>
+        ))}
+      </div>
+    );
   // Labels, notices, workings and terminals have pages of their own.
   return null;
 }

@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Particulars } from "../../api/client";
 import { Figure, Labelled, Line, Words, YesNo } from "../../parts/fields";
 import type { PartProps } from "./part";
-import { YesNoAsk } from "./YesNoAsk";
+import { NotifyPart } from "./NotifyPart";
 
 const BLANK = {
   record: "particulars",
@@ -69,7 +69,7 @@ const GROUPS: readonly (readonly [string, readonly (readonly [Key, string])[]])[
 ];
 
 /** What papers ask that no drawing holds: each asked once, said where it is known. */
-export function ParticularsPart({ inspection, view }: PartProps) {
+export function ParticularsPart({ job, inspection, view }: PartProps) {
   const said = view.whole.particulars;
   const say = (more: Partial<Particulars>) => inspection.say({ ...BLANK, ...more });
   const proposed = view.whole.next_proposed;
@@ -138,7 +138,7 @@ export function ParticularsPart({ inspection, view }: PartProps) {
           </Labelled>
         </div>
       </section>
-      <Notify inspection={inspection} view={view} />
+      <NotifyPart job={job} inspection={inspection} view={view} />
     </div>
   );
 }
@@ -195,37 +195,6 @@ function Limits({ said, say }: { said: Particulars; say: (more: Partial<Particul
           Add
         </button>
       </form>
-    </section>
-  );
-}
-
-/** Whether the work has to be notified, as questions; the drawing answers what it is sure of. */
-function Notify({ inspection, view }: Pick<PartProps, "inspection" | "view">) {
-  const { notify, notify_answers: answers } = view.whole;
-  const word = { yes: "Has to be notified", no: "Need not be notified", open: "Not decided yet" }[notify.word];
-  return (
-    <section data-notify={notify.word}>
-      <h2 className="pb-1 text-xl font-bold">Notifying the work: {word}</h2>
-      <p>{notify.why}.</p>
-      <div className="grid gap-2 pt-1">
-        {notify.asks.map((ask) => {
-          const said = answers.find((each) => each.id === ask.id)?.answer;
-          return (
-            <YesNoAsk
-              key={ask.id}
-              words={ask.asks}
-              beside={ask.model && !said ? `The drawing says ${ask.model}.` : ""}
-              value={said ?? (ask.model || undefined)}
-              onAnswer={(answer) =>
-                inspection.say({
-                  record: "notify",
-                  answers: [...answers.filter((each) => each.id !== ask.id), { id: ask.id, answer }],
-                })
-              }
-            />
-          );
-        })}
-      </div>
     </section>
   );
 }

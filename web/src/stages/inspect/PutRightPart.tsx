@@ -1,5 +1,6 @@
 import { useState } from "react";
-import type { StandingFinding, TaskSaid } from "../../api/client";
+import { Link } from "react-router-dom";
+import type { JobView, StandingFinding, TaskSaid } from "../../api/client";
 import { newRecordId } from "../../data/useInspection";
 import { Figure, Labelled, Line } from "../../parts/fields";
 import { codeWord } from "./FindingForm";
@@ -9,7 +10,7 @@ import type { PartProps } from "./part";
 const STATUS = { proposed: "proposed", agreed: "agreed", refused: "refused", done: "done" };
 
 /** What is done about findings: proposed with its price, agreed, done with proof. */
-export function PutRightPart({ inspection, view }: PartProps) {
+export function PutRightPart({ job, inspection, view }: PartProps) {
   const { findings, tasks } = view.whole;
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const [editing, setEditing] = useState<TaskSaid>();
@@ -66,6 +67,7 @@ export function PutRightPart({ inspection, view }: PartProps) {
                   {codeWord(named.get(id)?.said.code ?? "")}: {named.get(id)?.said.seen}
                 </p>
               ))}
+              <OnTheDrawing job={job} task={said} />
               {said.proof && (
                 <p className="text-sm">
                   Before: {said.proof.before || "not read"}. After: <b>{said.proof.after}</b>
@@ -129,6 +131,23 @@ function fresh(chosen: readonly string[], findings: readonly StandingFinding[]):
     touched,
     proof: null,
   };
+}
+
+/** Where the drawing of what a task touches is changed: its tests are wanted again then, and nothing else is. */
+function OnTheDrawing({ job, task }: { job: JobView; task: TaskSaid }) {
+  const touched = new Set(task.touched.map((each) => each.circuit));
+  const circuits = job.circuits.filter((each) => touched.has(each.id.replaceAll("-", "")));
+  if (task.status === "done" || task.status === "refused" || circuits.length === 0) return null;
+  return (
+    <p className="flex flex-wrap gap-x-4 text-sm">
+      Change it on the drawing:
+      {circuits.map((each) => (
+        <Link key={each.id} className="link" to={`/jobs/${job.id}/circuits/${each.id}`}>
+          {each.number}, {each.name}
+        </Link>
+      ))}
+    </p>
+  );
 }
 
 function price(said: TaskSaid): string {
