@@ -29,6 +29,7 @@ from lumbek.services.papers import PaperService
 from lumbek.services.people import PeopleService
 from lumbek.services.person import Person
 from lumbek.services.places import PlacesService
+from lumbek.services.prices import PriceService
 from lumbek.services.roles import Right
 from lumbek.services.sessions import SessionService, need_right
 from lumbek.services.switching import SwitchingService
@@ -62,6 +63,7 @@ class Services:
     verifying: VerifyService
     handing: HandingService
     notifying: NotifyingService
+    prices: PriceService
     due: DueService
     boards: BoardService
     places: PlacesService
@@ -94,6 +96,7 @@ class Services:
             VerifyService(database),
             HandingService(database, settings, mail),
             NotifyingService(database, jobs, settings),
+            PriceService(database),
             DueService(database, jobs),
             BoardService(database, results),
             PlacesService(database, results),

@@ -42,5 +42,6 @@ class Deed(StrEnum):
     EXPORTED = "exported"
     HANDED_OVER = "handed-over"
     OPENED = "opened"
+    PRICES_CHANGED = "prices-changed"
     NOTIFIED = "notified"
     ISSUED = "issued"

@@ -17,6 +17,7 @@ from lumbek.services.mail import Mail
 from lumbek.services.passwords import hash_password
 from lumbek.services.person import Person
 from lumbek.services.roles import Role
+from lumbek.services.prices import PriceService, prices_of
 from lumbek.services.sessions import SessionService
 from lumbek.services.testing import TestingService
 from lumbek.services.worked_out import Results
@@ -61,6 +62,10 @@ def load_demo(database: Database) -> bool:
             user = users[0]
         person = Person(user.id, user.firm_id, user.name, FIRM, user.email, tuple(user.roles))
         there = names_ever(db, user.firm_id)
+        priced = bool(prices_of(db, user.firm_id).lines)
+    if not priced:
+        text = (files("lumbek.services") / "demo_data" / "prices.csv").read_text(encoding="utf-8")
+        PriceService(database).put(person, uuid4(), text)
     jobs = JobService(database, Results())
     for house in HOUSES:
         job = read_job((files("lumbek.services") / "demo_data" / house).read_bytes())

@@ -457,6 +457,19 @@ class LibraryCircuit(Base):
     removed_at: Mapped[datetime | None]
 
 
+class PriceListRow(Base):
+    """The prices of a firm as somebody put them down: the last counts. Rows are added, never changed."""
+
+    __tablename__ = "price_list"
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    firm_id: Mapped[UUID] = mapped_column(ForeignKey("firm.id"))
+    document: Mapped[dict[str, Any]]
+    by: Mapped[str]
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("app_user.id"))
+    at: Mapped[datetime]
+    place: Mapped[int] = mapped_column(BigInteger, Identity())
+
+
 class WiringRecord(Base):
     """How a circuit was connected at a moment, before somebody took it apart."""
 

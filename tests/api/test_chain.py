@@ -46,6 +46,7 @@ class Records(Api):
         said = {"record": "finding", "finding": "f1", "seen": "Cracked plate", "code": "C2"}
         post(f"{job}/inspection", made={"said": said})
         cls.notify(post)
+        post("/api/prices", text="code,name,price\nS2,Socket,4.75")
         cls.client.post(f"{job}/attachments", params={"id": new_id()}, content=photo()).raise_for_status()
         version = cls.client.get(f"{job}/places").json()["version"]
         post(f"{job}/places/commands", version=version, commands=[{"op": "add-room", "name": "Loft"}])
@@ -121,6 +122,7 @@ class Records(Api):
             ("found_record", "document = '{}'"),
             ("inspection_record", "document = jsonb_set(document, '{said,code}', '\"C3\"')"),
             ("notification", 'document = document || \'{"work": "Nothing"}\''),
+            ("price_list", "document = '{}'"),
             ("notification_answer", "receipt = 'BC-2'"),
             ("wiring_record", "note = 'as it was'"),
             ("attachment", "data = '\\x00'"),

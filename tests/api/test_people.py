@@ -282,6 +282,7 @@ class People(Api):
             "visit",
             "found_record",
             "issued_document",
+            "price_list",
             "notification",
             "notification_answer",
             "attachment",

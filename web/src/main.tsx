@@ -24,6 +24,7 @@ const MakeOffPage = lazy(() =>
   import("./stages/switching/MakeOffPage").then((page) => ({ default: page.MakeOffPage })),
 );
 const TestsPage = lazy(() => import("./stages/tests/TestsPage").then((page) => ({ default: page.TestsPage })));
+const PricesPage = lazy(() => import("./prices/PricesPage").then((page) => ({ default: page.PricesPage })));
 const DuePage = lazy(() => import("./due/DuePage").then((page) => ({ default: page.DuePage })));
 const DangerBar = lazy(() => import("./stages/inspect/DangerBar").then((part) => ({ default: part.DangerBar })));
 const InspectionPage = lazy(() =>
@@ -79,6 +80,7 @@ function Pages() {
         </Route>
         <Route path="/rulebooks/:rulebook" element={<RulebookPage />} />
         <Route path="/due" element={<DuePage />} />
+        <Route path="/prices" element={<PricesPage />} />
         <Route path="/account" element={<AccountPage />} />
         <Route path="/people" element={<PeoplePage />} />
         <Route path="/audit" element={<AuditPage />} />

@@ -41,6 +41,7 @@ export type Particulars = Schemas["Particulars"];
 export type Code = Schemas["FindingSaid"]["code"];
 export type VerifyAnswer = Schemas["VerifyAnswer"];
 export type Issued = Schemas["Issued"];
+export type PriceList = Schemas["PriceList"];
 export type NotifyingView = Schemas["NotifyingView"];
 export type InstallationView = Schemas["InstallationView"];
 export type Visit = Schemas["Visit"];

@@ -46,6 +46,9 @@ export function Header({
             <Link className="link py-1" to="/due">
               What falls due
             </Link>
+            <Link className="link py-1" to="/prices">
+              Prices
+            </Link>
             <Link className="link py-1" to="/account">
               Your account
             </Link>

@@ -34,6 +34,7 @@ export const keys = {
   inspection: (jobId: string) => ["inspection", jobId] as const,
   notifying: (jobId: string) => ["notifying", jobId] as const,
   due: ["due"] as const,
+  prices: ["prices"] as const,
   findingKinds: ["finding-kinds"] as const,
   attachments: (jobId: string) => ["attachments", jobId] as const,
   issued: (jobId: string) => ["issued", jobId] as const,

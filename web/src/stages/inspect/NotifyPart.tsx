@@ -66,11 +66,14 @@ function HandIn({ job }: Pick<PartProps, "job">) {
         </p>
       ))}
       {missing.length > 0 ? (
-        <ul className="list-disc pl-6" aria-label="Missing to hand it in">
-          {missing.map((each) => (
-            <li key={each}>{each}</li>
-          ))}
-        </ul>
+        <div>
+          <h3 className="font-semibold">Wanted before it is handed in</h3>
+          <ul className="list-disc pl-6">
+            {missing.map((each) => (
+              <li key={each}>{each}</li>
+            ))}
+          </ul>
+        </div>
       ) : (
         !isDone && (
           <button

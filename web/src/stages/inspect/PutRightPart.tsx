@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router-dom";
 import type { JobView, StandingFinding, TaskSaid } from "../../api/client";
 import { newRecordId } from "../../data/useInspection";
+import { usePrices } from "../../data/usePrices";
 import { Figure, Labelled, Line } from "../../parts/fields";
 import { codeWord } from "./FindingForm";
 import { KeepOrNot } from "./KeepOrNot";
@@ -162,16 +163,19 @@ interface FormProps {
 }
 
 function TaskForm({ start, findings, onDone, onClose }: FormProps) {
+  const prices = usePrices().data?.lines ?? [];
   const [said, setSaid] = useState(start);
   const set = (more: Partial<TaskSaid>) => setSaid((before) => ({ ...before, ...more }));
   const proof = said.proof ?? { before: "", after: "", old_part: "", new_part: "" };
   const missing = !said.what.trim()
     ? "what is done"
-    : said.status === "agreed" && !said.agreed_by
-      ? "who agreed"
-      : said.status === "done" && !proof.after
-        ? "what was read or seen after it"
-        : "";
+    : said.parts.some((part) => !part.what.trim())
+      ? "what each part is"
+      : said.status === "agreed" && !said.agreed_by
+        ? "who agreed"
+        : said.status === "done" && !proof.after
+          ? "what was read or seen after it"
+          : "";
   const setProof = (more: Partial<typeof proof>) => set({ proof: { ...proof, ...more } });
   const setPart = (at: number, more: Partial<TaskSaid["parts"][number]>) =>
     set({ parts: said.parts.map((each, other) => (other === at ? { ...each, ...more } : each)) });
@@ -199,9 +203,14 @@ function TaskForm({ start, findings, onDone, onClose }: FormProps) {
             <input
               className="input w-full"
               aria-label={`Part ${String(at + 1)}`}
+              list="prices"
               value={part.what}
               maxLength={80}
-              onChange={(event) => setPart(at, { what: event.target.value })}
+              onChange={(event) => {
+                const what = event.target.value;
+                const priced = prices.find((line) => line.name === what || line.code === what);
+                setPart(at, priced ? { what: priced.name, price: Number(priced.price) } : { what });
+              }}
             />
             <Figure
               name={`Count ${String(at + 1)}`}
@@ -227,11 +236,18 @@ function TaskForm({ start, findings, onDone, onClose }: FormProps) {
             </button>
           </div>
         ))}
+        <datalist id="prices">
+          {prices.map((line) => (
+            <option key={line.code} value={line.name}>
+              {line.price} {line.unit}
+            </option>
+          ))}
+        </datalist>
         <p className="flex items-center gap-3">
           <button
             type="button"
             className="btn btn-sm"
-            onClick={() => set({ parts: [...said.parts, { what: "Part", count: 1, price: 0 }] })}
+            onClick={() => set({ parts: [...said.parts, { what: "", count: 1, price: 0 }] })}
           >
             Add a part
           </button>

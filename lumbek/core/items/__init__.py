@@ -1,0 +1,1 @@
+"""What work is made of and what it costs."""
