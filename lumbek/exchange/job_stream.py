@@ -19,7 +19,7 @@ from lumbek.exchange.job_file import (
     read_job,
 )
 from lumbek.exchange.problems import Problem, problems_of
-from lumbek.exchange.upgrade import CURRENT, OldHouse
+from lumbek.exchange.upgrade import WITH_HOUSE, OldHouse
 
 # Files up to this size are read whole for the exact place of what is wrong in them.
 _WHOLE_BYTES = 8_000_000
@@ -74,7 +74,7 @@ class JobStream:
                 problems += circuit_problems(index, circuit, numbers, keys)
             if len(problems) >= MOST_PROBLEMS:
                 break
-        if self._version < CURRENT:
+        if self._version < WITH_HOUSE:
             self._feeders = around.feeders
             # Boards that the file itself describes were read with the head.
             said = Job.model_validate(around.house())

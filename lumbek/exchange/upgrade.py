@@ -12,7 +12,9 @@ from lumbek.exchange.upgrade_boards import BoardTree
 from lumbek.exchange.upgrade_places import RoomsByName, with_room_ids, with_spots
 
 # The version that is written now.
-CURRENT = 4
+CURRENT = 5
+# Versions before this one said of each circuit what its boards and rooms say since.
+WITH_HOUSE = 4
 
 Document = dict[str, Any]
 Part = Literal["circuit", "supply", "head", "reading", "house", "places"]
@@ -27,8 +29,9 @@ def upgrade(part: Part, document: Document, version: int, to: int = CURRENT) -> 
 
 def upgrade_job(data: Document, version: int) -> Document:
     """Return a whole job of the current version: its head and supply, each circuit, each reading."""
-    if version >= CURRENT:
-        return data
+    if version >= WITH_HOUSE:
+        # Version 5 came with outlines of rooms and marks, which older ones have none of.
+        return data if version >= CURRENT else {**data, "version": CURRENT}
     job = {**upgrade("head", data, version), "version": CURRENT}
     if isinstance(job.get("supply"), dict):
         job["supply"] = upgrade("supply", job["supply"], version)
@@ -53,7 +56,7 @@ class OldHouse:
 
         What it says of the house around it the house says from then on.
         """
-        if not isinstance(data, dict) or self._version >= CURRENT:
+        if not isinstance(data, dict) or self._version >= WITH_HOUSE:
             return data
         found = dict(data) if self._version >= 3 else _out_of_the_tree(data, self._version, self._tree)
         if isinstance(found.get("design"), dict):

@@ -19,7 +19,7 @@ from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.read import still_read
 from lumbek.exchange.problems import Problem
 from lumbek.exchange.typed_run import parse_run
-from lumbek.exchange.upgrade import CURRENT
+from lumbek.exchange.upgrade import WITH_HOUSE
 from lumbek.services import audit, heavy
 from lumbek.services.clock import now
 from lumbek.services.deeds import Deed
@@ -274,7 +274,7 @@ class CircuitService:
 def need_circuit(db: Session, person: Person, circuit_id: UUID, lock: bool = False) -> tuple[CircuitRow, JobRow]:
     """Return a circuit of the person's firm with its job. Raises NotFoundError, for another firm's circuits too."""
     found = store.find_circuit(db, person.firm_id, circuit_id)
-    if found is not None and found[1].format < CURRENT:
+    if found is not None and found[1].format < WITH_HOUSE:
         # The job before its circuits: whoever else brings it forward holds them in the same order.
         need_job(db, person, found[1].id, lock=True)
     if found is not None and lock:

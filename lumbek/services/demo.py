@@ -16,8 +16,8 @@ from lumbek.services.jobs import JobService
 from lumbek.services.mail import Mail
 from lumbek.services.passwords import hash_password
 from lumbek.services.person import Person
-from lumbek.services.roles import Role
 from lumbek.services.prices import PriceService, prices_of
+from lumbek.services.roles import Role
 from lumbek.services.sessions import SessionService
 from lumbek.services.testing import TestingService
 from lumbek.services.worked_out import Results

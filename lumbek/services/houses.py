@@ -18,7 +18,7 @@ from lumbek.core.places.named import named
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.read import Read
 from lumbek.core.survey.as_read import as_read
-from lumbek.exchange.upgrade import CURRENT, upgrade
+from lumbek.exchange.upgrade import CURRENT, WITH_HOUSE, upgrade
 from lumbek.exchange.upgrade_boards import BoardTree
 from lumbek.exchange.upgrade_places import RoomsByName
 from lumbek.services.documents import boards_of, design_of, head_of, places_of, reading_of, supply_of, visit_of
@@ -124,7 +124,7 @@ def bring_forward(db: Session, job: JobRow) -> None:
 
     Every state that was kept stays as it was written; only what stands now is written anew.
     """
-    if job.format >= CURRENT:
+    if job.format >= WITH_HOUSE:
         return
     rooms = RoomsByName(job.house.get("storeys", []))
     if job.format < 3:

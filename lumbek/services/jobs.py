@@ -26,7 +26,7 @@ from lumbek.core.study.read import Read
 from lumbek.core.survey.commands import JobCommand, carry_out_on_job
 from lumbek.core.survey.quick import Quick, quick_job
 from lumbek.exchange.problems import problems_of
-from lumbek.exchange.upgrade import CURRENT
+from lumbek.exchange.upgrade import WITH_HOUSE
 from lumbek.services import audit
 from lumbek.services.clock import now
 from lumbek.services.deeds import Deed
@@ -68,7 +68,7 @@ def need_job(db: Session, person: Person, job_id: UUID, lock: bool = False) -> J
     row = store.find_job(db, person.firm_id, job_id, lock)
     if row is None:
         raise NotFoundError("There is no such job here.")
-    if row.format < CURRENT:
+    if row.format < WITH_HOUSE:
         held = row if lock else store.find_job(db, person.firm_id, job_id, lock=True)
         bring_forward(db, held or row)
     return row

@@ -12,15 +12,17 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.places import Places, Room, Spot, name_by_id
 from lumbek.core.places.changes import carry_out_on_places
 from lumbek.core.places.commands import PlacesCommand
+from lumbek.core.plan.answer import answer_plan
+from lumbek.core.rulebooks import rulebook_of
 from lumbek.exchange.upgrade import CURRENT
 from lumbek.services import audit
 from lumbek.services.clock import now
 from lumbek.services.deeds import Deed
 from lumbek.services.difference import difference
-from lumbek.services.documents import boards_of, design_of, places_of
+from lumbek.services.documents import boards_of, design_of, head_of, places_of
 from lumbek.services.jobs import need_job
 from lumbek.services.person import Person
-from lumbek.services.views import PlacesView, RoomLine
+from lumbek.services.views import PlacesView, PlanView, RoomLine
 from lumbek.services.worked_out import Results
 from lumbek.services.writes import KeptRow, State, step, write
 from lumbek.store import jobs as store
@@ -121,16 +123,39 @@ class PlacesService:
     ) -> PlacesView:
         """Carry out commands on a job's storeys and rooms, all or none. Raises BadInputError for what cannot be."""
         with self._database.transaction() as db:
-            job = need_job(db, person, job_id)
+            return self._view(db, self._carry_out(db, person, job_id, write_id, version, commands))
 
-            def carried_out(places: Places) -> Places:
-                used = self._used(db, job)
-                for command in commands:
-                    places = carry_out_on_places(places, command, used)
-                return places
+    def plan(self, person: Person, job_id: UUID) -> PlanView:
+        """Return the plan of a job."""
+        with self._database.transaction() as db:
+            return self._plan(db, need_job(db, person, job_id))
 
-            write(db, person, KeptPlaces(db, person, _need(db, job.id, lock=True)), write_id, version, carried_out)
-            return self._view(db, job)
+    def plan_command(
+        self, person: Person, job_id: UUID, write_id: UUID, version: int, commands: tuple[PlacesCommand, ...]
+    ) -> PlanView:
+        """Carry out commands on a job's plan, all or none. Raises BadInputError for what cannot be."""
+        with self._database.transaction() as db:
+            return self._plan(db, self._carry_out(db, person, job_id, write_id, version, commands))
+
+    def _carry_out(
+        self,
+        db: Session,
+        person: Person,
+        job_id: UUID,
+        write_id: UUID,
+        version: int,
+        commands: tuple[PlacesCommand, ...],
+    ) -> JobRow:
+        job = need_job(db, person, job_id)
+
+        def carried_out(places: Places) -> Places:
+            used = self._used(db, job)
+            for command in commands:
+                places = carry_out_on_places(places, command, used)
+            return places
+
+        write(db, person, KeptPlaces(db, person, _need(db, job.id, lock=True)), write_id, version, carried_out)
+        return job
 
     def step(self, person: Person, job_id: UUID, write_id: UUID, version: int, back: bool) -> PlacesView:
         """Undo the last change of a job's storeys and rooms, or redo what was undone."""
@@ -138,6 +163,25 @@ class PlacesService:
             job = need_job(db, person, job_id)
             step(db, person, KeptPlaces(db, person, _need(db, job.id, lock=True)), write_id, version, back)
             return self._view(db, job)
+
+    def plan_step(self, person: Person, job_id: UUID, write_id: UUID, version: int, back: bool) -> PlanView:
+        """Undo the last change of a job's plan, or redo what was undone."""
+        self.step(person, job_id, write_id, version, back)
+        return self.plan(person, job_id)
+
+    def _plan(self, db: Session, job: JobRow) -> PlanView:
+        row = _need(db, job.id)
+        places, state = places_of(row), KeptPlaces.state_of(db, row)
+        return PlanView(
+            job_id=job.id,
+            version=row.version,
+            places=places,
+            answer=answer_plan(places, rulebook_of(head_of(job))),
+            changed_by=row.changed_by,
+            changed_at=row.changed_at,
+            can_undo=state is not None and state.can_undo,
+            can_redo=state is not None and state.can_redo,
+        )
 
     def _used(self, db: Session, job: JobRow) -> Counter[str]:
         """Return how many points and boards are in each room."""

@@ -13,11 +13,12 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.found import FoundKept
 from lumbek.core.model.inspection import SignedRole
 from lumbek.core.model.job import JobHead, RulebookId
-from lumbek.core.model.places import Storey
+from lumbek.core.model.places import Places, Storey
 from lumbek.core.model.scheme import Route
 from lumbek.core.model.supply import Supply
 from lumbek.core.model.text import Id
 from lumbek.core.model.visit import Visit
+from lumbek.core.plan.answer import PlanAnswer
 from lumbek.core.survey.judgement import Survey
 from lumbek.core.switching.faces import Face
 from lumbek.core.switching.prove import Proof
@@ -147,6 +148,19 @@ class RoomLine(Frozen):
     name: str
     storey: Id | None
     holds: int
+
+
+class PlanView(Frozen):
+    """The plan of a job: its rooms and marks as they are kept, and all there is to say of them."""
+
+    job_id: UUID
+    version: int
+    places: Places
+    answer: PlanAnswer
+    changed_by: str
+    changed_at: datetime
+    can_undo: bool
+    can_redo: bool
 
 
 class PlacesView(Frozen):

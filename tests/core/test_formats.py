@@ -56,11 +56,18 @@ class JobFiles(unittest.TestCase):
             read_job(json.dumps({**old, "version": 2}).encode())
 
     def test_a_version_that_is_not_known_is_refused_in_a_sentence(self) -> None:
-        for version in (0, 5, "2", True, None):
+        for version in (0, 6, "2", True, None):
             with self.assertRaisesRegex(
-                JobFileError, "version: must be 1 or 2 or 3 or 4: this file was made by another Lumbek"
+                JobFileError, "version: must be 1 or 2 or 3 or 4 or 5: this file was made by another Lumbek"
             ):
                 read_job(json.dumps({"format": "lumbek-job", "version": version}).encode())
+
+    def test_version_4_had_no_outlines_and_is_read_for_good(self) -> None:
+        data = (Path(__file__).resolve().parents[1] / "files" / "signal_box_version_4.json").read_bytes()
+        job = read_job(data)
+        self.assertEqual((job.version, len(job.circuits), len(job.rooms)), (5, 11, 11))
+        self.assertEqual((job.marks, {room.outline for room in job.rooms}), ((), {None}))
+        self.assertEqual(read_job(write_job(job).encode()), job)
 
     def test_dust_of_version_1_is_lifted_or_let_go(self) -> None:
         load = {"current_a": 1e-300, "leakage_ma": 5e-324}

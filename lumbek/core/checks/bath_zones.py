@@ -47,7 +47,7 @@ def objection(study: Study, point: Point) -> Objection | None:
         return _socket(study, point, zone)
     if zone != "outside" and point.kind == "cord-switch":
         return Objection(f"its body is in zone {zone}: only the cord may hang there")
-    if zone != "outside" and point.kind in _SWITCHES:
+    if zone not in rules.switch_zones and point.kind in _SWITCHES:
         return Objection(f"no switches in zone {zone}")
     return None
 

@@ -68,11 +68,11 @@ class Job(Boards, Places, JobHead):
 
     @property
     def places(self) -> Places:
-        """Its storeys and rooms."""
-        return Places(storeys=self.storeys, rooms=self.rooms)
+        """Its storeys, rooms and marks."""
+        return Places(storeys=self.storeys, rooms=self.rooms, between=self.between, marks=self.marks)
 
     format: Literal["lumbek-job"] = "lumbek-job"
-    version: Literal[4] = 4
+    version: Literal[5] = 5
     supply: Supply = Supply()
     circuits: Annotated[tuple[JobCircuit, ...], Field(max_length=5000)] = ()
     # What was read of the installation as a whole, oldest first, and the visits on which anything was read.

@@ -8,6 +8,7 @@ from unicodedata import normalize
 
 from pydantic import Field, model_validator
 
+from lumbek.core.model.plan import MOST_MARKS, Floor, Mark, Outline, SharedWall
 from lumbek.core.model.text import GivenName, Id, Name
 from lumbek.core.value import Frozen
 
@@ -21,6 +22,8 @@ class Storey(Frozen):
 
     id: Id
     name: GivenName
+    # What is between it and the storey above.
+    floor: Floor = Floor()
 
 
 class Room(Frozen):
@@ -30,6 +33,8 @@ class Room(Frozen):
     name: GivenName
     # None where nobody has said on which it lies.
     storey: Id | None = None
+    # Its walls by the tape; None while nobody has measured it.
+    outline: Outline | None = None
 
 
 class Spot(Frozen):
@@ -49,10 +54,13 @@ def _check_each_once(called: str, each: Sequence[Storey | Room]) -> None:
 
 
 class Places(Frozen):
-    """Storeys from the top down, and rooms, as they are kept."""
+    """Storeys from the top down, rooms with their walls, and the marks in them, as they are kept."""
 
     storeys: Annotated[tuple[Storey, ...], Field(max_length=MOST_STOREYS)] = ()
     rooms: Annotated[tuple[Room, ...], Field(max_length=MOST_ROOMS)] = ()
+    # Walls that two rooms share, and the marks to make.
+    between: Annotated[tuple[SharedWall, ...], Field(max_length=2 * MOST_ROOMS)] = ()
+    marks: Annotated[tuple[Mark, ...], Field(max_length=MOST_MARKS)] = ()
 
     @model_validator(mode="after")
     def _each_once(self) -> Self:
@@ -62,6 +70,12 @@ class Places(Frozen):
         lost = next((room for room in self.rooms if room.storey not in (None, *known)), None)
         if lost is not None:
             raise ValueError(f"rooms: {lost.name} lies on storey {lost.storey}, which is not there")
+        rooms = {room.id for room in self.rooms}
+        stray = next((mark for mark in self.marks if mark.room not in rooms), None)
+        if stray is not None:
+            raise ValueError(f"marks: {stray.id} is in room {stray.room}, which is not there")
+        if len({mark.id for mark in self.marks}) < len(self.marks):
+            raise ValueError("marks: an id is used twice")
         return self
 
     def name_of(self, room: str | None) -> str:
@@ -90,7 +104,8 @@ class Places(Frozen):
         if there is not None:
             return self, there
         room = Room(id=free_id(name, (each.id for each in self.rooms)), name=name, storey=storey)
-        return Places(storeys=self.storeys, rooms=(*self.rooms, room)), room
+        said = dict(self) | {"rooms": (*self.rooms, room)}
+        return Places(**said), room
 
 
 def folded(name: str) -> str:

@@ -7,6 +7,7 @@ from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.model.places import Places, Room, Storey, folded, free_id, name_by_id
 from lumbek.core.numbers import counted
 from lumbek.core.places import commands as ask
+from lumbek.core.plan.changes import PLAN_CHANGES
 from lumbek.core.value import Change
 
 
@@ -53,7 +54,7 @@ def _drop_storey(places: Places, command: ask.DropStorey) -> Places:
         each.model_copy(update={"storey": None}) if each.storey == command.storey else each for each in places.rooms
     )
     storeys = tuple(each for each in places.storeys if each.id != command.storey)
-    return Places(storeys=storeys, rooms=tuple(rooms))
+    return places.model_copy(update={"storeys": storeys, "rooms": tuple(rooms)})
 
 
 def _add_room(places: Places, command: ask.AddRoom) -> Places:
@@ -78,7 +79,10 @@ def _set_room(places: Places, command: ask.SetRoom) -> Places:
 def _drop_room(places: Places, command: ask.DropRoom) -> Places:
     if all(each.id != command.room for each in places.rooms):
         raise EditRefusedError("There is no such room any more.")
-    return places.model_copy(update={"rooms": tuple(each for each in places.rooms if each.id != command.room)})
+    rooms = tuple(each for each in places.rooms if each.id != command.room)
+    marks = tuple(each for each in places.marks if each.room != command.room)
+    between = tuple(each for each in places.between if command.room not in (each.one[0], each.other[0]))
+    return places.model_copy(update={"rooms": rooms, "marks": marks, "between": between})
 
 
 def _need_storey(places: Places, storey_id: str) -> Storey:
@@ -101,4 +105,5 @@ CHANGES: dict[type[Change], Callable[[Places, Any], Places]] = {
     ask.AddRoom: _add_room,
     ask.SetRoom: _set_room,
     ask.DropRoom: _drop_room,
+    **PLAN_CHANGES,
 }

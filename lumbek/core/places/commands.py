@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from lumbek.core.model.text import GivenName, Id
+from lumbek.core.plan.commands import PlanCommand
 from lumbek.core.value import Change
 
 
@@ -63,5 +64,6 @@ class DropRoom(Change):
 
 
 PlacesCommand = Annotated[
-    AddStorey | SetStorey | MoveStorey | DropStorey | AddRoom | SetRoom | DropRoom, Field(discriminator="op")
+    AddStorey | SetStorey | MoveStorey | DropStorey | AddRoom | SetRoom | DropRoom | PlanCommand,
+    Field(discriminator="op"),
 ]

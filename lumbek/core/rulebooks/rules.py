@@ -181,13 +181,14 @@ class TestRules(PackData):
 class BathRules(PackData):
     """Bath and shower rooms: the least protection against water by zone, and how far sockets stay from zone 1.
 
-    SELV of no more than these volts may stand in zone 0, and elsewhere; a shaver supply in its own zones. Without a
-    tray zone 1 reaches so far, and there is no zone 2.
+    SELV of no more than these volts may stand in zone 0, and elsewhere; switches and a shaver supply in their own
+    zones. Without a tray zone 1 reaches so far, and there is no zone 2.
     """
 
     ip_by_zone: dict[str, str]
     selv_only_zone: str
     socket_from_zone_1_m: float | None
+    switch_zones: tuple[str, ...]
     shaver_zones: tuple[str, ...]
     selv_zone_0_v: float
     selv_v: float

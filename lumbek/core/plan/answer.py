@@ -1,0 +1,176 @@
+"""All there is to say of a plan: where every mark comes, what it runs into, zones, alarms, light, how to set it out."""
+
+from collections import Counter
+from collections.abc import Sequence
+
+from lumbek.core.model.places import Places, Room
+from lumbek.core.model.plan import Thing
+from lumbek.core.plan.alarms import AlarmReach, reach_of, troubles_of
+from lumbek.core.plan.conflicts import Conflict, conflicts_of
+from lumbek.core.plan.guidance import plan_rules
+from lumbek.core.plan.naming import wall_names
+from lumbek.core.plan.outline import area_m2, closure_of, corners_of
+from lumbek.core.plan.placing import MarkPlacing
+from lumbek.core.plan.position import Placed
+from lumbek.core.plan.set_out import SetOut, set_out_of
+from lumbek.core.plan.spans import span_of
+from lumbek.core.plan.string import rectangle_of
+from lumbek.core.plan.zone_rules import in_zone
+from lumbek.core.plan.zones import MarkZone, zones_of
+from lumbek.core.rulebooks import Rulebook
+from lumbek.core.value import Frozen
+
+_ALARMS = ("smoke-alarm", "heat-alarm", "co-alarm")
+
+
+class InPlan(Frozen):
+    """A spot of a room in plan, in mm east and north of its first corner."""
+
+    x: int
+    y: int
+
+
+class PartDrawn(Frozen):
+    """An opening or a thing, as it is drawn in plan: its corners round, and where it lies on its wall."""
+
+    id: str
+    corners: tuple[InPlan, ...]
+    left_mm: int
+    right_mm: int
+
+
+class MarkPlaced(Frozen):
+    """A mark with where it comes: on a wall from its left, or on the ceiling; empty where nowhere."""
+
+    mark: str
+    wall: str
+    left_mm: int | None
+    height_mm: int | None
+    x: int | None
+    y: int | None
+    departs: str = ""
+
+
+class RoomPlan(Frozen):
+    """One room: how it is drawn, what is wrong in it, what it wants, how its marks are set out."""
+
+    room: str
+    corners: tuple[InPlan, ...]
+    walls: dict[str, str]
+    area_m2: float
+    gap_mm: int
+    parts: tuple[PartDrawn, ...]
+    marks: tuple[MarkPlaced, ...]
+    conflicts: tuple[Conflict, ...]
+    zones: tuple[MarkZone, ...]
+    reaches: tuple[AlarmReach, ...]
+    wants: dict[str, int]
+    set_out: tuple[SetOut, ...]
+
+
+class PlanAnswer(Frozen):
+    """All rooms that are measured, and the guidance that heights go by."""
+
+    rooms: tuple[RoomPlan, ...]
+    heights_source: str
+    usual_source: str
+
+
+def answer_plan(places: Places, book: Rulebook) -> PlanAnswer:
+    """Return all there is to say of a plan."""
+    rulebook = book.data.id
+    placing = MarkPlacing(places, rulebook)
+    placed = placing.all()
+    conflicts, zones = conflicts_of(placing, placed), zones_of(placing, placed)
+    rooms = tuple(
+        _room(placing, room, placed, conflicts, zones, book) for room in places.rooms if room.outline is not None
+    )
+    rules = plan_rules()
+    return PlanAnswer(
+        rooms=rooms, heights_source=rules.heights[rulebook].source, usual_source=str(rules.usual["source"])
+    )
+
+
+def _room(
+    placing: MarkPlacing,
+    room: Room,
+    placed: Sequence[Placed],
+    conflicts: Sequence[Conflict],
+    zones: Sequence[MarkZone],
+    book: Rulebook,
+) -> RoomPlan:
+    outline = placing.outline(room.id)
+    here = [each for each in placed if each.mark.room == room.id]
+    ids = {each.mark.id for each in here}
+    zoned = tuple(each for each in zones if each.mark in ids)
+    wrong = [each for each in conflicts if each.mark in ids]
+    marks = {each.mark.id: each.mark for each in here}
+    wrong += [each for zone in zoned for each in in_zone(zone, marks[zone.mark], book.data.bath)]
+    wrong += [
+        Conflict(mark=each.mark.id, why=why)
+        for each in here
+        if each.mark.kind in _ALARMS
+        for why in troubles_of(outline, each, here)
+    ]
+    reaches = (reach_of(outline, here, kind) for kind in _ALARMS)
+    return RoomPlan(
+        room=room.id,
+        corners=tuple(InPlan(x=round(each.x), y=round(each.y)) for each in corners_of(outline)),
+        walls=wall_names(outline),
+        area_m2=round(area_m2(outline), 2),
+        gap_mm=closure_of(outline.walls).gap_mm,
+        parts=tuple(_parts(placing, room.id)),
+        marks=tuple(_mark(each, book.data.id) for each in here),
+        conflicts=tuple(wrong),
+        zones=zoned,
+        reaches=tuple(each for each in reaches if each is not None),
+        wants=_wants(room.name, here),
+        set_out=set_out_of(placing, room.id, placed),
+    )
+
+
+def _parts(placing: MarkPlacing, room: str) -> list[PartDrawn]:
+    outline, found = placing.outline(room), []
+    for part in (*outline.openings, *outline.things):
+        span = span_of(outline, part)
+        corners = rectangle_of(outline, part).corners if isinstance(part, Thing) else ()
+        drawn = tuple(InPlan(x=round(each.x), y=round(each.y)) for each in corners)
+        found.append(PartDrawn(id=part.id, corners=drawn, left_mm=int(span.left), right_mm=int(span.right)))
+    return found
+
+
+def _mark(placed: Placed, rulebook: str) -> MarkPlaced:
+    at = placed.at
+    return MarkPlaced(
+        mark=placed.mark.id,
+        wall="" if at is None else at.wall,
+        left_mm=placed.left_mm if at is not None and at.wall else None,
+        height_mm=placed.height_mm,
+        x=None if at is None else round(at.x),
+        y=None if at is None else round(at.y),
+        departs=_departs(placed, rulebook),
+    )
+
+
+def _departs(placed: Placed, rulebook: str) -> str:
+    """Say in words how a height departs from the guidance; nothing where it does not, or that was agreed."""
+    heights = plan_rules().heights[rulebook]
+    mark, mm = placed.mark, placed.height_mm
+    if mm is None or mark.kind not in plan_rules().asked_of_access or mark.agreed is not None or mark.is_existing:
+        return ""
+    if not heights.least_mm <= mm <= heights.most_mm:
+        return f"{mm} mm: guidance has {heights.least_mm} to {heights.most_mm} mm"
+    return ""
+
+
+def _wants(name: str, here: Sequence[Placed]) -> dict[str, int]:
+    """Return what a room of this name usually wants and has not yet; nothing where its use is not known."""
+    usual = plan_rules().usual
+    use = next((use for use in usual if use != "source" and use in name.lower()), None)
+    wanted = usual[use] if use is not None else {}
+    there = Counter[str]("light" if each.mark.kind == "downlight" else each.mark.kind for each in here)
+    if isinstance(wanted, str):
+        return {}
+    gangs = sum(each.mark.box.gangs - 1 for each in here if each.mark.kind == "socket")
+    there["socket"] += gangs
+    return {kind: count - there[kind] for kind, count in wanted.items() if count > there[kind]}

@@ -1,0 +1,415 @@
+"""What is in a room, typed as one says it, read into openings, things and marks.
+
+door 838 s left 100 hinge left          window 1200 n middle sill 900 head 2100
+bed 1500 deep 2000 w middle             units 600 600 450 n left 0
+socket both sides of bed                switch beside door 150
+socket between window window2           2 sockets spread e
+socket over units 2                     light ceiling w 1.20 s 0.90
+6 spots, fan, 3 sockets                 (counts alone are placed by rule)
+"""
+
+import re
+from collections.abc import Callable, Iterator
+from typing import get_args
+
+from pydantic import ValidationError
+
+from lumbek.core.model import plan as model
+from lumbek.core.plan.naming import free_part_id, part_called, wall_called, wall_names
+from lumbek.core.plan.tape import TapeError, read_mm
+
+_OPENINGS = ("door", "window", "gap")
+# How deep and high something is where nobody says, and from which height, in mm.
+_THINGS: dict[str, tuple[int, int, int]] = {
+    "bed": (2000, 600, 0),
+    "cabinet": (450, 600, 0),
+    "units": (600, 900, 0),
+    "wall-units": (350, 720, 1400),
+    "desk": (700, 740, 0),
+    "appliance": (600, 850, 0),
+    "built-in": (600, 850, 0),
+    "hob": (600, 900, 0),
+    "extraction": (500, 300, 1550),
+    "sink": (500, 900, 0),
+    "basin": (450, 850, 0),
+    "bath": (700, 560, 0),
+    "shower": (900, 120, 0),
+    "radiator": (100, 600, 150),
+    "stove": (500, 700, 0),
+    "partition": (900, 2300, 0),
+    "water-stop": (150, 150, 300),
+    "meter": (200, 500, 1000),
+}
+# What people call what comes to a mark.
+_KINDS: dict[str, model.MarkKind] = {
+    **{kind: kind for kind in get_args(model.MarkKind)},
+    "spot": "downlight",
+    "lamp": "light",
+    "smoke": "smoke-alarm",
+    "heat": "heat-alarm",
+    "co": "co-alarm",
+    "spur": "fused-spur",
+    "fcu": "fused-spur",
+    "cooker": "cooker-switch",
+    "pull": "cord-switch",
+    "shaver": "shaver-socket",
+}
+_CEILING: tuple[model.MarkKind, ...] = ("light", "downlight", "smoke-alarm", "heat-alarm", "fan")
+_GANGS: dict[model.MarkKind, int] = {"socket": 2, "cooker-switch": 2}
+_WALL = re.compile(r"[newsx]\d?")
+_DEPTHS_MM = {"socket": 35, "switch": 25}
+
+
+class LineError(ValueError):
+    """A line is not understood; the message says from where on, or what is missing."""
+
+
+class _Words:
+    """The words of a line, one after the other."""
+
+    def __init__(self, said: str) -> None:
+        self._words = [word for word in re.split(r"\s+", said.strip().lower()) if word not in ("of", "the", "on", "mm")]
+
+    def peek(self) -> str:
+        return self._words[0] if self._words else ""
+
+    def take(self) -> str:
+        if not self._words:
+            raise LineError("It ends too soon")
+        return self._words.pop(0)
+
+    def took(self, *words: str) -> bool:
+        if tuple(self._words[: len(words)]) != words:
+            return False
+        del self._words[: len(words)]
+        return True
+
+    def mm(self, what: str) -> int:
+        if not self._words:
+            raise LineError(f"{what}: how much?")
+        try:
+            return 0 if self._words[0] == "0" and self.take() else read_mm(self.take())
+        except TapeError as error:
+            raise LineError(f"{what}: {error}") from error
+
+    def has_figure(self) -> bool:
+        return bool(re.match(r"\d", self.peek()))
+
+    def rest(self) -> str:
+        return " ".join(self._words)
+
+
+Found = model.Opening | model.Thing | model.Mark
+
+
+def read_line(outline: model.Outline, room: str, said: str, mark_ids: Callable[[str], str]) -> list[Found]:
+    """Return what a line says is in a room. Raises LineError.
+
+    `mark_ids` gives a free id for a mark of a kind.
+    """
+    counted = _counts(said)
+    if counted is not None:
+        return [*_placed(outline, room, counted, mark_ids)]
+    words = _Words(said)
+    count = int(words.take()) if re.fullmatch(r"\d{1,2}", words.peek()) else 1
+    what = words.take()
+    try:
+        if what in _OPENINGS:
+            found: list[Found] = [_opening(outline, what, words)]
+        elif what in _THINGS:
+            found = [_thing(outline, what, words)]
+        else:
+            found = [*_marks(outline, room, _kind(what), count, words, mark_ids)]
+    except ValidationError as error:
+        raise LineError(f"{what}: {error.errors()[0]['msg'].removeprefix('Value error, ')}") from error
+    if words.peek():
+        raise LineError(f"{words.rest()!r} is not understood")
+    return found
+
+
+def _kind(word: str) -> model.MarkKind:
+    for each in (word, word.removesuffix("es"), word.removesuffix("s")):
+        if each in _KINDS:
+            return _KINDS[each]
+    known = ", ".join([*_OPENINGS, *_THINGS, "socket", "switch", "light", "spot"])
+    raise LineError(f"{word!r} is not known here. Known are {known} and the like")
+
+
+def _wall(outline: model.Outline, words: _Words) -> model.Wall:
+    name = words.take()
+    wall = wall_called(outline, name)
+    if wall is None:
+        raise LineError(f"There is no wall {name!r}: {', '.join(wall_names(outline).values())}")
+    return wall
+
+
+def _measured(outline: model.Outline, width_mm: int, words: _Words) -> dict[str, object]:
+    wall = _wall(outline, words)
+    if words.took("middle"):
+        # By the tape: as far from the left as that leaves, to the millimetre below.
+        return {"wall": wall.id, "side": "left", "offset_mm": (wall.length_mm - width_mm) // 2, "width_mm": width_mm}
+    side = words.take()
+    if side not in ("left", "right"):
+        raise LineError(f"{side!r}: left or right, how far, or middle")
+    return {"wall": wall.id, "side": side, "offset_mm": words.mm(side), "width_mm": width_mm}
+
+
+def _opening(outline: model.Outline, kind: str, words: _Words) -> model.Opening:
+    said: dict[str, object] = {"id": free_part_id(outline, kind), "kind": kind}
+    said |= _measured(outline, words.mm(f"{kind}, width"), words)
+    if kind == "window":
+        said |= {"sill_mm": 900, "head_mm": 2100}
+    while words.peek():
+        if words.took("hinge"):
+            said["hinge"] = words.take()
+        elif words.took("out"):
+            said["opens"] = "out"
+        elif words.peek() in ("sill", "head"):
+            which = words.take()
+            said[f"{which}_mm"] = words.mm(which)
+        else:
+            break
+    return model.Opening.model_validate(said)
+
+
+_THING_MM = {"deep": "depth_mm", "high": "height_mm", "from": "bottom_mm", "out": "out_mm", "head": "head_mm"}
+
+
+def _thing(outline: model.Outline, kind: str, words: _Words) -> model.Thing:
+    deep, high, bottom = _THINGS[kind]
+    said: dict[str, object] = {"id": free_part_id(outline, kind), "kind": kind}
+    said |= {"depth_mm": deep, "height_mm": high, "bottom_mm": bottom}
+    widths = [words.mm(f"{kind}, width")]
+    while words.has_figure():
+        widths.append(words.mm(f"{kind}, width"))
+    if len(widths) > 1:
+        said["parts_mm"] = tuple(widths)
+    _more_of_thing(words, said)
+    said |= _measured(outline, sum(widths), words)
+    _more_of_thing(words, said)
+    return model.Thing.model_validate(said)
+
+
+def _more_of_thing(words: _Words, said: dict[str, object]) -> None:
+    flags: dict[tuple[str, ...], tuple[str, object]] = {
+        ("no", "tray"): ("tray", False),
+        ("tray",): ("tray", True),
+        ("new",): ("fate", "new"),
+        ("goes",): ("fate", "remove"),
+        ("wired",): ("is_wired", True),
+        ("fixed",): ("can_be_pulled_out", False),
+        ("loose",): ("can_be_pulled_out", True),
+    }
+    while words.peek():
+        flag = next((each for each in flags if words.took(*each)), None)
+        if flag is not None:
+            said[flags[flag][0]] = flags[flag][1]
+        elif words.peek() in _THING_MM:
+            word = words.take()
+            said[_THING_MM[word]] = words.mm(word)
+        else:
+            return
+
+
+def _marks(
+    outline: model.Outline, room: str, kind: model.MarkKind, count: int, words: _Words, mark_ids: Callable[[str], str]
+) -> Iterator[model.Mark]:
+    rules = _rules(outline, count, words)
+    height: dict[str, object] = {}
+    over = rules[0][1]
+    if over is not None:
+        height = {"height": {"height": "above", "thing": over, "mm": 150}}
+    box = {"gangs": _GANGS.get(kind, 1), "depth_mm": _DEPTHS_MM.get(kind, 35)}
+    more: dict[str, object] = {}
+    while words.peek():
+        if words.took("at"):
+            height = {"height": {"height": "at", "mm": words.mm("at")}}
+        elif words.took("same", "as") or words.took("as"):
+            height = {"height": {"height": "same", "mark": words.take()}}
+        elif words.took("single"):
+            box["gangs"] = 1
+        elif words.took("deep"):
+            box["depth_mm"] = words.mm("deep")
+        elif words.took("existing"):
+            more["is_existing"] = True
+        else:
+            break
+    for rule, _ in rules:
+        said = {"id": mark_ids(kind), "room": room, "kind": kind, "rule": rule, "box": box, **height, **more}
+        yield model.Mark.model_validate(said)
+
+
+def _rules(outline: model.Outline, count: int, words: _Words) -> list[tuple[dict[str, object], str | None]]:
+    """Return the rules of so many marks, each with what they are over, if anything."""
+    if words.took("both", "sides") or words.took("both"):
+        thing, cabinet = _part(outline, words), words.mm("cabinet") if words.took("cabinet") else 450
+        return [({"rule": "beside", "thing": thing, "side": s, "cabinet_mm": cabinet}, None) for s in ("left", "right")]
+    if words.took("spread"):
+        over = _over(outline, words)
+        return [({"rule": "spread", "over": over, "at": at + 1, "count": count}, None) for at in range(count)]
+    if words.took("grid"):
+        columns, rows = _grid(words.take())
+        cells = [(column, row) for row in range(rows) for column in range(columns)]
+        return [
+            ({"rule": "grid", "column": column + 1, "columns": columns, "row": row + 1, "rows": rows}, None)
+            for column, row in cells
+        ]
+    if count > 1:
+        raise LineError(f"{count}: spread over which wall?")
+    return [_rule(outline, words)]
+
+
+_Said = dict[str, object]
+
+
+def _rule(outline: model.Outline, words: _Words) -> tuple[_Said, str | None]:
+    """Return the rule of one mark, and what it is over, if anything."""
+    if words.took("over"):
+        part = _part(outline, words)
+        unit = int(words.take()) if re.fullmatch(r"\d{1,2}", words.peek()) else None
+        return {"rule": "middle", "of": part, "part": unit}, part
+    by_word = _BY_WORD.get(words.peek())
+    if by_word is not None:
+        words.take()
+        return by_word(outline, words), None
+    if not _WALL.fullmatch(words.peek()):
+        raise LineError(f"{words.rest()!r}: a wall, or {', '.join(_BY_WORD)}, over, spread, both sides, grid")
+    wall = _wall(outline, words)
+    if words.took("middle"):
+        return {"rule": "middle", "of": wall.id}, None
+    side = words.take()
+    if side not in ("left", "right"):
+        raise LineError(f"{side!r}: left or right of that wall, and how far")
+    return {"rule": "from-corner", "wall": wall.id, "side": side, "mm": words.mm(side)}, None
+
+
+def _between(outline: model.Outline, words: _Words) -> _Said:
+    return {"rule": "between", "one": _part(outline, words), "other": _part(outline, words)}
+
+
+def _middle(outline: model.Outline, words: _Words) -> _Said:
+    return {"rule": "middle", "of": _over(outline, words)}
+
+
+def _straight(outline: model.Outline, words: _Words) -> _Said:
+    """Above or below another mark; of an opening or a thing, on its middle."""
+    name = words.take()
+    part = part_called(outline, name)
+    return {"rule": "straight", "mark": name, **_aside(words)} if part is None else {"rule": "middle", "of": part.id}
+
+
+def _behind(_: model.Outline, words: _Words) -> _Said:
+    return {"rule": "behind", "mark": words.take(), **_aside(words)}
+
+
+def _ceiling(outline: model.Outline, words: _Words) -> _Said:
+    one, first = _wall(outline, words).id, words.mm("ceiling")
+    other, second = _wall(outline, words).id, words.mm("ceiling")
+    return {"rule": "ceiling", "wall": one, "mm": first, "other": other, "other_mm": second}
+
+
+def _beside(outline: model.Outline, words: _Words) -> _Said:
+    part = _part(outline, words)
+    if isinstance(outline.part(part), model.Opening):
+        return {"rule": "beside-door", "door": part, **({"mm": words.mm("beside")} if words.has_figure() else {})}
+    side = words.take()
+    return {"rule": "beside", "thing": part, "side": side}
+
+
+_BY_WORD: dict[str, Callable[[model.Outline, _Words], _Said]] = {
+    "beside": _beside,
+    "between": _between,
+    "middle": _middle,
+    "above": _straight,
+    "below": _straight,
+    "behind": _behind,
+    "ceiling": _ceiling,
+}
+
+
+def _aside(words: _Words) -> dict[str, object]:
+    if words.peek() not in ("left", "right"):
+        return {}
+    side = words.take()
+    return {"side": side, "mm": words.mm(side)}
+
+
+def _part(outline: model.Outline, words: _Words) -> str:
+    name = words.take()
+    part = part_called(outline, name)
+    if part is None:
+        there = ", ".join(each.id for each in (*outline.openings, *outline.things)) or "nothing yet"
+        raise LineError(f"{name!r} is not in this room, or there are several: {there}")
+    return part.id
+
+
+def _over(outline: model.Outline, words: _Words) -> str:
+    wall = wall_called(outline, words.peek())
+    if wall is not None:
+        words.take()
+        return wall.id
+    return _part(outline, words)
+
+
+def _grid(said: str) -> tuple[int, int]:
+    found = re.fullmatch(r"(\d{1,2})[x×](\d{1,2})", said)
+    if found is None:
+        raise LineError(f"{said!r}: a grid is columns by rows, 3x2")
+    return int(found[1]), int(found[2])
+
+
+def _counts(said: str) -> list[tuple[model.MarkKind, int]] | None:
+    """Return how many of each kind a line calls out, `6 spots, fan, 3 sockets`; None where it says more than that."""
+    found = []
+    for part in said.lower().split(","):
+        match = re.fullmatch(r"(\d{1,2})?\s*([a-z][a-z -]*)", part.strip())
+        if match is None:
+            return None
+        try:
+            found.append((_kind(match[2].strip().replace(" ", "-")), int(match[1] or 1)))
+        except LineError:
+            return None
+    return found
+
+
+def _placed(
+    outline: model.Outline, room: str, counted: list[tuple[model.MarkKind, int]], mark_ids: Callable[[str], str]
+) -> Iterator[model.Mark]:
+    """Yield marks by the rules that such counts usually go by: a grid, beside the door, spread over the free walls."""
+    walls = _free_walls(outline)
+    for kind, count in counted:
+        for at in range(count):
+            rule = _usual_rule(outline, walls, kind, at, count)
+            gangs = {"gangs": _GANGS.get(kind, 1)}
+            yield model.Mark.model_validate(
+                {"id": mark_ids(kind), "room": room, "kind": kind, "rule": rule, "box": gangs}
+            )
+
+
+def _usual_rule(
+    outline: model.Outline, walls: list[model.Wall], kind: model.MarkKind, at: int, count: int
+) -> dict[str, object]:
+    if kind in _CEILING:
+        columns, rows = _best_grid(outline, count)
+        return {"rule": "grid", "column": at % columns + 1, "columns": columns, "row": at // columns + 1, "rows": rows}
+    door = next((each for each in outline.openings if each.kind == "door" and each.hinge is not None), None)
+    if kind == "switch" and door is not None and at == 0:
+        return {"rule": "beside-door", "door": door.id}
+    wall = walls[at % len(walls)]
+    here = len(range(at % len(walls), count, len(walls)))
+    return {"rule": "spread", "over": wall.id, "at": at // len(walls) + 1, "count": here}
+
+
+def _free_walls(outline: model.Outline) -> list[model.Wall]:
+    """The walls without openings, the longest first; all of them where every wall has one."""
+    cut = {each.wall for each in outline.openings}
+    walls = sorted(outline.walls, key=lambda wall: -wall.length_mm)
+    return [wall for wall in walls if wall.id not in cut] or walls
+
+
+def _best_grid(outline: model.Outline, count: int) -> tuple[int, int]:
+    """Return columns and rows of so many lamps: cells as square as they can be."""
+    wide = sum(wall.length_mm for wall in outline.walls if wall.heading == 90) or 1
+    deep = sum(wall.length_mm for wall in outline.walls if wall.heading == 0) or 1
+    pairs = [(columns, count // columns) for columns in range(1, count + 1) if count % columns == 0]
+    return min(pairs, key=lambda pair: abs(wide / pair[0] - deep / pair[1]))
