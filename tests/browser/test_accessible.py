@@ -27,6 +27,7 @@ PAGES = {
 }
 STAGES = {
     "survey": "[data-finding]",
+    "plan": "[data-marks]",
     "board": "[data-house]",
     "circuits": "[data-drawing]",
     "switching": "[data-proof]",

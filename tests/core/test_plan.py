@@ -150,7 +150,7 @@ class ByRule(unittest.TestCase):
 
     def test_back_to_back_through_a_wall(self) -> None:
         places = plan({"One 4 x 3": ["socket e left 700"], "Other 5 x 3": []})
-        wall = model.SharedWall(one=("one", "w3"), other=("other", "w1"), thickness_mm=70, offset_mm=0)
+        wall = model.SharedWall(one=face("one", "w3"), other=face("other", "w1"), thickness_mm=70, offset_mm=0)
         places = after(places, PutBetween(between=wall), TypeLine(room="other", typed="socket behind socket-1"))
         # 700 from the left of one face is 700 from the right of the other.
         self.assertEqual(along(places)["socket-2"], 2300)
@@ -182,6 +182,10 @@ class ByRule(unittest.TestCase):
         rule = places.marks[0].rule
         assert isinstance(rule, model.StaysAt)
         self.assertIn("bed", rule.why)
+
+
+def face(room: str, wall: str) -> model.WallFace:
+    return model.WallFace(room=room, wall=wall)
 
 
 def answered_of_first(places: Places) -> list[str]:
@@ -317,7 +321,9 @@ class SetOuts(unittest.TestCase):
     def test_running_from_one_end_with_edges_and_ticks(self) -> None:
         places = plan({"Room 4 x 3": ["socket n right 500", "switch n left 200", "light ceiling w 1.5 s 1.5"]})
         places = after(
-            places, TickMark(mark="switch-1"), TickMark(mark="socket-1", is_made=False, moved_mm=(40, -5), why="a stud")
+            places,
+            TickMark(mark="switch-1"),
+            TickMark(mark="socket-1", is_made=False, moved=model.MovedBy(right_mm=40, up_mm=-5), why="a stud"),
         )
         wall, ceiling = room_of(places).set_out
         self.assertEqual([(each.mark, each.across_mm) for each in wall.marks], [("switch-1", 200), ("socket-1", 3500)])
@@ -326,7 +332,7 @@ class SetOuts(unittest.TestCase):
         self.assertEqual(wall.marks[1].moved, "40 mm right and 5 mm down: a stud")
         self.assertEqual((ceiling.face, ceiling.marks[0].across_mm, ceiling.marks[0].up_mm), ("ceiling", 1500, 1500))
         with self.assertRaisesRegex(EditRefusedError, "why"):
-            after(places, TickMark(mark="switch-1", is_made=False, moved_mm=(1, 0)))
+            after(places, TickMark(mark="switch-1", is_made=False, moved=model.MovedBy(right_mm=1)))
 
 
 class Lines(unittest.TestCase):

@@ -24,6 +24,7 @@ const MakeOffPage = lazy(() =>
   import("./stages/switching/MakeOffPage").then((page) => ({ default: page.MakeOffPage })),
 );
 const TestsPage = lazy(() => import("./stages/tests/TestsPage").then((page) => ({ default: page.TestsPage })));
+const PlanPage = lazy(() => import("./stages/plan/PlanPage").then((page) => ({ default: page.PlanPage })));
 const PricesPage = lazy(() => import("./prices/PricesPage").then((page) => ({ default: page.PricesPage })));
 const DuePage = lazy(() => import("./due/DuePage").then((page) => ({ default: page.DuePage })));
 const DangerBar = lazy(() => import("./stages/inspect/DangerBar").then((part) => ({ default: part.DangerBar })));
@@ -69,6 +70,7 @@ function Pages() {
         <Route path="/jobs/:jobId" element={<JobPage above={DangerBar} />}>
           <Route index element={<Navigate to="survey" replace />} />
           <Route path="survey" element={<SurveyPage />} />
+          <Route path="plan/:room?/:face?" element={<PlanPage />} />
           <Route path="board" element={<BoardPage />} />
           <Route path="circuits/:circuitId?" element={<CircuitPage />} />
           <Route path="switching/:circuitId?" element={<SwitchingPage />} />

@@ -172,14 +172,21 @@ class Floor(Frozen):
     reached_from_above: bool | None = None
 
 
+class WallFace(Frozen):
+    """A wall as it is seen in one room."""
+
+    room: Id
+    wall: Id
+
+
 class SharedWall(Frozen):
     """Two walls of two rooms that are one wall: its two faces, its thickness, and how they lie.
 
     Seen from `one`, the right end of `other`'s face is `offset_mm` to the right of the left end of its own.
     """
 
-    one: tuple[Id, Id]
-    other: tuple[Id, Id]
+    one: WallFace
+    other: WallFace
     thickness_mm: Mm
     offset_mm: Annotated[int, Field(ge=-100_000, le=100_000)] = 0
 
@@ -396,6 +403,13 @@ class Agreed(Frozen):
     why: Note = ""
 
 
+class MovedBy(Frozen):
+    """How far something went to the right and up, in mm."""
+
+    right_mm: Annotated[int, Field(ge=-10_000, le=10_000)] = 0
+    up_mm: Annotated[int, Field(ge=-10_000, le=10_000)] = 0
+
+
 class Mark(Frozen):
     """A mark to make in a room: what comes there, by which rule, how high, in which box."""
 
@@ -413,5 +427,5 @@ class Mark(Frozen):
     ip: Annotated[str, Field(pattern=r"^(IP[0-6X][0-9X][A-D]?)?$")] = ""
     # Ticked on site; what could not be, with how far it went to the right and up instead.
     is_made: bool = False
-    moved_mm: tuple[int, int] | None = None
+    moved: MovedBy | None = None
     moved_why: Name = ""

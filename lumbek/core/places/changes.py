@@ -81,7 +81,7 @@ def _drop_room(places: Places, command: ask.DropRoom) -> Places:
         raise EditRefusedError("There is no such room any more.")
     rooms = tuple(each for each in places.rooms if each.id != command.room)
     marks = tuple(each for each in places.marks if each.room != command.room)
-    between = tuple(each for each in places.between if command.room not in (each.one[0], each.other[0]))
+    between = tuple(each for each in places.between if command.room not in (each.one.room, each.other.room))
     return places.model_copy(update={"rooms": rooms, "marks": marks, "between": between})
 
 

@@ -90,9 +90,9 @@ def _behind(placing: "MarkPlacing", mark: model.Mark, rule: model.BackToBack) ->
     there = placing.position_of(placing.mark(rule.mark))
     for wall in placing.between:
         for here, over in ((wall.other, wall.one), (wall.one, wall.other)):
-            if (there.room, there.wall) == over and here[0] == mark.room:
+            if (there.room, there.wall) == (over.room, over.wall) and here.room == mark.room:
                 at = wall.offset_mm + placing.length(wall.other) - there.along_mm
-                return placing.on(mark, here[1], at + (rule.mm if rule.side == "right" else -rule.mm))
+                return placing.on(mark, here.wall, at + (rule.mm if rule.side == "right" else -rule.mm))
     raise PlacingError("no wall between the two rooms has it on its other face")
 
 

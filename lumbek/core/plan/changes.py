@@ -274,9 +274,9 @@ def _drop_mark(places: Places, command: ask.DropMark) -> Places:
 
 def _tick(places: Places, command: ask.TickMark) -> Places:
     mark = _need_mark(places, command.mark)
-    if command.moved_mm is not None and not command.why:
+    if command.moved is not None and not command.why:
         raise EditRefusedError("Say why it could not be where it was marked.")
-    said = {"is_made": command.is_made, "moved_mm": command.moved_mm, "moved_why": command.why}
+    said = {"is_made": command.is_made, "moved": command.moved, "moved_why": command.why}
     return places.model_copy(update={"marks": _put(places.marks, mark.model_copy(update=said))})
 
 
@@ -297,9 +297,9 @@ def _set_floor(places: Places, command: ask.SetFloor) -> Places:
 
 def _put_between(places: Places, command: ask.PutBetween) -> Places:
     faces = (command.between.one, command.between.other)
-    for room_id, wall_id in faces:
-        _need_wall(_need_outline(places, room_id)[1], wall_id)
-    if faces[0][0] == faces[1][0]:
+    for face in faces:
+        _need_wall(_need_outline(places, face.room)[1], face.wall)
+    if faces[0].room == faces[1].room:
         raise EditRefusedError("A wall between two rooms is in two rooms.")
     others = (each for each in places.between if not {each.one, each.other} & set(faces))
     return places.model_copy(update={"between": (*others, command.between)})

@@ -10,6 +10,7 @@ from lumbek.core.model.plan import (
     Floor,
     Mark,
     Mm,
+    MovedBy,
     Opening,
     SharedWall,
     Size,
@@ -135,7 +136,7 @@ class TickMark(Change):
     op: Literal["tick"] = "tick"
     mark: Id
     is_made: bool = True
-    moved_mm: tuple[int, int] | None = None
+    moved: MovedBy | None = None
     why: Name = ""
 
 

@@ -200,8 +200,8 @@ def _back_to_back(placing: MarkPlacing, by_wall: dict[tuple[str, str], list[_Pla
     """Boxes in the two faces of one wall: together deeper than it, and one behind the other, they meet."""
     for wall in placing.between:
         length = placing.length(wall.other)
-        for one in by_wall.get(wall.one, ()):
-            for other in by_wall.get(wall.other, ()):
+        for one in by_wall.get((wall.one.room, wall.one.wall), ()):
+            for other in by_wall.get((wall.other.room, wall.other.wall), ()):
                 shift = wall.offset_mm + length
                 seen = Stretch(shift - other.across.right, shift - other.across.left)
                 deep = one.mark.box.depth_mm + other.mark.box.depth_mm

@@ -92,9 +92,9 @@ class MarkPlacing:
             raise PlacingError("its wall is gone")
         return found
 
-    def length(self, face: tuple[str, str]) -> int:
+    def length(self, face: model.WallFace) -> int:
         """Return the length of a wall of any room, in mm. Raises PlacingError where it is gone."""
-        wall = self.outline(face[0]).wall(face[1])
+        wall = self.outline(face.room).wall(face.wall)
         if wall is None:
             raise PlacingError("a wall between the two rooms is gone")
         return wall.length_mm

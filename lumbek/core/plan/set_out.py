@@ -26,7 +26,9 @@ class SetOutMark(Frozen):
     up_mm: int | None
     left_edge_mm: int
     right_edge_mm: int
-    box_mm: tuple[int, int, int]
+    width_mm: int
+    height_mm: int
+    depth_mm: int
     is_existing: bool
     goes: bool
     is_made: bool
@@ -91,7 +93,9 @@ def _mark(placed: Placed, across_mm: int, up_mm: int | None) -> SetOutMark:
         up_mm=up_mm,
         left_edge_mm=across_mm - width // 2,
         right_edge_mm=across_mm + width // 2,
-        box_mm=(width, box.plate_height_mm, box.depth_mm),
+        width_mm=width,
+        height_mm=box.plate_height_mm,
+        depth_mm=box.depth_mm,
         is_existing=mark.is_existing,
         goes=mark.fate == "remove",
         is_made=mark.is_made,
@@ -100,9 +104,9 @@ def _mark(placed: Placed, across_mm: int, up_mm: int | None) -> SetOutMark:
 
 
 def _moved(mark: model.Mark) -> str:
-    if mark.moved_mm is None:
+    if mark.moved is None:
         return ""
-    right, up = mark.moved_mm
+    right, up = mark.moved.right_mm, mark.moved.up_mm
     ways = [
         f"{abs(mm)} mm {word}"
         for mm, word in ((right, "right" if right > 0 else "left"), (up, "up" if up > 0 else "down"))

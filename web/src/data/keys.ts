@@ -8,6 +8,7 @@ export const keys = {
   jobs: (search?: string) => (search === undefined ? (["jobs"] as const) : (["jobs", search] as const)),
   job: (jobId: string | undefined) => ["job", jobId] as const,
   boards: (jobId: string) => ["boards", jobId] as const,
+  plan: (jobId: string) => ["plan", jobId] as const,
   places: (jobId: string) => ["places", jobId] as const,
   boardProposals: (jobId: string, version: number, order: string) =>
     ["board-proposals", jobId, version, order] as const,

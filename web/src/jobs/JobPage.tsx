@@ -7,6 +7,7 @@ import { RefusalNote } from "../parts/RefusalNote";
 
 const STAGES = [
   ["survey", "Survey"],
+  ["plan", "Plan"],
   ["board", "Board"],
   ["circuits", "Circuits"],
   ["switching", "Switching"],

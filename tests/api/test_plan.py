@@ -1,0 +1,57 @@
+"""The plan of a job over the API: typed, answered, undone, kept in the file, and nobody else's."""
+
+from typing import Any
+
+from lumbek.exchange.job_file import read_job
+from tests.api.case import Api, new_id
+from tests.support.client import RIVAL, make_client, sign_in
+
+
+class Plans(Api):
+    def setUp(self) -> None:
+        self.job = self.start()
+        self.path = f"/api/jobs/{self.job}/plan"
+
+    def do_plan(self, *commands: dict[str, Any], version: int | None = None):
+        version = self.client.get(self.path).json()["version"] if version is None else version
+        return self.client.post(
+            f"{self.path}/commands", json={"id": new_id(), "version": version, "commands": commands}
+        )
+
+    def test_a_room_is_typed_and_marked_and_undone(self) -> None:
+        view = self.do_plan({"op": "type-room", "typed": "Bedroom 4.20 x 3.60 h 2.40"}).json()
+        lines = ("bed 1500 w middle", "socket both sides of bed", "radiator 900 w left 400")
+        for typed in lines:
+            view = self.do_plan({"op": "line", "room": "bedroom", "typed": typed}).json()
+        (room,) = view["answer"]["rooms"]
+        self.assertEqual([(each["wall"], each["left_mm"]) for each in room["marks"]], [("w1", 825), ("w1", 2775)])
+        self.assertEqual([each["why"] for each in room["conflicts"]], ["behind a radiator"])
+        # Rooms are the rooms of the house, wherever they are named.
+        self.assertIn(
+            "Bedroom", [each["name"] for each in self.client.get(f"/api/jobs/{self.job}/places").json()["rooms"]]
+        )
+        job = read_job(self.client.get(f"/api/jobs/{self.job}/file").content)
+        self.assertEqual([mark.id for mark in job.marks], ["socket-1", "socket-2"])
+        again = self.take_in(self.client.get(f"/api/jobs/{self.job}/file").content).json()["id"]
+        self.assertEqual(self.client.get(f"/api/jobs/{again}/plan").json()["answer"], view["answer"])
+        undone = self.client.post(f"{self.path}/undo", json={"id": new_id(), "version": view["version"]}).json()
+        self.assertEqual(undone["answer"]["rooms"][0]["conflicts"], [])
+        redone = self.client.post(f"{self.path}/redo", json={"id": new_id(), "version": undone["version"]}).json()
+        self.assertEqual(redone["answer"], view["answer"])
+
+    def test_what_is_not_understood_is_told_and_nothing_is_kept(self) -> None:
+        view = self.do_plan({"op": "type-room", "typed": "Hall 3.60 x 1.80"}).json()
+        for command, why in (
+            ({"op": "line", "room": "hall", "typed": "sofa 2000 n left 0"}, "'sofa' is not known here"),
+            ({"op": "measure", "room": "hall", "typed": "3.00 n, 4.00 e, 3.00 s, 3.00 w"}, "1000 mm west are missing"),
+            ({"op": "type-room", "typed": "3 x 4"}, "what the room is called"),
+            ({"op": "drop-mark", "mark": "socket-9"}, "no such mark"),
+            ({"op": "thing", "room": "hall", "thing": {"id": "x", "kind": "bed"}}, "wall"),
+        ):
+            refused = self.do_plan(command)
+            self.assertEqual(refused.status_code, 422, command)
+            self.assertIn(why, refused.text)
+        self.assertEqual(self.client.get(self.path).json()["version"], view["version"])
+        stale = self.do_plan({"op": "type-room", "typed": "Loft 3 x 3"}, version=0)
+        self.assertEqual(stale.status_code, 409)
+        self.assertEqual(sign_in(make_client(self.url), *RIVAL).get(self.path).status_code, 404)

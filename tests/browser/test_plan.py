@@ -1,0 +1,65 @@
+"""Plans at a desk and on a phone: a room typed, marked by rule, looked at, undone; set out and ticked."""
+
+from tests.support.browser import BrowserCase, Page
+
+
+class Planning(BrowserCase):
+    def opened(self, page: Page, path: str) -> None:
+        job = page.browser.execute_async_script(
+            "const done = arguments[0]; fetch('/api/jobs').then((a) => a.json()).then((jobs) =>"
+            "done(jobs.find((job) => job.name === 'Lakeside boathouse cabin').id));"
+        )
+        page.browser.get(f"{page.server.address}/jobs/{job}/plan{path}")
+
+    def typed(self, page: Page, field: str, said: str) -> None:
+        page.type(f"input[name='{field}']", said)
+        page.click(f"input[name='{field}'] ~ button")
+        page.until(lambda: page.one(f"input[name='{field}']").get_attribute("value") == "")
+
+    def test_a_room_is_typed_marked_moved_and_set_out(self) -> None:
+        page = self.page
+        self.opened(page, "")
+        name = f"Nook {self.size[0]}"
+        self.typed(page, "Another room", f"{name} 4.20 x 3.60 h 2.40")
+        page.sees("15.1 m²")
+        for line in (
+            "door 838 s left 100 hinge left",
+            "bed 1500 w middle",
+            "socket both sides of bed",
+            "switch beside door",
+        ):
+            self.typed(page, "What is in it", line)
+        page.until(lambda: len(page.all("[data-mark]")) == 3)
+        page.sees("w 825 ↑ 300")
+        # What is not understood stays to be put right, and says why.
+        page.type("input[name='What is in it']", "sofa 2000 n left 0")
+        page.click("input[name='What is in it'] ~ button")
+        page.sees("'sofa' is not known here")
+        self.assertEqual(page.one("input[name='What is in it']").get_attribute("value"), "sofa 2000 n left 0")
+        page.type("input[name='What is in it']", "radiator 900 w left 400")
+        page.click("input[name='What is in it'] ~ button")
+        page.sees("behind a radiator")
+        page.button("Undo")
+        page.until(lambda: not page.all("[data-conflict]"))
+        page.click("[data-marks] li:nth-child(2) button")
+        page.type("input[name='Height of the mark']", "450")
+        page.click("input[name='Name of the mark']")
+        page.sees("w 2775 ↑ 450")
+        page.click("nav[aria-label='Plan or set-out'] a:nth-child(2)")
+        page.click("[data-set-out] input[type=checkbox]")
+        page.one("[data-made=true]")
+        page.click("[data-made=false] button")
+        page.type("input[name='Right']", "40")
+        page.type("input[name='Why moved']", "a stud")
+        page.button("Moved by that")
+        page.sees("Moved 40 mm right: a stud")
+
+
+class OnAPhone(Planning):
+    size = (390, 844)
+
+
+if __name__ == "__main__":
+    import unittest
+
+    unittest.main()

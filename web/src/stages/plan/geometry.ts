@@ -1,0 +1,51 @@
+import type { Outline, RoomPlan } from "../../api/client";
+
+export interface Spot {
+  x: number;
+  y: number;
+}
+
+/** What a drawing of a room shows, in mm: north up, so y is turned over; room for what is written outside the walls. */
+export function frameOf(corners: readonly Spot[]): { x: number; y: number; wide: number; deep: number; unit: number } {
+  const left = Math.min(...corners.map((each) => each.x));
+  const right = Math.max(...corners.map((each) => each.x));
+  const low = Math.min(...corners.map((each) => each.y));
+  const high = Math.max(...corners.map((each) => each.y));
+  // Letters are as large in a small room as in a large one.
+  const unit = Math.max(right - left, (high - low) * 1.4) / 40;
+  const margin = unit * 4;
+  return {
+    x: left - margin,
+    y: -high - margin,
+    wide: right - left + 2 * margin,
+    deep: high - low + 2 * margin,
+    unit,
+  };
+}
+
+/** The unit steps of a wall: along it from left to right, and from it into the room. */
+export function stepsOf(heading: number): { along: Spot; inward: Spot } {
+  const angle = (heading * Math.PI) / 180;
+  const along = { x: Math.sin(angle), y: Math.cos(angle) };
+  return { along, inward: { x: along.y, y: -along.x } };
+}
+
+/** A spot on a wall, so far from its left end and so far into the room. */
+export function onWall(outline: Outline, room: RoomPlan, wallId: string, mm: number, out = 0): Spot {
+  const at = outline.walls.findIndex((wall) => wall.id === wallId);
+  const wall = outline.walls[at];
+  const corner = room.corners[at];
+  if (!wall || !corner) return { x: 0, y: 0 };
+  const { along, inward } = stepsOf(wall.heading);
+  return { x: corner.x + along.x * mm + inward.x * out, y: corner.y + along.y * mm + inward.y * out };
+}
+
+/** Spots as the points of a drawing, y turned over. */
+export function points(spots: readonly Spot[]): string {
+  return spots.map((each) => `${String(Math.round(each.x))},${String(Math.round(-each.y))}`).join(" ");
+}
+
+/** A measure as it is read off a tape: 4.20, or in mm below a metre. */
+export function tape(mm: number): string {
+  return mm >= 1000 ? (mm / 1000).toFixed(mm % 10 === 0 ? 2 : 3) : String(mm);
+}
