@@ -20,9 +20,10 @@ from lumbek.services.clock import now
 from lumbek.services.deeds import Deed
 from lumbek.services.difference import difference
 from lumbek.services.documents import boards_of, design_of, head_of, places_of
+from lumbek.services.houses import key_of
 from lumbek.services.jobs import need_job
 from lumbek.services.person import Person
-from lumbek.services.views import PlacesView, PlanView, RoomLine
+from lumbek.services.views import PlacesView, PlanPoint, PlanView, RoomLine
 from lumbek.services.worked_out import Results
 from lumbek.services.writes import KeptRow, State, step, write
 from lumbek.store import jobs as store
@@ -172,22 +173,33 @@ class PlacesService:
     def _plan(self, db: Session, job: JobRow) -> PlanView:
         row = _need(db, job.id)
         places, state = places_of(row), KeptPlaces.state_of(db, row)
+        designs = self._designs(db, job)
+        points = tuple(
+            PlanPoint(circuit=key, number=each.number, point=at.id, title=each.point_title(at.id), room=at.at.room)
+            for key, each in designs
+            for at in each.points
+        )
+        markings = {(key, at.id): at.ip for key, each in designs for at in each.points}
         return PlanView(
             job_id=job.id,
             version=row.version,
             places=places,
-            answer=answer_plan(places, rulebook_of(head_of(job))),
+            answer=answer_plan(places, rulebook_of(head_of(job)), markings),
+            points=points,
             changed_by=row.changed_by,
             changed_at=row.changed_at,
             can_undo=state is not None and state.can_undo,
             can_redo=state is not None and state.can_redo,
         )
 
+    def _designs(self, db: Session, job: JobRow) -> list[tuple[str, Circuit]]:
+        """Return what each circuit is known by, and its design."""
+        rows = store.circuits_of(db, job.id, designs=False)
+        return [(key_of(row.id), self._results.design(row.id, row.version, partial(design_of, row))) for row in rows]
+
     def _used(self, db: Session, job: JobRow) -> Counter[str]:
         """Return how many points and boards are in each room."""
-        rows = store.circuits_of(db, job.id, designs=False)
-        designs = [self._results.design(row.id, row.version, partial(design_of, row)) for row in rows]
-        spots = [point.at for design in designs for point in design.points]
+        spots = [point.at for _, design in self._designs(db, job) for point in design.points]
         spots += [board.at for board in boards_of(job).boards]
         return Counter(spot.room for spot in spots if spot.room is not None)
 

@@ -150,6 +150,16 @@ class RoomLine(Frozen):
     holds: int
 
 
+class PlanPoint(Frozen):
+    """A point of a circuit that may sit at a mark: in which circuit, what it is called, in which room."""
+
+    circuit: str
+    number: int
+    point: str
+    title: str
+    room: Id | None
+
+
 class PlanView(Frozen):
     """The plan of a job: its rooms and marks as they are kept, and all there is to say of them."""
 
@@ -157,6 +167,7 @@ class PlanView(Frozen):
     version: int
     places: Places
     answer: PlanAnswer
+    points: tuple[PlanPoint, ...]
     changed_by: str
     changed_at: datetime
     can_undo: bool

@@ -6,8 +6,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumbek.core.circuit.edit import EditRefusedError
+from lumbek.core.judging.answers import answer_circuits
+from lumbek.core.judging.check import Check, Verdict
 from lumbek.core.model import plan as model
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.model.places import Places
+from lumbek.core.plan.answer import answer_plan
 from lumbek.core.plan.commands import (
     AgreeHeight,
     DropMark,
@@ -24,6 +29,7 @@ from lumbek.core.plan.commands import (
 )
 from lumbek.core.plan.outline import area_m2, closure_of, corners_of
 from lumbek.core.plan.tape import TapeError, read_mm, read_room, read_walls, read_widths
+from lumbek.core.rulebooks import load_rulebook
 from tests.support.plans import after, along, answered, plan, room_of, wrong
 
 
@@ -425,6 +431,44 @@ class Zones(unittest.TestCase):
         for ip, fine in (("IPX4", True), ("IP44", True), ("IPX3", False), ("IP4X", False), ("IPX5", True)):
             marked = after(places, PutMark(mark=places.marks[0].model_copy(update={"ip": ip})))
             self.assertEqual(wrong(marked) == {}, fine, ip)
+
+    def test_as_tight_as_the_point_that_sits_there(self) -> None:
+        places = plan({"Bathroom 3.00 x 2.50 h 2.50": ["bath 1700 n left 0 deep 700", "light n left 2000 at 1400"]})
+        sits = places.marks[0].model_copy(update={"point": model.CircuitPoint(circuit="C1", point="P1")})
+        places = after(places, PutMark(mark=sits))
+        book = load_rulebook("bs7671")
+        for ip, fine in (("IP44", True), ("IP20", False), ("", False)):
+            (room,) = answer_plan(places, book, {("C1", "P1"): ip}).rooms
+            self.assertEqual(room.conflicts == (), fine, ip)
+
+
+class ZonesOfPoints(unittest.TestCase):
+    """What the plan says of a point's zone is heard by the checks of its circuit."""
+
+    def check(self, zone: str | None, mark: str, book: str = "bs7671") -> Check:
+        places = plan({"Bathroom 3.00 x 2.50 h 2.50": ["bath 1700 n left 0 deep 700", mark]})
+        sits = places.marks[0].model_copy(update={"point": model.CircuitPoint(circuit="C1", point="P1")})
+        places = after(places, PutMark(mark=sits))
+        kind = "socket-twin" if mark.startswith("socket") else "light"
+        point = {"id": "P1", "kind": kind, "zone": zone, "ip": "IP44", "at": {"room": "bathroom"}}
+        leg = {"id": "L1", "a": "board", "b": "P1", "segments": [{"length_m": 5}]}
+        design = Circuit.model_validate({"points": [point], "legs": [leg]})
+        job = Job(rulebook=book, circuits=(JobCircuit(design=design),), **dict(places))  # type: ignore[arg-type]
+        (answer,) = answer_circuits(job)
+        return next(check for check in answer.result.checks if check.id == "bath")
+
+    def test_a_socket_by_the_tape(self) -> None:
+        self.assertEqual(self.check(None, "socket n left 2000 at 1200").verdict, Verdict.FAIL)
+        near = self.check(None, "socket n left 2800 at 1200")
+        self.assertEqual(near.verdict, Verdict.FAIL)
+        self.assertIn("1.02", str(near.model_dump()))
+        self.assertEqual(self.check(None, "light n left 2000 at 1500").verdict, Verdict.PASS)
+
+    def test_a_zone_that_was_typed_otherwise_is_told_and_neither_is_believed(self) -> None:
+        told = self.check("outside", "light n left 2000 at 1500")
+        self.assertEqual(told.verdict, Verdict.CANNOT_TELL)
+        self.assertIn("said to be in none, and the plan has it in zone 2", str(told.model_dump()))
+        self.assertEqual(self.check("2", "light n left 2000 at 1500").verdict, Verdict.PASS)
 
 
 class Alarms(unittest.TestCase):

@@ -19,6 +19,7 @@ from lumbek.core.model.point import Load, Point
 from lumbek.core.model.supply import Supply
 from lumbek.core.model.text import LEAST
 from lumbek.core.places.named import named
+from lumbek.core.plan.at_points import PlanZones, zoned, zones_at_points
 from lumbek.core.rulebooks import Rulebook, rulebook_of
 from lumbek.core.study.lengths import settle
 from lumbek.core.study.residual import rcds_of
@@ -56,6 +57,11 @@ class House:
     def mixed_colours(self) -> bool:
         """Whether conductors of old and of new colours stand beside each other in it."""
         return len({colours for member in self.members.values() for colours in member.colours}) > 1
+
+    @cached_property
+    def plan_zones(self) -> PlanZones:
+        """The zones that the plan has points in."""
+        return zones_at_points(self.places, self.rulebook.data.id)
 
     @cached_property
     def by_id(self) -> Mapping[str, Board]:
@@ -214,7 +220,7 @@ class House:
 
     def placed(self, key: str, design: Circuit) -> Circuit:
         """Return a design as if it were that of the circuit of this key."""
-        design = named(design, self.room_name)
+        design = zoned(named(design, self.room_name), key, self.plan_zones)
         seat = self.seats.get(key)
         if seat is None:
             return design

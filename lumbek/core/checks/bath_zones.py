@@ -35,6 +35,10 @@ def objection(study: Study, point: Point) -> Objection | None:
     rules, zone = study.rulebook.data.bath, zone_of(study, point)
     if zone is None:
         return None
+    if point.plan_zone is not None and point.plan_zone != point.zone:
+        # Neither is believed: the tape or the person is wrong.
+        words = f"said to be in zone {point.zone}, and the plan has it in zone {point.plan_zone}"
+        return Objection(words.replace("zone outside", "none"), missing=f"which zone {point.title} is in")
     if point.selv_v is not None:
         most = rules.selv_zone_0_v if zone in (rules.selv_only_zone, "1") else rules.selv_v
         fits = zone == "outside" or point.selv_v <= most

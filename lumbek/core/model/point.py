@@ -113,6 +113,8 @@ class Point(Frozen):
     fuse_a: FuseA | None = None
     # Where in a bath or shower room it sits; None where it is in no such room.
     zone: Zone | None = None
+    # The zone that the plan has it in, where it sits at a mark: follows from the plan, empty in a design that is kept.
+    plan_zone: Zone | None = None
     # How far outside those it is from zone 1.
     from_zone_1_m: Annotated[float, Field(ge=0, le=50)] | None = None
     # The voltage of a separated extra-low-voltage supply that it has instead of the mains.

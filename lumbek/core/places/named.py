@@ -18,4 +18,8 @@ def named(design: Circuit, name_of: Callable[[str | None], str]) -> Circuit:
 
 def unnamed(design: Circuit) -> Circuit:
     """Return a design as it is kept: which rooms its points are in, and not what those are called."""
-    return named(design, lambda _: "")
+    bare = named(design, lambda _: "")
+    if all(point.plan_zone is None for point in bare.points):
+        return bare
+    points = tuple(point.model_copy(update={"plan_zone": None}) for point in bare.points)
+    return bare.model_copy(update={"points": points})

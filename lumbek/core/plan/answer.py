@@ -1,10 +1,11 @@
 """All there is to say of a plan: where every mark comes, what it runs into, zones, alarms, light, how to set it out."""
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from types import MappingProxyType
 
 from lumbek.core.model.places import Places, Room
-from lumbek.core.model.plan import Thing
+from lumbek.core.model.plan import Mark, Thing
 from lumbek.core.plan.alarms import AlarmReach, reach_of, troubles_of
 from lumbek.core.plan.conflicts import Conflict, conflicts_of
 from lumbek.core.plan.guidance import plan_rules
@@ -20,6 +21,7 @@ from lumbek.core.plan.zones import MarkZone, zones_of
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.value import Frozen
 
+NO_MARKINGS: Mapping[tuple[str, str], str] = MappingProxyType({})
 _ALARMS = ("smoke-alarm", "heat-alarm", "co-alarm")
 
 
@@ -76,8 +78,9 @@ class PlanAnswer(Frozen):
     usual_source: str
 
 
-def answer_plan(places: Places, book: Rulebook) -> PlanAnswer:
-    """Return all there is to say of a plan."""
+def answer_plan(places: Places, book: Rulebook, markings: Mapping[tuple[str, str], str] = NO_MARKINGS) -> PlanAnswer:
+    """Return all there is to say of a plan; `markings` is how tight circuits say their points are, by key and id."""
+    places = places.model_copy(update={"marks": tuple(_marked(mark, markings) for mark in places.marks)})
     rulebook = book.data.id
     placing = MarkPlacing(places, rulebook)
     placed = placing.all()
@@ -89,6 +92,12 @@ def answer_plan(places: Places, book: Rulebook) -> PlanAnswer:
     return PlanAnswer(
         rooms=rooms, heights_source=rules.heights[rulebook].source, usual_source=str(rules.usual["source"])
     )
+
+
+def _marked(mark: Mark, markings: Mapping[tuple[str, str], str]) -> Mark:
+    """Return a mark that is as tight as the point that sits there, where it does not say so itself."""
+    ip = "" if mark.point is None else markings.get((mark.point.circuit, mark.point.point), "")
+    return mark.model_copy(update={"ip": ip}) if ip and not mark.ip else mark
 
 
 def _room(

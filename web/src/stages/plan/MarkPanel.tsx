@@ -1,4 +1,4 @@
-import type { Mark, RoomPlan } from "../../api/client";
+import type { Mark, PlanView, RoomPlan } from "../../api/client";
 import type { PlanWork } from "../../data/usePlan";
 import { Choice, Figure, Words } from "../../parts/fields";
 import { kindWords, ruleWords } from "./marks";
@@ -7,6 +7,7 @@ const IPS = ["IP20", "IP44", "IPX4", "IPX5", "IP65", "IPX7"].map((each) => [each
 const GANGS = [1, 2, 3, 4].map((each) => [String(each), `${String(each)} gang`] as const);
 
 interface Props {
+  points: PlanView["points"];
   title: string;
   mark: Mark;
   room: RoomPlan;
@@ -15,8 +16,14 @@ interface Props {
 }
 
 /** One mark: by which rule it is there, and what of it a person sets. */
-export function MarkPanel({ title, mark, room, work, onClose }: Props) {
+export function MarkPanel({ points, title, mark, room, work, onClose }: Props) {
   const placed = room.marks.find((each) => each.mark === mark.id);
+  // What is in this room first; a point that nobody has put anywhere may be this one as well.
+  const mine = points
+    .filter((each) => each.room === mark.room || each.room === null)
+    .sort(
+      (one, other) => Number(other.room === mark.room) - Number(one.room === mark.room) || one.number - other.number,
+    );
   const put = (more: Partial<Mark>) => void work.command({ op: "mark", mark: { ...mark, ...more } });
   return (
     <section className="mb-3 border-2 border-accent bg-base-200 p-3" data-picked={mark.id}>
@@ -60,6 +67,20 @@ export function MarkPanel({ title, mark, room, work, onClose }: Props) {
           value={mark.ip}
           options={IPS}
           onCommit={(ip) => put({ ip })}
+        />
+        <Choice
+          name="Its point"
+          caption="Point of a circuit"
+          className="w-full"
+          blank="which?"
+          value={mark.point ? `${mark.point.circuit}:${mark.point.point}` : ""}
+          options={mine.map(
+            (each) => [`${each.circuit}:${each.point}`, `${String(each.number)}: ${each.title}`] as const,
+          )}
+          onCommit={(said) => {
+            const [circuit = "", point = ""] = said.split(":");
+            put({ point: circuit ? { circuit, point } : null });
+          }}
         />
         <label className="flex items-center gap-2 self-end pb-2">
           <input

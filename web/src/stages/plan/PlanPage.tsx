@@ -192,6 +192,7 @@ function Room({ view, work }: Here) {
             {mark && (
               <MarkPanel
                 key={mark.id}
+                points={view.points}
                 title={titleOf(mark, marks)}
                 mark={mark}
                 room={answer}
