@@ -471,6 +471,47 @@ class ZonesOfPoints(unittest.TestCase):
         self.assertEqual(self.check("2", "light n left 2000 at 1500").verdict, Verdict.PASS)
 
 
+class Lamps(unittest.TestCase):
+    ROOM = "Kitchen 4.20 x 3.00 h 2.40"
+
+    def test_a_grid_follows_the_joists_that_a_trial_hole_moves(self) -> None:
+        places = plan({self.ROOM: ["joists n pitch 600 wide 50 first 275", "6 spots grid 3x2 cut 70 clear"]})
+        (told,) = room_of(places).grids
+        # A joist over the middle of an odd row: symmetry gives way, and no cut-out is over one.
+        self.assertEqual(told.gave_way, ("symmetry",))
+        self.assertEqual(wrong(places), {})
+        before = [each.x for each in room_of(places).marks]
+        moved = after(places, TypeLine(room="kitchen", typed="joists n pitch 600 wide 50 first 175"))
+        self.assertEqual((room_of(moved).grids[0].greatest_mm, wrong(moved)), (0, {}))
+        self.assertNotEqual([each.x for each in room_of(moved).marks], before)
+        # Not nudged, the same is told.
+        loose = plan({self.ROOM: ["joists n pitch 600 wide 50 first 275", "6 spots grid 3x2"]})
+        self.assertEqual(set(wrong(loose)), {"downlight-2", "downlight-5"})
+
+    def test_the_edge_of_a_cut_out_may_touch_a_joist(self) -> None:
+        # 35 and 20 clear of the edge at 100.
+        room = ["joists n pitch 600 wide 50 first 50"]
+        for mm, hits in ((155, False), (154, True), (545, False), (546, False), (596, True)):
+            found = wrong(plan({self.ROOM: [*room, f"spot ceiling w {mm} s 1.50"]}))
+            self.assertEqual(found != {}, hits, mm)
+
+    def test_where_no_grid_clears_it_says_so(self) -> None:
+        with self.assertRaisesRegex(EditRefusedError, "clears the joists"):
+            plan({self.ROOM: ["joists n pitch 110 wide 50 first 0", "6 spots grid 3x2 clear"]})
+        with self.assertRaisesRegex(EditRefusedError, "wider than a joist"):
+            plan({self.ROOM: ["joists n pitch 40 wide 47"]})
+
+    def test_light_by_what_is_said_of_lamps(self) -> None:
+        self.assertIsNone(room_of(plan({self.ROOM: ["6 spots grid 3x2"]})).light)
+        places = plan({self.ROOM: ["units 600 600 n left 0", "6 spots grid 3x2 400lm 60deg"]})
+        light = room_of(places).light
+        assert light is not None
+        self.assertEqual(light.plane_mm, 900)
+        self.assertLess(light.least_lx, light.average_lx)
+        self.assertEqual((len(light.rows), len(light.rows[0])), (12, 17))
+        self.assertEqual(max(cell or 0 for row in light.rows for cell in row), 9)
+
+
 class Alarms(unittest.TestCase):
     def test_reach_and_distances(self) -> None:
         (reach,) = room_of(plan({"Hall 9.00 x 9.00": ["smoke middle n at 2300"]})).reaches

@@ -122,6 +122,24 @@ class Thing(Measured):
         return self.bottom_mm + self.height_mm
 
 
+class Joists(Frozen):
+    """The joists over a room: which way they run, how far apart, how wide, and where the first one's near edge is.
+
+    That is from the west wall where they run north, from the south wall where they run east: a trial hole tells it.
+    """
+
+    runs: Literal["n", "e"]
+    pitch_mm: Size
+    width_mm: Size = 47
+    first_mm: Mm = 0
+
+    @model_validator(mode="after")
+    def _have_room_between(self) -> Self:
+        if self.pitch_mm <= self.width_mm:
+            raise ValueError("pitch_mm: it is from edge to like edge, wider than a joist")
+        return self
+
+
 class Outline(Frozen):
     """A room by the tape: its walls clockwise, its height, what is in the walls and what stands at them."""
 
@@ -131,6 +149,7 @@ class Outline(Frozen):
     # Over the ceiling: how far up, what lies there.
     void_mm: Mm | None = None
     is_insulated: bool | None = None
+    joists: Joists | None = None
     openings: Annotated[tuple[Opening, ...], Field(max_length=MOST_IN_A_ROOM)] = ()
     things: Annotated[tuple[Thing, ...], Field(max_length=MOST_IN_A_ROOM)] = ()
 
@@ -156,17 +175,11 @@ class Outline(Frozen):
 
 
 class Floor(Frozen):
-    """What is between a storey and the one above: which way its joists run, how wide and far apart, from where.
-
-    `joist_datum_mm` is from the left end of the wall that the joists run away from, in the room they are measured in.
-    """
+    """What is between a storey and the one above: how high the storey is, what is built up, and how it is reached."""
 
     height_mm: Size | None = None
     build_up_mm: Mm | None = None
-    joist_heading: Heading | None = None
     joist_depth_mm: Size | None = None
-    joist_width_mm: Size | None = None
-    joist_pitch_mm: Size | None = None
     void_mm: Mm | None = None
     screed_mm: Mm | None = None
     reached_from_above: bool | None = None
@@ -297,6 +310,8 @@ class InGrid(Frozen):
     columns: Annotated[int, Field(ge=1, le=20)]
     row: Annotated[int, Field(ge=1, le=20)]
     rows: Annotated[int, Field(ge=1, le=20)]
+    # Whether the grid is nudged so that every cut-out clears the joists.
+    clears: bool = False
 
 
 class StaysAt(Frozen):
@@ -403,6 +418,15 @@ class Agreed(Frozen):
     why: Note = ""
 
 
+class LampSaid(Frozen):
+    """What a lamp gives and wants: lumens, the angle of its beam, its cut-out, and what stays clear round that."""
+
+    lumens: Annotated[int, Field(gt=0, le=50_000)] | None = None
+    beam_deg: Annotated[int, Field(ge=5, le=170)] | None = None
+    cut_out_mm: Annotated[int, Field(gt=0, le=600)] = 70
+    clear_mm: Annotated[int, Field(ge=0, le=500)] = 20
+
+
 class MovedBy(Frozen):
     """How far something went to the right and up, in mm."""
 
@@ -422,6 +446,7 @@ class Mark(Frozen):
     box: MarkBox = MarkBox()
     point: CircuitPoint | None = None
     is_existing: bool = False
+    lamp: LampSaid | None = None
     fate: Fate | None = None
     agreed: Agreed | None = None
     ip: Annotated[str, Field(pattern=r"^(IP[0-6X][0-9X][A-D]?)?$")] = ""

@@ -5,11 +5,13 @@ from collections.abc import Mapping, Sequence
 from types import MappingProxyType
 
 from lumbek.core.model.places import Places, Room
-from lumbek.core.model.plan import Mark, Thing
+from lumbek.core.model.plan import InGrid, LampSaid, Mark, Outline, Thing
 from lumbek.core.plan.alarms import AlarmReach, reach_of, troubles_of
 from lumbek.core.plan.conflicts import Conflict, conflicts_of
 from lumbek.core.plan.guidance import plan_rules
+from lumbek.core.plan.light import LampAbove, light_of
 from lumbek.core.plan.naming import wall_names
+from lumbek.core.plan.nudged import grid_in
 from lumbek.core.plan.outline import area_m2, closure_of, corners_of
 from lumbek.core.plan.placing import MarkPlacing
 from lumbek.core.plan.position import Placed
@@ -53,6 +55,29 @@ class MarkPlaced(Frozen):
     departs: str = ""
 
 
+class RoomLight(Frozen):
+    """The light of a room on a plane, by its lamps as they are said: in lx, and where it is least."""
+
+    plane_mm: int
+    average_lx: int
+    least_lx: int
+    uniformity: float
+    least_x: int
+    least_y: int
+    cell_mm: int
+    # Row by row from the south-west corner of its box: 0 to 9 of the greatest, None outside.
+    rows: tuple[tuple[int | None, ...], ...]
+
+
+class GridTold(Frozen):
+    """A grid that clears the joists: how far any lamp went for it, and what gave way."""
+
+    columns: int
+    rows: int
+    greatest_mm: int
+    gave_way: tuple[str, ...]
+
+
 class RoomPlan(Frozen):
     """One room: how it is drawn, what is wrong in it, what it wants, how its marks are set out."""
 
@@ -66,6 +91,8 @@ class RoomPlan(Frozen):
     conflicts: tuple[Conflict, ...]
     zones: tuple[MarkZone, ...]
     reaches: tuple[AlarmReach, ...]
+    light: RoomLight | None
+    grids: tuple[GridTold, ...]
     wants: dict[str, int]
     set_out: tuple[SetOut, ...]
 
@@ -133,9 +160,51 @@ def _room(
         conflicts=tuple(wrong),
         zones=zoned,
         reaches=tuple(each for each in reaches if each is not None),
+        light=_light(outline, here),
+        grids=_grids(outline, here),
         wants=_wants(room.name, here),
         set_out=set_out_of(placing, room.id, placed),
     )
+
+
+def _light(outline: Outline, here: Sequence[Placed]) -> RoomLight | None:
+    """Light on the worktop where units stand, else on the floor: by lamps of which lumens and beam are said."""
+    lamps = [
+        LampAbove(each.at.x, each.at.y, each.height_mm, each.mark.lamp.lumens, each.mark.lamp.beam_deg)
+        for each in here
+        if each.at is not None and each.mark.lamp is not None and each.height_mm is not None
+        if each.mark.lamp.lumens is not None and each.mark.lamp.beam_deg is not None
+    ]
+    plane = max((each.top_mm for each in outline.things if each.kind == "units"), default=0)
+    found = light_of(outline, lamps, plane)
+    if found is None:
+        return None
+    greatest = max(lx for row in found.rows for lx in row if lx is not None)
+    rows = tuple(tuple(None if lx is None else int(9 * lx / greatest) for lx in row) for row in found.rows)
+    return RoomLight(
+        plane_mm=plane,
+        average_lx=round(found.average_lx),
+        # Down: the least is not rounded in favour.
+        least_lx=int(found.least_lx),
+        uniformity=int(100 * found.uniformity) / 100,
+        least_x=found.least_x,
+        least_y=found.least_y,
+        cell_mm=round(max(found.cell_mm)),
+        rows=rows,
+    )
+
+
+def _grids(outline: Outline, here: Sequence[Placed]) -> tuple[GridTold, ...]:
+    found: dict[tuple[int, int], GridTold] = {}
+    for each in here:
+        rule = each.mark.rule
+        if not isinstance(rule, InGrid) or not rule.clears or (rule.columns, rule.rows) in found:
+            continue
+        for grid in grid_in(outline, rule, each.mark.lamp or LampSaid())[:1]:
+            found[rule.columns, rule.rows] = GridTold(
+                columns=rule.columns, rows=rule.rows, greatest_mm=grid.greatest_mm, gave_way=grid.gave_way
+            )
+    return tuple(found.values())
 
 
 def _parts(placing: MarkPlacing, room: str) -> list[PartDrawn]:

@@ -5,6 +5,7 @@ from fractions import Fraction
 from typing import TYPE_CHECKING, Any
 
 from lumbek.core.model import plan as model
+from lumbek.core.plan.nudged import grid_in
 from lumbek.core.plan.outline import corners_of, inward_of
 from lumbek.core.plan.position import PlacingError, Position
 from lumbek.core.plan.spans import Stretch
@@ -113,6 +114,12 @@ def _ceiling(placing: "MarkPlacing", mark: model.Mark, rule: model.OnCeiling) ->
 def _in_grid(placing: "MarkPlacing", mark: model.Mark, rule: model.InGrid) -> Position:
     """A divided span: half a spacing from the walls, a whole one between rows."""
     outline = placing.outline(mark.room)
+    if rule.clears:
+        grids = grid_in(outline, rule, mark.lamp or model.LampSaid())
+        if not grids:
+            raise PlacingError(f"no grid of {rule.columns} by {rule.rows} clears the joists: try another count")
+        column, row = grids[0].columns[rule.column - 1], grids[0].rows[rule.row - 1]
+        return Position(mark.room, "", Fraction(0), column, row)
     corners = corners_of(outline)
     left, low = min(each.x for each in corners), min(each.y for each in corners)
     wide, deep = max(each.x for each in corners) - left, max(each.y for each in corners) - low

@@ -98,6 +98,8 @@ def _type_line(places: Places, command: ask.TypeLine) -> Places:
     for each in found:
         if isinstance(each, model.Mark):
             places = _put_mark(places, ask.PutMark(mark=each))
+        elif isinstance(each, model.Joists):
+            places = _set_ceiling(places, ask.SetCeiling(room=room.id, joists=each))
         elif isinstance(each, model.Opening):
             places = _put_opening(places, ask.PutOpening(room=room.id, opening=each))
         else:

@@ -8,6 +8,7 @@ from lumbek.core.model.plan import (
     Agreed,
     CeilingBuild,
     Floor,
+    Joists,
     Mark,
     Mm,
     MovedBy,
@@ -90,6 +91,7 @@ class SetCeiling(Change):
     ceiling: CeilingBuild | None = None
     void_mm: Mm | None = None
     is_insulated: bool | None = None
+    joists: Joists | None = None
 
 
 class PutOpening(Change):

@@ -10,7 +10,8 @@ from typing import NamedTuple
 
 from lumbek.core.model import plan as model
 from lumbek.core.plan.guidance import plan_rules
-from lumbek.core.plan.outline import along, holds, inward_of
+from lumbek.core.plan.nudged import bars_of
+from lumbek.core.plan.outline import along, corners_of, holds, inward_of
 from lumbek.core.plan.placing import MarkPlacing
 from lumbek.core.plan.position import Placed, plate_width_mm
 from lumbek.core.plan.spans import Stretch, span_of
@@ -74,6 +75,22 @@ def _on_ceiling(placing: MarkPlacing, placed: Placed) -> Iterator[Conflict]:
     assert placed.at is not None
     if not holds(placing.outline(placed.at.room), placed.at.x, placed.at.y):
         yield Conflict(mark=placed.mark.id, why="outside its room")
+    if placed.mark.kind == "downlight" and _hits_joist(placing.outline(placed.at.room), placed):
+        yield Conflict(mark=placed.mark.id, why="its cut-out meets a joist")
+
+
+def _hits_joist(outline: model.Outline, placed: Placed) -> bool:
+    """Whether a cut-out, with what stays clear round it, is over a joist: by squared distance, touching allowed."""
+    assert placed.at is not None, "only asked of what has a position"
+    corners, lamp = corners_of(outline), placed.mark.lamp or model.LampSaid()
+    west, east = round(min(each.x for each in corners)), round(max(each.x for each in corners))
+    south, north = round(min(each.y for each in corners)), round(max(each.y for each in corners))
+    x, y = placed.at.x, placed.at.y
+    clear2 = (lamp.cut_out_mm / 2 + lamp.clear_mm) ** 2
+    return any(
+        max(bar.left - x, 0, x - bar.right) ** 2 + max(bar.low - y, 0, y - bar.high) ** 2 < clear2
+        for bar in bars_of(outline.joists, west, east, south, north)
+    )
 
 
 def _in_room(outline: model.Outline, placed: Placed, plate: _Plate) -> Iterator[Conflict]:

@@ -18,6 +18,8 @@ MOST_SHIFT_MM = 300
 # Symmetric within so much; where that costs more than this, the grid without it is shown beside.
 SYMMETRIC_MM, DEAR_MM = 1, 60
 _GROWING = (15, 40, 100)
+# Where each column goes to its own bay, so many ways to lay the rows are tried.
+_MOST_ROWS = 200
 # So many pairs are tried at most: more than any house has asked for.
 _MOST_PAIRS = 400_000
 
@@ -111,6 +113,8 @@ def nudge(
 
     `clear_mm` is half the cut-out and what has to be clear round it.
     """
+    if not _can_be(across, up, barred, clear_mm, most_mm):
+        return ()
     search = _Search(across, up, barred, clear_mm, most_mm)
     found = search.symmetric() or search.unsymmetric()
     if found is None:
@@ -122,6 +126,20 @@ def nudge(
     if other is None or found.greatest_mm - other.greatest_mm <= DEAR_MM:
         return (found,)
     return (found, other)
+
+
+def _can_be(across: GridSpan, up: GridSpan, barred: Sequence[Barred], clear_mm: int, most_mm: int) -> bool:
+    """Whether every lamp has some place of its own within a shift, between what goes from wall to wall."""
+    bars = [(bar.left, bar.right) for bar in barred if bar.low <= up.low and up.high <= bar.high]
+    rows = [(bar.low, bar.high) for bar in barred if bar.left <= across.low and across.high <= bar.right]
+    return all(
+        any(
+            not any(one - clear_mm < place < two + clear_mm for one, two in shut)
+            for place in range(max(span.low, round(ideal) - most_mm), min(span.high, round(ideal) + most_mm) + 1)
+        )
+        for span, shut in ((across, bars), (up, rows))
+        for ideal in span.ideal
+    )
 
 
 class _Search:
@@ -242,7 +260,7 @@ def _each_to_its_bay(
 ) -> Nudged | None:
     """Rows stay straight, their spacing uneven: each column goes to the nearest place where it is free on all rows."""
     parts = _parts(across, up)
-    even = axes_of(up, parts, most_mm)
+    even = axes_of(up, parts, min(most_mm, _GROWING[-1]))[:_MOST_ROWS]
     for rows in even:
         columns = []
         for ideal in across.ideal:

@@ -99,7 +99,9 @@ class _Words:
         return " ".join(self._words)
 
 
-Found = model.Opening | model.Thing | model.Mark
+# Fields of a model, as they are said.
+_Said = dict[str, object]
+Found = model.Opening | model.Thing | model.Mark | model.Joists
 
 
 def read_line(outline: model.Outline, room: str, said: str, mark_ids: Callable[[str], str]) -> list[Found]:
@@ -116,6 +118,8 @@ def read_line(outline: model.Outline, room: str, said: str, mark_ids: Callable[[
     try:
         if what in _OPENINGS:
             found: list[Found] = [_opening(outline, what, words)]
+        elif what == "joists":
+            found = [_joists(words)]
         elif what in _THINGS:
             found = [_thing(outline, what, words)]
         else:
@@ -172,6 +176,14 @@ def _opening(outline: model.Outline, kind: str, words: _Words) -> model.Opening:
     return model.Opening.model_validate(said)
 
 
+def _joists(words: _Words) -> model.Joists:
+    said: dict[str, object] = {"runs": words.take()}
+    while words.peek() in ("pitch", "wide", "first"):
+        word = words.take()
+        said[{"pitch": "pitch_mm", "wide": "width_mm", "first": "first_mm"}[word]] = words.mm(word)
+    return model.Joists.model_validate(said)
+
+
 _THING_MM = {"deep": "depth_mm", "high": "height_mm", "from": "bottom_mm", "out": "out_mm", "head": "head_mm"}
 
 
@@ -215,28 +227,52 @@ def _marks(
     outline: model.Outline, room: str, kind: model.MarkKind, count: int, words: _Words, mark_ids: Callable[[str], str]
 ) -> Iterator[model.Mark]:
     rules = _rules(outline, count, words)
-    height: dict[str, object] = {}
-    over = rules[0][1]
-    if over is not None:
-        height = {"height": {"height": "above", "thing": over, "mm": 150}}
-    box = {"gangs": _GANGS.get(kind, 1), "depth_mm": _DEPTHS_MM.get(kind, 35)}
-    more: dict[str, object] = {}
+    box: _Said = {"gangs": _GANGS.get(kind, 1), "depth_mm": _DEPTHS_MM.get(kind, 35)}
+    more: _Said = {"box": box}
+    if rules[0][1] is not None:
+        more["height"] = {"height": "above", "thing": rules[0][1], "mm": 150}
+    while words.peek() and _more_of_mark(words, more, box):
+        pass
+    lamp = _lamp(words)
+    if lamp:
+        more["lamp"] = lamp
+    if words.took("clear"):
+        rules = [({**rule, "clears": True} if rule["rule"] == "grid" else rule, over) for rule, over in rules]
+    for rule, _ in rules:
+        yield model.Mark.model_validate({"id": mark_ids(kind), "room": room, "kind": kind, "rule": rule, **more})
+
+
+def _more_of_mark(words: _Words, more: _Said, box: _Said) -> bool:
+    """Take what else is said of a mark; whether anything was."""
+    if words.took("at"):
+        more["height"] = {"height": "at", "mm": words.mm("at")}
+    elif words.took("same", "as") or words.took("as"):
+        more["height"] = {"height": "same", "mark": words.take()}
+    elif words.took("single"):
+        box["gangs"] = 1
+    elif words.took("deep"):
+        box["depth_mm"] = words.mm("deep")
+    elif words.took("existing"):
+        more["is_existing"] = True
+    elif re.fullmatch(r"ip[0-6x][0-9x][a-d]?", words.peek()):
+        more["ip"] = words.take().upper()
+    else:
+        return False
+    return True
+
+
+def _lamp(words: _Words) -> dict[str, object]:
+    """Return what is said of a lamp: `400lm 36deg cut 70`."""
+    said: dict[str, object] = {}
     while words.peek():
-        if words.took("at"):
-            height = {"height": {"height": "at", "mm": words.mm("at")}}
-        elif words.took("same", "as") or words.took("as"):
-            height = {"height": {"height": "same", "mark": words.take()}}
-        elif words.took("single"):
-            box["gangs"] = 1
-        elif words.took("deep"):
-            box["depth_mm"] = words.mm("deep")
-        elif words.took("existing"):
-            more["is_existing"] = True
+        if found := re.fullmatch(r"(\d{1,5})(lm|deg|°)", words.peek()):
+            words.take()
+            said["lumens" if found[2] == "lm" else "beam_deg"] = int(found[1])
+        elif words.took("cut"):
+            said["cut_out_mm"] = words.mm("cut")
         else:
             break
-    for rule, _ in rules:
-        said = {"id": mark_ids(kind), "room": room, "kind": kind, "rule": rule, "box": box, **height, **more}
-        yield model.Mark.model_validate(said)
+    return said
 
 
 def _rules(outline: model.Outline, count: int, words: _Words) -> list[tuple[dict[str, object], str | None]]:
@@ -257,9 +293,6 @@ def _rules(outline: model.Outline, count: int, words: _Words) -> list[tuple[dict
     if count > 1:
         raise LineError(f"{count}: spread over which wall?")
     return [_rule(outline, words)]
-
-
-_Said = dict[str, object]
 
 
 def _rule(outline: model.Outline, words: _Words) -> tuple[_Said, str | None]:

@@ -8,6 +8,7 @@ import { Opened } from "../../parts/Opened";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { UndoBar } from "../../parts/UndoBar";
 import { useUndoKeys } from "../../parts/useUndoKeys";
+import { tape } from "./geometry";
 import { titleOf, wantWords } from "./marks";
 import { MarkPanel } from "./MarkPanel";
 import { RoomDrawing } from "./RoomDrawing";
@@ -25,6 +26,8 @@ const LINES = [
   "socket over units 2",
   "2 sockets spread e",
   "light ceiling w 1.20 s 0.90",
+  "6 spots grid 3x2 400lm 36deg cut 70 clear",
+  "joists n pitch 400 wide 47 first 120",
   "6 spots, fan, 3 sockets",
 ];
 
@@ -110,6 +113,7 @@ function Rooms({ view, work }: Here) {
 function Room({ view, work }: Here) {
   const { room: at, face } = useParams();
   const [picked, setPicked] = useState<string>();
+  const [showLight, setShowLight] = useState(false);
   const room = view.places.rooms.find((each) => each.id === at) ?? view.places.rooms.find((each) => each.outline);
   const answer = view.answer.rooms.find((each) => each.room === room?.id);
   const bar = (
@@ -175,13 +179,50 @@ function Room({ view, work }: Here) {
       ) : (
         <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_20rem]">
           <div className="min-w-0">
-            <RoomDrawing outline={room.outline} room={answer} marks={marks} picked={picked} onPick={setPicked} />
+            <RoomDrawing
+              outline={room.outline}
+              room={answer}
+              marks={marks}
+              picked={picked}
+              showLight={showLight}
+              onPick={setPicked}
+            />
             <TypedLine
               name="What is in it"
               placeholder={marks.length ? "socket both sides of bed" : "door 838 s left 100 hinge left"}
               offered={LINES}
               onTyped={async (typed) => (await work.command({ op: "line", room: room.id, typed })) !== undefined}
             />
+            {answer.light && (
+              <p
+                className="flex flex-wrap items-center gap-x-4 gap-y-1 pt-2"
+                data-light-average={answer.light.average_lx}
+              >
+                <b className="text-xl tabular-nums">{answer.light.average_lx} lx</b>
+                <span>
+                  on {answer.light.plane_mm ? `the worktop at ${String(answer.light.plane_mm)} mm` : "the floor"}; least{" "}
+                  <b className="tabular-nums">{answer.light.least_lx} lx</b> at {tape(answer.light.least_x)} from the
+                  west, {tape(answer.light.least_y)} from the south; uniformity {answer.light.uniformity.toFixed(2)}. A
+                  help to choose, on cells of {answer.light.cell_mm} mm; no measurement.
+                </span>
+                <label className="flex items-center gap-2">
+                  <input
+                    type="checkbox"
+                    className="toggle"
+                    checked={showLight}
+                    onChange={(event) => setShowLight(event.target.checked)}
+                  />
+                  Show it
+                </label>
+              </p>
+            )}
+            {answer.grids.map((grid) => (
+              <p key={`${String(grid.columns)}x${String(grid.rows)}`} className="pt-1">
+                {grid.columns} × {grid.rows} lamps clear the joists: none moved more than{" "}
+                <b className="tabular-nums">{grid.greatest_mm} mm</b>
+                {grid.gave_way.length > 0 && `; ${grid.gave_way.join(" and ")} gave way`}.
+              </p>
+            ))}
             {wants.length > 0 && (
               <p className="pt-1">
                 A room like this usually has {wants.map(([kind, count]) => wantWords(kind, count)).join(", ")}.

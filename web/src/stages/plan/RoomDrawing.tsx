@@ -7,11 +7,12 @@ interface Props {
   room: RoomPlan;
   marks: readonly Mark[];
   picked: string | undefined;
+  showLight: boolean;
   onPick: (mark: string) => void;
 }
 
 /** A room from above, north up and to scale: its walls with their names and lengths, what stands there, the marks. */
-export function RoomDrawing({ outline, room, marks, picked, onPick }: Props) {
+export function RoomDrawing({ outline, room, marks, picked, showLight, onPick }: Props) {
   const frame = frameOf(room.corners);
   const { unit } = frame;
   const wrong = new Set(room.conflicts.map((each) => each.mark));
@@ -24,6 +25,17 @@ export function RoomDrawing({ outline, room, marks, picked, onPick }: Props) {
       fontSize={unit}
     >
       <polygon points={points(room.corners)} className="fill-base-200 stroke-base-content" strokeWidth={unit / 3} />
+      {outline.things.map((thing) => (
+        <polygon
+          key={thing.id}
+          points={points(room.parts.find((each) => each.id === thing.id)?.corners ?? [])}
+          className={`fill-base-300 stroke-base-content/60 ${thing.fate === "remove" ? "opacity-40" : ""}`}
+          strokeWidth={unit / 10}
+          strokeDasharray={thing.fate === "remove" ? String(unit / 2) : undefined}
+        />
+      ))}
+      {showLight && room.light && <LightDrawn room={room} light={room.light} />}
+      {outline.joists && <JoistsDrawn outline={outline} joists={outline.joists} room={room} unit={unit} />}
       {outline.openings.map((opening) => (
         <OpeningDrawn key={opening.id} opening={opening} outline={outline} room={room} unit={unit} />
       ))}
@@ -36,23 +48,16 @@ export function RoomDrawing({ outline, room, marks, picked, onPick }: Props) {
         const wall = outline.walls.find((each) => each.id === thing.wall);
         const out = wall && isThin ? stepsOf(wall.heading).inward : { x: 0, y: 0 };
         return (
-          <g key={thing.id} className={thing.fate === "remove" ? "opacity-40" : ""}>
-            <polygon
-              points={points(drawn.corners)}
-              className="fill-base-300 stroke-base-content/60"
-              strokeWidth={unit / 10}
-              strokeDasharray={thing.fate === "remove" ? String(unit / 2) : undefined}
-            />
-            <text
-              x={middle.x + out.x * unit}
-              y={-middle.y - out.y * unit}
-              textAnchor="middle"
-              dominantBaseline="middle"
-              className="fill-base-content"
-            >
-              {thing.name || thing.id}
-            </text>
-          </g>
+          <text
+            key={thing.id}
+            x={middle.x + out.x * unit}
+            y={-middle.y - out.y * unit}
+            textAnchor="middle"
+            dominantBaseline="middle"
+            className="fill-base-content"
+          >
+            {thing.name || thing.id}
+          </text>
         );
       })}
       {outline.walls.map((wall) => {
@@ -151,6 +156,64 @@ function OpeningDrawn({ opening, outline, room, unit }: OpeningProps) {
           {line(at(hinge), at(hinge, out), unit / 7, "stroke-base-content")}
           {line(at(hinge, out), at(edge), unit / 14, "stroke-base-content/50")}
         </>
+      )}
+    </g>
+  );
+}
+
+/** The light on its plane, cell by cell: the darker, the less; the least is named beside the drawing. */
+function LightDrawn({ room, light }: { room: RoomPlan; light: NonNullable<RoomPlan["light"]> }) {
+  const left = Math.min(...room.corners.map((each) => each.x));
+  const low = Math.min(...room.corners.map((each) => each.y));
+  const wide = Math.max(...room.corners.map((each) => each.x)) - left;
+  const deep = Math.max(...room.corners.map((each) => each.y)) - low;
+  const cell = { x: wide / (light.rows[0]?.length ?? 1), y: deep / light.rows.length };
+  return (
+    <g data-light>
+      {light.rows.flatMap((row, up) =>
+        row.map((part, across) =>
+          part === null ? null : (
+            <rect
+              key={`${String(across)}-${String(up)}`}
+              x={left + cell.x * across}
+              y={-(low + cell.y * (up + 1))}
+              width={cell.x}
+              height={cell.y}
+              className="fill-neutral"
+              opacity={0.55 * (1 - part / 9)}
+            />
+          ),
+        ),
+      )}
+    </g>
+  );
+}
+
+interface JoistsProps {
+  outline: Outline;
+  joists: NonNullable<Outline["joists"]>;
+  room: RoomPlan;
+  unit: number;
+}
+
+/** Where joists lie over the room, from the first one that a trial hole found. */
+function JoistsDrawn({ joists, room, unit }: JoistsProps) {
+  const left = Math.min(...room.corners.map((each) => each.x));
+  const low = Math.min(...room.corners.map((each) => each.y));
+  const wide = Math.max(...room.corners.map((each) => each.x)) - left;
+  const deep = Math.max(...room.corners.map((each) => each.y)) - low;
+  const span = joists.runs === "n" ? wide : deep;
+  const edges: number[] = [];
+  for (let edge = joists.first_mm % joists.pitch_mm; edge < span; edge += joists.pitch_mm) edges.push(edge);
+  const width = joists.width_mm;
+  return (
+    <g className="fill-base-content/10 stroke-base-content/50" strokeWidth={unit / 20} strokeDasharray={unit / 2}>
+      {edges.map((edge) =>
+        joists.runs === "n" ? (
+          <rect key={edge} x={left + edge} y={-(low + deep)} width={width} height={deep} />
+        ) : (
+          <rect key={edge} x={left} y={-(low + edge + width)} width={wide} height={width} />
+        ),
       )}
     </g>
   );

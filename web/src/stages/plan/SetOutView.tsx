@@ -45,7 +45,7 @@ function Elevation({ face, outline, room }: { face: SetOut; outline: Outline; ro
   return (
     <svg
       viewBox={`${String(-unit * 2)} ${String(-unit * 2)} ${String(face.width_mm + unit * 4)} ${String(floor + unit * (3 + 1.3 * face.marks.length))}`}
-      className="w-full"
+      className="max-h-[44dvh] w-full"
       role="img"
       aria-label={isWall ? `Wall ${face.called} as one faces it` : "The ceiling from above"}
       fontSize={unit}
