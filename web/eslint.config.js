@@ -4,8 +4,8 @@ import hooks from "eslint-plugin-react-hooks";
 import ts from "typescript-eslint";
 
 /** Which folders of src each may not import from; the pages are the outermost, and none knows another. */
-const PAGES = ["stages", "jobs", "people", "rulebook", "due", "verify"];
-const STAGES = ["survey", "circuits", "board", "switching", "tests", "handover", "inspect"];
+const PAGES = ["stages", "jobs", "people", "rulebook", "due", "verify", "prices"];
+const STAGES = ["survey", "plan", "circuits", "board", "switching", "tests", "handover", "inspect"];
 const MAY_NOT = {
   api: ["data", "parts", "drawing", "app", ...PAGES],
   data: ["parts", "drawing", "app", ...PAGES],

@@ -102,7 +102,8 @@ class Issuing(Api):
             f"/api/jobs/{self.job}/papers/minor-works.pdf": True,
             f"/api/jobs/{self.job}/papers/verification.pdf": True,
             f"/api/jobs/{self.job}/papers/remedials.pdf": True,
-            # No danger is on record.
+            # Nothing is marked on a plan, and no danger is on record.
+            f"/api/jobs/{self.job}/papers/set-out.pdf": True,
             f"/api/jobs/{self.job}/papers/danger.pdf": True,
             f"/api/circuits/{circuit}/papers/calculation.pdf": False,
             f"/api/circuits/{lights}/papers/make-off.pdf": False,

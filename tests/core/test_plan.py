@@ -6,6 +6,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumbek.core.circuit.edit import EditRefusedError
+from lumbek.core.documents.gathered import gather
+from lumbek.core.documents.set_out_sheet import set_out_paper
 from lumbek.core.judging.answers import answer_circuits
 from lumbek.core.judging.check import Check, Verdict
 from lumbek.core.model import plan as model
@@ -30,6 +32,7 @@ from lumbek.core.plan.commands import (
 from lumbek.core.plan.outline import area_m2, closure_of, corners_of
 from lumbek.core.plan.tape import TapeError, read_mm, read_room, read_walls, read_widths
 from lumbek.core.rulebooks import load_rulebook
+from lumbek.exchange.paper_csv import paper_csv
 from tests.support.plans import after, along, answered, plan, room_of, wrong
 
 
@@ -339,6 +342,21 @@ class SetOuts(unittest.TestCase):
         self.assertEqual((ceiling.face, ceiling.marks[0].across_mm, ceiling.marks[0].up_mm), ("ceiling", 1500, 1500))
         with self.assertRaisesRegex(EditRefusedError, "why"):
             after(places, TickMark(mark="switch-1", is_made=False, moved=model.MovedBy(right_mm=1)))
+
+
+class Sheet(unittest.TestCase):
+    def test_every_mark_of_every_room_with_what_is_wrong_before_it(self) -> None:
+        places = plan({"Room 4 x 3": ["radiator 900 n left 200", "socket n left 500", "light ceiling w 1.5 s 1.5"]})
+        paper = set_out_paper(gather(Job(**dict(places))))
+        wall, ceiling = paper.sections
+        self.assertEqual(wall.title, "Room: wall n, 4000 × 2400 mm")
+        self.assertEqual(ceiling.title, "Room: ceiling, from west and south, 4000 × 3000 mm")
+        self.assertIn("No. 1: behind a radiator", str(wall.blocks[0]))
+        (line,) = paper.tables[0].rows
+        cells = ("500", "450", "427 to 573", "to mark")
+        self.assertEqual(tuple(line.cells[key] for key in ("across", "up", "edges", "state")), cells)
+        self.assertIn("Room,n,socket,500,450", paper_csv(paper))
+        self.assertEqual(set_out_paper(gather(Job())).missing, ("Nothing is marked on the plan yet",))
 
 
 class Lines(unittest.TestCase):

@@ -17,6 +17,7 @@ from lumbek.core.documents.paper import Paper
 from lumbek.core.documents.remedials import remedials_paper
 from lumbek.core.documents.results import results_paper
 from lumbek.core.documents.schedule import schedule_paper
+from lumbek.core.documents.set_out_sheet import set_out_paper
 from lumbek.core.documents.verification import verification_paper
 from lumbek.core.model.job import RulebookId
 from lumbek.core.value import Frozen
@@ -136,6 +137,14 @@ _MAKERS: dict[PaperKind, Callable[[Gathered], Paper]] = {
         forms=("pdf",),
         reader="the boards, and who lives there",
     ): labels_paper,
+    PaperKind(
+        id="set-out",
+        title="Set-out sheet",
+        of="job",
+        forms=("pdf", "csv"),
+        reader="whoever marks out the rooms",
+        at_once=True,
+    ): set_out_paper,
     PaperKind(
         id="calculation",
         title="Calculation sheet",

@@ -175,7 +175,7 @@ function Room({ view, work }: Here) {
       </h1>
       {notes}
       {face ? (
-        <SetOutView outline={room.outline} room={answer} work={work} />
+        <SetOutView jobId={view.job_id} outline={room.outline} room={answer} work={work} />
       ) : (
         <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_20rem]">
           <div className="min-w-0">

@@ -41,7 +41,9 @@ export function RoomDrawing({ outline, room, marks, picked, showLight, onPick }:
       ))}
       {outline.things.map((thing) => {
         const drawn = room.parts.find((each) => each.id === thing.id);
-        if (!drawn || drawn.corners.length === 0) return null;
+        // What hangs over something else would be written over its name.
+        const hangs = thing.kind === "extraction" || thing.kind === "wall-units";
+        if (!drawn || drawn.corners.length === 0 || hangs) return null;
         // What is too thin for its name has it in front.
         const isThin = thing.depth_mm < unit * 1.4;
         const middle = middleOf(isThin ? drawn.corners.slice(2) : drawn.corners);

@@ -2,19 +2,27 @@ import { useState } from "react";
 import type { Outline, RoomPlan, SetOut } from "../../api/client";
 import type { PlanWork } from "../../data/usePlan";
 import { Labelled } from "../../parts/fields";
+import { MakePdf } from "../../parts/MakePdf";
 import { kindWords } from "./marks";
 
 interface Props {
+  jobId: string;
   outline: Outline;
   room: RoomPlan;
   work: PlanWork;
 }
 
 /** Wall by wall and the ceiling: running dimensions from the left, heights from the floor, ticked as they are made. */
-export function SetOutView({ outline, room, work }: Props) {
+export function SetOutView({ jobId, outline, room, work }: Props) {
   if (room.set_out.length === 0) return <p className="py-4">Nothing is marked in this room yet.</p>;
   return (
     <div className="grid gap-6 pt-2">
+      <p className="flex flex-wrap items-center gap-3">
+        <MakePdf href={`/api/jobs/${jobId}/papers/set-out.pdf`} words="PDF of all rooms" name="set-out" />
+        <a className="btn" href={`/api/jobs/${jobId}/papers/set-out.csv`} download>
+          CSV
+        </a>
+      </p>
       {room.set_out.map((face) => (
         <section key={face.face} data-face={face.called}>
           <h2 className="text-lg font-bold">
