@@ -74,6 +74,27 @@ function Elevation({ face, outline, room }: { face: SetOut; outline: Outline; ro
           />
         );
       })}
+      {isWall &&
+        outline.things
+          .filter((each) => each.wall === face.face && each.fate !== "remove")
+          .map((thing) => {
+            const drawn = room.parts.find((each) => each.id === thing.id);
+            if (!drawn) return null;
+            return (
+              <rect
+                key={thing.id}
+                x={drawn.left_mm}
+                y={floor - thing.bottom_mm - thing.height_mm}
+                width={drawn.right_mm - drawn.left_mm}
+                height={thing.height_mm}
+                className="fill-base-300 stroke-base-content/60"
+                strokeWidth={unit / 12}
+                opacity={0.7}
+              >
+                <title>{thing.name || thing.id}</title>
+              </rect>
+            );
+          })}
       {face.marks.map((mark, index) => {
         const y = floor - (mark.up_mm ?? 0);
         const line = floor + unit * (1.6 + 1.3 * index);
