@@ -77,6 +77,13 @@ class Tape(unittest.TestCase):
         closed = after(places, Measure(room="study", typed="3.00 n, 4.00 e, 3.00 s, 3.992 w"))
         self.assertEqual(room_of(closed).gap_mm, 8)
 
+    def test_a_tape_may_be_out_by_a_centimetre_and_no_more(self) -> None:
+        places = plan({"Study 3 x 3": []})
+        closed = after(places, Measure(room="study", typed="3.00 n, 4.00 e, 3.00 s, 3.99 w"))
+        self.assertEqual(room_of(closed).gap_mm, 10)
+        with self.assertRaisesRegex(EditRefusedError, "11 mm west"):
+            after(places, Measure(room="study", typed="3.00 n, 4.00 e, 3.00 s, 3.989 w"))
+
     def test_whichever_way_it_was_typed_it_runs_clockwise(self) -> None:
         places = after(plan({"L 3 x 3": []}), Measure(room="l", typed="4.00 e, 2.00 n, 1.50 w, 1.00 n, 2.50 w, 3.00 s"))
         outline = places.rooms[0].outline
@@ -156,6 +163,11 @@ class ByRule(unittest.TestCase):
         self.assertEqual(room_of(places, "iec60364").marks[1].departs, "")
         agreed = after(places, AgreeHeight(mark="socket-2", agreed=model.Agreed(by="M. Fallow", on="2026-05-04")))
         self.assertEqual(room_of(agreed).marks[1].departs, "")
+
+    def test_the_ends_of_the_guidance_are_within_it(self) -> None:
+        for mm, departs in ((449, True), (450, False), (1200, False), (1201, True)):
+            (mark,) = room_of(plan({"Hall 2 x 3": [f"socket n left 500 at {mm}"]})).marks
+            self.assertEqual(bool(mark.departs), departs, mm)
 
     def test_back_to_back_through_a_wall(self) -> None:
         places = plan({"One 4 x 3": ["socket e left 700"], "Other 5 x 3": []})
@@ -238,6 +250,19 @@ class TwoEdits(unittest.TestCase):
             after(self.places(), MoveWall(room="room", wall="w3", by_mm=-600))
         with self.assertRaisesRegex(EditRefusedError, "no length"):
             after(plan({"Room 4 x 3": []}), MoveWall(room="room", wall="w3", by_mm=-4000))
+
+    def test_what_is_new_follows_its_measure_and_what_is_there_stays(self) -> None:
+        for fate, offset in (("new", 200), ("", 450)):
+            places = plan({"Room 4.00 x 3.00": [f"radiator 800 n right 200 {fate}"]})
+            outline = after(places, MoveWall(room="room", wall="w3", by_mm=250)).rooms[0].outline
+            assert outline is not None
+            self.assertEqual(outline.things[0].offset_mm, offset, fate)
+
+    def test_a_wall_at_an_inner_corner_takes_from_one_neighbour_and_gives_to_the_other(self) -> None:
+        places = after(plan({"L 3 x 3": []}), Measure(room="l", typed="3 n, 2.5 e, 1 s, 1.5 e, 2 s, 4 w"))
+        outline = after(places, MoveWall(room="l", wall="w4", by_mm=200)).rooms[0].outline
+        assert outline is not None
+        self.assertEqual([wall.length_mm for wall in outline.walls], [3000, 2500, 800, 1500, 2200, 4000])
 
     @given(st.integers(-1000, 3000))
     def test_moved_out_and_back_is_as_it_was(self, by_mm: int) -> None:
@@ -444,6 +469,12 @@ class Zones(unittest.TestCase):
                 found = wrong(plan({"Bathroom 3.00 x 2.50 h 2.50": [bath, mark]}), book)
                 self.assertIn(why, str(found), (mark, book)) if why else self.assertEqual(found, {}, (mark, book))
 
+    def test_a_socket_just_far_enough(self) -> None:
+        # The bath ends at 1700; half of a twin plate is 73.
+        for left, fine in ((1700 + 2500 + 73, True), (1700 + 2500 + 72, False)):
+            lines = ["bath 1700 n left 0 deep 700", f"socket n left {left} at 1200"]
+            self.assertEqual(wrong(plan({"Bathroom 5.00 x 2.50 h 2.50": lines})) == {}, fine, left)
+
     def test_marked_tight(self) -> None:
         places = plan({"Bathroom 3.00 x 2.50 h 2.50": ["bath 1700 n left 0 deep 700", "light n left 2000 at 1400"]})
         for ip, fine in (("IPX4", True), ("IP44", True), ("IPX3", False), ("IP4X", False), ("IPX5", True)):
@@ -540,6 +571,17 @@ class Alarms(unittest.TestCase):
         self.assertEqual(wrong(plan({"Hall 4 x 4": ["smoke ceiling w 0.30 s 2"]})), {})
         near = plan({"Hall 4 x 4": ["light ceiling w 2 s 2", "smoke ceiling w 2.25 s 2"]})
         self.assertIn("within 300 mm of light-1", str(wrong(near)))
+
+    def test_the_reach_is_within_itself_and_a_wall_hangs_an_alarm_high(self) -> None:
+        # Half the diagonal of 9 by 12 m is 7.5 m.
+        for room, covered in (("Hall 9.00 x 12.00", True), ("Hall 9.00 x 12.02", False)):
+            deep = room.rsplit(" ", 1)[1]
+            line = f"smoke ceiling w 4.50 s {float(deep) / 2:.2f}"
+            (reach,) = room_of(plan({room: [line]})).reaches
+            self.assertEqual(reach.is_covered, covered, (room, reach.farthest_mm))
+        for mm, told in ((1800, False), (1799, True)):
+            found = wrong(plan({"Hall 4 x 4 h 2.40": [f"smoke n left 2000 at {mm}"]}))
+            self.assertEqual("below the ceiling" in str(found), told, mm)
 
     def test_round_the_corner_of_an_l(self) -> None:
         places = after(plan({"L 3 x 3": []}), Measure(room="l", typed="10 n, 2 e, 8 s, 8 e, 2 s, 10 w"))
