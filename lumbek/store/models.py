@@ -461,6 +461,7 @@ class PriceListRow(Base):
     """The prices of a firm as somebody put them down: the last counts. Rows are added, never changed."""
 
     __tablename__ = "price_list"
+    __table_args__ = (Index("ix_price_list_firm", "firm_id", "place"),)
     id: Mapped[UUID] = mapped_column(primary_key=True)
     firm_id: Mapped[UUID] = mapped_column(ForeignKey("firm.id"))
     document: Mapped[dict[str, Any]]

@@ -18,7 +18,7 @@ from lumbek.store.database import Database
 from lumbek.store.migrate import NewerDatabaseError, alembic_config, check, need_current, state_of, upgrade
 from tests.api.case import Api, new_id
 from tests.support.client import make_client
-from tests.support.running import without_inspections
+from tests.support.running import emptied, without_inspections
 from tests.support.stack import as_application, as_owner, cluster, new_database, run_sql
 
 
@@ -165,6 +165,9 @@ class OlderDatabases(unittest.TestCase):
         upgrade(url)
         check(url)
         owner = as_owner(new_database(demo=True))
+        with self.assertRaisesRegex(RuntimeError, "prices that a firm put down"):
+            command.downgrade(alembic_config(owner), "0014")
+        emptied(owner, "price_list")
         with self.assertRaisesRegex(RuntimeError, "what was said on inspections"):
             command.downgrade(alembic_config(owner), "0014")
         without_inspections(owner)

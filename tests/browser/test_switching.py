@@ -79,7 +79,7 @@ class Bench(BrowserCase):
 
     def test_a_wall_that_holds_too_little_says_what_is_missing(self) -> None:
         page = self.bench()
-        page.button("Plan")
+        page.button("Cables")
         page.button("Find the least cable")
         page.one("[data-plan=found]")
         # Half landing to stair head held to the three-core that is there.
@@ -101,7 +101,7 @@ class Bench(BrowserCase):
 
     def test_two_wishes_said_at_once_are_both_meant(self) -> None:
         page = self.bench()
-        page.button("Plan")
+        page.button("Cables")
         ticks = {
             each.find_element(By.XPATH, "..").text: each
             for each in page.all("label input[type=checkbox]")
@@ -115,7 +115,7 @@ class Bench(BrowserCase):
             self.assertNotEqual(tick.is_selected(), before[words])
         page.saved()
         page.browser.refresh()
-        page.button("Plan")
+        page.button("Cables")
         for words, was in before.items():
             kept = f"//label[contains(., '{words}')]/input"
             page.until(lambda at=kept, was=was: page.browser.find_element(By.XPATH, at).is_selected() != was)
@@ -140,7 +140,7 @@ class Bench(BrowserCase):
 
     def test_a_new_light_is_planned_from_nothing(self) -> None:
         page = self.bench(number="3")
-        page.button("Plan")
+        page.button("Cables")
         for name, what in (("Larder", "light"), ("Larder door", "switch")):
             page.type("input[name=place-name]", name)
             page.choose("What is there", what)

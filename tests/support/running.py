@@ -26,11 +26,17 @@ def empty_database(name: str) -> str:
 
 
 def without_inspections(url: str) -> None:
-    """Take out what the schemas before inspections have no place for."""
+    """Take out what the schemas before inspections and prices have no place for."""
+    emptied(url, "inspection_record", "price_list")
+
+
+def emptied(url: str, *tables: str) -> None:
+    """Take everything out of tables that are only added to."""
     with psycopg.connect(conninfo_of(as_owner(url))) as db:
-        db.execute("alter table inspection_record disable trigger only_added")
-        db.execute("delete from inspection_record")
-        db.execute("alter table inspection_record enable trigger only_added")
+        for table in tables:
+            db.execute(f"alter table {table} disable trigger only_added")
+            db.execute(f"delete from {table}")
+            db.execute(f"alter table {table} enable trigger only_added")
 
 
 def rows(url: str) -> dict[str, list[tuple[object, ...]]]:

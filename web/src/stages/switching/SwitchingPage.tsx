@@ -112,7 +112,7 @@ const HEADLINES = {
 type Panel = "proof" | "scheme" | "mend" | "records";
 const PANELS: readonly (readonly [Panel, string])[] = [
   ["proof", "Proof"],
-  ["scheme", "Plan"],
+  ["scheme", "Cables"],
   ["mend", "Put right"],
   ["records", "Records"],
 ];
