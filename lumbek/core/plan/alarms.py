@@ -8,9 +8,9 @@ from math import hypot
 
 from lumbek.core.model import plan as model
 from lumbek.core.plan.guidance import plan_rules
-from lumbek.core.plan.outline import Corner, corners_of, holds
+from lumbek.core.plan.outline import Corner, box_round, corners_of, holds
 from lumbek.core.plan.position import Placed
-from lumbek.core.plan.string import Strings, rectangle_of
+from lumbek.core.plan.string import Strings, distance_mm, rectangle_of
 from lumbek.core.value import Frozen
 
 _STEP_MM = 500
@@ -49,11 +49,11 @@ def reach_of(outline: model.Outline, alarms: Sequence[Placed], kind: str) -> Ala
 
 
 def _inside(outline: model.Outline) -> Iterable[Corner]:
-    corners = corners_of(outline)
-    x = min(each.x for each in corners) + _STEP_MM / 2
-    while x < max(each.x for each in corners):
-        y = min(each.y for each in corners) + _STEP_MM / 2
-        while y < max(each.y for each in corners):
+    box = box_round(outline)
+    x = box.west + _STEP_MM / 2
+    while x < box.east:
+        y = box.south + _STEP_MM / 2
+        while y < box.north:
             if holds(outline, x, y):
                 yield Corner(x, y)
             y += _STEP_MM
@@ -82,14 +82,7 @@ def troubles_of(outline: model.Outline, alarm: Placed, others: Sequence[Placed])
 
 def _from_walls_mm(outline: model.Outline, spot: Corner) -> float:
     corners = corners_of(outline)
-    found = []
-    for at, one in enumerate(corners):
-        other = corners[(at + 1) % len(corners)]
-        length2 = (other.x - one.x) ** 2 + (other.y - one.y) ** 2
-        part = ((spot.x - one.x) * (other.x - one.x) + (spot.y - one.y) * (other.y - one.y)) / length2
-        part = min(max(part, 0.0), 1.0)
-        found.append(hypot(spot.x - one.x - part * (other.x - one.x), spot.y - one.y - part * (other.y - one.y)))
-    return min(found)
+    return min(distance_mm(spot, one, corners[(at + 1) % len(corners)]) for at, one in enumerate(corners))
 
 
 def _from_flames(outline: model.Outline, here: Corner) -> Iterable[str]:

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 from lumbek.core.model import plan as model
 from lumbek.core.plan.nudged import grid_in
-from lumbek.core.plan.outline import corners_of, inward_of
+from lumbek.core.plan.outline import box_round, corners_of, inward_of
 from lumbek.core.plan.position import PlacingError, Position
 from lumbek.core.plan.spans import Stretch
 
@@ -120,11 +120,9 @@ def _in_grid(placing: "MarkPlacing", mark: model.Mark, rule: model.InGrid) -> Po
             raise PlacingError(f"no grid of {rule.columns} by {rule.rows} clears the joists: try another count")
         column, row = grids[0].columns[rule.column - 1], grids[0].rows[rule.row - 1]
         return Position(mark.room, "", Fraction(0), column, row)
-    corners = corners_of(outline)
-    left, low = min(each.x for each in corners), min(each.y for each in corners)
-    wide, deep = max(each.x for each in corners) - left, max(each.y for each in corners) - low
-    x = left + wide * (2 * rule.column - 1) / (2 * rule.columns)
-    y = low + deep * (2 * rule.row - 1) / (2 * rule.rows)
+    box = box_round(outline)
+    x = box.west + (box.east - box.west) * (2 * rule.column - 1) / (2 * rule.columns)
+    y = box.south + (box.north - box.south) * (2 * rule.row - 1) / (2 * rule.rows)
     return Position(mark.room, "", Fraction(0), x, y)
 
 

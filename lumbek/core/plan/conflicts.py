@@ -10,8 +10,8 @@ from typing import NamedTuple
 
 from lumbek.core.model import plan as model
 from lumbek.core.plan.guidance import plan_rules
-from lumbek.core.plan.nudged import bars_of
-from lumbek.core.plan.outline import along, corners_of, holds, inward_of
+from lumbek.core.plan.nudged import bars_over
+from lumbek.core.plan.outline import along, holds, inward_of
 from lumbek.core.plan.placing import MarkPlacing
 from lumbek.core.plan.position import Placed, plate_width_mm
 from lumbek.core.plan.spans import Stretch, span_of
@@ -82,14 +82,12 @@ def _on_ceiling(placing: MarkPlacing, placed: Placed) -> Iterator[Conflict]:
 def _hits_joist(outline: model.Outline, placed: Placed) -> bool:
     """Whether a cut-out, with what stays clear round it, is over a joist: by squared distance, touching allowed."""
     assert placed.at is not None, "only asked of what has a position"
-    corners, lamp = corners_of(outline), placed.mark.lamp or model.LampSaid()
-    west, east = round(min(each.x for each in corners)), round(max(each.x for each in corners))
-    south, north = round(min(each.y for each in corners)), round(max(each.y for each in corners))
+    lamp = placed.mark.lamp or model.LampSaid()
     x, y = placed.at.x, placed.at.y
     clear2 = (lamp.cut_out_mm / 2 + lamp.clear_mm) ** 2
     return any(
         max(bar.left - x, 0, x - bar.right) ** 2 + max(bar.low - y, 0, y - bar.high) ** 2 < clear2
-        for bar in bars_of(outline.joists, west, east, south, north)
+        for bar in bars_over(outline)
     )
 
 

@@ -34,7 +34,6 @@ class PlanRules(PackData):
     asked_of_access: tuple[str, ...]
     from_sink_mm: int
     leaf_return_mm: int
-    corner_mm: int
     alarms: Mapping[str, AlarmRules]
     co_least_mm: int
     usual: Mapping[str, Mapping[str, int] | str]

@@ -11,7 +11,7 @@ from math import ceil, cos, hypot, log, pi, radians
 from typing import NamedTuple
 
 from lumbek.core.model.plan import Outline
-from lumbek.core.plan.outline import Corner, area_m2, corners_of, holds
+from lumbek.core.plan.outline import Corner, area_m2, box_round, holds
 from lumbek.core.plan.string import Strings
 from lumbek.core.value import Frozen
 
@@ -102,9 +102,7 @@ def light_of(outline: Outline, lamps: Sequence[LampAbove], plane_mm: float) -> L
 
 
 def _cells(outline: Outline) -> tuple[list[float], list[float], float, float]:
-    corners = corners_of(outline)
-    left, right = min(each.x for each in corners), max(each.x for each in corners)
-    low, high = min(each.y for each in corners), max(each.y for each in corners)
+    left, right, low, high = box_round(outline)
     columns, rows = ceil((right - left) / CELL_MM), ceil((high - low) / CELL_MM)
     wide, deep = (right - left) / columns, (high - low) / rows
     across = [left + wide * (at + 0.5) for at in range(columns)]

@@ -4,21 +4,19 @@ from functools import lru_cache
 
 from lumbek.core.model import plan as model
 from lumbek.core.plan.grid import Barred, GridSpan, Nudged, nudge
-from lumbek.core.plan.outline import corners_of
+from lumbek.core.plan.outline import box_round
 
 
 def grid_in(outline: model.Outline, rule: model.InGrid, lamp: model.LampSaid) -> tuple[Nudged, ...]:
     """Return the least grid that clears the joists of a room, in mm; a second where that is dear."""
-    corners = corners_of(outline)
-    west, east = round(min(each.x for each in corners)), round(max(each.x for each in corners))
-    south, north = round(min(each.y for each in corners)), round(max(each.y for each in corners))
+    west, east, south, north = box_round(outline).whole
     clear_mm = -(-lamp.cut_out_mm // 2) + lamp.clear_mm
-    barred = bars_of(outline.joists, west, east, south, north)
-    return _nudged(GridSpan(west, east, rule.columns), GridSpan(south, north, rule.rows), barred, clear_mm)
+    return _nudged(GridSpan(west, east, rule.columns), GridSpan(south, north, rule.rows), bars_over(outline), clear_mm)
 
 
-def bars_of(joists: model.Joists | None, west: int, east: int, south: int, north: int) -> tuple[Barred, ...]:
+def bars_over(outline: model.Outline) -> tuple[Barred, ...]:
     """Return the joists over a room in plan, as far as they touch it."""
+    joists, (west, east, south, north) = outline.joists, box_round(outline).whole
     if joists is None:
         return ()
     start, end = (west, east) if joists.runs == "n" else (south, north)

@@ -67,6 +67,26 @@ def corners_of(outline: Outline) -> tuple[Corner, ...]:
     return tuple(found)
 
 
+class BoxRound(NamedTuple):
+    """The box round a room, in mm east and north of its first corner."""
+
+    west: float
+    east: float
+    south: float
+    north: float
+
+    @property
+    def whole(self) -> tuple[int, int, int, int]:
+        """West, east, south and north in whole mm."""
+        return round(self.west), round(self.east), round(self.south), round(self.north)
+
+
+def box_round(outline: Outline) -> BoxRound:
+    """Return the box round a room."""
+    xs, ys = zip(*corners_of(outline), strict=True)
+    return BoxRound(min(xs), max(xs), min(ys), max(ys))
+
+
 def closure_of(walls: Sequence[Wall]) -> Closure:
     """Return what is missing from the end of the last wall to the start of the first.
 

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Sequence
 
 from lumbek.core.model import plan as model
 from lumbek.core.plan.naming import wall_names
-from lumbek.core.plan.outline import corners_of
+from lumbek.core.plan.outline import box_round
 from lumbek.core.plan.placing import MarkPlacing
 from lumbek.core.plan.position import Placed, plate_width_mm
 from lumbek.core.value import Frozen
@@ -64,8 +64,7 @@ def set_out_of(placing: MarkPlacing, room: str, placed: Sequence[Placed]) -> tup
 
 
 def _ceiling(outline: model.Outline, here: Sequence[Placed]) -> tuple[SetOut, ...]:
-    corners = corners_of(outline)
-    west, south = min(each.x for each in corners), min(each.y for each in corners)
+    west, east, south, north = box_round(outline)
     marks = _sorted(
         _mark(each, round(each.at.x - west), round(each.at.y - south))
         for each in here
@@ -73,8 +72,8 @@ def _ceiling(outline: model.Outline, here: Sequence[Placed]) -> tuple[SetOut, ..
     )
     if not marks:
         return ()
-    wide = round(max(each.x for each in corners) - west)
-    deep = round(max(each.y for each in corners) - south)
+    wide = round(east - west)
+    deep = round(north - south)
     return (SetOut(face="ceiling", called="ceiling", width_mm=wide, height_mm=deep, marks=marks),)
 
 

@@ -152,7 +152,7 @@ class Strings:
 
     def _on_edge(self, spot: Corner) -> bool:
         count = len(self._corners)
-        return any(_distance(spot, self._corners[at], self._corners[(at + 1) % count]) <= 1e-3 for at in range(count))
+        return any(distance_mm(spot, self._corners[at], self._corners[(at + 1) % count]) <= 1e-3 for at in range(count))
 
     def _reflex(self) -> list[Corner]:
         """The corners that stick into the room: where its wall turns left, going clockwise."""
@@ -195,7 +195,8 @@ def _part_at(a: Corner, b: Corner, spot: Corner) -> float | None:
     return part if 0 < part < 1 else None
 
 
-def _distance(spot: Corner, a: Corner, b: Corner) -> float:
+def distance_mm(spot: Corner, a: Corner, b: Corner) -> float:
+    """Return how far a spot is from the nearest of a stretch, in mm."""
     length2 = (b.x - a.x) ** 2 + (b.y - a.y) ** 2
     part = 0.0 if length2 == 0 else ((spot.x - a.x) * (b.x - a.x) + (spot.y - a.y) * (b.y - a.y)) / length2
     part = min(max(part, 0.0), 1.0)
