@@ -4,7 +4,7 @@ import math
 import unittest
 from itertools import product
 
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from lumbek.core.model.plan import Outline
@@ -121,6 +121,8 @@ class Grid(unittest.TestCase):
         st.integers(1, 2),
         st.lists(st.tuples(st.integers(0, 80), st.integers(0, 60), st.integers(1, 12), st.integers(1, 60)), max_size=4),
     )
+    # A shift of 5.33 mm is more than 5 mm.
+    @example(86, 50, 3, 1, [(42, 0, 2, 27)])
     def test_it_is_the_least_there_is(self, wide: int, deep: int, columns: int, rows: int, bars: list) -> None:
         barred = [Barred(x, x + w, y, y + h) for x, y, w, h in bars]
         across, up = GridSpan(0, wide, columns), GridSpan(0, deep, rows)

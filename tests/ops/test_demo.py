@@ -72,7 +72,7 @@ class DemoCase(unittest.TestCase):
     def start(self) -> tuple[subprocess.Popen[str], str]:
         """Start the demo and return what it prints until it is up."""
         process = self.run_demo()
-        self.assertTrue(wait_for(self.port, 60))
+        self.assertTrue(wait_for(self.port, 180))
         assert process.stdout is not None
         return process, "".join(process.stdout.readline() for _ in range(4))
 
@@ -113,12 +113,12 @@ class Demo(DemoCase):
         self.assertIn("Entered by hand", names)
         self.assertEqual(names.count("The old signal box"), 1)
         process.send_signal(signal.SIGINT)
-        self.assertEqual(process.wait(timeout=30), 0)
+        self.assertEqual(process.wait(timeout=90), 0)
         self.assertEqual(self.servers(), [])
 
     def test_a_second_demo_says_where_the_first_is_and_leaves_it_alone(self) -> None:
         first, _ = self.start()
-        out, _ = self.run_demo(port="").communicate(timeout=60)
+        out, _ = self.run_demo(port="").communicate(timeout=180)
         self.assertIn(f"runs already at http://127.0.0.1:{self.port}", out)
         with contextlib.closing(self.client()) as client:
             self.assertEqual(client.get("/api/health").json(), {"state": "up"})
@@ -134,11 +134,11 @@ class Demo(DemoCase):
         ):
             process = self.run_demo()
             if after_s is None:
-                self.assertTrue(wait_for(self.port, 60))
+                self.assertTrue(wait_for(self.port, 180))
             else:
                 time.sleep(after_s)
             process.send_signal(told)
-            process.communicate(timeout=60)
+            process.communicate(timeout=180)
             self.assertEqual(self.servers(), [], (told, after_s))
 
     def test_a_database_of_a_start_without_passwords_gets_them_and_its_owner(self) -> None:
@@ -225,7 +225,7 @@ class Demo(DemoCase):
                 (str(taken.getsockname()[1]), "listens on"),
             ):
                 process = self.run_demo(port)
-                _, err = process.communicate(timeout=60)
+                _, err = process.communicate(timeout=180)
                 self.assertEqual(process.returncode, 1)
                 self.assertIn(words, err)
                 self.assertEqual(len(err.strip().splitlines()), 1, err)

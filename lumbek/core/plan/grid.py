@@ -9,7 +9,7 @@ of their parts.
 from collections.abc import Iterator, Sequence
 from fractions import Fraction
 from heapq import heappop, heappush
-from math import sqrt
+from math import ceil, floor, sqrt
 from typing import Literal, NamedTuple
 
 from lumbek.core.value import Frozen
@@ -75,13 +75,18 @@ def axes_of(span: GridSpan, parts: int, most_mm: int = MOST_SHIFT_MM, only_symme
     ideal = span.ideal
     exact = tuple(int(parts * each) for each in ideal)
     found = []
-    for first in range(round(ideal[0]) - most_mm, round(ideal[0]) + most_mm + 1):
+    for first in _within(ideal[0], most_mm):
         for spacing in _symmetric(span, first) if only_symmetric else _spacings(span, first, most_mm):
             places = tuple(first + spacing * at for at in range(span.lamps))
             near = abs(places[-1] - ideal[-1]) <= most_mm
             if span.low <= places[0] and places[-1] <= span.high and near:
                 found.append(_axis(span, parts, exact, places))
     return sorted(axis for axis in found if not (only_symmetric and axis.unsymmetric))
+
+
+def _within(ideal: Fraction, most_mm: int) -> range:
+    """Return the places in whole mm that are no farther than a shift from where a lamp would stand."""
+    return range(ceil(ideal - most_mm), floor(ideal + most_mm) + 1)
 
 
 def _symmetric(span: GridSpan, first: int) -> Sequence[int]:
@@ -95,9 +100,8 @@ def _symmetric(span: GridSpan, first: int) -> Sequence[int]:
 def _spacings(span: GridSpan, first: int, most_mm: int) -> range:
     if span.lamps == 1:
         return range(1)
-    last, gaps = span.ideal[-1], span.lamps - 1
-    low = -(-(round(last) - most_mm - first) // gaps)
-    return range(max(low, 1), (round(last) + most_mm - first) // gaps + 1)
+    last, gaps = _within(span.ideal[-1], most_mm), span.lamps - 1
+    return range(max(ceil((last.start - first) / gaps), 1), (last.stop - 1 - first) // gaps + 1)
 
 
 def _axis(span: GridSpan, parts: int, exact: tuple[int, ...], places: tuple[int, ...]) -> Axis:
@@ -135,7 +139,8 @@ def _can_be(across: GridSpan, up: GridSpan, barred: Sequence[Barred], clear_mm: 
     return all(
         any(
             not any(one - clear_mm < place < two + clear_mm for one, two in shut)
-            for place in range(max(span.low, round(ideal) - most_mm), min(span.high, round(ideal) + most_mm) + 1)
+            for place in _within(ideal, most_mm)
+            if span.low <= place <= span.high
         )
         for span, shut in ((across, bars), (up, rows))
         for ideal in span.ideal
@@ -264,7 +269,7 @@ def _each_to_its_bay(
     for rows in even:
         columns = []
         for ideal in across.ideal:
-            near = sorted(range(round(ideal) - most_mm, round(ideal) + most_mm + 1), key=lambda x: (abs(x - ideal), x))
+            near = sorted(_within(ideal, most_mm), key=lambda x: (abs(x - ideal), x))
             free = next((x for x in near if _is_free((x,), rows.places, barred, clear_mm)), None)
             if free is None:
                 break
