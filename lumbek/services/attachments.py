@@ -15,7 +15,7 @@ from lumbek.services.circuits import need_circuit
 from lumbek.services.clock import now
 from lumbek.services.contents import taken_in
 from lumbek.services.deeds import Deed
-from lumbek.services.documents import boards_of
+from lumbek.services.documents import boards_of, places_of
 from lumbek.services.errors import BadInputError, NotFoundError, UsedIdError
 from lumbek.services.houses import key_of
 from lumbek.services.jobs import need_job
@@ -25,6 +25,7 @@ from lumbek.services.writes import is_new
 from lumbek.store import attachments as store
 from lumbek.store.database import Database
 from lumbek.store.jobs import circuit_versions
+from lumbek.store.jobs import places_of as place_row
 from lumbek.store.models import Attachment, JobRow
 from lumbek.store.records import find_record
 
@@ -33,7 +34,7 @@ MOST_IN_A_JOB = 400
 
 # What findings are known by.
 _FINDING = re.compile(r"[A-Za-z0-9][A-Za-z0-9_-]{0,31}")
-Shows = Literal["job", "board", "circuit", "point", "record", "finding"]
+Shows = Literal["job", "board", "circuit", "point", "record", "finding", "room"]
 
 
 class Shown(NamedTuple):
@@ -111,6 +112,15 @@ def _need_board(db: Session, job: JobRow, board_id: str | None) -> None:
         raise NotFoundError("There is no such board here.")
 
 
+def _need_room(db: Session, job: JobRow, of: str) -> None:
+    """A room, or a wall of it: `kitchen`, or `kitchen/w2`."""
+    room_id, _, wall = of.partition("/")
+    room = next((each for each in places_of(place_row(db, job.id)).rooms if each.id == room_id), None)
+    outline = None if room is None else room.outline
+    if room is None or (wall and (outline is None or outline.wall(wall) is None)):
+        raise NotFoundError("There is no such room or wall here.")
+
+
 def _said_circuit(db: Session, person: Person, shown: Shown) -> UUID | None:
     if shown.shows == "record":
         record = find_record(db, person.firm_id, _id_in(shown.of))
@@ -126,6 +136,9 @@ def _circuit_of(db: Session, person: Person, job: JobRow, shown: Shown) -> UUID 
         # A photo may come before what is said of it: both wait on a device for a signal.
         if not _FINDING.fullmatch(shown.of):
             raise NotFoundError("There is no such finding here.")
+        return None
+    if shown.shows == "room":
+        _need_room(db, job, shown.of)
         return None
     if shown.shows == "board":
         _need_board(db, job, shown.of)

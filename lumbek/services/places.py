@@ -13,13 +13,17 @@ from lumbek.core.model.places import Places, Room, Spot, name_by_id
 from lumbek.core.places.changes import carry_out_on_places
 from lumbek.core.places.commands import PlacesCommand
 from lumbek.core.plan.answer import answer_plan
+from lumbek.core.plan.commands import TickMark
 from lumbek.core.rulebooks import rulebook_of
+from lumbek.exchange.plan_csv import PlanFileError, read_plan, write_plan
+from lumbek.exchange.set_out_svg import Hole, set_out_svg
 from lumbek.exchange.upgrade import CURRENT
 from lumbek.services import audit
 from lumbek.services.clock import now
 from lumbek.services.deeds import Deed
 from lumbek.services.difference import difference
 from lumbek.services.documents import boards_of, design_of, head_of, places_of
+from lumbek.services.errors import BadInputError, NotFoundError
 from lumbek.services.houses import key_of
 from lumbek.services.jobs import need_job
 from lumbek.services.person import Person
@@ -137,6 +141,50 @@ class PlacesService:
         """Carry out commands on a job's plan, all or none. Raises BadInputError for what cannot be."""
         with self._database.transaction() as db:
             return self._plan(db, self._carry_out(db, person, job_id, write_id, version, commands))
+
+    def plan_file(self, person: Person, job_id: UUID) -> str:
+        """Return the plan of a job as CSV."""
+        with self._database.transaction() as db:
+            return write_plan(places_of(_need(db, need_job(db, person, job_id).id)))
+
+    def set_out(self, person: Person, job_id: UUID, room_id: str, face_id: str) -> str:
+        """Return a wall or a ceiling of a room as SVG. Raises NotFoundError where nothing is marked on it."""
+        with self._database.transaction() as db:
+            view = self._plan(db, need_job(db, person, job_id))
+        room = next((each for each in view.answer.rooms if each.room == room_id), None)
+        face = None if room is None else next((each for each in room.set_out if each.face == face_id), None)
+        if room is None or face is None:
+            raise NotFoundError("Nothing is marked there.")
+        outline = next(each.outline for each in view.places.rooms if each.id == room_id)
+        assert outline is not None, "a room that is answered for is measured"
+        spans = {part.id: (part.left_mm, part.right_mm) for part in room.parts}
+        holes = [
+            Hole(*spans[each.id], each.sill_mm, each.head_mm, True) for each in outline.openings if each.wall == face_id
+        ]
+        holes += [
+            Hole(*spans[each.id], each.bottom_mm, each.top_mm, False)
+            for each in outline.things
+            if each.wall == face_id and each.fate != "remove"
+        ]
+        called = "ceiling, from west and south" if face_id == "ceiling" else f"wall {face.called}, from its left end"
+        return set_out_svg(f"{view.places.name_of(room_id)}: {called}", face, holes)
+
+    def plan_taken_in(self, person: Person, job_id: UUID, write_id: UUID, version: int, text: str) -> PlanView:
+        """Take the rooms of a CSV file in, all of it or none. Raises BadInputError with the line that is to blame."""
+        with self._database.transaction() as db:
+            job = need_job(db, person, job_id)
+            try:
+                commands = read_plan(text, places_of(_need(db, job.id, lock=True)))
+            except PlanFileError as error:
+                raise BadInputError(str(error)) from error
+            return self._plan(db, self._carry_out(db, person, job_id, write_id, version, commands))
+
+    def tick(self, person: Person, job_id: UUID, write_id: UUID, tick: TickMark) -> PlanView:
+        """Tick a mark on whatever stands, once: it may have waited on a device while somebody else changed the plan."""
+        with self._database.transaction() as db:
+            job = need_job(db, person, job_id)
+            version = _need(db, job.id, lock=True).version
+            return self._plan(db, self._carry_out(db, person, job_id, write_id, version, (tick,)))
 
     def _carry_out(
         self,

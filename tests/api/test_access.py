@@ -59,6 +59,8 @@ ONLY = {
     ("POST", "/api/jobs/{job_id}/plan/commands"): "ds",
     ("POST", "/api/jobs/{job_id}/plan/undo"): "ds",
     ("POST", "/api/jobs/{job_id}/plan/redo"): "ds",
+    ("POST", "/api/jobs/{job_id}/plan/csv"): "ds",
+    ("POST", "/api/jobs/{job_id}/plan/ticks"): "dts",
     ("GET", "/api/people"): "a",
     ("POST", "/api/people/invitations"): "a",
     ("DELETE", "/api/people/invitations/{invitation_id}"): "a",
@@ -114,6 +116,8 @@ class Access(unittest.TestCase):
                 session_id=new_id(),
                 invitation_id=new_id(),
                 user_id=self.nobody_else,
+                room="kitchen",
+                face="w2",
             )
             for method in methods:
                 # What is sent as a file has its id beside it.
@@ -136,6 +140,8 @@ class Access(unittest.TestCase):
             "/api/jobs/{job_id}/places/commands": {**write, "commands": [{"op": "add-room", "name": "Attic"}]},
             "/api/jobs/{job_id}/places/undo": write,
             "/api/jobs/{job_id}/plan/commands": {**write, "commands": [{"op": "type-room", "typed": "Attic 3 x 3"}]},
+            "/api/jobs/{job_id}/plan/csv": {**write, "text": "room,typed\n,Attic 3 x 3\n"},
+            "/api/jobs/{job_id}/plan/ticks": {"id": new_id(), "tick": {"op": "tick", "mark": "socket-1"}},
             "/api/jobs/{job_id}/plan/undo": write,
             "/api/jobs/{job_id}/plan/redo": write,
             "/api/jobs/{job_id}/places/redo": write,

@@ -1,10 +1,12 @@
 """The plan of a job over the API: typed, answered, undone, kept in the file, and nobody else's."""
 
 from typing import Any
+from xml.etree import ElementTree
 
 from lumbek.exchange.job_file import read_job
 from tests.api.case import Api, new_id
 from tests.support.client import RIVAL, make_client, sign_in
+from tests.support.photos import photo
 
 
 class Plans(Api):
@@ -55,3 +57,50 @@ class Plans(Api):
         stale = self.do_plan({"op": "type-room", "typed": "Loft 3 x 3"}, version=0)
         self.assertEqual(stale.status_code, 409)
         self.assertEqual(sign_in(make_client(self.url), *RIVAL).get(self.path).status_code, 404)
+
+    def test_the_plan_as_a_table_out_and_in(self) -> None:
+        self.do_plan({"op": "type-room", "typed": "Hall 3.60 x 1.80"})
+        view = self.do_plan({"op": "line", "room": "hall", "typed": "2 sockets spread n"}).json()
+        table = self.client.get(f"{self.path}.csv")
+        self.assertEqual(table.headers["content-type"], "text/csv; charset=utf-8")
+        other = self.start()
+        path = f"/api/jobs/{other}/plan"
+        version = self.client.get(path).json()["version"]
+        taken = self.client.post(f"{path}/csv", json={"id": new_id(), "version": version, "text": table.text})
+        self.assertEqual(taken.json()["answer"], view["answer"])
+        again = {"id": new_id(), "version": version, "text": "room,typed\n,Loft 3 x 2\n"}
+        self.assertEqual(self.client.post(f"{path}/csv", json=again).status_code, 409)
+        bad = {
+            "id": new_id(),
+            "version": taken.json()["version"],
+            "text": "room,typed\n,Loft 3 x 2\nCave,bed 1500 n left 0\n",
+        }
+        refused = self.client.post(f"{path}/csv", json=bad)
+        self.assertEqual(refused.status_code, 422)
+        self.assertIn("Line 3: no room is called 'Cave'", refused.text)
+        self.assertEqual(self.client.get(path).json()["version"], taken.json()["version"])
+
+    def test_a_tick_that_waited_lands_on_what_stands_by_then(self) -> None:
+        self.do_plan({"op": "type-room", "typed": "Hall 3.60 x 1.80"})
+        self.do_plan({"op": "line", "room": "hall", "typed": "2 sockets spread n"})
+        tick = {"id": new_id(), "tick": {"op": "tick", "mark": "socket-1", "is_made": True}}
+        self.do_plan({"op": "line", "room": "hall", "typed": "switch n left 0.30"})
+        for _ in range(2):
+            view = self.client.post(f"{self.path}/ticks", json=tick).json()
+            self.assertEqual([mark["is_made"] for mark in view["places"]["marks"]], [True, False, False])
+        no_why = {"id": new_id(), "tick": {"op": "tick", "mark": "socket-1", "moved": {"right_mm": 40}}}
+        self.assertIn("Say why", self.client.post(f"{self.path}/ticks", json=no_why).text)
+
+    def test_a_wall_is_drawn_and_photos_show_rooms_and_walls(self) -> None:
+        self.do_plan({"op": "type-room", "typed": "Hall 3.60 x 1.80"})
+        self.do_plan({"op": "line", "room": "hall", "typed": "window 600 n middle"})
+        self.do_plan({"op": "line", "room": "hall", "typed": "socket n left 0.50"})
+        drawn = self.client.get(f"{self.path}/hall/w2.svg")
+        self.assertEqual(drawn.headers["content-type"], "image/svg+xml")
+        root = ElementTree.fromstring(drawn.text)
+        words = [each.text for each in root.iter("{http://www.w3.org/2000/svg}text")]
+        self.assertEqual(words[1], "1  500, up 450: socket, 35 deep")
+        self.assertEqual(self.client.get(f"{self.path}/hall/w1.svg").status_code, 404)
+        for of, status in (("hall", 201), ("hall/w2", 201), ("hall/w9", 404), ("cave", 404)):
+            where = f"/api/jobs/{self.job}/attachments?id={new_id()}&shows=room&of={of}"
+            self.assertEqual(self.client.post(where, content=photo()).status_code, status, of)

@@ -54,6 +54,43 @@ class Planning(BrowserCase):
         page.button("Moved by that")
         page.sees("Moved 40 mm right: a stud")
 
+    def test_a_wall_is_moved_for_two_rooms_and_the_storey_shows_both(self) -> None:
+        page = self.page
+        self.opened(page, "")
+        one, other = f"Dock {self.size[0]}", f"Shed {self.size[0]}"
+        self.typed(page, "Another room", f"{one} 4.20 x 3.60")
+        page.sees("15.1 m²")
+        self.typed(page, "Another room", f"{other} 2.00 x 3.60")
+        page.sees("7.2 m²")
+        page.click("[data-wall=w]")
+        page.choose("Behind the wall", f"{one}, wall e")
+        page.one("input[name='Thickness of the wall']")
+        page.type("input[name='Moves the wall']", "300")
+        page.click("input[name='Depth of the wall']")
+        page.sees("8.3 m²")
+        room = f"dock-{self.size[0]}"
+        page.until(lambda: "14.0 m²" in page.one(f"[data-room='{room}']").text)
+        page.click("a[data-storey='']")
+        group = f"[data-group]:has([data-drawn='{room}']):has([data-drawn='shed-{self.size[0]}'])"
+        page.one(group)
+        page.click(f"[data-drawn='{room}'] text")
+        page.sees("14.0 m²")
+
+    def test_what_is_ticked_without_signal_is_kept_and_sent(self) -> None:
+        page = self.page
+        self.opened(page, "/cabin/set-out")
+        # On two sizes: each ticks a mark of its own.
+        at = 1 if self.size[0] > 500 else 2
+        box = f"li[data-set-out]:nth-child({at}) input[type=checkbox]"
+        page.one(box)
+        page.browser.set_network_conditions(offline=True, latency=0, throughput=0)
+        page.click(box)
+        page.sees("Kept on this device")
+        page.browser.delete_network_conditions()
+        page.until(lambda: not page.all("[data-set-out][data-waiting=true]"))
+        page.browser.refresh()
+        page.one(f"li[data-set-out]:nth-child({at})[data-made=true]")
+
 
 class OnAPhone(Planning):
     size = (390, 844)

@@ -545,7 +545,7 @@ class Lamps(unittest.TestCase):
             self.assertEqual(found != {}, hits, mm)
 
     def test_where_no_grid_clears_it_says_so(self) -> None:
-        with self.assertRaisesRegex(EditRefusedError, "clears the joists"):
+        with self.assertRaisesRegex(EditRefusedError, "clears what is above"):
             plan({self.ROOM: ["joists n pitch 110 wide 50 first 0", "6 spots grid 3x2 clear"]})
         with self.assertRaisesRegex(EditRefusedError, "wider than a joist"):
             plan({self.ROOM: ["joists n pitch 40 wide 47"]})

@@ -211,7 +211,7 @@ class StandingStill(unittest.TestCase):
 
         async def try_it() -> None:
             cookies = dict(self.client.cookies)
-            async with httpx.AsyncClient(base_url=self.server.address, timeout=60, cookies=cookies) as client:
+            async with httpx.AsyncClient(base_url=self.server.address, timeout=180, cookies=cookies) as client:
                 pdfs = [asyncio.create_task(client.get(f"/api/jobs/{job}/papers/schedule.pdf")) for _ in range(6)]
                 answers = 0
                 while not all(each.done() for each in pdfs):

@@ -8,7 +8,7 @@ from unicodedata import normalize
 
 from pydantic import Field, model_validator
 
-from lumbek.core.model.plan import MOST_MARKS, Floor, Mark, Outline, SharedWall
+from lumbek.core.model.plan import MOST_LAMPS, MOST_MARKS, Floor, LampSaid, Mark, Outline, Seat, SharedWall
 from lumbek.core.model.text import GivenName, Id, Name
 from lumbek.core.value import Frozen
 
@@ -35,6 +35,8 @@ class Room(Frozen):
     storey: Id | None = None
     # Its walls by the tape; None while nobody has measured it.
     outline: Outline | None = None
+    # Where it lies from another room; what shares a wall follows from that.
+    seat: Seat | None = None
 
 
 class Spot(Frozen):
@@ -61,6 +63,8 @@ class Places(Frozen):
     # Walls that two rooms share, and the marks to make.
     between: Annotated[tuple[SharedWall, ...], Field(max_length=2 * MOST_ROOMS)] = ()
     marks: Annotated[tuple[Mark, ...], Field(max_length=MOST_MARKS)] = ()
+    # Lamps to choose from, by their names.
+    lamps: Annotated[tuple[LampSaid, ...], Field(max_length=MOST_LAMPS)] = ()
 
     @model_validator(mode="after")
     def _each_once(self) -> Self:

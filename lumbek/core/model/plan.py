@@ -12,7 +12,7 @@ from pydantic import Field, model_validator
 from lumbek.core.model.text import Id, Name, Note
 from lumbek.core.value import Frozen
 
-MOST_WALLS, MOST_IN_A_ROOM, MOST_MARKS = 40, 80, 1000
+MOST_WALLS, MOST_IN_A_ROOM, MOST_MARKS, MOST_LAMPS = 40, 80, 1000, 200
 
 Mm = Annotated[int, Field(ge=0, le=100_000)]
 Size = Annotated[int, Field(gt=0, le=100_000)]
@@ -140,6 +140,16 @@ class Joists(Frozen):
         return self
 
 
+class AboveCeiling(Frozen):
+    """A pipe, a duct or a beam over a ceiling: which way it runs, and its near edge from the west or the south wall."""
+
+    id: Id
+    kind: Literal["pipe", "duct", "beam"]
+    runs: Literal["n", "e"]
+    at_mm: Mm
+    width_mm: Size
+
+
 class Outline(Frozen):
     """A room by the tape: its walls clockwise, its height, what is in the walls and what stands at them."""
 
@@ -150,13 +160,14 @@ class Outline(Frozen):
     void_mm: Mm | None = None
     is_insulated: bool | None = None
     joists: Joists | None = None
+    above: Annotated[tuple[AboveCeiling, ...], Field(max_length=20)] = ()
     openings: Annotated[tuple[Opening, ...], Field(max_length=MOST_IN_A_ROOM)] = ()
     things: Annotated[tuple[Thing, ...], Field(max_length=MOST_IN_A_ROOM)] = ()
 
     @model_validator(mode="after")
     def _each_once(self) -> Self:
         walls = [wall.id for wall in self.walls]
-        ids = [*walls, *(each.id for each in self.openings), *(each.id for each in self.things)]
+        ids = [*walls, *(each.id for each in (*self.openings, *self.things)), *(each.id for each in self.above)]
         if len(set(ids)) < len(ids):
             raise ValueError("walls: an id is used twice")
         lost = next((each for each in (*self.openings, *self.things) if each.wall not in walls), None)
@@ -175,7 +186,10 @@ class Outline(Frozen):
 
 
 class Floor(Frozen):
-    """What is between a storey and the one above: how high the storey is, what is built up, and how it is reached."""
+    """What is between a storey and the one above: how high the storey is, what is built up, and how it is reached.
+
+    `joists` are those of the whole storey: a room that says its own goes by those.
+    """
 
     height_mm: Size | None = None
     build_up_mm: Mm | None = None
@@ -183,6 +197,7 @@ class Floor(Frozen):
     void_mm: Mm | None = None
     screed_mm: Mm | None = None
     reached_from_above: bool | None = None
+    joists: Joists | None = None
 
 
 class WallFace(Frozen):
@@ -202,6 +217,14 @@ class SharedWall(Frozen):
     other: WallFace
     thickness_mm: Mm
     offset_mm: Annotated[int, Field(ge=-100_000, le=100_000)] = 0
+
+
+class Seat(Frozen):
+    """Where a room lies from another on any storey: from that one's south-west corner to its own, east and north."""
+
+    of: Id
+    east_mm: Annotated[int, Field(ge=-100_000, le=100_000)] = 0
+    north_mm: Annotated[int, Field(ge=-100_000, le=100_000)] = 0
 
 
 # -- places by rule ----------------------------------------------------------------------------------------------
@@ -310,8 +333,9 @@ class InGrid(Frozen):
     columns: Annotated[int, Field(ge=1, le=20)]
     row: Annotated[int, Field(ge=1, le=20)]
     rows: Annotated[int, Field(ge=1, le=20)]
-    # Whether the grid is nudged so that every cut-out clears the joists.
+    # Whether the grid is nudged so that every cut-out clears the joists; and, where that costs symmetry, without it.
     clears: bool = False
+    is_unsymmetric: bool = False
 
 
 class StaysAt(Frozen):
@@ -419,12 +443,24 @@ class Agreed(Frozen):
 
 
 class LampSaid(Frozen):
-    """What a lamp gives and wants: lumens, the angle of its beam, its cut-out, and what stays clear round that."""
+    """What a lamp gives and wants: lumens, the angle of its beam, its cut-out, and what stays clear round that.
+
+    `driver_mm` is how long what lies beside it is, along the joists; `deep_mm` how much of the void it takes.
+    """
+
+    name: Name = ""
 
     lumens: Annotated[int, Field(gt=0, le=50_000)] | None = None
     beam_deg: Annotated[int, Field(ge=5, le=170)] | None = None
     cut_out_mm: Annotated[int, Field(gt=0, le=600)] = 70
     clear_mm: Annotated[int, Field(ge=0, le=500)] = 20
+    driver_mm: Annotated[int, Field(gt=0, le=1000)] | None = None
+    deep_mm: Annotated[int, Field(gt=0, le=1000)] | None = None
+    is_fire_rated: bool | None = None
+    may_be_covered: bool | None = None
+    kelvin: Annotated[int, Field(ge=1000, le=10_000)] | None = None
+    bezel: Name = ""
+    ip: Annotated[str, Field(pattern=r"^(IP[0-6X][0-9X][A-D]?)?$")] = ""
 
 
 class MovedBy(Frozen):

@@ -79,10 +79,15 @@ def _set_room(places: Places, command: ask.SetRoom) -> Places:
 def _drop_room(places: Places, command: ask.DropRoom) -> Places:
     if all(each.id != command.room for each in places.rooms):
         raise EditRefusedError("There is no such room any more.")
-    rooms = tuple(each for each in places.rooms if each.id != command.room)
+    rooms = tuple(_without_seat(each, command.room) for each in places.rooms if each.id != command.room)
     marks = tuple(each for each in places.marks if each.room != command.room)
     between = tuple(each for each in places.between if command.room not in (each.one.room, each.other.room))
     return places.model_copy(update={"rooms": rooms, "marks": marks, "between": between})
+
+
+def _without_seat(room: Room, gone: str) -> Room:
+    """Return a room that no longer says where it lies from one that is gone."""
+    return room.model_copy(update={"seat": None}) if room.seat is not None and room.seat.of == gone else room
 
 
 def _need_storey(places: Places, storey_id: str) -> Storey:

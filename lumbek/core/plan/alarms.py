@@ -4,11 +4,12 @@ How far is measured by a string, round the corner of an L (BS 5839-6, BS EN 5029
 """
 
 from collections.abc import Iterable, Sequence
+from functools import lru_cache
 from math import hypot
 
 from lumbek.core.model import plan as model
 from lumbek.core.plan.guidance import plan_rules
-from lumbek.core.plan.outline import Corner, box_round, corners_of, holds
+from lumbek.core.plan.outline import Corner, box_round, corners_of, is_inside
 from lumbek.core.plan.position import Placed
 from lumbek.core.plan.string import Strings, distance_mm, rectangle_of
 from lumbek.core.value import Frozen
@@ -34,9 +35,12 @@ class AlarmReach(Frozen):
 
 def reach_of(outline: model.Outline, alarms: Sequence[Placed], kind: str) -> AlarmReach | None:
     """Return how far the alarms of a kind reach in a room; None where there are none, or they hear no ceiling."""
-    heads = [Corner(each.at.x, each.at.y) for each in alarms if each.mark.kind == kind and each.at is not None]
-    if not heads or kind == "co-alarm":
-        return None
+    heads = tuple(Corner(each.at.x, each.at.y) for each in alarms if each.mark.kind == kind and each.at is not None)
+    return None if not heads or kind == "co-alarm" else _reach(outline, heads, kind)
+
+
+@lru_cache(maxsize=512)
+def _reach(outline: model.Outline, heads: tuple[Corner, ...], kind: str) -> AlarmReach:
     strings = Strings(outline)
     spots = [*corners_of(outline), *_inside(outline)]
     found = [(min(strings.between_mm(head, spot) for head in heads), spot) for spot in spots]
@@ -49,12 +53,12 @@ def reach_of(outline: model.Outline, alarms: Sequence[Placed], kind: str) -> Ala
 
 
 def _inside(outline: model.Outline) -> Iterable[Corner]:
-    box = box_round(outline)
+    box, corners = box_round(outline), corners_of(outline)
     x = box.west + _STEP_MM / 2
     while x < box.east:
         y = box.south + _STEP_MM / 2
         while y < box.north:
-            if holds(outline, x, y):
+            if is_inside(corners, x, y):
                 yield Corner(x, y)
             y += _STEP_MM
         x += _STEP_MM

@@ -6,12 +6,14 @@ from types import MappingProxyType
 
 from lumbek.core.model.places import Places, Room
 from lumbek.core.model.plan import InGrid, LampSaid, Mark, Outline, Thing
+from lumbek.core.plan.alarm_levels import LevelReached, levels_of
 from lumbek.core.plan.alarms import AlarmReach, reach_of, troubles_of
 from lumbek.core.plan.conflicts import Conflict, conflicts_of
+from lumbek.core.plan.frame import Disagreement, frame_of
 from lumbek.core.plan.guidance import plan_rules
 from lumbek.core.plan.light import LampAbove, light_of
 from lumbek.core.plan.naming import wall_names
-from lumbek.core.plan.nudged import grid_in
+from lumbek.core.plan.nudged import grid_chosen, grid_in
 from lumbek.core.plan.outline import area_m2, closure_of, corners_of
 from lumbek.core.plan.placing import MarkPlacing
 from lumbek.core.plan.position import Placed
@@ -76,6 +78,9 @@ class GridTold(Frozen):
     rows: int
     greatest_mm: int
     gave_way: tuple[str, ...]
+    # The other grid, where symmetry is dear: how far its lamps go, and whether it is the one that was chosen.
+    other_mm: int | None = None
+    is_unsymmetric: bool = False
 
 
 class RoomPlan(Frozen):
@@ -97,10 +102,22 @@ class RoomPlan(Frozen):
     set_out: tuple[SetOut, ...]
 
 
+class RoomSeat(Frozen):
+    """Where the first corner of a room is in the house: in its group, in mm east and north."""
+
+    room: str
+    group: int
+    x: int
+    y: int
+
+
 class PlanAnswer(Frozen):
-    """All rooms that are measured, and the guidance that heights go by."""
+    """All rooms that are measured and where they lie, alarms of the house, and the guidance that heights go by."""
 
     rooms: tuple[RoomPlan, ...]
+    seats: tuple[RoomSeat, ...]
+    apart: tuple[Disagreement, ...]
+    alarm_levels: tuple[LevelReached, ...]
     heights_source: str
     usual_source: str
 
@@ -116,13 +133,22 @@ def answer_plan(places: Places, book: Rulebook, markings: Mapping[tuple[str, str
         _room(placing, room, placed, conflicts, zones, book) for room in places.rooms if room.outline is not None
     )
     rules = plan_rules()
+    frame = frame_of(places.rooms, places.between)
+    seats = (RoomSeat(room=key, group=at.group, x=round(at.x), y=round(at.y)) for key, at in frame.rooms.items())
     return PlanAnswer(
-        rooms=rooms, heights_source=rules.heights[rulebook].source, usual_source=str(rules.usual["source"])
+        rooms=rooms,
+        seats=tuple(seats),
+        apart=frame.disagreements,
+        alarm_levels=levels_of(places, rulebook),
+        heights_source=rules.heights[rulebook].source,
+        usual_source=str(rules.usual["source"]),
     )
 
 
 def _marked(mark: Mark, markings: Mapping[tuple[str, str], str]) -> Mark:
-    """Return a mark that is as tight as the point that sits there, where it does not say so itself."""
+    """Return a mark that is as tight as its lamp or the point that sits there, where it does not say so itself."""
+    if mark.lamp is not None and mark.lamp.ip and not mark.ip:
+        return mark.model_copy(update={"ip": mark.lamp.ip})
     ip = "" if mark.point is None else markings.get((mark.point.circuit, mark.point.point), "")
     return mark.model_copy(update={"ip": ip}) if ip and not mark.ip else mark
 
@@ -200,9 +226,17 @@ def _grids(outline: Outline, here: Sequence[Placed]) -> tuple[GridTold, ...]:
         rule = each.mark.rule
         if not isinstance(rule, InGrid) or not rule.clears or (rule.columns, rule.rows) in found:
             continue
-        for grid in grid_in(outline, rule, each.mark.lamp or LampSaid())[:1]:
+        lamp = each.mark.lamp or LampSaid()
+        grid, grids = grid_chosen(outline, rule, lamp), grid_in(outline, rule, lamp)
+        if grid is not None:
+            other = next((one.greatest_mm for one in grids if one is not grid), None)
             found[rule.columns, rule.rows] = GridTold(
-                columns=rule.columns, rows=rule.rows, greatest_mm=grid.greatest_mm, gave_way=grid.gave_way
+                columns=rule.columns,
+                rows=rule.rows,
+                greatest_mm=grid.greatest_mm,
+                gave_way=grid.gave_way,
+                other_mm=other,
+                is_unsymmetric=rule.is_unsymmetric,
             )
     return tuple(found.values())
 

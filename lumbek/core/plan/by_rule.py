@@ -5,7 +5,7 @@ from fractions import Fraction
 from typing import TYPE_CHECKING, Any
 
 from lumbek.core.model import plan as model
-from lumbek.core.plan.nudged import grid_in
+from lumbek.core.plan.nudged import grid_chosen
 from lumbek.core.plan.outline import box_round, corners_of, inward_of
 from lumbek.core.plan.position import PlacingError, Position
 from lumbek.core.plan.spans import Stretch
@@ -115,10 +115,10 @@ def _in_grid(placing: "MarkPlacing", mark: model.Mark, rule: model.InGrid) -> Po
     """A divided span: half a spacing from the walls, a whole one between rows."""
     outline = placing.outline(mark.room)
     if rule.clears:
-        grids = grid_in(outline, rule, mark.lamp or model.LampSaid())
-        if not grids:
-            raise PlacingError(f"no grid of {rule.columns} by {rule.rows} clears the joists: try another count")
-        column, row = grids[0].columns[rule.column - 1], grids[0].rows[rule.row - 1]
+        grid = grid_chosen(outline, rule, mark.lamp or model.LampSaid())
+        if grid is None:
+            raise PlacingError(f"no grid of {rule.columns} by {rule.rows} clears what is above: try another count")
+        column, row = grid.columns[rule.column - 1], grid.rows[rule.row - 1]
         return Position(mark.room, "", Fraction(0), column, row)
     box = box_round(outline)
     x = box.west + (box.east - box.west) * (2 * rule.column - 1) / (2 * rule.columns)

@@ -7,11 +7,14 @@ from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.model import plan as model
 from lumbek.core.model.places import Places, Room
 from lumbek.core.plan import commands as ask
-from lumbek.core.plan.line import LineError, read_line
+from lumbek.core.plan.frame import runs_against
+from lumbek.core.plan.house_line import read_house_line
+from lumbek.core.plan.line import read_line
 from lumbek.core.plan.naming import wall_names
 from lumbek.core.plan.outline import clockwise, closure_of, crosses_itself
 from lumbek.core.plan.placing import MarkPlacing
 from lumbek.core.plan.tape import TapeError, read_room, read_walls
+from lumbek.core.plan.words import LineError
 from lumbek.core.value import Change
 
 _PART_FIELDS = ("thing", "one", "other", "of", "door", "over")
@@ -92,7 +95,10 @@ def _type_line(places: Places, command: ask.TypeLine) -> Places:
         return f"{kind}-{count}"
 
     try:
-        found = read_line(outline, room.id, command.typed, mark_id)
+        of_house = read_house_line(places, room, command.typed)
+        if of_house is not None:
+            return PLAN_CHANGES[type(of_house)](places, of_house)
+        found = read_line(outline, room.id, command.typed, mark_id, places.lamps)
     except LineError as error:
         raise EditRefusedError(f"{error}.") from error
     for each in found:
@@ -124,6 +130,16 @@ def _tape(places: Places, command: ask.TapeWasWrong) -> Places:
 
 
 def _move_wall(places: Places, command: ask.MoveWall) -> Places:
+    """A wall between two rooms is one thing: its other face moves with it, and the rooms beyond stay where they are."""
+    face = model.WallFace(room=command.room, wall=command.wall)
+    places = _face_moved(places, face, command.by_mm)
+    for shared in places.between:
+        if face in (shared.one, shared.other):
+            places = _face_moved(places, shared.other if face == shared.one else shared.one, -command.by_mm)
+    return places
+
+
+def _face_moved(places: Places, command: model.WallFace, by_mm: int) -> Places:
     """Corners slide along the walls that meet them: square neighbours are longer by as much."""
     room, outline = _need_outline(places, command.room)
     wall = _need_wall(outline, command.wall)
@@ -133,7 +149,7 @@ def _move_wall(places: Places, command: ask.MoveWall) -> Places:
     turns = [(wall.heading - before.heading) % 360, (after.heading - wall.heading) % 360]
     if any(turn not in (90, 270) for turn in turns):
         raise EditRefusedError("Only a wall that meets its neighbours squarely is moved: measure the room anew.")
-    grows = [command.by_mm if turn == 90 else -command.by_mm for turn in turns]
+    grows = [by_mm if turn == 90 else -by_mm for turn in turns]
     longer = {before.id: before.length_mm + grows[0], after.id: after.length_mm + grows[1]}
     moved = _resized(outline, longer)
     # What exists stays where it is: it is measured anew from the end that moves.
@@ -148,7 +164,21 @@ def _move_wall(places: Places, command: ask.MoveWall) -> Places:
         _mark_stays(mark, before.id, after.id, grows) if mark.room == room.id and mark.is_existing else mark
         for mark in places.marks
     )
-    return places.model_copy(update={"marks": tuple(marks)})
+    between = tuple(_shift_kept(shared, command.room, before.id, after.id, grows) for shared in places.between)
+    return places.model_copy(update={"marks": tuple(marks), "between": between})
+
+
+def _shift_kept(shared: model.SharedWall, room: str, before: str, after: str, grows: list[int]) -> model.SharedWall:
+    """Return a shared wall beside the one that moves, its rooms left where they lie.
+
+    Its shift is from the left end of one face to the right end of the other: the end that slid is told of.
+    """
+    shift = shared.offset_mm
+    if shared.one == model.WallFace(room=room, wall=after):
+        shift += grows[1]
+    if shared.other == model.WallFace(room=room, wall=before):
+        shift -= grows[0]
+    return shared.model_copy(update={"offset_mm": shift})
 
 
 def _stays(part: Any, before: str, after: str, grows: list[int]) -> Any:
@@ -224,6 +254,9 @@ def _need_on_wall(outline: model.Outline, part: model.Measured) -> None:
 
 def _drop_part(places: Places, command: ask.DropPart) -> Places:
     room, outline = _need_outline(places, command.room)
+    above = tuple(each for each in outline.above if each.id != command.part)
+    if len(above) < len(outline.above):
+        return _with_outline(places, room.id, outline.model_copy(update={"above": above}))
     part = outline.part(command.part)
     if part is None:
         raise EditRefusedError("That is not there any more.")
@@ -297,12 +330,56 @@ def _set_floor(places: Places, command: ask.SetFloor) -> Places:
     return places.model_copy(update={"storeys": tuple(storeys)})
 
 
+def _put_above(places: Places, command: ask.PutAbove) -> Places:
+    room, outline = _need_outline(places, command.room)
+    return _with_outline(places, room.id, outline.model_copy(update={"above": _put(outline.above, command.above)}))
+
+
+def _put_seat(places: Places, command: ask.PutSeat) -> Places:
+    room, _ = _need_outline(places, command.room)
+    seat = command.seat
+    if seat is not None:
+        other, _ = _need_outline(places, seat.of)
+        if other.id == room.id:
+            raise EditRefusedError("A room lies from another one.")
+    rooms = (each.model_copy(update={"seat": seat}) if each.id == room.id else each for each in places.rooms)
+    return places.model_copy(update={"rooms": tuple(rooms)})
+
+
+def _put_lamps(places: Places, command: ask.PutLamps) -> Places:
+    names = [lamp.name.lower() for lamp in command.lamps]
+    if not all(names) or len(set(names)) < len(names):
+        raise EditRefusedError("Each lamp has a name of its own.")
+    return places.model_copy(update={"lamps": command.lamps})
+
+
+def _take_in(places: Places, command: ask.TakeIn) -> Places:
+    storeys, rooms, marks = places.storeys, places.rooms, places.marks
+    for storey in command.storeys:
+        storeys = _put(storeys, storey)
+    for room in command.rooms:
+        if room.outline is not None:
+            _need_closed(room.outline.walls)
+        rooms = _put(rooms, room)
+    for mark in command.marks:
+        marks = _put(marks, mark)
+    faces = {face for shared in command.between for face in (shared.one, shared.other)}
+    between = (*(each for each in places.between if not {each.one, each.other} & faces), *command.between)
+    names = {lamp.name for lamp in command.lamps}
+    lamps = (*(each for each in places.lamps if each.name not in names), *command.lamps)
+    said = {"storeys": storeys, "rooms": rooms, "marks": marks, "between": between, "lamps": lamps}
+    return places.model_copy(update=said)
+
+
 def _put_between(places: Places, command: ask.PutBetween) -> Places:
     faces = (command.between.one, command.between.other)
-    for face in faces:
-        _need_wall(_need_outline(places, face.room)[1], face.wall)
+    one, other = (_need_wall(_need_outline(places, face.room)[1], face.wall) for face in faces)
     if faces[0].room == faces[1].room:
         raise EditRefusedError("A wall between two rooms is in two rooms.")
+    if not runs_against(one, other):
+        raise EditRefusedError(
+            "The two faces of a wall look opposite ways: the east wall of one, the west wall of the other."
+        )
     others = (each for each in places.between if not {each.one, each.other} & set(faces))
     return places.model_copy(update={"between": (*others, command.between)})
 
@@ -370,4 +447,8 @@ PLAN_CHANGES: dict[type[Change], Callable[[Places, Any], Places]] = {
     ask.AgreeHeight: _agree,
     ask.SetFloor: _set_floor,
     ask.PutBetween: _put_between,
+    ask.PutAbove: _put_above,
+    ask.PutSeat: _put_seat,
+    ask.PutLamps: _put_lamps,
+    ask.TakeIn: _take_in,
 }

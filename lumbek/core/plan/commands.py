@@ -4,15 +4,21 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
+from lumbek.core.model.places import MOST_ROOMS, MOST_STOREYS, Room, Storey
 from lumbek.core.model.plan import (
+    MOST_LAMPS,
+    MOST_MARKS,
+    AboveCeiling,
     Agreed,
     CeilingBuild,
     Floor,
     Joists,
+    LampSaid,
     Mark,
     Mm,
     MovedBy,
     Opening,
+    Seat,
     SharedWall,
     Size,
     Thing,
@@ -94,6 +100,14 @@ class SetCeiling(Change):
     joists: Joists | None = None
 
 
+class PutAbove(Change):
+    """A pipe, a duct or a beam over a ceiling, as it is from now on."""
+
+    op: Literal["above"] = "above"
+    room: Id
+    above: AboveCeiling
+
+
 class PutOpening(Change):
     """An opening as it is from now on."""
 
@@ -165,6 +179,32 @@ class PutBetween(Change):
     between: SharedWall
 
 
+class PutSeat(Change):
+    """Where a room lies from another: over it, or beside it with what is between them unknown; None takes that back."""
+
+    op: Literal["seat"] = "seat"
+    room: Id
+    seat: Seat | None = None
+
+
+class PutLamps(Change):
+    """The lamps to choose from, all of them as they are from now on."""
+
+    op: Literal["lamps"] = "lamps"
+    lamps: Annotated[tuple[LampSaid, ...], Field(max_length=MOST_LAMPS)]
+
+
+class TakeIn(Change):
+    """Storeys, rooms and marks from a file: those of the same ids are replaced, others stay."""
+
+    op: Literal["take-in"] = "take-in"
+    storeys: Annotated[tuple[Storey, ...], Field(max_length=MOST_STOREYS)] = ()
+    rooms: Annotated[tuple[Room, ...], Field(max_length=MOST_ROOMS)] = ()
+    between: Annotated[tuple[SharedWall, ...], Field(max_length=2 * MOST_ROOMS)] = ()
+    marks: Annotated[tuple[Mark, ...], Field(max_length=MOST_MARKS)] = ()
+    lamps: Annotated[tuple[LampSaid, ...], Field(max_length=MOST_LAMPS)] = ()
+
+
 PlanCommand = (
     TypeRoom
     | Measure
@@ -182,4 +222,8 @@ PlanCommand = (
     | AgreeHeight
     | SetFloor
     | PutBetween
+    | PutAbove
+    | PutSeat
+    | PutLamps
+    | TakeIn
 )

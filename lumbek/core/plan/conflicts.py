@@ -10,10 +10,10 @@ from typing import NamedTuple
 
 from lumbek.core.model import plan as model
 from lumbek.core.plan.guidance import plan_rules
-from lumbek.core.plan.nudged import bars_over
 from lumbek.core.plan.outline import along, holds, inward_of
 from lumbek.core.plan.placing import MarkPlacing
 from lumbek.core.plan.position import Placed, plate_width_mm
+from lumbek.core.plan.recessed import recessed_troubles
 from lumbek.core.plan.spans import Stretch, span_of
 from lumbek.core.value import Frozen
 
@@ -71,24 +71,13 @@ def _plate(placed: Placed) -> _Plate:
 
 
 def _on_ceiling(placing: MarkPlacing, placed: Placed) -> Iterator[Conflict]:
-
     assert placed.at is not None
-    if not holds(placing.outline(placed.at.room), placed.at.x, placed.at.y):
+    outline = placing.outline(placed.at.room)
+    if not holds(outline, placed.at.x, placed.at.y):
         yield Conflict(mark=placed.mark.id, why="outside its room")
-    if placed.mark.kind == "downlight" and _hits_joist(placing.outline(placed.at.room), placed):
-        yield Conflict(mark=placed.mark.id, why="its cut-out meets a joist")
-
-
-def _hits_joist(outline: model.Outline, placed: Placed) -> bool:
-    """Whether a cut-out, with what stays clear round it, is over a joist: by squared distance, touching allowed."""
-    assert placed.at is not None, "only asked of what has a position"
-    lamp = placed.mark.lamp or model.LampSaid()
-    x, y = placed.at.x, placed.at.y
-    clear2 = (lamp.cut_out_mm / 2 + lamp.clear_mm) ** 2
-    return any(
-        max(bar.left - x, 0, x - bar.right) ** 2 + max(bar.low - y, 0, y - bar.high) ** 2 < clear2
-        for bar in bars_over(outline)
-    )
+    if placed.mark.kind == "downlight" and not placed.mark.is_existing:
+        for why in recessed_troubles(outline, placed, placing.has_room_above(placed.at.room)):
+            yield Conflict(mark=placed.mark.id, why=why)
 
 
 def _in_room(outline: model.Outline, placed: Placed, plate: _Plate) -> Iterator[Conflict]:

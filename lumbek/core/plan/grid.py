@@ -10,7 +10,9 @@ from collections.abc import Iterator, Sequence
 from fractions import Fraction
 from heapq import heappop, heappush
 from math import ceil, floor, sqrt
-from typing import Literal, NamedTuple
+from typing import Any, Literal, NamedTuple
+
+import numpy as np
 
 from lumbek.core.value import Frozen
 
@@ -70,38 +72,70 @@ class Nudged(Frozen):
     unsymmetric: int = 0
 
 
-def axes_of(span: GridSpan, parts: int, most_mm: int = MOST_SHIFT_MM, only_symmetric: bool = False) -> list[Axis]:
+class Axes:
+    """Every even axis within a shift, the least first; each is made only when it is asked for.
+
+    What counts of an axis is kept in columns: whether it is unsymmetric, its greatest shift and the sum of its shifts,
+    both squared, then its first place and its spacing in whole mm.
+    """
+
+    def __init__(self, span: GridSpan, columns: Any) -> None:
+        self._span, self._columns = span, columns
+
+    def __len__(self) -> int:
+        """Return how many there are."""
+        return len(self._columns)
+
+    def __getitem__(self, at: int) -> Axis:
+        """Return one of them."""
+        unsymmetric, greatest2, sum2, first, spacing = map(int, self._columns[at])
+        return Axis(unsymmetric, greatest2, sum2, tuple(first + spacing * lamp for lamp in range(self._span.lamps)))
+
+    @property
+    def reach(self) -> tuple[int, int]:
+        """From the lowest place of any of them to the highest."""
+        first, spacing = self._columns[:, 3], self._columns[:, 4]
+        return int(first.min()), int((first + spacing * (self._span.lamps - 1)).max())
+
+    def clear_of(self, shut: Sequence[tuple[int, int]]) -> "Axes":
+        """Return those of which no place lies within what is shut, ends open."""
+        places = self._columns[:, 3, None] + self._columns[:, 4, None] * np.arange(self._span.lamps)
+        kept = np.ones(len(self), dtype=bool)
+        for one, two in shut:
+            kept &= ~((one < places) & (places < two)).any(axis=1)
+        return Axes(self._span, self._columns[kept])
+
+
+def axes_of(span: GridSpan, parts: int, most_mm: int = MOST_SHIFT_MM, only_symmetric: bool = False) -> Axes:
     """Return every even axis within a shift, the least first; shifts in so many parts of a millimetre."""
-    ideal = span.ideal
-    exact = tuple(int(parts * each) for each in ideal)
-    found = []
-    for first in _within(ideal[0], most_mm):
-        for spacing in _symmetric(span, first) if only_symmetric else _spacings(span, first, most_mm):
-            places = tuple(first + spacing * at for at in range(span.lamps))
-            near = abs(places[-1] - ideal[-1]) <= most_mm
-            if span.low <= places[0] and places[-1] <= span.high and near:
-                found.append(_axis(span, parts, exact, places))
-    return sorted(axis for axis in found if not (only_symmetric and axis.unsymmetric))
+    ideal, gaps = span.ideal, span.lamps - 1
+    starts, ends = _within(ideal[0], most_mm), _within(ideal[-1], most_mm)
+    first = np.arange(max(starts.start, span.low), starts.stop, dtype=np.int64)
+    if gaps == 0:
+        spacing = np.zeros((len(first), 1), dtype=np.int64)
+    elif only_symmetric:
+        # As much behind the last lamp as before the first, within a millimetre.
+        spacing = (span.low + span.high - 2 * first[:, None] + np.array([-1, 0, 1])) // gaps
+    else:
+        widest = (min(ends.stop - 1, span.high) - starts.start) // gaps
+        spacing = np.tile(np.arange(1, max(widest, 1) + 1, dtype=np.int64), (len(first), 1))
+    firsts, spacings = np.broadcast_to(first[:, None], spacing.shape).ravel(), spacing.ravel()
+    last = firsts + spacings * gaps
+    near = (ends.start <= last) & (last < ends.stop) & (last <= span.high) & ((spacings > 0) | (gaps == 0))
+    firsts, spacings = firsts[near], spacings[near]
+    exact = np.array([int(parts * each) for each in ideal], dtype=np.int64)
+    shifts2 = (parts * (firsts[:, None] + spacings[:, None] * np.arange(span.lamps)) - exact) ** 2
+    aside = np.abs((firsts - span.low) - (span.high - firsts - spacings * gaps))
+    unsymmetric = (aside > SYMMETRIC_MM).astype(np.int64)
+    columns = np.stack([unsymmetric, shifts2.max(axis=1), shifts2.sum(axis=1), firsts, spacings], axis=1)
+    if only_symmetric:
+        columns = np.unique(columns[unsymmetric == 0], axis=0)
+    return Axes(span, columns[np.lexsort(columns.T[::-1])])
 
 
 def _within(ideal: Fraction, most_mm: int) -> range:
     """Return the places in whole mm that are no farther than a shift from where a lamp would stand."""
     return range(ceil(ideal - most_mm), floor(ideal + most_mm) + 1)
-
-
-def _symmetric(span: GridSpan, first: int) -> Sequence[int]:
-    """Return the spacings that leave as much behind the last lamp as before the first, within a millimetre."""
-    if span.lamps == 1:
-        return (0,)
-    gaps, wide = span.lamps - 1, span.low + span.high - 2 * first
-    return [each for each in {(wide + off) // gaps for off in (-1, 0, 1)} if each > 0]
-
-
-def _spacings(span: GridSpan, first: int, most_mm: int) -> range:
-    if span.lamps == 1:
-        return range(1)
-    last, gaps = _within(span.ideal[-1], most_mm), span.lamps - 1
-    return range(max(ceil((last.start - first) / gaps), 1), (last.stop - 1 - first) // gaps + 1)
 
 
 def _axis(span: GridSpan, parts: int, exact: tuple[int, ...], places: tuple[int, ...]) -> Axis:
@@ -172,14 +206,14 @@ class _Search:
                 return best
         return best
 
-    def _mixed(self, most: int) -> Iterator[tuple[list[Axis], list[Axis]]]:
+    def _mixed(self, most: int) -> Iterator[tuple[Axes, Axes]]:
         far = self._within[-1]
         columns, rows = axes_of(self._across, self._parts, most), axes_of(self._up, self._parts, most)
         yield columns, axes_of(self._up, self._parts, far, only_symmetric=True)
         yield axes_of(self._across, self._parts, far, only_symmetric=True), rows
         yield columns, rows
 
-    def _first_free(self, columns: list[Axis], rows: list[Axis]) -> Nudged | None:
+    def _first_free(self, columns: Axes, rows: Axes) -> Nudged | None:
         clear = self._clear_mm
         columns = _clear_of_bars(columns, rows, self._barred, clear)
         rows = _clear_of_bars(rows, columns, [(bar.low, bar.high, bar.left, bar.right) for bar in self._barred], clear)
@@ -211,23 +245,22 @@ def _shift_mm(one: Axis, other: Axis, parts: int) -> int:
     return -int(-(sqrt(one.greatest2 + other.greatest2) / parts) // 1)
 
 
-def _clear_of_bars(
-    axes: list[Axis], others: list[Axis], bars: Sequence[tuple[int, int, int, int]], clear_mm: int
-) -> list[Axis]:
+def _clear_of_bars(axes: Axes, others: Axes, bars: Sequence[tuple[int, int, int, int]], clear_mm: int) -> Axes:
     """Return the axes that clear what spans all that the other axis can reach: a joist from wall to wall.
 
     Of each bar its sides along the axis, then its ends along the other.
     """
-    if not others:
-        return []
-    low, high = min(other.places[0] for other in others), max(other.places[-1] for other in others)
-    shut = [(one - clear_mm, two + clear_mm) for one, two, start, end in bars if start <= low and high <= end]
-    return [axis for axis in axes if not any(one < place < two for one, two in shut for place in axis.places)]
+    if not len(others) or not len(axes):
+        return axes
+    low, high = others.reach
+    return axes.clear_of(
+        [(one - clear_mm, two + clear_mm) for one, two, start, end in bars if start <= low and high <= end]
+    )
 
 
-def _pairs(columns: list[Axis], rows: list[Axis]) -> Iterator[tuple[Axis, Axis]]:
+def _pairs(columns: Axes, rows: Axes) -> Iterator[tuple[Axis, Axis]]:
     """Yield pairs of axes, the least first."""
-    if not columns or not rows:
+    if not len(columns) or not len(rows):
         return
     many_rows, many_columns = len(rows[0].places), len(columns[0].places)
 
@@ -265,8 +298,8 @@ def _each_to_its_bay(
 ) -> Nudged | None:
     """Rows stay straight, their spacing uneven: each column goes to the nearest place where it is free on all rows."""
     parts = _parts(across, up)
-    even = axes_of(up, parts, min(most_mm, _GROWING[-1]))[:_MOST_ROWS]
-    for rows in even:
+    even = axes_of(up, parts, min(most_mm, _GROWING[-1]))
+    for rows in map(even.__getitem__, range(min(len(even), _MOST_ROWS))):
         columns = []
         for ideal in across.ideal:
             near = sorted(_within(ideal, most_mm), key=lambda x: (abs(x - ideal), x))

@@ -27,6 +27,14 @@ class AlarmRules(PackData):
     source: str
 
 
+class AlarmLevel(PackData):
+    """A category of alarms: which rooms, by what their names have in them, have which kind."""
+
+    name: str
+    rooms: Mapping[str, tuple[str, ...]]
+    source: str
+
+
 class PlanRules(PackData):
     """The file `plan.json`."""
 
@@ -36,6 +44,7 @@ class PlanRules(PackData):
     leaf_return_mm: int
     alarms: Mapping[str, AlarmRules]
     co_least_mm: int
+    alarm_levels: Mapping[str, tuple[AlarmLevel, ...]]
     usual: Mapping[str, Mapping[str, int] | str]
 
 

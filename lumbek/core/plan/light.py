@@ -7,11 +7,14 @@ measurement; the least depends on the cells it is asked for, which the answer st
 """
 
 from collections.abc import Sequence
-from math import ceil, cos, hypot, log, pi, radians
-from typing import NamedTuple
+from functools import lru_cache
+from math import ceil, cos, log, pi, radians
+from typing import Any, NamedTuple
+
+import numpy as np
 
 from lumbek.core.model.plan import Outline
-from lumbek.core.plan.outline import Corner, area_m2, box_round, holds
+from lumbek.core.plan.outline import Corner, area_m2, box_round, corners_of, is_inside
 from lumbek.core.plan.string import Strings
 from lumbek.core.value import Frozen
 
@@ -56,49 +59,67 @@ def intensity_cd(lumens: float, beam_deg: float) -> float:
     return lumens * (exponent_of(beam_deg) + 1) / (2 * pi)
 
 
-def direct_lx(lamp: LampAbove, x: float, y: float, plane_mm: float) -> float:
-    """Return what one lamp gives at a spot of a level plane, in lx; nothing above itself."""
+def direct_lx(lamp: LampAbove, x: Any, y: Any, plane_mm: float) -> Any:
+    """Return what one lamp gives at a spot of a level plane, in lx; nothing above itself.
+
+    x and y are two figures, or two arrays of one shape, and so is the answer.
+    """
     height_m = (lamp.height_mm - plane_mm) / 1000
     if height_m <= 0:
-        return 0.0
+        return 0.0 * x
     m = exponent_of(lamp.beam_deg)
-    away_m = hypot(hypot(x - lamp.x, y - lamp.y) / 1000, height_m)
-    ratio: float = intensity_cd(lamp.lumens, lamp.beam_deg) * (height_m / away_m) ** (m + 1) / away_m**2
-    return ratio
+    away_m = np.hypot(np.hypot(x - lamp.x, y - lamp.y) / 1000, height_m)
+    return intensity_cd(lamp.lumens, lamp.beam_deg) * (height_m / away_m) ** (m + 1) / away_m**2
 
 
 def light_of(outline: Outline, lamps: Sequence[LampAbove], plane_mm: float) -> LightMap | None:
     """Return the light over a plane of a room, at the middles of cells of at most 250 mm; None without a lamp."""
-    if not lamps:
-        return None
+    return _light_of(outline, tuple(lamps), plane_mm) if lamps else None
+
+
+@lru_cache(maxsize=512)
+def _light_of(outline: Outline, lamps: tuple[LampAbove, ...], plane_mm: float) -> LightMap:
     across, up, wide, deep = _cells(outline)
-    strings = Strings(outline)
-    inside = [[holds(outline, x, y) for x in across] for y in up]
-    direct = [
-        [_lit(strings, lamps, x, y, plane_mm) if there else None for x, there in zip(across, row, strict=True)]
-        for y, row in zip(up, inside, strict=True)
-    ]
-    floor = sum(
-        _lit(strings, lamps, x, y, 0.0)
-        for y, row in zip(up, inside, strict=True)
-        for x, there in zip(across, row, strict=True)
-        if there
-    )
+    x, y = np.meshgrid(np.array(across), np.array(up))
+    corners = corners_of(outline)
+    inside = np.array([[is_inside(corners, x, y) for x in across] for y in up])
+    seen = [_seen(outline, lamp, x, y, inside) for lamp in lamps]
+    direct = _direct(lamps, seen, x, y, plane_mm)
+    floor = float(_direct(lamps, seen, x, y, 0.0)[inside].sum())
     reflected = _reflected_lx(outline, floor * wide * deep / 1e6, sum(lamp.lumens for lamp in lamps))
-    rows = tuple(tuple(None if lx is None else lx + reflected for lx in row) for row in direct)
-    lit = [
-        (lx, x, y) for row, y in zip(rows, up, strict=True) for lx, x in zip(row, across, strict=True) if lx is not None
-    ]
-    least, x, y = min(lit)
+    lit = direct + reflected
+    # The least; of several alike that farthest west, then south.
+    least, least_x, least_y = min(zip(lit[inside].tolist(), x[inside].tolist(), y[inside].tolist(), strict=True))
+    rows = zip(lit.tolist(), inside.tolist(), strict=True)
     return LightMap(
         cell_mm=(wide, deep),
-        rows=rows,
-        average_lx=sum(lx for lx, _, _ in lit) / len(lit),
+        rows=tuple(tuple(lx if there else None for lx, there in zip(*row, strict=True)) for row in rows),
+        average_lx=float(lit[inside].mean()),
         least_lx=least,
         reflected_lx=reflected,
-        least_x=round(x),
-        least_y=round(y),
+        least_x=round(least_x),
+        least_y=round(least_y),
     )
+
+
+def _direct(lamps: Sequence[LampAbove], seen: Sequence[Any], x: Any, y: Any, plane_mm: float) -> Any:
+    """Return what all lamps give each cell, in lx: rows from the south, columns from the west."""
+    found = np.zeros(x.shape)
+    for lamp, where in zip(lamps, seen, strict=True):
+        found += where * direct_lx(lamp, x, y, plane_mm)
+    return found
+
+
+def _seen(outline: Outline, lamp: LampAbove, x: Any, y: Any, inside: Any) -> Any:
+    """Return which cells a lamp sees: not what the walls of an L hide."""
+    strings, there = Strings(outline), Corner(lamp.x, lamp.y)
+    if strings.is_convex:
+        return inside
+    hidden = [
+        not is_in or strings.sees(there, Corner(a, b))
+        for a, b, is_in in zip(x.ravel().tolist(), y.ravel().tolist(), inside.ravel().tolist(), strict=True)
+    ]
+    return np.array(hidden).reshape(x.shape)
 
 
 def _cells(outline: Outline) -> tuple[list[float], list[float], float, float]:
@@ -107,16 +128,6 @@ def _cells(outline: Outline) -> tuple[list[float], list[float], float, float]:
     wide, deep = (right - left) / columns, (high - low) / rows
     across = [left + wide * (at + 0.5) for at in range(columns)]
     return across, [low + deep * (at + 0.5) for at in range(rows)], wide, deep
-
-
-def _lit(strings: Strings, lamps: Sequence[LampAbove], x: float, y: float, plane_mm: float) -> float:
-    """What lamps give that the walls of an L do not hide."""
-    spot = Corner(x, y)
-    return sum(
-        direct_lx(lamp, x, y, plane_mm)
-        for lamp in lamps
-        if strings.is_convex or strings.sees(Corner(lamp.x, lamp.y), spot)
-    )
 
 
 def _reflected_lx(outline: Outline, floor_lm: float, lumens: float) -> float:

@@ -9,14 +9,14 @@ socket over units 2                     light ceiling w 1.20 s 0.90
 """
 
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from typing import get_args
 
 from pydantic import ValidationError
 
 from lumbek.core.model import plan as model
 from lumbek.core.plan.naming import free_part_id, part_called, wall_called, wall_names
-from lumbek.core.plan.tape import TapeError, read_mm
+from lumbek.core.plan.words import LineError, Words
 
 _OPENINGS = ("door", "window", "gap")
 # How deep and high something is where nobody says, and from which height, in mm.
@@ -60,59 +60,26 @@ _WALL = re.compile(r"[newsx]\d?")
 _DEPTHS_MM = {"socket": 35, "switch": 25}
 
 
-class LineError(ValueError):
-    """A line is not understood; the message says from where on, or what is missing."""
-
-
-class _Words:
-    """The words of a line, one after the other."""
-
-    def __init__(self, said: str) -> None:
-        self._words = [word for word in re.split(r"\s+", said.strip().lower()) if word not in ("of", "the", "on", "mm")]
-
-    def peek(self) -> str:
-        return self._words[0] if self._words else ""
-
-    def take(self) -> str:
-        if not self._words:
-            raise LineError("It ends too soon")
-        return self._words.pop(0)
-
-    def took(self, *words: str) -> bool:
-        if tuple(self._words[: len(words)]) != words:
-            return False
-        del self._words[: len(words)]
-        return True
-
-    def mm(self, what: str) -> int:
-        if not self._words:
-            raise LineError(f"{what}: how much?")
-        try:
-            return 0 if self._words[0] == "0" and self.take() else read_mm(self.take())
-        except TapeError as error:
-            raise LineError(f"{what}: {error}") from error
-
-    def has_figure(self) -> bool:
-        return bool(re.match(r"\d", self.peek()))
-
-    def rest(self) -> str:
-        return " ".join(self._words)
-
-
 # Fields of a model, as they are said.
 _Said = dict[str, object]
 Found = model.Opening | model.Thing | model.Mark | model.Joists
 
 
-def read_line(outline: model.Outline, room: str, said: str, mark_ids: Callable[[str], str]) -> list[Found]:
+def read_line(
+    outline: model.Outline,
+    room: str,
+    said: str,
+    mark_ids: Callable[[str], str],
+    lamps: Sequence[model.LampSaid] = (),
+) -> list[Found]:
     """Return what a line says is in a room. Raises LineError.
 
-    `mark_ids` gives a free id for a mark of a kind.
+    `mark_ids` gives a free id for a mark of a kind; `lamps` are those that may be named.
     """
     counted = _counts(said)
     if counted is not None:
         return [*_placed(outline, room, counted, mark_ids)]
-    words = _Words(said)
+    words = Words(said)
     count = int(words.take()) if re.fullmatch(r"\d{1,2}", words.peek()) else 1
     what = words.take()
     try:
@@ -123,7 +90,7 @@ def read_line(outline: model.Outline, room: str, said: str, mark_ids: Callable[[
         elif what in _THINGS:
             found = [_thing(outline, what, words)]
         else:
-            found = [*_marks(outline, room, _kind(what), count, words, mark_ids)]
+            found = [*_marks(outline, room, _kind(what), count, words, mark_ids, lamps)]
     except ValidationError as error:
         raise LineError(f"{what}: {error.errors()[0]['msg'].removeprefix('Value error, ')}") from error
     if words.peek():
@@ -139,7 +106,7 @@ def _kind(word: str) -> model.MarkKind:
     raise LineError(f"{word!r} is not known here. Known are {known} and the like")
 
 
-def _wall(outline: model.Outline, words: _Words) -> model.Wall:
+def _wall(outline: model.Outline, words: Words) -> model.Wall:
     name = words.take()
     wall = wall_called(outline, name)
     if wall is None:
@@ -147,7 +114,7 @@ def _wall(outline: model.Outline, words: _Words) -> model.Wall:
     return wall
 
 
-def _measured(outline: model.Outline, width_mm: int, words: _Words) -> dict[str, object]:
+def _measured(outline: model.Outline, width_mm: int, words: Words) -> dict[str, object]:
     wall = _wall(outline, words)
     if words.took("middle"):
         # By the tape: as far from the left as that leaves, to the millimetre below.
@@ -158,7 +125,7 @@ def _measured(outline: model.Outline, width_mm: int, words: _Words) -> dict[str,
     return {"wall": wall.id, "side": side, "offset_mm": words.mm(side), "width_mm": width_mm}
 
 
-def _opening(outline: model.Outline, kind: str, words: _Words) -> model.Opening:
+def _opening(outline: model.Outline, kind: str, words: Words) -> model.Opening:
     said: dict[str, object] = {"id": free_part_id(outline, kind), "kind": kind}
     said |= _measured(outline, words.mm(f"{kind}, width"), words)
     if kind == "window":
@@ -176,18 +143,18 @@ def _opening(outline: model.Outline, kind: str, words: _Words) -> model.Opening:
     return model.Opening.model_validate(said)
 
 
-def _joists(words: _Words) -> model.Joists:
+def _joists(words: Words) -> model.Joists:
     said: dict[str, object] = {"runs": words.take()}
     while words.peek() in ("pitch", "wide", "first"):
         word = words.take()
-        said[{"pitch": "pitch_mm", "wide": "width_mm", "first": "first_mm"}[word]] = words.mm(word)
+        said[{"pitch": "pitch_mm", "wide": "width_mm", "first": "first_mm"}[word]] = words.small_mm(word)
     return model.Joists.model_validate(said)
 
 
 _THING_MM = {"deep": "depth_mm", "high": "height_mm", "from": "bottom_mm", "out": "out_mm", "head": "head_mm"}
 
 
-def _thing(outline: model.Outline, kind: str, words: _Words) -> model.Thing:
+def _thing(outline: model.Outline, kind: str, words: Words) -> model.Thing:
     deep, high, bottom = _THINGS[kind]
     said: dict[str, object] = {"id": free_part_id(outline, kind), "kind": kind}
     said |= {"depth_mm": deep, "height_mm": high, "bottom_mm": bottom}
@@ -202,7 +169,7 @@ def _thing(outline: model.Outline, kind: str, words: _Words) -> model.Thing:
     return model.Thing.model_validate(said)
 
 
-def _more_of_thing(words: _Words, said: dict[str, object]) -> None:
+def _more_of_thing(words: Words, said: dict[str, object]) -> None:
     flags: dict[tuple[str, ...], tuple[str, object]] = {
         ("no", "tray"): ("tray", False),
         ("tray",): ("tray", True),
@@ -224,7 +191,13 @@ def _more_of_thing(words: _Words, said: dict[str, object]) -> None:
 
 
 def _marks(
-    outline: model.Outline, room: str, kind: model.MarkKind, count: int, words: _Words, mark_ids: Callable[[str], str]
+    outline: model.Outline,
+    room: str,
+    kind: model.MarkKind,
+    count: int,
+    words: Words,
+    mark_ids: Callable[[str], str],
+    lamps: Sequence[model.LampSaid],
 ) -> Iterator[model.Mark]:
     rules = _rules(outline, count, words)
     box: _Said = {"gangs": _GANGS.get(kind, 1), "depth_mm": _DEPTHS_MM.get(kind, 35)}
@@ -233,7 +206,7 @@ def _marks(
         more["height"] = {"height": "above", "thing": rules[0][1], "mm": 150}
     while words.peek() and _more_of_mark(words, more, box):
         pass
-    lamp = _lamp(words)
+    lamp = _lamp(words, lamps)
     if lamp:
         more["lamp"] = lamp
     if words.took("clear"):
@@ -242,7 +215,7 @@ def _marks(
         yield model.Mark.model_validate({"id": mark_ids(kind), "room": room, "kind": kind, "rule": rule, **more})
 
 
-def _more_of_mark(words: _Words, more: _Said, box: _Said) -> bool:
+def _more_of_mark(words: Words, more: _Said, box: _Said) -> bool:
     """Take what else is said of a mark; whether anything was."""
     if words.took("at"):
         more["height"] = {"height": "at", "mm": words.mm("at")}
@@ -251,7 +224,7 @@ def _more_of_mark(words: _Words, more: _Said, box: _Said) -> bool:
     elif words.took("single"):
         box["gangs"] = 1
     elif words.took("deep"):
-        box["depth_mm"] = words.mm("deep")
+        box["depth_mm"] = words.small_mm("deep")
     elif words.took("existing"):
         more["is_existing"] = True
     elif re.fullmatch(r"ip[0-6x][0-9x][a-d]?", words.peek()):
@@ -261,21 +234,41 @@ def _more_of_mark(words: _Words, more: _Said, box: _Said) -> bool:
     return True
 
 
-def _lamp(words: _Words) -> dict[str, object]:
-    """Return what is said of a lamp: `400lm 36deg cut 70`."""
+_LAMP_UNITS = {"lm": "lumens", "deg": "beam_deg", "°": "beam_deg", "k": "kelvin"}
+_LAMP_MM = {"cut": "cut_out_mm", "driver": "driver_mm", "recess": "deep_mm"}
+_LAMP_FLAGS: dict[tuple[str, ...], tuple[str, bool]] = {
+    ("fire", "rated"): ("is_fire_rated", True),
+    ("may", "be", "covered"): ("may_be_covered", True),
+}
+
+
+def _lamp(words: Words, lamps: Sequence[model.LampSaid]) -> dict[str, object]:
+    """Return what is said of a lamp: `400lm 36deg cut 70`, or `lamp` and the name of one that is known."""
     said: dict[str, object] = {}
+    if words.took("lamp"):
+        name = words.take()
+        known = next((each for each in lamps if each.name.lower().replace(" ", "-") == name), None)
+        if known is None:
+            names = ", ".join(each.name.replace(" ", "-") for each in lamps) or "none yet"
+            raise LineError(f"Lamp {name!r} is not known; known are {names}")
+        said = known.model_dump(exclude_defaults=True)
     while words.peek():
-        if found := re.fullmatch(r"(\d{1,5})(lm|deg|°)", words.peek()):
+        flag = next((each for each in _LAMP_FLAGS if words.took(*each)), None)
+        if flag is not None:
+            said[_LAMP_FLAGS[flag][0]] = _LAMP_FLAGS[flag][1]
+            continue
+        if found := re.fullmatch(r"(\d{1,5})(lm|deg|°|k)", words.peek()):
             words.take()
-            said["lumens" if found[2] == "lm" else "beam_deg"] = int(found[1])
-        elif words.took("cut"):
-            said["cut_out_mm"] = words.mm("cut")
+            said[_LAMP_UNITS[found[2]]] = int(found[1])
+        elif words.peek() in _LAMP_MM:
+            word = words.take()
+            said[_LAMP_MM[word]] = words.small_mm(word)
         else:
             break
     return said
 
 
-def _rules(outline: model.Outline, count: int, words: _Words) -> list[tuple[dict[str, object], str | None]]:
+def _rules(outline: model.Outline, count: int, words: Words) -> list[tuple[dict[str, object], str | None]]:
     """Return the rules of so many marks, each with what they are over, if anything."""
     if words.took("both", "sides") or words.took("both"):
         thing, cabinet = _part(outline, words), words.mm("cabinet") if words.took("cabinet") else 450
@@ -295,7 +288,7 @@ def _rules(outline: model.Outline, count: int, words: _Words) -> list[tuple[dict
     return [_rule(outline, words)]
 
 
-def _rule(outline: model.Outline, words: _Words) -> tuple[_Said, str | None]:
+def _rule(outline: model.Outline, words: Words) -> tuple[_Said, str | None]:
     """Return the rule of one mark, and what it is over, if anything."""
     if words.took("over"):
         part = _part(outline, words)
@@ -316,32 +309,32 @@ def _rule(outline: model.Outline, words: _Words) -> tuple[_Said, str | None]:
     return {"rule": "from-corner", "wall": wall.id, "side": side, "mm": words.mm(side)}, None
 
 
-def _between(outline: model.Outline, words: _Words) -> _Said:
+def _between(outline: model.Outline, words: Words) -> _Said:
     return {"rule": "between", "one": _part(outline, words), "other": _part(outline, words)}
 
 
-def _middle(outline: model.Outline, words: _Words) -> _Said:
+def _middle(outline: model.Outline, words: Words) -> _Said:
     return {"rule": "middle", "of": _over(outline, words)}
 
 
-def _straight(outline: model.Outline, words: _Words) -> _Said:
+def _straight(outline: model.Outline, words: Words) -> _Said:
     """Above or below another mark; of an opening or a thing, on its middle."""
     name = words.take()
     part = part_called(outline, name)
     return {"rule": "straight", "mark": name, **_aside(words)} if part is None else {"rule": "middle", "of": part.id}
 
 
-def _behind(_: model.Outline, words: _Words) -> _Said:
+def _behind(_: model.Outline, words: Words) -> _Said:
     return {"rule": "behind", "mark": words.take(), **_aside(words)}
 
 
-def _ceiling(outline: model.Outline, words: _Words) -> _Said:
+def _ceiling(outline: model.Outline, words: Words) -> _Said:
     one, first = _wall(outline, words).id, words.mm("ceiling")
     other, second = _wall(outline, words).id, words.mm("ceiling")
     return {"rule": "ceiling", "wall": one, "mm": first, "other": other, "other_mm": second}
 
 
-def _beside(outline: model.Outline, words: _Words) -> _Said:
+def _beside(outline: model.Outline, words: Words) -> _Said:
     part = _part(outline, words)
     if isinstance(outline.part(part), model.Opening):
         return {"rule": "beside-door", "door": part, **({"mm": words.mm("beside")} if words.has_figure() else {})}
@@ -349,7 +342,7 @@ def _beside(outline: model.Outline, words: _Words) -> _Said:
     return {"rule": "beside", "thing": part, "side": side}
 
 
-_BY_WORD: dict[str, Callable[[model.Outline, _Words], _Said]] = {
+_BY_WORD: dict[str, Callable[[model.Outline, Words], _Said]] = {
     "beside": _beside,
     "between": _between,
     "middle": _middle,
@@ -360,14 +353,14 @@ _BY_WORD: dict[str, Callable[[model.Outline, _Words], _Said]] = {
 }
 
 
-def _aside(words: _Words) -> dict[str, object]:
+def _aside(words: Words) -> dict[str, object]:
     if words.peek() not in ("left", "right"):
         return {}
     side = words.take()
     return {"side": side, "mm": words.mm(side)}
 
 
-def _part(outline: model.Outline, words: _Words) -> str:
+def _part(outline: model.Outline, words: Words) -> str:
     name = words.take()
     part = part_called(outline, name)
     if part is None:
@@ -376,7 +369,7 @@ def _part(outline: model.Outline, words: _Words) -> str:
     return part.id
 
 
-def _over(outline: model.Outline, words: _Words) -> str:
+def _over(outline: model.Outline, words: Words) -> str:
     wall = wall_called(outline, words.peek())
     if wall is not None:
         words.take()

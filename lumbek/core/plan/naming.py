@@ -34,7 +34,8 @@ def part_called(outline: Outline, name: str) -> Opening | Thing | None:
 
 def free_part_id(outline: Outline, kind: str) -> str:
     """Return an id for one more of a kind: `door`, then `door2`."""
-    taken = {wall.id for wall in outline.walls} | {part.id for part in (*outline.openings, *outline.things)}
+    parts = (*outline.openings, *outline.things)
+    taken = {each.id for each in outline.walls} | {part.id for part in parts} | {each.id for each in outline.above}
     count, found = 1, kind
     while found in taken:
         count += 1

@@ -167,9 +167,13 @@ def along(outline: Outline, wall_id: str, mm: float) -> Corner:
 
 
 def holds(outline: Outline, x: float, y: float) -> bool:
-    """Whether a spot lies inside a room (even and odd crossings of a ray to the east)."""
+    """Whether a spot lies inside a room."""
+    return is_inside(corners_of(outline), x, y)
+
+
+def is_inside(corners: Sequence[Corner], x: float, y: float) -> bool:
+    """Whether a spot lies inside these corners (even and odd crossings of a ray to the east)."""
     inside = False
-    corners = corners_of(outline)
     for at, one in enumerate(corners):
         other = corners[(at + 1) % len(corners)]
         if (one.y > y) != (other.y > y) and x < one.x + (other.x - one.x) * (y - one.y) / (other.y - one.y):

@@ -9,6 +9,7 @@ from fractions import Fraction
 from lumbek.core.model import plan as model
 from lumbek.core.model.places import Places
 from lumbek.core.plan.by_rule import RULES
+from lumbek.core.plan.frame import rooms_below_others
 from lumbek.core.plan.guidance import height_by_use
 from lumbek.core.plan.outline import along
 from lumbek.core.plan.position import Placed, PlacingError, Position
@@ -24,6 +25,7 @@ class MarkPlacing:
         self._marks = {mark.id: mark for mark in places.marks}
         self._found: dict[str, Position] = {}
         self._open: list[str] = []
+        self._below_others = rooms_below_others(places)
 
     def all(self) -> tuple[Placed, ...]:
         """Return every mark with its position and height, or why it has none."""
@@ -46,6 +48,10 @@ class MarkPlacing:
         if found is None:
             raise PlacingError("its room has no measures yet")
         return found
+
+    def has_room_above(self, room: str) -> bool:
+        """Whether another room is known to be above a room: seated over it, or on a storey above that is lived in."""
+        return room in self._below_others
 
     def position_of(self, mark: model.Mark) -> Position:
         """Return where a mark comes. Raises PlacingError."""

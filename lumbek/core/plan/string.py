@@ -10,7 +10,7 @@ from itertools import pairwise
 from math import hypot, inf
 
 from lumbek.core.model import plan as model
-from lumbek.core.plan.outline import Corner, along, corners_of, holds, inward_of
+from lumbek.core.plan.outline import Corner, along, corners_of, inward_of, is_inside
 from lumbek.core.plan.spans import span_of
 
 # What is nearer than this to a line counts as on it.
@@ -93,7 +93,7 @@ class Strings:
     """Strings in one room, round its corners and what stands in the way."""
 
     def __init__(self, outline: model.Outline, in_the_way: Sequence[Rectangle] = ()) -> None:
-        self._outline, self._in_the_way = outline, tuple(in_the_way)
+        self._in_the_way = tuple(in_the_way)
         self._corners = corners_of(outline)
         self._bends = (*self._reflex(), *self._free_corners())
 
@@ -102,6 +102,10 @@ class Strings:
         """Whether every spot sees every other."""
         return not self._bends and not self._in_the_way
 
+    def holds(self, spot: Corner) -> bool:
+        """Whether a spot lies in the room or on its walls."""
+        return is_inside(self._corners, spot.x, spot.y) or self._on_edge(spot)
+
     def from_rectangle_mm(self, rectangle: Rectangle, spot: Corner) -> float:
         """Return the shortest string from a rectangle to a spot, in mm; infinite where none gets there."""
         starts = (rectangle.nearest(spot), *rectangle.corners, *(rectangle.nearest(bend) for bend in self._bends))
@@ -109,6 +113,8 @@ class Strings:
 
     def between_mm(self, one: Corner, other: Corner) -> float:
         """Return the shortest string between two spots, in mm; infinite where none gets there."""
+        if self.is_convex and self.holds(one) and self.holds(other):
+            return hypot(other.x - one.x, other.y - one.y)
         return self._shortest((one,), other)
 
     def _shortest(self, starts: Sequence[Corner], end: Corner) -> float:
@@ -148,7 +154,7 @@ class Strings:
 
     def _is_inside(self, a: Corner, b: Corner, part: float) -> bool:
         x, y = a.x + (b.x - a.x) * part, a.y + (b.y - a.y) * part
-        return holds(self._outline, x, y) or self._on_edge(Corner(x, y))
+        return self.holds(Corner(x, y))
 
     def _on_edge(self, spot: Corner) -> bool:
         count = len(self._corners)
@@ -169,7 +175,7 @@ class Strings:
             corner
             for each in self._in_the_way
             for corner in each.corners
-            if holds(self._outline, corner.x, corner.y) and not self._on_edge(corner)
+            if is_inside(self._corners, corner.x, corner.y) and not self._on_edge(corner)
         ]
 
 

@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from "react";
-import type { FoundMade, InspectionSaid, Me, ReadingTaken, Shown } from "../api/client";
+import type { FoundMade, InspectionSaid, Me, ReadingTaken, Shown, Tick } from "../api/client";
 import { dropBlob, keepBlob } from "./blobs";
 import { newId } from "./once";
 
@@ -32,8 +32,14 @@ export interface SaidRecord {
   saidAt: string;
 }
 
+/** A mark of the plan that was made on the wall, or could not be: it is ticked on whatever stands by then. */
+export interface TickRecord {
+  kind: "tick";
+  tick: Tick;
+}
+
 /** Anything that is only ever added: taken on the spot, and sent when there is a signal. */
-export type FieldRecord = ReadingRecord | FoundRecord | PhotoRecord | SaidRecord;
+export type FieldRecord = ReadingRecord | FoundRecord | PhotoRecord | SaidRecord | TickRecord;
 
 /** A record that has not reached the server: kept on this device until it has, under its own id. */
 export type Waiting<Record extends FieldRecord = FieldRecord> = Record & {

@@ -9,6 +9,7 @@ import {
   type InspectionView,
   type InstallationView,
   type Me,
+  type PlanView,
 } from "../api/client";
 import { blobOf } from "./blobs";
 import { keys } from "./keys";
@@ -24,6 +25,7 @@ import {
   type PhotoRecord,
   type ReadingRecord,
   type SaidRecord,
+  type TickRecord,
   type Waiting,
 } from "./outbox";
 
@@ -34,6 +36,7 @@ async function send(each: Waiting, queries: QueryClient): Promise<void> {
   if (each.kind === "reading") await sendReading(each, queries);
   else if (each.kind === "found") await sendFound(each, queries);
   else if (each.kind === "said") await sendSaid(each, queries);
+  else if (each.kind === "tick") await sendTick(each, queries);
   else await sendPhoto(each, queries);
 }
 
@@ -63,6 +66,12 @@ async function sendSaid(each: Waiting<SaidRecord>, queries: QueryClient): Promis
   const body = { id: each.id, made: { said: each.said, said_at: each.saidAt } };
   const kept = await ask(api.POST("/api/jobs/{job_id}/inspection", { params, body }));
   queries.setQueryData<InspectionView>(keys.inspection(each.about), kept);
+}
+
+async function sendTick(each: Waiting<TickRecord>, queries: QueryClient): Promise<void> {
+  const params = { path: { job_id: each.about } };
+  const plan = await ask(api.POST("/api/jobs/{job_id}/plan/ticks", { params, body: { id: each.id, tick: each.tick } }));
+  queries.setQueryData<PlanView>(keys.plan(each.about), plan);
 }
 
 async function sendPhoto(each: Waiting<PhotoRecord>, queries: QueryClient): Promise<void> {

@@ -1,6 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, ask, type PlacesCommand, type PlanView } from "../api/client";
+import { api, ask, type PlacesCommand, type PlanView, type Tick } from "../api/client";
 import { keys } from "./keys";
+import { useMe } from "./me";
+import { putIn, useWaiting, type TickRecord, type Waiting } from "./outbox";
 import { useWriting } from "./useWriting";
 
 export type PlanWork = ReturnType<typeof usePlan>;
@@ -21,5 +23,21 @@ export function usePlan(jobId: string) {
     // A room that was typed is a room of the house, wherever rooms are named.
     stale: () => [keys.job(jobId), keys.places(jobId), keys.boards(jobId)],
   });
-  return { query, ...writing };
+  const me = useMe();
+  const ticking = useWaiting().filter(
+    (each): each is Waiting<TickRecord> => each.kind === "tick" && each.about === jobId,
+  );
+  return {
+    query,
+    ...writing,
+    /** What waits on this device to be ticked, for want of a signal. */
+    ticking,
+    /** Tick a mark: kept on this device at once, and sent when there is a signal. */
+    tick: (tick: Tick) => putIn({ kind: "tick", about: jobId, by: me.id, tick }),
+    /** Take the rooms of a file in; all of it or none. */
+    takeIn: (text: string) =>
+      writing.write(({ version }, id) =>
+        ask(api.POST("/api/jobs/{job_id}/plan/csv", { params, body: { id, version, text } })),
+      ),
+  };
 }

@@ -1,6 +1,6 @@
 import { useState } from "react";
-import { Link, useNavigate, useParams } from "react-router-dom";
-import type { PlanView } from "../../api/client";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router-dom";
+import type { Mark, PlacesCommand, PlanView } from "../../api/client";
 import { useJob } from "../../data/useJob";
 import { usePlan, type PlanWork } from "../../data/usePlan";
 import { ConflictNote } from "../../parts/ConflictNote";
@@ -9,11 +9,14 @@ import { RefusalNote } from "../../parts/RefusalNote";
 import { UndoBar } from "../../parts/UndoBar";
 import { useUndoKeys } from "../../parts/useUndoKeys";
 import { tape } from "./geometry";
+import { HouseDrawing } from "./HouseDrawing";
 import { titleOf, wantWords } from "./marks";
 import { MarkPanel } from "./MarkPanel";
 import { RoomDrawing } from "./RoomDrawing";
+import { RoomPanel } from "./RoomPanel";
 import { SetOutView } from "./SetOutView";
 import { TypedLine } from "./TypedLine";
+import { WallPanel } from "./WallPanel";
 
 const LINES = [
   "door 838 s left 100 hinge left",
@@ -29,6 +32,13 @@ const LINES = [
   "6 spots grid 3x2 400lm 36deg cut 70 clear",
   "joists n pitch 400 wide 47 first 120",
   "6 spots, fan, 3 sockets",
+  "wall n stud depth 60 plaster 12",
+  "wall e is 4.25",
+  "wall e moves 0.30 out",
+  "wall e against Kitchen w thick 100",
+  "ceiling 2.40 lath void 200 insulated",
+  "pipe e 1.20 wide 22",
+  "lies over Kitchen e 0 n 0",
 ];
 
 /** The rooms by the tape: typed, drawn to scale, marked by rule, and set out on site. */
@@ -36,12 +46,14 @@ export function PlanPage() {
   const job = useJob();
   const work = usePlan(job.id);
   useUndoKeys(work);
+  const [search] = useSearchParams();
+  const storey = search.get("storey");
   return (
     <Opened query={work.query}>
       {(view) => (
         <main className="grid w-full gap-4 p-3 md:grid-cols-[15rem_minmax(0,1fr)] md:p-4">
           <Rooms view={view} work={work} />
-          <Room view={view} work={work} />
+          {storey === null ? <Room view={view} work={work} /> : <HouseDrawing view={view} storeyId={storey || null} />}
         </main>
       )}
     </Opened>
@@ -78,7 +90,15 @@ function Rooms({ view, work }: Here) {
           if (mine.length === 0) return null;
           return (
             <section key={storey.id ?? ""} className="max-md:contents">
-              <h2 className="quiet pt-2 text-sm font-semibold max-md:hidden">{storey.name}</h2>
+              <h2 className="pt-2 text-sm font-semibold max-md:self-center max-md:pt-0">
+                <Link
+                  className="link max-md:whitespace-nowrap"
+                  to={`/jobs/${view.job_id}/plan?storey=${storey.id ?? ""}`}
+                  data-storey={storey.id ?? ""}
+                >
+                  {storey.name}
+                </Link>
+              </h2>
               {mine.map((room) => {
                 const answer = view.answer.rooms.find((each) => each.room === room.id);
                 const wrong = answer?.conflicts.length ?? 0;
@@ -106,7 +126,39 @@ function Rooms({ view, work }: Here) {
           );
         })}
       </nav>
+      <Files view={view} work={work} />
     </aside>
+  );
+}
+
+/** The plan as a table out, and tables of rooms or lamps in. */
+function Files({ view, work }: Here) {
+  return (
+    <p className="flex flex-wrap items-center gap-2 pt-3 max-md:hidden">
+      <a className="btn btn-sm" href={`/api/jobs/${view.job_id}/plan.csv`} download>
+        CSV
+      </a>
+      <label className="btn btn-sm focus-within:outline-2">
+        Rooms or lamps in
+        <input
+          className="sr-only"
+          type="file"
+          name="plan"
+          aria-label="Take in a CSV of rooms or lamps"
+          accept=".csv,text/csv,text/plain"
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            event.target.value = "";
+            void file?.text().then(work.takeIn);
+          }}
+        />
+      </label>
+      {view.places.lamps.length > 0 && (
+        <span className="quiet text-sm" data-lamps={view.places.lamps.length}>
+          Lamps: {view.places.lamps.map((lamp) => lamp.name.replace(/ /g, "-")).join(", ")}
+        </span>
+      )}
+    </p>
   );
 }
 
@@ -186,6 +238,7 @@ function Room({ view, work }: Here) {
               picked={picked}
               showLight={showLight}
               onPick={setPicked}
+              onPickWall={setPicked}
             />
             <TypedLine
               name="What is in it"
@@ -221,8 +274,17 @@ function Room({ view, work }: Here) {
                 {grid.columns} × {grid.rows} lamps clear the joists: none moved more than{" "}
                 <b className="tabular-nums">{grid.greatest_mm} mm</b>
                 {grid.gave_way.length > 0 && `; ${grid.gave_way.join(" and ")} gave way`}.
+                {grid.other_mm != null && (
+                  <button
+                    className="btn btn-sm ml-2"
+                    onClick={() => void work.command(...regridded(marks, grid, !grid.is_unsymmetric))}
+                  >
+                    {grid.is_unsymmetric ? "Symmetric instead" : "Not symmetric instead"}: at most {grid.other_mm} mm
+                  </button>
+                )}
               </p>
             ))}
+            <RoomPanel view={view} roomId={room.id} outline={room.outline} work={work} />
             {wants.length > 0 && (
               <p className="pt-1">
                 A room like this usually has {wants.map(([kind, count]) => wantWords(kind, count)).join(", ")}.
@@ -230,6 +292,18 @@ function Room({ view, work }: Here) {
             )}
           </div>
           <div className="min-w-0">
+            {picked && (
+              <WallPanel
+                key={picked}
+                view={view}
+                roomId={room.id}
+                outline={room.outline}
+                room={answer}
+                wallId={picked}
+                work={work}
+                onClose={() => setPicked(undefined)}
+              />
+            )}
             {mark && (
               <MarkPanel
                 key={mark.id}
@@ -284,5 +358,18 @@ function Room({ view, work }: Here) {
         </div>
       )}
     </section>
+  );
+}
+
+/** The marks of a grid, with symmetry given up or asked for again. */
+function regridded(
+  marks: readonly Mark[],
+  grid: { columns: number; rows: number },
+  isUnsymmetric: boolean,
+): PlacesCommand[] {
+  return marks.flatMap((mark) =>
+    mark.rule.rule === "grid" && mark.rule.columns === grid.columns && mark.rule.rows === grid.rows
+      ? [{ op: "mark", mark: { ...mark, rule: { ...mark.rule, is_unsymmetric: isUnsymmetric } } }]
+      : [],
   );
 }

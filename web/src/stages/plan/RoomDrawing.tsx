@@ -9,11 +9,12 @@ interface Props {
   picked: string | undefined;
   showLight: boolean;
   onPick: (mark: string) => void;
+  onPickWall: (wall: string) => void;
 }
 
 /** A room from above, north up and to scale: its walls with their names and lengths, what stands there, the marks. */
-export function RoomDrawing({ outline, room, marks, picked, showLight, onPick }: Props) {
-  const frame = frameOf(room.corners);
+export function RoomDrawing({ outline, room, marks, picked, showLight, onPick, onPickWall }: Props) {
+  const frame = frameOf(room.corners, leavesOut(outline, room));
   const { unit } = frame;
   const wrong = new Set(room.conflicts.map((each) => each.mark));
   return (
@@ -36,6 +37,7 @@ export function RoomDrawing({ outline, room, marks, picked, showLight, onPick }:
       ))}
       {showLight && room.light && <LightDrawn room={room} light={room.light} />}
       {outline.joists && <JoistsDrawn outline={outline} joists={outline.joists} room={room} unit={unit} />}
+      <AboveDrawn outline={outline} room={room} unit={unit} />
       {outline.openings.map((opening) => (
         <OpeningDrawn key={opening.id} opening={opening} outline={outline} room={room} unit={unit} />
       ))}
@@ -68,12 +70,18 @@ export function RoomDrawing({ outline, room, marks, picked, showLight, onPick }:
         return (
           <text
             key={wall.id}
+            role="button"
+            tabIndex={0}
+            aria-label={`Wall ${room.walls[wall.id] ?? ""}`}
+            data-wall={room.walls[wall.id]}
+            onClick={() => onPickWall(wall.id)}
+            onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && onPickWall(wall.id)}
             x={at.x}
             y={-at.y}
             textAnchor="middle"
             dominantBaseline="middle"
             transform={isUpright ? `rotate(-90 ${String(at.x)} ${String(-at.y)})` : undefined}
-            className="fill-base-content"
+            className={`cursor-pointer fill-base-content ${picked === wall.id ? "underline" : ""}`}
           >
             <tspan fontWeight="700">{room.walls[wall.id]}</tspan> {tape(wall.length_mm)}
           </text>
@@ -122,6 +130,39 @@ export function RoomDrawing({ outline, room, marks, picked, showLight, onPick }:
         );
       })}
     </svg>
+  );
+}
+
+/** The ends of leaves that open out of the room. */
+function leavesOut(outline: Outline, room: RoomPlan): Spot[] {
+  return outline.openings.flatMap((opening) => {
+    const drawn = room.parts.find((each) => each.id === opening.id);
+    if (!drawn || opening.kind !== "door" || !opening.hinge || opening.opens !== "out") return [];
+    const hinge = opening.hinge === "right" ? drawn.right_mm : drawn.left_mm;
+    return [onWall(outline, room, opening.wall, hinge, -opening.width_mm)];
+  });
+}
+
+/** Pipes, ducts and beams over the ceiling, named. */
+function AboveDrawn({ outline, room, unit }: { outline: Outline; room: RoomPlan; unit: number }) {
+  const left = Math.min(...room.corners.map((each) => each.x));
+  const low = Math.min(...room.corners.map((each) => each.y));
+  const wide = Math.max(...room.corners.map((each) => each.x)) - left;
+  const deep = Math.max(...room.corners.map((each) => each.y)) - low;
+  return (
+    <g className="fill-info/40 stroke-base-content/60" strokeWidth={unit / 20}>
+      {outline.above.map((each) =>
+        each.runs === "n" ? (
+          <rect key={each.id} x={left + each.at_mm} y={-(low + deep)} width={each.width_mm} height={deep}>
+            <title>{each.id}</title>
+          </rect>
+        ) : (
+          <rect key={each.id} x={left} y={-(low + each.at_mm + each.width_mm)} width={wide} height={each.width_mm}>
+            <title>{each.id}</title>
+          </rect>
+        ),
+      )}
+    </g>
   );
 }
 

@@ -25,10 +25,13 @@ export function SetOutView({ jobId, outline, room, work }: Props) {
       </p>
       {room.set_out.map((face) => (
         <section key={face.face} data-face={face.called}>
-          <h2 className="text-lg font-bold">
+          <h2 className="flex flex-wrap items-center gap-3 text-lg font-bold">
             {face.face === "ceiling"
               ? "Ceiling, from the west and the south"
               : `Wall ${face.called}, from its left end`}
+            <a className="btn btn-sm" href={`/api/jobs/${jobId}/plan/${room.room}/${face.face}.svg`} download>
+              SVG
+            </a>
           </h2>
           <div className="grid gap-x-6 lg:grid-cols-2">
             <Elevation face={face} outline={outline} room={room} />
@@ -159,16 +162,24 @@ function Line({ number, mark, work }: { number: number; mark: SetOut["marks"][nu
   const [right, setRight] = useState("0");
   const [up, setUp] = useState("0");
   const [why, setWhy] = useState("");
+  // What waits for a signal counts as done here; the last that was said of it.
+  const waits = work.ticking.findLast((each) => each.tick.mark === mark.mark);
+  const isMade = waits?.tick.is_made ?? mark.is_made;
   const figure = (text: string) => (/^-?\d{1,5}$/.test(text.trim()) ? Number(text) : 0);
   return (
-    <li className="border-b border-base-300 py-1" data-set-out={mark.mark} data-made={mark.is_made}>
+    <li
+      className="border-b border-base-300 py-1"
+      data-set-out={mark.mark}
+      data-made={isMade}
+      data-waiting={waits !== undefined}
+    >
       <div className="flex min-h-11 items-center gap-3">
         <input
           type="checkbox"
           className="checkbox"
           aria-label={`${mark.name || mark.mark} is marked`}
-          checked={mark.is_made}
-          onChange={(event) => void work.command({ op: "tick", mark: mark.mark, is_made: event.target.checked })}
+          checked={isMade}
+          onChange={(event) => work.tick({ op: "tick", mark: mark.mark, is_made: event.target.checked, why: "" })}
         />
         <span className="w-5 text-right tabular-nums">{number}</span>
         <span className="grow">
@@ -186,21 +197,16 @@ function Line({ number, mark, work }: { number: number; mark: SetOut["marks"][nu
           Could not
         </button>
       </div>
+      {waits && <p className="text-sm">{waits.trouble ?? "Kept on this device: it is sent when there is a signal."}</p>}
       {mark.moved && <p className="font-semibold text-warning">Moved {mark.moved}</p>}
       {open && (
         <form
           className="flex flex-wrap items-end gap-2 pb-2"
           onSubmit={(event) => {
             event.preventDefault();
-            void work
-              .command({
-                op: "tick",
-                mark: mark.mark,
-                is_made: true,
-                moved: { right_mm: figure(right), up_mm: figure(up) },
-                why,
-              })
-              .then((kept) => kept && setOpen(false));
+            const moved = { right_mm: figure(right), up_mm: figure(up) };
+            work.tick({ op: "tick", mark: mark.mark, is_made: true, moved, why });
+            setOpen(false);
           }}
         >
           <Labelled label="Right, mm">

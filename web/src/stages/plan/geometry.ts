@@ -6,7 +6,10 @@ export interface Spot {
 }
 
 /** What a drawing of a room shows, in mm: north up, so y is turned over; room for what is written outside the walls. */
-export function frameOf(corners: readonly Spot[]): { x: number; y: number; wide: number; deep: number; unit: number } {
+export function frameOf(
+  corners: readonly Spot[],
+  more: readonly Spot[] = [],
+): { x: number; y: number; wide: number; deep: number; unit: number } {
   const left = Math.min(...corners.map((each) => each.x));
   const right = Math.max(...corners.map((each) => each.x));
   const low = Math.min(...corners.map((each) => each.y));
@@ -14,13 +17,13 @@ export function frameOf(corners: readonly Spot[]): { x: number; y: number; wide:
   // Letters are as large in a small room as in a large one.
   const unit = Math.max(right - left, (high - low) * 1.4) / 40;
   const margin = unit * 4;
-  return {
-    x: left - margin,
-    y: -high - margin,
-    wide: right - left + 2 * margin,
-    deep: high - low + 2 * margin,
-    unit,
-  };
+  // What reaches out of the room, a door that opens outwards, is no reason to draw all of it smaller than it needs.
+  const edge = unit / 2;
+  const west = Math.min(left - margin, ...more.map((each) => each.x - edge));
+  const east = Math.max(right + margin, ...more.map((each) => each.x + edge));
+  const south = Math.min(low - margin, ...more.map((each) => each.y - edge));
+  const north = Math.max(high + margin, ...more.map((each) => each.y + edge));
+  return { x: west, y: -north, wide: east - west, deep: north - south, unit };
 }
 
 /** The unit steps of a wall: along it from left to right, and from it into the room. */
