@@ -8,7 +8,7 @@ from unicodedata import normalize
 
 from pydantic import Field, model_validator
 
-from lumbek.core.model.plan import MOST_LAMPS, MOST_MARKS, Floor, LampSaid, Mark, Outline, Seat, SharedWall
+from lumbek.core.model.plan import MOST_LAMPS, MOST_MARKS, Floor, LampSaid, Mark, Outline, RoomLies, SharedWall
 from lumbek.core.model.text import GivenName, Id, Name
 from lumbek.core.value import Frozen
 
@@ -36,7 +36,7 @@ class Room(Frozen):
     # Its walls by the tape; None while nobody has measured it.
     outline: Outline | None = None
     # Where it lies from another room; what shares a wall follows from that.
-    seat: Seat | None = None
+    seat: RoomLies | None = None
 
 
 class Spot(Frozen):

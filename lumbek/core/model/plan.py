@@ -219,7 +219,7 @@ class SharedWall(Frozen):
     offset_mm: Annotated[int, Field(ge=-100_000, le=100_000)] = 0
 
 
-class Seat(Frozen):
+class RoomLies(Frozen):
     """Where a room lies from another on any storey: from that one's south-west corner to its own, east and north."""
 
     of: Id

@@ -18,7 +18,7 @@ from lumbek.core.model.plan import (
     Mm,
     MovedBy,
     Opening,
-    Seat,
+    RoomLies,
     SharedWall,
     Size,
     Thing,
@@ -184,7 +184,7 @@ class PutSeat(Change):
 
     op: Literal["seat"] = "seat"
     room: Id
-    seat: Seat | None = None
+    seat: RoomLies | None = None
 
 
 class PutLamps(Change):

@@ -21,7 +21,7 @@ class Disagreement(Frozen):
     by_mm: int
 
 
-class Seated(NamedTuple):
+class InFrame(NamedTuple):
     """Where the first corner of a room is in its group."""
 
     group: int
@@ -32,7 +32,7 @@ class Seated(NamedTuple):
 class HouseFrame(NamedTuple):
     """Where each room lies, and what disagrees."""
 
-    rooms: Mapping[str, Seated]
+    rooms: Mapping[str, InFrame]
     disagreements: tuple[Disagreement, ...]
 
 
@@ -47,19 +47,19 @@ class _Tie(NamedTuple):
 def frame_of(rooms: Sequence[Room], between: Sequence[model.SharedWall]) -> HouseFrame:
     """Return where the measured rooms lie; in the order they were listed, by the fewest ties."""
     ties = _ties(rooms, between)
-    found: dict[str, Seated] = {}
+    found: dict[str, InFrame] = {}
     apart: dict[str, int] = {}
     group = 0
     for start in ties:
         if start in found:
             continue
-        found[start] = Seated(group, 0.0, 0.0)
+        found[start] = InFrame(group, 0.0, 0.0)
         waiting = [start]
         while waiting:
             here = waiting.pop(0)
             _, x, y = found[here]
             for tie in ties[here]:
-                there = Seated(group, x + tie.x, y + tie.y)
+                there = InFrame(group, x + tie.x, y + tie.y)
                 if tie.to not in found:
                     found[tie.to] = there
                     waiting.append(tie.to)

@@ -15,7 +15,7 @@ from lumbek.core.model import plan as model
 from lumbek.core.model.places import Places, Room, folded
 from lumbek.core.plan import commands as ask
 from lumbek.core.plan.naming import free_part_id, wall_called, wall_names
-from lumbek.core.plan.words import LineError, Words
+from lumbek.core.plan.words import LineError, LineWords
 
 _BUILDS = get_args(model.WallBuild)
 _CEILINGS = {"lath": "lath-and-plaster", **{each: each for each in get_args(model.CeilingBuild)}}
@@ -27,7 +27,7 @@ def read_house_line(places: Places, room: Room, said: str) -> ask.PlanCommand | 
 
     Raises LineError.
     """
-    words, outline = Words(said), room.outline
+    words, outline = LineWords(said), room.outline
     first = words.peek()
     reads = _READS.get(first)
     if reads is None or outline is None:
@@ -42,7 +42,7 @@ def read_house_line(places: Places, room: Room, said: str) -> ask.PlanCommand | 
     return command
 
 
-def _wall(places: Places, room: Room, outline: model.Outline, words: Words) -> ask.PlanCommand:
+def _wall(places: Places, room: Room, outline: model.Outline, words: LineWords) -> ask.PlanCommand:
     wall = _wall_named(outline, words)
     if words.took("is"):
         mm = words.mm("is")
@@ -57,7 +57,7 @@ def _wall(places: Places, room: Room, outline: model.Outline, words: Words) -> a
     return _built(room, wall, words)
 
 
-def _built(room: Room, wall: model.Wall, words: Words) -> ask.SetWall:
+def _built(room: Room, wall: model.Wall, words: LineWords) -> ask.SetWall:
     said: dict[str, object] = {}
     while words.peek():
         word = words.take()
@@ -74,7 +74,7 @@ def _built(room: Room, wall: model.Wall, words: Words) -> ask.SetWall:
     return ask.SetWall.model_validate({"room": room.id, "wall": wall.id, **said})
 
 
-def _against(places: Places, room: Room, wall: model.Wall, words: Words) -> ask.PutBetween:
+def _against(places: Places, room: Room, wall: model.Wall, words: LineWords) -> ask.PutBetween:
     other = _room_named(places, words)
     assert other.outline is not None, "only measured rooms are found"
     face = _wall_named(other.outline, words)
@@ -93,7 +93,7 @@ def _against(places: Places, room: Room, wall: model.Wall, words: Words) -> ask.
     return ask.PutBetween(between=shared)
 
 
-def _ceiling(_: Places, room: Room, _outline: model.Outline, words: Words) -> ask.SetCeiling:
+def _ceiling(_: Places, room: Room, _outline: model.Outline, words: LineWords) -> ask.SetCeiling:
     said: dict[str, object] = {}
     while words.peek():
         if words.has_figure():
@@ -111,7 +111,7 @@ def _ceiling(_: Places, room: Room, _outline: model.Outline, words: Words) -> as
     return ask.SetCeiling.model_validate({"room": room.id, **said})
 
 
-def _lies(places: Places, room: Room, _: model.Outline, words: Words) -> ask.PutSeat:
+def _lies(places: Places, room: Room, _: model.Outline, words: LineWords) -> ask.PutSeat:
     if not words.took("over") and not words.took("under") and not words.took("from"):
         raise LineError("It lies over, under or from which room?")
     other = _room_named(places, words)
@@ -119,7 +119,7 @@ def _lies(places: Places, room: Room, _: model.Outline, words: Words) -> ask.Put
     while words.peek() in _WAYS:
         name, sign = _WAYS[words.take()]
         said[name] = sign * words.mm("how far")
-    return ask.PutSeat(room=room.id, seat=model.Seat(of=other.id, **said))
+    return ask.PutSeat(room=room.id, seat=model.RoomLies(of=other.id, **said))
 
 
 # How wide each is where nobody says, in mm.
@@ -127,7 +127,7 @@ _ABOVE = {"pipe": 22, "duct": 125, "beam": 100}
 
 
 def _above(kind: str) -> "_Reads":
-    def read(_: Places, room: Room, outline: model.Outline, words: Words) -> ask.PutAbove:
+    def read(_: Places, room: Room, outline: model.Outline, words: LineWords) -> ask.PutAbove:
         said = {"id": free_part_id(outline, kind), "kind": kind, "runs": words.take(), "at_mm": words.mm(kind)}
         said["width_mm"] = words.small_mm("wide") if words.took("wide") else _ABOVE[kind]
         return ask.PutAbove(room=room.id, above=model.AboveCeiling.model_validate(said))
@@ -135,7 +135,7 @@ def _above(kind: str) -> "_Reads":
     return read
 
 
-def _wall_named(outline: model.Outline, words: Words) -> model.Wall:
+def _wall_named(outline: model.Outline, words: LineWords) -> model.Wall:
     name = words.take()
     wall = wall_called(outline, name)
     if wall is None:
@@ -143,17 +143,17 @@ def _wall_named(outline: model.Outline, words: Words) -> model.Wall:
     return wall
 
 
-def _room_named(places: Places, words: Words) -> Room:
+def _room_named(places: Places, words: LineWords) -> Room:
     """Take the name of a measured room, of one word or several."""
     measured = [room for room in places.rooms if room.outline is not None]
     for room in sorted(measured, key=lambda each: -len(each.name)):
-        name = [word for word in folded(room.name).split() if word not in Words.LEFT_OUT]
+        name = [word for word in folded(room.name).split() if word not in LineWords.LEFT_OUT]
         if words.took(*name):
             return room
     raise LineError(f"{words.rest()!r}: no room of that name has measures")
 
 
-_Reads = Callable[[Places, Room, model.Outline, Words], ask.PlanCommand]
+_Reads = Callable[[Places, Room, model.Outline, LineWords], ask.PlanCommand]
 _READS: dict[str, _Reads] = {
     "wall": _wall,
     "ceiling": _ceiling,

@@ -16,7 +16,7 @@ from pydantic import ValidationError
 
 from lumbek.core.model import plan as model
 from lumbek.core.plan.naming import free_part_id, part_called, wall_called, wall_names
-from lumbek.core.plan.words import LineError, Words
+from lumbek.core.plan.words import LineError, LineWords
 
 _OPENINGS = ("door", "window", "gap")
 # How deep and high something is where nobody says, and from which height, in mm.
@@ -79,7 +79,7 @@ def read_line(
     counted = _counts(said)
     if counted is not None:
         return [*_placed(outline, room, counted, mark_ids)]
-    words = Words(said)
+    words = LineWords(said)
     count = int(words.take()) if re.fullmatch(r"\d{1,2}", words.peek()) else 1
     what = words.take()
     try:
@@ -106,7 +106,7 @@ def _kind(word: str) -> model.MarkKind:
     raise LineError(f"{word!r} is not known here. Known are {known} and the like")
 
 
-def _wall(outline: model.Outline, words: Words) -> model.Wall:
+def _wall(outline: model.Outline, words: LineWords) -> model.Wall:
     name = words.take()
     wall = wall_called(outline, name)
     if wall is None:
@@ -114,7 +114,7 @@ def _wall(outline: model.Outline, words: Words) -> model.Wall:
     return wall
 
 
-def _measured(outline: model.Outline, width_mm: int, words: Words) -> dict[str, object]:
+def _measured(outline: model.Outline, width_mm: int, words: LineWords) -> dict[str, object]:
     wall = _wall(outline, words)
     if words.took("middle"):
         # By the tape: as far from the left as that leaves, to the millimetre below.
@@ -125,7 +125,7 @@ def _measured(outline: model.Outline, width_mm: int, words: Words) -> dict[str, 
     return {"wall": wall.id, "side": side, "offset_mm": words.mm(side), "width_mm": width_mm}
 
 
-def _opening(outline: model.Outline, kind: str, words: Words) -> model.Opening:
+def _opening(outline: model.Outline, kind: str, words: LineWords) -> model.Opening:
     said: dict[str, object] = {"id": free_part_id(outline, kind), "kind": kind}
     said |= _measured(outline, words.mm(f"{kind}, width"), words)
     if kind == "window":
@@ -143,7 +143,7 @@ def _opening(outline: model.Outline, kind: str, words: Words) -> model.Opening:
     return model.Opening.model_validate(said)
 
 
-def _joists(words: Words) -> model.Joists:
+def _joists(words: LineWords) -> model.Joists:
     said: dict[str, object] = {"runs": words.take()}
     while words.peek() in ("pitch", "wide", "first"):
         word = words.take()
@@ -154,7 +154,7 @@ def _joists(words: Words) -> model.Joists:
 _THING_MM = {"deep": "depth_mm", "high": "height_mm", "from": "bottom_mm", "out": "out_mm", "head": "head_mm"}
 
 
-def _thing(outline: model.Outline, kind: str, words: Words) -> model.Thing:
+def _thing(outline: model.Outline, kind: str, words: LineWords) -> model.Thing:
     deep, high, bottom = _THINGS[kind]
     said: dict[str, object] = {"id": free_part_id(outline, kind), "kind": kind}
     said |= {"depth_mm": deep, "height_mm": high, "bottom_mm": bottom}
@@ -169,7 +169,7 @@ def _thing(outline: model.Outline, kind: str, words: Words) -> model.Thing:
     return model.Thing.model_validate(said)
 
 
-def _more_of_thing(words: Words, said: dict[str, object]) -> None:
+def _more_of_thing(words: LineWords, said: dict[str, object]) -> None:
     flags: dict[tuple[str, ...], tuple[str, object]] = {
         ("no", "tray"): ("tray", False),
         ("tray",): ("tray", True),
@@ -195,7 +195,7 @@ def _marks(
     room: str,
     kind: model.MarkKind,
     count: int,
-    words: Words,
+    words: LineWords,
     mark_ids: Callable[[str], str],
     lamps: Sequence[model.LampSaid],
 ) -> Iterator[model.Mark]:
@@ -215,7 +215,7 @@ def _marks(
         yield model.Mark.model_validate({"id": mark_ids(kind), "room": room, "kind": kind, "rule": rule, **more})
 
 
-def _more_of_mark(words: Words, more: _Said, box: _Said) -> bool:
+def _more_of_mark(words: LineWords, more: _Said, box: _Said) -> bool:
     """Take what else is said of a mark; whether anything was."""
     if words.took("at"):
         more["height"] = {"height": "at", "mm": words.mm("at")}
@@ -242,7 +242,7 @@ _LAMP_FLAGS: dict[tuple[str, ...], tuple[str, bool]] = {
 }
 
 
-def _lamp(words: Words, lamps: Sequence[model.LampSaid]) -> dict[str, object]:
+def _lamp(words: LineWords, lamps: Sequence[model.LampSaid]) -> dict[str, object]:
     """Return what is said of a lamp: `400lm 36deg cut 70`, or `lamp` and the name of one that is known."""
     said: dict[str, object] = {}
     if words.took("lamp"):
@@ -268,7 +268,7 @@ def _lamp(words: Words, lamps: Sequence[model.LampSaid]) -> dict[str, object]:
     return said
 
 
-def _rules(outline: model.Outline, count: int, words: Words) -> list[tuple[dict[str, object], str | None]]:
+def _rules(outline: model.Outline, count: int, words: LineWords) -> list[tuple[dict[str, object], str | None]]:
     """Return the rules of so many marks, each with what they are over, if anything."""
     if words.took("both", "sides") or words.took("both"):
         thing, cabinet = _part(outline, words), words.mm("cabinet") if words.took("cabinet") else 450
@@ -288,7 +288,7 @@ def _rules(outline: model.Outline, count: int, words: Words) -> list[tuple[dict[
     return [_rule(outline, words)]
 
 
-def _rule(outline: model.Outline, words: Words) -> tuple[_Said, str | None]:
+def _rule(outline: model.Outline, words: LineWords) -> tuple[_Said, str | None]:
     """Return the rule of one mark, and what it is over, if anything."""
     if words.took("over"):
         part = _part(outline, words)
@@ -309,32 +309,32 @@ def _rule(outline: model.Outline, words: Words) -> tuple[_Said, str | None]:
     return {"rule": "from-corner", "wall": wall.id, "side": side, "mm": words.mm(side)}, None
 
 
-def _between(outline: model.Outline, words: Words) -> _Said:
+def _between(outline: model.Outline, words: LineWords) -> _Said:
     return {"rule": "between", "one": _part(outline, words), "other": _part(outline, words)}
 
 
-def _middle(outline: model.Outline, words: Words) -> _Said:
+def _middle(outline: model.Outline, words: LineWords) -> _Said:
     return {"rule": "middle", "of": _over(outline, words)}
 
 
-def _straight(outline: model.Outline, words: Words) -> _Said:
+def _straight(outline: model.Outline, words: LineWords) -> _Said:
     """Above or below another mark; of an opening or a thing, on its middle."""
     name = words.take()
     part = part_called(outline, name)
     return {"rule": "straight", "mark": name, **_aside(words)} if part is None else {"rule": "middle", "of": part.id}
 
 
-def _behind(_: model.Outline, words: Words) -> _Said:
+def _behind(_: model.Outline, words: LineWords) -> _Said:
     return {"rule": "behind", "mark": words.take(), **_aside(words)}
 
 
-def _ceiling(outline: model.Outline, words: Words) -> _Said:
+def _ceiling(outline: model.Outline, words: LineWords) -> _Said:
     one, first = _wall(outline, words).id, words.mm("ceiling")
     other, second = _wall(outline, words).id, words.mm("ceiling")
     return {"rule": "ceiling", "wall": one, "mm": first, "other": other, "other_mm": second}
 
 
-def _beside(outline: model.Outline, words: Words) -> _Said:
+def _beside(outline: model.Outline, words: LineWords) -> _Said:
     part = _part(outline, words)
     if isinstance(outline.part(part), model.Opening):
         return {"rule": "beside-door", "door": part, **({"mm": words.mm("beside")} if words.has_figure() else {})}
@@ -342,7 +342,7 @@ def _beside(outline: model.Outline, words: Words) -> _Said:
     return {"rule": "beside", "thing": part, "side": side}
 
 
-_BY_WORD: dict[str, Callable[[model.Outline, Words], _Said]] = {
+_BY_WORD: dict[str, Callable[[model.Outline, LineWords], _Said]] = {
     "beside": _beside,
     "between": _between,
     "middle": _middle,
@@ -353,14 +353,14 @@ _BY_WORD: dict[str, Callable[[model.Outline, Words], _Said]] = {
 }
 
 
-def _aside(words: Words) -> dict[str, object]:
+def _aside(words: LineWords) -> dict[str, object]:
     if words.peek() not in ("left", "right"):
         return {}
     side = words.take()
     return {"side": side, "mm": words.mm(side)}
 
 
-def _part(outline: model.Outline, words: Words) -> str:
+def _part(outline: model.Outline, words: LineWords) -> str:
     name = words.take()
     part = part_called(outline, name)
     if part is None:
@@ -369,7 +369,7 @@ def _part(outline: model.Outline, words: Words) -> str:
     return part.id
 
 
-def _over(outline: model.Outline, words: Words) -> str:
+def _over(outline: model.Outline, words: LineWords) -> str:
     wall = wall_called(outline, words.peek())
     if wall is not None:
         words.take()

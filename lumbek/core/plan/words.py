@@ -9,7 +9,7 @@ class LineError(ValueError):
     """A line is not understood; the message says from where on, or what is missing."""
 
 
-class Words:
+class LineWords:
     """The words of a line, one after the other."""
 
     # What is said between others without saying more.
