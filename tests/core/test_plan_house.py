@@ -228,6 +228,44 @@ class Recessed(unittest.TestCase):
             after(places, PutLamps(lamps=(lamp, lamp)))
 
 
+class Schools(unittest.TestCase):
+    def test_a_spacing_that_is_said_lies_in_the_middle(self) -> None:
+        places = plan({"Room 4.20 x 3.00": ["6 spots grid 3x2 spacing 1.20"]})
+        at = [(each.x, each.y) for each in answered(places).rooms[0].marks]
+        self.assertEqual(at, [(x, y) for y in (900, 2100) for x in (900, 2100, 3300)])
+
+    def test_a_spacing_is_where_nudging_begins(self) -> None:
+        places = plan({"Room 4.20 x 3.00": ["pipe e 0.88 wide 40", "6 spots grid 3x2 spacing 1.20 cut 70 clear"]})
+        at = {each.y for each in answered(places).rooms[0].marks}
+        # Rows at 900 and 2100; the pipe lies from 880 to 920, and 55 clear of that is 825 or 975: 75 either way.
+        self.assertEqual(wrong(places), {})
+        self.assertIn(at, ({825, 2175}, {975, 2025}))
+
+    def test_over_the_edge_of_the_worktop(self) -> None:
+        room = {
+            "Kitchen 4.20 x 3.00": ["units 1000 1000 1000 n left 0.60", "3 spots edge units", "spot edge units out 100"]
+        }
+        at = [(each.x, each.y) for each in answered(plan(room)).rooms[0].marks]
+        # The north wall runs east at y = 3000; units are 600 deep.
+        self.assertEqual(at, [(1100, 2400), (2100, 2400), (3100, 2400), (2100, 2300)])
+
+    def test_along_a_stair_and_where_the_cable_comes_in(self) -> None:
+        room = {
+            "Stair 3.00 x 4.00": [
+                "stair 2600 n left 0.20 rises right",
+                "wall-light n left 1.50 stair 1.90",
+                "switch n left 0.10 stair 1.10 entry top",
+                "switch n right 0.05 stair 1.10",
+            ]
+        }
+        places = plan(room)
+        heights = [each.height_mm for each in answered(places).rooms[0].marks]
+        # Half way up 2700 is 1350; before the first riser it is level, past the last one too.
+        self.assertEqual(heights, [1350 + 1900, 1100, 2700 + 1100])
+        self.assertEqual(answered(places).rooms[0].set_out[0].marks[0].entry, "top")
+        self.assertEqual(answered(line(places, "stair", "wall w moves 0.5")).rooms[0].marks[0].height_mm, 3250)
+
+
 class Levels(unittest.TestCase):
     def test_a_category_is_reached_when_every_room_has_its_own(self) -> None:
         places = plan({"Hall 3 x 2": ["smoke ceiling w 1.50 s 1.00"], "Landing 3 x 2": [], "Kitchen 3 x 3": []})

@@ -62,7 +62,8 @@ def _rows(room: str, face: SetOut) -> tuple[Row, ...]:
                 "across": str(mark.across_mm),
                 "up": BLANK if mark.up_mm is None else str(mark.up_mm),
                 "edges": f"{mark.left_edge_mm} to {mark.right_edge_mm}",
-                "box": f"{mark.width_mm} × {mark.height_mm}, {mark.depth_mm}",
+                "box": f"{mark.width_mm} × {mark.height_mm}, {mark.depth_mm}"
+                + (f", in at {mark.entry}" if mark.entry else ""),
                 "state": _state(mark),
             },
             struck=mark.goes,

@@ -85,6 +85,7 @@ ThingKind = Literal[
     "partition",
     "water-stop",
     "meter",
+    "stair",
     "other",
 ]
 
@@ -109,6 +110,8 @@ class Thing(Measured):
     outlet: Literal["beside", "above", "neighbour", "behind"] | None = None
     tray: bool | None = None
     head_mm: Mm | None = None
+    # Towards which end of its wall a stair rises.
+    rises: Side | None = None
 
     @model_validator(mode="after")
     def _parts_fill_it(self) -> Self:
@@ -336,6 +339,24 @@ class InGrid(Frozen):
     # Whether the grid is nudged so that every cut-out clears the joists; and, where that costs symmetry, without it.
     clears: bool = False
     is_unsymmetric: bool = False
+    # From lamp to lamp, both ways, the grid in the middle of the room; else the span is divided.
+    spacing_mm: Size | None = None
+
+
+class OverEdge(Frozen):
+    """On the ceiling, over the front edge of what stands at a wall, or so far in front: one of several spread evenly."""
+
+    rule: Literal["over-edge"] = "over-edge"
+    thing: Id
+    at: Annotated[int, Field(ge=1, le=60)]
+    count: Annotated[int, Field(ge=1, le=60)]
+    out_mm: Annotated[int, Field(ge=-2000, le=2000)] = 0
+
+    @model_validator(mode="after")
+    def _is_one_of_them(self) -> Self:
+        if self.at > self.count:
+            raise ValueError(f"at: there are {self.count}")
+        return self
 
 
 class StaysAt(Frozen):
@@ -359,6 +380,7 @@ Rule = Annotated[
     | BackToBack
     | OnCeiling
     | InGrid
+    | OverEdge
     | StaysAt,
     Field(discriminator="rule"),
 ]
@@ -392,7 +414,15 @@ class AboveThing(Frozen):
     mm: Mm = 150
 
 
-HeightRule = Annotated[AtHeight | ByUse | SameAs | AboveThing, Field(discriminator="height")]
+class AboveStair(Frozen):
+    """So far above the pitch line of a stair, where the mark is along it."""
+
+    height: Literal["stair"] = "stair"
+    thing: Id
+    mm: Mm
+
+
+HeightRule = Annotated[AtHeight | ByUse | SameAs | AboveThing | AboveStair, Field(discriminator="height")]
 
 MarkKind = Literal[
     "socket",
@@ -425,6 +455,8 @@ class MarkBox(Frozen):
     plate_height_mm: Size = 86
     depth_mm: Mm = 35
     is_surface: bool = False
+    # Where the cable comes in.
+    entry: Literal["top", "bottom", "left", "right", "back"] | None = None
 
 
 class CircuitPoint(Frozen):

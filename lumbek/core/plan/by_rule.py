@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 from lumbek.core.model import plan as model
 from lumbek.core.plan.nudged import grid_chosen
-from lumbek.core.plan.outline import box_round, corners_of, inward_of
+from lumbek.core.plan.outline import along, box_round, corners_of, inward_of
 from lumbek.core.plan.position import PlacingError, Position
 from lumbek.core.plan.spans import Stretch
 
@@ -121,9 +121,26 @@ def _in_grid(placing: "MarkPlacing", mark: model.Mark, rule: model.InGrid) -> Po
         column, row = grid.columns[rule.column - 1], grid.rows[rule.row - 1]
         return Position(mark.room, "", Fraction(0), column, row)
     box = box_round(outline)
-    x = box.west + (box.east - box.west) * (2 * rule.column - 1) / (2 * rule.columns)
-    y = box.south + (box.north - box.south) * (2 * rule.row - 1) / (2 * rule.rows)
+    x = _in_row(box.west, box.east, rule.column, rule.columns, rule.spacing_mm)
+    y = _in_row(box.south, box.north, rule.row, rule.rows, rule.spacing_mm)
     return Position(mark.room, "", Fraction(0), x, y)
+
+
+def _in_row(low: float, high: float, at: int, count: int, spacing: int | None) -> float:
+    if spacing is None:
+        return low + (high - low) * (2 * at - 1) / (2 * count)
+    return (low + high) / 2 + spacing * (at - (count + 1) / 2)
+
+
+def _over_edge(placing: "MarkPlacing", mark: model.Mark, rule: model.OverEdge) -> Position:
+    part, span = placing.span(mark, rule.thing)
+    if not isinstance(part, model.Thing):
+        raise PlacingError("an opening has no front edge")
+    share = Fraction(2 * rule.at - 1, 2 * rule.count)
+    outline, wall = placing.outline(mark.room), placing.wall(mark, part.wall)
+    at = along(outline, part.wall, float(span.left + (span.right - span.left) * share))
+    inward, out = inward_of(wall), part.out_mm + part.depth_mm + rule.out_mm
+    return Position(mark.room, "", Fraction(0), at.x + inward.x * out, at.y + inward.y * out)
 
 
 def _kept(placing: "MarkPlacing", mark: model.Mark, rule: model.StaysAt) -> Position:
@@ -142,5 +159,6 @@ RULES: Mapping[type[Any], Callable[["MarkPlacing", model.Mark, Any], Position]] 
     model.BackToBack: _behind,
     model.OnCeiling: _ceiling,
     model.InGrid: _in_grid,
+    model.OverEdge: _over_edge,
     model.StaysAt: _kept,
 }

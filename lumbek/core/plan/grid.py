@@ -35,10 +35,14 @@ class GridSpan(NamedTuple):
     low: int
     high: int
     lamps: int
+    spacing: int | None = None
 
     @property
     def ideal(self) -> tuple[Fraction, ...]:
-        """A divided span: half a spacing from the walls, a whole one between lamps."""
+        """A divided span: half a spacing from the walls, a whole one between lamps; or a spacing that was said."""
+        if self.spacing is not None:
+            first = Fraction(self.low + self.high - self.spacing * (self.lamps - 1), 2)
+            return tuple(first + self.spacing * at for at in range(self.lamps))
         share = Fraction(self.high - self.low, 2 * self.lamps)
         return tuple(self.low + share * (2 * at + 1) for at in range(self.lamps))
 

@@ -39,6 +39,7 @@ _THINGS: dict[str, tuple[int, int, int]] = {
     "partition": (900, 2300, 0),
     "water-stop": (150, 150, 300),
     "meter": (200, 500, 1000),
+    "stair": (850, 2700, 0),
 }
 # What people call what comes to a mark.
 _KINDS: dict[str, model.MarkKind] = {
@@ -183,6 +184,8 @@ def _more_of_thing(words: LineWords, said: dict[str, object]) -> None:
         flag = next((each for each in flags if words.took(*each)), None)
         if flag is not None:
             said[flags[flag][0]] = flags[flag][1]
+        elif words.took("rises"):
+            said["rises"] = words.take()
         elif words.peek() in _THING_MM:
             word = words.take()
             said[_THING_MM[word]] = words.mm(word)
@@ -221,6 +224,10 @@ def _more_of_mark(words: LineWords, more: _Said, box: _Said) -> bool:
         more["height"] = {"height": "at", "mm": words.mm("at")}
     elif words.took("same", "as") or words.took("as"):
         more["height"] = {"height": "same", "mark": words.take()}
+    elif words.took("above", "stair") or words.took("stair"):
+        more["height"] = {"height": "stair", "thing": "stair", "mm": words.mm("stair")}
+    elif words.took("entry"):
+        box["entry"] = words.take()
     elif words.took("single"):
         box["gangs"] = 1
     elif words.took("deep"):
@@ -278,10 +285,21 @@ def _rules(outline: model.Outline, count: int, words: LineWords) -> list[tuple[d
         return [({"rule": "spread", "over": over, "at": at + 1, "count": count}, None) for at in range(count)]
     if words.took("grid"):
         columns, rows = _grid(words.take())
+        spacing = words.mm("spacing") if words.took("spacing") else None
         cells = [(column, row) for row in range(rows) for column in range(columns)]
         return [
-            ({"rule": "grid", "column": column + 1, "columns": columns, "row": row + 1, "rows": rows}, None)
+            (
+                {"rule": "grid", "column": column + 1, "columns": columns, "row": row + 1, "rows": rows}
+                | ({} if spacing is None else {"spacing_mm": spacing}),
+                None,
+            )
             for column, row in cells
+        ]
+    if words.took("edge"):
+        thing = _part(outline, words)
+        out = {"out_mm": words.small_mm("out")} if words.took("out") else {}
+        return [
+            ({"rule": "over-edge", "thing": thing, "at": at + 1, "count": count, **out}, None) for at in range(count)
         ]
     if count > 1:
         raise LineError(f"{count}: spread over which wall?")

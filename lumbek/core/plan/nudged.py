@@ -13,7 +13,8 @@ def grid_in(outline: model.Outline, rule: model.InGrid, lamp: model.LampSaid) ->
     west, east, south, north = box_round(outline).whole
     clear_mm = -(-lamp.cut_out_mm // 2) + lamp.clear_mm
     bars = bars_over(outline, lamp)
-    return _nudged(GridSpan(west, east, rule.columns), GridSpan(south, north, rule.rows), bars, clear_mm)
+    across = GridSpan(west, east, rule.columns, rule.spacing_mm)
+    return _nudged(across, GridSpan(south, north, rule.rows, rule.spacing_mm), bars, clear_mm)
 
 
 def grid_chosen(outline: model.Outline, rule: model.InGrid, lamp: model.LampSaid) -> Nudged | None:

@@ -76,13 +76,24 @@ class MarkPlacing:
             thing = self.part(mark, rule.thing)
             top = thing.top_mm if isinstance(thing, model.Thing) else thing.head_mm
             return top + rule.mm
+        if isinstance(rule, model.AboveStair):
+            return self._on_pitch(mark, rule)
         if isinstance(rule, model.SameAs):
             if rule.mark in (mark.id, *seen):
                 raise PlacingError("its height leads back to itself")
             return self.height_of(self.mark(rule.mark), (*seen, mark.id))
-        if isinstance(mark.rule, model.OnCeiling | model.InGrid):
+        if isinstance(mark.rule, model.OnCeiling | model.InGrid | model.OverEdge):
             return self.outline(mark.room).height_mm
         return height_by_use(self._rulebook, mark.kind)
+
+    def _on_pitch(self, mark: model.Mark, rule: model.AboveStair) -> int:
+        """The pitch line rises evenly over the stair; before it and past it it is level."""
+        stair, span = self.span(mark, rule.thing)
+        if not isinstance(stair, model.Thing) or stair.kind != "stair" or stair.rises is None:
+            raise PlacingError("nobody has said which way the stair rises")
+        part = (self.position_of(mark).along_mm - span.left) / (span.right - span.left)
+        part = min(max(part, Fraction(0)), Fraction(1))
+        return round(stair.bottom_mm + stair.height_mm * (part if stair.rises == "right" else 1 - part)) + rule.mm
 
     def mark(self, mark_id: str) -> model.Mark:
         """Return a mark that another is measured from. Raises PlacingError where it is gone."""

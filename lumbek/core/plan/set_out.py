@@ -33,6 +33,7 @@ class SetOutMark(Frozen):
     goes: bool
     is_made: bool
     moved: str = ""
+    entry: str = ""
 
 
 class SetOut(Frozen):
@@ -99,6 +100,7 @@ def _mark(placed: Placed, across_mm: int, up_mm: int | None) -> SetOutMark:
         goes=mark.fate == "remove",
         is_made=mark.is_made,
         moved=_moved(mark),
+        entry=box.entry or "",
     )
 
 

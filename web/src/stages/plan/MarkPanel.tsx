@@ -4,6 +4,7 @@ import { Choice, Figure, Words } from "../../parts/fields";
 import { kindWords, ruleWords } from "./marks";
 
 const IPS = ["IP20", "IP44", "IPX4", "IPX5", "IP65", "IPX7"].map((each) => [each, each] as const);
+const ENTRIES = (["top", "bottom", "left", "right", "back"] as const).map((each) => [each, each] as const);
 const GANGS = [1, 2, 3, 4].map((each) => [String(each), `${String(each)} gang`] as const);
 
 interface Props {
@@ -59,6 +60,14 @@ export function MarkPanel({ points, title, mark, room, work, onClose }: Props) {
           value={mark.box.depth_mm}
           required
           onCommit={(depth) => put({ box: { ...mark.box, depth_mm: depth ?? 35 } })}
+        />
+        <Choice
+          name="Cable comes in"
+          caption="Cable in at"
+          blank="where?"
+          value={mark.box.entry ?? ""}
+          options={ENTRIES}
+          onCommit={(entry) => put({ box: { ...mark.box, entry } })}
         />
         <Choice
           name="How tight"

@@ -30,6 +30,7 @@ const LINES = [
   "2 sockets spread e",
   "light ceiling w 1.20 s 0.90",
   "6 spots grid 3x2 400lm 36deg cut 70 clear",
+  "3 spots edge units",
   "joists n pitch 400 wide 47 first 120",
   "6 spots, fan, 3 sockets",
   "wall n stud depth 60 plaster 12",

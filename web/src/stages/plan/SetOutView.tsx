@@ -185,7 +185,9 @@ function Line({ number, mark, work }: { number: number; mark: SetOut["marks"][nu
         <span className="grow">
           <b>{mark.name || kindWords(mark.kind as Parameters<typeof kindWords>[0])}</b>{" "}
           <span className="quiet text-sm">
-            {mark.width_mm} × {mark.height_mm}, {mark.depth_mm} deep{mark.is_existing && ", there already"}
+            {mark.width_mm} × {mark.height_mm}, {mark.depth_mm} deep
+            {mark.entry && `, cable in at the ${mark.entry}`}
+            {mark.is_existing && ", there already"}
             {mark.goes && ", goes"}
           </span>
         </span>

@@ -76,6 +76,8 @@ export function ruleWords(rule: Mark["rule"], walls: Record<string, string>): st
       return `on the ceiling, ${String(rule.mm)} mm from wall ${of(rule.wall)} and ${String(rule.other_mm)} mm from ${of(rule.other)}`;
     case "grid":
       return `column ${String(rule.column)} of ${String(rule.columns)}, row ${String(rule.row)} of ${String(rule.rows)} over the ceiling`;
+    case "over-edge":
+      return `${String(rule.at)} of ${String(rule.count)} over the front edge of ${rule.thing}${rule.out_mm ? `, ${String(rule.out_mm)} mm in front` : ""}`;
     case "kept":
       return `left where it was: ${rule.why}`;
   }
