@@ -62,14 +62,18 @@ def _rows(room: str, face: SetOut) -> tuple[Row, ...]:
                 "across": str(mark.across_mm),
                 "up": BLANK if mark.up_mm is None else str(mark.up_mm),
                 "edges": f"{mark.left_edge_mm} to {mark.right_edge_mm}",
-                "box": f"{mark.width_mm} × {mark.height_mm}, {mark.depth_mm}"
-                + (f", in at {mark.entry}" if mark.entry else ""),
+                "box": _box(mark),
                 "state": _state(mark),
             },
             struck=mark.goes,
         )
         for count, mark in enumerate(face.marks, start=1)
     )
+
+
+def _box(mark: SetOutMark) -> str:
+    entry = f", in at {mark.entry}" if mark.entry else ""
+    return f"{mark.width_mm} × {mark.height_mm}, {mark.depth_mm}{entry}"
 
 
 def _state(mark: SetOutMark) -> str:

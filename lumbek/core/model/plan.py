@@ -344,7 +344,7 @@ class InGrid(Frozen):
 
 
 class OverEdge(Frozen):
-    """On the ceiling, over the front edge of what stands at a wall, or so far in front: one of several spread evenly."""
+    """On the ceiling, over the front edge of what stands at a wall, or so far in front: one of several."""
 
     rule: Literal["over-edge"] = "over-edge"
     thing: Id

@@ -285,16 +285,11 @@ def _rules(outline: model.Outline, count: int, words: LineWords) -> list[tuple[d
         return [({"rule": "spread", "over": over, "at": at + 1, "count": count}, None) for at in range(count)]
     if words.took("grid"):
         columns, rows = _grid(words.take())
-        spacing = words.mm("spacing") if words.took("spacing") else None
-        cells = [(column, row) for row in range(rows) for column in range(columns)]
-        return [
-            (
-                {"rule": "grid", "column": column + 1, "columns": columns, "row": row + 1, "rows": rows}
-                | ({} if spacing is None else {"spacing_mm": spacing}),
-                None,
-            )
-            for column, row in cells
-        ]
+        more = {"columns": columns, "rows": rows}
+        if words.took("spacing"):
+            more["spacing_mm"] = words.mm("spacing")
+        cells = [(column + 1, row + 1) for row in range(rows) for column in range(columns)]
+        return [({"rule": "grid", "column": column, "row": row, **more}, None) for column, row in cells]
     if words.took("edge"):
         thing = _part(outline, words)
         out = {"out_mm": words.small_mm("out")} if words.took("out") else {}
