@@ -31,6 +31,7 @@ from lumbek.services.person import Person
 from lumbek.services.places import PlacesService
 from lumbek.services.prices import PriceService
 from lumbek.services.roles import Right
+from lumbek.services.routes import RouteService
 from lumbek.services.sessions import SessionService, need_right
 from lumbek.services.switching import SwitchingService
 from lumbek.services.testing import TestingService
@@ -67,6 +68,7 @@ class Services:
     due: DueService
     boards: BoardService
     places: PlacesService
+    routes: RouteService
     circuits: CircuitService
     library: LibraryService
     testing: TestingService
@@ -100,6 +102,7 @@ class Services:
             DueService(database, jobs),
             BoardService(database, results),
             PlacesService(database, results),
+            RouteService(database, circuits, results),
             circuits,
             LibraryService(database),
             TestingService(database, results),

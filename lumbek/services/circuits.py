@@ -116,16 +116,7 @@ class CircuitService:
             if before is not None:
                 return self._view(db, *need_circuit(db, person, before))
             design = self._moved_in(db, person, job, lone(self._begun(db, person, job, new)))
-            taken = {other.design["number"] for other in store.circuits_of(db, job.id)}
-            if len(taken) >= MOST_CIRCUITS:
-                raise BadInputError(f"A job holds {MOST_CIRCUITS} circuits at the most, and this one does.")
-            if design.number in taken or new.design is None:
-                free = next((number for number in range(1, _MOST_NUMBER + 1) if number not in taken), None)
-                if free is None:
-                    raise BadInputError("This job has no number left for another circuit.")
-                design = design.model_copy(update={"number": free})
-            row = add_circuit_row(db, person, job.id, store.next_place(db, job.id), design, circuit_id)
-            store.touch_job(db, job.id, person.name, now())
+            row = add_numbered(db, person, job, design, circuit_id, is_new=new.design is None)
             audit.note(db, person, Deed.CIRCUIT_STARTED, row.id)
             db.flush()
             db.refresh(row)
@@ -269,6 +260,26 @@ class CircuitService:
             can_undo=state is not None and state.can_undo,
             can_redo=state is not None and state.can_redo,
         )
+
+
+def add_numbered(
+    db: Session, person: Person, job: JobRow, design: Circuit, circuit_id: UUID, is_new: bool
+) -> CircuitRow:
+    """Add a circuit to a job that is held, under its own number if that is free and it is not new, else a free one.
+
+    Raises BadInputError where the job holds no more.
+    """
+    taken = {other.design["number"] for other in store.circuits_of(db, job.id)}
+    if len(taken) >= MOST_CIRCUITS:
+        raise BadInputError(f"A job holds {MOST_CIRCUITS} circuits at the most, and this one does.")
+    if design.number in taken or is_new:
+        free = next((number for number in range(1, _MOST_NUMBER + 1) if number not in taken), None)
+        if free is None:
+            raise BadInputError("This job has no number left for another circuit.")
+        design = design.model_copy(update={"number": free})
+    row = add_circuit_row(db, person, job.id, store.next_place(db, job.id), design, circuit_id)
+    store.touch_job(db, job.id, person.name, now())
+    return row
 
 
 def need_circuit(db: Session, person: Person, circuit_id: UUID, lock: bool = False) -> tuple[CircuitRow, JobRow]:

@@ -18,18 +18,23 @@ from lumbek.core.diagnosis.inquiry import open_inquiry
 from lumbek.core.diagnosis.patient import patient_of
 from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.judging.judgement import judge_circuit
+from lumbek.core.model.board import Board
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.job import JobHead
+from lumbek.core.model.job import JobHead, RulebookId
+from lumbek.core.model.places import Places
 from lumbek.core.model.reading import Reading, standing
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.supply import Supply
+from lumbek.core.routes.answer import RoutedHouse, answer_routes
+from lumbek.core.routes.order import RunOrder
+from lumbek.core.routes.orders import orders_of
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.door import study_of
 from lumbek.core.study.read import Read
 from lumbek.core.switching.mend import mend
 from lumbek.core.switching.moves import Mended
 from lumbek.core.switching.plan import SwitchingPlan, plan
-from lumbek.services.views import Preview
+from lumbek.services.views import Preview, RoutesView
 
 Made = TypeVar("Made")
 
@@ -98,3 +103,18 @@ def _for(seconds: float) -> Callable[[], bool]:
         return process_time() - began[0] < seconds
 
     return more
+
+
+def routes(
+    version: int, places: Places, boards: tuple[Board, ...], rulebook: RulebookId, designs: list[tuple[str, Circuit]]
+) -> RoutesView:
+    """Return the way of every leg of some circuits."""
+    answer = answer_routes(RoutedHouse(places, boards, rulebook), designs)
+    return RoutesView(version=version, ways=places.ways, answer=answer)
+
+
+def run_orders(
+    places: Places, boards: tuple[Board, ...], rulebook: RulebookId, marks: tuple[str, ...]
+) -> tuple[RunOrder, ...]:
+    """Return the best orders of a run through marks."""
+    return orders_of(RoutedHouse(places, boards, rulebook), marks)

@@ -20,6 +20,7 @@ from lumbek.core.model.inspection import InspectionKept
 from lumbek.core.model.job import Job, JobCircuit, JobHead
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.visit import Visit, copper_c
+from lumbek.core.plan.at_points import renamed_points
 from lumbek.core.protection.who import device_name
 from lumbek.core.rulebooks import load_rulebook, rulebook_of
 from lumbek.core.study.read import Read
@@ -175,7 +176,7 @@ class JobService:
             write_job(row, head, job.supply, boards)
             db.add(row)
             db.flush()
-            begin_places(db, row, job.places, person.user_id)
+            begin_places(db, row, renamed_points(job.places, names), person.user_id)
             db.add_all(visit_row(visit, row.id, visits[visit.id]) for visit in job.visits)
             db.add_all(found_row(found, row.id, uuid4()) for found in job.found)
             db.add_all(inspection_row(kept, row.id, uuid4(), None) for kept in renamed_records(job.inspection, names))
@@ -244,7 +245,7 @@ class JobService:
             names = {key_of(each.id): circuit.key for each, circuit in zip(rows, circuits, strict=True)}
             return Job(
                 **head_of(row).model_dump(),
-                **dict(places_of(store.places_of(db, row.id))),
+                **dict(renamed_points(places_of(store.places_of(db, row.id)), names)),
                 boards=renamed(boards_of(row).boards, names),
                 supply=supply_of(row),
                 circuits=circuits,

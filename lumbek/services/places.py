@@ -80,7 +80,7 @@ def room_ids(db: Session, person: Person, job_id: UUID) -> Callable[[str], str]:
     """Return what gives the id of a room by its name; a room that is not there yet is made."""
 
     def room_id(name: str) -> str:
-        kept = KeptPlaces(db, person, _need(db, job_id, lock=True))
+        kept = KeptPlaces(db, person, need_places(db, job_id, lock=True))
         before = kept.now()
         then, room = before.with_room(name)
         if then != before:
@@ -106,7 +106,8 @@ def moved_in(design: Circuit, places: Places, room_id: Callable[[str], str]) -> 
     return design.model_copy(update={"points": tuple(points)})
 
 
-def _need(db: Session, job_id: UUID, lock: bool = False) -> PlacesRow:
+def need_places(db: Session, job_id: UUID, lock: bool = False) -> PlacesRow:
+    """Return the row of a job's storeys and rooms."""
     row = store.places_of(db, job_id, lock)
     assert row is not None, "a job that was found has them"
     return row
@@ -145,7 +146,7 @@ class PlacesService:
     def plan_file(self, person: Person, job_id: UUID) -> str:
         """Return the plan of a job as CSV."""
         with self._database.transaction() as db:
-            return write_plan(places_of(_need(db, need_job(db, person, job_id).id)))
+            return write_plan(places_of(need_places(db, need_job(db, person, job_id).id)))
 
     def set_out(self, person: Person, job_id: UUID, room_id: str, face_id: str) -> str:
         """Return a wall or a ceiling of a room as SVG. Raises NotFoundError where nothing is marked on it."""
@@ -174,7 +175,7 @@ class PlacesService:
         with self._database.transaction() as db:
             job = need_job(db, person, job_id)
             try:
-                commands = read_plan(text, places_of(_need(db, job.id, lock=True)))
+                commands = read_plan(text, places_of(need_places(db, job.id, lock=True)))
             except PlanFileError as error:
                 raise BadInputError(str(error)) from error
             return self._plan(db, self._carry_out(db, person, job_id, write_id, version, commands))
@@ -183,7 +184,7 @@ class PlacesService:
         """Tick a mark on whatever stands, once: it may have waited on a device while somebody else changed the plan."""
         with self._database.transaction() as db:
             job = need_job(db, person, job_id)
-            version = _need(db, job.id, lock=True).version
+            version = need_places(db, job.id, lock=True).version
             return self._plan(db, self._carry_out(db, person, job_id, write_id, version, (tick,)))
 
     def _carry_out(
@@ -203,14 +204,14 @@ class PlacesService:
                 places = carry_out_on_places(places, command, used)
             return places
 
-        write(db, person, KeptPlaces(db, person, _need(db, job.id, lock=True)), write_id, version, carried_out)
+        write(db, person, KeptPlaces(db, person, need_places(db, job.id, lock=True)), write_id, version, carried_out)
         return job
 
     def step(self, person: Person, job_id: UUID, write_id: UUID, version: int, back: bool) -> PlacesView:
         """Undo the last change of a job's storeys and rooms, or redo what was undone."""
         with self._database.transaction() as db:
             job = need_job(db, person, job_id)
-            step(db, person, KeptPlaces(db, person, _need(db, job.id, lock=True)), write_id, version, back)
+            step(db, person, KeptPlaces(db, person, need_places(db, job.id, lock=True)), write_id, version, back)
             return self._view(db, job)
 
     def plan_step(self, person: Person, job_id: UUID, write_id: UUID, version: int, back: bool) -> PlanView:
@@ -219,7 +220,7 @@ class PlacesService:
         return self.plan(person, job_id)
 
     def _plan(self, db: Session, job: JobRow) -> PlanView:
-        row = _need(db, job.id)
+        row = need_places(db, job.id)
         places, state = places_of(row), KeptPlaces.state_of(db, row)
         designs = self._designs(db, job)
         points = tuple(
@@ -252,7 +253,7 @@ class PlacesService:
         return Counter(spot.room for spot in spots if spot.room is not None)
 
     def _view(self, db: Session, job: JobRow) -> PlacesView:
-        row, used = _need(db, job.id), self._used(db, job)
+        row, used = need_places(db, job.id), self._used(db, job)
         places, state = places_of(row), KeptPlaces.state_of(db, row)
         listed = {room.id for room in places.rooms}
         # A room that something names and nobody lists any more is called as its id says, until somebody names it.

@@ -14,11 +14,13 @@ from lumbek.core.model.found import FoundKept
 from lumbek.core.model.inspection import SignedRole
 from lumbek.core.model.job import JobHead, RulebookId
 from lumbek.core.model.places import Places, Storey
+from lumbek.core.model.routes import RouteRules
 from lumbek.core.model.scheme import Route
 from lumbek.core.model.supply import Supply
 from lumbek.core.model.text import Id
 from lumbek.core.model.visit import Visit
 from lumbek.core.plan.answer import PlanAnswer
+from lumbek.core.routes.answer import RoutesAnswer
 from lumbek.core.survey.judgement import Survey
 from lumbek.core.switching.faces import Face
 from lumbek.core.switching.prove import Proof
@@ -172,6 +174,14 @@ class PlanView(Frozen):
     changed_at: datetime
     can_undo: bool
     can_redo: bool
+
+
+class RoutesView(Frozen):
+    """The ways of a job's cables, on which version of its plan, and what is said of them."""
+
+    version: int
+    ways: RouteRules
+    answer: RoutesAnswer
 
 
 class PlacesView(Frozen):

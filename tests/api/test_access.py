@@ -60,6 +60,8 @@ ONLY = {
     ("POST", "/api/jobs/{job_id}/plan/undo"): "ds",
     ("POST", "/api/jobs/{job_id}/plan/redo"): "ds",
     ("POST", "/api/jobs/{job_id}/plan/csv"): "ds",
+    ("POST", "/api/jobs/{job_id}/routes/laid"): "ds",
+    ("POST", "/api/circuits/{circuit_id}/as-laid"): "ds",
     ("POST", "/api/jobs/{job_id}/plan/ticks"): "dts",
     ("GET", "/api/people"): "a",
     ("POST", "/api/people/invitations"): "a",
@@ -129,7 +131,7 @@ class Access(unittest.TestCase):
         if method == "GET":
             return {}
         # The version matters where something may be written, and is asked for there only: it takes a judgement.
-        versioned = path.endswith(("/commands", "/run", "/undo", "/redo", "/put-back"))
+        versioned = path.endswith(("/commands", "/run", "/undo", "/redo", "/put-back", "/as-laid"))
         version = self.owner.get(f"/api/circuits/{self.circuit}").json()["version"] if versioned else 0
         write = {"id": new_id(), "version": version}
         bodies = {
@@ -140,6 +142,14 @@ class Access(unittest.TestCase):
             "/api/jobs/{job_id}/places/commands": {**write, "commands": [{"op": "add-room", "name": "Attic"}]},
             "/api/jobs/{job_id}/places/undo": write,
             "/api/jobs/{job_id}/plan/commands": {**write, "commands": [{"op": "type-room", "typed": "Attic 3 x 3"}]},
+            "/api/jobs/{job_id}/routes/orders": {"marks": ["downlight-2", "downlight-3"]},
+            "/api/jobs/{job_id}/routes/laid": {
+                "id": new_id(),
+                "kind": "lighting",
+                "shape": "radial",
+                "marks": ["downlight-2", "downlight-3"],
+            },
+            "/api/circuits/{circuit_id}/as-laid": write,
             "/api/jobs/{job_id}/plan/csv": {**write, "text": "room,typed\n,Attic 3 x 3\n"},
             "/api/jobs/{job_id}/plan/ticks": {"id": new_id(), "tick": {"op": "tick", "mark": "socket-1"}},
             "/api/jobs/{job_id}/plan/undo": write,

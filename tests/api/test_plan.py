@@ -3,6 +3,7 @@
 from typing import Any
 from xml.etree import ElementTree
 
+from lumbek.core.model.plan import CircuitPoint
 from lumbek.exchange.job_file import read_job
 from tests.api.case import Api, new_id
 from tests.support.client import RIVAL, make_client, sign_in
@@ -57,6 +58,28 @@ class Plans(Api):
         stale = self.do_plan({"op": "type-room", "typed": "Loft 3 x 3"}, version=0)
         self.assertEqual(stale.status_code, 409)
         self.assertEqual(sign_in(make_client(self.url), *RIVAL).get(self.path).status_code, 404)
+
+    def test_a_point_at_a_mark_stays_at_it_through_a_file(self) -> None:
+        """Circuits have other keys in a file than here: the marks name them as they are called on either side."""
+        circuit = self.circuit(self.job)
+        self.do(circuit, op="add", after="board", length_m=4)
+        key = circuit["id"].replace("-", "")
+        self.do_plan({"op": "type-room", "typed": "Shower room 2.40 x 1.80"})
+        self.do_plan({"op": "line", "room": "shower-room", "typed": "bath 1700 n left 0"})
+        view = self.do_plan({"op": "line", "room": "shower-room", "typed": "socket n right 0.30"}).json()
+        mark = {**view["places"]["marks"][0], "point": {"circuit": key, "point": "P1"}}
+        self.do_plan({"op": "mark", "mark": mark})
+        content = self.client.get(f"/api/jobs/{self.job}/file").content
+        self.assertEqual(read_job(content).marks[0].point, CircuitPoint(circuit="C1", point="P1"))
+        again = self.take_in(content).json()
+        (line,) = again["circuits"]
+        kept = self.client.get(f"/api/jobs/{again['id']}/plan").json()["places"]["marks"][0]["point"]
+        self.assertEqual(kept, {"circuit": line["id"].replace("-", ""), "point": "P1"})
+        # So the circuit hears its zone there as well.
+        zones = [self.client.get(f"/api/circuits/{each}").json() for each in (circuit["id"], line["id"])]
+        told = [[c for c in each["result"]["checks"] if "bath" in c["id"]] for each in zones]
+        self.assertEqual(told[0], told[1])
+        self.assertTrue(told[0])
 
     def test_the_plan_as_a_table_out_and_in(self) -> None:
         self.do_plan({"op": "type-room", "typed": "Hall 3.60 x 1.80"})

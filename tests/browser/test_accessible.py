@@ -28,6 +28,7 @@ PAGES = {
 STAGES = {
     "survey": "[data-finding]",
     "plan": "[data-marks]",
+    "routes": "[data-leg-route]",
     "board": "[data-house]",
     "circuits": "[data-drawing]",
     "switching": "[data-proof]",

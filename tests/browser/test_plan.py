@@ -76,6 +76,37 @@ class Planning(BrowserCase):
         page.click(f"[data-drawn='{room}'] text")
         page.sees("14.0 m²")
 
+    def test_a_moved_wall_changes_a_route_and_the_circuit_takes_it(self) -> None:
+        """From marks to metres: a circuit laid through marks, its room's wall moved, its lengths taken anew."""
+        page = self.page
+        job = page.browser.execute_async_script(
+            "const done = arguments[0]; fetch('/api/jobs').then((a) => a.json()).then((jobs) =>"
+            "done(jobs.find((job) => job.name === 'The old signal box').id));"
+        )
+        page.browser.get(f"{page.server.address}/jobs/{job}/routes")
+        page.one("[data-route-circuit='1']")
+        page.click("[data-run-finder] summary")
+        # Each size lays a circuit through marks of its own.
+        wanted = ("socket-12", "switch-3") if self.size[0] > 500 else ("socket-16", "switch-5")
+        for mark in wanted:
+            page.click(f"input[name='through {mark}']")
+        page.button("Find the best order")
+        page.one("[data-order=radial]")
+        page.click("[data-order=radial] button")
+        page.one("[data-shape=radial]")
+        circuit = page.browser.current_url.rsplit("/", 1)[1]
+        page.browser.get(f"{page.server.address}/jobs/{job}/routes?circuit={circuit}")
+        before = page.one("[data-routed-m]").get_attribute("data-routed-m")
+        room = "bedroom" if self.size[0] > 500 else "study"
+        page.browser.get(f"{page.server.address}/jobs/{job}/plan/{room}")
+        page.type("input[name='What is in it']", "wall n moves 0.80 out")
+        page.click("input[name='What is in it'] ~ button")
+        page.until(lambda: page.one("input[name='What is in it']").get_attribute("value") == "")
+        page.browser.get(f"{page.server.address}/jobs/{job}/routes?circuit={circuit}")
+        page.until(lambda: page.one("[data-routed-m]").get_attribute("data-routed-m") != before)
+        page.button("Take these lengths")
+        page.sees(f"drawn {page.all('[data-leg-route] b + b')[0].text.removesuffix(' m')} m")
+
     def test_what_is_ticked_without_signal_is_kept_and_sent(self) -> None:
         page = self.page
         self.opened(page, "/cabin/set-out")

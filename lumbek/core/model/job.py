@@ -69,7 +69,7 @@ class Job(Boards, Places, JobHead):
     @property
     def places(self) -> Places:
         """Its storeys, rooms and marks."""
-        return Places(storeys=self.storeys, rooms=self.rooms, between=self.between, marks=self.marks, lamps=self.lamps)
+        return Places(**{name: getattr(self, name) for name in Places.model_fields})
 
     format: Literal["lumbek-job"] = "lumbek-job"
     version: Literal[5] = 5

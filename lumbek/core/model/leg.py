@@ -74,6 +74,8 @@ class Leg(Frozen):
     other_way: Annotated[int, Field(ge=1, le=9999)] | None = None
     # What tells it from another cable between the same two places: its sheath, where it lies, a mark of one's own.
     mark: Name = ""
+    # Whether its length was measured on site: what a plan reckons does not change it.
+    taped: bool = False
     # Line conductor end to end, measured: gives the length of an old leg that cannot be seen.
     measured_r1_ohm: Annotated[float, Field(ge=0.001, le=100)] | None = None
     segments: Annotated[tuple[Segment, ...], Field(min_length=1, max_length=12)] = (Segment(),)

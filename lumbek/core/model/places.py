@@ -9,6 +9,7 @@ from unicodedata import normalize
 from pydantic import Field, model_validator
 
 from lumbek.core.model.plan import MOST_LAMPS, MOST_MARKS, Floor, LampSaid, Mark, Outline, RoomLies, SharedWall
+from lumbek.core.model.routes import RouteRules
 from lumbek.core.model.text import GivenName, Id, Name
 from lumbek.core.value import Frozen
 
@@ -63,6 +64,8 @@ class Places(Frozen):
     # Walls that two rooms share, and the marks to make.
     between: Annotated[tuple[SharedWall, ...], Field(max_length=2 * MOST_ROOMS)] = ()
     marks: Annotated[tuple[Mark, ...], Field(max_length=MOST_MARKS)] = ()
+    # What is said of the ways that cable takes.
+    ways: RouteRules = RouteRules()
     # Lamps to choose from, by their names.
     lamps: Annotated[tuple[LampSaid, ...], Field(max_length=MOST_LAMPS)] = ()
 

@@ -201,6 +201,8 @@ class Floor(Frozen):
     screed_mm: Mm | None = None
     reached_from_above: bool | None = None
     joists: Joists | None = None
+    # A yard, an outbuilding: no storey under the one above it in the list, but beside the lowest.
+    is_apart: bool = False
 
 
 class WallFace(Frozen):

@@ -5,6 +5,7 @@ from typing import Any
 
 from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.model.places import Places, Room, Storey, folded, free_id, name_by_id
+from lumbek.core.model.routes import RouteRules
 from lumbek.core.numbers import counted
 from lumbek.core.places import commands as ask
 from lumbek.core.plan.changes import PLAN_CHANGES
@@ -82,7 +83,14 @@ def _drop_room(places: Places, command: ask.DropRoom) -> Places:
     rooms = tuple(_without_seat(each, command.room) for each in places.rooms if each.id != command.room)
     marks = tuple(each for each in places.marks if each.room != command.room)
     between = tuple(each for each in places.between if command.room not in (each.one.room, each.other.room))
-    return places.model_copy(update={"rooms": rooms, "marks": marks, "between": between})
+    ways = _without_room(places.ways, command.room)
+    return places.model_copy(update={"rooms": rooms, "marks": marks, "between": between, "ways": ways})
+
+
+def _without_room(ways: RouteRules, gone: str) -> RouteRules:
+    outside = tuple(each for each in ways.outside if gone not in (each.one.room, each.other.room))
+    said = {"outside": outside, "barred": tuple(face for face in ways.barred if face.room != gone)}
+    return ways.model_copy(update=said | {"closed": tuple(room for room in ways.closed if room != gone)})
 
 
 def _without_seat(room: Room, gone: str) -> Room:

@@ -4,11 +4,25 @@ from collections.abc import Mapping
 
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.places import Places
+from lumbek.core.model.plan import CircuitPoint
 from lumbek.core.model.point import Point
 from lumbek.core.plan.placing import MarkPlacing
 from lumbek.core.plan.zones import MarkZone, zones_of
 
 PlanZones = Mapping[tuple[str, str], MarkZone]
+
+
+def renamed_points(places: Places, names: Mapping[str, str]) -> Places:
+    """Return a plan whose marks name their circuits otherwise; a point of one that has no new name is let go of."""
+    marks = (
+        mark.model_copy(update={"point": _renamed(mark.point, names)}) if mark.point is not None else mark
+        for mark in places.marks
+    )
+    return places.model_copy(update={"marks": tuple(marks)})
+
+
+def _renamed(point: CircuitPoint, names: Mapping[str, str]) -> CircuitPoint | None:
+    return point.model_copy(update={"circuit": names[point.circuit]}) if point.circuit in names else None
 
 
 def zones_at_points(places: Places, rulebook: str) -> PlanZones:

@@ -353,6 +353,20 @@ def _put_lamps(places: Places, command: ask.PutLamps) -> Places:
     return places.model_copy(update={"lamps": command.lamps})
 
 
+def _put_ways(places: Places, command: ask.PutWays) -> Places:
+    faces = [*command.ways.barred, *(face for way in command.ways.outside for face in (way.one, way.other))]
+    for face in faces:
+        _need_wall(_need_outline(places, face.room)[1], face.wall)
+    for room in command.ways.closed:
+        _need_room(places, room)
+    for way in command.ways.outside:
+        for face, mm in ((way.one, way.one_mm), (way.other, way.other_mm)):
+            wall = _need_wall(_need_outline(places, face.room)[1], face.wall)
+            if mm > wall.length_mm:
+                raise EditRefusedError(f"{mm} mm is past the end of a wall of {wall.length_mm} mm.")
+    return places.model_copy(update={"ways": command.ways})
+
+
 def _take_in(places: Places, command: ask.TakeIn) -> Places:
     storeys, rooms, marks = places.storeys, places.rooms, places.marks
     for storey in command.storeys:
@@ -451,4 +465,5 @@ PLAN_CHANGES: dict[type[Change], Callable[[Places, Any], Places]] = {
     ask.PutSeat: _put_seat,
     ask.PutLamps: _put_lamps,
     ask.TakeIn: _take_in,
+    ask.PutWays: _put_ways,
 }

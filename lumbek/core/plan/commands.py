@@ -24,6 +24,7 @@ from lumbek.core.model.plan import (
     Thing,
     WallBuild,
 )
+from lumbek.core.model.routes import RouteRules
 from lumbek.core.model.text import Id, Name
 from lumbek.core.value import Change
 
@@ -194,6 +195,13 @@ class PutLamps(Change):
     lamps: Annotated[tuple[LampSaid, ...], Field(max_length=MOST_LAMPS)]
 
 
+class PutWays(Change):
+    """What is said of the ways that cable takes, as it is from now on."""
+
+    op: Literal["ways"] = "ways"
+    ways: RouteRules
+
+
 class TakeIn(Change):
     """Storeys, rooms and marks from a file: those of the same ids are replaced, others stay."""
 
@@ -226,4 +234,5 @@ PlanCommand = (
     | PutSeat
     | PutLamps
     | TakeIn
+    | PutWays
 )

@@ -122,6 +122,9 @@ def floor_levels_mm(places: Places) -> dict[str, int]:
     """
     level, found = 0, {}
     for storey in reversed(places.storeys):
+        if storey.floor.is_apart:
+            found[storey.id] = 0
+            continue
         found[storey.id] = level
         floor = storey.floor
         level += floor.height_mm or _highest_mm(places, storey.id)
@@ -149,14 +152,15 @@ def rooms_below_others(places: Places) -> frozenset[str]:
     By the frame where both rooms are in it; a room that nothing ties to the storey above is not said to be below it.
     """
     frame = frame_of(places.rooms, places.between)
-    order = {storey.id: at for at, storey in enumerate(places.storeys)}
+    order = {storey.id: at for at, storey in enumerate(s for s in places.storeys if not s.floor.is_apart)}
     boxes = {room.id: _box(frame, room) for room in places.rooms if room.id in frame.rooms and room.outline is not None}
     found = set()
     for low in places.rooms:
         for high in places.rooms:
             if low.id not in boxes or high.id not in boxes or "loft" in folded(high.name):
                 continue
-            if low.storey is None or high.storey is None or order[high.storey] != order[low.storey] - 1:
+            above = order.get(high.storey or "")
+            if above is None or order.get(low.storey or "") != above + 1:
                 continue
             if frame.rooms[low.id].group == frame.rooms[high.id].group and _overlap(boxes[low.id], boxes[high.id]):
                 found.add(low.id)

@@ -9,6 +9,8 @@ export const keys = {
   job: (jobId: string | undefined) => ["job", jobId] as const,
   boards: (jobId: string) => ["boards", jobId] as const,
   plan: (jobId: string) => ["plan", jobId] as const,
+  routes: (jobId: string, version?: number) =>
+    version === undefined ? (["routes", jobId] as const) : (["routes", jobId, version] as const),
   places: (jobId: string) => ["places", jobId] as const,
   boardProposals: (jobId: string, version: number, order: string) =>
     ["board-proposals", jobId, version, order] as const,

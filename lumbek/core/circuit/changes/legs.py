@@ -22,6 +22,7 @@ class SetLeg(Change):
     state: State = "new"
     other_way: Annotated[int, Field(ge=1, le=9999)] | None = None
     mark: Name = ""
+    taped: bool = False
     measured_r1_ohm: float | None = None
 
 

@@ -136,6 +136,9 @@ function Rooms({ view, work }: Here) {
 function Files({ view, work }: Here) {
   return (
     <p className="flex flex-wrap items-center gap-2 pt-3 max-md:hidden">
+      <Link className="btn btn-sm btn-primary" to={`/jobs/${view.job_id}/routes`}>
+        Routes
+      </Link>
       <a className="btn btn-sm" href={`/api/jobs/${view.job_id}/plan.csv`} download>
         CSV
       </a>

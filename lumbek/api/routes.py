@@ -1,0 +1,62 @@
+"""The ways of cable through a house."""
+
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Request
+from fastapi.concurrency import run_in_threadpool
+from pydantic import Field
+
+from lumbek.api.context import Designer, Reader, WithServices
+from lumbek.api.writes import OnVersion, Write
+from lumbek.core.model.circuit import CircuitKind
+from lumbek.core.model.text import Id
+from lumbek.core.routes.order import RunOrder, Shape
+from lumbek.core.value import Frozen
+from lumbek.services.views import CircuitView, RoutesView
+
+router = APIRouter(prefix="/api", tags=["routes"])
+
+Marks = Annotated[tuple[Id, ...], Field(min_length=1, max_length=100)]
+
+
+@router.get("/jobs/{job_id}/routes")
+async def routes(job_id: UUID, request: Request, services: WithServices, person: Reader) -> RoutesView:
+    """Return the way of every leg of a job's circuits as it would be laid."""
+    piece = await run_in_threadpool(services.routes.open, person, job_id)
+    return await services.pool.do(request, piece)
+
+
+class RunThrough(Frozen):
+    """The marks that a run goes through."""
+
+    marks: Marks
+
+
+@router.post("/jobs/{job_id}/routes/orders")
+async def orders(
+    job_id: UUID, run: RunThrough, request: Request, services: WithServices, person: Reader
+) -> tuple[RunOrder, ...]:
+    """Return the best orders of a run through marks, as a ring, a radial, and two radials."""
+    piece = await run_in_threadpool(services.routes.orders, person, job_id, run.marks)
+    return await services.pool.do(request, piece)
+
+
+class Laid(Write):
+    """A circuit to be laid through marks."""
+
+    kind: CircuitKind
+    shape: Shape
+    marks: Marks
+
+
+@router.post("/jobs/{job_id}/routes/laid", status_code=201)
+def lay(job_id: UUID, laid: Laid, services: WithServices, person: Designer) -> CircuitView:
+    """Start a circuit through marks, in the order that takes the least, each leg as its way runs."""
+    return services.routes.lay(person, job_id, laid.id, laid.kind, laid.shape, laid.marks)
+
+
+@router.post("/circuits/{circuit_id}/as-laid")
+def take(circuit_id: UUID, taken: OnVersion, services: WithServices, person: Designer) -> CircuitView:
+    """Give a circuit's legs the lengths and surroundings of their ways; 409 with what stands if another was first."""
+    return services.routes.take(person, circuit_id, taken.id, taken.version)

@@ -1,0 +1,135 @@
+"""The ways of cable through a house: found on its plan, in the best order, and laid into its circuits."""
+
+from collections.abc import Sequence
+from functools import partial
+from uuid import UUID, uuid4
+
+from sqlalchemy.orm import Session
+
+from lumbek.core.board.tree import seated
+from lumbek.core.circuit.usual import usual_circuit, usual_point
+from lumbek.core.model.circuit import Circuit, CircuitKind
+from lumbek.core.model.places import Places
+from lumbek.core.model.plan import Mark
+from lumbek.core.places.changes import carry_out_on_places
+from lumbek.core.plan.commands import PutMark
+from lumbek.core.routes.answer import RoutedHouse, answer_routes
+from lumbek.core.routes.lay import as_laid, laid_through, point_kind, with_points
+from lumbek.core.routes.order import RunOrder, Shape
+from lumbek.core.routes.orders import orders_of
+from lumbek.core.rulebooks import rulebook_of
+from lumbek.services import audit, heavy
+from lumbek.services.circuits import CircuitService, KeptCircuit, add_numbered, need_circuit
+from lumbek.services.deeds import Deed
+from lumbek.services.documents import boards_of, design_of, head_of, places_of
+from lumbek.services.errors import BadInputError
+from lumbek.services.heavy import Piece
+from lumbek.services.houses import key_of
+from lumbek.services.jobs import need_job
+from lumbek.services.person import Person
+from lumbek.services.places import KeptPlaces, need_places
+from lumbek.services.views import CircuitView, RoutesView
+from lumbek.services.worked_out import Results
+from lumbek.services.writes import allowed, done_before, write
+from lumbek.store import jobs as store
+from lumbek.store.database import Database
+from lumbek.store.models import JobRow
+
+
+class RouteService:
+    """Use cases on the ways of cable."""
+
+    def __init__(self, database: Database, circuits: CircuitService, results: Results) -> None:
+        self._database, self._circuits, self._results = database, circuits, results
+
+    def open(self, person: Person, job_id: UUID) -> Piece[RoutesView]:
+        """Return the way of every leg of a job's circuits, to be worked out."""
+        with self._database.transaction() as db:
+            job = need_job(db, person, job_id)
+            row = need_places(db, job.id)
+            places, designs = places_of(row), self._designs(db, job)
+            head, version = head_of(job), row.version
+            boards = seated(boards_of(job).boards, [key for key, _ in designs])
+        return Piece(partial(heavy.routes, version, places, boards, head.rulebook, designs))
+
+    def orders(self, person: Person, job_id: UUID, marks: tuple[str, ...]) -> Piece[tuple[RunOrder, ...]]:
+        """Return the best orders of a run through marks, as a ring and as radials, to be worked out."""
+        with self._database.transaction() as db:
+            job = need_job(db, person, job_id)
+            places, head = places_of(need_places(db, job.id)), head_of(job)
+            boards = boards_of(job).boards
+        _need_marks(places, marks)
+        return Piece(partial(heavy.run_orders, places, seated(boards, ()), head.rulebook, marks))
+
+    def lay(
+        self, person: Person, job_id: UUID, write_id: UUID, kind: CircuitKind, shape: Shape, marks: tuple[str, ...]
+    ) -> CircuitView:
+        """Start a circuit through marks, in the order that takes the least, each leg as its way runs; once.
+
+        Raises BadInputError for marks that are of a circuit already, or that no way reaches.
+        """
+        with self._database.transaction() as db:
+            job = need_job(db, person, job_id, lock=True)
+            circuit_id = uuid4()
+            before = done_before(db, person, write_id, circuit_id)
+            if before is not None:
+                return self._circuits.view_of(db, *need_circuit(db, person, before))
+            head, kept = head_of(job), KeptPlaces(db, person, need_places(db, job.id, lock=True))
+            places = kept.now()
+            found = _need_marks(places, marks)
+            routed = RoutedHouse(places, seated(boards_of(job).boards, ()), head.rulebook)
+            order = next((each for each in orders_of(routed, marks) if each.shape == shape), None)
+            if order is None:
+                raise BadInputError("No way leads to all of these places from the board.")
+            rulebook = rulebook_of(head)
+            with allowed("The circuit cannot be laid so."):
+                begun = usual_circuit(rulebook, kind, found=head.extent.state == "as-found")
+                design, sits = laid_through(begun, order, found, partial(usual_point, rulebook))
+            key = key_of(circuit_id)
+            placed = with_points(places.marks, key, sits)
+            legs = answer_routes(routed.with_circuit(key, sits), [(key, design)]).legs
+            row = add_numbered(db, person, job, as_laid(design, legs), circuit_id, is_new=True)
+            with allowed("The plan cannot be changed so."):
+                for mark in placed:
+                    if mark.id in sits:
+                        places = carry_out_on_places(places, PutMark(mark=mark), {})
+            kept.put(places, kept.version, None)
+            audit.note(db, person, Deed.CIRCUIT_STARTED, row.id)
+            db.flush()
+            db.refresh(row)
+            return self._circuits.view_of(db, row, job)
+
+    def take(self, person: Person, circuit_id: UUID, write_id: UUID, version: int) -> CircuitView:
+        """Give the legs of a circuit the lengths and surroundings of their ways; what was taped stays.
+
+        Raises BadInputError where no leg has a way.
+        """
+        with self._database.transaction() as db:
+            row, job = need_circuit(db, person, circuit_id, lock=True)
+            places, designs = places_of(need_places(db, job.id)), self._designs(db, job)
+            boards = seated(boards_of(job).boards, [key for key, _ in designs])
+            key = key_of(row.id)
+            answer = answer_routes(RoutedHouse(places, boards, head_of(job).rulebook), designs)
+            legs = [leg for leg in answer.legs if leg.circuit == key]
+            if not any(leg.segments for leg in legs):
+                raise BadInputError("None of its legs has a way on the plan: say at which marks its points are.")
+            kept = KeptCircuit(db, person, row, job)
+            write(db, person, kept, write_id, version, lambda design: as_laid(design, legs))
+            return self._circuits.view_of(db, row, job)
+
+    def _designs(self, db: Session, job: JobRow) -> list[tuple[str, Circuit]]:
+        rows = store.circuits_of(db, job.id, designs=False)
+        return [(key_of(row.id), self._results.design(row.id, row.version, partial(design_of, row))) for row in rows]
+
+
+def _need_marks(places: Places, marks: Sequence[str]) -> list[Mark]:
+    by_id = {mark.id: mark for mark in places.marks}
+    found = [by_id[mark] for mark in marks if mark in by_id]
+    if len(found) < len(marks) or len(set(marks)) < len(marks):
+        raise BadInputError("One of these marks is not there any more, or is named twice.")
+    for mark in found:
+        if point_kind(mark) is None or mark.kind == "board":
+            raise BadInputError(f"{mark.name or mark.id} is no point of a final circuit.")
+        if mark.point is not None:
+            raise BadInputError(f"{mark.name or mark.id} is a point of a circuit already.")
+    return found

@@ -1,0 +1,117 @@
+"""Ways of cable over the API: found, taken into a circuit, a circuit laid through marks; undone, and nobody else's."""
+
+from typing import Any
+
+from tests.api.case import Api, new_id
+from tests.support.client import RIVAL, make_client, sign_in
+
+LINES = (
+    "board n left 0.20 at 1400",
+    "socket n left 1.00 at 450",
+    "socket n left 2.20 at 450",
+    "socket n right 0.50 at 450",
+    "data n right 0.20",
+)
+
+
+class Ways(Api):
+    def setUp(self) -> None:
+        self.job = self.start()
+        self.path = f"/api/jobs/{self.job}"
+        self.plan({"op": "type-room", "typed": "Hall 4.00 x 3.00 h 2.40"})
+        self.plan(*({"op": "line", "room": "hall", "typed": line} for line in LINES))
+        boards = self.client.get(f"{self.path}/boards").json()
+        board = boards["boards"][0]["id"]
+        command = {"op": "board", "board": board, "at": {"room": "hall"}}
+        put = {"id": new_id(), "version": boards["version"], "commands": [command]}
+        self.assertEqual(self.client.post(f"{self.path}/boards/commands", json=put).status_code, 200)
+
+    def plan(self, *commands: dict[str, Any]) -> dict[str, Any]:
+        version = self.client.get(f"{self.path}/plan").json()["version"]
+        body = {"id": new_id(), "version": version, "commands": commands}
+        answer = self.client.post(f"{self.path}/plan/commands", json=body)
+        self.assertEqual(answer.status_code, 200, answer.text)
+        return answer.json()
+
+    def lay(self, shape: str = "radial", marks: tuple[str, ...] = ("socket-1", "socket-2", "socket-3")):
+        laid = {"id": new_id(), "kind": "sockets", "shape": shape, "marks": marks}
+        return laid, self.client.post(f"{self.path}/routes/laid", json=laid)
+
+    def test_orders_are_found_and_a_circuit_is_laid_once(self) -> None:
+        orders = self.client.post(
+            f"{self.path}/routes/orders", json={"marks": ["socket-3", "socket-1", "socket-2"]}
+        ).json()
+        self.assertEqual([order["shape"] for order in orders], ["ring", "radial", "two-radials"])
+        self.assertEqual(orders[1]["runs"], [["socket-1", "socket-2", "socket-3"]])
+        body, answer = self.lay()
+        self.assertEqual(answer.status_code, 201, answer.text)
+        circuit = answer.json()
+        lengths = [sum(s["length_m"] for s in leg["segments"]) for leg in circuit["design"]["legs"]]
+        self.assertEqual(round(1000 * sum(lengths)), orders[1]["length_mm"])
+        again = self.client.post(f"{self.path}/routes/laid", json=body)
+        self.assertEqual(again.json()["id"], circuit["id"])
+        self.assertEqual(len(self.client.get(self.path).json()["circuits"]), 1)
+        key = circuit["id"].replace("-", "")
+        marks = self.client.get(f"{self.path}/plan").json()["places"]["marks"]
+        self.assertEqual([mark["point"] and mark["point"]["circuit"] for mark in marks[1:4]], [key] * 3)
+        routes = self.client.get(f"{self.path}/routes").json()["answer"]["legs"]
+        self.assertEqual([leg["differs"] for leg in routes], [False] * 3)
+
+    def test_what_cannot_be_laid_is_told(self) -> None:
+        self.assertEqual(self.lay()[1].status_code, 201)
+        for marks, why in (
+            (("socket-1",), "a point of a circuit already"),
+            (("data-1",), "no point of a final circuit"),
+            (("socket-9",), "not there any more"),
+            (("board-1",), "no point of a final circuit"),
+        ):
+            refused = self.lay(marks=marks)[1]
+            self.assertEqual(refused.status_code, 422)
+            self.assertIn(why, refused.text)
+
+    def test_a_moved_wall_is_taken_into_the_circuit_and_undone(self) -> None:
+        circuit = self.lay()[1].json()
+        self.plan(
+            {"op": "line", "room": "hall", "typed": "wall n stud"},
+            {"op": "move-wall", "room": "hall", "wall": "w3", "by_mm": 1000},
+        )
+        legs = {leg["leg"]: leg for leg in self.client.get(f"{self.path}/routes").json()["answer"]["legs"]}
+        last = circuit["design"]["legs"][-1]["id"]
+        self.assertTrue(legs[last]["differs"])
+        where = f"/api/circuits/{circuit['id']}"
+        body = {"id": new_id(), "version": circuit["version"]}
+        taken = self.client.post(f"{where}/as-laid", json=body).json()
+        length = sum(each["length_m"] for each in taken["design"]["legs"][-1]["segments"])
+        self.assertAlmostEqual(length, (legs[last]["way_mm"] + legs[last]["slack_mm"]) / 1000)
+        self.assertEqual(self.client.post(f"{where}/as-laid", json=body).json()["version"], taken["version"])
+        stale = {"id": new_id(), "version": circuit["version"]}
+        self.assertEqual(self.client.post(f"{where}/as-laid", json=stale).status_code, 409)
+        undone = self.client.post(f"{where}/undo", json={"id": new_id(), "version": taken["version"]}).json()
+        self.assertEqual(undone["design"]["legs"], circuit["design"]["legs"])
+        # A length that was measured on site stays.
+        tape = {"op": "leg", "leg": last, "taped": True}
+        taped = self.do(undone, tape).json()
+        kept = self.client.post(f"{where}/as-laid", json={"id": new_id(), "version": taped["version"]}).json()
+        self.assertEqual(kept["design"]["legs"][-1]["segments"], circuit["design"]["legs"][-1]["segments"])
+
+    def test_a_circuit_at_no_marks_is_told_and_others_see_nothing(self) -> None:
+        circuit = self.circuit(self.job)
+        refused = self.client.post(
+            f"/api/circuits/{circuit['id']}/as-laid", json={"id": new_id(), "version": circuit["version"]}
+        )
+        self.assertEqual(refused.status_code, 422)
+        self.assertIn("at which marks", refused.text)
+        rival = sign_in(make_client(self.url), *RIVAL)
+        self.assertEqual(rival.get(f"{self.path}/routes").status_code, 404)
+        self.assertEqual(rival.post(f"{self.path}/routes/orders", json={"marks": ["socket-1"]}).status_code, 404)
+
+    def test_ways_are_put_and_what_is_not_there_refused(self) -> None:
+        bad = {"op": "ways", "ways": {"closed": ["cellar"]}}
+        version = self.client.get(f"{self.path}/plan").json()["version"]
+        refused = self.client.post(
+            f"{self.path}/plan/commands", json={"id": new_id(), "version": version, "commands": [bad]}
+        )
+        self.assertEqual(refused.status_code, 422)
+        view = self.plan({"op": "ways", "ways": {"closed": ["hall"], "weights": {"bend": 400}}})
+        self.assertEqual(view["places"]["ways"]["weights"]["bend"], 400)
+        self.assertEqual(self.client.get(f"{self.path}/routes").json()["ways"]["closed"], ["hall"])

@@ -1,0 +1,109 @@
+import { useState } from "react";
+import { useNavigate } from "react-router-dom";
+import { asRefused, type Laid, type PlanView, type RunOrder } from "../../api/client";
+import { useChoices } from "../../data/useChoices";
+import { useJob } from "../../data/useJob";
+import type { useRoutes } from "../../data/useRoutes";
+import { Choice } from "../../parts/fields";
+import { RefusalNote } from "../../parts/RefusalNote";
+import { titleOf } from "./marks";
+
+const SHAPES = { ring: "Ring", radial: "One radial", "two-radials": "Two radials" } as const;
+const NO_POINTS = new Set(["data", "thermostat", "board"]);
+
+/** A run through marks that are of no circuit yet: which order takes least, as a ring or radials, and laying it. */
+export function RunFinder({ view, routes }: { view: PlanView; routes: ReturnType<typeof useRoutes> }) {
+  const [chosen, setChosen] = useState<readonly string[]>([]);
+  const [orders, setOrders] = useState<readonly RunOrder[]>();
+  const [kind, setKind] = useState<Laid["kind"]>("sockets");
+  const [refused, setRefused] = useState<ReturnType<typeof asRefused>>();
+  const choices = useChoices(useJob().head);
+  const go = useNavigate();
+  const free = view.places.marks.filter((mark) => !mark.point && !mark.is_existing && !NO_POINTS.has(mark.kind));
+  const named = (id: string) => {
+    const mark = view.places.marks.find((each) => each.id === id);
+    if (!mark) return id;
+    const inRoom = view.places.marks.filter((each) => each.room === mark.room);
+    return `${view.places.rooms.find((each) => each.id === mark.room)?.name ?? ""} ${titleOf(mark, inRoom)}`;
+  };
+  async function find() {
+    setRefused(undefined);
+    try {
+      setOrders(await routes.orders([...chosen]));
+    } catch (error) {
+      setRefused(asRefused(error));
+    }
+  }
+  async function lay(shape: RunOrder["shape"]) {
+    setRefused(undefined);
+    try {
+      const made = await routes.lay({ kind, shape, marks: [...chosen] });
+      void go(`/jobs/${view.job_id}/circuits/${made.id}`);
+    } catch (error) {
+      setRefused(asRefused(error));
+    }
+  }
+  if (free.length === 0) return null;
+  const least = Math.min(...(orders ?? []).map((each) => each.length_mm));
+  return (
+    <details className="border border-base-300 p-2" data-run-finder>
+      <summary className="cursor-pointer font-semibold">A new circuit through {free.length} marks of none yet</summary>
+      {refused && <RefusalNote refused={refused} onClose={() => setRefused(undefined)} />}
+      <div className="grid gap-x-4 pt-2 sm:grid-cols-2 lg:grid-cols-3">
+        {free.map((mark) => (
+          <label key={mark.id} className="flex min-h-9 items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox"
+              name={`through ${mark.id}`}
+              checked={chosen.includes(mark.id)}
+              onChange={(event) => {
+                setOrders(undefined);
+                setChosen(event.target.checked ? [...chosen, mark.id] : chosen.filter((each) => each !== mark.id));
+              }}
+            />
+            {named(mark.id)}
+          </label>
+        ))}
+      </div>
+      <p className="flex flex-wrap items-end gap-2 pt-2">
+        <Choice
+          name="Kind of the circuit"
+          caption="A circuit of"
+          value={kind}
+          options={(choices.data?.kinds ?? []).map((each) => [each.id, each.name] as const)}
+          onCommit={setKind}
+        />
+        <button className="btn btn-primary" disabled={chosen.length === 0} onClick={() => void find()}>
+          Find the best order
+        </button>
+      </p>
+      {orders?.length === 0 && <p className="pt-2">No way leads to all of these from the board.</p>}
+      <ul>
+        {orders?.map((order) => (
+          <li key={order.shape} className="border-b border-base-300 py-2" data-order={order.shape}>
+            <p className="flex flex-wrap items-baseline gap-3">
+              <b className="text-lg">{SHAPES[order.shape]}</b>
+              <b className="text-xl tabular-nums">{(order.length_mm / 1000).toFixed(1)} m</b>
+              {order.length_mm > least && (
+                <span className="tabular-nums">+ {((order.length_mm - least) / 1000).toFixed(1)} m</span>
+              )}
+              <span className="quiet text-sm">
+                {order.is_proved ? "none costs less" : "the best that was found; not proved"}
+              </span>
+              <button className="btn btn-sm ml-auto" onClick={() => void lay(order.shape)}>
+                Lay it
+              </button>
+            </p>
+            {order.runs.map((run, at) => (
+              <p key={at} className="text-sm">
+                Board → {run.map(named).join(" → ")}
+                {order.shape === "ring" && " → board"}
+              </p>
+            ))}
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
