@@ -42,7 +42,7 @@ async def orders(
     return await services.pool.do(request, piece)
 
 
-class Laid(Write):
+class LaidThrough(Write):
     """A circuit to be laid through marks."""
 
     kind: CircuitKind
@@ -51,7 +51,7 @@ class Laid(Write):
 
 
 @router.post("/jobs/{job_id}/routes/laid", status_code=201)
-def lay(job_id: UUID, laid: Laid, services: WithServices, person: Designer) -> CircuitView:
+def lay(job_id: UUID, laid: LaidThrough, services: WithServices, person: Designer) -> CircuitView:
     """Start a circuit through marks, in the order that takes the least, each leg as its way runs."""
     return services.routes.lay(person, job_id, laid.id, laid.kind, laid.shape, laid.marks)
 

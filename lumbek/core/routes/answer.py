@@ -9,7 +9,7 @@ from lumbek.core.model.board import Board
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg, Segment
 from lumbek.core.model.places import Places
-from lumbek.core.routes.find import Finder, Found
+from lumbek.core.routes.find import Finder, FoundWay
 from lumbek.core.routes.graph import Graph, build_graph
 from lumbek.core.routes.lay_of_house import LayOfHouse
 from lumbek.core.routes.pieces import RoutePiece, Surveyor, edge_of, segments_of
@@ -117,7 +117,7 @@ def answer_routes(routed: RoutedHouse, designs: Sequence[tuple[str, Circuit]]) -
     return RoutesAnswer(legs=tuple(found), missing=_missing(routed))
 
 
-def _shared(ways: Mapping[tuple[str, str], Found | None]) -> Mapping[tuple[int, int], int]:
+def _shared(ways: Mapping[tuple[str, str], FoundWay | None]) -> Mapping[tuple[int, int], int]:
     """Return how many circuits each stretch holds: two legs of one circuit are one."""
     circuits: dict[tuple[int, int], set[str]] = {}
     for (circuit, _), way in ways.items():
@@ -127,7 +127,7 @@ def _shared(ways: Mapping[tuple[str, str], Found | None]) -> Mapping[tuple[int, 
 
 
 def _routed(
-    routed: RoutedHouse, key: str, leg: Leg, way: Found | None, shared: Mapping[tuple[int, int], int]
+    routed: RoutedHouse, key: str, leg: Leg, way: FoundWay | None, shared: Mapping[tuple[int, int], int]
 ) -> LegRoute:
     said = {"circuit": key, "leg": leg.id, "a": leg.a, "b": leg.b, "drawn_m": leg.length_m, "is_taped": leg.taped}
     if way is None:

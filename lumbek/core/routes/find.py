@@ -10,7 +10,7 @@ import numpy as np
 from lumbek.core.routes.graph import Graph
 
 
-class Step(NamedTuple):
+class WayStep(NamedTuple):
     """A stretch of a way, from node to node."""
 
     one: int
@@ -18,12 +18,12 @@ class Step(NamedTuple):
     mm: int
 
 
-class Found(NamedTuple):
+class FoundWay(NamedTuple):
     """A way: what it costs, how long it is in mm, and its stretches."""
 
     cost: float
     mm: int
-    steps: tuple[Step, ...]
+    steps: tuple[WayStep, ...]
 
 
 class Finder:
@@ -57,7 +57,7 @@ class Finder:
         for at, source in enumerate(sources):
             self._from[source] = costs[at], before[at]
 
-    def way(self, one: str, other: str) -> Found | None:
+    def way(self, one: str, other: str) -> FoundWay | None:
         """Return the least-cost way between two marks; None where none leads there, or one is at no place."""
         if one == other or one not in self._graph.ends or other not in self._graph.ends:
             return None
@@ -73,8 +73,8 @@ class Finder:
         path = [node]
         while path[-1] != self._graph.ends[one]:
             path.append(int(before[path[-1]]))
-        steps = tuple(Step(a, b, self._mm(a, b)) for a, b in pairwise(path))
-        return Found(cost, sum(step.mm for step in steps), steps)
+        steps = tuple(WayStep(a, b, self._mm(a, b)) for a, b in pairwise(path))
+        return FoundWay(cost, sum(step.mm for step in steps), steps)
 
     def _mm(self, one: int, other: int) -> int:
         spots, way = self._graph.spots, self._graph.ways.get((min(one, other), max(one, other)))

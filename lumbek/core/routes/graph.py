@@ -13,7 +13,7 @@ from typing import Any, NamedTuple
 import numpy as np
 
 from lumbek.core.model.routes import RouteRules, WayOutside
-from lumbek.core.routes.lay_of_house import OVER_WALL_MM, Face, LayOfHouse, Panel
+from lumbek.core.routes.lay_of_house import OVER_WALL_MM, LayOfHouse, Panel, RoutedFace
 
 # Lines beside a corner and under a ceiling, inside of the 150 mm that are reckoned with.
 ZONE_MM = 100
@@ -42,7 +42,7 @@ class Graph(NamedTuple):
     spots: Spots
     matrix: Any
     ends: dict[str, int]
-    faces: tuple[Face, ...]
+    faces: tuple[RoutedFace, ...]
     ways: dict[tuple[int, int], WayOutside]
 
 
@@ -98,7 +98,7 @@ def _room_of(house: LayOfHouse, room_id: str) -> Any:
 # -- walls -------------------------------------------------------------------------------------------------------
 
 
-def _wall(build: _Builder, at: int, face: Face) -> None:
+def _wall(build: _Builder, at: int, face: RoutedFace) -> None:
     """The lines of one wall: upright through each place and beside the corners, level at each and under the ceiling."""
     here = [end for end in build.house.ends.values() if (end.room, end.wall) == (face.room, face.wall.id)]
     places, corners, gates = {end.at_mm for end in here}, _corner_lines(face.wall.length_mm), _gates(build, face)
@@ -128,13 +128,13 @@ def _corner_lines(length_mm: int) -> tuple[int, int]:
     return beside, length_mm - beside
 
 
-def _gates(build: _Builder, face: Face) -> set[int]:
+def _gates(build: _Builder, face: RoutedFace) -> set[int]:
     """Where ways outside begin in a wall."""
     found = {way.one_mm for way in build.rules.outside if _is_at(way.one, face)}
     return found | {way.other_mm for way in build.rules.outside if _is_at(way.other, face)}
 
 
-def _heights(build: _Builder, face: Face) -> list[int]:
+def _heights(build: _Builder, face: RoutedFace) -> list[int]:
     """The heights at which lines of a room may meet: those of its places, under the ceiling, floor and ceiling."""
     in_room = {end.height_mm for end in build.house.ends.values() if end.room == face.room and end.wall}
     inside = {height for height in in_room if 0 < height < face.height_mm}
@@ -143,7 +143,7 @@ def _heights(build: _Builder, face: Face) -> list[int]:
 
 def _lines_in_wall(
     build: _Builder,
-    face: Face,
+    face: RoutedFace,
     nodes: dict[tuple[int, int], int],
     uprights: Sequence[int],
     heights: Sequence[int],
@@ -161,11 +161,11 @@ def _lines_in_wall(
                 build.join(nodes[left, height] + 1, nodes[right, height] + 1, span, span * price)
 
 
-def _is_at(one: Any, face: Face) -> bool:
+def _is_at(one: Any, face: RoutedFace) -> bool:
     return bool(one.room == face.room and one.wall == face.wall.id)
 
 
-def _chase(build: _Builder, face: Face) -> float:
+def _chase(build: _Builder, face: RoutedFace) -> float:
     """Return what a metre let into a wall costs more than one that lies free, in parts of that; unknown as masonry."""
     weights = build.weights
     is_masonry = face.wall.build is None or face.wall.build in _MASONRY
@@ -173,7 +173,7 @@ def _chase(build: _Builder, face: Face) -> float:
     return (price + (weights.chase_tiled if face.wall.tiled else 0)) / 1000
 
 
-def _into_layers(build: _Builder, face: Face, nodes: dict[tuple[int, int], int], uprights: Sequence[int]) -> None:
+def _into_layers(build: _Builder, face: RoutedFace, nodes: dict[tuple[int, int], int], uprights: Sequence[int]) -> None:
     """Uprights end in the layer over the storey, and in that under it, where its floor may be opened."""
     weights, level = build.weights, face.storey
     for mm in uprights:
@@ -219,7 +219,7 @@ def _outside(build: _Builder) -> None:
         build.ways[min(nodes[0], nodes[1]), max(nodes[0], nodes[1])] = way
 
 
-def length_of(way: WayOutside, one: Face, other: Face) -> int:
+def length_of(way: WayOutside, one: RoutedFace, other: RoutedFace) -> int:
     """Return how long a way outside is, in mm: as was said, else along two straight lines."""
     if way.length_mm is not None:
         return way.length_mm

@@ -38,7 +38,7 @@ class Panel(NamedTuple):
         return self.west - over <= x <= self.east + over and self.south - over <= y <= self.north + over
 
 
-class Face(NamedTuple):
+class RoutedFace(NamedTuple):
     """A wall as it is seen in a room: its left end in the frame, its step, and what is in the way in it."""
 
     room: str
@@ -61,7 +61,7 @@ class Face(NamedTuple):
         return not any(left < b and a < right and low < d and c < high for a, b, c, d in self.holes)
 
 
-class End(NamedTuple):
+class LegEnd(NamedTuple):
     """Where a leg may end: at a mark, on a wall or on a ceiling."""
 
     mark: str
@@ -167,9 +167,9 @@ class LayOfHouse:
         )
 
     @cached_property
-    def faces(self) -> Mapping[tuple[str, str], Face]:
+    def faces(self) -> Mapping[tuple[str, str], RoutedFace]:
         """The walls of all measured rooms."""
-        found: dict[tuple[str, str], Face] = {}
+        found: dict[tuple[str, str], RoutedFace] = {}
         for room in self.measured:
             outline, seated = room.outline, self.frame.rooms[room.id]
             assert outline is not None, "only measured rooms are listed"
@@ -180,7 +180,7 @@ class LayOfHouse:
                     if opening.wall == wall.id:
                         span = span_of(outline, opening)
                         holes.append((int(span.left), int(span.right), opening.sill_mm, opening.head_mm))
-                found[room.id, wall.id] = Face(
+                found[room.id, wall.id] = RoutedFace(
                     room.id,
                     wall,
                     self.level_of(room),
@@ -192,7 +192,7 @@ class LayOfHouse:
         return found
 
     @cached_property
-    def ends(self) -> Mapping[str, End]:
+    def ends(self) -> Mapping[str, LegEnd]:
         """Where every mark is that has a position and a height."""
         found = {}
         for placed in self.placing.all():
@@ -201,10 +201,10 @@ class LayOfHouse:
                 found[placed.mark.id] = end
         return found
 
-    def _end(self, placed: Placed) -> End | None:
+    def _end(self, placed: Placed) -> LegEnd | None:
         at = placed.at
         if at is None or placed.height_mm is None or placed.mark.room not in self.frame.rooms:
             return None
         seated = self.frame.rooms[at.room]
         x, y = round(seated.x + at.x), round(seated.y + at.y)
-        return End(placed.mark.id, at.room, at.wall, placed.left_mm if at.wall else 0, placed.height_mm, x, y)
+        return LegEnd(placed.mark.id, at.room, at.wall, placed.left_mm if at.wall else 0, placed.height_mm, x, y)

@@ -9,7 +9,7 @@ from collections.abc import Mapping, Sequence
 from typing import Literal, NamedTuple
 
 from lumbek.core.model.leg import Segment
-from lumbek.core.routes.find import Found, Step
+from lumbek.core.routes.find import FoundWay, WayStep
 from lumbek.core.routes.graph import Graph
 from lumbek.core.routes.lay_of_house import LayOfHouse, Panel
 from lumbek.core.value import Frozen
@@ -64,7 +64,7 @@ class Surveyor:
     def __init__(self, house: LayOfHouse, graph: Graph, rulebook: str) -> None:
         self._house, self._graph, self._methods = house, graph, _METHODS[rulebook]
 
-    def pieces(self, found: Found, shared: Mapping[tuple[int, int], int]) -> tuple[RoutePiece, ...]:
+    def pieces(self, found: FoundWay, shared: Mapping[tuple[int, int], int]) -> tuple[RoutePiece, ...]:
         """Return the pieces of a way; `shared` is how many circuits each stretch holds."""
         pieces: list[RoutePiece] = []
         last: tuple[_Seen, int] | None = None
@@ -101,7 +101,7 @@ class Surveyor:
         spots = self._graph.spots
         return Corner3(x=int(spots.x[node]), y=int(spots.y[node]), z=int(spots.z[node]))
 
-    def _seen(self, step: Step) -> _Seen:
+    def _seen(self, step: WayStep) -> _Seen:
         way = self._graph.ways.get(edge_of(step))
         if way is not None:
             return _Seen("outside", "", "", "", way.id, way.kind)
@@ -118,7 +118,7 @@ class Surveyor:
         storey = self._house.storey_id(self._house.layers[max(layers, default=0)][0])
         return _Seen(within, storey, "" if panel is None else panel.room, "", "", how)
 
-    def _panel(self, step: Step) -> Panel | None:
+    def _panel(self, step: WayStep) -> Panel | None:
         spots = self._graph.spots
         layer = max(int(spots.layer[step.one]), int(spots.layer[step.other]))
         if layer < 0:
@@ -128,7 +128,7 @@ class Surveyor:
         inside = next((panel for panel in panels if panel.holds(x, y)), None)
         return inside or next((panel for panel in panels if panel.holds(x, y, over=200)), None)
 
-    def _holes(self, step: Step) -> int:
+    def _holes(self, step: WayStep) -> int:
         spots, panel = self._graph.spots, self._panel(step)
         if min(int(spots.layer[step.one]), int(spots.layer[step.other])) < 0 or panel is None:
             return 0
@@ -149,7 +149,7 @@ def _centres(first: int, end: int, pitch_mm: int, width_mm: int) -> Sequence[flo
     return [edge + width_mm / 2 for edge in range(first, end, pitch_mm)]
 
 
-def edge_of(step: Step) -> tuple[int, int]:
+def edge_of(step: WayStep) -> tuple[int, int]:
     """Return a stretch, whichever way it is gone."""
     return min(step.one, step.other), max(step.one, step.other)
 

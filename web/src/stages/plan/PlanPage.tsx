@@ -93,7 +93,7 @@ function Rooms({ view, work }: Here) {
             <section key={storey.id ?? ""} className="max-md:contents">
               <h2 className="pt-2 text-sm font-semibold max-md:self-center max-md:pt-0">
                 <Link
-                  className="link max-md:whitespace-nowrap"
+                  className="link inline-flex min-h-6 items-center max-md:min-h-11 max-md:whitespace-nowrap"
                   to={`/jobs/${view.job_id}/plan?storey=${storey.id ?? ""}`}
                   data-storey={storey.id ?? ""}
                 >

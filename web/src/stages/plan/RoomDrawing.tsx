@@ -72,7 +72,7 @@ export function RoomDrawing({ outline, room, marks, picked, showLight, onPick, o
             key={wall.id}
             role="button"
             tabIndex={0}
-            aria-label={`Wall ${room.walls[wall.id] ?? ""}`}
+            aria-label={`${room.walls[wall.id] ?? ""} ${tape(wall.length_mm)}: the wall`}
             data-wall={room.walls[wall.id]}
             onClick={() => onPickWall(wall.id)}
             onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && onPickWall(wall.id)}
