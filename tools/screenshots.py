@@ -61,18 +61,16 @@ def account(page: Page) -> None:
     time.sleep(0.3)
 
 
-def audit(page: Page) -> None:
-    picked_leg(page)
-    page.choose("Kind of circuit", "Lighting")
-    page.saved()
-    page.choose("Kind of circuit", "Socket-outlets")
-    page.saved()
-    page.button("Board")
-    page.one("[data-house]")
-    page.choose("Enclosure", "plastic")
-    page.saved()
-    page.browser.get(f"{page.server.address}/audit")
-    page.one("[data-audit] td")
+def routes(page: Page) -> None:
+    in_job("Plan", "[data-marks]")(page)
+    page.browser.get(page.browser.current_url.split("/plan")[0] + "/routes")
+    page.click("[data-leg-route=L5] button")
+
+
+def quote(page: Page) -> None:
+    in_job("Plan", "[data-marks]")(page)
+    page.browser.get(page.browser.current_url.split("/plan")[0] + "/quote")
+    page.one("[data-total]")
 
 
 def proposals(page: Page) -> None:
@@ -122,7 +120,6 @@ VIEWS: dict[str, tuple[tuple[int, int], Callable[[Page], None]]] = {
     "survey": (DESK, in_job("Survey", "[data-finding]")),
     "circuit": (DESK, picked_leg),
     "circuit-fails": (DESK, opened_failure),
-    "circuit-phone": (PHONE, in_job("Circuits", "[data-drawing]")),
     "choose": (DESK, proposals),
     "boathouse": (DESK, volt_drop_of_boathouse),
     "rulebook": (DESK, rulebook),
@@ -135,7 +132,8 @@ VIEWS: dict[str, tuple[tuple[int, int], Callable[[Page], None]]] = {
     "find": (DESK, looked_for),
     "people": (DESK, people),
     "account": (DESK, account),
-    "audit": (DESK, audit),
+    "routes": (DESK, routes),
+    "quote": (DESK, quote),
     "documents": (DESK, in_job("Documents", "[data-paper=schedule]")),
 }
 

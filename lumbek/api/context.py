@@ -30,6 +30,7 @@ from lumbek.services.people import PeopleService
 from lumbek.services.person import Person
 from lumbek.services.places import PlacesService
 from lumbek.services.prices import PriceService
+from lumbek.services.quotes import QuoteService
 from lumbek.services.roles import Right
 from lumbek.services.routes import RouteService
 from lumbek.services.sessions import SessionService, need_right
@@ -69,6 +70,7 @@ class Services:
     boards: BoardService
     places: PlacesService
     routes: RouteService
+    quotes: QuoteService
     circuits: CircuitService
     library: LibraryService
     testing: TestingService
@@ -103,6 +105,7 @@ class Services:
             BoardService(database, results),
             PlacesService(database, results),
             RouteService(database, circuits, results),
+            QuoteService(database, results),
             circuits,
             LibraryService(database),
             TestingService(database, results),

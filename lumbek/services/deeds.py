@@ -27,6 +27,7 @@ class Deed(StrEnum):
     IMPORTED = "imported"
     JOB_CHANGED = "job-changed"
     PLACES_CHANGED = "places-changed"
+    QUOTE_PUT = "quote-put"
     JOB_REMOVED = "job-removed"
     CIRCUIT_STARTED = "circuit-started"
     CIRCUIT_CHANGED = "circuit-changed"

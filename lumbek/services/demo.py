@@ -5,6 +5,7 @@ from importlib.resources import files
 from uuid import UUID, uuid4
 
 from lumbek.core.inspection.standing import StandingTask
+from lumbek.core.items.quote import QuoteTerms
 from lumbek.core.model.inspection import InspectionMade
 from lumbek.core.model.reading import ReadingTaken
 from lumbek.exchange.job_file import read_job
@@ -17,6 +18,7 @@ from lumbek.services.mail import Mail
 from lumbek.services.passwords import hash_password
 from lumbek.services.person import Person
 from lumbek.services.prices import PriceService, prices_of
+from lumbek.services.quotes import QuoteService
 from lumbek.services.roles import Role
 from lumbek.services.sessions import SessionService
 from lumbek.services.testing import TestingService
@@ -38,6 +40,7 @@ _PEOPLE = (
 )
 # The last one taken in comes first in the list.
 HOUSES = ("boathouse.json", "signal_box_found.json", "signal_box.json")
+_QUOTED = "signal_box.json"
 _INSPECTED = "The old signal box, as we found it"
 
 
@@ -71,7 +74,10 @@ def load_demo(database: Database) -> bool:
         job = read_job((files("lumbek.services") / "demo_data" / house).read_bytes())
         if job.name not in there:
             made = True
-            jobs.take_in(person, uuid4(), job)
+            taken = jobs.take_in(person, uuid4(), job)
+            if house == _QUOTED:
+                text = (files("lumbek.services") / "demo_data" / "quote.json").read_text(encoding="utf-8")
+                QuoteService(database, Results()).put(person, taken.id, uuid4(), QuoteTerms.model_validate_json(text))
     return made
 
 

@@ -17,6 +17,9 @@ from lumbek.core.diagnosis.answer import Diagnosis, diagnosis_of
 from lumbek.core.diagnosis.inquiry import open_inquiry
 from lumbek.core.diagnosis.patient import patient_of
 from lumbek.core.diagnosis.readings import taken_of
+from lumbek.core.items.prices import PriceList
+from lumbek.core.items.quote import QuoteTerms, quote_of
+from lumbek.core.items.take_off import take_off_of
 from lumbek.core.judging.judgement import judge_circuit
 from lumbek.core.model.board import Board
 from lumbek.core.model.circuit import Circuit
@@ -34,7 +37,7 @@ from lumbek.core.study.read import Read
 from lumbek.core.switching.mend import mend
 from lumbek.core.switching.moves import Mended
 from lumbek.core.switching.plan import SwitchingPlan, plan
-from lumbek.services.views import Preview, RoutesView
+from lumbek.services.views import Preview, QuoteView, RoutesView
 
 Made = TypeVar("Made")
 
@@ -118,3 +121,17 @@ def run_orders(
 ) -> tuple[RunOrder, ...]:
     """Return the best orders of a run through marks."""
     return orders_of(RoutedHouse(places, boards, rulebook), marks)
+
+
+def quote(
+    head: JobHead,
+    places: Places,
+    boards: tuple[Board, ...],
+    designs: list[tuple[str, Circuit]],
+    prices: PriceList,
+    terms: QuoteTerms,
+) -> QuoteView:
+    """Return what a job takes, and its quote."""
+    routes = answer_routes(RoutedHouse(places, boards, head.rulebook), designs)
+    take_off = take_off_of(places, designs, routes, rulebook_of(head))
+    return QuoteView(take_off=take_off, quote=quote_of(take_off, prices, terms), terms=terms)

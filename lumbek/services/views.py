@@ -6,6 +6,8 @@ from uuid import UUID
 
 from lumbek.core.board.judge import HouseResult
 from lumbek.core.inspection.whole import InspectionWhole
+from lumbek.core.items.quote import Quote, QuoteTerms
+from lumbek.core.items.take_off import TakeOff
 from lumbek.core.judging.check import Verdict
 from lumbek.core.judging.verdict import CircuitResult
 from lumbek.core.model.board import Board
@@ -182,6 +184,14 @@ class RoutesView(Frozen):
     version: int
     ways: RouteRules
     answer: RoutesAnswer
+
+
+class QuoteView(Frozen):
+    """What a job takes, its quote, and the terms of that."""
+
+    take_off: TakeOff
+    quote: Quote
+    terms: QuoteTerms
 
 
 class PlacesView(Frozen):

@@ -471,6 +471,20 @@ class PriceListRow(Base):
     place: Mapped[int] = mapped_column(BigInteger, Identity())
 
 
+class QuoteRow(Base):
+    """What somebody said of a job's quote: the last counts. Rows are added, never changed."""
+
+    __tablename__ = "quote"
+    __table_args__ = (Index("ix_quote_job", "job_id", "place"),)
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    document: Mapped[dict[str, Any]]
+    by: Mapped[str]
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("app_user.id"))
+    at: Mapped[datetime]
+    place: Mapped[int] = mapped_column(BigInteger, Identity())
+
+
 class WiringRecord(Base):
     """How a circuit was connected at a moment, before somebody took it apart."""
 

@@ -46,6 +46,7 @@ class Records(Api):
         said = {"record": "finding", "finding": "f1", "seen": "Cracked plate", "code": "C2"}
         post(f"{job}/inspection", made={"said": said})
         cls.notify(post)
+        post(f"{job}/quote", terms={"note": "As seen"})
         post("/api/prices", text="code,name,price\nS2,Socket,4.75")
         cls.client.post(f"{job}/attachments", params={"id": new_id()}, content=photo()).raise_for_status()
         version = cls.client.get(f"{job}/places").json()["version"]
@@ -123,6 +124,7 @@ class Records(Api):
             ("inspection_record", "document = jsonb_set(document, '{said,code}', '\"C3\"')"),
             ("notification", 'document = document || \'{"work": "Nothing"}\''),
             ("price_list", "document = '{}'"),
+            ("quote", "document = '{}'"),
             ("notification_answer", "receipt = 'BC-2'"),
             ("wiring_record", "note = 'as it was'"),
             ("attachment", "data = '\\x00'"),

@@ -105,6 +105,8 @@ class Issuing(Api):
             # Nothing is marked on a plan, and no danger is on record.
             f"/api/jobs/{self.job}/papers/set-out.pdf": True,
             f"/api/jobs/{self.job}/papers/danger.pdf": True,
+            # Nothing has a price yet.
+            f"/api/jobs/{self.job}/papers/quote.pdf": True,
             f"/api/circuits/{circuit}/papers/calculation.pdf": False,
             f"/api/circuits/{lights}/papers/make-off.pdf": False,
         }

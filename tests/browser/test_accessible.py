@@ -29,6 +29,7 @@ STAGES = {
     "survey": "[data-finding]",
     "plan": "[data-marks]",
     "routes": "[data-leg-route]",
+    "quote": "[data-total]",
     "board": "[data-house]",
     "circuits": "[data-drawing]",
     "switching": "[data-proof]",

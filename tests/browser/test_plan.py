@@ -85,7 +85,8 @@ class Planning(BrowserCase):
         )
         page.browser.get(f"{page.server.address}/jobs/{job}/routes")
         page.one("[data-route-circuit='1']")
-        page.click("[data-run-finder] summary")
+        # On a phone what is fixed below is over its edge.
+        page.browser.execute_script("document.querySelector('[data-run-finder]').open = true")
         # Each size lays a circuit through marks of its own.
         wanted = ("socket-12", "switch-3") if self.size[0] > 500 else ("socket-16", "switch-5")
         for mark in wanted:
@@ -106,6 +107,14 @@ class Planning(BrowserCase):
         page.until(lambda: page.one("[data-routed-m]").get_attribute("data-routed-m") != before)
         page.button("Take these lengths")
         page.sees(f"drawn {page.all('[data-leg-route] b + b')[0].text.removesuffix(' m')} m")
+        # And what it takes, and costs.
+        page.browser.get(f"{page.server.address}/jobs/{job}/quote")
+        page.one("[data-item='cable:flat-twin-and-earth:2.5']")
+        self.assertRegex(page.one("[data-total]").text, r"^\d+\.\d\d$")
+        before = page.one("[data-total]").text
+        page.type("input[name='Margin']", "15" if self.size[0] > 500 else "16")
+        page.click("input[name='It stands for']")
+        page.until(lambda: page.one("[data-total]").text != before)
 
     def test_what_is_ticked_without_signal_is_kept_and_sent(self) -> None:
         page = self.page

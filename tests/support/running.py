@@ -26,8 +26,8 @@ def empty_database(name: str) -> str:
 
 
 def without_inspections(url: str) -> None:
-    """Take out what the schemas before inspections and prices have no place for."""
-    emptied(url, "inspection_record", "price_list")
+    """Take out what the schemas before inspections, prices and quotes have no place for."""
+    emptied(url, "inspection_record", "price_list", "quote")
 
 
 def emptied(url: str, *tables: str) -> None:

@@ -1,16 +1,21 @@
 """Everything that a paper is made from."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 from typing import NamedTuple, TypedDict
 
 from lumbek.core.board.house import House, house_of_job
 from lumbek.core.board.judge import HouseResult, judge_house
+from lumbek.core.board.tree import seated
+from lumbek.core.items.prices import PriceList
+from lumbek.core.items.quote import QuoteTerms
+from lumbek.core.items.take_off import TakeOff, take_off_of
 from lumbek.core.judging.answers import CircuitAnswer, answer_circuits
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.places.named import named
+from lumbek.core.routes.answer import RoutedHouse, answer_routes
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.survey.judgement import Survey, judge_supply
 from lumbek.core.testing.installation import installation_sheet
@@ -46,6 +51,9 @@ class Gathered:
     of: JobCircuit | None = None
     # What a signature has to cover to stand; None where nobody can tell, outside of where the job is kept.
     covers: str | None = None
+    # The firm's prices and the terms of its quote; none outside of where they are kept.
+    prices: PriceList = field(default_factory=PriceList)
+    terms: QuoteTerms = field(default_factory=QuoteTerms)
     # Photographs of its findings, the oldest first; none outside of where they are kept.
     photos: tuple[FindingPhoto, ...] = ()
 
@@ -68,6 +76,14 @@ class Gathered:
     def sheet(self) -> Sheet:
         """The tests of the installation as a whole."""
         return installation_sheet(self.rulebook, self.house.supply, self.job.readings, self.house, self.job.extent)
+
+    @cached_property
+    def take_off(self) -> TakeOff:
+        """What the job takes, by its plan."""
+        designs = [(circuit.key, circuit.design) for circuit in self.job.circuits]
+        boards = seated(self.job.boards, [key for key, _ in designs])
+        routes = answer_routes(RoutedHouse(self.job.places, boards, self.job.rulebook), designs)
+        return take_off_of(self.job.places, designs, routes, self.rulebook)
 
     @property
     def head(self) -> PaperHead:

@@ -14,10 +14,12 @@ from lumbek.core.documents.labels import labels_paper
 from lumbek.core.documents.make_off import make_off_paper
 from lumbek.core.documents.minor_works import minor_works_paper
 from lumbek.core.documents.paper import Paper
+from lumbek.core.documents.quote_sheet import quote_paper
 from lumbek.core.documents.remedials import remedials_paper
 from lumbek.core.documents.results import results_paper
 from lumbek.core.documents.schedule import schedule_paper
 from lumbek.core.documents.set_out_sheet import set_out_paper
+from lumbek.core.documents.take_off_sheet import take_off_paper
 from lumbek.core.documents.verification import verification_paper
 from lumbek.core.model.job import RulebookId
 from lumbek.core.value import Frozen
@@ -145,6 +147,22 @@ _MAKERS: dict[PaperKind, Callable[[Gathered], Paper]] = {
         reader="whoever marks out the rooms",
         at_once=True,
     ): set_out_paper,
+    PaperKind(
+        id="take-off",
+        title="Take-off",
+        of="job",
+        forms=("pdf", "csv"),
+        reader="whoever buys, and loads the van",
+        at_once=True,
+    ): take_off_paper,
+    PaperKind(
+        id="quote",
+        title="Quote",
+        of="job",
+        forms=("pdf",),
+        reader="the customer",
+        at_once=True,
+    ): quote_paper,
     PaperKind(
         id="calculation",
         title="Calculation sheet",

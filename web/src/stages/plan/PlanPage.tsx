@@ -139,6 +139,9 @@ function Files({ view, work }: Here) {
       <Link className="btn btn-sm btn-primary" to={`/jobs/${view.job_id}/routes`}>
         Routes
       </Link>
+      <Link className="btn btn-sm" to={`/jobs/${view.job_id}/quote`}>
+        Quote
+      </Link>
       <a className="btn btn-sm" href={`/api/jobs/${view.job_id}/plan.csv`} download>
         CSV
       </a>

@@ -40,9 +40,14 @@ function Ways({ view, work }: { view: PlanView; work: PlanWork }) {
           <main className="grid w-full gap-4 p-3 md:grid-cols-[17rem_minmax(0,1fr)] md:p-4">
             <aside className="min-w-0">
               <h1 className="text-xl font-bold">Routes</h1>
-              <Link className="link text-sm" to={`/jobs/${job.id}/plan`}>
-                Back to the plan
-              </Link>
+              <p className="flex gap-4 text-sm">
+                <Link className="link" to={`/jobs/${job.id}/plan`}>
+                  Back to the plan
+                </Link>
+                <Link className="link" to={`/jobs/${job.id}/quote`}>
+                  Take-off, quote
+                </Link>
+              </p>
               <ul className="pt-2" aria-label="Circuits">
                 {circuits.map(({ line, legs, ways }) => (
                   <li key={line.id}>

@@ -1,0 +1,27 @@
+"""The terms of a quote that count."""
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from lumbek.core.items.quote import QuoteTerms
+from lumbek.store.models import JobRow, QuoteRow
+
+
+def terms_of(db: Session, job: JobRow) -> QuoteTerms:
+    """Return the terms of a job's quote that count; with none yet, which price each thing had last time in the firm."""
+    query = select(QuoteRow.document).where(QuoteRow.job_id == job.id)
+    document = db.scalar(query.order_by(QuoteRow.place.desc()).limit(1))
+    if document is not None:
+        return QuoteTerms.model_validate(document)
+    before = db.scalar(
+        select(QuoteRow.document)
+        .join(JobRow, JobRow.id == QuoteRow.job_id)
+        .where(JobRow.firm_id == job.firm_id)
+        .order_by(QuoteRow.place.desc())
+        .limit(1)
+    )
+    if before is None:
+        return QuoteTerms()
+    last = QuoteTerms.model_validate(before)
+    kept = {"codes", "minutes", "labour_code", "margin_percent", "tax_percent", "tax_by", "half", "whole_drums"}
+    return QuoteTerms.model_validate(last.model_dump(include=kept))

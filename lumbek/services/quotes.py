@@ -1,0 +1,57 @@
+"""Quotes of a job: what it takes, by the firm's prices; terms are put down anew each time, what was before stays."""
+
+from functools import partial
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from lumbek.core.board.tree import seated
+from lumbek.core.items.quote import QuoteTerms
+from lumbek.services import audit, heavy
+from lumbek.services.clock import now
+from lumbek.services.deeds import Deed
+from lumbek.services.documents import boards_of, design_of, head_of, places_of
+from lumbek.services.heavy import Piece
+from lumbek.services.houses import key_of
+from lumbek.services.jobs import need_job
+from lumbek.services.person import Person
+from lumbek.services.places import need_places
+from lumbek.services.prices import prices_of
+from lumbek.services.quote_terms import terms_of
+from lumbek.services.views import QuoteView
+from lumbek.services.worked_out import Results
+from lumbek.services.writes import is_new
+from lumbek.store import jobs as store
+from lumbek.store.database import Database
+from lumbek.store.models import JobRow, QuoteRow
+
+
+class QuoteService:
+    """Use cases on quotes."""
+
+    def __init__(self, database: Database, results: Results) -> None:
+        self._database, self._results = database, results
+
+    def open(self, person: Person, job_id: UUID) -> Piece[QuoteView]:
+        """Return what a job takes and its quote, to be worked out."""
+        with self._database.transaction() as db:
+            return self._view(db, person, need_job(db, person, job_id))
+
+    def put(self, person: Person, job_id: UUID, write_id: UUID, terms: QuoteTerms) -> Piece[QuoteView]:
+        """Put down the terms of a job's quote instead of those that counted, once."""
+        with self._database.transaction() as db:
+            job = need_job(db, person, job_id)
+            if is_new(db, person, write_id, job_id, QuoteRow):
+                who = {"by": person.name, "by_id": person.user_id, "at": now()}
+                db.add(QuoteRow(id=write_id, job_id=job.id, document=terms.model_dump(mode="json"), **who))
+                audit.note(db, person, Deed.QUOTE_PUT, job.id)
+                db.flush()
+            return self._view(db, person, job)
+
+    def _view(self, db: Session, person: Person, job: JobRow) -> Piece[QuoteView]:
+        rows = store.circuits_of(db, job.id, designs=False)
+        designs = [(key_of(row.id), self._results.design(row.id, row.version, partial(design_of, row))) for row in rows]
+        boards = seated(boards_of(job).boards, [key for key, _ in designs])
+        places, head = places_of(need_places(db, job.id)), head_of(job)
+        terms, prices = terms_of(db, job), prices_of(db, person.firm_id)
+        return Piece(partial(heavy.quote, head, places, boards, designs, prices, terms))

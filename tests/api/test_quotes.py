@@ -1,0 +1,74 @@
+"""Quotes over the API: what a job takes, priced by the firm's list, put down anew, on paper, and nobody else's."""
+
+from lumbek.core.items.quote import GATES
+from tests.api.case import Api, new_id
+from tests.support.client import RIVAL, make_client, sign_in
+
+PRICES = "code,name,unit,price\nT25,2.5 twin,m,1.24\nR32,RCBO 32,each,26.40\nL1,Electrician,hour,48.00\n"
+
+
+class Quotes(Api):
+    def setUp(self) -> None:
+        self.job = self.start()
+        self.path = f"/api/jobs/{self.job}/quote"
+        self.do(self.circuit(self.job), op="add", after="board", length_m=12.5)
+        prices = {"id": new_id(), "text": PRICES}
+        self.assertEqual(self.client.post("/api/prices", json=prices).status_code, 201)
+
+    def put(self, **terms: object):
+        body = {"id": new_id(), "terms": terms}
+        return body, self.client.post(self.path, json=body)
+
+    def test_what_a_job_takes_is_priced_and_kept(self) -> None:
+        view = self.client.get(self.path).json()
+        items = {item["key"]: item for item in view["take_off"]["items"]}
+        self.assertEqual(items["cable:flat-twin-and-earth:2.5"]["count"], 12_500)
+        device = next(key for key in items if key.startswith("device:"))
+        codes = {"cable:flat-twin-and-earth:2.5": "T25", device: "R32"}
+        terms = {
+            "codes": codes,
+            "labour_code": "L1",
+            "whole_drums": False,
+            "answered": list(GATES),
+            "minutes": {"device": 30},
+        }
+        body, answer = self.put(**terms)
+        self.assertEqual(answer.status_code, 201, answer.text)
+        quote = answer.json()["quote"]
+        # 12.5 m of 1.24 are 15.50, a device 26.40, half an hour 24.00; a fifth of 65.90 is 13.18.
+        self.assertEqual((quote["material"], quote["labour"]), ("41.90", "24.00"))
+        self.assertEqual((quote["net"], quote["tax"], quote["total"]), ("65.90", "13.18", "79.08"))
+        self.assertEqual((quote["unpriced"], quote["open_gates"]), ([], []))
+        self.assertEqual(self.client.post(self.path, json=body).json()["quote"], quote)
+        self.assertEqual(self.client.get(self.path).json()["quote"], quote)
+        table = self.client.get(f"/api/jobs/{self.job}/papers/take-off.csv").text
+        self.assertIn("2.5 mm² Flat twin with cpc,12.5,m", table)
+        self.assertIn(
+            "79.08", self.client.get(f"/api/jobs/{self.job}/papers/quote.csv").text + str(self.paper("quote"))
+        )
+
+    def paper(self, kind: str) -> object:
+        return self.client.get(f"/api/jobs/{self.job}/papers/{kind}").json()
+
+    def test_the_next_job_begins_with_what_the_firm_chose_last(self) -> None:
+        self.put(codes={"box:35:1": "R32"}, labour_code="L1", margin_percent="12.5", excluded=["Decoration"])
+        other = self.start()
+        terms = self.client.get(f"/api/jobs/{other}/quote").json()["terms"]
+        self.assertEqual(
+            (terms["codes"], terms["labour_code"], terms["margin_percent"]), ({"box:35:1": "R32"}, "L1", "12.5")
+        )
+        self.assertEqual(terms["excluded"], [])
+        rival = sign_in(make_client(self.url), *RIVAL)
+        self.assertEqual(rival.get(self.path).status_code, 404)
+        self.assertEqual(rival.post(self.path, json={"id": new_id(), "terms": {}}).status_code, 404)
+
+    def test_what_cannot_be_is_refused_in_words(self) -> None:
+        for terms, field in (
+            ({"margin_percent": "101"}, "margin_percent"),
+            ({"tax_by": "moon"}, "tax_by"),
+            ({"valid_days": 0}, "valid_days"),
+            ({"variations": [{"what": "", "price": "1"}]}, "what"),
+        ):
+            refused = self.put(**terms)[1]
+            self.assertEqual(refused.status_code, 422)
+            self.assertIn(field, refused.text)
