@@ -73,6 +73,8 @@ def main(arguments: list[str] | None = None) -> int:
     switching = commands.add_parser("switching", help="prove lighting in all states, plan what is to switch what")
     switching.add_argument("job", type=Path)
     switching.add_argument("--circuit", type=int, help="only the circuit of this number")
+    routes = commands.add_parser("routes", help="print the way of every leg by the plan of a job, and its take-off")
+    routes.add_argument("job", type=Path)
     diagnosing = commands.add_parser(
         "diagnose", help="print suspects for a circuit's readings, and what to measure next"
     )
@@ -135,6 +137,8 @@ def _answer(given: argparse.Namespace, path: Path) -> int:
             return _print_proposals(given, JobStream(path))
         elif given.command in ("boards", "labels"):
             return _print_boards(given, JobStream(path))
+        elif given.command == "routes":
+            print(_json(_ways(read_job(path.read_bytes()))))
         elif given.command == "diagnose":
             print(_json(_diagnoses(given, read_job(path.read_bytes()))))
         elif given.command == "switching":
@@ -168,6 +172,12 @@ def _write_papers(given: argparse.Namespace, job: Job) -> int:
         target.write_bytes(paper_pdf(paper))
         print(target)
     return 0
+
+
+def _ways(job: Job) -> dict[str, object]:
+    """Return the way of every leg, and what the job takes by them."""
+    gathered = gather(job)
+    return {"routes": gathered.routes.model_dump(mode="json"), "take_off": gathered.take_off.model_dump(mode="json")}
 
 
 def _diagnoses(given: argparse.Namespace, job: Job) -> dict[str, object]:

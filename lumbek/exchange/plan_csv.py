@@ -14,6 +14,7 @@ from pydantic import ValidationError
 
 from lumbek.core.model import plan as model
 from lumbek.core.model.places import Places, Storey, folded
+from lumbek.core.model.routes import RouteRules
 from lumbek.core.places.commands import PlacesCommand
 from lumbek.core.plan.commands import TakeIn, TypeLine, TypeRoom
 from lumbek.core.value import Frozen
@@ -29,6 +30,7 @@ _OF_OUTLINE: dict[str, type[Frozen]] = {
     "above": model.AboveCeiling,
 }
 _OF_PLACES: dict[str, type[Frozen]] = {"between": model.SharedWall, "marks": model.Mark, "lamps": model.LampSaid}
+_OF_WAYS = ("barred", "closed", "outside")
 # Which of its fields says of what sort a value is: written even where it is as it would be by itself.
 _SORTS = ("rule", "height")
 _TUPLES = ("parts_mm",)
@@ -65,6 +67,20 @@ def _rows(places: Places) -> Iterator[dict[str, str]]:
     for what in _OF_PLACES:
         for each in getattr(places, what):
             yield {"what": what} | _flat(each)
+    yield from _ways(places.ways)
+
+
+def _ways(ways: RouteRules) -> Iterator[dict[str, str]]:
+    """Yield what is said of the ways of cable: figures in a row, then what is barred, closed, outside, one by one."""
+    said = ways.model_dump(mode="json", exclude_defaults=True, exclude={"barred", "closed", "outside"})
+    if ways != RouteRules():
+        yield {"what": "ways", **_flattened(said)}
+    for face in ways.barred:
+        yield {"what": "barred"} | _flat(face)
+    for room in ways.closed:
+        yield {"what": "closed", "room": room}
+    for way in ways.outside:
+        yield {"what": "outside"} | _flat(way)
 
 
 def _flat(value: Frozen) -> dict[str, str]:
@@ -140,6 +156,7 @@ def _taken_in(rows: Iterable[tuple[int, dict[str, str]]]) -> TakeIn:
     storeys: list[Storey] = []
     rooms: dict[str, dict[str, Any]] = {}
     others: dict[str, list[Any]] = {what: [] for what in _OF_PLACES}
+    ways: dict[str, Any] = {}
     for number, row in rows:
         what = row.pop("what")
         try:
@@ -152,7 +169,7 @@ def _taken_in(rows: Iterable[tuple[int, dict[str, str]]]) -> TakeIn:
                 rooms[row["room"]].setdefault("outline", {}).setdefault(what, []).append(part.model_dump())
             elif what in _OF_PLACES:
                 others[what].append(_OF_PLACES[what].model_validate(_nested(row)))
-            else:
+            elif not _is_of_ways(what, row, ways):
                 raise PlanFileError(f"Line {number}: {what!r} is nothing that a plan has.")
         except ValidationError as error:
             problem = problems_of(error)[0]
@@ -160,10 +177,21 @@ def _taken_in(rows: Iterable[tuple[int, dict[str, str]]]) -> TakeIn:
         except KeyError as error:
             raise PlanFileError(f"Line {number}: its room comes in a row before it, with an id.") from error
     try:
-        return TakeIn.model_validate({"storeys": storeys, "rooms": [*rooms.values()], **others})
+        return TakeIn.model_validate({"storeys": storeys, "rooms": [*rooms.values()], "ways": ways or None, **others})
     except ValidationError as error:
         problem = problems_of(error)[0]
         raise PlanFileError(f"{problem.field} {problem.reason}.") from error
+
+
+def _is_of_ways(what: str, row: dict[str, str], ways: dict[str, Any]) -> bool:
+    """Take in what a row says of the ways of cable; whether it does."""
+    if what == "ways":
+        ways |= _nested(row)
+    elif what in _OF_WAYS:
+        ways.setdefault(what, []).append(row["room"] if what == "closed" else _nested(row))
+    else:
+        return False
+    return True
 
 
 def _nested(row: dict[str, str]) -> dict[str, Any]:

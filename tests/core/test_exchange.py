@@ -133,6 +133,18 @@ class Shell(unittest.TestCase):
             self.assertNotIn("Traceback", done.stderr)
             self.assertEqual(lumbek("calc", str(Path(folder, "none.json")))[0], 2)
 
+    def test_routes_and_take_off(self) -> None:
+        code, out, _ = lumbek("routes", str(HOUSE))
+        told = json.loads(out)
+        legs = {(leg["circuit"], leg["leg"]): leg for leg in told["routes"]["legs"]}
+        first = legs["C1", "L1"]
+        self.assertEqual((code, first["why_not"], first["slack_mm"]), (0, "", 1300))
+        self.assertEqual(sum(piece["mm"] for piece in first["pieces"]), first["way_mm"])
+        # Cable is the sum of its cuts.
+        items = {item["key"]: item["count"] for item in told["take_off"]["items"]}
+        for cable in told["take_off"]["cuts"]:
+            self.assertEqual(items[cable["key"]], sum(cut["mm"] for cut in cable["cuts"]))
+
     def test_switching_proves_plans_and_mends(self) -> None:
         code, out, _ = lumbek("switching", str(HOUSE), "--circuit", "11")
         stair = json.loads(out)

@@ -6,9 +6,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumbek.core.model.places import Places
-from lumbek.core.model.plan import LampSaid
+from lumbek.core.model.plan import LampSaid, WallFace
+from lumbek.core.model.routes import RouteRules, RouteWeights
 from lumbek.core.places.commands import AddStorey
-from lumbek.core.plan.commands import AgreeHeight, PutLamps, TickMark, TypeLine
+from lumbek.core.plan.commands import AgreeHeight, PutLamps, PutWays, TickMark, TypeLine
 from lumbek.exchange.job_file import read_job
 from lumbek.exchange.plan_csv import PlanFileError, read_plan, write_plan
 from tests.support.plans import after, plan
@@ -48,6 +49,8 @@ class Plans(unittest.TestCase):
         places = plan({"Bedroom 4.20 x 3.60": ordered, "Hall 2 x 1.80": ["socket n left 0.50"]})
         places = after(places, AddStorey(name="Ground, =1"), TypeLine(room="bedroom", typed="wall s against Hall n"))
         places = after(places, PutLamps(lamps=(LampSaid(name="Low", lumens=400, beam_deg=36),)))
+        rules = RouteRules(weights=RouteWeights(bend=400), barred=(WallFace(room="hall", wall="w1"),), closed=("hall",))
+        places = after(places, PutWays(ways=rules))
         self.assertEqual(read(write_plan(places)), places)
 
     def test_ticks_and_what_was_agreed_too(self) -> None:

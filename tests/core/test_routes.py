@@ -253,6 +253,14 @@ class Legs(unittest.TestCase):
         self.assertEqual(sorted(each.grouped_circuits for each in two.segments), [1, 2])
         self.assertAlmostEqual(sum(each.length_m or 0 for each in two.segments), two.length_mm / 1000)
 
+    def test_a_way_is_told_from_its_first_end_to_its_second(self) -> None:
+        places, design = with_circuit(self.places(), "socket-1", "socket-2")
+        turned = design.legs[1].model_copy(update={"a": "P2", "b": "P1"})
+        legs = self.answer(places, ("C1", design.model_copy(update={"legs": (design.legs[0], turned)}))).legs
+        # The board is 200 from the left end of the north wall, which is the west: x runs east.
+        ends = [(leg.pieces[0].line[0].x, leg.pieces[-1].line[-1].x) for leg in legs]
+        self.assertEqual(ends, [(200, 1000), (2000, 1000)])
+
     def test_two_legs_of_one_circuit_are_one_circuit(self) -> None:
         places, design = with_circuit(self.places(), "socket-1")
         back = design.model_copy(update={"legs": (*design.legs, Leg(id="L2", a="P1", b="board"))})

@@ -15,7 +15,7 @@ from lumbek.core.judging.answers import CircuitAnswer, answer_circuits
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.places.named import named
-from lumbek.core.routes.answer import RoutedHouse, answer_routes
+from lumbek.core.routes.answer import RoutedHouse, RoutesAnswer, answer_routes
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.survey.judgement import Survey, judge_supply
 from lumbek.core.testing.installation import installation_sheet
@@ -78,12 +78,17 @@ class Gathered:
         return installation_sheet(self.rulebook, self.house.supply, self.job.readings, self.house, self.job.extent)
 
     @cached_property
-    def take_off(self) -> TakeOff:
-        """What the job takes, by its plan."""
+    def routes(self) -> RoutesAnswer:
+        """The ways of all legs, by its plan."""
         designs = [(circuit.key, circuit.design) for circuit in self.job.circuits]
         boards = seated(self.job.boards, [key for key, _ in designs])
-        routes = answer_routes(RoutedHouse(self.job.places, boards, self.job.rulebook), designs)
-        return take_off_of(self.job.places, designs, routes, self.rulebook)
+        return answer_routes(RoutedHouse(self.job.places, boards, self.job.rulebook), designs)
+
+    @cached_property
+    def take_off(self) -> TakeOff:
+        """What the job takes."""
+        designs = [(circuit.key, circuit.design) for circuit in self.job.circuits]
+        return take_off_of(self.job.places, designs, self.routes, self.rulebook)
 
     @property
     def head(self) -> PaperHead:

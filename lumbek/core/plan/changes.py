@@ -382,7 +382,8 @@ def _take_in(places: Places, command: ask.TakeIn) -> Places:
     names = {lamp.name for lamp in command.lamps}
     lamps = (*(each for each in places.lamps if each.name not in names), *command.lamps)
     said = {"storeys": storeys, "rooms": rooms, "marks": marks, "between": between, "lamps": lamps}
-    return places.model_copy(update=said)
+    taken = places.model_copy(update=said)
+    return taken if command.ways is None else _put_ways(taken, ask.PutWays(ways=command.ways))
 
 
 def _put_between(places: Places, command: ask.PutBetween) -> Places:

@@ -211,6 +211,8 @@ class TakeIn(Change):
     between: Annotated[tuple[SharedWall, ...], Field(max_length=2 * MOST_ROOMS)] = ()
     marks: Annotated[tuple[Mark, ...], Field(max_length=MOST_MARKS)] = ()
     lamps: Annotated[tuple[LampSaid, ...], Field(max_length=MOST_LAMPS)] = ()
+    # What is said of the ways that cable takes, whole; None leaves it as it is.
+    ways: RouteRules | None = None
 
 
 PlanCommand = (

@@ -58,10 +58,11 @@ class Finder:
             self._from[source] = costs[at], before[at]
 
     def way(self, one: str, other: str) -> FoundWay | None:
-        """Return the least-cost way between two marks; None where none leads there, or one is at no place."""
+        """Return the least-cost way from one mark to another; None where none leads there, or one is at no place."""
         if one == other or one not in self._graph.ends or other not in self._graph.ends:
             return None
-        if one not in self._from and other in self._from:
+        is_turned = one not in self._from and other in self._from
+        if is_turned:
             one, other = other, one
         if one not in self._from:
             self._work_out([one])
@@ -73,6 +74,8 @@ class Finder:
         path = [node]
         while path[-1] != self._graph.ends[one]:
             path.append(int(before[path[-1]]))
+        if not is_turned:
+            path.reverse()
         steps = tuple(WayStep(a, b, self._mm(a, b)) for a, b in pairwise(path))
         return FoundWay(cost, sum(step.mm for step in steps), steps)
 
