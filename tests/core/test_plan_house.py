@@ -267,6 +267,37 @@ class Schools(unittest.TestCase):
         self.assertEqual(answered(moved).rooms[0].marks[0].height_mm, 831 + 1900)
 
 
+KITCHEN = (
+    "door 838 s left 200 hinge left",
+    "window 1200 e left 0.60 sill 1050",
+    "units 600 600 1000 600 600 n left 0",
+    "units 600 600 600 450 w right 0.60",
+    "hob 600 n left 2.20",
+    "extraction 600 n left 2.20",
+    "socket over units 1",
+    "socket over units 3",
+    "socket over units2 1",
+    "socket over units2 4",
+    "cooker n right 0.60 at 1100",
+    "fcu w left 0.30",
+    "switch beside door",
+    "8 spots grid 4x2 500lm 60deg cut 70 clear",
+    "heat ceiling w 2.40 s 1.80",
+)
+
+
+class Kitchen(unittest.TestCase):
+    def test_nine_units_six_outlets_and_eight_spots_are_typed_in_fifteen_lines(self) -> None:
+        room = answered(plan({"Kitchen 4.80 x 3.60 h 2.40": KITCHEN})).rooms[0]
+        kinds = [mark.mark.rsplit("-", 1)[0] for mark in room.marks]
+        outlets = [kinds.count(kind) for kind in ("socket", "cooker-switch", "fused-spur")]
+        self.assertEqual((outlets, kinds.count("downlight")), ([4, 1, 1], 8))
+        self.assertEqual([each.why for each in room.conflicts], [])
+        assert room.light is not None
+        self.assertEqual(room.light.plane_mm, 900)
+        self.assertNotIn("socket", {kind for kind, count in room.wants.items() if count > 2})
+
+
 class Levels(unittest.TestCase):
     def test_a_category_is_reached_when_every_room_has_its_own(self) -> None:
         places = plan({"Hall 3 x 2": ["smoke ceiling w 1.50 s 1.00"], "Landing 3 x 2": [], "Kitchen 3 x 3": []})
