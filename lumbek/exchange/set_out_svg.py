@@ -1,9 +1,10 @@
 """A wall or a ceiling as one sets it out, as SVG in true proportion: its marks with running dimensions from one end."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from html import escape
 from typing import NamedTuple
 
+from lumbek.core.model.plan import Outline
 from lumbek.core.plan.set_out import SetOut, SetOutMark
 
 # Sizes on paper, in mm: how wide the longest side is drawn, the margin, letters, from line to line of dimensions.
@@ -20,6 +21,15 @@ class Hole(NamedTuple):
     is_opening: bool
 
 
+def holes_in(outline: Outline, face: str, spans: Mapping[str, tuple[int, int]]) -> list[Hole]:
+    """Return the openings and things of a wall; `spans` is from where to where each lies on it."""
+    openings = [
+        Hole(*spans[each.id], each.sill_mm, each.head_mm, True) for each in outline.openings if each.wall == face
+    ]
+    standing = (each for each in outline.things if each.wall == face and each.fate != "remove")
+    return [*openings, *(Hole(*spans[each.id], each.bottom_mm, each.top_mm, False) for each in standing)]
+
+
 def set_out_svg(title: str, face: SetOut, holes: Sequence[Hole] = ()) -> str:
     """Return one face: what is in the wall, each mark with its centre lines, its edges, and how far up it is."""
     scale = _WIDE / max(face.width_mm, face.height_mm)
@@ -31,7 +41,7 @@ def set_out_svg(title: str, face: SetOut, holes: Sequence[Hole] = ()) -> str:
     parts += [_hole(hole, scale, top + tall) for hole in holes]
     for at, mark in enumerate(face.marks, start=1):
         parts += _mark(at, mark, scale, top + tall)
-    page = f"{wide + 2 * _MARGIN + 40:.0f}"
+    page = f"{wide + 2 * _MARGIN + 80:.0f}"
     return "\n".join(
         [
             f'<svg xmlns="http://www.w3.org/2000/svg" width="{page}mm" height="{high:.0f}mm" '

@@ -16,7 +16,7 @@ from lumbek.core.plan.answer import answer_plan
 from lumbek.core.plan.commands import TickMark
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.exchange.plan_csv import PlanFileError, read_plan, write_plan
-from lumbek.exchange.set_out_svg import Hole, set_out_svg
+from lumbek.exchange.set_out_svg import holes_in, set_out_svg
 from lumbek.exchange.upgrade import CURRENT
 from lumbek.services import audit
 from lumbek.services.clock import now
@@ -159,14 +159,7 @@ class PlacesService:
         outline = next(each.outline for each in view.places.rooms if each.id == room_id)
         assert outline is not None, "a room that is answered for is measured"
         spans = {part.id: (part.left_mm, part.right_mm) for part in room.parts}
-        holes = [
-            Hole(*spans[each.id], each.sill_mm, each.head_mm, True) for each in outline.openings if each.wall == face_id
-        ]
-        holes += [
-            Hole(*spans[each.id], each.bottom_mm, each.top_mm, False)
-            for each in outline.things
-            if each.wall == face_id and each.fate != "remove"
-        ]
+        holes = holes_in(outline, face_id, spans)
         called = "ceiling, from west and south" if face_id == "ceiling" else f"wall {face.called}, from its left end"
         return set_out_svg(f"{view.places.name_of(room_id)}: {called}", face, holes)
 

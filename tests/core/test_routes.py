@@ -129,6 +129,9 @@ class Layers(unittest.TestCase):
         self.assertEqual(way(places, "light-1", "light-2"), (cost, 2800 + 2 * aside))
         inside = line(places, "hall", "light ceiling w 0.60 s 1.20", "light ceiling w 3.40 s 1.20")
         self.assertEqual(way(inside, "light-3", "light-4"), (2800 + 7 * 250 + 600, 2800))
+        # A quarter of 3 m is 750: below that they are not drilled, above it they are.
+        low = line(places, "hall", "light ceiling w 0.60 s 0.70", "light ceiling w 3.40 s 0.70")
+        self.assertEqual(way(low, "light-3", "light-4"), (2800 + 100 + 2 * WEIGHTS.bend + 7 * 250 + 600, 2900))
         along_them = line(places, "hall", "light ceiling w 0.60 s 2.60")
         self.assertEqual(way(along_them, "light-1", "light-3"), (1100 + 600, 1100))
 
