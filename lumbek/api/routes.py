@@ -11,6 +11,7 @@ from lumbek.api.context import Designer, Reader, WithServices
 from lumbek.api.writes import OnVersion, Write
 from lumbek.core.model.circuit import CircuitKind
 from lumbek.core.model.text import Id
+from lumbek.core.routes.breaks import Broken, LegBreaks
 from lumbek.core.routes.order import RunOrder, Shape
 from lumbek.core.value import Frozen
 from lumbek.services.views import CircuitView, RoutesView
@@ -60,3 +61,24 @@ def lay(job_id: UUID, laid: LaidThrough, services: WithServices, person: Designe
 def take(circuit_id: UUID, taken: OnVersion, services: WithServices, person: Designer) -> CircuitView:
     """Give a circuit's legs the lengths and surroundings of their ways; 409 with what stands if another was first."""
     return services.routes.take(person, circuit_id, taken.id, taken.version)
+
+
+@router.post("/circuits/{circuit_id}/breaks")
+async def breaks(
+    circuit_id: UUID, run: RunThrough, request: Request, services: WithServices, person: Reader
+) -> tuple[LegBreaks, ...]:
+    """Return which legs of a circuit to break for new places, the least cost first."""
+    piece = await run_in_threadpool(services.routes.breaks, person, circuit_id, run.marks)
+    return await services.pool.do(request, piece)
+
+
+class Extended(OnVersion):
+    """Legs to be broken, and what they are taken through."""
+
+    broken: Annotated[tuple[Broken, ...], Field(min_length=1, max_length=60)]
+
+
+@router.post("/circuits/{circuit_id}/extended")
+def extend(circuit_id: UUID, extended: Extended, services: WithServices, person: Designer) -> CircuitView:
+    """Break legs of a circuit and take them through new places; 409 with what stands if another was first."""
+    return services.routes.extend(person, circuit_id, extended.id, extended.version, extended.broken)

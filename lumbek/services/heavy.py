@@ -29,6 +29,7 @@ from lumbek.core.model.reading import Reading, standing
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.supply import Supply
 from lumbek.core.routes.answer import RoutedHouse, answer_routes
+from lumbek.core.routes.breaks import LegBreaks, breaks_of
 from lumbek.core.routes.order import RunOrder
 from lumbek.core.routes.orders import orders_of
 from lumbek.core.rulebooks import rulebook_of
@@ -135,3 +136,10 @@ def quote(
     routes = answer_routes(RoutedHouse(places, boards, head.rulebook), designs)
     take_off = take_off_of(places, designs, routes, rulebook_of(head))
     return QuoteView(take_off=take_off, quote=quote_of(take_off, prices, terms), terms=terms)
+
+
+def leg_breaks(
+    places: Places, boards: tuple[Board, ...], rulebook: RulebookId, key: str, design: Circuit, marks: tuple[str, ...]
+) -> tuple[LegBreaks, ...]:
+    """Return which legs of a circuit to break for new places."""
+    return breaks_of(RoutedHouse(places, boards, rulebook), key, design, marks)

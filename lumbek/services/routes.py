@@ -14,7 +14,8 @@ from lumbek.core.model.plan import Mark
 from lumbek.core.places.changes import carry_out_on_places
 from lumbek.core.plan.commands import PutMark
 from lumbek.core.routes.answer import RoutedHouse, answer_routes
-from lumbek.core.routes.lay import as_laid, laid_through, point_kind, with_points
+from lumbek.core.routes.breaks import Broken, LegBreaks
+from lumbek.core.routes.lay import as_laid, laid_through, point_kind, taken_through, with_points
 from lumbek.core.routes.order import RunOrder, Shape
 from lumbek.core.routes.orders import orders_of
 from lumbek.core.rulebooks import rulebook_of
@@ -86,18 +87,60 @@ class RouteService:
                 begun = usual_circuit(rulebook, kind, found=head.extent.state == "as-found")
                 design, sits = laid_through(begun, order, found, partial(usual_point, rulebook))
             key = key_of(circuit_id)
-            placed = with_points(places.marks, key, sits)
             legs = answer_routes(routed.with_circuit(key, sits), [(key, design)]).legs
             row = add_numbered(db, person, job, as_laid(design, legs), circuit_id, is_new=True)
-            with allowed("The plan cannot be changed so."):
-                for mark in placed:
-                    if mark.id in sits:
-                        places = carry_out_on_places(places, PutMark(mark=mark), {})
-            kept.put(places, kept.version, None)
+            self._put_points(kept, places, key, sits)
             audit.note(db, person, Deed.CIRCUIT_STARTED, row.id)
             db.flush()
             db.refresh(row)
             return self._circuits.view_of(db, row, job)
+
+    def breaks(self, person: Person, circuit_id: UUID, marks: tuple[str, ...]) -> Piece[tuple[LegBreaks, ...]]:
+        """Return which legs of a circuit to break for new places, to be worked out."""
+        with self._database.transaction() as db:
+            row, job = need_circuit(db, person, circuit_id)
+            places, head = places_of(need_places(db, job.id)), head_of(job)
+            boards = seated(boards_of(job).boards, [key for key, _ in self._designs(db, job)])
+            design = design_of(row)
+        _need_marks(places, marks)
+        return Piece(partial(heavy.leg_breaks, places, boards, head.rulebook, key_of(row.id), design, marks))
+
+    def extend(
+        self, person: Person, circuit_id: UUID, write_id: UUID, version: int, broken: tuple[Broken, ...]
+    ) -> CircuitView:
+        """Break legs of a circuit and take them through new places, the new legs as their ways run.
+
+        Raises BadInputError for marks that are of a circuit already, and for legs that are gone.
+        """
+        with self._database.transaction() as db:
+            row, job = need_circuit(db, person, circuit_id, lock=True)
+            head, kept = head_of(job), KeptPlaces(db, person, need_places(db, job.id, lock=True))
+            places, key, rulebook = kept.now(), key_of(row.id), rulebook_of(head)
+            boards = seated(boards_of(job).boards, [each for each, _ in self._designs(db, job)])
+            sits: dict[str, str] = {}
+
+            def extended(design: Circuit) -> Circuit:
+                nonlocal sits
+                found = _need_marks(places, [mark for each in broken for mark in each.marks])
+                there = {leg.id for leg in design.legs}
+                taken, sits = taken_through(design, broken, found, partial(usual_point, rulebook))
+                routed = RoutedHouse(places, boards, head.rulebook)
+                routed.at_point |= {(key, point): mark for mark, point in sits.items()}
+                legs = answer_routes(routed, [(key, taken)]).legs
+                return as_laid(taken, [leg for leg in legs if leg.leg not in there])
+
+            write(db, person, KeptCircuit(db, person, row, job), write_id, version, extended)
+            if sits:
+                self._put_points(kept, places, key, sits)
+            return self._circuits.view_of(db, row, job)
+
+    def _put_points(self, kept: KeptPlaces, places: Places, key: str, sits: dict[str, str]) -> None:
+        """Put down which points sit at marks."""
+        with allowed("The plan cannot be changed so."):
+            for mark in with_points(places.marks, key, sits):
+                if mark.id in sits:
+                    places = carry_out_on_places(places, PutMark(mark=mark), {})
+        kept.put(places, kept.version, None)
 
     def take(self, person: Person, circuit_id: UUID, write_id: UUID, version: int) -> CircuitView:
         """Give the legs of a circuit the lengths and surroundings of their ways; what was taped stays.

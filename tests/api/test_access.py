@@ -63,6 +63,7 @@ ONLY = {
     ("POST", "/api/jobs/{job_id}/plan/csv"): "ds",
     ("POST", "/api/jobs/{job_id}/routes/laid"): "ds",
     ("POST", "/api/circuits/{circuit_id}/as-laid"): "ds",
+    ("POST", "/api/circuits/{circuit_id}/extended"): "ds",
     ("POST", "/api/jobs/{job_id}/plan/ticks"): "dts",
     ("GET", "/api/people"): "a",
     ("POST", "/api/people/invitations"): "a",
@@ -132,7 +133,7 @@ class Access(unittest.TestCase):
         if method == "GET":
             return {}
         # The version matters where something may be written, and is asked for there only: it takes a judgement.
-        versioned = path.endswith(("/commands", "/run", "/undo", "/redo", "/put-back", "/as-laid"))
+        versioned = path.endswith(("/commands", "/run", "/undo", "/redo", "/put-back", "/as-laid", "/extended"))
         version = self.owner.get(f"/api/circuits/{self.circuit}").json()["version"] if versioned else 0
         write = {"id": new_id(), "version": version}
         bodies = {
@@ -151,6 +152,8 @@ class Access(unittest.TestCase):
                 "marks": ["downlight-2", "downlight-3"],
             },
             "/api/circuits/{circuit_id}/as-laid": write,
+            "/api/circuits/{circuit_id}/breaks": {"marks": ["downlight-2"]},
+            "/api/circuits/{circuit_id}/extended": {**write, "broken": [{"leg": "L1", "marks": ["downlight-2"]}]},
             "/api/jobs/{job_id}/plan/csv": {**write, "text": "room,typed\n,Attic 3 x 3\n"},
             "/api/jobs/{job_id}/plan/ticks": {"id": new_id(), "tick": {"op": "tick", "mark": "socket-1"}},
             "/api/jobs/{job_id}/plan/undo": write,

@@ -94,6 +94,27 @@ class Ways(Api):
         kept = self.client.post(f"{where}/as-laid", json={"id": new_id(), "version": taped["version"]}).json()
         self.assertEqual(kept["design"]["legs"][-1]["segments"], circuit["design"]["legs"][-1]["segments"])
 
+    def test_an_old_run_is_broken_for_a_new_place_once(self) -> None:
+        circuit = self.lay(shape="ring", marks=("socket-1", "socket-3"))[1].json()
+        where = f"/api/circuits/{circuit['id']}"
+        found = self.client.post(f"{where}/breaks", json={"marks": ["socket-2"]}).json()
+        self.assertEqual([each["cost"] for each in found], sorted(each["cost"] for each in found))
+        best = found[0]["broken"]
+        body = {"id": new_id(), "version": circuit["version"], "broken": best}
+        extended = self.client.post(f"{where}/extended", json=body)
+        self.assertEqual(extended.status_code, 200, extended.text)
+        view = extended.json()
+        self.assertEqual((len(view["design"]["points"]), view["result"]["shape"]["kind"]), (3, "ring"))
+        before = {leg["id"] for leg in circuit["design"]["legs"]}
+        new = [leg for leg in view["design"]["legs"] if leg["id"] not in before]
+        mm = sum(round(1000 * each["length_m"]) for leg in new for each in leg["segments"])
+        self.assertEqual(mm, found[0]["length_mm"])
+        at = {mark["id"]: mark["point"] for mark in self.client.get(f"{self.path}/plan").json()["places"]["marks"]}
+        self.assertEqual(at["socket-2"]["circuit"], circuit["id"].replace("-", ""))
+        self.assertEqual(self.client.post(f"{where}/extended", json=body).json()["version"], view["version"])
+        again = {"id": new_id(), "version": view["version"], "broken": best}
+        self.assertEqual(self.client.post(f"{where}/extended", json=again).status_code, 422)
+
     def test_a_circuit_at_no_marks_is_told_and_others_see_nothing(self) -> None:
         circuit = self.circuit(self.job)
         refused = self.client.post(

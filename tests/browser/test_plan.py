@@ -89,23 +89,21 @@ class Planning(BrowserCase):
         page.browser.execute_script("document.querySelector('[data-run-finder]').open = true")
         # Each size lays a circuit through marks of its own.
         wanted = ("socket-12", "switch-3") if self.size[0] > 500 else ("socket-16", "switch-5")
-        for mark in wanted:
-            page.click(f"input[name='through {mark}']")
-        page.button("Find the best order")
-        page.one("[data-order=radial]")
-        page.click("[data-order=radial] button")
+        for css in (*(f"input[name='through {mark}']" for mark in wanted), "[data-find]", "[data-order=radial] button"):
+            page.until(lambda css=css: page.one(css).is_enabled())
+            page.browser.execute_script("arguments[0].click()", page.one(css))
         page.one("[data-shape=radial]")
         circuit = page.browser.current_url.rsplit("/", 1)[1]
         page.browser.get(f"{page.server.address}/jobs/{job}/routes?circuit={circuit}")
         before = page.one("[data-routed-m]").get_attribute("data-routed-m")
-        room = "bedroom" if self.size[0] > 500 else "study"
+        room, wall = ("bedroom", "n") if self.size[0] > 500 else ("study", "s")
         page.browser.get(f"{page.server.address}/jobs/{job}/plan/{room}")
-        page.type("input[name='What is in it']", "wall n moves 0.80 out")
+        page.type("input[name='What is in it']", f"wall {wall} moves 0.80 out")
         page.click("input[name='What is in it'] ~ button")
         page.until(lambda: page.one("input[name='What is in it']").get_attribute("value") == "")
         page.browser.get(f"{page.server.address}/jobs/{job}/routes?circuit={circuit}")
         page.until(lambda: page.one("[data-routed-m]").get_attribute("data-routed-m") != before)
-        page.button("Take these lengths")
+        page.browser.execute_script("arguments[0].click()", page.one("[data-take]"))
         page.sees(f"drawn {page.all('[data-leg-route] b + b')[0].text.removesuffix(' m')} m")
         # And what it takes, and costs.
         page.browser.get(f"{page.server.address}/jobs/{job}/quote")

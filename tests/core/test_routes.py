@@ -8,6 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumbek.core.circuit.edit import NewPoint
+from lumbek.core.circuit.graph import graph_of
+from lumbek.core.circuit.shape import recognise
 from lumbek.core.model.board import Board, Group, Way
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Leg, Segment
@@ -18,8 +20,9 @@ from lumbek.core.model.routes import RouteRules, RouteWeights, WayOutside
 from lumbek.core.places.commands import AddStorey, DropRoom, SetRoom
 from lumbek.core.plan.commands import PutMark, PutWays, SetFloor, TypeLine
 from lumbek.core.routes.answer import RoutedHouse, RoutesAnswer, answer_routes
+from lumbek.core.routes.breaks import breaks_of
 from lumbek.core.routes.graph import ZONE_MM
-from lumbek.core.routes.lay import as_laid, laid_through, point_kind
+from lumbek.core.routes.lay import as_laid, laid_through, point_kind, taken_through
 from lumbek.core.routes.orders import orders_of
 from tests.support.plans import after, plan
 
@@ -383,6 +386,63 @@ class Laying(unittest.TestCase):
         self.assertEqual(
             [point_kind(mark) for mark in places.marks], ["socket-single", "socket-twin", None, "control-with-socket"]
         )
+
+
+class Breaks(unittest.TestCase):
+    """A ring of three sockets on the north wall; two new ones on the south wall."""
+
+    def ring(self) -> tuple[Places, Circuit]:
+        places = hall(
+            "board n left 0.20 at 1400",
+            "socket n left 1.00 at 450",
+            "socket n left 2.00 at 450",
+            "socket n left 3.00 at 450",
+            "socket s right 1.20 at 450",
+            "socket n left 2.40 at 450",
+        )
+        places, design = with_circuit(places, "socket-1", "socket-2", "socket-3")
+        back = Leg(id="L4", a="P3", b="board")
+        return places, design.model_copy(update={"legs": (*design.legs, back)})
+
+    def test_the_leg_that_takes_least_comes_first(self) -> None:
+        places, design = self.ring()
+        found = breaks_of(routed(places), "C1", design, ["socket-5"])
+        # Between 2.00 and 3.00: 1000 of new cable in brick, four ends.
+        best = found[0]
+        self.assertEqual([(each.leg, each.marks) for each in best.broken], [("L3", ("socket-5",))])
+        self.assertEqual((best.cost, best.length_mm, best.is_proved), (4000, 1000 + 4 * 300, True))
+        self.assertEqual([each.cost for each in found], sorted(each.cost for each in found))
+        self.assertEqual({each.broken[0].leg for each in found}, {"L1", "L2", "L3", "L4"})
+        first = next(each for each in found if each.broken[0].leg == "L1")
+        # To the board there is more left at the end.
+        house = routed(places).finder
+        ways = [house.way(*pair) for pair in (("board-1", "socket-5"), ("socket-5", "socket-1"))]
+        self.assertEqual(first.length_mm, sum(way.mm for way in ways if way) + 1000 + 3 * 300)
+
+    def test_through_one_leg_the_order_is_the_least(self) -> None:
+        places, design = self.ring()
+        house = routed(places)
+        costs, _ = house.finder.matrix(["socket-2", "socket-4", "socket-5", "socket-3"])
+        found = [each for each in breaks_of(house, "C1", design, ["socket-4", "socket-5"]) if len(each.broken) == 1]
+        through = next(each for each in found if each.broken[0].leg == "L3")
+        both = min(costs[0, 1] + costs[1, 2] + costs[2, 3], costs[0, 2] + costs[2, 1] + costs[1, 3])
+        self.assertEqual(through.cost, round(both))
+
+    def test_legs_are_broken_and_the_circuit_stays_a_ring(self) -> None:
+        places, design = self.ring()
+        best = breaks_of(routed(places), "C1", design.model_copy(update={"state": "as-found"}), ["socket-5"])[0]
+        circuit, sits = taken_through(design, best.broken, places.marks, lambda _: NewPoint())
+        self.assertEqual(sits, {"socket-5": "P4"})
+        self.assertNotIn("L3", [leg.id for leg in circuit.legs[:3]])
+        self.assertEqual(recognise(graph_of(circuit)).kind, "ring")
+        old, _ = taken_through(
+            design.model_copy(update={"state": "as-found"}), best.broken, places.marks, lambda _: NewPoint()
+        )
+        self.assertEqual((old.state, old.points[-1].state), ("altered", "new"))
+
+    def test_what_is_not_on_the_plan_is_not_broken(self) -> None:
+        places, design = self.ring()
+        self.assertEqual(breaks_of(routed(places, boards=()), "C9", design, ["socket-5"]), ())
 
 
 if __name__ == "__main__":

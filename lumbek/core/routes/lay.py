@@ -2,13 +2,14 @@
 
 from collections.abc import Callable, Sequence
 
-from lumbek.core.circuit.edit import AddPoint, JoinPoints, NewPoint, apply_edit
+from lumbek.core.circuit.edit import AddPoint, AddSpur, JoinPoints, NewPoint, RemoveLeg, apply_edit, need_leg
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.model.places import Spot
 from lumbek.core.model.plan import CircuitPoint, Mark, MarkKind
 from lumbek.core.model.point import PointKind
 from lumbek.core.routes.answer import LegRoute
+from lumbek.core.routes.breaks import Broken
 from lumbek.core.routes.order import RunOrder
 
 # What comes to a mark, as a point of a circuit; what is not here is no point of one.
@@ -56,6 +57,29 @@ def laid_through(
             sits[mark_id] = after
         if order.shape == "ring" and after != BOARD:
             circuit = apply_edit(circuit, JoinPoints(a=after, b=BOARD)).circuit
+    return circuit, sits
+
+
+def taken_through(
+    circuit: Circuit, broken: Sequence[Broken], marks: Sequence[Mark], usual: Callable[[Circuit], NewPoint]
+) -> tuple[Circuit, dict[str, str]]:
+    """Return a circuit with legs broken and taken through new places, and the point at each mark.
+
+    Raises EditRefusedError.
+    """
+    if circuit.state == "as-found":
+        # What is put into a circuit that was there alters it, and is new.
+        circuit = circuit.model_copy(update={"state": "altered"})
+    by_id = {mark.id: mark for mark in marks}
+    sits: dict[str, str] = {}
+    for each in broken:
+        leg = need_leg(circuit, each.leg)
+        circuit, last = apply_edit(circuit, RemoveLeg(leg=leg.id)).circuit, leg.a
+        for mark_id in each.marks:
+            edited = apply_edit(circuit, AddSpur(off=last, point=_point(by_id[mark_id], usual(circuit))))
+            circuit, last = edited.circuit, edited.focus
+            sits[mark_id] = last
+        circuit = apply_edit(circuit, JoinPoints(a=last, b=leg.b)).circuit
     return circuit, sits
 
 

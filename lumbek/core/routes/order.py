@@ -65,6 +65,22 @@ def order_of(shape: Shape, marks: Sequence[str], costs: Any, lengths: Any) -> Ru
     )
 
 
+def least_between(places: Sequence[int], costs: Any) -> "_Round | None":
+    """Return the least run from the first of some places through all others to the last; None where none leads.
+
+    The leg from the last to the first is worth more than all others: every least round takes it.
+    """
+    table = np.array(costs, dtype=float)[np.ix_(places, places)]
+    if not np.isfinite(table).all():
+        return None
+    last = len(places) - 1
+    table[0, last] = table[last, 0] = -(10 * table.sum() + 1.0)
+    found = _least_round(table)
+    trip = found.places[found.places.index(0) :] + found.places[: found.places.index(0)]
+    run = trip if trip[-1] == last else [trip[0], *reversed(trip[1:])]
+    return _Round([places[at] for at in run], found.is_proved)
+
+
 def _with_free_leg(shape: Shape, table: Any) -> Any:
     """Return the table with one place more, from which legs cost nothing: where a run ends."""
     if shape == "ring":

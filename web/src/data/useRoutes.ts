@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, ask, type CircuitView, type Laid, type RunOrder } from "../api/client";
+import { api, ask, type CircuitView, type Laid, type LegBreaks, type RunOrder } from "../api/client";
 import { keys } from "./keys";
 import { once } from "./once";
 
@@ -29,6 +29,21 @@ export function useRoutes(jobId: string, version: number) {
       );
       changed(made);
       return made;
+    },
+    /** Which legs of a circuit to break for new places. */
+    breaks: (circuitId: string, marks: string[]): Promise<LegBreaks[]> =>
+      ask(
+        api.POST("/api/circuits/{circuit_id}/breaks", { params: { path: { circuit_id: circuitId } }, body: { marks } }),
+      ),
+    /** Break legs of a circuit and take them through new places. */
+    extend: async (circuitId: string, broken: LegBreaks["broken"]): Promise<CircuitView> => {
+      const at = { path: { circuit_id: circuitId } };
+      const { version } = await ask(api.GET("/api/circuits/{circuit_id}", { params: at }));
+      const extended = await once(["extended", circuitId, version, broken], (id) =>
+        ask(api.POST("/api/circuits/{circuit_id}/extended", { params: at, body: { id, version, broken } })),
+      );
+      changed(extended);
+      return extended;
     },
     /** Give a circuit the lengths and surroundings of its ways. */
     take: async (circuitId: string): Promise<CircuitView> => {

@@ -85,6 +85,7 @@ function Ways({ view, work }: { view: PlanView; work: PlanWork }) {
                     </b>
                     <button
                       className="btn btn-primary"
+                      data-take
                       disabled={here.ways.length === 0}
                       onClick={() => {
                         setRefused(undefined);

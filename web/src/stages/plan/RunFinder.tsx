@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { useNavigate } from "react-router-dom";
-import { asRefused, type Laid, type PlanView, type RunOrder } from "../../api/client";
+import { asRefused, type CircuitView, type Laid, type LegBreaks, type PlanView, type RunOrder } from "../../api/client";
 import { useChoices } from "../../data/useChoices";
 import { useJob } from "../../data/useJob";
 import type { useRoutes } from "../../data/useRoutes";
@@ -15,9 +15,12 @@ const NO_POINTS = new Set(["data", "thermostat", "board"]);
 export function RunFinder({ view, routes }: { view: PlanView; routes: ReturnType<typeof useRoutes> }) {
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const [orders, setOrders] = useState<readonly RunOrder[]>();
+  const [breaks, setBreaks] = useState<readonly LegBreaks[]>();
+  const [into, setInto] = useState("");
   const [kind, setKind] = useState<Laid["kind"]>("sockets");
   const [refused, setRefused] = useState<ReturnType<typeof asRefused>>();
-  const choices = useChoices(useJob().head);
+  const job = useJob();
+  const choices = useChoices(job.head);
   const go = useNavigate();
   const free = view.places.marks.filter((mark) => !mark.point && !mark.is_existing && !NO_POINTS.has(mark.kind));
   const named = (id: string) => {
@@ -26,23 +29,17 @@ export function RunFinder({ view, routes }: { view: PlanView; routes: ReturnType
     const inRoom = view.places.marks.filter((each) => each.room === mark.room);
     return `${view.places.rooms.find((each) => each.id === mark.room)?.name ?? ""} ${titleOf(mark, inRoom)}`;
   };
-  async function find() {
+  async function tried(doing: () => Promise<void>) {
     setRefused(undefined);
     try {
-      setOrders(await routes.orders([...chosen]));
+      await doing();
     } catch (error) {
       setRefused(asRefused(error));
     }
   }
-  async function lay(shape: RunOrder["shape"]) {
-    setRefused(undefined);
-    try {
-      const made = await routes.lay({ kind, shape, marks: [...chosen] });
-      void go(`/jobs/${view.job_id}/circuits/${made.id}`);
-    } catch (error) {
-      setRefused(asRefused(error));
-    }
-  }
+  const opened = async (made: Promise<CircuitView>) => {
+    void go(`/jobs/${view.job_id}/circuits/${(await made).id}`);
+  };
   if (free.length === 0) return null;
   const least = Math.min(...(orders ?? []).map((each) => each.length_mm));
   return (
@@ -59,6 +56,7 @@ export function RunFinder({ view, routes }: { view: PlanView; routes: ReturnType
               checked={chosen.includes(mark.id)}
               onChange={(event) => {
                 setOrders(undefined);
+                setBreaks(undefined);
                 setChosen(event.target.checked ? [...chosen, mark.id] : chosen.filter((each) => each !== mark.id));
               }}
             />
@@ -74,8 +72,32 @@ export function RunFinder({ view, routes }: { view: PlanView; routes: ReturnType
           options={(choices.data?.kinds ?? []).map((each) => [each.id, each.name] as const)}
           onCommit={setKind}
         />
-        <button className="btn btn-primary" disabled={chosen.length === 0} onClick={() => void find()}>
+        <button
+          className="btn btn-primary"
+          data-find
+          disabled={chosen.length === 0}
+          onClick={() => void tried(async () => setOrders(await routes.orders([...chosen])))}
+        >
           Find the best order
+        </button>
+        <Choice
+          name="Into a circuit"
+          caption="or into one there is"
+          blank="which?"
+          value={into}
+          options={job.circuits.map((each) => [each.id, `${String(each.number)} ${each.name}`] as const)}
+          onCommit={(circuit) => {
+            setInto(circuit);
+            setBreaks(undefined);
+          }}
+        />
+        <button
+          className="btn"
+          data-breaks
+          disabled={chosen.length === 0 || !into}
+          onClick={() => void tried(async () => setBreaks(await routes.breaks(into, [...chosen])))}
+        >
+          Which leg to break
         </button>
       </p>
       {orders?.length === 0 && <p className="pt-2">No way leads to all of these from the board.</p>}
@@ -91,7 +113,10 @@ export function RunFinder({ view, routes }: { view: PlanView; routes: ReturnType
               <span className="quiet text-sm">
                 {order.is_proved ? "none costs less" : "the best that was found; not proved"}
               </span>
-              <button className="btn btn-sm ml-auto" onClick={() => void lay(order.shape)}>
+              <button
+                className="btn btn-sm ml-auto"
+                onClick={() => void tried(() => opened(routes.lay({ kind, shape: order.shape, marks: [...chosen] })))}
+              >
                 Lay it
               </button>
             </p>
@@ -99,6 +124,35 @@ export function RunFinder({ view, routes }: { view: PlanView; routes: ReturnType
               <p key={at} className="text-sm">
                 Board → {run.map(named).join(" → ")}
                 {order.shape === "ring" && " → board"}
+              </p>
+            ))}
+          </li>
+        ))}
+      </ul>
+      {breaks?.length === 0 && <p className="pt-2">None of its legs has both its ends on the plan.</p>}
+      <ul>
+        {breaks?.map((each) => (
+          <li
+            key={each.broken.map((one) => one.leg).join()}
+            className="border-b border-base-300 py-2"
+            data-break={each.broken[0]?.leg}
+          >
+            <p className="flex flex-wrap items-baseline gap-3">
+              <b className="text-lg">Break {each.broken.map((one) => one.leg).join(" and ")}</b>
+              <b className="text-xl tabular-nums">{(each.length_mm / 1000).toFixed(1)} m</b>
+              <span className="quiet text-sm">
+                of new cable; {each.is_proved ? "none costs less through it" : "not proved"}
+              </span>
+              <button
+                className="btn btn-sm ml-auto"
+                onClick={() => void tried(() => opened(routes.extend(into, each.broken)))}
+              >
+                Break it so
+              </button>
+            </p>
+            {each.broken.map((one) => (
+              <p key={one.leg} className="text-sm">
+                {one.leg}: through {one.marks.map(named).join(" → ")}
               </p>
             ))}
           </li>
