@@ -165,6 +165,9 @@ class OlderDatabases(unittest.TestCase):
         upgrade(url)
         check(url)
         owner = as_owner(new_database(demo=True))
+        with self.assertRaisesRegex(RuntimeError, "quotes that somebody put down"):
+            command.downgrade(alembic_config(owner), "0014")
+        emptied(owner, "quote")
         with self.assertRaisesRegex(RuntimeError, "prices that a firm put down"):
             command.downgrade(alembic_config(owner), "0014")
         emptied(owner, "price_list")
