@@ -112,7 +112,11 @@ class Issuing(Api):
         }
         # What is handed over at once is nobody's draft.
         papers = f"/api/jobs/{self.job}"
-        at_once = [f"{papers}/papers/isolation.pdf", f"{papers}/papers/householder.pdf"]
+        at_once = [
+            f"{papers}/papers/isolation.pdf",
+            f"{papers}/papers/householder.pdf",
+            f"{papers}/papers/take-off.pdf",
+        ]
         for role in ("reader", "designer", "tester", "admin", "supervisor"):
             add_person(self.url, f"{role}@papers.example", [role])
             client = sign_in(make_client(self.url), f"{role}@papers.example", SECRET)

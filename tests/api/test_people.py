@@ -283,6 +283,7 @@ class People(Api):
             "found_record",
             "issued_document",
             "price_list",
+            "quote",
             "notification",
             "notification_answer",
             "attachment",
