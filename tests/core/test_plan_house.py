@@ -127,6 +127,10 @@ class OneWall(unittest.TestCase):
 
         self.assertEqual(corner(places, before), corner(moved, then))
 
+    def test_the_room_behind_stays_where_its_own_other_wall_moves(self) -> None:
+        moved = line(two(), "hall", "wall n moves 0.20 out")
+        self.assertEqual(seats(moved)["hall"], seats(two())["hall"])
+
     def test_two_faces_look_opposite_ways(self) -> None:
         one = WallFace(room="bedroom", wall="w3")
         for wall in ("w2", "w3", "w4"):

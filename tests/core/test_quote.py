@@ -137,12 +137,18 @@ class TakesOff(unittest.TestCase):
             ),
         )
 
+    def test_what_goes_is_not_bought(self) -> None:
+        places = hall("socket n left 1.00", "socket n left 2.00")
+        gone = places.marks[0].model_copy(update={"fate": "remove"})
+        left = places.model_copy(update={"marks": (gone, places.marks[1])})
+        self.assertEqual(counts(self.taken(left))["box:35:2"], 1)
+
     def test_fixings_follow_the_ways(self) -> None:
-        places = hall("board n left 0.20 at 1400", "light ceiling w 1.00 s 1.00", "wall n stud")
+        places = hall("board n left 0.20 at 1400", "light ceiling w 0.99 s 1.00", "wall n stud")
         places, design = with_circuit(places, "light-1")
         found = counts(self.taken(places, ("C1", design)))
-        # Up 1000 in the wall; 800 along and 2000 down over the ceiling: 2800 in 300s is ten clips.
-        self.assertEqual((found["work:chased"], found["work:laid"]), (1000, 2800))
+        # Up 1000 in the wall; 790 along and 2000 down over the ceiling: 2790 in 300s is ten clips.
+        self.assertEqual((found["work:chased"], found["work:laid"]), (1000, 2790))
         self.assertEqual((found["fixing:clip"], found["fixing:capping"], found["fixing:grommet"]), (10, 1000, 2))
 
 
