@@ -28,7 +28,7 @@ from lumbek.core.model.places import Places
 from lumbek.core.model.reading import Reading, standing
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.supply import Supply
-from lumbek.core.routes.answer import RoutedHouse, answer_routes
+from lumbek.core.routes.answer import RoutedHouse, routes_of
 from lumbek.core.routes.breaks import LegBreaks, breaks_of
 from lumbek.core.routes.order import RunOrder
 from lumbek.core.routes.orders import orders_of
@@ -113,8 +113,7 @@ def routes(
     version: int, places: Places, boards: tuple[Board, ...], rulebook: RulebookId, designs: list[tuple[str, Circuit]]
 ) -> RoutesView:
     """Return the way of every leg of some circuits."""
-    answer = answer_routes(RoutedHouse(places, boards, rulebook), designs)
-    return RoutesView(version=version, ways=places.ways, answer=answer)
+    return RoutesView(version=version, ways=places.ways, answer=routes_of(places, boards, rulebook, designs))
 
 
 def run_orders(
@@ -133,8 +132,8 @@ def quote(
     terms: QuoteTerms,
 ) -> QuoteView:
     """Return what a job takes, and its quote."""
-    routes = answer_routes(RoutedHouse(places, boards, head.rulebook), designs)
-    take_off = take_off_of(places, designs, routes, rulebook_of(head))
+    found = routes_of(places, boards, head.rulebook, designs)
+    take_off = take_off_of(places, designs, found, rulebook_of(head))
     return QuoteView(take_off=take_off, quote=quote_of(take_off, prices, terms), terms=terms)
 
 

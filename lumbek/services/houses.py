@@ -2,6 +2,7 @@
 
 import json
 from collections.abc import Sequence
+from functools import partial
 from uuid import UUID, uuid4
 
 from sqlalchemy.orm import Session
@@ -66,6 +67,12 @@ def house_in(db: Session, results: Results, job: JobRow, rows: Sequence[CircuitR
     places = places_of(store.places_of(db, job.id))
     members = [member(circuit_id, version) for circuit_id, version in versions]
     return house_with(rulebook, supply_in(db, job), boards_of(job).boards, places, members)
+
+
+def keyed_designs(db: Session, results: Results, job: JobRow) -> list[tuple[str, Circuit]]:
+    """Return what each circuit of a job is known by, and its design; of those that have not changed nothing is read."""
+    rows = store.circuits_of(db, job.id, designs=False)
+    return [(key_of(row.id), results.design(row.id, row.version, partial(design_of, row))) for row in rows]
 
 
 def designs_in(db: Session, job: JobRow, rows: Sequence[CircuitRow]) -> list[Circuit]:

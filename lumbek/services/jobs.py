@@ -55,8 +55,6 @@ from lumbek.services.gist import gist_of
 from lumbek.services.houses import begin_places, bring_forward, house_in, key_of, renamed, seat_of
 from lumbek.services.job_parts import KeptSurvey, Surveyed
 from lumbek.services.person import Person
-from lumbek.services.prices import prices_of
-from lumbek.services.quote_terms import terms_of
 from lumbek.services.views import CircuitLine, JobLine, JobView
 from lumbek.services.worked_out import Conditions, Results, Seated
 from lumbek.services.writes import done_before, step, write
@@ -288,12 +286,9 @@ class JobService:
             FindingPhoto(str(each.id), each.of, each.by, each.taken_at.date().isoformat())
             for each in photos_of_findings(db, row.id)
         )
-        made = partial(
-            Gathered, covers=covers, photos=photos, prices=prices_of(db, row.firm_id), terms=terms_of(db, row)
-        )
         if every_reading:
-            return made(job, house, lambda: tuple(answer_circuits(job, house=house)))
-        return made(job, house, lambda: [each.answer for each in answered])
+            return Gathered(job, house, lambda: tuple(answer_circuits(job, house=house)), covers=covers, photos=photos)
+        return Gathered(job, house, lambda: [each.answer for each in answered], covers=covers, photos=photos)
 
     def gather_circuit(self, db: Session, row: CircuitRow, job: JobRow) -> Gathered:
         """Return one circuit of a job as its papers are made from it: nothing of the others is worked out."""

@@ -1,5 +1,6 @@
 """Papers of a job and of a circuit, of every kind in the registry: to be looked at. Issuing one is another deed."""
 
+from dataclasses import replace
 from typing import Literal
 from uuid import UUID
 
@@ -12,6 +13,8 @@ from lumbek.services.errors import NotFoundError
 from lumbek.services.follows import covered
 from lumbek.services.jobs import JobService, need_job
 from lumbek.services.person import Person
+from lumbek.services.prices import prices_of
+from lumbek.services.quote_terms import terms_of
 from lumbek.store.attachments import bytes_of
 from lumbek.store.database import Database
 
@@ -28,6 +31,8 @@ class PaperService:
         with self._database.transaction() as db:
             job = need_job(db, person, job_id)
             gathered = self._jobs.gather(db, job, kind.every_reading, covered(db, job))
+            if kind.priced:
+                gathered = replace(gathered, prices=prices_of(db, job.firm_id), terms=terms_of(db, job))
         return _for(person, kind, make_paper(kind, gathered))
 
     def photos(self, person: Person, job_id: UUID, paper: Paper) -> dict[str, bytes]:

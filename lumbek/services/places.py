@@ -2,7 +2,6 @@
 
 from collections import Counter
 from collections.abc import Callable
-from functools import partial
 from typing import Any
 from uuid import UUID
 
@@ -22,9 +21,9 @@ from lumbek.services import audit
 from lumbek.services.clock import now
 from lumbek.services.deeds import Deed
 from lumbek.services.difference import difference
-from lumbek.services.documents import boards_of, design_of, head_of, places_of
+from lumbek.services.documents import boards_of, head_of, places_of
 from lumbek.services.errors import BadInputError, NotFoundError
-from lumbek.services.houses import key_of
+from lumbek.services.houses import keyed_designs
 from lumbek.services.jobs import need_job
 from lumbek.services.person import Person
 from lumbek.services.views import PlacesView, PlanPoint, PlanView, RoomLine
@@ -215,7 +214,7 @@ class PlacesService:
     def _plan(self, db: Session, job: JobRow) -> PlanView:
         row = need_places(db, job.id)
         places, state = places_of(row), KeptPlaces.state_of(db, row)
-        designs = self._designs(db, job)
+        designs = keyed_designs(db, self._results, job)
         points = tuple(
             PlanPoint(circuit=key, number=each.number, point=at.id, title=each.point_title(at.id), room=at.at.room)
             for key, each in designs
@@ -234,14 +233,9 @@ class PlacesService:
             can_redo=state is not None and state.can_redo,
         )
 
-    def _designs(self, db: Session, job: JobRow) -> list[tuple[str, Circuit]]:
-        """Return what each circuit is known by, and its design."""
-        rows = store.circuits_of(db, job.id, designs=False)
-        return [(key_of(row.id), self._results.design(row.id, row.version, partial(design_of, row))) for row in rows]
-
     def _used(self, db: Session, job: JobRow) -> Counter[str]:
         """Return how many points and boards are in each room."""
-        spots = [point.at for _, design in self._designs(db, job) for point in design.points]
+        spots = [point.at for _, design in keyed_designs(db, self._results, job) for point in design.points]
         spots += [board.at for board in boards_of(job).boards]
         return Counter(spot.room for spot in spots if spot.room is not None)
 

@@ -5,14 +5,13 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from lumbek.core.board.tree import seated
 from lumbek.core.items.quote import QuoteTerms
 from lumbek.services import audit, heavy
 from lumbek.services.clock import now
 from lumbek.services.deeds import Deed
-from lumbek.services.documents import boards_of, design_of, head_of, places_of
+from lumbek.services.documents import boards_of, head_of, places_of
 from lumbek.services.heavy import Piece
-from lumbek.services.houses import key_of
+from lumbek.services.houses import keyed_designs
 from lumbek.services.jobs import need_job
 from lumbek.services.person import Person
 from lumbek.services.places import need_places
@@ -21,7 +20,6 @@ from lumbek.services.quote_terms import terms_of
 from lumbek.services.views import QuoteView
 from lumbek.services.worked_out import Results
 from lumbek.services.writes import is_new
-from lumbek.store import jobs as store
 from lumbek.store.database import Database
 from lumbek.store.models import JobRow, QuoteRow
 
@@ -49,9 +47,7 @@ class QuoteService:
             return self._view(db, person, job)
 
     def _view(self, db: Session, person: Person, job: JobRow) -> Piece[QuoteView]:
-        rows = store.circuits_of(db, job.id, designs=False)
-        designs = [(key_of(row.id), self._results.design(row.id, row.version, partial(design_of, row))) for row in rows]
-        boards = seated(boards_of(job).boards, [key for key, _ in designs])
+        designs, boards = keyed_designs(db, self._results, job), boards_of(job).boards
         places, head = places_of(need_places(db, job.id)), head_of(job)
         terms, prices = terms_of(db, job), prices_of(db, person.firm_id)
         return Piece(partial(heavy.quote, head, places, boards, designs, prices, terms))

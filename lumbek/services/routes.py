@@ -8,12 +8,11 @@ from sqlalchemy.orm import Session
 
 from lumbek.core.board.tree import seated
 from lumbek.core.circuit.usual import usual_circuit, usual_point
+from lumbek.core.model.board import Board
 from lumbek.core.model.circuit import Circuit, CircuitKind
 from lumbek.core.model.places import Places
 from lumbek.core.model.plan import Mark
-from lumbek.core.places.changes import carry_out_on_places
-from lumbek.core.plan.commands import PutMark
-from lumbek.core.routes.answer import RoutedHouse, answer_routes
+from lumbek.core.routes.answer import RoutedHouse, answer_routes, routes_of
 from lumbek.core.routes.breaks import Broken, LegBreaks
 from lumbek.core.routes.lay import as_laid, laid_through, point_kind, taken_through, with_points
 from lumbek.core.routes.order import RunOrder, Shape
@@ -25,7 +24,7 @@ from lumbek.services.deeds import Deed
 from lumbek.services.documents import boards_of, design_of, head_of, places_of
 from lumbek.services.errors import BadInputError
 from lumbek.services.heavy import Piece
-from lumbek.services.houses import key_of
+from lumbek.services.houses import key_of, keyed_designs
 from lumbek.services.jobs import need_job
 from lumbek.services.person import Person
 from lumbek.services.places import KeptPlaces, need_places
@@ -47,11 +46,9 @@ class RouteService:
         """Return the way of every leg of a job's circuits, to be worked out."""
         with self._database.transaction() as db:
             job = need_job(db, person, job_id)
-            row = need_places(db, job.id)
-            places, designs = places_of(row), self._designs(db, job)
-            head, version = head_of(job), row.version
-            boards = seated(boards_of(job).boards, [key for key, _ in designs])
-        return Piece(partial(heavy.routes, version, places, boards, head.rulebook, designs))
+            row, boards = need_places(db, job.id), boards_of(job).boards
+            designs, rulebook = keyed_designs(db, self._results, job), head_of(job).rulebook
+            return Piece(partial(heavy.routes, row.version, places_of(row), boards, rulebook, designs))
 
     def orders(self, person: Person, job_id: UUID, marks: tuple[str, ...]) -> Piece[tuple[RunOrder, ...]]:
         """Return the best orders of a run through marks, as a ring and as radials, to be worked out."""
@@ -87,7 +84,8 @@ class RouteService:
                 begun = usual_circuit(rulebook, kind, found=head.extent.state == "as-found")
                 design, sits = laid_through(begun, order, found, partial(usual_point, rulebook))
             key = key_of(circuit_id)
-            legs = answer_routes(routed.with_circuit(key, sits), [(key, design)]).legs
+            routed.sit(key, sits)
+            legs = answer_routes(routed, [(key, design)]).legs
             row = add_numbered(db, person, job, as_laid(design, legs), circuit_id, is_new=True)
             self._put_points(kept, places, key, sits)
             audit.note(db, person, Deed.CIRCUIT_STARTED, row.id)
@@ -100,8 +98,7 @@ class RouteService:
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id)
             places, head = places_of(need_places(db, job.id)), head_of(job)
-            boards = seated(boards_of(job).boards, [key for key, _ in self._designs(db, job)])
-            design = design_of(row)
+            boards, design = self._boards(db, job), design_of(row)
         _need_marks(places, marks)
         return Piece(partial(heavy.leg_breaks, places, boards, head.rulebook, key_of(row.id), design, marks))
 
@@ -116,7 +113,7 @@ class RouteService:
             row, job = need_circuit(db, person, circuit_id, lock=True)
             head, kept = head_of(job), KeptPlaces(db, person, need_places(db, job.id, lock=True))
             places, key, rulebook = kept.now(), key_of(row.id), rulebook_of(head)
-            boards = seated(boards_of(job).boards, [each for each, _ in self._designs(db, job)])
+            boards = self._boards(db, job)
             sits: dict[str, str] = {}
 
             def extended(design: Circuit) -> Circuit:
@@ -125,7 +122,7 @@ class RouteService:
                 there = {leg.id for leg in design.legs}
                 taken, sits = taken_through(design, broken, found, partial(usual_point, rulebook))
                 routed = RoutedHouse(places, boards, head.rulebook)
-                routed.at_point |= {(key, point): mark for mark, point in sits.items()}
+                routed.sit(key, sits)
                 legs = answer_routes(routed, [(key, taken)]).legs
                 return as_laid(taken, [leg for leg in legs if leg.leg not in there])
 
@@ -136,11 +133,7 @@ class RouteService:
 
     def _put_points(self, kept: KeptPlaces, places: Places, key: str, sits: dict[str, str]) -> None:
         """Put down which points sit at marks."""
-        with allowed("The plan cannot be changed so."):
-            for mark in with_points(places.marks, key, sits):
-                if mark.id in sits:
-                    places = carry_out_on_places(places, PutMark(mark=mark), {})
-        kept.put(places, kept.version, None)
+        kept.put(places.model_copy(update={"marks": with_points(places.marks, key, sits)}), kept.version, None)
 
     def take(self, person: Person, circuit_id: UUID, write_id: UUID, version: int) -> CircuitView:
         """Give the legs of a circuit the lengths and surroundings of their ways; what was taped stays.
@@ -149,20 +142,18 @@ class RouteService:
         """
         with self._database.transaction() as db:
             row, job = need_circuit(db, person, circuit_id, lock=True)
-            places, designs = places_of(need_places(db, job.id)), self._designs(db, job)
-            boards = seated(boards_of(job).boards, [key for key, _ in designs])
-            key = key_of(row.id)
-            answer = answer_routes(RoutedHouse(places, boards, head_of(job).rulebook), designs)
-            legs = [leg for leg in answer.legs if leg.circuit == key]
+            places, designs = places_of(need_places(db, job.id)), keyed_designs(db, self._results, job)
+            answer = routes_of(places, boards_of(job).boards, head_of(job).rulebook, designs)
+            legs = [leg for leg in answer.legs if leg.circuit == key_of(row.id)]
             if not any(leg.segments for leg in legs):
                 raise BadInputError("None of its legs has a way on the plan: say at which marks its points are.")
             kept = KeptCircuit(db, person, row, job)
             write(db, person, kept, write_id, version, lambda design: as_laid(design, legs))
             return self._circuits.view_of(db, row, job)
 
-    def _designs(self, db: Session, job: JobRow) -> list[tuple[str, Circuit]]:
-        rows = store.circuits_of(db, job.id, designs=False)
-        return [(key_of(row.id), self._results.design(row.id, row.version, partial(design_of, row))) for row in rows]
+    def _boards(self, db: Session, job: JobRow) -> tuple[Board, ...]:
+        """Return the boards of a job with every circuit in a way."""
+        return seated(boards_of(job).boards, [key_of(each) for each, _ in store.circuit_versions(db, job.id)])
 
 
 def _need_marks(places: Places, marks: Sequence[str]) -> list[Mark]:

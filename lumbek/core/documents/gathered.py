@@ -7,7 +7,6 @@ from typing import NamedTuple, TypedDict
 
 from lumbek.core.board.house import House, house_of_job
 from lumbek.core.board.judge import HouseResult, judge_house
-from lumbek.core.board.tree import seated
 from lumbek.core.items.prices import PriceList
 from lumbek.core.items.quote import QuoteTerms
 from lumbek.core.items.take_off import TakeOff, take_off_of
@@ -15,7 +14,7 @@ from lumbek.core.judging.answers import CircuitAnswer, answer_circuits
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.places.named import named
-from lumbek.core.routes.answer import RoutedHouse, RoutesAnswer, answer_routes
+from lumbek.core.routes.answer import RoutesAnswer, routes_of
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.survey.judgement import Survey, judge_supply
 from lumbek.core.testing.installation import installation_sheet
@@ -80,15 +79,16 @@ class Gathered:
     @cached_property
     def routes(self) -> RoutesAnswer:
         """The ways of all legs, by its plan."""
-        designs = [(circuit.key, circuit.design) for circuit in self.job.circuits]
-        boards = seated(self.job.boards, [key for key, _ in designs])
-        return answer_routes(RoutedHouse(self.job.places, boards, self.job.rulebook), designs)
+        return routes_of(self.job.places, self.job.boards, self.job.rulebook, self._designs)
 
     @cached_property
     def take_off(self) -> TakeOff:
         """What the job takes."""
-        designs = [(circuit.key, circuit.design) for circuit in self.job.circuits]
-        return take_off_of(self.job.places, designs, self.routes, self.rulebook)
+        return take_off_of(self.job.places, self._designs, self.routes, self.rulebook)
+
+    @property
+    def _designs(self) -> list[tuple[str, Circuit]]:
+        return [(circuit.key, circuit.design) for circuit in self.job.circuits]
 
     @property
     def head(self) -> PaperHead:

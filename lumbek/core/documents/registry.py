@@ -40,6 +40,8 @@ class PaperKind(Frozen):
     reader: str
     issued: bool = False
     every_reading: bool = False
+    # Made with the firm's prices and the terms of the job's quote.
+    priced: bool = False
     # Handed over at once by whoever makes it, and never marked a draft: it claims nothing.
     at_once: bool = False
     # By which rulebooks it is made; by all where none is named.
@@ -162,6 +164,7 @@ _MAKERS: dict[PaperKind, Callable[[Gathered], Paper]] = {
         forms=("pdf",),
         reader="the customer",
         at_once=True,
+        priced=True,
     ): quote_paper,
     PaperKind(
         id="calculation",

@@ -1,7 +1,7 @@
 """Cuts of cable from drums: as few metres bought as will give them all, proved where that takes a moment.
 
 Counts of drums are tried in order of their metres, and the first that packs is the least: longest cut first, drums
-alike tried once, no deeper where what is left over is spent. Unproved is said so, with the bound: no less than the sum
+alike tried once. Unproved is said so, with the bound: no less than the sum
 of the cuts, rounded up to what drums give.
 """
 

@@ -4,11 +4,9 @@ Money is in decimals. A line is rounded to the penny; tax by each line or by the
 as it was chosen and is kept with the quote (five lines of 0.07 at 20 % are 0.05 or 0.07).
 """
 
-import json
 from collections.abc import Mapping, Sequence
 from decimal import ROUND_HALF_EVEN, ROUND_HALF_UP, Decimal
 from functools import cache
-from importlib.resources import files
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -17,6 +15,7 @@ from lumbek.core.items.prices import Code, Money, PriceLine, PriceList
 from lumbek.core.items.take_off import TakeOff, TakeOffItem
 from lumbek.core.model.text import GivenName, Name, Note
 from lumbek.core.rulebooks.rules import PackData
+from lumbek.core.rulebooks.tables import DATA
 from lumbek.core.value import Frozen
 
 Percent = Annotated[Decimal, Field(ge=0, le=100, decimal_places=2)]
@@ -98,8 +97,7 @@ class LabourRules(PackData):
 @cache
 def labour_rules() -> LabourRules:
     """Return the minutes that a firm begins with."""
-    text = (files("lumbek.core.rulebooks") / "data" / "common" / "labour.json").read_text(encoding="utf-8")
-    return LabourRules.model_validate(json.loads(text))
+    return LabourRules.model_validate_json((DATA / "common" / "labour.json").read_text(encoding="utf-8"))
 
 
 def quote_of(take_off: TakeOff, prices: PriceList, terms: QuoteTerms) -> Quote:

@@ -147,6 +147,20 @@ def _count_mark(counts: Counter[tuple[str, Sort, str, str]], mark: Mark) -> None
     counts[key, "accessory", f"{kind.capitalize()}{gangs}{tight}{lamp}", "each"] += 1
 
 
+# What follows from the way of a leg: its key, sort, name and unit.
+_OF_WAYS: tuple[tuple[str, Sort, str, str], ...] = (
+    ("fixing:clip", "fixing", "Clip, metal where a fall in fire would block a way out", "each"),
+    ("fixing:grommet", "fixing", "Grommet", "each"),
+    ("fixing:sleeve", "fixing", "Sleeving, green and yellow", "m"),
+    ("fixing:capping", "fixing", "Capping or oval in chases", "m"),
+    ("fixing:seal", "fixing", "Fire stopping, a floor pierced", "each"),
+    ("work:laid", "work", "Cable laid over or under rooms", "m"),
+    ("work:chased", "work", "Cable let into walls", "m"),
+    ("work:outside", "work", "Cable laid outside", "m"),
+    ("work:drilled", "work", "Joists drilled", "each"),
+)
+
+
 def _count_fixings(
     counts: Counter[tuple[str, Sort, str, str]],
     designs: Sequence[tuple[str, Circuit]],
@@ -157,27 +171,24 @@ def _count_fixings(
             way = ways.get((key, leg.id))
             if way is None or not way.pieces or leg.state == "as-found":
                 continue
-            free = sum(piece.mm for piece in way.pieces if piece.within in ("over", "under"))
-            chased = sum(piece.mm for piece in way.pieces if piece.within == "wall")
-            outside = sum(piece.mm for piece in way.pieces if piece.within == "outside")
-            holes = sum(piece.joist_holes for piece in way.pieces)
-            opened = sum(piece.within == "under" for piece in way.pieces)
-            for name, sort, what, unit, count in (
-                (
-                    "clip",
-                    "fixing",
-                    "Clip, metal where a fall in fire would block a way out",
-                    "each",
-                    -(-free // CLIP_MM),
-                ),
-                ("grommet", "fixing", "Grommet", "each", 2),
-                ("sleeve", "fixing", "Sleeving, green and yellow", "m", 2 * SLEEVE_MM),
-                ("capping", "fixing", "Capping or oval in chases", "m", chased),
-                ("seal", "fixing", "Fire stopping, a floor pierced", "each", opened),
-                ("laid", "work", "Cable laid over or under rooms", "m", free),
-                ("chased", "work", "Cable let into walls", "m", chased),
-                ("outside", "work", "Cable laid outside", "m", outside),
-                ("drilled", "work", "Joists drilled", "each", holes),
-            ):
-                if count:
-                    counts[f"{sort}:{name}", sort, what, unit] += count  # type: ignore[index]
+            amounts = _amounts(way)
+            for each in _OF_WAYS:
+                if amounts[each[0]]:
+                    counts[each] += amounts[each[0]]
+
+
+def _amounts(way: LegRoute) -> dict[str, int]:
+    """Return how much of each a way takes, in pieces or in mm."""
+    free = sum(piece.mm for piece in way.pieces if piece.within in ("over", "under"))
+    chased = sum(piece.mm for piece in way.pieces if piece.within == "wall")
+    return {
+        "fixing:clip": -(-free // CLIP_MM),
+        "fixing:grommet": 2,
+        "fixing:sleeve": 2 * SLEEVE_MM,
+        "fixing:capping": chased,
+        "fixing:seal": sum(piece.within == "under" for piece in way.pieces),
+        "work:laid": free,
+        "work:chased": chased,
+        "work:outside": sum(piece.mm for piece in way.pieces if piece.within == "outside"),
+        "work:drilled": sum(piece.joist_holes for piece in way.pieces),
+    }

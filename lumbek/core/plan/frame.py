@@ -10,8 +10,10 @@ from typing import NamedTuple
 
 from lumbek.core.model import plan as model
 from lumbek.core.model.places import Places, Room, folded
-from lumbek.core.plan.outline import CLOSES_MM, BoxRound, Corner, along, box_round, inward_of, step_of
+from lumbek.core.plan.outline import CLOSES_MM, BoxRound, along, box_round, inward_of, step_of
 from lumbek.core.value import Frozen
+
+USUAL_BUILD_UP_MM = 300
 
 
 class Disagreement(Frozen):
@@ -132,18 +134,9 @@ def floor_levels_mm(places: Places) -> dict[str, int]:
     return found
 
 
-USUAL_BUILD_UP_MM = 300
-
-
 def _highest_mm(places: Places, storey: str) -> int:
     heights = [r.outline.height_mm for r in places.rooms if r.storey == storey and r.outline is not None]
     return max(heights, default=2400)
-
-
-def in_frame(frame: HouseFrame, room: str, spot: Corner) -> Corner:
-    """Return a spot of a room in the frame of its group."""
-    seated = frame.rooms[room]
-    return Corner(seated.x + spot.x, seated.y + spot.y)
 
 
 def rooms_below_others(places: Places) -> frozenset[str]:

@@ -5,6 +5,7 @@ once, where it is shown. x and y, east and north of the room's first corner, are
 """
 
 from fractions import Fraction
+from functools import cached_property
 
 from lumbek.core.model import plan as model
 from lumbek.core.model.places import Places
@@ -25,7 +26,6 @@ class MarkPlacing:
         self._marks = {mark.id: mark for mark in places.marks}
         self._found: dict[str, Position] = {}
         self._open: list[str] = []
-        self._below_others = rooms_below_others(places)
 
     def all(self) -> tuple[Placed, ...]:
         """Return every mark with its position and height, or why it has none."""
@@ -48,6 +48,10 @@ class MarkPlacing:
         if found is None:
             raise PlacingError("its room has no measures yet")
         return found
+
+    @cached_property
+    def _below_others(self) -> frozenset[str]:
+        return rooms_below_others(self._places)
 
     def has_room_above(self, room: str) -> bool:
         """Whether another room is known to be above a room: seated over it, or on a storey above that is lived in."""

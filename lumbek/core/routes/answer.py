@@ -2,7 +2,6 @@
 
 from collections import Counter
 from collections.abc import Mapping, Sequence
-from typing import NamedTuple
 
 from lumbek.core.board.tree import seated
 from lumbek.core.model.board import Board
@@ -52,13 +51,6 @@ class RoutesAnswer(Frozen):
     missing: tuple[str, ...]
 
 
-class _Wanted(NamedTuple):
-    circuit: str
-    leg: Leg
-    one: str
-    other: str
-
-
 class RoutedHouse:
     """A house with its graph: what else is asked of it (orders of a run) is asked on the same one."""
 
@@ -73,26 +65,32 @@ class RoutedHouse:
             (mark.point.circuit, mark.point.point): mark.id for mark in places.marks if mark.point is not None
         }
 
-    def with_circuit(self, circuit: str, sits: Mapping[str, str]) -> "RoutedHouse":
-        """Return the same house with a circuit at its first board, whose points sit at marks."""
+    def sit(self, circuit: str, sits: Mapping[str, str]) -> None:
+        """Take in that points of a circuit sit at marks; one that is in no way yet is seated at the first board."""
         self.at_point |= {(circuit, point): mark for mark, point in sits.items()}
-        self.boards = seated(tuple(self.boards), [*self._seated_circuits(), circuit])
-        return self
-
-    def _seated_circuits(self) -> list[str]:
-        return [circuit for board in self.boards for way in board.ways for circuit in way.circuits]
+        there = [each for board in self.boards for way in board.ways for each in way.circuits]
+        self.boards = seated(tuple(self.boards), [*there, circuit])
 
     def board_mark(self, circuit: str) -> str | None:
         """Return the mark of the board that a circuit sits on: the one in the board's room."""
         board = next((b for b in self.boards for way in b.ways if circuit in way.circuits), None)
-        if board is None:
-            return None
-        marks = [mark for mark in self.places.marks if mark.kind == "board" and mark.room == board.at.room]
-        return marks[0].id if marks else None
+        return None if board is None else self.mark_of_board(board)
+
+    def mark_of_board(self, board: Board) -> str | None:
+        """Return the mark of a board: the one in its room; None where there is none."""
+        here = (mark.id for mark in self.places.marks if mark.kind == "board" and mark.room == board.at.room)
+        return next(here, None)
 
     def mark_of(self, circuit: str, point: str) -> str | None:
         """Return the mark that an end of a leg is at; None where it is at none."""
         return self.board_mark(circuit) if point == BOARD else self.at_point.get((circuit, point))
+
+
+def routes_of(
+    places: Places, boards: tuple[Board, ...], rulebook: str, designs: Sequence[tuple[str, Circuit]]
+) -> RoutesAnswer:
+    """Return the ways of every leg of a house's circuits; those in no way yet are seated at its first board."""
+    return answer_routes(RoutedHouse(places, seated(boards, [key for key, _ in designs]), rulebook), designs)
 
 
 def answer_routes(routed: RoutedHouse, designs: Sequence[tuple[str, Circuit]]) -> RoutesAnswer:
@@ -102,9 +100,9 @@ def answer_routes(routed: RoutedHouse, designs: Sequence[tuple[str, Circuit]]) -
         for key, design in designs
         for leg in design.legs
     ]
-    wanted = [_Wanted(key, leg, one, other) for key, leg, one, other in legs if one is not None and other is not None]
-    routed.finder.prepare((each.one, each.other) for each in wanted)
-    ways = {(each.circuit, each.leg.id): routed.finder.way(each.one, each.other) for each in wanted}
+    wanted = {(key, leg.id): (one, other) for key, leg, one, other in legs if one is not None and other is not None}
+    routed.finder.prepare(wanted.values())
+    ways = {leg: routed.finder.way(*ends) for leg, ends in wanted.items()}
     shared = _shared(ways)
     found = []
     for key, leg, one, other in legs:
@@ -158,6 +156,6 @@ def _missing(routed: RoutedHouse) -> tuple[str, ...]:
             f"{len(groups)} groups of rooms lie by themselves: say what is behind a wall, or what lies over what"
         )
     for board in routed.boards:
-        if not any(mark.kind == "board" and mark.room == board.at.room for mark in routed.places.marks):
+        if routed.mark_of_board(board) is None:
             found.append(f"{board.name or board.id} is at no mark: mark it in its room, `board n left 0.50`")
     return tuple(found)

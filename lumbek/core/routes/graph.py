@@ -303,9 +303,7 @@ def _over(build: _Builder, panel: Panel, along: Any, aside: Any) -> Any:
     joists = panel.joists
     if joists is None or joists.runs != "n" or not panel.is_drilled:
         return cost
-    edges = np.arange(panel.west + joists.first_mm % joists.pitch_mm - joists.pitch_mm, panel.east, joists.pitch_mm)
-    centres = edges + joists.width_mm / 2
-    centres = centres[(centres > panel.west) & (centres < panel.east)]
+    centres = np.array(panel.joist_centres)
     holes = np.searchsorted(centres, along[1:]) - np.searchsorted(centres, along[:-1])
     span = panel.north - panel.south
     part = np.minimum(aside - panel.south, panel.north - aside) / span

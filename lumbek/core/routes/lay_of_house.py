@@ -33,6 +33,17 @@ class Panel(NamedTuple):
     # Whether it is what lies under the floor of its room, and not over its ceiling.
     is_floor: bool
 
+    @property
+    def joist_centres(self) -> tuple[float, ...]:
+        """The middles of its joists, along the axis that they do not run along; none where nobody has said."""
+        joists = self.joists
+        if joists is None:
+            return ()
+        start, end = (self.west, self.east) if joists.runs == "n" else (self.south, self.north)
+        first = start + joists.first_mm % joists.pitch_mm - joists.pitch_mm
+        centres = (edge + joists.width_mm / 2 for edge in range(first, end, joists.pitch_mm))
+        return tuple(each for each in centres if start < each < end)
+
     def holds(self, x: float, y: float, over: int = 0) -> bool:
         """Whether a spot lies in it, or so far over its edge."""
         return self.west - over <= x <= self.east + over and self.south - over <= y <= self.north + over
@@ -111,10 +122,6 @@ class LayOfHouse:
     def is_top(self, level: int) -> bool:
         """Whether there is nothing but the roof over a storey."""
         return level >= self._stacked - 1
-
-    def floor_of(self, level: int) -> model.Floor:
-        """Return what is said of the floor over a storey."""
-        return self._floors[level]
 
     def floor_mm(self, level: int) -> int:
         """Return how high a storey's finished floor is over the lowest one."""

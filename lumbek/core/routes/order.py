@@ -2,7 +2,7 @@
 
 All three are one round trip: of a radial the way back costs nothing, of two radials the middle of the ring does. To 40
 places it is found by an integer programme (each place has two legs; rounds that miss the board are cut off as they
-come), and proved; beyond, by taking the nearest next and then swapping and moving stretches (2-opt, Or-opt), unproved.
+come), and proved; beyond, by taking the nearest next and then turning stretches round (2-opt) after kicks, unproved.
 """
 
 from collections.abc import Sequence
@@ -170,7 +170,7 @@ def _rounds(taken: Sequence[tuple[int, int]], count: int) -> list[list[int]]:
 
 
 def _by_moves(table: Any) -> list[int]:
-    """Return a short round trip: the nearest next, then every swap and move that makes it shorter; kicked and again."""
+    """Return a short round trip: the nearest next, stretches turned while that is shorter; kicked, and again."""
     chance = np.random.default_rng(7)
     best = _settled(table, _nearest(table))
     least = _cost(table, best)

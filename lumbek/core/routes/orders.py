@@ -9,15 +9,7 @@ from lumbek.core.routes.order import RunOrder, Shape, order_of
 
 def orders_of(routed: RoutedHouse, marks: Sequence[str]) -> tuple[RunOrder, ...]:
     """Return the least ring, radial and pair of radials from the first board, slack at each end counted."""
-    board = next(
-        (
-            mark.id
-            for each in routed.boards
-            for mark in routed.places.marks
-            if mark.kind == "board" and mark.room == each.at.room
-        ),
-        None,
-    )
+    board = next(filter(None, map(routed.mark_of_board, routed.boards)), None)
     if board is None:
         return ()
     costs, lengths = routed.finder.matrix([board, *marks])

@@ -11,7 +11,7 @@ from typing import Literal, NamedTuple
 from lumbek.core.model.leg import Segment
 from lumbek.core.routes.find import FoundWay, WayStep
 from lumbek.core.routes.graph import Graph
-from lumbek.core.routes.lay_of_house import LayOfHouse, Panel
+from lumbek.core.routes.lay_of_house import OVER_WALL_MM, LayOfHouse, Panel
 from lumbek.core.value import Frozen
 
 # In a wall, over a ceiling, under a floor, along a way outside.
@@ -126,27 +126,17 @@ class Surveyor:
         x, y = ((int(axis[step.one]) + int(axis[step.other])) / 2 for axis in (spots.x, spots.y))
         panels = self._house.panels[layer]
         inside = next((panel for panel in panels if panel.holds(x, y)), None)
-        return inside or next((panel for panel in panels if panel.holds(x, y, over=200)), None)
+        return inside or next((panel for panel in panels if panel.holds(x, y, OVER_WALL_MM)), None)
 
     def _holes(self, step: WayStep) -> int:
         spots, panel = self._graph.spots, self._panel(step)
         if min(int(spots.layer[step.one]), int(spots.layer[step.other])) < 0 or panel is None:
             return 0
-        joists = panel.joists
-        if joists is None or not panel.is_drilled:
+        if panel.joists is None or not panel.is_drilled:
             return 0
-        axis, start, end = (
-            (spots.x, panel.west, panel.east) if joists.runs == "n" else (spots.y, panel.south, panel.north)
-        )
+        axis = spots.x if panel.joists.runs == "n" else spots.y
         low, high = sorted((int(axis[step.one]), int(axis[step.other])))
-        first = start + joists.first_mm % joists.pitch_mm - joists.pitch_mm
-        return sum(
-            start < at < end and low <= at < high for at in _centres(first, end, joists.pitch_mm, joists.width_mm)
-        )
-
-
-def _centres(first: int, end: int, pitch_mm: int, width_mm: int) -> Sequence[float]:
-    return [edge + width_mm / 2 for edge in range(first, end, pitch_mm)]
+        return sum(low <= centre < high for centre in panel.joist_centres)
 
 
 def edge_of(step: WayStep) -> tuple[int, int]:
