@@ -17,9 +17,11 @@ from lumbek.core.model.places import Places, Storey, folded
 from lumbek.core.model.routes import RouteRules
 from lumbek.core.places.commands import PlacesCommand
 from lumbek.core.plan.commands import TakeIn, TypeLine, TypeRoom
+from lumbek.core.plan.tape import TapeError, read_room
 from lumbek.core.value import Frozen
 from lumbek.exchange.paper_csv import inert
 from lumbek.exchange.problems import problems_of
+from lumbek.exchange.separated import separated
 
 MOST_ROWS = 6000
 _HEAD = ("storey", "room", "typed", "what", "id", "name")
@@ -106,8 +108,7 @@ def _flattened(said: dict[str, Any], before: str = "") -> dict[str, str]:
 
 def read_plan(text: str, places: Places) -> tuple[PlacesCommand, ...]:
     """Return the commands that take a file in. Raises PlanFileError, with the line that is to blame."""
-    text = text.removeprefix("\ufeff")
-    separator = max(",;\t", key=text.split("\n", 1)[0].count)
+    text, separator = separated(text)
     rows = list(csv.DictReader(io.StringIO(text), delimiter=separator, restkey="more"))
     if rows and {"name", "lumens"} <= set(rows[0]):
         rows = [{"what": "lamps", **row} for row in rows]
@@ -118,9 +119,8 @@ def read_plan(text: str, places: Places) -> tuple[PlacesCommand, ...]:
     told = [(number, _said(row)) for number, row in enumerate(rows, start=2)]
     whole = [(number, row) for number, row in told if "what" in row]
     typed = [(number, row) for number, row in told if "typed" in row]
-    known = {folded(room.name): room.id for room in places.rooms}
     found: list[PlacesCommand] = [_taken_in(whole)] if whole else []
-    return (*found, *_typed(typed, known, places))
+    return (*found, *_typed(typed, places))
 
 
 def _said(row: dict[Any, Any]) -> dict[str, str]:
@@ -132,17 +132,17 @@ def _said(row: dict[Any, Any]) -> dict[str, str]:
     }
 
 
-def _typed(
-    rows: Iterable[tuple[int, dict[str, str]]], known: dict[str, str], places: Places
-) -> Iterator[PlacesCommand]:
+def _typed(rows: Iterable[tuple[int, dict[str, str]]], places: Places) -> Iterator[PlacesCommand]:
     storeys = {folded(storey.name): storey.id for storey in places.storeys}
-    made = dict(known)
-    then = places
+    made, then = {folded(room.name): room.id for room in places.rooms}, places
     for number, row in rows:
         name = folded(row.get("room", ""))
         storey = storeys.get(folded(row.get("storey", "")))
         if not name:
-            called = row["typed"].split(" x ")[0].rstrip("0123456789., ")
+            try:
+                called = read_room(row["typed"]).name
+            except TapeError as error:
+                raise PlanFileError(f"Line {number}: {error}.") from error
             then, room = then.with_room(called or "room")
             made[folded(called)] = room.id
             yield TypeRoom(typed=row["typed"], storey=storey)

@@ -10,6 +10,7 @@ from pydantic import ValidationError
 from lumbek.core.items.prices import MOST_LINES, PriceLine, PriceList
 from lumbek.exchange.paper_csv import inert
 from lumbek.exchange.problems import problems_of
+from lumbek.exchange.separated import separated
 
 COLUMNS = ("code", "name", "unit", "price", "supplier")
 _ALSO = {"description": "name", "item": "name", "cost": "price", "number": "code", "from": "supplier"}
@@ -35,8 +36,7 @@ def write_prices(prices: PriceList) -> str:
 
 def read_prices(text: str) -> PriceList:
     """Return the prices that a file holds, all of them or none. Raises PricesError."""
-    text = text.removeprefix("\ufeff")
-    separator = max(",;\t", key=text.split("\n", 1)[0].count)
+    text, separator = separated(text)
     rows = list(csv.reader(io.StringIO(text), delimiter=separator))
     if len(rows) > MOST_LINES + 1:
         raise PricesError(f"A list holds {MOST_LINES} prices, and this one has {len(rows) - 1}.")

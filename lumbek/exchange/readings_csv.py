@@ -15,6 +15,7 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.reading import AT_POINTS, SEEN, Quantity, ReadingTaken
 from lumbek.core.value import Frozen
 from lumbek.exchange.problems import problems_of
+from lumbek.exchange.separated import separated
 
 MOST_LINES = 1000
 HEADINGS: dict[str, tuple[str, ...]] = {
@@ -77,9 +78,7 @@ class ReadFile(Frozen):
 
 def read_readings(text: str, circuit: Circuit) -> ReadFile:
     """Return what a file holds for a circuit; nothing in it is an error, what is not understood says why."""
-    text = text.removeprefix("\ufeff")
-    first = text.split("\n", 1)[0]
-    separator = max(",;\t", key=first.count)
+    text, separator = separated(text)
     rows = list(csv.reader(io.StringIO(text), delimiter=separator))[: MOST_LINES + 1]
     if not rows:
         return ReadFile(columns={}, lines=(), ready=0)

@@ -76,6 +76,12 @@ class Plans(unittest.TestCase):
         assert outline is not None
         self.assertEqual(outline.things[0].width_mm, 1500)
 
+    def test_a_room_whose_name_ends_in_a_figure_is_found_by_it(self) -> None:
+        places = read("room,typed\n,Bedroom 2 4.20 x 3.60\nBedroom 2,bed 1500 w middle\n")
+        self.assertEqual([room.name for room in places.rooms], ["Bedroom 2"])
+        assert places.rooms[0].outline is not None
+        self.assertEqual(places.rooms[0].outline.things[0].id, "bed")
+
     def test_rooms_of_the_same_ids_are_replaced_and_others_stay(self) -> None:
         mine = plan({"Hall 3 x 2": [], "Loft 2 x 2": []})
         theirs = plan({"Hall 4 x 2": ["socket n middle"]})
@@ -92,6 +98,7 @@ class Plans(unittest.TestCase):
         for text, why in (
             ("", "names the columns"),
             ("a,b\n1,2\n", "names the columns"),
+            ("room,typed\n,Cellar 3.60\n", "Line 2: A room is typed as"),
             ("room,typed\nCellar,bed 1500 w middle\n", "Line 2: no room is called 'Cellar'"),
             ("what,id,name\nroom,hall,Hall\nspoon,x,y\n", "Line 3: 'spoon'"),
             ("what,room,id,heading,length_mm\nwalls,hall,w1,0,3000\n", "Line 2: its room comes"),

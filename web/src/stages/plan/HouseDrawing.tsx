@@ -1,6 +1,7 @@
 import { Link } from "react-router-dom";
 import type { PlanView } from "../../api/client";
-import { frameOf, points, type Spot } from "./geometry";
+import { boxOf, frameOf, middleOf, points } from "./geometry";
+import { seatedOn } from "./seated";
 
 interface Props {
   view: PlanView;
@@ -10,14 +11,7 @@ interface Props {
 /** A storey: its rooms as they lie beside each other, to scale, each leading to its own plan; what lies nowhere yet. */
 export function HouseDrawing({ view, storeyId }: Props) {
   const storey = view.places.storeys.find((each) => each.id === storeyId);
-  const rooms = view.places.rooms.filter((room) => (room.storey ?? null) === storeyId && room.outline);
-  const seats = rooms.flatMap((room) => {
-    const seat = view.answer.seats.find((each) => each.room === room.id);
-    const answer = view.answer.rooms.find((each) => each.room === room.id);
-    if (!seat || !answer) return [];
-    const at = (spot: Spot) => ({ x: spot.x + seat.x, y: spot.y + seat.y });
-    return [{ room, answer, group: seat.group, at, corners: answer.corners.map(at) }];
-  });
+  const seats = seatedOn(view, storeyId);
   const groups = [...new Set(seats.map((each) => each.group))];
   return (
     <section className="min-w-0">
@@ -49,11 +43,8 @@ export function HouseDrawing({ view, storeyId }: Props) {
               data-group={group}
             >
               {mine.map(({ room, answer, at, corners }) => {
-                const middle = {
-                  x: corners.reduce((sum, each) => sum + each.x, 0) / corners.length,
-                  y: corners.reduce((sum, each) => sum + each.y, 0) / corners.length,
-                };
-                const wide = Math.max(...corners.map((each) => each.x)) - Math.min(...corners.map((each) => each.x));
+                const middle = middleOf(corners);
+                const { wide } = boxOf(corners);
                 const letters = Math.min(frame.unit * 1.3, (1.5 * wide) / room.name.length);
                 return (
                   <Link

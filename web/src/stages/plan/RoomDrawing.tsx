@@ -1,5 +1,5 @@
 import type { Mark, Opening, Outline, RoomPlan } from "../../api/client";
-import { frameOf, onWall, points, stepsOf, tape, type Spot } from "./geometry";
+import { boxOf, frameOf, middleOf, onWall, points, stepsOf, tape, type Spot } from "./geometry";
 import { shapeOf, titleOf } from "./marks";
 
 interface Props {
@@ -145,10 +145,7 @@ function leavesOut(outline: Outline, room: RoomPlan): Spot[] {
 
 /** Pipes, ducts and beams over the ceiling, named. */
 function AboveDrawn({ outline, room, unit }: { outline: Outline; room: RoomPlan; unit: number }) {
-  const left = Math.min(...room.corners.map((each) => each.x));
-  const low = Math.min(...room.corners.map((each) => each.y));
-  const wide = Math.max(...room.corners.map((each) => each.x)) - left;
-  const deep = Math.max(...room.corners.map((each) => each.y)) - low;
+  const { left, low, wide, deep } = boxOf(room.corners);
   return (
     <g className="fill-info/40 stroke-base-content/60" strokeWidth={unit / 20}>
       {outline.above.map((each) =>
@@ -164,11 +161,6 @@ function AboveDrawn({ outline, room, unit }: { outline: Outline; room: RoomPlan;
       )}
     </g>
   );
-}
-
-function middleOf(spots: readonly Spot[]): Spot {
-  const sum = spots.reduce((all, each) => ({ x: all.x + each.x, y: all.y + each.y }), { x: 0, y: 0 });
-  return { x: sum.x / spots.length, y: sum.y / spots.length };
 }
 
 interface OpeningProps {
@@ -206,10 +198,7 @@ function OpeningDrawn({ opening, outline, room, unit }: OpeningProps) {
 
 /** The light on its plane, cell by cell: the darker, the less; the least is named beside the drawing. */
 function LightDrawn({ room, light }: { room: RoomPlan; light: NonNullable<RoomPlan["light"]> }) {
-  const left = Math.min(...room.corners.map((each) => each.x));
-  const low = Math.min(...room.corners.map((each) => each.y));
-  const wide = Math.max(...room.corners.map((each) => each.x)) - left;
-  const deep = Math.max(...room.corners.map((each) => each.y)) - low;
+  const { left, low, wide, deep } = boxOf(room.corners);
   const cell = { x: wide / (light.rows[0]?.length ?? 1), y: deep / light.rows.length };
   return (
     <g data-light>
@@ -241,10 +230,7 @@ interface JoistsProps {
 
 /** Where joists lie over the room, from the first one that a trial hole found. */
 function JoistsDrawn({ joists, room, unit }: JoistsProps) {
-  const left = Math.min(...room.corners.map((each) => each.x));
-  const low = Math.min(...room.corners.map((each) => each.y));
-  const wide = Math.max(...room.corners.map((each) => each.x)) - left;
-  const deep = Math.max(...room.corners.map((each) => each.y)) - low;
+  const { left, low, wide, deep } = boxOf(room.corners);
   const span = joists.runs === "n" ? wide : deep;
   const edges: number[] = [];
   for (let edge = joists.first_mm % joists.pitch_mm; edge < span; edge += joists.pitch_mm) edges.push(edge);

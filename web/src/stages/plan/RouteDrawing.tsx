@@ -1,5 +1,6 @@
 import type { LegRoute, PlanView } from "../../api/client";
-import { frameOf, points, type Spot } from "./geometry";
+import { frameOf, middleOf, points } from "./geometry";
+import { seatedOn } from "./seated";
 
 interface Props {
   view: PlanView;
@@ -14,16 +15,9 @@ export function RouteDrawing({ view, legs, picked, onPick }: Props) {
   return (
     <div className="grid content-start gap-3">
       {storeys.map((storey) => {
-        const rooms = view.places.rooms.filter((room) => room.outline && (room.storey ?? null) === storey);
-        const here = new Set(rooms.map((room) => room.id));
+        const drawn = seatedOn(view, storey);
         const mine = legs.filter((leg) => leg.pieces.some((piece) => piece.storey === (storey ?? "")));
-        if (rooms.length === 0 || mine.length === 0) return null;
-        const drawn = rooms.flatMap((room) => {
-          const seat = view.answer.seats.find((each) => each.room === room.id);
-          const answer = view.answer.rooms.find((each) => each.room === room.id);
-          if (!seat || !answer) return [];
-          return [{ room, corners: answer.corners.map((each) => ({ x: each.x + seat.x, y: each.y + seat.y })) }];
-        });
+        if (drawn.length === 0 || mine.length === 0) return null;
         const frame = frameOf(drawn.flatMap((each) => each.corners));
         return (
           <figure key={storey ?? ""} data-routes-storey={storey ?? ""}>
@@ -44,7 +38,12 @@ export function RouteDrawing({ view, legs, picked, onPick }: Props) {
                     className="fill-base-200 stroke-base-content/60"
                     strokeWidth={frame.unit / 5}
                   />
-                  <text {...middle(corners)} textAnchor="middle" className="fill-base-content/70">
+                  <text
+                    x={middleOf(corners).x}
+                    y={-middleOf(corners).y}
+                    textAnchor="middle"
+                    className="fill-base-content/70"
+                  >
                     {room.name}
                   </text>
                 </g>
@@ -75,32 +74,25 @@ export function RouteDrawing({ view, legs, picked, onPick }: Props) {
                     ))}
                 </g>
               ))}
-              {view.answer.rooms
-                .filter((each) => here.has(each.room))
-                .flatMap((each) => {
-                  const seat = view.answer.seats.find((one) => one.room === each.room);
-                  return each.marks.map((mark) =>
-                    mark.x == null || mark.y == null || !seat ? null : (
-                      <circle
-                        key={mark.mark}
-                        cx={mark.x + seat.x}
-                        cy={-(mark.y + seat.y)}
-                        r={frame.unit / 2.6}
-                        className="fill-base-content"
-                      />
-                    ),
+              {drawn.flatMap(({ answer, at }) =>
+                answer.marks.map((mark) => {
+                  if (mark.x == null || mark.y == null) return null;
+                  const spot = at({ x: mark.x, y: mark.y });
+                  return (
+                    <circle
+                      key={mark.mark}
+                      cx={spot.x}
+                      cy={-spot.y}
+                      r={frame.unit / 2.6}
+                      className="fill-base-content"
+                    />
                   );
-                })}
+                }),
+              )}
             </svg>
           </figure>
         );
       })}
     </div>
   );
-}
-
-function middle(corners: readonly Spot[]): Spot {
-  const x = corners.reduce((sum, each) => sum + each.x, 0) / corners.length;
-  const y = corners.reduce((sum, each) => sum + each.y, 0) / corners.length;
-  return { x, y: -y };
 }

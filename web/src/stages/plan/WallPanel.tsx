@@ -3,6 +3,7 @@ import type { Outline, PlanView, RoomPlan } from "../../api/client";
 import { Photos } from "../../app/Photos";
 import type { PlanWork } from "../../data/usePlan";
 import { Choice, Figure } from "../../parts/fields";
+import { wallWords } from "./seated";
 
 const BUILDS = (["brick", "block", "stud", "lath-and-plaster", "stone", "timber"] as const).map(
   (each) => [each, each] as const,
@@ -152,10 +153,9 @@ export function WallPanel({ view, roomId, outline, room, wallId, work, onClose }
 function facesOf(view: PlanView, roomId: string, heading: number): (readonly [string, string])[] {
   const opposite = (heading + 180) % 360;
   return view.places.rooms.flatMap((room) => {
-    const walls = view.answer.rooms.find((each) => each.room === room.id)?.walls ?? {};
     if (room.id === roomId || !room.outline) return [];
     return room.outline.walls
       .filter((wall) => wall.heading === opposite)
-      .map((wall) => [`${room.id}:${wall.id}`, `${room.name}, wall ${walls[wall.id] ?? ""}`] as const);
+      .map((wall) => [`${room.id}:${wall.id}`, wallWords(view, { room: room.id, wall: wall.id })] as const);
   });
 }

@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { PlanView, RouteRules } from "../../api/client";
 import type { PlanWork } from "../../data/usePlan";
 import { Choice, Figure } from "../../parts/fields";
+import { wallWords } from "./seated";
 
 const WEIGHTS = [
   ["bend", "A bend"],
@@ -194,10 +195,4 @@ function faces(view: PlanView): (readonly [string, string])[] {
       ([wall]) => [`${room.room}:${wall}`, wallWords(view, { room: room.room, wall })] as const,
     ),
   );
-}
-
-function wallWords(view: PlanView, face: { room: string; wall: string }): string {
-  const room = view.places.rooms.find((each) => each.id === face.room);
-  const called = view.answer.rooms.find((each) => each.room === face.room)?.walls[face.wall];
-  return `${room?.name ?? face.room}, wall ${called ?? face.wall}`;
 }

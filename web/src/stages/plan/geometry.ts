@@ -5,15 +5,25 @@ export interface Spot {
   y: number;
 }
 
+/** The box round some spots, with how wide and how deep it is. */
+export function boxOf(spots: readonly Spot[]) {
+  const [xs, ys] = [spots.map((each) => each.x), spots.map((each) => each.y)];
+  const [left, right, low, high] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+  return { left, right, low, high, wide: right - left, deep: high - low };
+}
+
+/** The middle of some corners. */
+export function middleOf(spots: readonly Spot[]): Spot {
+  const sum = spots.reduce((all, each) => ({ x: all.x + each.x, y: all.y + each.y }), { x: 0, y: 0 });
+  return { x: sum.x / spots.length, y: sum.y / spots.length };
+}
+
 /** What a drawing of a room shows, in mm: north up, so y is turned over; room for what is written outside the walls. */
 export function frameOf(
   corners: readonly Spot[],
   more: readonly Spot[] = [],
 ): { x: number; y: number; wide: number; deep: number; unit: number } {
-  const left = Math.min(...corners.map((each) => each.x));
-  const right = Math.max(...corners.map((each) => each.x));
-  const low = Math.min(...corners.map((each) => each.y));
-  const high = Math.max(...corners.map((each) => each.y));
+  const { left, right, low, high } = boxOf(corners);
   // Letters are as large in a small room as in a large one.
   const unit = Math.max(right - left, (high - low) * 1.4) / 40;
   const margin = unit * 4;
