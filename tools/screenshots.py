@@ -132,6 +132,7 @@ VIEWS: dict[str, tuple[tuple[int, int], Callable[[Page], None]]] = {
     "find": (DESK, looked_for),
     "people": (DESK, people),
     "account": (DESK, account),
+    "plan": (DESK, in_job("Plan", "[data-marks]")),
     "routes": (DESK, routes),
     "quote": (DESK, quote),
     "documents": (DESK, in_job("Documents", "[data-paper=schedule]")),
