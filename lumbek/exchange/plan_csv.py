@@ -133,11 +133,12 @@ def _said(row: dict[Any, Any]) -> dict[str, str]:
 
 
 def _typed(rows: Iterable[tuple[int, dict[str, str]]], places: Places) -> Iterator[PlacesCommand]:
-    storeys = {folded(storey.name): storey.id for storey in places.storeys}
+    storeys = {folded(said): storey.id for storey in places.storeys for said in (storey.id, storey.name)}
     made, then = {folded(room.name): room.id for room in places.rooms}, places
     for number, row in rows:
-        name = folded(row.get("room", ""))
-        storey = storeys.get(folded(row.get("storey", "")))
+        name, storey = folded(row.get("room", "")), row.get("storey", "")
+        if storey and folded(storey) not in storeys:
+            raise PlanFileError(f"Line {number}: no storey is called {storey!r}.")
         if not name:
             try:
                 called = read_room(row["typed"]).name
@@ -145,7 +146,7 @@ def _typed(rows: Iterable[tuple[int, dict[str, str]]], places: Places) -> Iterat
                 raise PlanFileError(f"Line {number}: {error}.") from error
             then, room = then.with_room(called or "room")
             made[folded(called)] = room.id
-            yield TypeRoom(typed=row["typed"], storey=storey)
+            yield TypeRoom(typed=row["typed"], storey=storeys.get(folded(storey)))
         elif name in made:
             yield TypeLine(room=made[name], typed=row["typed"])
         else:

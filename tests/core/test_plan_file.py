@@ -94,11 +94,19 @@ class Plans(unittest.TestCase):
         self.assertEqual([(each.name, each.lumens) for each in places.lamps], [("Low glare", 450), ("Wide", 800)])
         self.assertEqual([each.is_fire_rated for each in places.lamps], [True, None])
 
+    def test_a_typed_room_goes_to_its_storey_by_name_or_id(self) -> None:
+        row = "what,id,name,storey,typed\nstorey,ground,Ground floor,,\n"
+        places = read(row)
+        for said in ("Ground floor", "ground"):
+            more = after(places, *read_plan(f"storey,typed\n{said},Cellar 3.60 x 2.00 h 2.40\n", places))
+            self.assertEqual([each.storey for each in more.rooms], ["ground"])
+
     def test_what_is_no_plan_is_told_with_its_line(self) -> None:
         for text, why in (
             ("", "names the columns"),
             ("a,b\n1,2\n", "names the columns"),
             ("room,typed\n,Cellar 3.60\n", "Line 2: A room is typed as"),
+            ("storey,typed\nloft,Cellar 3.60 x 2.00 h 2.40\n", "Line 2: no storey is called 'loft'"),
             ("room,typed\nCellar,bed 1500 w middle\n", "Line 2: no room is called 'Cellar'"),
             ("what,id,name\nroom,hall,Hall\nspoon,x,y\n", "Line 3: 'spoon'"),
             ("what,room,id,heading,length_mm\nwalls,hall,w1,0,3000\n", "Line 2: its room comes"),

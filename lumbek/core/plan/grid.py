@@ -96,6 +96,11 @@ class Axes:
         return Axis(unsymmetric, greatest2, sum2, tuple(first + spacing * lamp for lamp in range(self._span.lamps)))
 
     @property
+    def unsymmetric(self) -> "Axes":
+        """Those of them that are not symmetric in the room."""
+        return Axes(self._span, self._columns[self._columns[:, 0] == 1])
+
+    @property
     def reach(self) -> tuple[int, int]:
         """From the lowest place of any of them to the highest."""
         first, spacing = self._columns[:, 3], self._columns[:, 4]
@@ -200,7 +205,7 @@ class _Search:
         return self._first_free(columns, axes_of(self._up, self._parts, most, only_symmetric=True))
 
     def unsymmetric(self) -> Nudged | None:
-        """Return the least grid, fewer unsymmetric axes first."""
+        """Return the least grid of which one axis at least is not symmetric; one only goes before both."""
         best = None
         for most in self._within:
             found = [self._first_free(*axes) for axes in self._mixed(most)]
@@ -212,7 +217,8 @@ class _Search:
 
     def _mixed(self, most: int) -> Iterator[tuple[Axes, Axes]]:
         far = self._within[-1]
-        columns, rows = axes_of(self._across, self._parts, most), axes_of(self._up, self._parts, most)
+        columns = axes_of(self._across, self._parts, most).unsymmetric
+        rows = axes_of(self._up, self._parts, most).unsymmetric
         yield columns, axes_of(self._up, self._parts, far, only_symmetric=True)
         yield axes_of(self._across, self._parts, far, only_symmetric=True), rows
         yield columns, rows
