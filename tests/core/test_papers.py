@@ -20,6 +20,7 @@ from lumbek.core.inspection.notifiable import notifiable
 from lumbek.core.inspection.outcome import Outcome
 from lumbek.core.inspection.standing import standing_of
 from lumbek.core.inspection.tested_again import tested_again
+from lumbek.core.inspection.walk import walk_of
 from lumbek.core.inspection.whole import whole_inspection
 from lumbek.core.model.board import Board
 from lumbek.core.model.extent import Extent
@@ -206,6 +207,26 @@ def wants(paper: Paper) -> set[tuple[str, str]]:
     return {(want.words, want.at) for want in paper.wants}
 
 
+class Entries(unittest.TestCase):
+    def test_a_report_of_twelve_circuits_is_120_entries_at_most_beyond_readings_and_findings(self) -> None:
+        one, ways = old().circuits[0], [{"id": f"W{at}", "circuits": [f"C{at}"]} for at in range(1, 13)]
+        board = Board.model_validate(
+            {**BOARD.model_dump(), "state": "as-found", "groups": [{"id": "G1", "ways": ways}]}
+        )
+        circuits = tuple(one.model_copy(update={"id": f"C{at}", "readings": ()}) for at in range(1, 13))
+        bare = {"circuits": circuits, "boards": (board,), "readings": (), "client": "", "address": ""}
+        gathered = gather(old().model_copy(update=bare | {"supply": Supply()}))
+        asked = [each for each in condition_paper(gathered).wants if not each.at.startswith(("tests", "circuits"))]
+        # Every item is pressed by itself, each circuit and the board is a typed line with its name: the longest way.
+        areas = walk_of(gathered, standing_of(()))
+        items, lines = sum(len(area.items) for area in areas), 2 * (len(circuits) + 1)
+        said = [each for each in asked if not each.words.endswith("not looked at")]
+        self.assertGreater(len(said), 15)
+        self.assertLessEqual(items + len(said) + lines, 120)
+        # All sound at once, place by place, is a third of that.
+        self.assertLessEqual(len(areas) + len(said) + lines, 60)
+
+
 class NewWork(unittest.TestCase):
     def test_the_certificate_and_its_fields(self) -> None:
         paper = certificate_paper(reported(new()))
@@ -254,6 +275,12 @@ class PuttingRight(unittest.TestCase):
         "touched": [{"circuit": "C1", "point": "P1"}],
         "proof": {"before": "0.3 MΩ", "after": "> 999 MΩ", "old_part": "plate", "new_part": "plate, 2026"},
     }  # fmt: skip
+
+    def test_what_it_costs_is_to_the_penny(self) -> None:
+        parts = [{"what": "Clip", "count": 3, "price": "0.335"}, {"what": "Hour", "count": 0.5, "price": 41.11}]
+        (task,) = whole_inspection(saying(self.FOUND, self.TASK | {"parts": parts})).tasks
+        # 1.005 and 20.555: each line to the penny, halves up; floats would have it a penny less.
+        self.assertEqual(str(task.price), "21.57")
 
     def test_each_observation_what_was_done_and_the_proof(self) -> None:
         open_ = remedials_paper(saying(self.FOUND))

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from decimal import Decimal
 
 from lumbek.core.model.inspection import (
     FindingSaid,
@@ -48,10 +49,11 @@ class StandingItem(Frozen):
 
 
 class StandingTask(Frozen):
-    """A task as it stands."""
+    """A task as it stands, and what it costs."""
 
     said: TaskSaid
     last: WhoWhen
+    price: Decimal
 
 
 class StandingSign(Frozen):
@@ -120,7 +122,7 @@ def _take(found: Inspection, kept: InspectionKept) -> None:
 def _take_deed(found: Inspection, said: object, who: WhoWhen) -> None:
     match said:
         case TaskSaid():
-            found.tasks[said.task] = StandingTask(said=said, last=who)
+            found.tasks[said.task] = StandingTask(said=said, last=who, price=said.price)
         case Signed():
             found.signed[said.role] = StandingSign(said=said, last=who)
         case LastTime():

@@ -3,6 +3,7 @@
 A record says the whole of what it is about, as it stands from then on; what was said before stays beside it.
 """
 
+from decimal import ROUND_HALF_UP, Decimal
 from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
@@ -17,7 +18,8 @@ SpotKind = Literal["supply", "board", "way", "circuit", "point", "leg", "room", 
 # What it is about may be named by ids that the model made of several: `board:B1`, `C3:P2`.
 RecordKey = Annotated[str, Field(pattern=r"^[A-Za-z0-9][A-Za-z0-9+/:_. -]{0,199}$")]
 GivenNote = Annotated[Note, Field(min_length=1)]
-Price = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
+# Money is in decimals, never floats.
+Price = Annotated[Decimal, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
 
 
 class FindingSpot(Frozen):
@@ -197,7 +199,7 @@ class TaskPart(Frozen):
 
     what: GivenName
     count: Annotated[float, Field(gt=0, le=10_000)] = 1
-    price: Price = 0
+    price: Price = Decimal(0)
 
 
 class PutRight(Frozen):
@@ -243,9 +245,10 @@ class TaskSaid(Frozen):
         return self
 
     @property
-    def price(self) -> float:
-        """What it costs, all parts together."""
-        return sum(part.count * part.price for part in self.parts)
+    def price(self) -> Decimal:
+        """What it costs, all parts together, each line to the penny, halves up."""
+        lines = (Decimal(str(part.count)) * part.price for part in self.parts)
+        return sum((line.quantize(Decimal("0.01"), ROUND_HALF_UP) for line in lines), Decimal("0.00"))
 
 
 SignedRole = Literal["designer", "constructor", "inspector", "authoriser"]

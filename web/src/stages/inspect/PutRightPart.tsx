@@ -7,6 +7,7 @@ import { Figure, Labelled, Line } from "../../parts/fields";
 import { codeWord } from "./FindingForm";
 import { KeepOrNot } from "./KeepOrNot";
 import type { PartProps } from "./part";
+import { TaskMends } from "./TaskMends";
 
 const STATUS = { proposed: "proposed", agreed: "agreed", refused: "refused", done: "done" };
 
@@ -44,7 +45,7 @@ export function PutRightPart({ job, inspection, view }: PartProps) {
       <h2 className="text-xl font-bold">Tasks</h2>
       {tasks.length === 0 && <p className="quiet py-1">None yet: choose findings below, and make one of them.</p>}
       <ul>
-        {tasks.map(({ said, last }) => (
+        {tasks.map(({ said, last, price }) => (
           <li
             key={said.task}
             className="flex flex-wrap items-start gap-3 border-b border-base-300 py-2"
@@ -58,7 +59,7 @@ export function PutRightPart({ job, inspection, view }: PartProps) {
                   said.agreed_by && `by ${said.agreed_by}`,
                   said.day,
                   said.by || last.by,
-                  said.parts.length > 0 && price(said),
+                  said.parts.length > 0 && price,
                 ]
                   .filter(Boolean)
                   .join(" · ")}
@@ -151,8 +152,9 @@ function OnTheDrawing({ job, task }: { job: JobView; task: TaskSaid }) {
   );
 }
 
-function price(said: TaskSaid): string {
-  return said.parts.reduce((sum, part) => sum + part.count * part.price, 0).toFixed(2);
+/** What it would cost as typed; what is kept is reckoned in decimals. */
+function together(said: TaskSaid): string {
+  return said.parts.reduce((sum, part) => sum + part.count * Number(part.price), 0).toFixed(2);
 }
 
 interface FormProps {
@@ -209,7 +211,7 @@ function TaskForm({ start, findings, onDone, onClose }: FormProps) {
               onChange={(event) => {
                 const what = event.target.value;
                 const priced = prices.find((line) => line.name === what || line.code === what);
-                setPart(at, priced ? { what: priced.name, price: Number(priced.price) } : { what });
+                setPart(at, priced ? { what: priced.name, price: String(priced.price) } : { what });
               }}
             />
             <Figure
@@ -222,9 +224,9 @@ function TaskForm({ start, findings, onDone, onClose }: FormProps) {
             <Figure
               name={`Price ${String(at + 1)}`}
               unit="each"
-              value={part.price}
+              value={Number(part.price)}
               required
-              onCommit={(price) => setPart(at, { price: price ?? 0 })}
+              onCommit={(price) => setPart(at, { price: String(price ?? 0) })}
             />
             <button
               type="button"
@@ -247,11 +249,11 @@ function TaskForm({ start, findings, onDone, onClose }: FormProps) {
           <button
             type="button"
             className="btn btn-sm"
-            onClick={() => set({ parts: [...said.parts, { what: "", count: 1, price: 0 }] })}
+            onClick={() => set({ parts: [...said.parts, { what: "", count: 1, price: "0" }] })}
           >
             Add a part
           </button>
-          {said.parts.length > 0 && <b>{price(said)} together</b>}
+          {said.parts.length > 0 && <b>{together(said)} together</b>}
         </p>
       </fieldset>
       <div className="grid gap-3 md:grid-cols-4">
@@ -279,6 +281,9 @@ function TaskForm({ start, findings, onDone, onClose }: FormProps) {
         />
         <Line label="By whom" value={said.by} onValue={(by) => set({ by })} />
       </div>
+      {[...new Set(said.touched.map((each) => each.circuit))].map((circuit) => (
+        <TaskMends key={circuit} circuit={circuit} onMade={(change) => set({ what: said.what.trim() || change })} />
+      ))}
       {said.status === "done" && (
         <div className="grid gap-3 md:grid-cols-2">
           <Line
