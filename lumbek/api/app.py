@@ -32,6 +32,7 @@ from lumbek.api import (
     switching,
     testing,
     verifying,
+    working,
 )
 from lumbek.api.around import Around
 from lumbek.api.content import note_content
@@ -125,6 +126,7 @@ def make_app(settings: Settings | None = None) -> FastAPI:
         routes.router,
         prices.router,
         quotes.router,
+        working.router,
         circuits.router,
         switching.router,
         testing.router,

@@ -38,6 +38,7 @@ from lumbek.services.switching import SwitchingService
 from lumbek.services.testing import TestingService
 from lumbek.services.verifying import VerifyService
 from lumbek.services.worked_out import Results
+from lumbek.services.working import WorkingService
 from lumbek.settings import Settings
 from lumbek.store.database import Database
 
@@ -71,6 +72,7 @@ class Services:
     places: PlacesService
     routes: RouteService
     quotes: QuoteService
+    working: WorkingService
     circuits: CircuitService
     library: LibraryService
     testing: TestingService
@@ -106,6 +108,7 @@ class Services:
             PlacesService(database, results),
             RouteService(database, circuits, results),
             QuoteService(database, results),
+            WorkingService(database, results),
             circuits,
             LibraryService(database),
             TestingService(database, results),

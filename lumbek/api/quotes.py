@@ -7,7 +7,7 @@ from fastapi.concurrency import run_in_threadpool
 
 from lumbek.api.context import Designer, Reader, WithServices
 from lumbek.api.writes import Write
-from lumbek.core.items.quote import QuoteTerms
+from lumbek.core.items.terms import QuoteTerms
 from lumbek.services.views import QuoteView
 
 router = APIRouter(prefix="/api", tags=["quotes"])

@@ -5,7 +5,7 @@ from importlib.resources import files
 from uuid import UUID, uuid4
 
 from lumbek.core.inspection.standing import StandingTask
-from lumbek.core.items.quote import QuoteTerms
+from lumbek.core.items.terms import QuoteTerms
 from lumbek.core.model.inspection import InspectionMade
 from lumbek.core.model.reading import ReadingTaken
 from lumbek.exchange.job_file import read_job

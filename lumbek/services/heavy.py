@@ -18,11 +18,13 @@ from lumbek.core.diagnosis.inquiry import open_inquiry
 from lumbek.core.diagnosis.patient import patient_of
 from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.items.prices import PriceList
-from lumbek.core.items.quote import QuoteTerms, quote_of
+from lumbek.core.items.quote import quote_of
 from lumbek.core.items.take_off import take_off_of
+from lumbek.core.items.terms import QuoteTerms
 from lumbek.core.judging.judgement import judge_circuit
 from lumbek.core.model.board import Board
 from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.inspection import InspectionKept
 from lumbek.core.model.job import JobHead, RulebookId
 from lumbek.core.model.places import Places
 from lumbek.core.model.reading import Reading, standing
@@ -38,7 +40,9 @@ from lumbek.core.study.read import Read
 from lumbek.core.switching.mend import mend
 from lumbek.core.switching.moves import Mended
 from lumbek.core.switching.plan import SwitchingPlan, plan
-from lumbek.services.views import Preview, QuoteView, RoutesView
+from lumbek.core.work.answer import work_of
+from lumbek.core.work.site import site_of
+from lumbek.services.views import Preview, QuoteView, RoutesView, WorkView
 
 Made = TypeVar("Made")
 
@@ -135,6 +139,21 @@ def quote(
     found = routes_of(places, boards, head.rulebook, designs)
     take_off = take_off_of(places, designs, found, rulebook_of(head))
     return QuoteView(take_off=take_off, quote=quote_of(take_off, prices, terms), terms=terms)
+
+
+def work(
+    version: int,
+    head: JobHead,
+    places: Places,
+    boards: tuple[Board, ...],
+    designs: list[tuple[str, Circuit]],
+    terms: QuoteTerms,
+    readings: dict[str, tuple[Reading, ...]],
+    records: tuple[InspectionKept, ...],
+) -> WorkView:
+    """Return the work of a job as it stands."""
+    site = site_of(places, boards, rulebook_of(head), designs, terms, readings)
+    return WorkView(version=version, work=work_of(site, records))
 
 
 def leg_breaks(

@@ -3,8 +3,22 @@
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from lumbek.core.items.quote import QuoteTerms
+from lumbek.core.items.terms import QuoteTerms
 from lumbek.store.models import JobRow, QuoteRow
+
+# What a firm says of one quote and means of all.
+_OF_THE_FIRM = (
+    "codes",
+    "minutes",
+    "labour_code",
+    "margin_percent",
+    "tax_percent",
+    "tax_by",
+    "half",
+    "whole_drums",
+    "hours_a_day",
+    "hands",
+)
 
 
 def terms_of(db: Session, job: JobRow) -> QuoteTerms:
@@ -23,5 +37,4 @@ def terms_of(db: Session, job: JobRow) -> QuoteTerms:
     if before is None:
         return QuoteTerms()
     last = QuoteTerms.model_validate(before)
-    kept = {"codes", "minutes", "labour_code", "margin_percent", "tax_percent", "tax_by", "half", "whole_drums"}
-    return QuoteTerms.model_validate(last.model_dump(include=kept))
+    return QuoteTerms.model_validate(last.model_dump(include={*_OF_THE_FIRM}))

@@ -5,7 +5,7 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from lumbek.core.items.quote import QuoteTerms
+from lumbek.core.items.terms import QuoteTerms
 from lumbek.services import audit, heavy
 from lumbek.services.clock import now
 from lumbek.services.deeds import Deed

@@ -6,8 +6,9 @@ from uuid import UUID
 
 from lumbek.core.board.judge import HouseResult
 from lumbek.core.inspection.whole import InspectionWhole
-from lumbek.core.items.quote import Quote, QuoteTerms
+from lumbek.core.items.quote import Quote
 from lumbek.core.items.take_off import TakeOff
+from lumbek.core.items.terms import QuoteTerms
 from lumbek.core.judging.check import Verdict
 from lumbek.core.judging.verdict import CircuitResult
 from lumbek.core.model.board import Board
@@ -29,6 +30,7 @@ from lumbek.core.switching.prove import Proof
 from lumbek.core.switching.unknown import ContinuityTest, LooseEnd
 from lumbek.core.testing.sheet import Sheet
 from lumbek.core.value import Frozen
+from lumbek.core.work.answer import WorkAnswer
 
 
 class SignView(Frozen):
@@ -192,6 +194,13 @@ class QuoteView(Frozen):
     take_off: TakeOff
     quote: Quote
     terms: QuoteTerms
+
+
+class WorkView(Frozen):
+    """The work of a job on a version of its plan."""
+
+    version: int
+    work: WorkAnswer
 
 
 class PlacesView(Frozen):

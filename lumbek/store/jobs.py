@@ -8,6 +8,7 @@ from sqlalchemy import ColumnElement, Select, bindparam, func, literal_column, o
 from sqlalchemy.dialects.postgresql import aggregate_order_by, insert
 from sqlalchemy.orm import InstrumentedAttribute, Session, defer
 
+from lumbek.core.model.site import OF_THE_WORK
 from lumbek.store.models import (
     CircuitRevision,
     CircuitRow,
@@ -305,9 +306,12 @@ def due_of(db: Session, firm_id: UUID) -> list[tuple[UUID, str, str, str, str, s
 
 
 def inspection_mark(db: Session, job_id: UUID) -> int:
-    """Return what changes whenever anything is said on an inspection but a signature: 0 where nothing was."""
+    """Return what changes whenever anything is said that a paper follows from: 0 where nothing was.
+
+    Signatures are not, nor is how far the work has come.
+    """
     query = select(func.max(InspectionRecordRow.place)).where(
-        InspectionRecordRow.job_id == job_id, InspectionRecordRow.what != "signed"
+        InspectionRecordRow.job_id == job_id, InspectionRecordRow.what.not_in(("signed", *OF_THE_WORK))
     )
     return db.scalar(query) or 0
 

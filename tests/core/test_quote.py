@@ -7,10 +7,12 @@ from itertools import product
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lumbek.core.items.amounts import Sort
 from lumbek.core.items.drums import drums_for
 from lumbek.core.items.prices import PriceLine, PriceList
-from lumbek.core.items.quote import GATES, QuoteTerms, Variation, quote_of
-from lumbek.core.items.take_off import Sort, TakeOff, TakeOffItem, take_off_of
+from lumbek.core.items.quote import GATES, quote_of
+from lumbek.core.items.take_off import TakeOff, TakeOffItem, take_off_of
+from lumbek.core.items.terms import QuoteTerms, Variation
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.places import Places
 from lumbek.core.routes.answer import RoutesAnswer, answer_routes

@@ -26,6 +26,7 @@ const MakeOffPage = lazy(() =>
 const TestsPage = lazy(() => import("./stages/tests/TestsPage").then((page) => ({ default: page.TestsPage })));
 const PlanPage = lazy(() => import("./stages/plan/PlanPage").then((page) => ({ default: page.PlanPage })));
 const RoutesPage = lazy(() => import("./stages/plan/RoutesPage").then((page) => ({ default: page.RoutesPage })));
+const WorkPage = lazy(() => import("./stages/work/WorkPage").then((page) => ({ default: page.WorkPage })));
 const QuotePage = lazy(() => import("./stages/plan/QuotePage").then((page) => ({ default: page.QuotePage })));
 const PricesPage = lazy(() => import("./prices/PricesPage").then((page) => ({ default: page.PricesPage })));
 const DuePage = lazy(() => import("./due/DuePage").then((page) => ({ default: page.DuePage })));
@@ -75,6 +76,7 @@ function Pages() {
           <Route path="plan/:room?/:face?" element={<PlanPage />} />
           <Route path="routes" element={<RoutesPage />} />
           <Route path="quote" element={<QuotePage />} />
+          <Route path="work/:part?" element={<WorkPage />} />
           <Route path="board" element={<BoardPage />} />
           <Route path="circuits/:circuitId?" element={<CircuitPage />} />
           <Route path="switching/:circuitId?" element={<SwitchingPage />} />

@@ -8,8 +8,8 @@ from typing import NamedTuple, TypedDict
 from lumbek.core.board.house import House, house_of_job
 from lumbek.core.board.judge import HouseResult, judge_house
 from lumbek.core.items.prices import PriceList
-from lumbek.core.items.quote import QuoteTerms
 from lumbek.core.items.take_off import TakeOff, take_off_of
+from lumbek.core.items.terms import QuoteTerms
 from lumbek.core.judging.answers import CircuitAnswer, answer_circuits
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit
@@ -19,6 +19,8 @@ from lumbek.core.rulebooks import Rulebook
 from lumbek.core.survey.judgement import Survey, judge_supply
 from lumbek.core.testing.installation import installation_sheet
 from lumbek.core.testing.sheet import Sheet
+from lumbek.core.work.answer import WorkAnswer, work_of
+from lumbek.core.work.site import WorkSite, site_of
 
 
 class PaperHead(TypedDict):
@@ -85,6 +87,17 @@ class Gathered:
     def take_off(self) -> TakeOff:
         """What the job takes."""
         return take_off_of(self.job.places, self._designs, self.routes, self.rulebook)
+
+    @cached_property
+    def work(self) -> WorkAnswer:
+        """The work of the job as it stands."""
+        return work_of(self.site, self.job.inspection)
+
+    @cached_property
+    def site(self) -> WorkSite:
+        """The job as its work is planned from it."""
+        job, readings = self.job, {circuit.key: circuit.readings for circuit in self.job.circuits}
+        return site_of(job.places, job.boards, self.rulebook, self._designs, self.terms, readings)
 
     @property
     def _designs(self) -> list[tuple[str, Circuit]]:

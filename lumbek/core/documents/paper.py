@@ -9,6 +9,7 @@ from pydantic import Field, computed_field
 
 from lumbek.core.board.labels import Notice, WayLabel
 from lumbek.core.judging.check import Check
+from lumbek.core.routes.hidden import HiddenWall
 from lumbek.core.switching.make_off import TerminalLine
 from lumbek.core.value import Frozen
 
@@ -98,6 +99,13 @@ class Terminals(Frozen):
     terminals: tuple[TerminalLine, ...]
 
 
+class WallDrawing(Frozen):
+    """A wall as one faces it, with what lies in it."""
+
+    block: Literal["wall"] = "wall"
+    wall: HiddenWall
+
+
 class Photo(Frozen):
     """A photograph by its id, with what it shows, by whom and when."""
 
@@ -114,7 +122,8 @@ class Photos(Frozen):
 
 
 Block = Annotated[
-    Facts | Table | Words | Workings | LabelStrip | NoticeSheet | Terminals | Photos, Field(discriminator="block")
+    Facts | Table | Words | Workings | LabelStrip | NoticeSheet | Terminals | WallDrawing | Photos,
+    Field(discriminator="block"),
 ]
 
 

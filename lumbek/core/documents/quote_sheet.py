@@ -4,7 +4,8 @@ from decimal import Decimal
 
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.paper import Block, Column, Fact, Facts, Paper, Row, Section, Signature, Table, Words
-from lumbek.core.items.quote import Quote, QuoteTerms, quote_of
+from lumbek.core.items.quote import Quote, quote_of
+from lumbek.core.items.terms import QuoteTerms
 from lumbek.core.numbers import plain
 
 _LINES = (

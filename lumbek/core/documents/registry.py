@@ -7,7 +7,9 @@ from lumbek.core.documents.calculation import calculation_paper
 from lumbek.core.documents.certificate import certificate_paper
 from lumbek.core.documents.condition import condition_paper
 from lumbek.core.documents.danger import danger_paper
+from lumbek.core.documents.fix_sheets import first_fix_paper, second_fix_paper
 from lumbek.core.documents.gathered import Gathered
+from lumbek.core.documents.hidden_sheet import hidden_paper
 from lumbek.core.documents.householder import householder_paper
 from lumbek.core.documents.isolation import isolation_paper
 from lumbek.core.documents.labels import labels_paper
@@ -157,6 +159,30 @@ _MAKERS: dict[PaperKind, Callable[[Gathered], Paper]] = {
         reader="whoever buys, and loads the van",
         at_once=True,
     ): take_off_paper,
+    PaperKind(
+        id="first-fix",
+        title="First fix",
+        of="job",
+        forms=("pdf", "csv"),
+        reader="whoever cuts, drills and pulls",
+        at_once=True,
+    ): first_fix_paper,
+    PaperKind(
+        id="second-fix",
+        title="Second fix",
+        of="job",
+        forms=("pdf", "csv"),
+        reader="whoever fits what is seen",
+        at_once=True,
+    ): second_fix_paper,
+    PaperKind(
+        id="hidden",
+        title="What lies in walls and floors",
+        of="job",
+        forms=("pdf", "csv"),
+        reader="whoever drills there later",
+        at_once=True,
+    ): hidden_paper,
     PaperKind(
         id="quote",
         title="Quote",

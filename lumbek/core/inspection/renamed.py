@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Mapping
 
 from lumbek.core.model.inspection import FindingSaid, FindingSpot, InspectionKept, OfferDismissed, Opened, TaskSaid
+from lumbek.core.model.site import OF_CIRCUITS, StepSaid
 
 
 def renamed_records(records: Iterable[InspectionKept], names: Mapping[str, str]) -> tuple[InspectionKept, ...]:
@@ -23,6 +24,10 @@ def _renamed(said: object, names: Mapping[str, str]) -> object:
                 each.model_copy(update={"circuit": names.get(each.circuit, each.circuit)}) for each in said.touched
             )
             return said.model_copy(update={"touched": touched})
+        case StepSaid():
+            first, *rest = said.step.split("/")
+            own = [names.get(rest[0], rest[0]), *rest[1:]] if rest and first in OF_CIRCUITS else rest
+            return said.model_copy(update={"step": "/".join((first, *own))})
         case _:
             return said
 

@@ -4,54 +4,17 @@ Money is in decimals. A line is rounded to the penny; tax by each line or by the
 as it was chosen and is kept with the quote (five lines of 0.07 at 20 % are 0.05 or 0.07).
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from decimal import ROUND_HALF_EVEN, ROUND_HALF_UP, Decimal
-from functools import cache
-from typing import Annotated, Literal
 
-from pydantic import Field
-
-from lumbek.core.items.prices import Code, Money, PriceLine, PriceList
+from lumbek.core.items.labour import hours_of
+from lumbek.core.items.prices import Money, PriceLine, PriceList
 from lumbek.core.items.take_off import TakeOff, TakeOffItem
-from lumbek.core.model.text import GivenName, Name, Note
-from lumbek.core.rulebooks.rules import PackData
-from lumbek.core.rulebooks.tables import DATA
+from lumbek.core.items.terms import QuoteTerms
 from lumbek.core.value import Frozen
 
-Percent = Annotated[Decimal, Field(ge=0, le=100, decimal_places=2)]
-Key = Annotated[str, Field(min_length=1, max_length=120)]
 GATES = ("photo of the board", "gas and water pipes", "RCD", "bonding")
 _PENNY = Decimal("0.01")
-_MINUTES_AN_HOUR = 60
-
-
-class Variation(Frozen):
-    """Something that was agreed on after the quote: what, for how much, with whom and when."""
-
-    what: GivenName
-    price: Annotated[Decimal, Field(ge=-1_000_000, le=1_000_000, decimal_places=2)]
-    agreed_by: Name = ""
-    on: Name = ""
-
-
-class QuoteTerms(Frozen):
-    """What a person says of a quote: which price each thing has, how long work takes, margin, tax, what is excluded."""
-
-    codes: Annotated[dict[Key, Code], Field(max_length=1000)] = {}
-    # Minutes for one, or for a metre; where nothing is said, the beginning that ships.
-    minutes: Annotated[dict[Key, Annotated[int, Field(ge=0, le=6000)]], Field(max_length=200)] = {}
-    labour_code: Name = ""
-    margin_percent: Percent = Decimal(0)
-    tax_percent: Percent = Decimal(20)
-    tax_by: Literal["line", "rate"] = "rate"
-    half: Literal["up", "even"] = "up"
-    whole_drums: bool = True
-    excluded: Annotated[tuple[GivenName, ...], Field(max_length=40)] = ()
-    # What has to be answered before it is more than an estimate.
-    answered: Annotated[tuple[Name, ...], Field(max_length=20)] = ()
-    valid_days: Annotated[int, Field(ge=1, le=365)] = 30
-    note: Note = ""
-    variations: Annotated[tuple[Variation, ...], Field(max_length=100)] = ()
 
 
 class QuoteLine(Frozen):
@@ -87,19 +50,6 @@ class Quote(Frozen):
         return not (self.unpriced or self.open_gates or self.wants_labour_price)
 
 
-class LabourRules(PackData):
-    """The file `labour.json`."""
-
-    source: str
-    minutes: Mapping[str, int]
-
-
-@cache
-def labour_rules() -> LabourRules:
-    """Return the minutes that a firm begins with."""
-    return LabourRules.model_validate_json((DATA / "common" / "labour.json").read_text(encoding="utf-8"))
-
-
 def quote_of(take_off: TakeOff, prices: PriceList, terms: QuoteTerms) -> Quote:
     """Return a quote for what a job takes."""
     by_code = {line.code: line for line in prices.lines}
@@ -114,7 +64,7 @@ def quote_of(take_off: TakeOff, prices: PriceList, terms: QuoteTerms) -> Quote:
         else:
             lines.append(_line(item.key, item.what, _bought(item, take_off, terms), price, terms))
     material = sum((line.net for line in lines), Decimal(0))
-    hours = _hours(take_off.items, terms)
+    hours = hours_of(take_off.items, terms)
     rate = by_code.get(terms.labour_code)
     labour = Decimal(0)
     if rate is not None and hours:
@@ -153,17 +103,6 @@ def _bought(item: TakeOffItem, take_off: TakeOff, terms: QuoteTerms) -> Decimal:
 def _line(key: str, what: str, count: Decimal, price: PriceLine, terms: QuoteTerms) -> QuoteLine:
     net = _rounded(count * price.price, terms)
     return QuoteLine(key=key, what=what, count=count, unit=price.unit, price=price.price, net=net)
-
-
-def _hours(items: Sequence[TakeOffItem], terms: QuoteTerms) -> Decimal:
-    """Return how long all of it takes, in hours to a hundredth, up."""
-    begun, minutes = labour_rules().minutes, Decimal(0)
-    for item in items:
-        each = terms.minutes.get(item.key, terms.minutes.get(item.sort, begun.get(item.key, begun.get(item.sort, 0))))
-        minutes += each * (Decimal(item.count) / 1000 if item.unit == "m" else Decimal(item.count))
-    hours = minutes / _MINUTES_AN_HOUR
-    down = hours.quantize(_PENNY, rounding="ROUND_DOWN")
-    return down if down == hours else down + _PENNY
 
 
 def _tax(nets: Sequence[Decimal], terms: QuoteTerms) -> Decimal:

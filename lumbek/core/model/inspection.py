@@ -10,6 +10,7 @@ from pydantic import Field, model_validator
 
 from lumbek.core.judging.check import Code
 from lumbek.core.model.reading import Stamp
+from lumbek.core.model.site import StepSaid, Used, Worked
 from lumbek.core.model.text import GivenName, Id, Name, Note
 from lumbek.core.model.visit import Day
 from lumbek.core.value import Frozen
@@ -290,7 +291,18 @@ class NotifyAnswers(Frozen):
 
 
 InspectionRecord = Annotated[
-    FindingSaid | OfferDismissed | ItemsSaid | Opened | Particulars | TaskSaid | Signed | LastTime | NotifyAnswers,
+    FindingSaid
+    | OfferDismissed
+    | ItemsSaid
+    | Opened
+    | Particulars
+    | TaskSaid
+    | Signed
+    | LastTime
+    | NotifyAnswers
+    | StepSaid
+    | Worked
+    | Used,
     Field(discriminator="record"),
 ]
 

@@ -524,3 +524,8 @@ class Mark(Frozen):
     is_made: bool = False
     moved: MovedBy | None = None
     moved_why: Name = ""
+
+    @property
+    def is_put_in(self) -> bool:
+        """Whether it is put in now: neither there already, nor on its way out."""
+        return not self.is_existing and self.fate != "remove"

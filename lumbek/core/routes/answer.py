@@ -12,6 +12,7 @@ from lumbek.core.routes.find import Finder, FoundWay
 from lumbek.core.routes.graph import Graph, build_graph
 from lumbek.core.routes.lay_of_house import LayOfHouse
 from lumbek.core.routes.pieces import RoutePiece, Surveyor, edge_of, segments_of
+from lumbek.core.routes.tails import TAIL_MM, tails_of
 from lumbek.core.value import Frozen
 
 # A length that departs from its way by more than this is told.
@@ -32,6 +33,8 @@ class LegRoute(Frozen):
     cost: int = 0
     way_mm: int = 0
     slack_mm: int = 0
+    # How much of the slack is tails left long, for something comes over them later.
+    tail_mm: int = 0
     pieces: tuple[RoutePiece, ...] = ()
     segments: tuple[Segment, ...] = ()
     drawn_m: float | None = None
@@ -60,6 +63,7 @@ class RoutedHouse:
         self.graph: Graph = build_graph(self.house, places.ways)
         self.finder = Finder(self.graph)
         self.surveyor = Surveyor(self.house, self.graph, rulebook)
+        self.tails = tails_of(self.house)
         self.boards = boards
         self.at_point = {
             (mark.point.circuit, mark.point.point): mark.id for mark in places.marks if mark.point is not None
@@ -132,7 +136,8 @@ def _routed(
         return LegRoute(**said, why_not="no way leads there: say where the rooms lie, or a way outside")
     rules = routed.places.ways
     pieces = routed.surveyor.pieces(way, shared)
-    slack = sum(rules.board_slack_mm if end == BOARD else rules.slack_mm for end in (leg.a, leg.b))
+    tail = TAIL_MM * sum(routed.mark_of(key, end) in routed.tails for end in (leg.a, leg.b))
+    slack = sum(rules.board_slack_mm if end == BOARD else rules.slack_mm for end in (leg.a, leg.b)) + tail
     depths = {each.id: each.depth_mm / 1000 for each in rules.outside if each.depth_mm}
     drawn = leg.length_m
     length_m = (way.mm + slack) / 1000
@@ -141,6 +146,7 @@ def _routed(
         cost=round(way.cost),
         way_mm=way.mm,
         slack_mm=slack,
+        tail_mm=tail,
         pieces=pieces,
         segments=segments_of(pieces, slack, depths),
         differs=drawn is not None and abs(drawn - length_m) > TOLD_FROM * length_m,

@@ -11,6 +11,7 @@ export const keys = {
   plan: (jobId: string) => ["plan", jobId] as const,
   routes: (jobId: string, version?: number) =>
     version === undefined ? (["routes", jobId] as const) : (["routes", jobId, version] as const),
+  work: (jobId: string) => ["work", jobId] as const,
   quote: (jobId: string) => ["quote", jobId] as const,
   places: (jobId: string) => ["places", jobId] as const,
   boardProposals: (jobId: string, version: number, order: string) =>

@@ -9,5 +9,6 @@ export function readingsChanged(queries: QueryClient, circuitId: string, jobId: 
 
 /** Ask anew for what the readings of a house say: its job, and every circuit that hears of its supply and its RCDs. */
 export function houseChanged(queries: QueryClient, jobId: string): void {
-  for (const queryKey of [keys.job(jobId), keys.circuits, keys.sheets]) void queries.invalidateQueries({ queryKey });
+  for (const queryKey of [keys.job(jobId), keys.circuits, keys.sheets, keys.work(jobId)])
+    void queries.invalidateQueries({ queryKey });
 }

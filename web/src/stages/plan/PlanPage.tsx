@@ -135,7 +135,10 @@ function Rooms({ view, work }: Here) {
 /** The plan as a table out, and tables of rooms or lamps in. */
 function Files({ view, work }: Here) {
   return (
-    <p className="flex flex-wrap items-center gap-2 pt-3 max-md:hidden">
+    <p className="flex flex-wrap items-center gap-2 pt-3 max-md:*:not-first:hidden">
+      <Link className="btn btn-sm max-md:min-h-11" to={`/jobs/${view.job_id}/work`}>
+        Work
+      </Link>
       <Link className="btn btn-sm btn-primary" to={`/jobs/${view.job_id}/routes`}>
         Routes
       </Link>

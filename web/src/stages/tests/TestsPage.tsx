@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Navigate, NavLink, useNavigate, useParams } from "react-router-dom";
 import type { CircuitLine, Item, JobView, Sheet } from "../../api/client";
+import { HoldNote } from "../../app/HoldNote";
 import { useJob, useJobWork } from "../../data/useJob";
 import { useHouseSheet, useSheet, type Entry } from "../../data/useSheet";
 import { useTester } from "../../data/useTester";
@@ -60,6 +61,7 @@ export function TestsPage() {
       </nav>
       <main className="mx-auto flex w-full max-w-5xl grow flex-col px-3 pb-2 md:px-6">
         <VisitBar visit={house.visit} expired={house.query.data?.expired ?? []} onBegin={house.beginVisit} />
+        <HoldNote jobId={job.id} circuitId={circuitId} />
         {circuitId === HOUSE ? (
           <HouseTests job={job} house={house} view={view ?? "readings"} />
         ) : (
