@@ -104,6 +104,7 @@ class Issuing(Api):
             f"/api/jobs/{self.job}/papers/remedials.pdf": True,
             # Nothing is marked on a plan, and no danger is on record.
             f"/api/jobs/{self.job}/papers/set-out.pdf": True,
+            f"/api/jobs/{self.job}/papers/hidden.pdf": True,
             f"/api/jobs/{self.job}/papers/danger.pdf": True,
             # Nothing has a price yet.
             f"/api/jobs/{self.job}/papers/quote.pdf": True,
@@ -116,6 +117,8 @@ class Issuing(Api):
             f"{papers}/papers/isolation.pdf",
             f"{papers}/papers/householder.pdf",
             f"{papers}/papers/take-off.pdf",
+            f"{papers}/papers/first-fix.pdf",
+            f"{papers}/papers/second-fix.pdf",
         ]
         for role in ("reader", "designer", "tester", "admin", "supervisor"):
             add_person(self.url, f"{role}@papers.example", [role])

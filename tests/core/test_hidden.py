@@ -6,17 +6,21 @@ from lumbek.core.documents.fix_sheets import first_fix_paper, second_fix_paper
 from lumbek.core.documents.gathered import gather
 from lumbek.core.documents.hidden_sheet import hidden_paper
 from lumbek.core.documents.paper import Paper, WallDrawing, Words
+from lumbek.core.model.board import Board, Group, Way
 from lumbek.core.model.job import Job, JobCircuit
+from lumbek.core.model.places import Spot
 from lumbek.core.routes.graph import ZONE_MM
 from lumbek.core.routes.hidden import hidden_runs, hidden_walls
-from tests.core.test_routes import BOARD, hall, with_circuit
+from tests.core.test_routes import hall, with_circuit
 from tests.core.test_work import house, site
+
+ALONE = Board(id="B1", at=Spot(room="hall"), groups=(Group(id="G", ways=(Way(id="W1", circuits=("C1",)),)),))
 
 
 def job(*more: str) -> Job:
     """A hall with its circuit, as a job."""
     places, design = house(*more)
-    return Job(rulebook="bs7671", circuits=(JobCircuit.of(design, (), "C1"),), boards=(BOARD,), **dict(places))
+    return Job(rulebook="bs7671", circuits=(JobCircuit.of(design, (), "C1"),), boards=(ALONE,), **dict(places))
 
 
 class Hidden(unittest.TestCase):

@@ -23,7 +23,7 @@ from lumbek.core.rulebooks import Rulebook
 from lumbek.core.work.step import CableAt
 
 
-class Taken(TypedDict):
+class StepTakes(TypedDict):
     """What a step takes, and how long, as fields of it."""
 
     takes: tuple[TakeOffItem, ...]
@@ -108,10 +108,10 @@ class WorkSite:
                 ),
             )
 
-    def taken(self, amounts: Amounts) -> Taken:
+    def taken(self, amounts: Amounts) -> StepTakes:
         """Return what a step takes, and its minutes: as fields of it."""
         items = items_of(amounts)
-        return Taken(takes=items, minutes=minutes_of(items, self.terms))
+        return StepTakes(takes=items, minutes=minutes_of(items, self.terms))
 
 
 def site_of(
