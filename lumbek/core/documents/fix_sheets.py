@@ -50,6 +50,9 @@ def _paper(gathered: Gathered, kind: str, title: str, wanted: Callable[[WorkStep
         _section(rooms(room) if room else "All over the house", list(here))
         for room, here in groupby(steps, key=lambda each: each.room)
     ]
+    fails = tuple(each.told for each in gathered.site.bears if each.verdict == "fail")
+    if fails and kind == "first-fix":
+        sections.insert(0, Section(title="Not to be cut so", blocks=(Words(lines=fails, kind="warning"),)))
     return Paper(
         kind=kind,
         title=title,

@@ -8,9 +8,11 @@ from lumbek.core.model.board import Board
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg, Segment
 from lumbek.core.model.places import Places
+from lumbek.core.routes.bearing import bearing_of
 from lumbek.core.routes.find import Finder, FoundWay
 from lumbek.core.routes.graph import Graph, build_graph
 from lumbek.core.routes.lay_of_house import LayOfHouse
+from lumbek.core.routes.limits import Bears
 from lumbek.core.routes.pieces import RoutePiece, Surveyor, edge_of, segments_of
 from lumbek.core.routes.tails import TAIL_MM, tails_of
 from lumbek.core.value import Frozen
@@ -52,6 +54,8 @@ class RoutesAnswer(Frozen):
 
     legs: tuple[LegRoute, ...]
     missing: tuple[str, ...]
+    # How joists and walls bear what is cut out of them.
+    bears: tuple[Bears, ...] = ()
 
 
 class RoutedHouse:
@@ -116,7 +120,8 @@ def answer_routes(routed: RoutedHouse, designs: Sequence[tuple[str, Circuit]]) -
             found.append(LegRoute(circuit=key, leg=leg.id, a=leg.a, b=leg.b, why_not=what, drawn_m=leg.length_m))
             continue
         found.append(_routed(routed, key, leg, ways[key, leg.id], shared))
-    return RoutesAnswer(legs=tuple(found), missing=_missing(routed))
+    bears = bearing_of(routed.house, routed.graph, routed.surveyor, ways, designs)
+    return RoutesAnswer(legs=tuple(found), missing=_missing(routed), bears=bears)
 
 
 def _shared(ways: Mapping[tuple[str, str], FoundWay | None]) -> Mapping[tuple[int, int], int]:

@@ -127,6 +127,10 @@ class LayOfHouse:
         """Return how high a storey's finished floor is over the lowest one."""
         return self._floor_mm[level]
 
+    def joist_depth_mm(self, level: int) -> int | None:
+        """Return how deep the joists over a storey are; None where nobody has said."""
+        return self._floors[level].joist_depth_mm
+
     @cached_property
     def measured(self) -> tuple[Room, ...]:
         """The rooms that are measured."""

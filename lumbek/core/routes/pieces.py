@@ -73,7 +73,7 @@ class Surveyor:
                 continue
             seen, grouped = self._seen(step), max(shared.get(edge_of(step), 1), 1)
             line = (self._spot(step.one), self._spot(step.other))
-            holes = self._holes(step)
+            holes = self.holes(step)
             if last == (seen, grouped):
                 before = pieces[-1]
                 joined = _straightened((*before.line, line[1]))
@@ -112,13 +112,14 @@ class Surveyor:
             face = self._graph.faces[min(faces)]
             how = "hollow" if face.wall.build in _HOLLOW else "solid"
             return _Seen("wall", self._house.storey_id(face.storey), face.room, face.wall.id, "", how)
-        panel = self._panel(step)
+        panel = self.panel(step)
         how = "insulated" if panel is not None and panel.is_insulated else "clipped"
         within: Within = "under" if panel is not None and panel.is_floor else "over"
         storey = self._house.storey_id(self._house.layers[max(layers, default=0)][0])
         return _Seen(within, storey, "" if panel is None else panel.room, "", "", how)
 
-    def _panel(self, step: WayStep) -> Panel | None:
+    def panel(self, step: WayStep) -> Panel | None:
+        """Return the space over or under a room that a stretch lies in; None where it lies in none."""
         spots = self._graph.spots
         layer = max(int(spots.layer[step.one]), int(spots.layer[step.other]))
         if layer < 0:
@@ -128,8 +129,9 @@ class Surveyor:
         inside = next((panel for panel in panels if panel.holds(x, y)), None)
         return inside or next((panel for panel in panels if panel.holds(x, y, OVER_WALL_MM)), None)
 
-    def _holes(self, step: WayStep) -> int:
-        spots, panel = self._graph.spots, self._panel(step)
+    def holes(self, step: WayStep) -> int:
+        """Return how many joists are drilled for a stretch."""
+        spots, panel = self._graph.spots, self.panel(step)
         if min(int(spots.layer[step.one]), int(spots.layer[step.other])) < 0 or panel is None:
             return 0
         if panel.joists is None or not panel.is_drilled:

@@ -19,6 +19,7 @@ from lumbek.core.model.plan import Mark
 from lumbek.core.model.reading import Reading
 from lumbek.core.places.named import named
 from lumbek.core.routes.answer import LegRoute, RoutedHouse, answer_routes
+from lumbek.core.routes.limits import Bears
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.work.step import CableAt
 
@@ -41,6 +42,8 @@ class WorkSite:
     terms: QuoteTerms
     # What stands of the readings of each circuit.
     readings: Mapping[str, tuple[Reading, ...]]
+    # How joists and walls bear what is cut out of them.
+    bears: tuple[Bears, ...] = ()
 
     @property
     def places(self) -> Places:
@@ -125,8 +128,9 @@ def site_of(
     """Return a job as its work is planned from it; circuits that are in no way yet are seated at its first board."""
     designs = [(key, named(design, places.name_of)) for key, design in designs]
     routed = RoutedHouse(places, seated(boards, [key for key, _ in designs]), rulebook.id)
-    ways = {(each.circuit, each.leg): each for each in answer_routes(routed, designs).legs}
-    return WorkSite(routed, designs, ways, rulebook, terms, readings)
+    found = answer_routes(routed, designs)
+    ways = {(each.circuit, each.leg): each for each in found.legs}
+    return WorkSite(routed, designs, ways, rulebook, terms, readings, found.bears)
 
 
 def called(design: Circuit, end: str) -> str:

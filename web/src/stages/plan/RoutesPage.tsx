@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router-dom";
-import { asRefused, type LegRoute, type PlanView } from "../../api/client";
+import { asRefused, type LegRoute, type PlanView, type RoutesView } from "../../api/client";
 import { useJob } from "../../data/useJob";
 import { usePlan, type PlanWork } from "../../data/usePlan";
 import { useRoutes } from "../../data/useRoutes";
@@ -108,6 +108,7 @@ function Ways({ view, work }: { view: PlanView; work: PlanWork }) {
                   △ {each}
                 </p>
               ))}
+              <Bearing bears={answer.bears} />
               {here && (
                 <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_24rem]">
                   <RouteDrawing view={view} legs={here.ways} picked={picked} onPick={setPicked} />
@@ -126,6 +127,37 @@ function Ways({ view, work }: { view: PlanView; work: PlanWork }) {
         );
       }}
     </Opened>
+  );
+}
+
+/** What joists and walls do not bear, then what is not known of them; what they bear is said on demand. */
+function Bearing({ bears }: { bears: RoutesView["answer"]["bears"] }) {
+  const fails = bears.filter((each) => each.verdict === "fail");
+  const open = bears.filter((each) => each.verdict === "cannot-tell");
+  if (bears.length === 0) return null;
+  return (
+    <div>
+      {fails.map((each) => (
+        <p key={each.told} className="font-semibold text-error" data-bears="fail">
+          ✕ {each.told}
+        </p>
+      ))}
+      <details>
+        <summary className="min-h-11 cursor-pointer py-2">
+          Joists and walls: {bears.length - fails.length - open.length} bear what is cut
+          {open.length > 0 && `, ${String(open.length)} not known`}
+        </summary>
+        <ul className="text-sm">
+          {bears
+            .filter((each) => each.verdict !== "fail")
+            .map((each) => (
+              <li key={each.told} data-bears={each.verdict}>
+                {each.verdict === "pass" ? "✓" : "△"} {each.told}
+              </li>
+            ))}
+        </ul>
+      </details>
+    </div>
   );
 }
 
