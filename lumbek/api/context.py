@@ -25,6 +25,7 @@ from lumbek.services.library import LibraryService
 from lumbek.services.links import LinkService
 from lumbek.services.mail import Mail
 from lumbek.services.notifying import NotifyingService
+from lumbek.services.offering import OfferService
 from lumbek.services.papers import PaperService
 from lumbek.services.people import PeopleService
 from lumbek.services.person import Person
@@ -72,6 +73,7 @@ class Services:
     places: PlacesService
     routes: RouteService
     quotes: QuoteService
+    offering: OfferService
     working: WorkingService
     circuits: CircuitService
     library: LibraryService
@@ -108,6 +110,7 @@ class Services:
             PlacesService(database, results),
             RouteService(database, circuits, results),
             QuoteService(database, results),
+            OfferService(database, settings, mail),
             WorkingService(database, results),
             circuits,
             LibraryService(database),

@@ -5,9 +5,10 @@ from uuid import UUID
 from fastapi import APIRouter, Request
 from fastapi.concurrency import run_in_threadpool
 
-from lumbek.api.context import Designer, Reader, WithServices
+from lumbek.api.context import Designer, Reader, Supervisor, WithServices, address_of
 from lumbek.api.writes import Write
 from lumbek.core.items.terms import QuoteTerms
+from lumbek.services.offering import CustomerSays, EmailTo, OfferLine, OfferMade, OfferSeen
 from lumbek.services.views import QuoteView
 
 router = APIRouter(prefix="/api", tags=["quotes"])
@@ -33,3 +34,37 @@ async def put_quote(
     """Put down the terms of a job's quote instead of those that counted."""
     piece = await run_in_threadpool(services.quotes.put, person, job_id, put.id, put.terms)
     return await services.pool.do(request, piece)
+
+
+class OfferTo(Write):
+    """Who a quote is offered to."""
+
+    email: EmailTo
+
+
+@router.get("/jobs/{job_id}/offers")
+def offers(job_id: UUID, services: WithServices, person: Reader) -> list[OfferLine]:
+    """List the offers of a job, the latest first, with what was said to them."""
+    return list(services.offering.list(person, job_id))
+
+
+@router.post("/jobs/{job_id}/offers", status_code=201)
+async def offer(job_id: UUID, to: OfferTo, request: Request, services: WithServices, person: Supervisor) -> OfferMade:
+    """Offer the quote as it is by a link that ends; the answer has it too, for whoever hands it on."""
+    piece = await run_in_threadpool(services.quotes.open, person, job_id)
+    view = await services.pool.do(request, piece)
+    return await run_in_threadpool(services.offering.make, person, job_id, to.id, to.email, view)
+
+
+@router.get("/offers/{token}")
+def see_offer(token: str, request: Request, services: WithServices) -> OfferSeen:
+    """Return the offer that a link leads to, to whoever has it, until it ends."""
+    services.verifying.count(address_of(request))
+    return services.offering.see(token)
+
+
+@router.post("/offers/{token}/answer", status_code=201)
+def answer_offer(token: str, said: CustomerSays, request: Request, services: WithServices) -> OfferSeen:
+    """Keep what the customer says to an offer, once."""
+    services.verifying.count(address_of(request))
+    return services.offering.answer(token, said, address_of(request))

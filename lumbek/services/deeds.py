@@ -28,6 +28,8 @@ class Deed(StrEnum):
     JOB_CHANGED = "job-changed"
     PLACES_CHANGED = "places-changed"
     QUOTE_PUT = "quote-put"
+    QUOTE_OFFERED = "quote-offered"
+    QUOTE_ANSWERED = "quote-answered"
     JOB_REMOVED = "job-removed"
     CIRCUIT_STARTED = "circuit-started"
     CIRCUIT_CHANGED = "circuit-changed"

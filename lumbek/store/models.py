@@ -485,6 +485,32 @@ class QuoteRow(Base):
     place: Mapped[int] = mapped_column(BigInteger, Identity())
 
 
+class QuoteOffer(Base):
+    """A quote as it was offered to somebody, by a link of which only the hash is kept. Added, never changed."""
+
+    __tablename__ = "quote_offer"
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), index=True)
+    firm_id: Mapped[UUID] = mapped_column(ForeignKey("firm.id"))
+    token_hash: Mapped[str] = mapped_column(String(64), unique=True)
+    document: Mapped[dict[str, Any]]
+    email: Mapped[str]
+    expires_at: Mapped[datetime]
+    by: Mapped[str]
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("app_user.id"))
+    at: Mapped[datetime]
+
+
+class QuoteAnswer(Base):
+    """What the customer said to an offer, once. Added, never changed."""
+
+    __tablename__ = "quote_answer"
+    offer_id: Mapped[UUID] = mapped_column(ForeignKey("quote_offer.id"), primary_key=True)
+    document: Mapped[dict[str, Any]]
+    address: Mapped[str]
+    at: Mapped[datetime]
+
+
 class WiringRecord(Base):
     """How a circuit was connected at a moment, before somebody took it apart."""
 

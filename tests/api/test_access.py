@@ -16,6 +16,8 @@ OPEN_TO_ALL = {
     ("POST", "/api/links/use"),
     ("POST", "/api/verify"),
     ("GET", "/api/handed/{token}"),
+    ("GET", "/api/offers/{token}"),
+    ("POST", "/api/offers/{token}/answer"),
 }
 # Who else than everybody may use a route: the roles by their first letters. A supervisor designs and tests, an admin
 # looks after people; whoever is not named here reads.
@@ -57,6 +59,7 @@ ONLY = {
     ("POST", "/api/jobs/{job_id}/notifications"): "s",
     ("POST", "/api/prices"): "ds",
     ("POST", "/api/jobs/{job_id}/quote"): "ds",
+    ("POST", "/api/jobs/{job_id}/offers"): "s",
     ("POST", "/api/jobs/{job_id}/plan/commands"): "ds",
     ("POST", "/api/jobs/{job_id}/plan/undo"): "ds",
     ("POST", "/api/jobs/{job_id}/plan/redo"): "ds",
@@ -188,6 +191,7 @@ class Access(unittest.TestCase):
             "/api/jobs/{job_id}/issued": {"id": new_id()},
             "/api/jobs/{job_id}/notifications": {"id": new_id()},
             "/api/jobs/{job_id}/quote": {"id": new_id(), "terms": {}},
+            "/api/jobs/{job_id}/offers": {"id": new_id(), "email": "owner@elsewhere.example"},
             "/api/prices": {"id": new_id(), "text": "code,name,price"},
             "/api/jobs/{job_id}/next-inspection": {"id": new_id()},
             "/api/issued/{issued_id}/hand-over": {"id": new_id(), "email": "owner@elsewhere.example"},

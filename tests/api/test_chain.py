@@ -17,6 +17,7 @@ from lumbek.store.models import Base
 from tests.api.case import Api, new_id
 from tests.core.test_exchange import finished
 from tests.support.photos import photo
+from tests.support.quoted import whole_terms
 from tests.support.stack import run_sql
 
 
@@ -46,8 +47,11 @@ class Records(Api):
         said = {"record": "finding", "finding": "f1", "seen": "Cracked plate", "code": "C2"}
         post(f"{job}/inspection", made={"said": said})
         cls.notify(post)
-        post(f"{job}/quote", terms={"note": "As seen"})
         post("/api/prices", text="code,name,price\nS2,Socket,4.75")
+        post(f"{job}/quote", terms=whole_terms(cls.client, cls.job, "S2"))
+        made = cls.client.post(f"{job}/offers", json={"id": new_id(), "email": "owner@elsewhere.example"}).json()
+        said = {"accepted": True, "name": "M. Fallow"}
+        cls.client.post(f"/api/offers/{made['path'].removeprefix('/offer/')}/answer", json=said).raise_for_status()
         cls.client.post(f"{job}/attachments", params={"id": new_id()}, content=photo()).raise_for_status()
         version = cls.client.get(f"{job}/places").json()["version"]
         post(f"{job}/places/commands", version=version, commands=[{"op": "add-room", "name": "Loft"}])
@@ -125,6 +129,8 @@ class Records(Api):
             ("notification", 'document = document || \'{"work": "Nothing"}\''),
             ("price_list", "document = '{}'"),
             ("quote", "document = '{}'"),
+            ("quote_offer", "document = jsonb_set(document, '{quote,total}', '\"1.00\"')"),
+            ("quote_answer", "document = jsonb_set(document, '{accepted}', 'false')"),
             ("notification_answer", "receipt = 'BC-2'"),
             ("wiring_record", "note = 'as it was'"),
             ("attachment", "data = '\\x00'"),

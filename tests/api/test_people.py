@@ -284,6 +284,8 @@ class People(Api):
             "issued_document",
             "price_list",
             "quote",
+            "quote_offer",
+            "quote_answer",
             "notification",
             "notification_answer",
             "attachment",

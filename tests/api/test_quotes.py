@@ -30,21 +30,21 @@ class Quotes(Api):
             "labour_code": "L1",
             "whole_drums": False,
             "answered": list(GATES),
-            "minutes": {"device": 30},
+            "minutes": {"device": 30, "work:half-way": 15},
         }
         body, answer = self.put(**terms)
         self.assertEqual(answer.status_code, 201, answer.text)
         quote = answer.json()["quote"]
-        # 12.5 m of 1.24 are 15.50, a device 26.40, half an hour 24.00; a fifth of 65.90 is 13.18.
-        self.assertEqual((quote["material"], quote["labour"]), ("41.90", "24.00"))
-        self.assertEqual((quote["net"], quote["tax"], quote["total"]), ("65.90", "13.18", "79.08"))
+        # 12.5 m of 1.24 are 15.50, a device 26.40, three quarters of an hour 36.00; a fifth of 77.90 is 15.58.
+        self.assertEqual((quote["material"], quote["labour"]), ("41.90", "36.00"))
+        self.assertEqual((quote["net"], quote["tax"], quote["total"]), ("77.90", "15.58", "93.48"))
         self.assertEqual((quote["unpriced"], quote["open_gates"]), ([], []))
         self.assertEqual(self.client.post(self.path, json=body).json()["quote"], quote)
         self.assertEqual(self.client.get(self.path).json()["quote"], quote)
         table = self.client.get(f"/api/jobs/{self.job}/papers/take-off.csv").text
         self.assertIn("2.5 mm² Flat twin with cpc,12.5,m", table)
         self.assertIn(
-            "79.08", self.client.get(f"/api/jobs/{self.job}/papers/quote.csv").text + str(self.paper("quote"))
+            "93.48", self.client.get(f"/api/jobs/{self.job}/papers/quote.csv").text + str(self.paper("quote"))
         )
 
     def paper(self, kind: str) -> object:

@@ -27,7 +27,7 @@ def empty_database(name: str) -> str:
 
 def without_inspections(url: str) -> None:
     """Take out what the schemas before inspections, prices and quotes have no place for."""
-    emptied(url, "inspection_record", "price_list", "quote")
+    emptied(url, "inspection_record", "price_list", "quote", "quote_answer", "quote_offer")
 
 
 def emptied(url: str, *tables: str) -> None:

@@ -34,6 +34,7 @@ const DangerBar = lazy(() => import("./stages/inspect/DangerBar").then((part) =>
 const InspectionPage = lazy(() =>
   import("./stages/inspect/InspectionPage").then((page) => ({ default: page.InspectionPage })),
 );
+const OfferPage = lazy(() => import("./offer/OfferPage").then((page) => ({ default: page.OfferPage })));
 const VerifyPage = lazy(() => import("./verify/VerifyPage").then((page) => ({ default: page.VerifyPage })));
 const DocumentsPage = lazy(() =>
   import("./stages/handover/DocumentsPage").then((page) => ({ default: page.DocumentsPage })),
@@ -108,6 +109,7 @@ if (root) {
             <Routes>
               <Route path="/link/:token" element={<LinkPage />} />
               <Route path="/verify/:code?" element={<VerifyPage />} />
+              <Route path="/offer/:token" element={<OfferPage />} />
               <Route
                 path="*"
                 element={

@@ -3,7 +3,7 @@
 from decimal import Decimal
 
 from lumbek.core.documents.gathered import Gathered
-from lumbek.core.documents.paper import Block, Column, Fact, Facts, Paper, Row, Section, Signature, Table, Words
+from lumbek.core.documents.paper import BLANK, Block, Column, Fact, Facts, Paper, Row, Section, Signature, Table, Words
 from lumbek.core.items.quote import Quote, quote_of
 from lumbek.core.items.terms import QuoteTerms
 from lumbek.core.numbers import plain
@@ -14,6 +14,12 @@ _LINES = (
     Column(key="unit", heading="Unit"),
     Column(key="price", heading="Each", align="right"),
     Column(key="net", heading="Net", align="right", strong=True),
+)
+_CHOICES = (
+    Column(key="name", heading="Instead, or besides", strong=True),
+    Column(key="what", heading="What"),
+    Column(key="price", heading="Net", align="right"),
+    Column(key="total", heading="Total with it", align="right", strong=True),
 )
 
 
@@ -44,7 +50,7 @@ def quote_paper(gathered: Gathered) -> Paper:
         kind="quote",
         title="Quote" if quote.is_whole else "Estimate",
         **gathered.head,
-        sections=(*sections, *_more(terms)),
+        sections=(*sections, *_options(quote), *_more(terms)),
         statements=(f"It stands for {terms.valid_days} days.", *((terms.note,) if terms.note else ())),
         signatures=(Signature(role="Accepted by the customer"),) if quote.is_whole else (),
         missing=tuple(missing),
@@ -70,6 +76,23 @@ def _sums(quote: Quote, terms: QuoteTerms) -> Facts:
 
 def _counts(label: str, amount: Decimal) -> bool:
     return bool(amount) or label in ("Net", "Total")
+
+
+def _options(quote: Quote) -> list[Section]:
+    if not quote.options:
+        return []
+    rows = tuple(
+        Row(
+            cells={
+                "name": each.name,
+                "what": each.what or BLANK,
+                "price": f"{each.price:+.2f}",
+                "total": f"{each.total:.2f}",
+            }
+        )
+        for each in quote.options
+    )
+    return [Section(title="To choose from", blocks=(Table(columns=_CHOICES, rows=rows),))]
 
 
 def _more(terms: QuoteTerms) -> list[Section]:

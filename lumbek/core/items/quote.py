@@ -10,7 +10,7 @@ from decimal import ROUND_HALF_EVEN, ROUND_HALF_UP, Decimal
 from lumbek.core.items.labour import hours_of
 from lumbek.core.items.prices import Money, PriceLine, PriceList
 from lumbek.core.items.take_off import TakeOff, TakeOffItem
-from lumbek.core.items.terms import QuoteTerms
+from lumbek.core.items.terms import QuoteOption, QuoteTerms
 from lumbek.core.value import Frozen
 
 GATES = ("photo of the board", "gas and water pipes", "RCD", "bonding")
@@ -28,6 +28,17 @@ class QuoteLine(Frozen):
     net: Decimal
 
 
+class OptionSum(Frozen):
+    """What the quote comes to with an option."""
+
+    name: str
+    what: str
+    price: Decimal
+    net: Decimal
+    tax: Decimal
+    total: Decimal
+
+
 class Quote(Frozen):
     """A quote to the penny; `unpriced` are things without a price, `open_gates` what nobody has answered."""
 
@@ -43,6 +54,7 @@ class Quote(Frozen):
     unpriced: tuple[TakeOffItem, ...]
     wants_labour_price: bool
     open_gates: tuple[str, ...]
+    options: tuple[OptionSum, ...] = ()
 
     @property
     def is_whole(self) -> bool:
@@ -88,7 +100,14 @@ def quote_of(take_off: TakeOff, prices: PriceList, terms: QuoteTerms) -> Quote:
         unpriced=tuple(unpriced),
         wants_labour_price=rate is None and hours > 0,
         open_gates=tuple(gate for gate in GATES if gate not in terms.answered),
+        options=tuple(_with(option, net, nets, terms) for option in terms.options),
     )
+
+
+def _with(option: QuoteOption, net: Decimal, nets: Sequence[Decimal], terms: QuoteTerms) -> OptionSum:
+    """Return what a quote comes to with an option: taxed as all else is."""
+    tax, more = _tax([*nets, option.price], terms), net + option.price
+    return OptionSum(**dict(option), net=more, tax=tax, total=more + tax)
 
 
 def _bought(item: TakeOffItem, take_off: TakeOff, terms: QuoteTerms) -> Decimal:

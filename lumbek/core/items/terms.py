@@ -22,6 +22,14 @@ class Variation(Frozen):
     on: Name = ""
 
 
+class QuoteOption(Frozen):
+    """Something that the customer may choose: what it is, and what it costs more or less than the quote, net."""
+
+    name: GivenName
+    what: Note = ""
+    price: Annotated[Decimal, Field(ge=-1_000_000, le=1_000_000, decimal_places=2)]
+
+
 class QuoteTerms(Frozen):
     """What a person says of a quote: which price each thing has, how long work takes, margin, tax, what is excluded."""
 
@@ -43,3 +51,5 @@ class QuoteTerms(Frozen):
     valid_days: Annotated[int, Field(ge=1, le=365)] = 30
     note: Note = ""
     variations: Annotated[tuple[Variation, ...], Field(max_length=100)] = ()
+    # Each is chosen by itself, or none is.
+    options: Annotated[tuple[QuoteOption, ...], Field(max_length=12)] = ()

@@ -12,6 +12,8 @@ export const keys = {
   routes: (jobId: string, version?: number) =>
     version === undefined ? (["routes", jobId] as const) : (["routes", jobId, version] as const),
   work: (jobId: string) => ["work", jobId] as const,
+  offers: (jobId: string) => ["offers", jobId] as const,
+  offer: (token: string) => ["offer", token] as const,
   quote: (jobId: string) => ["quote", jobId] as const,
   places: (jobId: string) => ["places", jobId] as const,
   boardProposals: (jobId: string, version: number, order: string) =>

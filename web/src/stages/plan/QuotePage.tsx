@@ -8,6 +8,7 @@ import { Choice, Figure, Line, Words } from "../../parts/fields";
 import { MakePdf } from "../../parts/MakePdf";
 import { Opened } from "../../parts/Opened";
 import { RefusalNote } from "../../parts/RefusalNote";
+import { OffersPart, OptionsPart } from "./OffersPart";
 
 const GATES = ["photo of the board", "gas and water pipes", "RCD", "bonding"];
 const SORTS = [
@@ -278,7 +279,9 @@ function Quoted({ jobId, view, prices, put }: Props) {
             onCommit={(said) => said && say({ excluded: [...terms.excluded, said] })}
           />
         </fieldset>
+        <OptionsPart terms={terms} totals={quote.options} say={say} />
         <Variations terms={terms} say={say} />
+        <OffersPart jobId={jobId} isWhole={open === 0} />
       </aside>
     </main>
   );
