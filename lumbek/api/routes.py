@@ -49,12 +49,14 @@ class LaidThrough(Write):
     kind: CircuitKind
     shape: Shape
     marks: Marks
+    # Of several rings the one whose busier end takes so much; the least where nothing is said.
+    busier_percent: Annotated[int, Field(ge=50, le=100)] | None = None
 
 
 @router.post("/jobs/{job_id}/routes/laid", status_code=201)
 def lay(job_id: UUID, laid: LaidThrough, services: WithServices, person: Designer) -> CircuitView:
     """Start a circuit through marks, in the order that takes the least, each leg as its way runs."""
-    return services.routes.lay(person, job_id, laid.id, laid.kind, laid.shape, laid.marks)
+    return services.routes.lay(person, job_id, laid.id, laid.kind, laid.shape, laid.marks, laid.busier_percent)
 
 
 @router.post("/circuits/{circuit_id}/as-laid")

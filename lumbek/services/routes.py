@@ -60,9 +60,18 @@ class RouteService:
         return Piece(partial(heavy.run_orders, places, seated(boards, ()), head.rulebook, marks))
 
     def lay(
-        self, person: Person, job_id: UUID, write_id: UUID, kind: CircuitKind, shape: Shape, marks: tuple[str, ...]
+        self,
+        person: Person,
+        job_id: UUID,
+        write_id: UUID,
+        kind: CircuitKind,
+        shape: Shape,
+        marks: tuple[str, ...],
+        busier_percent: int | None = None,
     ) -> CircuitView:
         """Start a circuit through marks, in the order that takes the least, each leg as its way runs; once.
+
+        Of rings the one whose busier end takes so much of the load, where that is said.
 
         Raises BadInputError for marks that are of a circuit already, or that no way reaches.
         """
@@ -76,7 +85,9 @@ class RouteService:
             places = kept.now()
             found = _need_marks(places, marks)
             routed = RoutedHouse(places, seated(boards_of(job).boards, ()), head.rulebook)
-            order = next((each for each in orders_of(routed, marks) if each.shape == shape), None)
+            shares = (busier_percent,) if busier_percent is not None else ()
+            orders = [each for each in orders_of(routed, marks) if each.shape == shape]
+            order = next((each for each in orders if not shares or each.busier_percent in shares), None)
             if order is None:
                 raise BadInputError("No way leads to all of these places from the board.")
             rulebook = rulebook_of(head)

@@ -41,7 +41,7 @@ class Ways(Api):
         orders = self.client.post(
             f"{self.path}/routes/orders", json={"marks": ["socket-3", "socket-1", "socket-2"]}
         ).json()
-        self.assertEqual([order["shape"] for order in orders], ["ring", "radial", "two-radials"])
+        self.assertEqual([order["shape"] for order in orders], ["ring", "radial", "two-radials", "ring"])
         self.assertEqual(orders[1]["runs"], [["socket-1", "socket-2", "socket-3"]])
         body, answer = self.lay()
         self.assertEqual(answer.status_code, 201, answer.text)
@@ -56,6 +56,20 @@ class Ways(Api):
         self.assertEqual([mark["point"] and mark["point"]["circuit"] for mark in marks[1:4]], [key] * 3)
         routes = self.client.get(f"{self.path}/routes").json()["answer"]["legs"]
         self.assertEqual([leg["differs"] for leg in routes], [False] * 3)
+
+    def test_a_ring_that_shares_better_is_laid_as_it_was_shown(self) -> None:
+        marks = ["socket-1", "socket-2", "socket-3"]
+        orders = self.client.post(f"{self.path}/routes/orders", json={"marks": marks}).json()
+        least, evener = (order for order in orders if order["shape"] == "ring")
+        self.assertLess(evener["busier_percent"], least["busier_percent"])
+        laid = {"id": new_id(), "kind": "sockets", "shape": "ring", "marks": marks}
+        refused = self.client.post(f"{self.path}/routes/laid", json={**laid, "busier_percent": 51})
+        self.assertEqual(refused.status_code, 422)
+        share = evener["busier_percent"]
+        made = self.client.post(f"{self.path}/routes/laid", json={**laid, "id": new_id(), "busier_percent": share})
+        self.assertEqual(made.status_code, 201, made.text)
+        legs = made.json()["design"]["legs"]
+        self.assertEqual(round(1000 * sum(s["length_m"] for leg in legs for s in leg["segments"])), evener["length_mm"])
 
     def test_what_cannot_be_laid_is_told(self) -> None:
         self.assertEqual(self.lay()[1].status_code, 201)

@@ -368,7 +368,8 @@ class Laying(unittest.TestCase):
             "socket n left 2.20 at 450",
         )
         house = routed(places)
-        orders = {order.shape: order for order in orders_of(house, ["socket-1", "socket-2", "socket-3"])}
+        # The least of each shape comes first; rings that share better, after all of these.
+        orders = {order.shape: order for order in orders_of(house, ["socket-1", "socket-2", "socket-3"])[:3]}
         radial = orders["radial"]
         self.assertEqual(radial.runs, (("socket-2", "socket-3", "socket-1"),))
         # 950 down and 3300 along; 1000 at the board, 5 ends of 300.

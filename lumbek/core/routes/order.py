@@ -30,6 +30,8 @@ class RunOrder(Frozen):
     cost: int
     length_mm: int
     is_proved: bool
+    # Of a ring: how much of a load that is alike everywhere comes from its busier end.
+    busier_percent: int | None = None
 
 
 class _Round(NamedTuple):

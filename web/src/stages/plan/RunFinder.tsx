@@ -103,9 +103,18 @@ export function RunFinder({ view, routes }: { view: PlanView; routes: ReturnType
       {orders?.length === 0 && <p className="pt-2">No way leads to all of these from the board.</p>}
       <ul>
         {orders?.map((order) => (
-          <li key={order.shape} className="border-b border-base-300 py-2" data-order={order.shape}>
+          <li
+            key={`${order.shape} ${order.runs.join()}`}
+            className="border-b border-base-300 py-2"
+            data-order={order.shape}
+          >
             <p className="flex flex-wrap items-baseline gap-3">
               <b className="text-lg">{SHAPES[order.shape]}</b>
+              {order.busier_percent != null && (
+                <span className="tabular-nums" title="of a load that is alike at every place">
+                  {order.busier_percent} % by its busier end
+                </span>
+              )}
               <b className="text-xl tabular-nums">{(order.length_mm / 1000).toFixed(1)} m</b>
               {order.length_mm > least && (
                 <span className="tabular-nums">+ {((order.length_mm - least) / 1000).toFixed(1)} m</span>
@@ -115,7 +124,18 @@ export function RunFinder({ view, routes }: { view: PlanView; routes: ReturnType
               </span>
               <button
                 className="btn btn-sm ml-auto"
-                onClick={() => void tried(() => opened(routes.lay({ kind, shape: order.shape, marks: [...chosen] })))}
+                onClick={() =>
+                  void tried(() =>
+                    opened(
+                      routes.lay({
+                        kind,
+                        shape: order.shape,
+                        marks: [...chosen],
+                        busier_percent: order.busier_percent,
+                      }),
+                    ),
+                  )
+                }
               >
                 Lay it
               </button>
