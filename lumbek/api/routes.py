@@ -13,6 +13,7 @@ from lumbek.core.model.circuit import CircuitKind
 from lumbek.core.model.text import Id
 from lumbek.core.routes.breaks import Broken, LegBreaks
 from lumbek.core.routes.order import RunOrder, Shape
+from lumbek.core.routes.pipes_of import MOST_PIPES, PipeLayout
 from lumbek.core.value import Frozen
 from lumbek.services.views import CircuitView, RoutesView
 
@@ -40,6 +41,19 @@ async def orders(
 ) -> tuple[RunOrder, ...]:
     """Return the best orders of a run through marks, as a ring, a radial, and two radials."""
     piece = await run_in_threadpool(services.routes.orders, person, job_id, run.marks)
+    return await services.pool.do(request, piece)
+
+
+class PipesTo(Frozen):
+    """The marks that get a pipe each."""
+
+    marks: Annotated[tuple[Id, ...], Field(min_length=1, max_length=MOST_PIPES)]
+
+
+@router.post("/jobs/{job_id}/routes/pipes")
+async def pipes(job_id: UUID, to: PipesTo, request: Request, services: WithServices, person: Reader) -> PipeLayout:
+    """Return pipes in the slab from the first board to marks, laid so that least of them cross."""
+    piece = await run_in_threadpool(services.routes.pipes, person, job_id, to.marks)
     return await services.pool.do(request, piece)
 
 

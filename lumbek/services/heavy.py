@@ -34,6 +34,7 @@ from lumbek.core.routes.answer import RoutedHouse, routes_of
 from lumbek.core.routes.breaks import LegBreaks, breaks_of
 from lumbek.core.routes.order import RunOrder
 from lumbek.core.routes.orders import orders_of
+from lumbek.core.routes.pipes_of import PipeLayout, pipes_of
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.core.study.door import study_of
 from lumbek.core.study.read import Read
@@ -154,6 +155,17 @@ def work(
     """Return the work of a job as it stands."""
     site = site_of(places, boards, rulebook_of(head), designs, terms, readings)
     return WorkView(version=version, work=work_of(site, records))
+
+
+def slab_pipes(
+    places: Places,
+    boards: tuple[Board, ...],
+    rulebook: RulebookId,
+    designs: list[tuple[str, Circuit]],
+    marks: tuple[str, ...],
+) -> PipeLayout:
+    """Return the pipes of a slab, from the first board to marks."""
+    return pipes_of(RoutedHouse(places, boards, rulebook), designs, marks)
 
 
 def leg_breaks(

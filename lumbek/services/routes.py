@@ -17,6 +17,7 @@ from lumbek.core.routes.breaks import Broken, LegBreaks
 from lumbek.core.routes.lay import as_laid, laid_through, point_kind, taken_through, with_points
 from lumbek.core.routes.order import RunOrder, Shape
 from lumbek.core.routes.orders import orders_of
+from lumbek.core.routes.pipes_of import PipeLayout
 from lumbek.core.rulebooks import rulebook_of
 from lumbek.services import audit, heavy
 from lumbek.services.circuits import CircuitService, KeptCircuit, add_numbered, need_circuit
@@ -58,6 +59,19 @@ class RouteService:
             boards = boards_of(job).boards
         _need_marks(places, marks)
         return Piece(partial(heavy.run_orders, places, seated(boards, ()), head.rulebook, marks))
+
+    def pipes(self, person: Person, job_id: UUID, marks: tuple[str, ...]) -> Piece[PipeLayout]:
+        """Return the pipes of a slab from the first board to marks, to be worked out. Raises BadInputError."""
+        with self._database.transaction() as db:
+            job = need_job(db, person, job_id)
+            places, head = places_of(need_places(db, job.id)), head_of(job)
+            boards, designs = boards_of(job).boards, keyed_designs(db, self._results, job)
+        there = {mark.id for mark in places.marks}
+        for mark in marks:
+            if mark not in there:
+                raise BadInputError(f"{mark} is not there any more.")
+        keys = [key for key, _ in designs]
+        return Piece(partial(heavy.slab_pipes, places, seated(boards, keys), head.rulebook, designs, marks))
 
     def lay(
         self,

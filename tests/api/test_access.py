@@ -154,6 +154,7 @@ class Access(unittest.TestCase):
                 "shape": "radial",
                 "marks": ["downlight-2", "downlight-3"],
             },
+            "/api/jobs/{job_id}/routes/pipes": {"marks": ["downlight-2"]},
             "/api/circuits/{circuit_id}/as-laid": write,
             "/api/circuits/{circuit_id}/breaks": {"marks": ["downlight-2"]},
             "/api/circuits/{circuit_id}/extended": {**write, "broken": [{"leg": "L1", "marks": ["downlight-2"]}]},

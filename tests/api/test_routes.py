@@ -71,6 +71,18 @@ class Ways(Api):
         legs = made.json()["design"]["legs"]
         self.assertEqual(round(1000 * sum(s["length_m"] for leg in legs for s in leg["segments"])), evener["length_mm"])
 
+    def test_pipes_in_the_slab(self) -> None:
+        found = self.client.post(
+            f"{self.path}/routes/pipes", json={"marks": ["socket-1", "socket-2", "socket-3"]}
+        ).json()
+        self.assertEqual((len(found["pipes"]), found["crossings"], found["is_proved"]), (3, [], True))
+        self.assertEqual(sorted(pipe["slot"] for pipe in found["pipes"]), [0, 1, 2])
+        self.assertTrue(all(pipe["drawn_in"] == "3 × 2.5 mm²" for pipe in found["pipes"]))
+        for marks, why in ((["socket-9"], "not there any more"), ([], "marks"), (["socket-1"] * 17, "marks")):
+            refused = self.client.post(f"{self.path}/routes/pipes", json={"marks": marks})
+            self.assertEqual(refused.status_code, 422)
+            self.assertIn(why, refused.text)
+
     def test_what_cannot_be_laid_is_told(self) -> None:
         self.assertEqual(self.lay()[1].status_code, 201)
         for marks, why in (

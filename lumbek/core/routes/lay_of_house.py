@@ -131,6 +131,15 @@ class LayOfHouse:
         """Return how deep the joists over a storey are; None where nobody has said."""
         return self._floors[level].joist_depth_mm
 
+    def screed_mm(self, level: int) -> int | None:
+        """Return how much screed lies on a storey's floor; None where nobody has said.
+
+        What is built up on a floor is said with the storey under it; of a house of one storey with its own.
+        """
+        if self.has_below(level):
+            return self._floors[level - 1].screed_mm
+        return self._floors[level].screed_mm if self.is_top(level) else None
+
     @cached_property
     def measured(self) -> tuple[Room, ...]:
         """The rooms that are measured."""

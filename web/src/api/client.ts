@@ -49,6 +49,7 @@ export type Mark = Schemas["Mark"];
 export type RoutesView = Schemas["RoutesView"];
 export type LegRoute = Schemas["LegRoute"];
 export type LegBreaks = Schemas["LegBreaks"];
+export type PipeLayout = Schemas["PipeLayout"];
 export type RunOrder = Schemas["RunOrder"];
 export type RouteRules = Schemas["RouteRules"];
 export type Laid = Omit<Schemas["LaidThrough"], "id">;

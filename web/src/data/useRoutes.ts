@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, ask, type CircuitView, type Laid, type LegBreaks, type RunOrder } from "../api/client";
+import { api, ask, type CircuitView, type Laid, type LegBreaks, type PipeLayout, type RunOrder } from "../api/client";
 import { keys } from "./keys";
 import { once } from "./once";
 
@@ -22,6 +22,9 @@ export function useRoutes(jobId: string, version: number) {
     /** The best orders of a run through marks. */
     orders: (marks: string[]): Promise<RunOrder[]> =>
       ask(api.POST("/api/jobs/{job_id}/routes/orders", { params, body: { marks } })),
+    /** Pipes in the slab from the first board to marks. */
+    pipes: (marks: string[]): Promise<PipeLayout> =>
+      ask(api.POST("/api/jobs/{job_id}/routes/pipes", { params, body: { marks } })),
     /** A new circuit through marks, each leg as its way runs. */
     lay: async (laid: Laid): Promise<CircuitView> => {
       const made = await once(["laid", jobId, laid], (id) =>

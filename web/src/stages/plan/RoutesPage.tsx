@@ -8,6 +8,7 @@ import { Opened } from "../../parts/Opened";
 import { ConflictNote } from "../../parts/ConflictNote";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { UndoBar } from "../../parts/UndoBar";
+import { PipesPart } from "./PipesPart";
 import { RouteDrawing } from "./RouteDrawing";
 import { RunFinder } from "./RunFinder";
 import { WaysPanel } from "./WaysPanel";
@@ -116,6 +117,7 @@ function Ways({ view, work }: { view: PlanView; work: PlanWork }) {
                 </div>
               )}
               <RunFinder view={view} routes={routes} />
+              <PipesPart view={view} routes={routes} />
               <WaysPanel view={view} work={work} />
               <p className="quiet text-sm">
                 Ways keep to safe zones: upright and level from each place, beside corners, under the ceiling; joists
