@@ -158,7 +158,7 @@ class InAHouse(unittest.TestCase):
         self.assertEqual([self.layout(screed=mm).depth for mm in (wanted, wanted - 1)], ["pass", "fail"])
 
     def test_a_place_that_is_nowhere_is_told_and_a_house_without_a_board(self) -> None:
-        self.assertEqual(self.layout("socket-1", "socket-9").missing, ("socket-9 is nowhere yet",))
+        self.assertEqual(self.layout("socket-1", "socket-9").missing, ("socket 9 is nowhere yet",))
         places = hall(*self.LINES)
         self.assertEqual(pipes_of(routed(places, boards=()), [], ("socket-1",)).missing, ("the board is at no mark",))
         self.assertEqual(len(self.layout().pipes), 3)

@@ -13,6 +13,7 @@ from lumbek.core.inspection.renamed import renamed_records
 from lumbek.core.items.labour import hours_of
 from lumbek.core.items.take_off import take_off_of
 from lumbek.core.items.terms import QuoteTerms
+from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.inspection import InspectionKept
 from lumbek.core.model.places import Places
@@ -21,6 +22,7 @@ from lumbek.core.model.site import StepSaid
 from lumbek.core.routes.answer import RoutesAnswer
 from lumbek.core.rulebooks import load_rulebook
 from lumbek.core.work.answer import WorkAnswer, in_order, work_of
+from lumbek.core.work.box_fit import least_depth_mm, too_shallow
 from lumbek.core.work.days import days_of
 from lumbek.core.work.site import WorkSite, site_of
 from lumbek.core.work.step import PHASES, WorkStep
@@ -83,6 +85,34 @@ class Steps(unittest.TestCase):
         self.assertTrue(all(cable.mm and not cable.is_found for cable in box.cables))
         alone = steps_of(site(*house("socket n left 3.00 at 450")))["box/socket-3"]
         self.assertIn("No cable comes here yet.", alone.told)
+
+    def test_a_box_too_shallow_for_what_comes_into_it_is_told(self) -> None:
+        told = {}
+        for depth, csa in ((35, 2.5), (25, 2.5), (25, 4.0), (16, 2.5)):
+            places, design = house()
+            marks = tuple(
+                mark.model_copy(update={"box": mark.box.model_copy(update={"depth_mm": depth})})
+                for mark in places.marks
+            )
+            design = design.model_copy(update={"cable": design.cable.model_copy(update={"csa_mm2": csa})})
+            told[depth, csa] = " ".join(
+                steps_of(site(places.model_copy(update={"marks": marks}), design))["box/socket-1"].told
+            )
+        self.assertNotIn("firm's rule", told[35, 2.5] + told[25, 2.5])
+        self.assertIn("2 cables: 35 mm deep at least by the firm's rule, and this box is 25 mm.", told[25, 4.0])
+        self.assertIn("25 mm deep at least", told[16, 2.5])
+        (socket,) = [mark for mark in house()[0].marks if mark.id == "socket-1"]
+        self.assertEqual([least_depth_mm(socket, [2.5] * count) for count in (2, 3)], [25, 35])
+        surface = socket.model_copy(update={"box": socket.box.model_copy(update={"depth_mm": 16, "is_surface": True})})
+        self.assertEqual(too_shallow(surface, [2.5] * 3), "")
+
+    def test_armour_takes_glands_and_cleats_and_no_capping(self) -> None:
+        places, design = house("door 838 n left 1.10 head 2400")
+        armoured = design.model_copy(update={"cable": Cable(type="armoured", csa_mm2=2.5)})
+        items = {item.key: item.count for item in steps_of(site(places, armoured))["pull/C1/L2"].takes}
+        free = items["work:laid"]
+        self.assertEqual((items["fixing:gland"], items["fixing:cleat"]), (2, -(-free // 400)))
+        self.assertFalse({"fixing:capping", "fixing:clip", "fixing:grommet"} & items.keys())
 
     def test_what_is_there_is_only_opened_and_what_goes_is_no_step(self) -> None:
         places, design = house()

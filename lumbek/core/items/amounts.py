@@ -22,6 +22,8 @@ Sort = Literal["cable", "box", "accessory", "device", "fixing", "work"]
 Unit = Literal["each", "m", "min"]
 # A clip for each 300 mm of what lies over or under rooms (guidance for flat cable); sleeving at each end.
 CLIP_MM, SLEEVE_MM = 300, 100
+# A cleat for each 400 mm of armoured cable that lies free or outside, a gland at each end.
+CLEAT_MM = 400
 _STANDS_IN_THE_WAY: tuple[ThingKind, ...] = ("bed", "cabinet", "desk", "appliance")
 
 
@@ -37,6 +39,8 @@ class Sum(NamedTuple):
 Amounts = Counter[Sum]
 # What follows from the way of a leg.
 _CLIP = Sum("fixing:clip", "fixing", "Clip, metal where a fall in fire would block a way out", "each")
+_CLEAT = Sum("fixing:cleat", "fixing", "Cleat of metal, armoured cable", "each")
+_GLAND = Sum("fixing:gland", "fixing", "Gland with its earth tag, armoured cable", "each")
 _GROMMET = Sum("fixing:grommet", "fixing", "Grommet", "each")
 _SLEEVE = Sum("fixing:sleeve", "fixing", "Sleeving, green and yellow", "m")
 _CAPPING = Sum("fixing:capping", "fixing", "Capping or oval in chases", "m")
@@ -104,21 +108,25 @@ def cable_sum(cable: Cable, rulebook: Rulebook) -> Sum:
     return Sum(key, "cable", f"{plain(cable.csa_mm2)} mm² {rulebook.data.cables[cable.type].name}{cores}", "m")
 
 
-def laying_of(way: LegRoute | None) -> Amounts:
-    """Return what the way of a leg takes besides its cable: fixings, and work."""
+def laying_of(cable: Cable, way: LegRoute | None) -> Amounts:
+    """Return what the way of a leg takes besides its cable: fixings, and work. Armour wants glands, and no capping."""
     if way is None or not way.pieces:
         return Counter()
     free = sum(piece.mm for piece in way.pieces if piece.within in ("over", "under"))
     chased = sum(piece.mm for piece in way.pieces if piece.within == "wall")
-    found = {
-        _CLIP: -(-free // CLIP_MM),
-        _GROMMET: 2,
+    outside = sum(piece.mm for piece in way.pieces if piece.within == "outside")
+    is_armoured = cable.type == "armoured"
+    fixings = (
+        {_CLEAT: -(-(free + outside) // CLEAT_MM), _GLAND: 2}
+        if is_armoured
+        else {_CLIP: -(-free // CLIP_MM), _GROMMET: 2, _CAPPING: chased}
+    )
+    found = fixings | {
         _SLEEVE: 2 * SLEEVE_MM,
-        _CAPPING: chased,
         _SEAL: sum(piece.within == "under" for piece in way.pieces),
         _LAID: free,
         _CHASED: chased,
-        _OUTSIDE: sum(piece.mm for piece in way.pieces if piece.within == "outside"),
+        _OUTSIDE: outside,
         _DRILLED: sum(piece.joist_holes for piece in way.pieces),
     }
     return Counter({each: count for each, count in found.items() if count})

@@ -74,8 +74,8 @@ def take_off_of(
             counts += box_of(mark) + accessory_of(mark)
     for _, design in designs:
         counts += device_of(design, rulebook)
-    for key, _, leg in new_legs(designs):
-        counts += laying_of(ways.get((key, leg.id)))
+    for key, design, leg in new_legs(designs):
+        counts += laying_of(leg.cable or design.cable, ways.get((key, leg.id)))
     for each in work_on(places, designs, ways).values():
         counts += each
     tested = len({key for key, _, _ in new_legs(designs)})

@@ -89,8 +89,10 @@ def pipes_of(routed: RoutedHouse, designs: Sequence[tuple[str, Circuit]], marks:
     level = _level(routed, ends[board])
     found = [_to(routed, designs, mark) for mark in marks if mark in ends]
     here = [each for each in found if _level(routed, each.end) == level]
-    missing = [f"{mark} is nowhere yet" for mark in marks if mark not in ends]
-    missing += [f"{each.mark.id} is on another storey than the board" for each in found if each not in here]
+    missing = [f"{mark.replace('-', ' ')} is nowhere yet" for mark in marks if mark not in ends]
+    upstairs = [each.mark.name or each.mark.id.replace("-", " ") for each in found if each not in here]
+    if upstairs:
+        missing.append(f"on another storey than the board: {', '.join(upstairs)}")
     start = ends[board]
     laid = lay_pipes(
         slots_at((start.x, start.y), _along(routed, start), len(here)), [(each.end.x, each.end.y) for each in here]

@@ -7,6 +7,7 @@ from lumbek.core.items.amounts import accessory_of, box_of, cable_of, laying_of
 from lumbek.core.model.leg import BOARD
 from lumbek.core.model.plan import Mark, MarkKind
 from lumbek.core.plan.naming import wall_names
+from lumbek.core.work.box_fit import too_shallow
 from lumbek.core.work.site import WorkSite, called
 from lumbek.core.work.step import CableAt, WorkStep
 
@@ -54,7 +55,7 @@ def _box(site: WorkSite, mark: Mark, cables: tuple[CableAt, ...]) -> WorkStep:
         phase="first-fix",
         room=mark.room,
         what=f"{site.name_of(mark)}: {sort[0].lower()}{sort[1:]}",
-        told=(*_where(site, mark), *_minded(cables)),
+        told=(*_where(site, mark), *_minded(mark, cables)),
         mark=mark.id,
         cables=cables,
         **site.taken(amounts),
@@ -74,10 +75,12 @@ def _fit(site: WorkSite, mark: Mark, cables: tuple[CableAt, ...]) -> WorkStep:
     )
 
 
-def _minded(cables: tuple[CableAt, ...]) -> tuple[str, ...]:
+def _minded(mark: Mark, cables: tuple[CableAt, ...]) -> tuple[str, ...]:
     if not cables:
         return ("No cable comes here yet.",)
-    return (_LONG,) if any(each.is_long for each in cables) else ()
+    shallow = too_shallow(mark, [cable.csa_mm2 for cable in cables])
+    long = _LONG if any(each.is_long for each in cables) else ""
+    return tuple(filter(None, (shallow[:1].upper() + shallow[1:], long)))
 
 
 def _where(site: WorkSite, mark: Mark) -> tuple[str, ...]:
@@ -108,5 +111,5 @@ def pull_steps(site: WorkSite) -> Iterator[WorkStep]:
             room=site.room_of(key, far, design),
             what=f"Circuit {design.number}: {called(design, near)} to {called(design, far)}{how}",
             told=tuple(told),
-            **site.taken((cable or Counter()) + laying_of(way)),
+            **site.taken((cable or Counter()) + laying_of(leg.cable or design.cable, way)),
         )

@@ -18,6 +18,7 @@ class CableAt(Frozen):
     circuit: int
     leg: str
     cable: str
+    csa_mm2: float
     to: str
     to_room: str
     mm: int | None

@@ -75,7 +75,11 @@ function Laid({ layout, named }: { layout: PipeLayout; named: (mark: string) => 
       ))}
       <p className="flex flex-wrap items-baseline gap-x-4 py-2" data-crossings={layout.crossings.length}>
         <b className="text-xl">
-          {layout.crossings.length === 0 ? "None crosses another" : `${String(layout.crossings.length)} crossings`}
+          {layout.crossings.length === 0
+            ? "None crosses another"
+            : layout.crossings.length === 1
+              ? "One crossing"
+              : `${String(layout.crossings.length)} crossings`}
         </b>
         <span className="quiet text-sm">{layout.is_proved ? "none crosses less" : "the best that was found"}</span>
         <span className={layout.depth === "fail" ? "font-semibold text-error" : ""}>
@@ -96,7 +100,7 @@ function Laid({ layout, named }: { layout: PipeLayout; named: (mark: string) => 
           {each.is_main && ": main runs must not"}
         </p>
       ))}
-      <div className="grid gap-4 xl:grid-cols-2">
+      <div className="grid gap-4 overflow-x-auto">
         <Drawing layout={layout} />
         <table className="table w-full">
           <thead>
@@ -162,6 +166,16 @@ function Drawing({ layout }: { layout: PipeLayout }) {
       aria-label="The pipes from above"
       fontSize={2 * unit}
     >
+      {layout.pipes[0]?.corners[0] && (
+        <rect
+          x={layout.pipes[0].corners[0].x - unit}
+          y={-layout.pipes[0].corners[0].y - unit}
+          width={2 * unit}
+          height={2 * unit}
+          className="fill-base-300 stroke-base-content"
+          strokeWidth={unit / 5}
+        />
+      )}
       {layout.pipes.map((pipe) => {
         const end = pipe.corners.at(-1);
         return (

@@ -1,0 +1,79 @@
+"""Quotes in a browser: an option added, offered by a link, taken; pipes and what joists bear; on both sizes."""
+
+from tests.support.browser import BrowserCase
+
+_JOBS = """
+const done = arguments[0];
+fetch("/api/jobs").then((answer) => answer.json()).then((jobs) =>
+  done(Object.fromEntries(jobs.map((job) => [job.name, job.id]))));
+"""
+
+
+class AtADesk(BrowserCase):
+    def open(self, part: str) -> str:
+        page = self.page
+        job = page.browser.execute_async_script(_JOBS)["The old signal box"]
+        page.browser.get(f"{page.server.address}/jobs/{job}/{part}")
+        return job
+
+    def press(self, selector: str) -> None:
+        """Press something by script: on a phone the bar below covers what was not scrolled to."""
+        page = self.page
+        page.browser.execute_script("arguments[0].click()", page.one(selector))
+
+    def test_a_quote_is_offered_with_an_option_and_taken(self) -> None:
+        page = self.page
+        job = self.open("quote")
+        page.one("[data-total]")
+        for gate in page.all("fieldset input[type=checkbox]"):
+            if not gate.is_selected():
+                page.browser.execute_script("arguments[0].click()", gate)
+        page.until(lambda: not page.all("[data-open]"))
+        total = page.one("[data-total]").text
+        page.type("input[name=Option]", "Two radials")
+        page.type("input[name='Price of the option']", "-85,50")
+        self.press("input[name='What the option is'] ~ *, fieldset form button:not([disabled])")
+        page.one("[data-option='Two radials']")
+        page.type("input[name='Offer to']", "owner@elsewhere.example")
+        page.until(lambda: page.all("form button.btn-primary:not([disabled])"))
+        self.press("form button.btn-primary:not([disabled])")
+        link = page.one("[data-offer-link]").get_attribute("href")
+        page.browser.get(link)
+        page.sees(total)
+        self.press("label:nth-of-type(2) input[name=Option]")
+        page.until(lambda: page.one("[data-offer-total]").text != total)
+        taken = page.one("[data-offer-total]").text
+        page.type("input[name='Your name']", "M. Fallow")
+        page.button("Yes, do it")
+        page.sees("Accepted by M. Fallow")
+        page.browser.refresh()
+        page.one("[data-offer-answer=true]")
+        self.assertEqual(page.one("[data-offer-total]").text, taken)
+        page.browser.get(f"{page.server.address}/jobs/{job}/quote")
+        page.one("[data-offer-state=accepted]")
+        page.sees("with: Two radials")
+
+    def test_what_joists_do_not_bear_and_pipes_of_a_slab(self) -> None:
+        page = self.page
+        self.open("routes")
+        page.one("[data-bears=fail]")
+        page.sees("three diameters apart")
+        self.press("[data-pipes] summary")
+        for mark in ("socket-10", "socket-11", "switch-3", "light-3"):
+            self.press(f"input[name='pipe {mark}']")
+        self.press("[data-pipes] button.btn-primary")
+        page.until(lambda: len(page.all("[data-pipe]")) == 4, seconds=40)
+        self.assertEqual(page.one("[data-crossings]").get_attribute("data-crossings"), "0")
+        page.sees("none crosses less")
+
+
+class OnAPhone(AtADesk):
+    """The same, on a phone."""
+
+    size = (390, 844)
+
+
+if __name__ == "__main__":
+    import unittest
+
+    unittest.main()
