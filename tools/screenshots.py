@@ -49,11 +49,6 @@ def looked_for(page: Page) -> None:
     page.one("[data-suspicion] .suspect")
 
 
-def people(page: Page) -> None:
-    page.browser.get(f"{page.server.address}/people")
-    page.one("[data-people]")
-
-
 def account(page: Page) -> None:
     page.browser.get(f"{page.server.address}/account")
     page.button("Set it up")
@@ -71,6 +66,13 @@ def quote(page: Page) -> None:
     in_job("Plan", "[data-marks]")(page)
     page.browser.get(page.browser.current_url.split("/plan")[0] + "/quote")
     page.one("[data-total]")
+
+
+def work(page: Page) -> None:
+    in_job("Plan", "[data-marks]")(page)
+    page.browser.get(page.browser.current_url.split("/plan")[0] + "/work")
+    page.click("[data-work-room=bedroom]")
+    page.one("[data-step='box/socket-10']")
 
 
 def proposals(page: Page) -> None:
@@ -130,11 +132,11 @@ VIEWS: dict[str, tuple[tuple[int, int], Callable[[Page], None]]] = {
     "tests": (DESK, in_job("Tests", "[data-stage]", "2")),
     "tests-phone": (PHONE, phone_tests),
     "find": (DESK, looked_for),
-    "people": (DESK, people),
     "account": (DESK, account),
     "plan": (DESK, in_job("Plan", "[data-marks]")),
     "routes": (DESK, routes),
     "quote": (DESK, quote),
+    "work-phone": (PHONE, work),
     "documents": (DESK, in_job("Documents", "[data-paper=schedule]")),
 }
 

@@ -32,7 +32,7 @@ _OF_OUTLINE: dict[str, type[Frozen]] = {
     "above": model.AboveCeiling,
 }
 _OF_PLACES: dict[str, type[Frozen]] = {"between": model.SharedWall, "marks": model.Mark, "lamps": model.LampSaid}
-_OF_WAYS = ("barred", "closed", "outside")
+_OF_WAYS = ("barred", "closed", "outside", "forced")
 # Which of its fields says of what sort a value is: written even where it is as it would be by itself.
 _SORTS = ("rule", "height")
 _TUPLES = ("parts_mm",)

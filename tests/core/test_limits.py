@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 
 from lumbek.core.model.cable import Cable
 from lumbek.core.routes.answer import answer_routes
+from lumbek.core.routes.limit_words import told_of
 from lumbek.core.routes.limits import Bears, ChaseCut, JoistsCut, bears_chase, bears_joists, hole_for, worst
 from lumbek.core.rulebooks.cable_size import CableSize, size_of
 from tests.core.test_routes import hall, routed, with_circuit
@@ -36,6 +37,16 @@ class Joists(unittest.TestCase):
         self.assertEqual((joists(124, 3).wanted_mm, joists(123, 3).holes), (24, 2))
         thick = joists(110, 1, Cable(type="armoured", csa_mm2=16))
         self.assertEqual((thick.verdict, thick.holes), ("fail", 0))
+
+    def test_a_notch_where_no_hole_takes_it_and_a_notch_does(self) -> None:
+        # 100 mm leave no timber for a hole: an eighth of it is 12, and the cable is 6.2 thick.
+        shallow = joists(100, 2)
+        self.assertEqual((shallow.verdict, shallow.allowed_mm, shallow.holes, shallow.notch_mm), ("fail", 0, 0, 12))
+        self.assertIn("12 mm deep at most, 7% to 25% of the span", told_of(shallow, "Hall", ""))
+        # 55 mm: an eighth is 6, and 6.2 does not lie in it; one that goes in two holes wants no notch.
+        self.assertIsNone(joists(55, 1).notch_mm)
+        self.assertIsNone(joists(123, 3).notch_mm)
+        self.assertIn("through no joist", told_of(joists(55, 1), "Hall", ""))
 
     def test_what_is_not_known_is_not_good(self) -> None:
         self.assertEqual(joists(None, 1).verdict, "cannot-tell")

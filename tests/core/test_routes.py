@@ -7,7 +7,7 @@ import networkx as nx
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lumbek.core.circuit.edit import NewPoint
+from lumbek.core.circuit.edit import EditRefusedError, NewPoint
 from lumbek.core.circuit.graph import graph_of
 from lumbek.core.circuit.shape import recognise
 from lumbek.core.model.board import Board, Group, Way
@@ -16,8 +16,9 @@ from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.model.places import Places, Spot
 from lumbek.core.model.plan import CircuitPoint, Floor, Joists, WallFace
 from lumbek.core.model.point import Point
-from lumbek.core.model.routes import RouteRules, RouteWeights, WayOutside
+from lumbek.core.model.routes import ForcedWay, RouteRules, RouteWeights, WayOutside
 from lumbek.core.places.commands import AddStorey, DropRoom, SetRoom
+from lumbek.core.plan.at_points import renamed_points
 from lumbek.core.plan.commands import PutMark, PutWays, SetFloor, TypeLine
 from lumbek.core.routes.answer import RoutedHouse, RoutesAnswer, answer_routes
 from lumbek.core.routes.breaks import breaks_of
@@ -387,6 +388,37 @@ class Laying(unittest.TestCase):
         self.assertEqual(
             [point_kind(mark) for mark in places.marks], ["socket-single", "socket-twin", None, "control-with-socket"]
         )
+
+
+class Forced(unittest.TestCase):
+    def test_a_leg_goes_by_the_place_it_is_told_to(self) -> None:
+        places = hall("board n left 0.20 at 450", "socket n left 1.00 at 450", "socket n left 3.00 at 450")
+        places, design = with_circuit(places, "socket-1", lengths=(9.0,))
+        (plain,) = answer_routes(routed(places), [("C1", design)]).legs
+        by = after(places, PutWays(ways=RouteRules(forced=(ForcedWay(circuit="C1", leg="L1", by="socket-2"),))))
+        (forced,) = answer_routes(routed(by), [("C1", design)]).legs
+        # From 200 past 1000 to 3000, and back to 1000.
+        self.assertEqual((plain.way_mm, forced.way_mm), (800, 2800 + 2000))
+        self.assertEqual(sum(piece.mm for piece in forced.pieces), forced.way_mm)
+        # Another leg's, and one by an end of its own, change nothing.
+        for other in (
+            ForcedWay(circuit="C2", leg="L1", by="socket-2"),
+            ForcedWay(circuit="C1", leg="L1", by="socket-1"),
+        ):
+            rules = RouteRules(forced=(other,))
+            self.assertEqual(answer_routes(routed(places, rules), [("C1", design)]).legs[0].way_mm, 800)
+
+    def test_by_a_mark_that_is_there_and_by_one_only(self) -> None:
+        places = hall("socket n left 1.00 at 450")
+        lost = ForcedWay(circuit="C1", leg="L1", by="socket-7")
+        with self.assertRaisesRegex(EditRefusedError, "socket-7 is not there"):
+            after(places, PutWays(ways=RouteRules(forced=(lost,))))
+        with self.assertRaisesRegex(ValueError, "one place"):
+            RouteRules(forced=(lost, lost.model_copy(update={"by": "socket-1"})))
+        kept = RouteRules(forced=(lost.model_copy(update={"by": "socket-1"}),))
+        renamed = renamed_points(after(places, PutWays(ways=kept)), {"C1": "abc"})
+        self.assertEqual([each.circuit for each in renamed.ways.forced], ["abc"])
+        self.assertEqual(renamed_points(renamed, {}).ways.forced, ())
 
 
 class Breaks(unittest.TestCase):

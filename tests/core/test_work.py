@@ -23,7 +23,7 @@ from lumbek.core.routes.answer import RoutesAnswer
 from lumbek.core.rulebooks import load_rulebook
 from lumbek.core.work.answer import WorkAnswer, in_order, work_of
 from lumbek.core.work.box_fit import least_depth_mm, too_shallow
-from lumbek.core.work.days import days_of
+from lumbek.core.work.days import days_of, tools_for
 from lumbek.core.work.site import WorkSite, site_of
 from lumbek.core.work.step import PHASES, WorkStep
 from tests.core.test_routes import BOARD, hall, with_circuit
@@ -253,6 +253,17 @@ class Days(unittest.TestCase):
             for key in day.steps:
                 self.assertEqual(begun // (hours * 60 * hands) + 1, day.number)
                 begun += minutes[int(key.removeprefix("box/m"))]
+
+    def test_tools_for_what_is_done_that_day(self) -> None:
+        answer = work_of(site(*house()), ())
+        every = {tool for day in answer.days for tool in day.tools}
+        self.assertTrue(any("Chaser" in tool for tool in every))
+        self.assertTrue(any("proving unit" in tool for tool in answer.days[0].tools))
+        # No joist is drilled there, and there is no armour.
+        self.assertFalse([tool for tool in every if "augers" in tool or "Gland" in tool])
+        self.assertEqual(tools_for([]), ())
+        fitted = [step for step in answer.steps if step.key == "fit/socket-1"]
+        self.assertFalse([tool for tool in tools_for(fitted) if "Chaser" in tool])
 
     def test_the_van_brings_what_the_days_take_and_no_work(self) -> None:
         answer = work_of(replace(site(*house()), terms=QuoteTerms(hours_a_day=Decimal(1))), ())

@@ -51,6 +51,14 @@ class WayOutside(Frozen):
         return self
 
 
+class ForcedWay(Frozen):
+    """A leg whose cable goes by a place, whatever it costs."""
+
+    circuit: Id
+    leg: Id
+    by: Id
+
+
 class RouteRules(Frozen):
     """What is said of the ways of a house; `barred` walls are not cut, over `closed` rooms no floor is opened."""
 
@@ -58,6 +66,14 @@ class RouteRules(Frozen):
     barred: Annotated[tuple[WallFace, ...], Field(max_length=MOST_BARRED)] = ()
     closed: Annotated[tuple[Id, ...], Field(max_length=MOST_BARRED)] = ()
     outside: Annotated[tuple[WayOutside, ...], Field(max_length=MOST_WAYS)] = ()
+    # Legs that go by a mark, each once.
+    forced: Annotated[tuple[ForcedWay, ...], Field(max_length=MOST_BARRED)] = ()
     # How much is left at each end, and at a board.
     slack_mm: Annotated[int, Field(ge=0, le=5000)] = 300
     board_slack_mm: Annotated[int, Field(ge=0, le=10_000)] = 1000
+
+    @model_validator(mode="after")
+    def _each_leg_once(self) -> Self:
+        if len({(each.circuit, each.leg) for each in self.forced}) < len(self.forced):
+            raise ValueError("forced: a leg goes by one place")
+        return self

@@ -13,12 +13,16 @@ PlanZones = Mapping[tuple[str, str], MarkZone]
 
 
 def renamed_points(places: Places, names: Mapping[str, str]) -> Places:
-    """Return a plan whose marks name their circuits otherwise; a point of one that has no new name is let go of."""
+    """Return a plan whose marks and forced ways name their circuits otherwise; what has no new name is let go of."""
     marks = (
         mark.model_copy(update={"point": _renamed(mark.point, names)}) if mark.point is not None else mark
         for mark in places.marks
     )
-    return places.model_copy(update={"marks": tuple(marks)})
+    forced = (
+        each.model_copy(update={"circuit": names[each.circuit]}) for each in places.ways.forced if each.circuit in names
+    )
+    ways = places.ways.model_copy(update={"forced": tuple(forced)})
+    return places.model_copy(update={"marks": tuple(marks), "ways": ways})
 
 
 def _renamed(point: CircuitPoint, names: Mapping[str, str]) -> CircuitPoint | None:

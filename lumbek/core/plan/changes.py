@@ -359,6 +359,10 @@ def _put_ways(places: Places, command: ask.PutWays) -> Places:
         _need_wall(_need_outline(places, face.room)[1], face.wall)
     for room in command.ways.closed:
         _need_room(places, room)
+    there = {mark.id for mark in places.marks}
+    for forced in command.ways.forced:
+        if forced.by not in there:
+            raise EditRefusedError(f"{forced.by} is not there: a way goes by a mark of the plan.")
     for way in command.ways.outside:
         for face, mm in ((way.one, way.one_mm), (way.other, way.other_mm)):
             wall = _need_wall(_need_outline(places, face.room)[1], face.wall)

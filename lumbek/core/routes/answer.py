@@ -68,6 +68,7 @@ class RoutedHouse:
         self.finder = Finder(self.graph)
         self.surveyor = Surveyor(self.house, self.graph, rulebook)
         self.tails = tails_of(self.house)
+        self.forced = {(each.circuit, each.leg): each.by for each in places.ways.forced}
         self.boards = boards
         self.at_point = {
             (mark.point.circuit, mark.point.point): mark.id for mark in places.marks if mark.point is not None
@@ -78,6 +79,16 @@ class RoutedHouse:
         self.at_point |= {(circuit, point): mark for mark, point in sits.items()}
         there = [each for board in self.boards for way in board.ways for each in way.circuits]
         self.boards = seated(tuple(self.boards), [*there, circuit])
+
+    def way(self, circuit: str, leg: str, one: str, other: str) -> FoundWay | None:
+        """Return the way of a leg between two marks: by the place that it is forced by, where there is one."""
+        by = self.forced.get((circuit, leg))
+        if by is None or by in (one, other) or by not in self.graph.ends:
+            return self.finder.way(one, other)
+        there, on = self.finder.way(one, by), self.finder.way(by, other)
+        if there is None or on is None:
+            return None
+        return FoundWay(there.cost + on.cost, there.mm + on.mm, (*there.steps, *on.steps))
 
     def board_mark(self, circuit: str) -> str | None:
         """Return the mark of the board that a circuit sits on: the one in the board's room."""
@@ -110,7 +121,7 @@ def answer_routes(routed: RoutedHouse, designs: Sequence[tuple[str, Circuit]]) -
     ]
     wanted = {(key, leg.id): (one, other) for key, leg, one, other in legs if one is not None and other is not None}
     routed.finder.prepare(wanted.values())
-    ways = {leg: routed.finder.way(*ends) for leg, ends in wanted.items()}
+    ways = {leg: routed.way(*leg, *ends) for leg, ends in wanted.items()}
     shared = _shared(ways)
     found = []
     for key, leg, one, other in legs:

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from lumbek.core.routes.limits import Bears
+from lumbek.core.routes.limits import NOTCHED_FROM, NOTCHED_TO, Bears
 
 
 def told_of(bears: Bears, room: str, wall: str) -> str:
@@ -23,6 +23,9 @@ def _allowed(bears: Bears) -> str:
 
 
 def _in_holes(bears: Bears) -> str:
+    if bears.notch_mm is not None:
+        part = f"{NOTCHED_FROM:.0%} to {NOTCHED_TO:.0%} of the span from a support"
+        return f"{_allowed(bears)}: only notches, {bears.notch_mm} mm deep at most, {part}, with a plate over each"
     if bears.holes == 0:
         return f"{_allowed(bears)}: its thickest cable goes through no joist"
     return f"{_allowed(bears)}: {bears.holes} holes, three diameters apart"

@@ -1,7 +1,8 @@
 """What the building bears: how large a hole its joists take, how deep a chase its walls, for the cable that comes.
 
 Joists (guidance to the building regulations; BS 7671 522.6.204): a hole of a quarter of the depth at most, on its
-middle, 50 mm of timber or more above and below the cable. Chases (the same guidance): upright a third of the wall's
+middle, 50 mm of timber or more above and below the cable; a notch of an eighth of the depth near a support. Chases
+(the same guidance): upright a third of the wall's
 thickness at most, level a sixth; in plaster alone nothing of the wall is cut.
 """
 
@@ -17,6 +18,8 @@ from lumbek.core.value import Frozen
 BearVerdict = Literal["pass", "fail", "cannot-tell"]
 # Of its depth, and what stays above and below a cable.
 HOLE_OF_DEPTH, TIMBER_MM = 0.25, 50
+# A notch: so much of the depth, between these parts of the span from a support; plated, for screws find it.
+NOTCH_OF_DEPTH, NOTCHED_FROM, NOTCHED_TO = 0.125, 0.07, 0.25
 # Round the cables, so that they can be pulled.
 ROOM_TO_PULL_MM = 2
 # Capping over cable in a chase.
@@ -35,6 +38,8 @@ class Bears(Frozen):
     allowed_mm: int | None
     verdict: BearVerdict
     holes: int = 1
+    # How deep a notch may be instead, near a support, where no hole takes the cable and a notch does.
+    notch_mm: int | None = None
     told: str = ""
 
 
@@ -68,7 +73,10 @@ def bears_joists(cut: JoistsCut) -> Bears:
         return Bears(**said, wanted_mm=wanted, allowed_mm=allowed, verdict="cannot-tell")
     if wanted <= allowed:
         return Bears(**said, wanted_mm=wanted, allowed_mm=allowed, verdict="pass")
-    return Bears(**said, wanted_mm=wanted, allowed_mm=allowed, verdict="fail", holes=_shared_out(known, allowed))
+    holes, notch = _shared_out(known, allowed), int(cut.depth_mm * NOTCH_OF_DEPTH) if cut.depth_mm else 0
+    helps = holes == 0 and all(ceil(size.thick_mm) <= notch for size in known)
+    notched = notch if helps else None
+    return Bears(**said, wanted_mm=wanted, allowed_mm=allowed, verdict="fail", holes=holes, notch_mm=notched)
 
 
 def hole_for(sizes: Sequence[CableSize]) -> int:

@@ -4,12 +4,14 @@ import { asRefused, type LegRoute, type PlanView, type RoutesView } from "../../
 import { useJob } from "../../data/useJob";
 import { usePlan, type PlanWork } from "../../data/usePlan";
 import { useRoutes } from "../../data/useRoutes";
+import { Choice } from "../../parts/fields";
 import { Opened } from "../../parts/Opened";
 import { ConflictNote } from "../../parts/ConflictNote";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { UndoBar } from "../../parts/UndoBar";
 import { PipesPart } from "./PipesPart";
 import { RouteDrawing } from "./RouteDrawing";
+import { titleOf } from "./marks";
 import { RunFinder } from "./RunFinder";
 import { WaysPanel } from "./WaysPanel";
 
@@ -113,7 +115,7 @@ function Ways({ view, work }: { view: PlanView; work: PlanWork }) {
               {here && (
                 <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_24rem]">
                   <RouteDrawing view={view} legs={here.ways} picked={picked} onPick={setPicked} />
-                  <Legs view={view} legs={here.legs} picked={picked} onPick={setPicked} />
+                  <Legs view={view} work={work} legs={here.legs} picked={picked} onPick={setPicked} />
                 </div>
               )}
               <RunFinder view={view} routes={routes} />
@@ -167,13 +169,14 @@ const WITHIN = { wall: "in a wall of", over: "over", under: "under", outside: "o
 
 interface LegsProps {
   view: PlanView;
+  work: PlanWork;
   legs: readonly LegRoute[];
   picked: string | undefined;
   onPick: (leg: string) => void;
 }
 
 /** Each leg with its way's length beside what is drawn, and what it meets. */
-function Legs({ view, legs, picked, onPick }: LegsProps) {
+function Legs({ view, work, legs, picked, onPick }: LegsProps) {
   return (
     <ul aria-label="Legs">
       {legs.map((leg) => {
@@ -206,6 +209,7 @@ function Legs({ view, legs, picked, onPick }: LegsProps) {
                 </span>
               )}
             </button>
+            {picked === leg.leg && <GoesBy view={view} work={work} leg={leg} />}
             {picked === leg.leg && (
               <ol className="px-2 pb-2 text-sm">
                 {leg.pieces.map((piece, at) => (
@@ -224,6 +228,32 @@ function Legs({ view, legs, picked, onPick }: LegsProps) {
         );
       })}
     </ul>
+  );
+}
+
+/** By which place a leg goes, whatever that costs: the way a person wants it to take. */
+function GoesBy({ view, work, leg }: { view: PlanView; work: PlanWork; leg: LegRoute }) {
+  const { ways, marks, rooms } = view.places;
+  const isIts = (each: { circuit: string; leg: string }) => each.circuit === leg.circuit && each.leg === leg.leg;
+  const named = (mark: (typeof marks)[number]) => {
+    const inRoom = marks.filter((each) => each.room === mark.room);
+    return `${rooms.find((room) => room.id === mark.room)?.name ?? ""} ${titleOf(mark, inRoom)}`;
+  };
+  return (
+    <div className="px-2 pb-2">
+      <Choice
+        name={`${leg.leg} goes by`}
+        caption="goes by"
+        blank="whichever way is least"
+        value={ways.forced.find(isIts)?.by ?? ""}
+        options={marks.map((mark) => [mark.id, named(mark)] as const)}
+        onCommit={(by) => {
+          const others = ways.forced.filter((each) => !isIts(each));
+          const forced = by ? [...others, { circuit: leg.circuit, leg: leg.leg, by }] : others;
+          void work.command({ op: "ways", ways: { ...ways, forced } });
+        }}
+      />
+    </div>
   );
 }
 

@@ -40,6 +40,16 @@ export function DaysPart({ view, steps, work }: Props) {
                   </li>
                 ))}
               </ul>
+              {day.tools.length > 0 && (
+                <>
+                  <h3 className="pt-2 font-semibold">Tools</h3>
+                  <ul className="list-disc pl-6 text-sm">
+                    {day.tools.map((tool) => (
+                      <li key={tool}>{tool}</li>
+                    ))}
+                  </ul>
+                </>
+              )}
               <h3 className="pt-2 font-semibold">To do</h3>
               <ul className="list-disc pl-6 pb-2 text-sm">
                 {day.steps.map((key) => (

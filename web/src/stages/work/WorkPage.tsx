@@ -102,14 +102,14 @@ function Rooms({ steps, work }: { steps: readonly WorkStep[]; work: Work }) {
   const here = steps.filter((each) => each.room === room);
   return (
     <>
-      <ul className="flex flex-wrap gap-1.5 pb-2" aria-label="Rooms">
+      <ul className="flex flex-wrap gap-1.5 pb-2 max-md:flex-nowrap max-md:overflow-x-auto" aria-label="Rooms">
         {rooms.map((id) => {
           const mine = steps.filter((each) => each.room === id);
           const undone = mine.filter((each) => each.stands.status !== "done").length;
           return (
             <li key={id}>
               <button
-                className={`btn btn-sm min-h-11 ${id === room ? "btn-primary" : ""}`}
+                className={`btn btn-sm min-h-11 whitespace-nowrap ${id === room ? "btn-primary" : ""}`}
                 aria-current={id === room ? "true" : undefined}
                 data-work-room={id}
                 onClick={() => setAt(id)}
