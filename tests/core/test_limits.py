@@ -6,11 +6,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumbek.core.model.cable import Cable
+from lumbek.core.model.places import Places
+from lumbek.core.model.plan import Floor
+from lumbek.core.model.routes import RouteRules
+from lumbek.core.places.commands import AddStorey, SetRoom
+from lumbek.core.plan.commands import PutWays, SetFloor
 from lumbek.core.routes.answer import answer_routes
 from lumbek.core.routes.limit_words import told_of
 from lumbek.core.routes.limits import Bears, ChaseCut, JoistsCut, bears_chase, bears_joists, hole_for, worst
 from lumbek.core.rulebooks.cable_size import CableSize, size_of
-from tests.core.test_routes import hall, routed, with_circuit
+from tests.core.test_routes import hall, line, routed, with_circuit
+from tests.support.plans import after, plan
 
 TWIN = Cable(csa_mm2=2.5)
 
@@ -75,6 +81,10 @@ class Chases(unittest.TestCase):
         self.assertEqual([self.chase(mm, level=True).verdict for mm in (60, 59)], ["pass", "fail"])
         self.assertEqual(self.chase(100).wanted_mm, 10)
 
+    def test_the_thickest_cable_says_how_deep(self) -> None:
+        both = (TWIN, Cable(csa_mm2=10))
+        self.assertEqual(bears_chase(ChaseCut("hall", "n", False, 100, 0, both)).wanted_mm, 13)
+
     def test_plaster_is_no_part_of_the_wall(self) -> None:
         self.assertEqual(self.chase(24, plaster=2).verdict, "pass")
         self.assertEqual(self.chase(23, plaster=2).verdict, "fail")
@@ -111,6 +121,44 @@ class House(unittest.TestCase):
         self.assertIn("another way, or on the surface", chase.told)
         (deep,) = self.bears("wall n brick depth 60")
         self.assertEqual(deep.verdict, "pass")
+
+    def alone(self, *more: str, places: Places | None = None, wall: str = "n") -> Bears:
+        """What a cable straight down from the board meets."""
+        marks = f"board {wall} left 1.00 at 1400", f"socket {wall} left 1.00 at 450"
+        there = hall(*marks, *more) if places is None else line(places, "hall", *marks)
+        there, design = with_circuit(there, "socket-1", lengths=(9.0,))
+        (found,) = answer_routes(routed(there), [("C1", design)]).bears
+        return found
+
+    def test_straight_down_is_upright_and_plaster_counts(self) -> None:
+        self.assertEqual([self.alone(f"wall n brick depth {mm}").verdict for mm in (30, 29)], ["pass", "fail"])
+        plastered = self.alone("wall n brick depth 20 plaster 8")
+        self.assertEqual((plastered.verdict, plastered.wanted_mm), ("pass", 2))
+
+    def test_a_wall_between_two_rooms_is_as_thick_as_was_said(self) -> None:
+        places = plan({"Hall 4.00 x 3.00 h 2.40": [], "Kitchen 3.00 x 3.00 h 2.40": []})
+        places = line(places, "hall", "wall e against Kitchen w thick 100")
+        found = self.alone(places=places, wall="e")
+        self.assertEqual((found.verdict, found.allowed_mm), ("pass", 33))
+
+    def test_joists_of_each_storey_by_their_own_depth(self) -> None:
+        allowed = []
+        for depths in ((240, 100), (100, 240)):
+            places = after(hall(), AddStorey(name="Upper"), AddStorey(name="Ground"))
+            upper, ground = places.storeys
+            places = after(
+                places,
+                SetRoom(room="hall", storey=upper.id),
+                SetFloor(storey=upper.id, floor=Floor(joist_depth_mm=depths[0])),
+                SetFloor(storey=ground.id, floor=Floor(joist_depth_mm=depths[1])),
+            )
+            marks = "board n left 0.20 at 1400", "socket n left 1.00 at 450", "socket n left 2.00 at 450"
+            more = "joists n pitch 400 wide 50 first 100", "door 838 n left 1.10 head 2400"
+            places = after(line(places, "hall", *marks, *more), PutWays(ways=RouteRules(closed=("hall",))))
+            places, design = with_circuit(places, "socket-1", "socket-2", lengths=(9.0, 9.0))
+            bears = answer_routes(routed(places), [("C1", design)]).bears
+            allowed += [each.allowed_mm for each in bears if each.what == "joist"]
+        self.assertEqual(allowed, [60, 0])
 
     def test_joists_over_a_room_by_the_depth_of_their_floor(self) -> None:
         more = ("joists n pitch 400 wide 50 first 100", "door 838 n left 1.10 head 2400")

@@ -8,7 +8,8 @@ export function HoldNote({ jobId, circuitId }: { jobId: string; circuitId: strin
   const step = standingSteps(query.data?.work.steps ?? [], waiting).find((each) => each.key === key);
   if (!step || step.stands.status === "done") return null;
   return (
-    <p className="my-2 border-l-4 border-warning bg-base-200 px-3 py-2" data-hold={step.key}>
+    // On a phone it comes after the keys: a reading fits the screen.
+    <p className="my-2 max-md:order-last border-l-4 border-warning bg-base-200 px-3 py-2" data-hold={step.key}>
       <b>Before it is closed in:</b> {step.told.join(" ")}{" "}
       <Link className="link" to={`/jobs/${jobId}/work`}>
         The work
