@@ -9,10 +9,14 @@ from lumbek.core.documents.paper import Paper, WallDrawing, Words
 from lumbek.core.model.board import Board, Group, Way
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.model.places import Spot
+from lumbek.core.model.plan import Floor
+from lumbek.core.places.commands import AddStorey, SetRoom
+from lumbek.core.plan.commands import SetFloor
 from lumbek.core.routes.graph import ZONE_MM
 from lumbek.core.routes.hidden import hidden_runs, hidden_walls
 from tests.core.test_routes import hall, with_circuit
 from tests.core.test_work import house, site
+from tests.support.plans import after
 
 ALONE = Board(id="B1", at=Spot(room="hall"), groups=(Group(id="G", ways=(Way(id="W1", circuits=("C1",)),)),))
 
@@ -46,6 +50,19 @@ class Hidden(unittest.TestCase):
             along = {spot.along_mm for line in wall.lines for spot in line.spots}
             self.assertLessEqual({200, 1000, 2000}, along | {200}, name)
             self.assertEqual((min(along), max(along)), (200, 2000), name)
+
+    def test_upstairs_it_is_up_from_its_own_floor(self) -> None:
+        places, design = house()
+        places = after(places, AddStorey(name="Upper"), AddStorey(name="Ground"))
+        upper, ground = places.storeys
+        floor = SetFloor(storey=ground.id, floor=Floor(height_mm=2600, build_up_mm=300))
+        places = after(places, floor, SetRoom(room="hall", storey=upper.id))
+        work = site(places, design)
+        self.assertGreater(work.routed.house.floor_mm(1), 2000)
+        (wall,) = hidden_walls(work.routed, work.designs, work.ways)
+        spots = {(spot.along_mm, spot.up_mm) for line in wall.lines for spot in line.spots}
+        self.assertLessEqual({(1000, 450), (2000, 450)}, spots)
+        self.assertTrue(all(0 <= up <= 2400 for _, up in spots), spots)
 
     def test_no_line_is_anywhere_but_where_it_is_looked_for(self) -> None:
         places, design = house("door 838 n left 1.10", "window 900 n left 2.20 sill 300")

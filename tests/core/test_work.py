@@ -19,6 +19,7 @@ from lumbek.core.model.inspection import InspectionKept
 from lumbek.core.model.places import Places
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.site import StepSaid
+from lumbek.core.plan.commands import TypeLine
 from lumbek.core.routes.answer import RoutesAnswer
 from lumbek.core.rulebooks import load_rulebook
 from lumbek.core.work.answer import WorkAnswer, in_order, work_of
@@ -28,6 +29,7 @@ from lumbek.core.work.site import WorkSite, site_of
 from lumbek.core.work.step import PHASES, WorkStep
 from tests.core.test_routes import BOARD, hall, with_circuit
 from tests.support.inspected import kept
+from tests.support.plans import after
 
 BOOK = load_rulebook("bs7671")
 LINES = ("board n left 0.20 at 1400", "socket n left 1.00 at 450", "socket n left 2.00 at 450", "desk 900 s left 0.10")
@@ -151,6 +153,9 @@ class Steps(unittest.TestCase):
         self.assertIn("metre long", " ".join(steps_of(later)["box/socket-1"].told))
         self.assertNotIn("metre long", " ".join(steps_of(later)["box/socket-2"].told))
         self.assertEqual(with_fate("keep").ways["C1", "L1"].tail_mm, 0)
+        # What comes above the worktop is not behind the units.
+        high = after(with_fate("new").places, TypeLine(room="hall", typed="socket n left 1.20 at 1200"))
+        self.assertEqual(set(site(high, design).routed.tails), {"socket-1"})
 
     def test_the_half_way_test_follows_from_readings_and_says_what_stays_off(self) -> None:
         places, design = house()

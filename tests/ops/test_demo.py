@@ -87,7 +87,8 @@ class DemoCase(unittest.TestCase):
         return found
 
     def client(self) -> httpx.Client:
-        client = httpx.Client(base_url=f"http://127.0.0.1:{self.port}")
+        # A busy machine takes its time over a password.
+        client = httpx.Client(base_url=f"http://127.0.0.1:{self.port}", timeout=60)
         answer = client.post("/api/session", json={"email": EMAIL, "password": PASSWORD})
         self.assertEqual(answer.status_code, 200)
         client.headers["X-CSRF-Token"] = answer.json()["csrf_token"]
