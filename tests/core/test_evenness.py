@@ -77,6 +77,21 @@ class Evenness(unittest.TestCase):
             self.assertGreaterEqual(other.cost, one.cost)
         self.assertTrue(all(each.busier_percent is None for each in found if each.shape != "ring"))
 
+    def test_each_ring_is_shown_once_with_its_legs_and_what_is_left_at_their_ends(self) -> None:
+        places = hall(
+            "board n left 0.20 at 1400", "socket n left 1.00 at 450", "socket n left 2.20 at 450",
+            "socket n left 3.50 at 450",
+        )  # fmt: skip
+        house = routed(places)
+        rings = [each for each in orders_of(house, ["socket-1", "socket-2", "socket-3"]) if each.shape == "ring"]
+        self.assertEqual(len({each.runs for each in rings}), len(rings))
+        self.assertEqual(len({each.busier_percent for each in rings}), len(rings))
+        for ring in rings:
+            trip = ["board-1", *ring.runs[0], "board-1"]
+            ways = [house.finder.way(one, other) for one, other in pairwise(trip)]
+            # A metre at each end at the board, 300 mm at six others.
+            self.assertEqual(ring.length_mm, sum(way.mm for way in ways if way is not None) + 2 * 1000 + 6 * 300)
+
 
 if __name__ == "__main__":
     unittest.main()
