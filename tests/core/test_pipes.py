@@ -11,7 +11,7 @@ from lumbek.core.places.commands import AddStorey, SetRoom
 from lumbek.core.plan.commands import SetFloor
 from lumbek.core.routes.pipe_size import draw_boxes, fill_of, most_fill, pipe_for
 from lumbek.core.routes.pipes import PITCH_MM, PipeRun, Spot, lay_pipes, runs_between, slots_at
-from lumbek.core.routes.pipes_of import PipeLayout, pipes_of
+from lumbek.core.routes.pipes_of import PipeLayout, pipes_of, wanted_mm
 from tests.core.test_routes import hall, routed, with_circuit
 from tests.support.plans import after
 
@@ -125,7 +125,7 @@ class InAHouse(unittest.TestCase):
         "light ceiling w 2.00 s 1.00",
     )
 
-    def layout(self, *marks: str, screed: int | None = None, rating: int = 32) -> PipeLayout:
+    def layout(self, *marks: str, screed: int | None = None, rating: int = 32, kind: str = "") -> PipeLayout:
         places, design = with_circuit(hall(*self.LINES), "socket-1", lengths=(9.0,))
         if screed is not None:
             places = after(places, AddStorey(name="Ground"))
@@ -136,7 +136,7 @@ class InAHouse(unittest.TestCase):
                 SetFloor(storey=storey.id, floor=Floor(screed_mm=screed)),
             )
         device = design.device.model_copy(update={"rating_a": rating})
-        design = design.model_copy(update={"device": device})
+        design = design.model_copy(update={"device": device, **({"kind": kind} if kind else {})})
         return pipes_of(routed(places), [("C1", design)], marks or ("socket-1", "socket-2", "light-1"))
 
     def test_what_is_drawn_in_by_the_circuit_else_what_is_usual(self) -> None:
@@ -156,6 +156,20 @@ class InAHouse(unittest.TestCase):
         assert wanted is not None
         self.assertEqual(self.layout().depth, "cannot-tell")
         self.assertEqual([self.layout(screed=mm).depth for mm in (wanted, wanted - 1)], ["pass", "fail"])
+
+    def test_how_deep_a_screed_has_to_be(self) -> None:
+        # The thickest of these is 20 mm, and 30 lie over it; where two cross, the one under it comes to that.
+        pipes = self.layout().pipes
+        self.assertEqual((max(pipe.size_mm or 0 for pipe in pipes), self.layout().wanted_mm), (20, 50))
+        self.assertEqual([wanted_mm(pipes, crossing) for crossing in (set(), {0, 1})], [50, 70])
+        self.assertIsNone(wanted_mm([pipes[0].model_copy(update={"size_mm": None})], set()))
+        self.assertIsNone(wanted_mm([], set()))
+
+    def test_heavy_from_25_a_and_three_lines_of_three_phases(self) -> None:
+        found = [{pipe.mark: pipe for pipe in self.layout(rating=amps).pipes}["socket-1"] for amps in (25, 20)]
+        self.assertEqual([pipe.is_heavy for pipe in found], [True, False])
+        three = {pipe.mark: pipe for pipe in self.layout(kind="three-phase").pipes}["socket-1"]
+        self.assertEqual(three.drawn_in, "5 × 2.5 mm²")
 
     def test_a_place_that_is_nowhere_is_told_and_a_house_without_a_board(self) -> None:
         self.assertEqual(self.layout("socket-1", "socket-9").missing, ("socket 9 is nowhere yet",))

@@ -195,6 +195,17 @@ class Quotes(unittest.TestCase):
             terms = QuoteTerms.model_validate({"codes": codes, "tax_by": tax_by, "minutes": {"box": 0}})
             self.assertEqual(quote_of(take_off, priced(P="0.07"), terms).tax, Decimal(tax))
 
+    def test_an_option_is_taxed_with_all_else_by_line_or_on_the_sum(self) -> None:
+        take_off = TakeOff(items=(item("box:35:1", 1),), cuts=(), missing=())
+        options = ({"name": "More", "price": "0.07"}, {"name": "Less", "price": "-0.03"})
+        for tax_by, taxes in (("line", ("0.02", "0.00")), ("rate", ("0.03", "0.01"))):
+            said = {"codes": {"box:35:1": "P"}, "tax_by": tax_by, "minutes": {"box": 0}, "options": options}
+            quote = quote_of(take_off, priced(P="0.07"), QuoteTerms.model_validate(said))
+            self.assertEqual([each.net for each in quote.options], [Decimal("0.14"), Decimal("0.04")])
+            self.assertEqual([str(each.tax) for each in quote.options], list(taxes))
+            self.assertEqual([each.total - each.net for each in quote.options], [each.tax for each in quote.options])
+            self.assertEqual(quote.net, Decimal("0.07"))
+
     def test_halves_go_as_was_chosen(self) -> None:
         take_off = TakeOff(items=(item("box:35:1", 1),), cuts=(), missing=())
         for half, net in (("up", "0.13"), ("even", "0.12")):

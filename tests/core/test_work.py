@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumbek.core.inspection.renamed import renamed_records
+from lumbek.core.items.amounts import in_the_way
 from lumbek.core.items.labour import hours_of
 from lumbek.core.items.take_off import take_off_of
 from lumbek.core.items.terms import QuoteTerms
@@ -18,8 +19,10 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.inspection import InspectionKept
 from lumbek.core.model.places import Places
 from lumbek.core.model.reading import Reading
+from lumbek.core.model.routes import RouteRules
 from lumbek.core.model.site import StepSaid
-from lumbek.core.plan.commands import TypeLine
+from lumbek.core.places.commands import AddStorey, SetRoom
+from lumbek.core.plan.commands import PutWays, TypeLine
 from lumbek.core.routes.answer import RoutesAnswer
 from lumbek.core.rulebooks import load_rulebook
 from lumbek.core.work.answer import WorkAnswer, in_order, work_of
@@ -79,6 +82,28 @@ class Steps(unittest.TestCase):
         order = ["pull/C1/L1", "box/socket-1", "photo/hall", "plaster/hall", "fit/socket-1"]
         self.assertEqual(sorted(order, key=keys.index), order)
         self.assertTrue(steps_of(site(*house()))["photo/hall"].wants_photo)
+
+    def test_a_floor_is_opened_where_cable_goes_under_it_and_laid_again(self) -> None:
+        places, design = house("door 838 n left 1.10 head 2400")
+        places = after(places, AddStorey(name="Upper"), AddStorey(name="Ground"))
+        upper = places.storeys[0]
+        places = after(places, SetRoom(room="hall", storey=upper.id))
+        opened = steps_of(site(places, design))
+        self.assertEqual([item.key for item in opened["open/hall"].takes], ["work:opened"])
+        self.assertIn("boards/hall", opened)
+        self.assertIn("floor and walls", opened["photo/hall"].what)
+        shut = steps_of(site(after(places, PutWays(ways=RouteRules(closed=("hall",)))), design))
+        self.assertFalse({"open/hall", "boards/hall"} & shut.keys())
+
+    def test_what_is_new_or_goes_is_not_in_the_way(self) -> None:
+        places, _ = house()
+        room = places.rooms[0]
+        outline = room.outline
+        assert outline is not None
+        for fate, told in ((None, ["desk"]), ("keep", ["desk"]), ("move", ["desk"]), ("new", []), ("remove", [])):
+            things = tuple(each.model_copy(update={"fate": fate}) for each in outline.things)
+            other = room.model_copy(update={"outline": outline.model_copy(update={"things": things})})
+            self.assertEqual(in_the_way(other), told, fate)
 
     def test_a_box_is_told_where_which_cables_reach_it_and_that_none_does(self) -> None:
         box = steps_of(site(*house("socket n left 3.00 at 450")))["box/socket-1"]

@@ -100,7 +100,7 @@ def pipes_of(routed: RoutedHouse, designs: Sequence[tuple[str, Circuit]], marks:
     pipes = [_pipe(each, run.slot, run.corners, run.mm, run.bends) for each, run in zip(here, laid.runs, strict=True)]
     met = {*laid.crossings, *laid.on_top}
     screed = routed.house.screed_mm(level)
-    wanted = _wanted_mm(pipes, {place for pair in met for place in pair})
+    wanted = wanted_mm(pipes, {place for pair in met for place in pair})
     return PipeLayout(
         pipes=tuple(sorted(pipes, key=lambda pipe: pipe.slot)),
         crossings=tuple(
@@ -192,7 +192,7 @@ def _drawn_in(cores: Sequence[Cable]) -> str:
     return ", ".join(f"{count} × {csa:g} mm²" for csa, count in sorted(counts.items()))
 
 
-def _wanted_mm(pipes: Sequence[SlabPipe], crossing: set[int]) -> int | None:
+def wanted_mm(pipes: Sequence[SlabPipe], crossing: set[int]) -> int | None:
     """Return how deep a screed has to be: the thickest pipe and its cover, over another where they cross."""
     sizes = [pipe.size_mm for pipe in pipes]
     if not sizes or None in sizes:
