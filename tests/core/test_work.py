@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumbek.core.inspection.renamed import renamed_records
-from lumbek.core.items.amounts import in_the_way
+from lumbek.core.items.amounts import in_the_way, laying_of
 from lumbek.core.items.labour import hours_of
 from lumbek.core.items.take_off import take_off_of
 from lumbek.core.items.terms import QuoteTerms
@@ -23,7 +23,8 @@ from lumbek.core.model.routes import RouteRules
 from lumbek.core.model.site import StepSaid
 from lumbek.core.places.commands import AddStorey, SetRoom
 from lumbek.core.plan.commands import PutWays, TypeLine
-from lumbek.core.routes.answer import RoutesAnswer
+from lumbek.core.routes.answer import LegRoute, RoutesAnswer
+from lumbek.core.routes.pieces import Corner3, RoutePiece
 from lumbek.core.rulebooks import load_rulebook
 from lumbek.core.work.answer import WorkAnswer, in_order, work_of
 from lumbek.core.work.box_fit import least_depth_mm, too_shallow
@@ -140,6 +141,16 @@ class Steps(unittest.TestCase):
         free = items["work:laid"]
         self.assertEqual((items["fixing:gland"], items["fixing:cleat"]), (2, -(-free // 400)))
         self.assertFalse({"fixing:capping", "fixing:clip", "fixing:grommet"} & items.keys())
+
+    def test_cleats_hold_what_lies_outside_too(self) -> None:
+        spot = Corner3(x=0, y=0, z=0)
+        piece = {"storey": "", "room": "", "method": "C", "grouped": 1, "line": (spot, spot)}
+        pieces = (RoutePiece(within="over", mm=700, **piece), RoutePiece(within="outside", mm=500, **piece))
+        way = LegRoute(circuit="C1", leg="L1", a="board", b="P1", pieces=pieces)
+        found = {each.key: count for each, count in laying_of(Cable(type="armoured", csa_mm2=6), way).items()}
+        self.assertEqual((found["fixing:cleat"], found["work:outside"], found["work:laid"]), (3, 500, 700))
+        flat = {each.key: count for each, count in laying_of(Cable(), way).items()}
+        self.assertEqual((flat["fixing:clip"], "fixing:cleat" in flat), (3, False))
 
     def test_what_is_there_is_only_opened_and_what_goes_is_no_step(self) -> None:
         places, design = house()
