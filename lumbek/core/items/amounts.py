@@ -70,12 +70,12 @@ def accessory_of(mark: Mark) -> Amounts:
     """Return what is fitted at a mark in second fix."""
     if mark.kind == "board":
         return Counter()
-    box, kind = mark.box, mark.kind.replace("-", " ")
+    box, kind = mark.box, mark.kind.replace("-", " ").replace("co alarm", "CO alarm")
     gangs = f", {box.gangs} gang" if mark.kind in ("socket", "switch", "data") else ""
     tight = f", {mark.ip}" if mark.ip else ""
     lamp = f", {mark.lamp.name}" if mark.lamp is not None and mark.lamp.name else ""
     key = f"accessory:{mark.kind}:{box.gangs if gangs else 1}{tight}{lamp}"
-    return Counter({Sum(key, "accessory", f"{kind.capitalize()}{gangs}{tight}{lamp}", "each"): 1})
+    return Counter({Sum(key, "accessory", f"{kind[:1].upper()}{kind[1:]}{gangs}{tight}{lamp}", "each"): 1})
 
 
 def device_of(design: Circuit, rulebook: Rulebook) -> Amounts:

@@ -8,10 +8,11 @@ interface Props {
   view: WorkView;
   steps: readonly WorkStep[];
   work: Work;
+  name: (room: string) => string;
 }
 
 /** The days as they are planned, what the van brings on each; what was done on which day, and hours. */
-export function DaysPart({ view, steps, work }: Props) {
+export function DaysPart({ view, steps, work, name }: Props) {
   const { days, done, hours } = view.work;
   const named = new Map(steps.map((each) => [each.key, each]));
   return (
@@ -53,7 +54,9 @@ export function DaysPart({ view, steps, work }: Props) {
               <h3 className="pt-2 font-semibold">To do</h3>
               <ul className="list-disc pl-6 pb-2 text-sm">
                 {day.steps.map((key) => (
-                  <li key={key}>{named.get(key)?.what}</li>
+                  <li key={key}>
+                    {name(named.get(key)?.room ?? "")}: {named.get(key)?.what}
+                  </li>
                 ))}
               </ul>
             </details>
@@ -73,7 +76,7 @@ export function DaysPart({ view, steps, work }: Props) {
             <ul className="text-sm">
               {[...day.missing, ...day.left].map((key) => (
                 <li key={key}>
-                  {named.get(key)?.what}: <b>{named.get(key)?.stands.note}</b>
+                  {name(named.get(key)?.room ?? "")}, {named.get(key)?.what}: <b>{named.get(key)?.stands.note}</b>
                 </li>
               ))}
             </ul>

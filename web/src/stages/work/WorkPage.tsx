@@ -38,6 +38,8 @@ export function WorkPage() {
 function Whole({ view, work }: { view: WorkView; work: Work }) {
   const job = useJob();
   const { part = "rooms" } = useParams();
+  const places = usePlaces(job.id).query.data;
+  const name = (id: string) => places?.rooms.find((each) => each.id === id)?.name ?? (id || "All over the house");
   const steps = standingSteps(view.work.steps, work.waiting);
   const done = steps.filter((each) => each.stands.status === "done");
   const left = steps
@@ -60,8 +62,7 @@ function Whole({ view, work }: { view: WorkView; work: Work }) {
       )}
       {holds.length > 0 && (
         <p className="mt-2 border-l-4 border-warning bg-base-200 px-3 py-2 font-semibold" data-holds={holds.length}>
-          Before anything is closed: {holds.length} to do, {holds[0]?.what}
-          {holds.length > 1 && " first"}.
+          Before anything is closed: {holds.length} to do, first {name(holds[0]?.room ?? "")}: {holds[0]?.what}.
         </p>
       )}
       <nav className="flex flex-wrap gap-2 py-3" aria-label="Parts of the work">
@@ -81,24 +82,27 @@ function Whole({ view, work }: { view: WorkView; work: Work }) {
         ))}
       </nav>
       {part === "days" ? (
-        <DaysPart view={view} steps={steps} work={work} />
+        <DaysPart view={view} steps={steps} work={work} name={name} />
       ) : part === "used" ? (
         <UsedPart view={view} work={work} />
       ) : (
-        <Rooms steps={steps} work={work} />
+        <Rooms steps={steps} work={work} name={name} />
       )}
     </main>
   );
 }
 
-function Rooms({ steps, work }: { steps: readonly WorkStep[]; work: Work }) {
-  const job = useJob();
-  const places = usePlaces(job.id).query.data;
+interface RoomsProps {
+  steps: readonly WorkStep[];
+  work: Work;
+  name: (room: string) => string;
+}
+
+function Rooms({ steps, work, name }: RoomsProps) {
   const rooms = [...new Set(steps.map((each) => each.room))];
   const [at, setAt] = useState<string>();
   const open = rooms.find((room) => steps.some((each) => each.room === room && each.stands.status !== "done"));
   const room = at ?? open ?? rooms[0];
-  const name = (id: string) => places?.rooms.find((each) => each.id === id)?.name ?? (id || "All over the house");
   const here = steps.filter((each) => each.room === room);
   return (
     <>
