@@ -99,9 +99,8 @@ class RouteService:
             places = kept.now()
             found = _need_marks(places, marks)
             routed = RoutedHouse(places, seated(boards_of(job).boards, ()), head.rulebook)
-            shares = (busier_percent,) if busier_percent is not None else ()
             orders = [each for each in orders_of(routed, marks) if each.shape == shape]
-            order = next((each for each in orders if not shares or each.busier_percent in shares), None)
+            order = next((each for each in orders if busier_percent in (None, each.busier_percent)), None)
             if order is None:
                 raise BadInputError("No way leads to all of these places from the board.")
             rulebook = rulebook_of(head)

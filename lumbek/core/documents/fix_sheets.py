@@ -43,9 +43,9 @@ def second_fix_paper(gathered: Gathered) -> Paper:
 
 def _paper(gathered: Gathered, kind: str, title: str, wanted: Callable[[WorkStep], bool], minded: str) -> Paper:
     rooms = gathered.job.places.name_of
-    steps = [step for step in gathered.work.steps if wanted(step)]
-    # Room by room; what is of no room comes last, each as it stands in the order of the work.
-    steps.sort(key=lambda each: [step.room for step in gathered.work.steps].index(each.room))
+    # Room by room as the work first comes to each.
+    order = {room: at for at, room in enumerate(dict.fromkeys(step.room for step in gathered.work.steps))}
+    steps = sorted(filter(wanted, gathered.work.steps), key=lambda each: order[each.room])
     sections = [
         _section(rooms(room) if room else "All over the house", list(here))
         for room, here in groupby(steps, key=lambda each: each.room)

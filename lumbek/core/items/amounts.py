@@ -4,7 +4,7 @@ Only what is new is bought: a mark that is there already takes nothing, nor does
 """
 
 from collections import Counter
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from math import ceil
 from typing import Literal, NamedTuple
 
@@ -16,6 +16,7 @@ from lumbek.core.model.plan import Mark, ThingKind
 from lumbek.core.numbers import plain
 from lumbek.core.protection.who import device_name
 from lumbek.core.routes.answer import LegRoute
+from lumbek.core.routes.new_legs import new_legs
 from lumbek.core.rulebooks import Rulebook
 
 Sort = Literal["cable", "box", "accessory", "device", "fixing", "work"]
@@ -130,14 +131,6 @@ def laying_of(cable: Cable, way: LegRoute | None) -> Amounts:
         _DRILLED: sum(piece.joist_holes for piece in way.pieces),
     }
     return Counter({each: count for each, count in found.items() if count})
-
-
-def new_legs(designs: Sequence[tuple[str, Circuit]]) -> Iterator[tuple[str, Circuit, Leg]]:
-    """Yield every leg that is laid now, with its circuit."""
-    for key, design in designs:
-        for leg in design.legs:
-            if leg.state != "as-found":
-                yield key, design, leg
 
 
 def in_the_way(room: Room) -> list[str]:

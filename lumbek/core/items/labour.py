@@ -30,7 +30,7 @@ def minutes_of(items: Iterable[TakeOffItem], terms: QuoteTerms) -> Decimal:
     begun, minutes = labour_rules().minutes, Decimal(0)
     for item in items:
         each = terms.minutes.get(item.key, terms.minutes.get(item.sort, begun.get(item.key, begun.get(item.sort, 0))))
-        minutes += each * (Decimal(item.count) / 1000 if item.unit == "m" else Decimal(item.count))
+        minutes += each * item.quantity
     return minutes
 
 

@@ -5,6 +5,7 @@ Counts follow from the marks of the plan and the ways of the legs; a leg without
 
 from collections import Counter, defaultdict
 from collections.abc import Mapping, Sequence
+from decimal import Decimal
 
 from lumbek.core.items.amounts import (
     HALF_WAY,
@@ -17,13 +18,13 @@ from lumbek.core.items.amounts import (
     cable_of,
     device_of,
     laying_of,
-    new_legs,
     work_on,
 )
 from lumbek.core.items.drums import DrumPlan, drums_for
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.places import Places
 from lumbek.core.routes.answer import LegRoute, RoutesAnswer
+from lumbek.core.routes.new_legs import new_legs
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.value import Frozen
 
@@ -36,6 +37,11 @@ class TakeOffItem(Frozen):
     what: str
     unit: Unit
     count: int
+
+    @property
+    def quantity(self) -> Decimal:
+        """How much of it in its unit: pieces, or metres."""
+        return Decimal(self.count) / 1000 if self.unit == "m" else Decimal(self.count)
 
 
 class Cut(Frozen):

@@ -11,9 +11,8 @@ from lumbek.core.routes.graph import Graph
 from lumbek.core.routes.lay_of_house import LayOfHouse
 from lumbek.core.routes.limit_words import told_of
 from lumbek.core.routes.limits import Bears, ChaseCut, JoistsCut, bears_chase, bears_joists, worst
+from lumbek.core.routes.new_legs import new_legs
 from lumbek.core.routes.pieces import Surveyor, edge_of
-
-_MASONRY = ("brick", "block", "stone", None)
 
 
 def bearing_of(
@@ -26,15 +25,12 @@ def bearing_of(
     """Return how joists and walls bear the cable that is laid now; what was there already is not cut for again."""
     cables: dict[tuple[int, int], list[Cable]] = defaultdict(list)
     steps: dict[tuple[int, int], WayStep] = {}
-    for key, design in designs:
-        for leg in design.legs:
-            way = ways.get((key, leg.id))
-            if way is None or leg.state == "as-found":
-                continue
-            for step in way.steps:
-                if step.mm:
-                    cables[edge_of(step)].append(leg.cable or design.cable)
-                    steps[edge_of(step)] = step
+    for key, design, leg in new_legs(designs):
+        way = ways.get((key, leg.id))
+        for step in () if way is None else way.steps:
+            if step.mm:
+                cables[edge_of(step)].append(leg.cable or design.cable)
+                steps[edge_of(step)] = step
     found: list[Bears] = []
     for edge, step in steps.items():
         together = tuple(cables[edge])
@@ -60,7 +56,7 @@ def _chases(house: LayOfHouse, graph: Graph, step: WayStep, cables: tuple[Cable,
     if not faces or any(int(spots.layer[node]) >= 0 for node in step[:2]):
         return
     face = graph.faces[min(faces)]
-    if face.wall.build not in _MASONRY:
+    if not face.is_masonry:
         return
     yield ChaseCut(
         room=face.room,

@@ -55,11 +55,10 @@ def ring_front(marks: Sequence[str], costs: Any, lengths: Any) -> tuple[RunOrder
     for at in np.lexsort((total, percent, cost)):
         if percent[at] < best:
             best = percent[at]
-            trip = [0, *map(int, rounds[at]), 0]
             found.append(
                 RunOrder(
                     shape="ring",
-                    runs=(tuple(marks[place] for place in trip[1:-1]),),
+                    runs=(tuple(marks[place] for place in rounds[at]),),
                     cost=round(float(cost[at])),
                     length_mm=round(float(total[at])),
                     is_proved=True,

@@ -19,7 +19,6 @@ from lumbek.core.routes.lay_of_house import OVER_WALL_MM, LayOfHouse, Panel, Rou
 ZONE_MM = 100
 # Joists are drilled in the middle of their depth, between these parts of their span from either end.
 DRILLED_FROM, DRILLED_TO = 0.25, 0.40
-_MASONRY = ("brick", "block", "stone")
 # An edge of nought would vanish in a sparse matrix.
 _TRIFLE = 1e-3
 # Of two ways that cost as much the shorter one counts.
@@ -168,8 +167,7 @@ def _is_at(one: Any, face: RoutedFace) -> bool:
 def _chase(build: _Builder, face: RoutedFace) -> float:
     """Return what a metre let into a wall costs more than one that lies free, in parts of that; unknown as masonry."""
     weights = build.weights
-    is_masonry = face.wall.build is None or face.wall.build in _MASONRY
-    price = weights.chase_masonry if is_masonry else weights.chase_hollow
+    price = weights.chase_masonry if face.is_masonry else weights.chase_hollow
     return (price + (weights.chase_tiled if face.wall.tiled else 0)) / 1000
 
 

@@ -12,6 +12,7 @@ from lumbek.core.plan.naming import wall_names
 from lumbek.core.plan.outline import step_of
 from lumbek.core.routes.answer import LegRoute, RoutedHouse
 from lumbek.core.routes.lay_of_house import RoutedFace
+from lumbek.core.routes.new_legs import new_legs
 from lumbek.core.routes.pieces import RoutePiece
 from lumbek.core.value import Frozen
 
@@ -80,11 +81,10 @@ def hidden_walls(
 def _laid(
     designs: Sequence[tuple[str, Circuit]], ways: Mapping[tuple[str, str], LegRoute]
 ) -> Iterator[tuple[int, RoutePiece]]:
-    for key, design in designs:
-        for leg in design.legs:
-            way = ways.get((key, leg.id))
-            if way is not None and leg.state != "as-found":
-                yield from ((design.number, piece) for piece in way.pieces)
+    for key, design, leg in new_legs(designs):
+        way = ways.get((key, leg.id))
+        if way is not None:
+            yield from ((design.number, piece) for piece in way.pieces)
 
 
 def _along(face: RoutedFace, x: int, y: int) -> int:

@@ -61,6 +61,11 @@ class RoutedFace(NamedTuple):
     # From left to right and from bottom to top, in mm.
     holes: tuple[tuple[int, int, int, int], ...]
 
+    @property
+    def is_masonry(self) -> bool:
+        """Whether cable is cut into it; of what nobody has said what it is built of that is reckoned with."""
+        return self.wall.build in (None, "brick", "block", "stone")
+
     def spot(self, mm: int) -> tuple[int, int]:
         """Return a spot along it in the frame."""
         step = step_of(self.wall)

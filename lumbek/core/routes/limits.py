@@ -2,8 +2,8 @@
 
 Joists (guidance to the building regulations; BS 7671 522.6.204): a hole of a quarter of the depth at most, on its
 middle, 50 mm of timber or more above and below the cable; a notch of an eighth of the depth near a support. Chases
-(the same guidance): upright a third of the wall's
-thickness at most, level a sixth; in plaster alone nothing of the wall is cut.
+(the same guidance): upright a third of the wall's thickness at most, level a sixth; in plaster alone nothing of the
+wall is cut.
 """
 
 from collections import defaultdict
@@ -119,10 +119,10 @@ def bears_chase(cut: ChaseCut) -> Bears:
 def worst(found: Sequence[Bears]) -> tuple[Bears, ...]:
     """Return, of each room's joists and of each wall, the worst: what fails first, then what cannot be told."""
     order: Mapping[BearVerdict, int] = {"fail": 0, "cannot-tell": 1, "pass": 2}
-    kept: dict[tuple[str, str, str], Bears] = {}
     by_place: dict[tuple[str, str, str], list[Bears]] = defaultdict(list)
     for each in found:
         by_place[each.what, each.room, each.wall].append(each)
-    for place, here in by_place.items():
-        kept[place] = min(here, key=lambda each: (order[each.verdict], -(each.wanted_mm or 0), -each.cables))
-    return tuple(kept.values())
+    return tuple(
+        min(here, key=lambda each: (order[each.verdict], -(each.wanted_mm or 0), -each.cables))
+        for here in by_place.values()
+    )

@@ -66,14 +66,10 @@ def said_of_work(records: Sequence[InspectionKept]) -> SaidOfWork:
 def used_of(items: Sequence[TakeOffItem], used: dict[str, Decimal]) -> tuple[UsedOf, ...]:
     """Return what was used against what was planned, in the order of the take-off; then what nobody planned."""
     found = [
-        UsedOf(key=each.key, what=each.what, unit=each.unit, planned=_amount(each), used=used.get(each.key, Decimal(0)))
+        UsedOf(key=each.key, what=each.what, unit=each.unit, planned=each.quantity, used=used.get(each.key, Decimal(0)))
         for each in items
         if each.sort != "work"
     ]
     planned = {each.key for each in found}
     more = sorted(key for key in used if key not in planned)
     return (*found, *(UsedOf(key=key, what=key, unit="each", planned=Decimal(0), used=used[key]) for key in more))
-
-
-def _amount(item: TakeOffItem) -> Decimal:
-    return Decimal(item.count) / 1000 if item.unit == "m" else Decimal(item.count)

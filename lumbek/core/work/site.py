@@ -7,7 +7,7 @@ from functools import cached_property
 from typing import TypedDict
 
 from lumbek.core.board.tree import seated
-from lumbek.core.items.amounts import Amounts, cable_sum, length_mm, new_legs
+from lumbek.core.items.amounts import Amounts, cable_sum, length_mm
 from lumbek.core.items.labour import minutes_of
 from lumbek.core.items.take_off import TakeOffItem, items_of
 from lumbek.core.items.terms import QuoteTerms
@@ -20,6 +20,7 @@ from lumbek.core.model.reading import Reading
 from lumbek.core.places.named import named
 from lumbek.core.routes.answer import LegRoute, RoutedHouse, answer_routes
 from lumbek.core.routes.limits import Bears
+from lumbek.core.routes.new_legs import new_legs
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.work.step import CableAt
 

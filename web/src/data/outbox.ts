@@ -32,6 +32,11 @@ export interface SaidRecord {
   saidAt: string;
 }
 
+/** Whether something said is of the work on site: a step, hours, what was used. */
+export function isOfTheWork({ record }: InspectionSaid): boolean {
+  return record === "step" || record === "worked" || record === "used";
+}
+
 /** A mark of the plan that was made on the wall, or could not be: it is ticked on whatever stands by then. */
 export interface TickRecord {
   kind: "tick";

@@ -17,6 +17,7 @@ import { isLost } from "./once";
 import { houseChanged, readingsChanged } from "./stale";
 import {
   adopt,
+  isOfTheWork,
   nextOf,
   noteTrouble,
   takeOut,
@@ -66,8 +67,7 @@ async function sendSaid(each: Waiting<SaidRecord>, queries: QueryClient): Promis
   const body = { id: each.id, made: { said: each.said, said_at: each.saidAt } };
   const kept = await ask(api.POST("/api/jobs/{job_id}/inspection", { params, body }));
   queries.setQueryData<InspectionView>(keys.inspection(each.about), kept);
-  if (each.said.record === "step" || each.said.record === "worked" || each.said.record === "used")
-    void queries.invalidateQueries({ queryKey: keys.work(each.about) });
+  if (isOfTheWork(each.said)) void queries.invalidateQueries({ queryKey: keys.work(each.about) });
 }
 
 async function sendTick(each: Waiting<TickRecord>, queries: QueryClient): Promise<void> {

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { api, ask, type InspectionSaid, type StepSaid, type WorkStep } from "../api/client";
 import { keys } from "./keys";
 import { useMe } from "./me";
-import { putIn, useWaiting, type SaidRecord, type Waiting } from "./outbox";
+import { isOfTheWork, putIn, useWaiting, type SaidRecord, type Waiting } from "./outbox";
 import { stampNow } from "./useInspection";
 
 /** The work of a job as it stands, with what waits on this device laid over it; saying more of it. */
@@ -14,8 +14,7 @@ export function useWork(jobId: string) {
     staleTime: 0,
   });
   const waiting = useWaiting().filter(
-    (each): each is Waiting<SaidRecord> =>
-      each.kind === "said" && each.about === jobId && ["step", "worked", "used"].includes(each.said.record),
+    (each): each is Waiting<SaidRecord> => each.kind === "said" && each.about === jobId && isOfTheWork(each.said),
   );
   /** Keep what is said: on this device first, so that it is not lost. */
   const say = (said: InspectionSaid) => putIn({ kind: "said", about: jobId, by: me.id, said, saidAt: stampNow() });
