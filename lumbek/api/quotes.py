@@ -7,6 +7,7 @@ from fastapi.concurrency import run_in_threadpool
 
 from lumbek.api.context import Designer, Reader, Supervisor, WithServices, address_of
 from lumbek.api.writes import Write
+from lumbek.core.items.compared import DesignCompared
 from lumbek.core.items.terms import QuoteTerms
 from lumbek.services.offering import CustomerSays, EmailTo, OfferLine, OfferMade, OfferSeen
 from lumbek.services.views import QuoteView
@@ -33,6 +34,15 @@ async def put_quote(
 ) -> QuoteView:
     """Put down the terms of a job's quote instead of those that counted."""
     piece = await run_in_threadpool(services.quotes.put, person, job_id, put.id, put.terms)
+    return await services.pool.do(request, piece)
+
+
+@router.get("/circuits/{circuit_id}/compared")
+async def compared(
+    circuit_id: UUID, request: Request, services: WithServices, person: Reader
+) -> tuple[DesignCompared, ...]:
+    """Return other ways of designing a circuit beside how it is drawn: margins, metres, hours and money of each."""
+    piece = await run_in_threadpool(services.quotes.compare, person, circuit_id)
     return await services.pool.do(request, piece)
 
 

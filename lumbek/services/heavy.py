@@ -17,6 +17,7 @@ from lumbek.core.diagnosis.answer import Diagnosis, diagnosis_of
 from lumbek.core.diagnosis.inquiry import open_inquiry
 from lumbek.core.diagnosis.patient import patient_of
 from lumbek.core.diagnosis.readings import taken_of
+from lumbek.core.items.compared import DesignCompared, JobToCompare, compare
 from lumbek.core.items.prices import PriceList
 from lumbek.core.items.quote import quote_of
 from lumbek.core.items.take_off import take_off_of
@@ -140,6 +141,11 @@ def quote(
     found = routes_of(places, boards, head.rulebook, designs)
     take_off = take_off_of(places, designs, found, rulebook_of(head))
     return QuoteView(take_off=take_off, quote=quote_of(take_off, prices, terms), terms=terms)
+
+
+def designs_compared(head: JobHead, job: JobToCompare, key: str) -> tuple[DesignCompared, ...]:
+    """Return the ways of designing a circuit beside each other."""
+    return compare(rulebook_of(head), job, key)
 
 
 def work(

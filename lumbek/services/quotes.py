@@ -5,13 +5,15 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from lumbek.core.items.compared import DesignCompared, JobToCompare
 from lumbek.core.items.terms import QuoteTerms
 from lumbek.services import audit, heavy
+from lumbek.services.circuits import need_circuit
 from lumbek.services.clock import now
 from lumbek.services.deeds import Deed
 from lumbek.services.documents import boards_of, head_of, places_of
 from lumbek.services.heavy import Piece
-from lumbek.services.houses import keyed_designs
+from lumbek.services.houses import key_of, keyed_designs, supply_in
 from lumbek.services.jobs import need_job
 from lumbek.services.person import Person
 from lumbek.services.places import need_places
@@ -45,6 +47,20 @@ class QuoteService:
                 audit.note(db, person, Deed.QUOTE_PUT, job.id)
                 db.flush()
             return self._view(db, person, job)
+
+    def compare(self, person: Person, circuit_id: UUID) -> Piece[tuple[DesignCompared, ...]]:
+        """Return the ways of designing a circuit beside each other, to be worked out."""
+        with self._database.transaction() as db:
+            row, job = need_circuit(db, person, circuit_id)
+            compared = JobToCompare(
+                supply=supply_in(db, job),
+                places=places_of(need_places(db, job.id)),
+                boards=boards_of(job).boards,
+                designs=tuple(keyed_designs(db, self._results, job)),
+                prices=prices_of(db, person.firm_id),
+                terms=terms_of(db, job),
+            )
+            return Piece(partial(heavy.designs_compared, head_of(job), compared, key_of(row.id)))
 
     def _view(self, db: Session, person: Person, job: JobRow) -> Piece[QuoteView]:
         designs, boards = keyed_designs(db, self._results, job), boards_of(job).boards

@@ -55,10 +55,9 @@ class RouteService:
         """Return the best orders of a run through marks, as a ring and as radials, to be worked out."""
         with self._database.transaction() as db:
             job = need_job(db, person, job_id)
-            places, head = places_of(need_places(db, job.id)), head_of(job)
-            boards = boards_of(job).boards
+            places, head, boards = places_of(need_places(db, job.id)), head_of(job), self._boards(db, job)
         _need_marks(places, marks)
-        return Piece(partial(heavy.run_orders, places, seated(boards, ()), head.rulebook, marks))
+        return Piece(partial(heavy.run_orders, places, boards, head.rulebook, marks))
 
     def pipes(self, person: Person, job_id: UUID, marks: tuple[str, ...]) -> Piece[PipeLayout]:
         """Return the pipes of a slab from the first board to marks, to be worked out. Raises BadInputError."""
@@ -98,7 +97,7 @@ class RouteService:
             head, kept = head_of(job), KeptPlaces(db, person, need_places(db, job.id, lock=True))
             places = kept.now()
             found = _need_marks(places, marks)
-            routed = RoutedHouse(places, seated(boards_of(job).boards, ()), head.rulebook)
+            routed = RoutedHouse(places, self._boards(db, job), head.rulebook)
             orders = [each for each in orders_of(routed, marks) if each.shape == shape]
             order = next((each for each in orders if busier_percent in (None, each.busier_percent)), None)
             if order is None:

@@ -47,6 +47,17 @@ class Quotes(Api):
             "93.48", self.client.get(f"/api/jobs/{self.job}/papers/quote.csv").text + str(self.paper("quote"))
         )
 
+    def test_designs_of_a_circuit_are_compared_for_whoever_may_read_the_job(self) -> None:
+        circuit = self.client.get(f"/api/jobs/{self.job}").json()["circuits"][0]["id"]
+        found = self.client.get(f"/api/circuits/{circuit}/compared").json()
+        self.assertEqual([each["name"] for each in found], ["As it is now", "One ring", "One radial", "Two radials"])
+        # 12.5 m as it was drawn; its point is at no mark, so nothing else is known.
+        self.assertEqual((found[0]["cable_mm"], found[0]["legs"], found[0]["net"]), (12_500, 1, None))
+        self.assertIn("at no mark of the plan", found[1]["why_not"])
+        self.assertEqual(make_client(self.url).get(f"/api/circuits/{circuit}/compared").status_code, 401)
+        rival = sign_in(make_client(self.url), *RIVAL)
+        self.assertEqual(rival.get(f"/api/circuits/{circuit}/compared").status_code, 404)
+
     def paper(self, kind: str) -> object:
         return self.client.get(f"/api/jobs/{self.job}/papers/{kind}").json()
 

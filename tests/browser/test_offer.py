@@ -40,7 +40,7 @@ class AtADesk(BrowserCase):
         link = page.one("[data-offer-link]").get_attribute("href")
         page.browser.get(link)
         page.sees(total)
-        self.press("label:nth-of-type(2) input[name=Option]")
+        self.press("label:last-of-type input[name=Option]")
         page.until(lambda: page.one("[data-offer-total]").text != total)
         taken = page.one("[data-offer-total]").text
         page.type("input[name='Your name']", "M. Fallow")
@@ -52,6 +52,20 @@ class AtADesk(BrowserCase):
         page.browser.get(f"{page.server.address}/jobs/{job}/quote")
         page.one("[data-offer-state=accepted]")
         page.sees("with: Two radials")
+
+    def test_a_design_is_compared_with_others_and_offered(self) -> None:
+        page = self.page
+        self.open("quote")
+        page.choose("Circuit to compare", "8 Studio sockets")
+        ring = page.one("[data-design='One ring']")
+        self.assertGreater(float(ring.get_attribute("data-more")), 0)
+        self.assertTrue(page.one("[data-design='Two radials'] button").get_attribute("disabled"))
+        total = float(page.one("[data-total]").text)
+        self.press("[data-design='One ring'] button")
+        option = page.one("[data-option='Circuit 8: One ring'] b")
+        # Taxed with all else: a fifth more.
+        self.assertAlmostEqual(float(option.text), total + 1.2 * float(ring.get_attribute("data-more")), delta=0.011)
+        page.until(lambda: page.one("[data-design='One ring'] button").text == "Offered")
 
     def test_what_joists_do_not_bear_and_pipes_of_a_slab(self) -> None:
         page = self.page

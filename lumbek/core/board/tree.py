@@ -1,6 +1,6 @@
 """The tree of boards itself: every circuit in a way, ids that are free, a way in another group."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 
 from lumbek.core.model.board import Board, Group, Way
 from lumbek.core.model.places import Spot
@@ -27,8 +27,8 @@ def seated(boards: tuple[Board, ...], circuits: Iterable[str], place: str = "") 
     left = [key for key in keys if key not in held]
     if not left:
         return boards
-    index = next((at for at, board in enumerate(boards) if board.is_root), 0)
-    root = boards[index]
+    root = first_board(boards)
+    index = boards.index(root)
     free = _free_ids(boards)
     ways = tuple(Way(id=next(free), circuits=(key,)) for key in left)
     groups = root.groups
@@ -37,6 +37,11 @@ def seated(boards: tuple[Board, ...], circuits: Iterable[str], place: str = "") 
     else:
         groups = (*groups, Group(id=next(free), ways=ways))
     return (*boards[:index], root.model_copy(update={"groups": groups}), *boards[index + 1 :])
+
+
+def first_board(boards: Sequence[Board]) -> Board:
+    """Return the board of some that circuits in no way yet get one on: the first that nothing feeds."""
+    return next((board for board in boards if board.is_root), boards[0])
 
 
 def _free_ids(boards: tuple[Board, ...]) -> Iterator[str]:

@@ -53,6 +53,9 @@ def _paper(gathered: Gathered, kind: str, title: str, wanted: Callable[[WorkStep
     fails = tuple(each.told for each in gathered.site.bears if each.verdict == "fail")
     if fails and kind == "first-fix":
         sections.insert(0, Section(title="Not to be cut so", blocks=(Words(lines=fails, kind="warning"),)))
+    clear = tuple(each.told for each in gathered.site.keeps)
+    if clear and kind == "first-fix":
+        sections.insert(0, Section(title="To be kept clear", blocks=(Words(lines=clear, kind="warning"),)))
     return Paper(
         kind=kind,
         title=title,

@@ -35,11 +35,21 @@ class AlarmLevel(PackData):
     source: str
 
 
+class ClearRules(PackData):
+    """How far cable keeps from data cable and from pipes, in mm."""
+
+    data_mm: int
+    data_advised_mm: int
+    pipe_mm: int
+    source: str
+
+
 class PlanRules(PackData):
     """The file `plan.json`."""
 
     heights: Mapping[str, Heights]
     asked_of_access: tuple[str, ...]
+    clear: ClearRules
     from_sink_mm: int
     leaf_return_mm: int
     alarms: Mapping[str, AlarmRules]

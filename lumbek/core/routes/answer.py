@@ -3,11 +3,12 @@
 from collections import Counter
 from collections.abc import Mapping, Sequence
 
-from lumbek.core.board.tree import seated
+from lumbek.core.board.tree import first_board, seated
 from lumbek.core.model.board import Board
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import BOARD, Leg, Segment
 from lumbek.core.model.places import Places
+from lumbek.core.routes.apart import Keeps, keeps_of
 from lumbek.core.routes.bearing import bearing_of
 from lumbek.core.routes.find import Finder, FoundWay
 from lumbek.core.routes.graph import Graph, build_graph
@@ -56,6 +57,8 @@ class RoutesAnswer(Frozen):
     missing: tuple[str, ...]
     # How joists and walls bear what is cut out of them.
     bears: tuple[Bears, ...] = ()
+    # What cable comes near to, and circuits that deny what their ways do.
+    keeps: tuple[Keeps, ...] = ()
 
 
 class RoutedHouse:
@@ -95,6 +98,10 @@ class RoutedHouse:
         board = next((b for b in self.boards for way in b.ways if circuit in way.circuits), None)
         return None if board is None else self.mark_of_board(board)
 
+    def mark_of_first_board(self) -> str | None:
+        """Return the mark of the board that new circuits sit on; None where it is at none."""
+        return self.mark_of_board(first_board(self.boards)) if self.boards else None
+
     def mark_of_board(self, board: Board) -> str | None:
         """Return the mark of a board: the one in its room; None where there is none."""
         here = (mark.id for mark in self.places.marks if mark.kind == "board" and mark.room == board.at.room)
@@ -132,7 +139,8 @@ def answer_routes(routed: RoutedHouse, designs: Sequence[tuple[str, Circuit]]) -
             continue
         found.append(_routed(routed, key, leg, ways[key, leg.id], shared))
     bears = bearing_of(routed.house, routed.graph, routed.surveyor, ways, designs)
-    return RoutesAnswer(legs=tuple(found), missing=_missing(routed), bears=bears)
+    keeps = keeps_of(routed.house, designs, {(each.circuit, each.leg): each.pieces for each in found})
+    return RoutesAnswer(legs=tuple(found), missing=_missing(routed), bears=bears, keeps=keeps)
 
 
 def _shared(ways: Mapping[tuple[str, str], FoundWay | None]) -> Mapping[tuple[int, int], int]:

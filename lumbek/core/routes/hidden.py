@@ -5,13 +5,12 @@ Only what is laid now, by the way it is found to take: what was there already no
 
 from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
-from math import hypot
 
 from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.plan import MarkBox
 from lumbek.core.plan.naming import wall_names
-from lumbek.core.plan.outline import step_of
 from lumbek.core.routes.answer import LegRoute, RoutedHouse
-from lumbek.core.routes.lay_of_house import RoutedFace
+from lumbek.core.routes.lay_of_house import LegEnd
 from lumbek.core.routes.new_legs import new_legs
 from lumbek.core.routes.pieces import RoutePiece
 from lumbek.core.value import Frozen
@@ -71,9 +70,7 @@ def hidden_walls(
         if piece.within == "wall":
             face = faces[piece.room, piece.wall]
             floor = routed.house.floor_mm(face.storey)
-            spots = tuple(
-                HiddenSpot(along_mm=_along(face, spot.x, spot.y), up_mm=spot.z - floor) for spot in piece.line
-            )
+            spots = tuple(HiddenSpot(along_mm=face.along(spot.x, spot.y), up_mm=spot.z - floor) for spot in piece.line)
             lines[piece.room, piece.wall].append(HiddenLine(circuit=number, spots=spots))
     return tuple(_wall(routed, key, tuple(lines[key])) for key in faces if key in lines)
 
@@ -87,21 +84,10 @@ def _laid(
             yield from ((design.number, piece) for piece in way.pieces)
 
 
-def _along(face: RoutedFace, x: int, y: int) -> int:
-    """Return how far a spot of the frame is along a wall from its left end."""
-    step = step_of(face.wall)
-    return round(((x - face.x) * step.x + (y - face.y) * step.y) / hypot(step.x, step.y))
-
-
 def _wall(routed: RoutedHouse, key: tuple[str, str], lines: tuple[HiddenLine, ...]) -> HiddenWall:
     face = routed.house.faces[key]
-    boxes = [
-        HiddenRect(
-            left_mm=end.at_mm - 43, right_mm=end.at_mm + 43, low_mm=end.height_mm - 43, high_mm=end.height_mm + 43
-        )
-        for end in routed.house.ends.values()
-        if (end.room, end.wall) == key
-    ]
+    plates = {mark.id: mark.box for mark in routed.places.marks}
+    boxes = [_box(end, plates[end.mark]) for end in routed.house.ends.values() if (end.room, end.wall) == key]
     return HiddenWall(
         room=face.room,
         called=wall_names(routed.house.placing.outline(face.room))[face.wall.id],
@@ -110,6 +96,14 @@ def _wall(routed: RoutedHouse, key: tuple[str, str], lines: tuple[HiddenLine, ..
         lines=lines,
         openings=tuple(HiddenRect(left_mm=a, right_mm=b, low_mm=c, high_mm=d) for a, b, c, d in face.holes),
         boxes=tuple(boxes),
+    )
+
+
+def _box(end: LegEnd, plate: MarkBox) -> HiddenRect:
+    """Return a box on a wall, as wide and high as its plate, up to the mm."""
+    wide, high = -(-plate.plate_width_mm // 2), -(-plate.plate_height_mm // 2)
+    return HiddenRect(
+        left_mm=end.at_mm - wide, right_mm=end.at_mm + wide, low_mm=end.height_mm - high, high_mm=end.height_mm + high
     )
 
 

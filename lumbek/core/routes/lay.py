@@ -1,9 +1,9 @@
 """A circuit through marks of the plan, laid in the order that takes the least cable, each leg as it runs."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 
 from lumbek.core.circuit.edit import AddPoint, AddSpur, JoinPoints, NewPoint, RemoveLeg, apply_edit, need_leg
-from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.circuit import Circuit, Surroundings
 from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.model.places import Spot
 from lumbek.core.model.plan import CircuitPoint, Mark, MarkKind
@@ -106,7 +106,17 @@ def with_points(marks: Sequence[Mark], circuit: str, sits: dict[str, str]) -> tu
 def as_laid(circuit: Circuit, routes: Sequence[LegRoute]) -> Circuit:
     """Return a circuit whose legs are as their ways run; what was taped on site, or is there already, stays."""
     by_leg = {route.leg: route for route in routes if route.segments}
-    return circuit.model_copy(update={"legs": tuple(_laid(leg, by_leg.get(leg.id)) for leg in circuit.legs)})
+    legs = tuple(_laid(leg, by_leg.get(leg.id)) for leg in circuit.legs)
+    return circuit.model_copy(update={"legs": legs, "surroundings": _surroundings(circuit, by_leg)})
+
+
+def _surroundings(circuit: Circuit, by_leg: Mapping[str, LegRoute]) -> Surroundings:
+    """Return what is said of where a circuit runs: in walls, where a way of it does and nobody has said."""
+    said = circuit.surroundings
+    in_walls = any(piece.within == "wall" for route in by_leg.values() for piece in route.pieces)
+    if not in_walls or said.concealed_shallow is not None:
+        return said
+    return said.model_copy(update={"concealed_shallow": True})
 
 
 def _laid(leg: Leg, route: LegRoute | None) -> Leg:

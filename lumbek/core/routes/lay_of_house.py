@@ -5,6 +5,7 @@ All in whole mm in the frame of the house. A layer is the space over a storey: u
 
 from collections.abc import Mapping
 from functools import cached_property
+from math import hypot
 from typing import NamedTuple
 
 from lumbek.core.model import plan as model
@@ -49,6 +50,16 @@ class Panel(NamedTuple):
         return self.west - over <= x <= self.east + over and self.south - over <= y <= self.north + over
 
 
+class PipeAbove(NamedTuple):
+    """A pipe over the ceiling of a room: which way it runs, its edges across that, and its ends along it."""
+
+    room: str
+    storey: str
+    runs: str
+    edges: tuple[int, int]
+    ends: tuple[int, int]
+
+
 class RoutedFace(NamedTuple):
     """A wall as it is seen in a room: its left end in the frame, its step, and what is in the way in it."""
 
@@ -71,6 +82,11 @@ class RoutedFace(NamedTuple):
         step = step_of(self.wall)
         part = mm / self.wall.length_mm
         return round(self.x + step.x * part), round(self.y + step.y * part)
+
+    def along(self, x: int, y: int) -> int:
+        """Return how far a spot of the frame is along it from its left end."""
+        step = step_of(self.wall)
+        return round(((x - self.x) * step.x + (y - self.y) * step.y) / hypot(step.x, step.y))
 
     def is_open(self, left: int, right: int, low: int, high: int) -> bool:
         """Whether a stretch of it, upright or level, meets no opening; along the edge of one it is beside it."""
@@ -172,6 +188,30 @@ class LayOfHouse:
             if self.has_below(level):
                 found[self.layer_of(level - 1, room.id)].append(self._panel(room, level - 1, is_floor=True))
         return {layer: tuple(panels) for layer, panels in found.items()}
+
+    @cached_property
+    def pipes(self) -> tuple[PipeAbove, ...]:
+        """The pipes over the ceilings of measured rooms, each as long as its room."""
+        found = []
+        for room in self.measured:
+            outline, seated = room.outline, self.frame.rooms[room.id]
+            assert outline is not None, "only measured rooms are listed"
+            box, storey = box_round(outline), self.storey_id(self.level_of(room))
+            east = (round(seated.x + box.west), round(seated.x + box.east))
+            north = (round(seated.y + box.south), round(seated.y + box.north))
+            for pipe in (each for each in outline.above if each.kind == "pipe"):
+                ends, across = (east, north) if pipe.runs == "e" else (north, east)
+                edges = (across[0] + pipe.at_mm, across[0] + pipe.at_mm + pipe.width_mm)
+                found.append(PipeAbove(room.id, storey, pipe.runs, edges, ends))
+        return tuple(found)
+
+    @cached_property
+    def _kinds(self) -> Mapping[str, model.MarkKind]:
+        return {mark.id: mark.kind for mark in self.places.marks}
+
+    def kind_of(self, mark: str) -> model.MarkKind | None:
+        """Return what a mark is; None where it is not there."""
+        return self._kinds.get(mark)
 
     def _panel(self, room: Room, level: int, is_floor: bool) -> Panel:
         outline, seated = room.outline, self.frame.rooms[room.id]

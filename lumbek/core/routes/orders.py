@@ -15,12 +15,13 @@ from lumbek.core.routes.order import RunOrder, Shape, order_of
 _MOST_SHOWN = 3
 
 
-def orders_of(routed: RoutedHouse, marks: Sequence[str]) -> tuple[RunOrder, ...]:
-    """Return the least ring, radial and pair of radials from the first board, slack at each end counted.
+def orders_of(routed: RoutedHouse, marks: Sequence[str], board: str | None = None) -> tuple[RunOrder, ...]:
+    """Return the least ring, radial and pair of radials from a board, else the one that new circuits sit on.
 
-    Then rings that take more and share their load better, where there are few enough places to try them all.
+    Slack at each end is counted. Then rings that take more and share their load better, where there are few enough
+    places to try them all.
     """
-    board = next(filter(None, map(routed.mark_of_board, routed.boards)), None)
+    board = board or routed.mark_of_first_board()
     if board is None:
         return ()
     every = [board, *marks]

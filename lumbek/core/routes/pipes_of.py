@@ -82,7 +82,7 @@ class _To(NamedTuple):
 
 def pipes_of(routed: RoutedHouse, designs: Sequence[tuple[str, Circuit]], marks: Sequence[str]) -> PipeLayout:
     """Return a pipe to each of these places from the first board, laid so that least of them cross."""
-    board = next(filter(None, map(routed.mark_of_board, routed.boards)), None)
+    board = routed.mark_of_first_board()
     ends = routed.house.ends
     if board is None or board not in ends:
         return _nothing("the board is at no mark")

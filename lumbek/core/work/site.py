@@ -19,6 +19,7 @@ from lumbek.core.model.plan import Mark
 from lumbek.core.model.reading import Reading
 from lumbek.core.places.named import named
 from lumbek.core.routes.answer import LegRoute, RoutedHouse, answer_routes
+from lumbek.core.routes.apart import Keeps
 from lumbek.core.routes.limits import Bears
 from lumbek.core.routes.new_legs import new_legs
 from lumbek.core.rulebooks import Rulebook
@@ -45,6 +46,7 @@ class WorkSite:
     readings: Mapping[str, tuple[Reading, ...]]
     # How joists and walls bear what is cut out of them.
     bears: tuple[Bears, ...] = ()
+    keeps: tuple[Keeps, ...] = ()
 
     @property
     def places(self) -> Places:
@@ -132,7 +134,7 @@ def site_of(
     routed = RoutedHouse(places, seated(boards, [key for key, _ in designs]), rulebook.id)
     found = answer_routes(routed, designs)
     ways = {(each.circuit, each.leg): each for each in found.legs}
-    return WorkSite(routed, designs, ways, rulebook, terms, readings, found.bears)
+    return WorkSite(routed, designs, ways, rulebook, terms, readings, found.bears, found.keeps)
 
 
 def called(design: Circuit, end: str) -> str:

@@ -120,6 +120,7 @@ export type Face = Schemas["Face"];
 export type FaceCore = Schemas["FaceCore"];
 export type FaceTerminal = Schemas["FaceTerminal"];
 export type Accessory = Schemas["Accessory"];
+export type DesignCompared = Schemas["DesignCompared"];
 export type Mended = Schemas["Mended"];
 export type MakeOff = Schemas["MakeOff"];
 export type BoxSheet = Schemas["BoxSheet"];

@@ -3,6 +3,16 @@ import { api, ask, type QuoteTerms, type QuoteView } from "../api/client";
 import { keys } from "./keys";
 import { newId, once } from "./once";
 
+/** Other ways of designing a circuit beside how it is drawn, once somebody asks. */
+export function useCompared(circuitId: string) {
+  return useQuery({
+    queryKey: keys.compared(circuitId),
+    queryFn: () => ask(api.GET("/api/circuits/{circuit_id}/compared", { params: { path: { circuit_id: circuitId } } })),
+    enabled: circuitId !== "",
+    staleTime: 0,
+  });
+}
+
 /** What a job takes and its quote; putting down its terms anew. */
 export function useQuote(jobId: string) {
   const queries = useQueryClient();

@@ -8,6 +8,7 @@ import { Choice, Figure, Line, Words } from "../../parts/fields";
 import { MakePdf } from "../../parts/MakePdf";
 import { Opened } from "../../parts/Opened";
 import { RefusalNote } from "../../parts/RefusalNote";
+import { ComparedPart } from "./ComparedPart";
 import { OffersPart, OptionsPart } from "./OffersPart";
 
 const GATES = ["photo of the board", "gas and water pipes", "RCD", "bonding"];
@@ -145,6 +146,7 @@ function Quoted({ jobId, view, prices, put }: Props) {
             </section>
           );
         })}
+        <ComparedPart terms={terms} say={say} />
       </section>
       <aside className="min-w-0">
         <section className="border-2 border-accent bg-base-200 p-3">
@@ -280,8 +282,8 @@ function Quoted({ jobId, view, prices, put }: Props) {
           />
         </fieldset>
         <OptionsPart terms={terms} totals={quote.options} say={say} />
-        <Variations terms={terms} say={say} />
         <OffersPart jobId={jobId} isWhole={open === 0} />
+        <Variations terms={terms} say={say} />
       </aside>
     </main>
   );

@@ -111,7 +111,7 @@ function Ways({ view, work }: { view: PlanView; work: PlanWork }) {
                   △ {each}
                 </p>
               ))}
-              <Bearing bears={answer.bears} />
+              <Bearing bears={answer.bears} keeps={answer.keeps} />
               {here && (
                 <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_24rem]">
                   <RouteDrawing view={view} legs={here.ways} picked={picked} onPick={setPicked} />
@@ -134,14 +134,16 @@ function Ways({ view, work }: { view: PlanView; work: PlanWork }) {
   );
 }
 
-/** What joists and walls do not bear, then what is not known of them; what they bear is said on demand. */
-function Bearing({ bears }: { bears: RoutesView["answer"]["bears"] }) {
+/** What joists and walls do not bear and what cable comes too near to, then what is not known; the rest on demand. */
+function Bearing({ bears, keeps }: Pick<RoutesView["answer"], "bears" | "keeps">) {
   const fails = bears.filter((each) => each.verdict === "fail");
   const open = bears.filter((each) => each.verdict === "cannot-tell");
-  if (bears.length === 0) return null;
+  const near = keeps.filter((each) => each.verdict === "fail");
+  const rest = [...bears, ...keeps].filter((each) => each.verdict !== "fail");
+  if (bears.length === 0 && near.length + rest.length === 0) return null;
   return (
     <div>
-      {fails.map((each) => (
+      {[...fails, ...near].map((each) => (
         <p key={each.told} className="font-semibold text-error" data-bears="fail">
           ✕ {each.told}
         </p>
@@ -152,13 +154,11 @@ function Bearing({ bears }: { bears: RoutesView["answer"]["bears"] }) {
           {open.length > 0 && `, ${String(open.length)} not known`}
         </summary>
         <ul className="text-sm">
-          {bears
-            .filter((each) => each.verdict !== "fail")
-            .map((each) => (
-              <li key={each.told} data-bears={each.verdict}>
-                {each.verdict === "pass" ? "✓" : "△"} {each.told}
-              </li>
-            ))}
+          {rest.map((each) => (
+            <li key={each.told} data-bears={each.verdict}>
+              {each.verdict === "pass" ? "✓" : "△"} {each.told}
+            </li>
+          ))}
         </ul>
       </details>
     </div>
