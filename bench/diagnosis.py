@@ -25,8 +25,9 @@ from lumbek.core.diagnosis.next_test import propose_tests
 from lumbek.core.diagnosis.patient import Patient
 from lumbek.core.diagnosis.predict import predict
 from lumbek.core.study.door import study_of
+from lumbek.practice.hidden import Meter, draw
 from lumbek.simulated.house import Installed
-from tests.support.trials import BOOK, SUPPLY, Meter, Ran, draw, run
+from tests.support.trials import BOOK, SUPPLY, Ran, run
 
 
 def _trial(task: tuple[int, int, float, float]) -> Ran:

@@ -8,6 +8,7 @@ import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import get_args
 
 from lumbek import __version__
 from lumbek.core.board.house import house_of_job
@@ -25,7 +26,7 @@ from lumbek.core.documents.registry import KINDS, make_paper
 from lumbek.core.documents.schedule import schedule_paper
 from lumbek.core.judging.answers import Totals, answer_circuits
 from lumbek.core.judging.check import Verdict, worst_of
-from lumbek.core.model.job import Job
+from lumbek.core.model.job import Job, RulebookId
 from lumbek.core.model.reading import standing
 from lumbek.core.places.named import named
 from lumbek.core.rulebooks import rulebook_of
@@ -42,6 +43,8 @@ from lumbek.exchange.paper_csv import paper_csv
 from lumbek.exchange.paper_pdf import paper_pdf
 from lumbek.exchange.text_report import check_lines, circuit_lines, proposal_lines
 from lumbek.exchange.written_figure import without_noise
+from lumbek.practice.exercise import MOST_LEVEL, Kind, School
+from lumbek.practice.make import begin, solved
 
 # How a job stands, as the exit code of `calc`; 2 is for a file or call that cannot be used.
 _EXIT = {Verdict.PASS: 0, Verdict.NOT_APPLICABLE: 0, Verdict.FAIL: 1, Verdict.CANNOT_TELL: 3}
@@ -85,6 +88,12 @@ def main(arguments: list[str] | None = None) -> int:
     papers.add_argument("job", type=Path)
     papers.add_argument("--into", type=Path, default=Path(), help="the folder to write into; this one by itself")
     papers.add_argument("--kind", help="only the paper of this kind")
+    practice = commands.add_parser("practice", help="print an exercise of the practice house, and a way through it")
+    practice.add_argument("--kind", choices=get_args(Kind), default="faults")
+    practice.add_argument("--seed", type=int, default=1)
+    practice.add_argument("--level", type=int, choices=range(1, MOST_LEVEL + 1), default=1)
+    practice.add_argument("--rulebook", choices=get_args(RulebookId), default="bs7671")
+    practice.add_argument("--solve", action="store_true", help="with the acts of one who knows, and what came of them")
     commands.add_parser("schema", help="print the JSON Schema of the job file")
     asked = sys.argv[1:] if arguments is None else arguments
     if not asked or asked[0] not in commands.choices:
@@ -93,6 +102,9 @@ def main(arguments: list[str] | None = None) -> int:
     given = parser.parse_args(asked)
     if given.command == "schema":
         print(json.dumps(job_schema(), ensure_ascii=False, indent=1))
+        return 0
+    if given.command == "practice":
+        print(_json(_exercise(given)))
         return 0
     try:
         with _on_disk(given.job) as path:
@@ -172,6 +184,17 @@ def _write_papers(given: argparse.Namespace, job: Job) -> int:
         target.write_bytes(paper_pdf(paper))
         print(target)
     return 0
+
+
+def _exercise(given: argparse.Namespace) -> dict[str, object]:
+    """Return an exercise as it begins; where it is to be solved, each act of one who knows, and how it ended."""
+    exercise = begin(given.kind, given.seed, given.level, School(rulebook=given.rulebook))
+    found: dict[str, object] = {"exercise": exercise.view().model_dump(mode="json")}
+    if given.solve:
+        acts = [act.model_dump(mode="json", exclude_defaults=True) for act in solved(exercise)]
+        view = exercise.view().model_dump(mode="json")
+        found |= {"acts": acts, "seen": view["seen"], "reckoning": view["reckoning"]}
+    return found
 
 
 def _ways(job: Job) -> dict[str, object]:

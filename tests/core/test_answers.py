@@ -19,10 +19,10 @@ from lumbek.core.model.reading import standing
 from lumbek.core.model.terminals import one_way
 from lumbek.core.study.door import study_of
 from lumbek.exchange.job_file import read_job
+from lumbek.practice.hidden import Meter, draw
 from lumbek.simulated.house import Installed
 from tests.support.houses import BS, SUPPLY, point, read, run, worked_ring
 from tests.support.patients import ideal, patient, settled
-from tests.support.trials import Meter, draw
 
 
 class Answers(unittest.TestCase):

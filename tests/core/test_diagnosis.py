@@ -23,11 +23,11 @@ from lumbek.core.diagnosis.scatter import ReadOhms, Scatter
 from lumbek.core.diagnosis.suspects import Hypothesis
 from lumbek.core.diagnosis.verdict import accusation
 from lumbek.core.network.changed import OPEN_FROM_OHM
+from lumbek.practice.hidden import Meter, draw
 from lumbek.simulated.house import Installed, resistance
 from tests.support.anew import read_anew
 from tests.support.houses import run, with_spur, worked_ring
 from tests.support.patients import patient, settled
-from tests.support.trials import Meter, draw
 
 
 class Foretold(unittest.TestCase):

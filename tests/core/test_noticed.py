@@ -11,10 +11,10 @@ from lumbek.core.diagnosis.inquiry import go_on, open_inquiry
 from lumbek.core.diagnosis.noticed import SYMPTOMS, VOLTS, noticeable, sign_of
 from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.model.reading import standing
+from lumbek.practice.hidden import draw
 from lumbek.simulated.house import Installed
 from tests.support.houses import read, run, worked_ring
 from tests.support.patients import ideal, patient
-from tests.support.trials import draw
 
 
 def after(circuit, *said: str | tuple[str, float], readings: bool = False):

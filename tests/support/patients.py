@@ -9,9 +9,9 @@ from lumbek.core.diagnosis.patient import Patient, patient_of
 from lumbek.core.diagnosis.predict import predict
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.study.door import study_of
+from lumbek.practice.hidden import Meter
 from lumbek.simulated.house import Installed
 from tests.support.houses import BS, SUPPLY
-from tests.support.trials import Meter
 
 
 def patient(circuit: Circuit) -> Patient:

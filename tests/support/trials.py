@@ -4,35 +4,27 @@ The simulator (`lumbek.simulated`) shares no code, no figure and no list of faul
 with 2 % + 0.02 Ω as its standard deviation, which is harsher than a meter that stays within that.
 """
 
-import copy
 import math
 import random
 from dataclasses import dataclass, field
-from typing import Any
 
-from lumbek.core.diagnosis.belief import Belief, Took
+from lumbek.core.diagnosis.belief import Belief
 from lumbek.core.diagnosis.catalogue import Catalogue, Test, first_tests
 from lumbek.core.diagnosis.inquiry import go_on, open_inquiry
-from lumbek.core.diagnosis.instruction import instruction
 from lumbek.core.diagnosis.next_test import propose_tests
 from lumbek.core.diagnosis.patient import Patient
 from lumbek.core.diagnosis.suspects import NO_FAULT
 from lumbek.core.diagnosis.verdict import accusation, standing, tied
-from lumbek.core.model.cable import Cable
-from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.leg import Leg, Segment
-from lumbek.core.model.point import Point
 from lumbek.core.model.supply import Supply
 from lumbek.core.rulebooks import load_rulebook
 from lumbek.core.study.door import study_of
+from lumbek.practice.hidden import Meter, draw, go_wrong, ideal, is_seen, one_cut
 from lumbek.simulated.house import Installed
-from lumbek.simulated.mishaps import EVERYWHERE, IN_RINGS, Mishap, something_goes_wrong
+from lumbek.simulated.mishaps import EVERYWHERE, IN_RINGS, Mishap
 
 BOOK = load_rulebook("bs7671")
 SUPPLY = Supply(earthing="TN-C-S", ze_ohm=0.21)
-CPC = {2.5: 1.5, 1.5: 1.0, 1.0: 1.0}
 MOST_TESTS = 14
-MOST_DRAWN = 200
 
 
 @dataclass
@@ -60,91 +52,6 @@ class Ran:
     both: bool = False
 
 
-def draw(
-    chance: random.Random, points: tuple[int, int] = (8, 30), shapes: tuple[str, ...] = ("ring", "radial")
-) -> tuple[Circuit, dict[str, Any], str]:
-    """Return a circuit as drawn, and as the simulator knows it."""
-    shape, count = chance.choice(shapes), chance.randint(*points)
-    mm2 = 2.5 if shape == "ring" else chance.choice((1.0, 1.5, 2.5))
-    names = [f"p{at}" for at in range(1, count + 1)]
-    stops = ["board", *names, *(["board"] if shape == "ring" else [])]
-    metres = [round(chance.uniform(2, 9), 1) for _ in stops[1:]]
-    legs = [
-        {"id": f"L{at}", "a": a, "b": b, "length_m": m, "line_mm2": mm2, "cpc_mm2": CPC[mm2]}
-        for at, (a, b, m) in enumerate(zip(stops, stops[1:], metres, strict=False), start=1)
-    ]
-    circuit = Circuit(
-        cable=Cable(csa_mm2=mm2),
-        points=tuple(Point(id=each, kind="socket-twin") for each in names),
-        legs=tuple(Leg(id=x["id"], a=x["a"], b=x["b"], segments=(Segment(length_m=x["length_m"]),)) for x in legs),
-    )
-    ring = [legs[0]["id"], legs[-1]["id"]] if shape == "ring" else None
-    return circuit, {"ring": ring, "points": names, "legs": legs}, shape
-
-
-def suspects_of(mishap: Mishap) -> set[str]:
-    """Return what the diagnosis calls a mishap."""
-    leg, points, cores = mishap.leg, mishap.points, mishap.cores
-    return {
-        "cut core": {f"open/{cores}/{leg}"},
-        "core left out": {f"open/{cores}/{leg}"},
-        "loose screw": {f"loose/{cores}/{leg}"},
-        "cut cable": {f"cut/{cores}/{leg}"},
-        "accessory reversed": {f"crossed-accessory/{cores}/{points[0]}" if points else ""},
-        "cores crossed": {f"crossed-leg/{cores}/{leg}"},
-        "nail": {f"insulation-leg/{cores}/{leg}"},
-        "wet box": {f"insulation-point/{cores}/{points[0]}" if points else ""},
-        "worn contact": {
-            f"{kind}/{cores}/{points[0]}" if points else "" for kind in ("loose-accessory", "open-accessory")
-        },
-        "left plugged in": {f"load-left-in/{cores}/{points[0]}" if points else ""},
-        "leaking load": {f"load-fault/{cores}/{points[0]}" if points else ""},
-        "neutrals mixed": {f"mixed-neutral/{cores}/{points[0]}" if points else ""},
-        "wrong drum": {f"wrong-size/{mishap.mm2:g}/{leg}"},
-        "metal touching": {f"parallel-earth/{'/'.join(points)}"},
-        "rings mixed up": {"rings-crossed"},
-        "cross cable": {f"bridged/{'/'.join(points)}"},
-        "left off the ring": {f"not-as-drawn/{'/'.join(points)}/1"},
-    }[mishap.kind]
-
-
-def _one_cut(mishaps: list[Mishap]) -> set[str]:
-    """Return what the diagnosis calls several cores out of one leg: one cut."""
-    out: dict[str, set[str]] = {}
-    for each in mishaps:
-        if each.kind in ("cut core", "core left out", "cut cable"):
-            out.setdefault(each.leg, set()).update(each.cores)
-    return {f"cut/{''.join(sorted(cores, key='LNE'.index))}/{leg}" for leg, cores in out.items() if len(cores) > 1}
-
-
-@dataclass
-class Meter:
-    """The meter of the trial: leads nulled nearly, noise, a display in steps."""
-
-    chance: random.Random
-    offset_ohm: float
-    gain: float = 0.0
-
-    def read(self, inst: Installed, test: Test) -> Took:
-        """Take a test."""
-        value = inst.read(instruction(test))
-        if test.insulation:
-            shown = value * (1 + self.chance.uniform(-0.03, 0.03))
-            return Took(test.id, 999.0, True) if shown > 999 else Took(test.id, round(shown, 2))
-        if value > 2000:
-            return Took(test.id, 1999.0, True)
-        shown = value * (1 + self.gain) + self.offset_ohm + self.chance.gauss(0, 1) * (0.02 * value + 0.02)
-        return Took(test.id, max(0.0, round(shown, 2)))
-
-
-def is_seen(was: list[float], now: list[float]) -> bool:
-    """Whether any of the first readings is further off than lengths and meter may be."""
-    for a, b in zip(was, now, strict=True):
-        if math.isinf(a) != math.isinf(b) or (not math.isinf(a) and abs(a - b) > 0.10 * a + 0.06):
-            return True
-    return False
-
-
 def run(
     seed: int, faults: int, length_off: float, gain: float, kind: str = "", points: tuple[int, int] = (8, 30)
 ) -> Ran:
@@ -159,42 +66,28 @@ def run(
     truth: list[set[str]] = []
     mishaps: list[Mishap] = []
     alone: list[Installed] = []
-    while True:
-        state = chance.getstate()
+    if faults:
+        names = EVERYWHERE + (IN_RINGS if shape == "ring" else ())
+        hidden = go_wrong(
+            chance, document, lambda: [kind or chance.choice(names) for _ in range(faults)], first, length_off
+        )
+        inst, alone, mishaps, truth = hidden.inst, hidden.alone, hidden.mishaps, hidden.truth
+        ran.kind, ran.redrawn = " + ".join(each.kind for each in mishaps), hidden.redrawn
+    else:
         inst = Installed(document, chance, length_off)
-        if not faults:
-            break
-        kinds = [kind or chance.choice(EVERYWHERE + (IN_RINGS if shape == "ring" else ())) for _ in range(faults)]
-        clean, mishaps, alone = copy.deepcopy(inst), [], []
-        for each in kinds:
-            # What this one would be without the others.
-            by_itself = copy.deepcopy(clean)
-            by_itself.chance.setstate(chance.getstate())
-            something_goes_wrong(by_itself, each)
-            alone.append(by_itself)
-            mishaps.append(something_goes_wrong(inst, each))
-        ran.kind, truth = " + ".join(kinds), [suspects_of(each) for each in mishaps]
-        if is_seen(_ideal(clean, first), _ideal(inst, first)):
-            break
-        ran.redrawn.append(ran.kind)
-        if len(ran.redrawn) > MOST_DRAWN:
-            raise ValueError(f"no {ran.kind} shows in a circuit of that size")
-        chance.setstate(state)
-        chance.random()
     meter = Meter(chance, chance.uniform(-0.02, 0.02), gain)
     belief = _follow(ran, patient, first, inst, meter, truth, mishaps)
     # Two faults are found one after the other: the first is whichever is accused.
-    names = _names(truth, mishaps)
-    _note(ran, belief, names)
+    _note(ran, belief, _names(truth, mishaps))
     ran.at_place = bool(_accused_places(belief) & {place for each in mishaps for place in (each.leg, *each.points)})
     if faults == 2:
-        ran.both_show = all(is_seen(_ideal(each, first), _ideal(inst, first)) for each in alone)
+        ran.both_show = all(is_seen(ideal(each, first), ideal(inst, first)) for each in alone)
         ran.both = _both_named(ran, belief, patient, first, meter, truth, mishaps, alone)
     return ran
 
 
 def _names(truth: list[set[str]], mishaps: list[Mishap]) -> set[str]:
-    return set().union(*truth, _one_cut(mishaps)) if truth else {"sound"}
+    return set().union(*truth, one_cut(mishaps)) if truth else {"sound"}
 
 
 def _follow(
@@ -234,7 +127,7 @@ def _both_named(
     accused = set(accusation(belief) or ())
     accused |= {part for each in accused for part in belief.suspects[each].parts}
     found = [bool(each & accused) for each in truth]
-    if all(found) or _one_cut(mishaps) & accused:
+    if all(found) or one_cut(mishaps) & accused:
         return True
     if not any(found):
         return False
@@ -248,11 +141,6 @@ def _accused_places(belief: Belief) -> set[str]:
     suspects = [belief.suspects[each] for each in accusation(belief) or ()]
     parts = [belief.suspects[part] for each in suspects for part in each.parts or (each.id,)]
     return {place for each in parts for place in each.id.split("/")}
-
-
-def _ideal(inst: Installed, tests: list[Test]) -> list[float]:
-    """Return what an ideal meter reads; insulation beyond 5 MΩ is as good as any."""
-    return [min(each, 5.0) if test.insulation else each for test in tests for each in (inst.read(instruction(test)),)]
 
 
 def _note(ran: Ran, belief: Belief, names: set[str]) -> None:

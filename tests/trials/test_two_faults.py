@@ -14,10 +14,10 @@ from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.diagnosis.suspects import Hypothesis
 from lumbek.core.diagnosis.verdict import accusation
 from lumbek.core.model.reading import standing
+from lumbek.practice.hidden import Meter, draw
 from lumbek.simulated.house import Installed
 from tests.support.houses import read, run, worked_ring
 from tests.support.patients import ideal, patient
-from tests.support.trials import Meter, draw
 
 
 class TwoFaults(unittest.TestCase):

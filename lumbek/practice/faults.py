@@ -1,0 +1,374 @@
+"""Faults: a customer's words, a circuit with something wrong, a meter with noise: find it, put it right, prove it."""
+
+from collections.abc import Iterator
+from functools import cached_property
+from random import Random
+from typing import Any, ClassVar
+
+from lumbek.core.diagnosis.accuse import all_suspects
+from lumbek.core.diagnosis.belief import Took
+from lumbek.core.diagnosis.catalogue import PAIRS, Catalogue, Test, first_tests
+from lumbek.core.diagnosis.patient import NAMES, Patient
+from lumbek.core.diagnosis.remedy import remedy_of
+from lumbek.core.diagnosis.suspects import BAR, NO_FAULT, Suspect
+from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.supply import Supply
+from lumbek.core.rulebooks import Rulebook
+from lumbek.core.study.door import study_of
+from lumbek.practice.body import through_a_body
+from lumbek.practice.exercise import Act, Ask, BadActError, Choice, Exercise, Kind, Reckoning, School, Seen, need_choice
+from lumbek.practice.finder import OwnRun, moved_by, own_run
+from lumbek.practice.hidden import Faulty, Meter, draw, go_wrong, one_cut
+from lumbek.practice.pictures import Picture, run_of
+from lumbek.practice.symptoms import heard
+from lumbek.simulated.house import Installed
+
+# By level: how many points, which shapes, what may be wrong, how many things.
+_LEVELS: dict[int, tuple[tuple[int, int], tuple[str, ...], tuple[str, ...], int]] = {
+    1: ((4, 5), ("radial",), ("cut cable", "core left out", "cut core", "left plugged in"), 1),
+    2: ((5, 7), ("ring",), ("cut core", "core left out", "accessory reversed", "cores crossed"), 1),
+    3: ((6, 9), ("ring", "radial"), ("loose screw", "nail", "wet box", "leaking load", "accessory reversed"), 1),
+    4: (
+        (9, 12),
+        ("ring",),
+        ("loose screw", "nail", "cross cable", "left off the ring", "worn contact", "cores crossed"),
+        1,
+    ),
+    5: ((7, 10), ("ring", "radial"), ("cut core", "loose screw", "nail", "cores crossed", "leaking load"), 2),
+}
+_ISOLATE, _SHEET, _PROVE, _DONE = "isolate", "sheet", "prove", "done"
+_MINUTES_A_TEST, _MINUTES_A_SHEET_READING, _ISOLATING, _OPENED_FOR_NOTHING = 4, 2, 5, 20
+_MOST_NAMED = 3
+SUPPLY = Supply(earthing="TN-C-S", ze_ohm=0.21)
+_GROUPS = {
+    "read": "Readings of the sheet", "link": "Link at a point, read at the board", "lead": "Long lead",
+    "ends": "Ring: end to end", "far": "Ring: crossed, read at a point", "flat": "At a point, nothing linked",
+    "leg": "One core from terminal to terminal",
+}  # fmt: skip
+
+
+class Faults(Exercise):
+    """A circuit with something wrong."""
+
+    kind: ClassVar[Kind] = "faults"
+    title = "Find the fault"
+
+    def __init__(self, seed: int, level: int, school: School, given: Circuit | None = None) -> None:
+        """Draw the circuit, or take one that is given, and let something go wrong in it."""
+        super().__init__(seed, level, school)
+        points, shapes, kinds, count = _LEVELS[level]
+        if given is None:
+            drawn, document, _ = draw(self.chance, points, shapes)
+            called = [point.model_copy(update={"name": f"socket {point.id[1:]}"}) for point in drawn.points]
+            self.circuit = drawn.model_copy(update={"points": tuple(called)})
+        else:
+            self.circuit, document = given, document_of(self.book, given)
+        self.patient = Patient(study_of(self.book, SUPPLY, self.circuit).middle)
+        self.catalogue = Catalogue(self.patient)
+        self.first = [self.catalogue.test(each) for each in first_tests(self.patient)]
+        some = [each for each in kinds if self.patient.ring or each not in ("cross cable", "left off the ring")]
+        self.hidden: Faulty = go_wrong(
+            self.chance, document, lambda: [self.chance.choice(some) for _ in range(count)], self.first, 0.05
+        )
+        self.offset = self.chance.uniform(-0.02, 0.02)
+        self.story = heard(self.hidden.inst, self.hidden.clean, self.patient.open_points)
+        self.is_dead = self.is_done = False
+        self.hurt = ""
+        self.named: list[bool] = [False] * count
+        self.wrong_names = 0
+        self.proved = False
+        self.sheets = 0
+        self.opened: list[Took] = []
+        # Every reading since the circuit was last changed, and each with the sheet it followed.
+        self.taken: list[tuple[Test, Took]] = []
+        self.times: dict[str, int] = {}
+
+    # What there is
+
+    def picture(self) -> Picture:
+        """Return the run as it is drawn."""
+        legs = [(leg.id, leg.a, leg.b) for leg in self.circuit.legs]
+        count = len(self.patient.points)
+        told = f"{'A ring' if self.patient.ring else 'A radial'} of {count} sockets, {self.circuit.cable.csa_mm2:g} mm²"
+        return run_of(self.patient.points, legs, self.patient.ring is not None, told)
+
+    @property
+    def installed(self) -> Installed:
+        """The circuit as it is now: what was put right is right."""
+        left = [at for at, is_named in enumerate(self.named) if not is_named]
+        if not left:
+            return self.hidden.clean
+        return self.hidden.inst if len(left) == len(self.named) else self.hidden.alone[left[0]]
+
+    @property
+    def truth(self) -> list[set[str]]:
+        """What the finder calls what is still wrong."""
+        return [each for each, is_named in zip(self.hidden.truth, self.named, strict=True) if not is_named]
+
+    @cached_property
+    def suspects(self) -> list[Suspect]:
+        """Everything that may be named."""
+        found = {each.id: each for each, _ in all_suspects(self.patient)}
+        return [each for each in found.values() if each.kind not in NO_FAULT]
+
+    @cached_property
+    def tests(self) -> list[Test]:
+        """Every measurement that may be taken."""
+        points, sides = self.patient.open_points, ("a", "b") if self.patient.ring else ("-",)
+        side = self.catalogue.side
+        ids = [test.id for test in self.first]
+        ids += [f"ins/{pair}/unplug/all" for pair in PAIRS]
+        for point in points:
+            ids += [f"link/{pair}/{point}/{each}" for pair in PAIRS for each in sides]
+            ids += [f"flat/{pair}/{point}" for pair in PAIRS]
+            ids += [f"ins/{pair}/split/{point}/{side}" for pair in PAIRS]
+            ids += [f"ins/{pair}/unplug/{point}" for pair in PAIRS]
+            ids += [f"lead/{core}/{point}/{each}" for core in NAMES for each in sides]
+            near = [leg.id for leg in self.circuit.legs if point in (leg.a, leg.b)]
+            ids += [f"ins/{pair}/out/{point}/{leg}" for pair in PAIRS for leg in near]
+            ids.append(f"far/NE/{point}")
+        ids += [f"leg/{core}/{leg}" for leg in self.patient.legs for core in NAMES]
+        ids += [f"ins/{pair}/alone/{leg}" for leg in self.patient.legs for pair in PAIRS]
+        ids.append(f"ins/NE/unplug/{BAR}")
+        ids += [f"ends/{one}-{other}" for one in NAMES for other in NAMES if one != other]
+        return self.catalogue.known(ids)
+
+    # What is asked
+
+    def ask(self) -> Ask | None:
+        """Return what may be done now."""
+        if self.is_done or self.hurt:
+            return None
+        return Ask(words="What do you do?", choices=tuple(self._choices()))
+
+    def _choices(self) -> Iterator[Choice]:
+        if not self.is_dead:
+            yield Choice(id=_ISOLATE, words="Isolate, lock off, prove dead", minutes=_ISOLATING)
+        yield Choice(id=_SHEET, words="Take the first readings of the sheet", minutes=self._sheet_minutes)
+        for test in self.tests:
+            yield _choice(test)
+        if self.is_dead:
+            for suspect in self.suspects:
+                yield Choice(id=f"name {suspect.id}", words=suspect.title, group=f"It is: {suspect.place}")
+        if any(self.named):
+            yield Choice(id=_PROVE, words="Prove it: take the sheet again", minutes=self._sheet_minutes)
+        yield Choice(id=_DONE, words="Done: nothing else is wrong")
+
+    @property
+    def _sheet_minutes(self) -> int:
+        return _MINUTES_A_SHEET_READING * len(self.first)
+
+    def more_hints(self) -> tuple[str, ...]:
+        """Return where to look, then what tells most now."""
+        hidden = next(
+            (each for each, is_named in zip(self.hidden.mishaps, self.named, strict=True) if not is_named), None
+        )
+        if hidden is None:
+            return ("Nothing is left to find: prove what you put right.",)
+        half = self.patient.points[: (len(self.patient.points) + 1) // 2]
+        ends = [end for leg in self.circuit.legs if leg.id == hidden.leg for end in (leg.a, leg.b)]
+        near = any(place in half for place in (*hidden.points, *ends))
+        about = "line or neutral" if "E" not in hidden.cores else "the cpc, among others"
+        return (
+            f"Look first at {about}.",
+            f"Look in the {'first' if near else 'second'} half of the run, counted from the board.",
+        )
+
+    # What is done
+
+    def take(self, act: Act) -> None:
+        """Measure, name what is wrong, prove, or say that it is done."""
+        chosen = self._several_unplugged(act) or need_choice(self.ask(), act)
+        self.minutes += chosen.minutes
+        if chosen.id == _ISOLATE:
+            self.is_dead = True
+            self.seen.append(
+                Seen(did=chosen.words, came="Dead at the board and at the first socket. Key in your pocket.")
+            )
+        elif not self.is_dead and chosen.id != _DONE:
+            self._touch(chosen)
+        elif chosen.id in (_SHEET, _PROVE):
+            self._sheet(chosen)
+        elif chosen.id.startswith("measure "):
+            self._measure(self.catalogue.test(chosen.id.removeprefix("measure ")))
+        elif chosen.id.startswith("name "):
+            self._name(chosen)
+        else:
+            self.is_done = True
+
+    def _several_unplugged(self, act: Act) -> Choice | None:
+        """Return a measurement with several loads out: there are too many to list."""
+        test_id = act.choice.removeprefix("measure ")
+        if "+" not in test_id or not test_id.startswith("ins/"):
+            return None
+        return next((_choice(test) for test in self.catalogue.known([test_id])), None)
+
+    def _touch(self, chosen: Choice) -> None:
+        self.hurt = through_a_body(self.book.u0_v, "a socket that was not proved dead")
+        self.seen.append(Seen(did=chosen.words, came=self.hurt, good=False, unsafe=True, clause="dead working"))
+
+    def read(self, test: Test) -> Took:
+        """Read a test as the instrument shows it: the same again is not quite the same, and everybody's is alike."""
+        times = self.times[test.id] = self.times.get(test.id, 0) + 1
+        state = f"{self.seed}/{self.level}/{test.id}/{times}/{sum(self.named)}"
+        return Meter(Random(state), self.offset).read(self.installed, test)
+
+    def _sheet(self, chosen: Choice) -> None:
+        tooks = [self.read(test) for test in self.first]
+        self.sheets += 1
+        self.opened, self.taken = tooks, []
+        self.proved = chosen.id == _PROVE
+        lines = "; ".join(f"{_told(test)} {shown(test, took)}" for test, took in zip(self.first, tooks, strict=True))
+        self.seen.append(Seen(did=chosen.words, came=lines))
+
+    def _measure(self, test: Test) -> None:
+        took = self.read(test)
+        self.taken.append((test, took))
+        self.seen.append(Seen(did=_told(test), came=shown(test, took)))
+
+    def _name(self, chosen: Choice) -> None:
+        suspect_id = chosen.id.removeprefix("name ")
+        suspect = next(each for each in self.suspects if each.id == suspect_id)
+        names = {suspect.id, *suspect.parts}
+        cut = one_cut([each for each, is_named in zip(self.hidden.mishaps, self.named, strict=True) if not is_named])
+        found = [not done and bool(names & truth) for done, truth in zip(self.named, self.hidden.truth, strict=True)]
+        if suspect.id in cut:
+            found = [
+                not done and each.leg == suspect.place
+                for done, each in zip(self.named, self.hidden.mishaps, strict=True)
+            ]
+        if any(found):
+            at = found.index(True)
+            self.named = [
+                each or (is_it and (at == here or suspect.id in cut))
+                for here, (each, is_it) in enumerate(zip(self.named, found, strict=True))
+            ]
+            self.times, self.taken, self.opened, self.proved = {}, [], [], False
+            remedy = remedy_of(suspect)
+            came = f"There it is. {' '.join(remedy.do)}"
+            self.seen.append(Seen(did=chosen.words, came=came, good=True))
+            return
+        self.wrong_names += 1
+        self.minutes += _OPENED_FOR_NOTHING
+        came = "Opened, looked at, made off again: nothing is wrong there."
+        self.seen.append(Seen(did=chosen.words, came=came, good=False))
+        if self.wrong_names >= _MOST_NAMED:
+            self.is_done = True
+
+    # How it went
+
+    @cached_property
+    def own(self) -> OwnRun:
+        """The finder's own run of the same house, with the same instrument."""
+        times: dict[str, int] = {}
+
+        def read(test: Test) -> Took:
+            times[test.id] = times.get(test.id, 0) + 1
+            state = f"{self.seed}/{self.level}/{test.id}/{times[test.id]}/0"
+            return Meter(Random(state), self.offset).read(self.hidden.inst, test)
+
+        return own_run(self.patient, self.first, read)
+
+    @property
+    def least_minutes(self) -> int:
+        """What the finder's own run takes, isolated before and proved after."""
+        tests = sum(round(_MINUTES_A_TEST * test.effort) for test in self.own.tests)
+        return _ISOLATING + tests + self._sheet_minutes * (1 + len(self.named))
+
+    def reckon(self) -> Reckoning:
+        """Return marks, and how suspicion moved."""
+        right = sum(self.named)
+        share = right / len(self.named) - 0.15 * self.wrong_names - (0.2 if right and not self.proved else 0.0)
+        economy = self.least_minutes / max(self.minutes, 1)
+        return Reckoning(
+            safe=not self.hurt,
+            right=right,
+            asked=len(self.named),
+            minutes=self.minutes,
+            least_minutes=self.least_minutes,
+            hints=len(self.hints),
+            marks=self.marks(not self.hurt, max(share, 0.0), economy),
+            said=tuple(self._said()),
+            debrief=tuple(self._debrief()),
+        )
+
+    def _said(self) -> Iterator[str]:
+        for mishap, is_named in zip(self.hidden.mishaps, self.named, strict=True):
+            where = (
+                f"cable {mishap.leg}" if mishap.leg else " and ".join(f"socket {each[1:]}" for each in mishap.points)
+            )
+            cores = f", {' and '.join(NAMES[core] for core in mishap.cores)}" if mishap.cores else ""
+            yield f"{'Found' if is_named else 'Missed'}: {mishap.kind}, {where}{cores}."
+        if any(self.named) and not self.proved:
+            yield "What was put right was not proved by reading again."
+        if self.hurt:
+            yield self.hurt
+        yield f"The finder took {len(self.own.tests)} measurements beside the sheet: {self._own_words()}"
+
+    def _own_words(self) -> str:
+        return "; ".join(_told(test) for test in self.own.tests) or "the sheet alone told it."
+
+    def _debrief(self) -> Iterator[Seen]:
+        if not self.opened or not self.taken:
+            return
+        truth = sorted({name for each in self.truth or self.hidden.truth for name in each})
+        for each in moved_by(self.patient, self.opened, self.taken, truth):
+            best = (
+                ""
+                if each.best is None or each.best.id == each.test.id
+                else f" More would have told: {_told(each.best)}."
+            )
+            came = f"Suspicion of what was wrong: {each.before:.0%}, then {each.after:.0%}.{best}"
+            yield Seen(did=_told(each.test), came=came, good=each.after > each.before)
+
+    # The way of one who knows
+
+    def way(self) -> Act:
+        """Isolate, take the sheet, measure what the finder measures, name it, prove it."""
+        if not self.is_dead:
+            return Act(choice=_ISOLATE)
+        if not any(self.named) and not self.opened:
+            return Act(choice=_SHEET)
+        if not any(self.named) and len(self.taken) < len(self.own.tests):
+            return Act(choice=f"measure {self.own.tests[len(self.taken)].id}")
+        left = self.truth
+        if left:
+            there = {each.id for each in self.suspects}
+            return Act(choice=f"name {next(name for truth in left for name in sorted(truth) if name in there)}")
+        return Act(choice=_DONE if self.proved else _PROVE)
+
+
+def _choice(test: Test) -> Choice:
+    return Choice(
+        id=f"measure {test.id}",
+        words=_told(test),
+        group=_GROUPS.get(test.id.split("/")[0], "Insulation"),
+        minutes=round(_MINUTES_A_TEST * test.effort),
+    )
+
+
+def _told(test: Test) -> str:
+    return test.title.removeprefix("Read ").removesuffix(" again") if test.id.startswith("read/") else test.title
+
+
+def shown(test: Test, took: Took) -> str:
+    """Return what the instrument shows."""
+    if test.insulation:
+        return f"> {took.value:g} MΩ" if took.is_open else f"{took.value:.2f} MΩ"
+    return "open" if took.is_open else f"{took.value:.2f} Ω"
+
+
+def document_of(book: Rulebook, circuit: Circuit) -> dict[str, Any]:
+    """Return a circuit as the simulator has it. Raises BadActError for one that it cannot have."""
+    legs = []
+    for leg in circuit.legs:
+        cable, metres = circuit.cable_of(leg), leg.length_m
+        cpc = book.cpc_mm2(cable)
+        if metres is None or cpc is None:
+            raise BadActError(f"{circuit.leg_title(leg)}: its length and its cpc have to be known")
+        legs.append(
+            {"id": leg.id, "a": leg.a, "b": leg.b, "length_m": metres, "line_mm2": cable.csa_mm2, "cpc_mm2": cpc}
+        )
+    at_board = [leg["id"] for leg in legs if "board" in (leg["a"], leg["b"])]
+    ring = at_board if len(at_board) == 2 and len(legs) > len(circuit.points) else None
+    return {"ring": ring, "points": [point.id for point in circuit.points], "legs": legs}

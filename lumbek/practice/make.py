@@ -1,0 +1,45 @@
+"""Exercises by their kinds: begun from a seed, carried on by what was done, and gone through by one who knows."""
+
+from collections.abc import Sequence
+
+from lumbek.core.model.circuit import Circuit
+from lumbek.practice.accessories import Accessories
+from lumbek.practice.design import Design
+from lumbek.practice.exercise import Act, Exercise, Kind, School
+from lumbek.practice.faults import Faults
+from lumbek.practice.inspection import Inspection
+from lumbek.practice.isolation import Isolation
+from lumbek.practice.switching import Switching
+from lumbek.practice.testing import Testing
+
+# In the order in which they are learnt.
+KINDS: dict[Kind, type[Exercise]] = {
+    each.kind: each for each in (Accessories, Isolation, Switching, Testing, Faults, Design, Inspection)
+}
+# No exercise takes more acts than this.
+MOST_ACTS = 400
+
+
+def begin(kind: Kind, seed: int, level: int, school: School, given: Circuit | None = None) -> Exercise:
+    """Return an exercise as it begins; of faults on a circuit that is given, where one is."""
+    if kind == "faults" and given is not None:
+        return Faults(seed, level, school, given)
+    return KINDS[kind](seed, level, school)
+
+
+def after(exercise: Exercise, acts: Sequence[Act]) -> Exercise:
+    """Return an exercise after these acts: the same ones lead to the same. Raises BadActError."""
+    for act in acts:
+        exercise.act(act)
+    return exercise
+
+
+def solved(exercise: Exercise) -> list[Act]:
+    """Go through an exercise as one who knows; return what was done."""
+    done: list[Act] = []
+    while not exercise.is_over:
+        done.append(exercise.way())
+        exercise.act(done[-1])
+        if len(done) >= MOST_ACTS:
+            raise ValueError(f"no way through {exercise.kind} {exercise.level}/{exercise.seed}")
+    return done

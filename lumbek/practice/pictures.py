@@ -1,0 +1,108 @@
+"""Drawings of an exercise, as shapes that any page can set: nothing is told by colour alone, words stand beside it."""
+
+from collections.abc import Iterator, Sequence
+from math import ceil, cos, pi, sin
+from typing import Literal
+
+from lumbek.core.value import Frozen
+
+Tone = Literal["plain", "quiet", "bad", "copper", "paper"]
+
+
+class Shape(Frozen):
+    """A line, a box, a disc or words; `choice` where tapping it chooses that."""
+
+    sort: Literal["line", "box", "disc", "words"]
+    x: float
+    y: float
+    x2: float = 0
+    y2: float = 0
+    r: float = 0
+    words: str = ""
+    tone: Tone = "plain"
+    dashed: bool = False
+    choice: str = ""
+
+
+class Picture(Frozen):
+    """Shapes on a sheet so wide and high; `told` says the same in words."""
+
+    width: float
+    height: float
+    shapes: tuple[Shape, ...]
+    told: str = ""
+
+
+def line(x: float, y: float, x2: float, y2: float, tone: Tone = "plain", dashed: bool = False) -> Shape:
+    """Return a line."""
+    return Shape(sort="line", x=x, y=y, x2=x2, y2=y2, tone=tone, dashed=dashed)
+
+
+def box(x: float, y: float, x2: float, y2: float, tone: Tone = "plain", dashed: bool = False) -> Shape:
+    """Return a box by two corners."""
+    return Shape(sort="box", x=x, y=y, x2=x2, y2=y2, tone=tone, dashed=dashed)
+
+
+def disc(x: float, y: float, r: float, tone: Tone = "plain", choice: str = "") -> Shape:
+    """Return a disc."""
+    return Shape(sort="disc", x=x, y=y, r=r, tone=tone, choice=choice)
+
+
+def words(x: float, y: float, text: str, tone: Tone = "plain") -> Shape:
+    """Return words, their middle at a spot."""
+    return Shape(sort="words", x=x, y=y, words=text, tone=tone)
+
+
+def back_of(letters: Sequence[str], told: str, choices: bool = False) -> Picture:
+    """Return an accessory from behind: its terminals by letters, two to a row."""
+    rows = ceil(len(letters) / 2)
+    height = 60 + 46 * rows
+    shapes = [box(10, 10, 190, height), box(22, 22, 178, height - 12, "quiet")]
+    for at, letter in enumerate(letters):
+        x, y = (62 if at % 2 == 0 else 138), 52 + 46 * (at // 2)
+        shapes += [disc(x, y, 15, "copper", letter if choices else ""), words(x, y, letter)]
+    return Picture(width=200, height=height + 10, shapes=tuple(shapes), told=told)
+
+
+def front_of(rockers: int, slots: bool, told: str) -> Picture:
+    """Return an accessory from the front: rockers, or the openings of a socket."""
+    shapes = [box(10, 10, 190, 190)]
+    if slots:
+        shapes += [box(92, 50, 108, 80, "quiet"), box(60, 110, 76, 130, "quiet"), box(124, 110, 140, 130, "quiet")]
+    wide = 150 / max(rockers, 1)
+    for at in range(rockers):
+        left = 25 + at * wide
+        shapes += [box(left + 6, 55, left + wide - 6, 145, "quiet"), line(left + 6, 100, left + wide - 6, 100, "quiet")]
+    return Picture(width=200, height=200, shapes=tuple(shapes), told=told)
+
+
+def run_of(points: Sequence[str], legs: Sequence[tuple[str, str, str]], is_ring: bool, told: str) -> Picture:
+    """Return a run of cable: a ring as a ring with its board at the left, anything else from left to right."""
+    spots = dict(_round(points)) if is_ring else dict(_row(points))
+    shapes = [line(*spots[a], *spots[b], "copper") for _, a, b in legs if a in spots and b in spots]
+    for _leg, a, b in legs:
+        if a in spots and b in spots:
+            x, y = (spots[a][0] + spots[b][0]) / 2, (spots[a][1] + spots[b][1]) / 2
+            shapes.append(words(x, y - 9, _leg, "quiet"))
+    for name, (x, y) in spots.items():
+        shapes += [
+            disc(x, y, 17 if name == "board" else 13, "paper"),
+            words(x, y, "B" if name == "board" else name[1:]),
+        ]
+    wide = max(x for x, _ in spots.values()) + 40
+    high = max(y for _, y in spots.values()) + 40
+    return Picture(width=wide, height=high, shapes=tuple(shapes), told=told)
+
+
+def _round(points: Sequence[str]) -> Iterator[tuple[str, tuple[float, float]]]:
+    every = ["board", *points]
+    radius = max(90.0, 9.5 * len(every))
+    for at, name in enumerate(every):
+        turn = pi - 2 * pi * at / len(every)
+        yield name, (radius * 1.9 + radius * 1.8 * cos(turn), radius + 30 - radius * sin(turn))
+
+
+def _row(points: Sequence[str], wide: int = 10) -> Iterator[tuple[str, tuple[float, float]]]:
+    for at, name in enumerate(["board", *points]):
+        row, along = divmod(at, wide)
+        yield name, (35 + 70 * (along if row % 2 == 0 else wide - 1 - along), 40 + 75 * row)

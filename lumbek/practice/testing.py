@@ -1,0 +1,198 @@
+"""Testing: null the leads, say what you expect before you read, know which reading is wrong, correct a limit."""
+
+from functools import cached_property
+from random import Random
+from typing import ClassVar
+
+from lumbek.core.diagnosis.belief import Took
+from lumbek.core.diagnosis.catalogue import Catalogue, Test
+from lumbek.core.diagnosis.patient import Patient
+from lumbek.core.model.device import Device
+from lumbek.core.network.measure import measure
+from lumbek.core.numbers import plain
+from lumbek.core.study.door import study_of
+from lumbek.practice.exercise import Choice, Kind
+from lumbek.practice.faults import SUPPLY
+from lumbek.practice.hidden import Meter, draw
+from lumbek.practice.pictures import Picture, run_of
+from lumbek.practice.quiz import Question, Quiz, choices_of
+from lumbek.simulated.house import Installed
+
+# By level: how many points, which shapes.
+_LEVELS: dict[int, tuple[tuple[int, int], tuple[str, ...]]] = {
+    1: ((3, 4), ("radial",)),
+    2: ((4, 6), ("ring",)),
+    3: ((5, 8), ("ring", "radial")),
+    4: ((7, 10), ("ring",)),
+    5: ((8, 12), ("ring", "radial")),
+}
+_SEQUENCE = ("Continuity of the cpc", "Insulation resistance", "Polarity", "Earth fault loop", "RCD")
+_WITHIN = 0.15
+# A slip of the leads: so many Ω more than there is.
+_SLIP_OHM = (0.6, 1.4)
+
+
+class Testing(Quiz):
+    """A circuit to be tested."""
+
+    kind: ClassVar[Kind] = "testing"
+    title = "Say it before you read it"
+
+    def make(self) -> list[Question]:
+        """Draw a circuit, install it, and ask on the way through its tests."""
+        points, shapes = _LEVELS[self.level]
+        drawn, document, shape = draw(self.chance, points, shapes)
+        named = tuple(point.model_copy(update={"name": f"socket {point.id[1:]}"}) for point in drawn.points)
+        self.circuit = drawn.model_copy(update={"points": named})
+        self.patient = Patient(study_of(self.book, SUPPLY, self.circuit).middle)
+        self.catalogue = Catalogue(self.patient)
+        self.inst = Installed(document, self.chance, 0.03)
+        cable = f"{plain(self.circuit.cable.csa_mm2)} mm² with a cpc of {plain(self._cpc)} mm²"
+        legs = ", ".join(f"{plain(leg.length_m or 0.0)}" for leg in self.circuit.legs)
+        self.story = (
+            f"{'A ring' if shape == 'ring' else 'A radial'} in {cable}. Its legs from the board on, in m: {legs}. "
+            "It is dead, locked and proved."
+        )
+        asked = [self._nulled(), self._sequence()]
+        asked += self._ring() if shape == "ring" else self._radial()
+        asked += [self._limit(), self._wrong()]
+        return asked if self.level > 1 else [*asked[:1], *asked[2:]]
+
+    def picture(self) -> Picture:
+        """Return the run."""
+        legs = [(leg.id, leg.a, leg.b) for leg in self.circuit.legs]
+        return run_of(self.patient.points, legs, self.patient.ring is not None, self.story)
+
+    @cached_property
+    def _cpc(self) -> float:
+        return self.book.cpc_mm2(self.circuit.cable) or self.circuit.cable.csa_mm2
+
+    @property
+    def _metres(self) -> float:
+        return sum(leg.length_m or 0.0 for leg in self.circuit.legs)
+
+    def expected(self, test: Test) -> float:
+        """Return what a test reads on the circuit as drawn, Ω: by its copper at 20 °C."""
+        wired = self.patient.study.wires.wired
+        assert wired is not None, "every leg has its length"
+        return measure(wired, test.how)
+
+    def _nulled(self) -> Question:
+        lead = round(self.chance.uniform(0.08, 0.25), 2)
+        read = round(lead + self.chance.uniform(0.3, 0.9), 2)
+        return Question(
+            words=(
+                f"The leads read {lead:.2f} Ω together and were not nulled; the meter shows {read:.2f} Ω. "
+                "What is the circuit's?"
+            ),
+            figure=read - lead,
+            within=0.02,
+            unit="Ω",
+            why=f"{read:.2f} − {lead:.2f}: what the leads add is in every reading until they are nulled.",
+            clause="643.2",
+            hint="The leads are in series with what is read.",
+        )
+
+    def _sequence(self) -> Question:
+        at = self.chance.randrange(len(_SEQUENCE) - 1)
+        choices = dict.fromkeys(_SEQUENCE)
+        live = {each: "A live test before the dead ones are in order." for each in _SEQUENCE[3:] if at < 2}
+        return Question(
+            words=f"{_SEQUENCE[at]} is done and in order. What comes next?",
+            choices=choices_of({each: each for each in choices}),
+            right=frozenset((_SEQUENCE[at + 1],)),
+            unsafe={each: words for each, words in live.items() if each != _SEQUENCE[at + 1]},
+            why="Dead before live: continuity of cpcs, insulation, polarity; then loop and RCD.",
+            clause="643.1",
+        )
+
+    def _ring(self) -> list[Question]:
+        r1, r2 = self.catalogue.test("read/r1"), self.catalogue.test("read/r2")
+        middle = self.patient.points[len(self.patient.points) // 2]
+        cross = self.catalogue.test(f"read/cross-le/{middle}")
+        a, b = self.expected(r1), self.expected(r2)
+        metres = plain(round(self._metres, 1))
+        return [
+            self._figure("r1, line end to line end", r1, f"{metres} m of {plain(self.circuit.cable.csa_mm2)} mm²"),
+            self._figure(
+                "r2, cpc end to cpc end",
+                r2,
+                f"r1 times the sizes: {plain(self.circuit.cable.csa_mm2)} / {plain(self._cpc)}",
+            ),
+            self._figure(
+                "Line and cpc crossed at the board: R1+R2 at every socket",
+                cross,
+                f"({a:.2f} + {b:.2f}) / 4, nearly the same everywhere",
+            ),
+        ]
+
+    def _radial(self) -> list[Question]:
+        last = self.patient.points[-1]
+        both, neutral = (self.catalogue.test(f"read/{each}/{last}") for each in ("r1+r2", "r1+rn"))
+        metres = plain(round(self._metres, 1))
+        return [
+            self._figure(f"R1+R2 at socket {last[1:]}, the last", both, f"{metres} m of line and of cpc"),
+            self._figure(
+                f"R1+Rn at socket {last[1:]}, the last", neutral, f"{metres} m of line and as much of neutral"
+            ),
+        ]
+
+    def _figure(self, words: str, test: Test, why: str) -> Question:
+        expected = self.expected(test)
+        took = self._read(test)
+        return Question(
+            words=f"{words}: what do you expect?",
+            figure=expected,
+            within=_WITHIN,
+            unit="Ω",
+            shown=f"{expected:.2f} Ω; the meter then showed {took.value:.2f} Ω",
+            why=f"{why}: {expected:.2f} Ω at 20 °C. The meter then showed {took.value:.2f} Ω.",
+            clause="643.2",
+            hint="Copper at 20 °C: 18.1 mΩ a metre at 1 mm², less by its size, and more for a thinner cpc.",
+        )
+
+    def _read(self, test: Test) -> Took:
+        return Meter(Random(f"{self.seed}/{test.id}"), 0.0).read(self.inst, test)
+
+    def _limit(self) -> Question:
+        rating = self.chance.choice((16, 20, 32))
+        device = Device(standard="bs-en-60898", curve="B", rating_a=rating)
+        trip = self.book.trip_current_a(device, 0.4)
+        assert trip is not None, "a breaker has a trip current"
+        table = self.book.u0_v * self.book.data.fault_protection.cmin / trip
+        factor = self.book.measured_zs_words
+        limit = table * self.book.measured_zs_factor
+        return Question(
+            words=(
+                f"B{rating}, whose loop may be {table:.2f} Ω with all copper warm. What may the meter show at most "
+                "on cold copper?"
+            ),
+            figure=limit,
+            within=0.015,
+            unit="Ω",
+            why=f"{factor} × {table:.2f} = {limit:.2f} Ω: cold copper is read, and warm copper has to clear.",
+            clause=self.book.clause("zs-measured").ref,
+            hint=f"{factor} of it.",
+        )
+
+    def _wrong(self) -> Question:
+        quantity = "cross-ln" if self.patient.ring else "r1+r2"
+        points = list(self.patient.points[:6])
+        readings = {point: self._read(self.catalogue.test(f"read/{quantity}/{point}")).value for point in points}
+        wrong = self.chance.choice(points)
+        readings[wrong] = round(readings[wrong] + self.chance.uniform(*_SLIP_OHM), 2)
+        what = "Line and neutral crossed at the board" if self.patient.ring else "R1+R2 along the run"
+        lines = ", ".join(f"socket {point[1:]} {value:.2f} Ω" for point, value in readings.items())
+        why = (
+            "On a ring that is crossed every socket reads nearly the same: one that stands out is a bad contact."
+            if self.patient.ring
+            else "R1+R2 grows along a radial: more than the next is a bad contact, at probes or screw."
+        )
+        return Question(
+            words=f"{what}: {lines}. Which do you read again, at clean contacts?",
+            choices=tuple(Choice(id=point, words=f"socket {point[1:]}") for point in points),
+            right=frozenset((wrong,)),
+            why=why,
+            clause="643.2",
+            hint="Which of them do the others not explain?",
+        )
