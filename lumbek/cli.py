@@ -88,12 +88,7 @@ def main(arguments: list[str] | None = None) -> int:
     papers.add_argument("job", type=Path)
     papers.add_argument("--into", type=Path, default=Path(), help="the folder to write into; this one by itself")
     papers.add_argument("--kind", help="only the paper of this kind")
-    practice = commands.add_parser("practice", help="print an exercise of the practice house, and a way through it")
-    practice.add_argument("--kind", choices=get_args(Kind), default="faults")
-    practice.add_argument("--seed", type=int, default=1)
-    practice.add_argument("--level", type=int, choices=range(1, MOST_LEVEL + 1), default=1)
-    practice.add_argument("--rulebook", choices=get_args(RulebookId), default="bs7671")
-    practice.add_argument("--solve", action="store_true", help="with the acts of one who knows, and what came of them")
+    _add_practice(commands)
     commands.add_parser("schema", help="print the JSON Schema of the job file")
     asked = sys.argv[1:] if arguments is None else arguments
     if not asked or asked[0] not in commands.choices:
@@ -116,6 +111,15 @@ def main(arguments: list[str] | None = None) -> int:
     except OSError as error:
         print(f"{given.job}: cannot be read: {error.strerror}", file=sys.stderr)
         return BAD_INPUT
+
+
+def _add_practice(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    practice = commands.add_parser("practice", help="print an exercise of the practice house, and a way through it")
+    practice.add_argument("--kind", choices=get_args(Kind), default="faults")
+    practice.add_argument("--seed", type=int, default=1)
+    practice.add_argument("--level", type=int, choices=range(1, MOST_LEVEL + 1), default=1)
+    practice.add_argument("--rulebook", choices=get_args(RulebookId), default="bs7671")
+    practice.add_argument("--solve", action="store_true", help="with the acts of one who knows, and what came of them")
 
 
 def _run_for_a_firm(

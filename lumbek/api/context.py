@@ -30,6 +30,7 @@ from lumbek.services.papers import PaperService
 from lumbek.services.people import PeopleService
 from lumbek.services.person import Person
 from lumbek.services.places import PlacesService
+from lumbek.services.practising import PracticeService
 from lumbek.services.prices import PriceService
 from lumbek.services.quotes import QuoteService
 from lumbek.services.roles import Right
@@ -72,6 +73,7 @@ class Services:
     boards: BoardService
     places: PlacesService
     routes: RouteService
+    practising: PracticeService
     quotes: QuoteService
     offering: OfferService
     working: WorkingService
@@ -109,6 +111,7 @@ class Services:
             BoardService(database, results),
             PlacesService(database, results),
             RouteService(database, circuits, results),
+            PracticeService(database),
             QuoteService(database, results),
             OfferService(database, settings, mail),
             WorkingService(database, results),

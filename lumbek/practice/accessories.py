@@ -12,7 +12,7 @@ from lumbek.core.work.box_fit import box_rules, least_depth_mm
 from lumbek.practice.behind import Behind, accessories
 from lumbek.practice.exercise import Choice, Kind
 from lumbek.practice.pictures import back_of
-from lumbek.practice.quiz import Question, Quiz, choices_of
+from lumbek.practice.quiz import Quiz, QuizQuestion, choices_of
 from lumbek.practice.wall import lighting
 
 _BOXES_MM = (16, 25, 35, 47)
@@ -43,12 +43,12 @@ class Accessories(Quiz):
     kind: ClassVar[Kind] = "accessories"
     title = "Know it from behind"
 
-    def make(self) -> list[Question]:
+    def make(self) -> list[QuizQuestion]:
         """Return a question of each sort, and one more."""
         self.story = "Plates off, dead and proved. What is what?"
         some = self.chance.sample(_LEVELS[self.level], 4)
         every = accessories()
-        makers: list[Callable[[], Question]] = [
+        makers: list[Callable[[], QuizQuestion]] = [
             lambda: self._name(every[some[0]]),
             lambda: self._takes(every[some[1] if some[1] not in _ALIKE else "two-way"]),
             self._box,
@@ -66,7 +66,7 @@ class Accessories(Quiz):
         self.chance.shuffle(letters)
         return dict(zip(each.terminals, letters, strict=True))
 
-    def _name(self, each: Behind) -> Question:
+    def _name(self, each: Behind) -> QuizQuestion:
         letters = self._letters(each)
         told = f"{len(each.terminals)} terminals. Bells out: {each.bells(letters)}"
         # What bells out alike is not asked apart: a fused unit is a double-pole switch with a fuse in its front.
@@ -74,8 +74,8 @@ class Accessories(Quiz):
         wrong = self.chance.sample(others, 3)
         choices = sorted([each, *wrong], key=lambda one: one.name)
         front = " In its front is a fuse carrier." if each.id == "fused-unit" else ""
-        return Question(
-            words=f"What is it? {told}.{front}",
+        return QuizQuestion(
+            words=f"What is it?{front}",
             choices=choices_of({one.id: one.name for one in choices}),
             right=frozenset((each.id,)),
             why=each.about or f"{each.name}: {', '.join(f'{name} takes {what}' for name, what in each.takes.items())}.",
@@ -84,14 +84,14 @@ class Accessories(Quiz):
             picture=back_of(sorted(letters.values()), told),
         )
 
-    def _takes(self, each: Behind) -> Question:
+    def _takes(self, each: Behind) -> QuizQuestion:
         if each.id == "two-way":
             return self._common(each)
         name, what = self.chance.choice(list(each.takes.items()))
         choices = dict(zip(each.terminals, each.terminals, strict=True))
         wrong = {f"{other} and {name}": f"either {other} or {name}" for other in each.terminals if other != name}
         one = self.chance.choice(sorted(wrong))
-        return Question(
+        return QuizQuestion(
             words=f"{each.name}: which terminal takes {what.split(',')[0]}?",
             choices=choices_of(choices | {one: wrong[one]}),
             right=frozenset((name,)),
@@ -100,12 +100,12 @@ class Accessories(Quiz):
             hint="Follow the line: in by one terminal, out by another.",
         )
 
-    def _common(self, each: Behind) -> Question:
+    def _common(self, each: Behind) -> QuizQuestion:
         """Return the question for the common of a two-way, by belling it out: markings differ from maker to maker."""
         letters = self._letters(each)
         told = f"Bells out: {each.bells(letters)}"
-        return Question(
-            words=f"{each.name}, its markings worn off. {told}. Which terminal takes the permanent line?",
+        return QuizQuestion(
+            words=f"{each.name}, its markings worn off: which terminal takes the permanent line?",
             choices=choices_of({letter: letter for letter in sorted(letters.values())}),
             right=frozenset((letters["COM"],)),
             why="The common is joined in both positions; the other two take the strappers.",
@@ -113,7 +113,7 @@ class Accessories(Quiz):
             picture=back_of(sorted(letters.values()), told, choices=True),
         )
 
-    def _box(self) -> Question:
+    def _box(self) -> QuizQuestion:
         kinds: tuple[MarkKind, ...] = ("socket", "switch", "fused-spur", "isolator", "shaver-socket")
         kind = self.chance.choice(kinds)
         csa = [self.chance.choice((1.5, 2.5, 4.0)) for _ in range(self.chance.randint(1, 1 + min(self.level, 3)))]
@@ -123,7 +123,7 @@ class Accessories(Quiz):
         choices = {str(each): f"{each} mm" for each in _BOXES_MM} | {"none": "none of these"}
         rules = box_rules()
         cables = " and ".join(f"{each:g} mm²" for each in csa)
-        return Question(
+        return QuizQuestion(
             words=f"{kind.replace('-', ' ').capitalize()}, cables of {cables}: which is the shallowest box that does?",
             choices=choices_of(choices),
             right=frozenset((str(deep) if deep else "none",)),
@@ -136,7 +136,7 @@ class Accessories(Quiz):
             hint="What sits in it first, then how many cables, then how thick.",
         )
 
-    def _changed_over(self) -> Question:
+    def _changed_over(self) -> QuizQuestion:
         circuit = lighting(self.book, self.chance, 2 if self.level < 4 else 4, self.school)
         before = prove(self.book, {circuit.number: circuit})
         point, one, other = self.chance.choice(swaps(circuit))
@@ -144,7 +144,7 @@ class Accessories(Quiz):
         outcome = outcome_of(before, prove(self.book, {after.number: after}))
         box = after.point(point)
         names = [_called(box, at) for at in (one, other)]
-        return Question(
+        return QuizQuestion(
             words=(
                 f"{self._meant(circuit)} At the {box.name} what is in {names[0]} and what is in {names[1]} "
                 "are changed over. What happens?"

@@ -18,7 +18,7 @@ from lumbek.core.model.supply import MainFuse, Service, Supply, Tails
 from lumbek.core.numbers import plain
 from lumbek.practice.divided import divided_board
 from lumbek.practice.exercise import Choice, Kind
-from lumbek.practice.quiz import Question, Quiz, choices_of
+from lumbek.practice.quiz import Quiz, QuizQuestion, choices_of
 
 _SIZES = (1.5, 2.5, 4.0, 6.0, 10.0)
 _RATINGS = (6, 10, 16, 20, 32, 40, 50)
@@ -47,7 +47,7 @@ class Design(Quiz):
     kind: ClassVar[Kind] = "design"
     title = "Choose, and say why"
 
-    def make(self) -> list[Question]:
+    def make(self) -> list[QuizQuestion]:
         """Return questions of each sort."""
         self.story = (
             "TN-C-S, Ze 0.21 Ω, 1.1 kA at the board, an 80 A main fuse. Flat cable in walls, nothing beside it, unless "
@@ -92,7 +92,7 @@ class Design(Quiz):
 
     # What is asked
 
-    def _cable(self) -> Question:
+    def _cable(self) -> QuizQuestion:
         for _ in range(_MOST_DRAWN):
             name, kind, kw, metres = self._drawn()
             rating = self._least_rating(kw)
@@ -112,7 +112,7 @@ class Design(Quiz):
                 for csa in small
                 if any(check.id == "cable" and check.verdict is Verdict.FAIL for check in verdicts[csa].checks)
             }
-        return Question(
+        return QuizQuestion(
             words=f"{name.capitalize()} of {plain(kw)} kW on B{rating}, {plain(metres)} m: the thinnest cable?",
             choices=choices_of({plain(each): f"{plain(each)} mm²" for each in _SIZES}),
             right=frozenset((plain(least),)),
@@ -122,7 +122,7 @@ class Design(Quiz):
             hint="Carry the device first; then look at the drop and the loop.",
         )
 
-    def _drop(self) -> Question:
+    def _drop(self) -> QuizQuestion:
         name, kind, kw, metres = self._drawn()
         csa = self.chance.choice(_SIZES[1:4])
         rating = self._least_rating(kw)
@@ -130,7 +130,7 @@ class Design(Quiz):
         check = next(each for each in result.checks if each.id == "volt-drop")
         percent = check.value or 0.0
         steps = "; ".join(f"{step.text} {step.sum}".strip() for step in check.steps)
-        return Question(
+        return QuizQuestion(
             words=f"{name.capitalize()}, {plain(kw)} kW, {plain(metres)} m of {plain(csa)} mm²: about what drop?",
             figure=percent,
             within=0.2,
@@ -140,7 +140,7 @@ class Design(Quiz):
             hint="Millivolts by ampere and metre: about 44 over the size in mm².",
         )
 
-    def _rating(self) -> Question:
+    def _rating(self) -> QuizQuestion:
         name, kind, kw, _ = self._drawn()
         csa = self.chance.choice((2.5, 4.0, 6.0, 10.0))
         held = {}
@@ -156,7 +156,7 @@ class Design(Quiz):
             for rating, result in held.items()
             if rating > max(fits) and any(c.id == "cable" and c.verdict is Verdict.FAIL for c in result.checks)
         }
-        return Question(
+        return QuizQuestion(
             words=f"{name.capitalize()} of {plain(kw)} kW on {plain(csa)} mm², 8 m: which breakers of type B hold?",
             choices=choices_of({str(each): f"B{each}" for each in _RATINGS}),
             right=frozenset(map(str, fits)),
@@ -167,7 +167,7 @@ class Design(Quiz):
             hint="Not under what it draws, not over what the cable carries.",
         )
 
-    def _one_of_five(self) -> Iterator[Question]:
+    def _one_of_five(self) -> Iterator[QuizQuestion]:
         good: list[tuple[str, CircuitResult]] = []
         bad: list[tuple[str, CircuitResult]] = []
         for _ in range(_MOST_DRAWN):
@@ -182,7 +182,7 @@ class Design(Quiz):
         self.chance.shuffle(shown)
         at = shown.index(bad[0])
         failing = _failing(bad[0][1])
-        yield Question(
+        yield QuizQuestion(
             words="Which of these five does not hold?",
             choices=tuple(Choice(id=str(index), words=words) for index, (words, _) in enumerate(shown)),
             right=frozenset((str(at),)),
@@ -201,7 +201,7 @@ class Design(Quiz):
             3,
         )
         asked = sorted([failing.id, *others])
-        yield Question(
+        yield QuizQuestion(
             words=f"{bad[0][0]}: by which rule does it fail?",
             choices=choices_of({each: titles[each] for each in asked}),
             right=frozenset((failing.id,)),

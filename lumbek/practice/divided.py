@@ -15,7 +15,7 @@ from lumbek.core.model.point import Load, Point
 from lumbek.core.model.supply import Supply
 from lumbek.core.rulebooks import Rulebook
 from lumbek.practice.exercise import Choice
-from lumbek.practice.quiz import Question
+from lumbek.practice.quiz import QuizQuestion
 
 _PLACES = Places(
     storeys=(Storey(id="up", name="Upper floor"), Storey(id="down", name="Ground floor")),
@@ -37,14 +37,14 @@ _LAYOUTS: tuple[tuple[tuple[str, ...], ...], ...] = (
 )
 
 
-def divided_board(book: Rulebook, supply: Supply) -> Question:
+def divided_board(book: Rulebook, supply: Supply) -> QuizQuestion:
     """Return the question; right is what the check of the division says of each layout."""
     checks = [_divided(book, supply, layout) for layout in _LAYOUTS]
     fails = [at for at, check in enumerate(checks) if check.verdict is Verdict.FAIL]
     words = [
         "; ".join(f"RCD {at}: {', '.join(group)}" for at, group in enumerate(layout, start=1)) for layout in _LAYOUTS
     ]
-    return Question(
+    return QuizQuestion(
         words="Two RCDs, or one: which of these boards do not do?",
         choices=tuple(Choice(id=str(at), words=each) for at, each in enumerate(words)),
         right=frozenset(map(str, fails)),

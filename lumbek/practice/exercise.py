@@ -74,7 +74,7 @@ class Ask(Frozen):
     picture: Picture | None = None
 
 
-class Seen(Frozen):
+class CameOf(Frozen):
     """Something that was done, and what came of it; `good` is None where that is neither."""
 
     did: str
@@ -96,7 +96,7 @@ class Reckoning(Frozen):
     hints: int
     marks: int
     said: tuple[str, ...] = ()
-    debrief: tuple[Seen, ...] = ()
+    debrief: tuple[CameOf, ...] = ()
 
 
 class ExerciseView(Frozen):
@@ -109,7 +109,7 @@ class ExerciseView(Frozen):
     title: str
     story: str
     picture: Picture | None
-    seen: tuple[Seen, ...]
+    seen: tuple[CameOf, ...]
     ask: Ask | None
     minutes: int
     hints: tuple[str, ...]
@@ -117,7 +117,7 @@ class ExerciseView(Frozen):
     reckoning: Reckoning | None
 
 
-class Wired(Frozen):
+class WiredEnd(Frozen):
     """Where the end of a core goes: into a terminal, or a connector by its letter; else it is left off."""
 
     place: Id
@@ -141,7 +141,7 @@ class Act(Frozen):
     choice: Annotated[str, Field(max_length=120)] = ""
     choices: Annotated[tuple[Name, ...], Field(max_length=40)] = ()
     figure: Annotated[float, Field(ge=-1e9, le=1e9, allow_inf_nan=False)] | None = None
-    wired: Annotated[tuple[Wired, ...], Field(max_length=200)] = ()
+    wired: Annotated[tuple[WiredEnd, ...], Field(max_length=200)] = ()
     links: Annotated[tuple[LinkWire, ...], Field(max_length=60)] = ()
     hint: bool = False
 
@@ -161,7 +161,7 @@ class Exercise(ABC):
         self.seed, self.level, self.school = seed, level, school
         self.chance = Random(f"{self.kind}/{level}/{seed}")
         self.book: Rulebook = load_rulebook(school.rulebook)
-        self.seen: list[Seen] = []
+        self.seen: list[CameOf] = []
         self.minutes = 0
         self.hints: list[str] = []
         self.story = ""

@@ -13,10 +13,22 @@ from lumbek.core.diagnosis.remedy import remedy_of
 from lumbek.core.diagnosis.suspects import BAR, NO_FAULT, Suspect
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
+from lumbek.core.numbers import counted
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.door import study_of
 from lumbek.practice.body import through_a_body
-from lumbek.practice.exercise import Act, Ask, BadActError, Choice, Exercise, Kind, Reckoning, School, Seen, need_choice
+from lumbek.practice.exercise import (
+    Act,
+    Ask,
+    BadActError,
+    CameOf,
+    Choice,
+    Exercise,
+    Kind,
+    Reckoning,
+    School,
+    need_choice,
+)
 from lumbek.practice.finder import OwnRun, moved_by, own_run
 from lumbek.practice.hidden import Faulty, Meter, draw, go_wrong, one_cut
 from lumbek.practice.pictures import Picture, run_of
@@ -89,7 +101,8 @@ class Faults(Exercise):
         """Return the run as it is drawn."""
         legs = [(leg.id, leg.a, leg.b) for leg in self.circuit.legs]
         count = len(self.patient.points)
-        told = f"{'A ring' if self.patient.ring else 'A radial'} of {count} sockets, {self.circuit.cable.csa_mm2:g} mm²"
+        places = counted(count, "place", "places")
+        told = f"{'A ring' if self.patient.ring else 'A radial'} of {places}, {self.circuit.cable.csa_mm2:g} mm²"
         return run_of(self.patient.points, legs, self.patient.ring is not None, told)
 
     @property
@@ -149,10 +162,18 @@ class Faults(Exercise):
             yield _choice(test)
         if self.is_dead:
             for suspect in self.suspects:
-                yield Choice(id=f"name {suspect.id}", words=suspect.title, group=f"It is: {suspect.place}")
+                yield Choice(id=f"name {suspect.id}", words=suspect.title, group=f"It is {self._where(suspect)}")
         if any(self.named):
             yield Choice(id=_PROVE, words="Prove it: take the sheet again", minutes=self._sheet_minutes)
         yield Choice(id=_DONE, words="Done: nothing else is wrong")
+
+    def _where(self, suspect: Suspect) -> str:
+        """Return where a suspect is, as one says it."""
+        leg = self.patient.study.legs.get(suspect.place)
+        if leg is not None:
+            return f"in cable {leg.id}, {self.circuit.leg_title(leg)}"
+        there = any(point.id == suspect.place for point in self.circuit.points)
+        return f"at {self.circuit.point_title(suspect.place)}" if there else "elsewhere"
 
     @property
     def _sheet_minutes(self) -> int:
@@ -183,7 +204,7 @@ class Faults(Exercise):
         if chosen.id == _ISOLATE:
             self.is_dead = True
             self.seen.append(
-                Seen(did=chosen.words, came="Dead at the board and at the first socket. Key in your pocket.")
+                CameOf(did=chosen.words, came="Dead at the board and at the first socket. Key in your pocket.")
             )
         elif not self.is_dead and chosen.id != _DONE:
             self._touch(chosen)
@@ -205,7 +226,7 @@ class Faults(Exercise):
 
     def _touch(self, chosen: Choice) -> None:
         self.hurt = through_a_body(self.book.u0_v, "a socket that was not proved dead")
-        self.seen.append(Seen(did=chosen.words, came=self.hurt, good=False, unsafe=True, clause="dead working"))
+        self.seen.append(CameOf(did=chosen.words, came=self.hurt, good=False, unsafe=True, clause="dead working"))
 
     def read(self, test: Test) -> Took:
         """Read a test as the instrument shows it: the same again is not quite the same, and everybody's is alike."""
@@ -219,12 +240,12 @@ class Faults(Exercise):
         self.opened, self.taken = tooks, []
         self.proved = chosen.id == _PROVE
         lines = "; ".join(f"{_told(test)} {shown(test, took)}" for test, took in zip(self.first, tooks, strict=True))
-        self.seen.append(Seen(did=chosen.words, came=lines))
+        self.seen.append(CameOf(did=chosen.words, came=lines))
 
     def _measure(self, test: Test) -> None:
         took = self.read(test)
         self.taken.append((test, took))
-        self.seen.append(Seen(did=_told(test), came=shown(test, took)))
+        self.seen.append(CameOf(did=_told(test), came=shown(test, took)))
 
     def _name(self, chosen: Choice) -> None:
         suspect_id = chosen.id.removeprefix("name ")
@@ -246,12 +267,12 @@ class Faults(Exercise):
             self.times, self.taken, self.opened, self.proved = {}, [], [], False
             remedy = remedy_of(suspect)
             came = f"There it is. {' '.join(remedy.do)}"
-            self.seen.append(Seen(did=chosen.words, came=came, good=True))
+            self.seen.append(CameOf(did=chosen.words, came=came, good=True))
             return
         self.wrong_names += 1
         self.minutes += _OPENED_FOR_NOTHING
         came = "Opened, looked at, made off again: nothing is wrong there."
-        self.seen.append(Seen(did=chosen.words, came=came, good=False))
+        self.seen.append(CameOf(did=chosen.words, came=came, good=False))
         if self.wrong_names >= _MOST_NAMED:
             self.is_done = True
 
@@ -308,7 +329,7 @@ class Faults(Exercise):
     def _own_words(self) -> str:
         return "; ".join(_told(test) for test in self.own.tests) or "the sheet alone told it."
 
-    def _debrief(self) -> Iterator[Seen]:
+    def _debrief(self) -> Iterator[CameOf]:
         if not self.opened or not self.taken:
             return
         truth = sorted({name for each in self.truth or self.hidden.truth for name in each})
@@ -319,7 +340,7 @@ class Faults(Exercise):
                 else f" More would have told: {_told(each.best)}."
             )
             came = f"Suspicion of what was wrong: {each.before:.0%}, then {each.after:.0%}.{best}"
-            yield Seen(did=_told(each.test), came=came, good=each.after > each.before)
+            yield CameOf(did=_told(each.test), came=came, good=each.after > each.before)
 
     # The way of one who knows
 

@@ -5,7 +5,7 @@ from typing import ClassVar
 from lumbek.core.inspection.kinds import CodeAsk, FindingKind, finding_kinds, suggest
 from lumbek.core.model.inspection import TurnsOn
 from lumbek.practice.exercise import Choice, Kind
-from lumbek.practice.quiz import Question, Quiz, choices_of
+from lumbek.practice.quiz import Quiz, QuizQuestion, choices_of
 from lumbek.practice.scenes import scene_of
 
 _CODES = {
@@ -20,19 +20,19 @@ _WORSE = {"C1": 0, "C2": 1, "FI": 2, "C3": 3, "none": 4}
 _FINDINGS = {1: 3, 2: 4, 3: 4, 4: 5, 5: 6}
 
 
-class Inspection(Quiz):
+class Coding(Quiz):
     """Findings to be coded."""
 
     kind: ClassVar[Kind] = "inspection"
     title = "Code what you find"
 
-    def make(self) -> list[Question]:
+    def make(self) -> list[QuizQuestion]:
         """Return questions on findings: their code, and from the second level on what it turns on."""
         self.story = "You walk a house with the board open, the people out, and a torch."
         kinds = [
             kind for key, kind in sorted(finding_kinds().items()) if key not in ("other", "old-sound", "unexplained")
         ]
-        questions: list[Question] = []
+        questions: list[QuizQuestion] = []
         for kind in self.chance.sample(kinds, _FINDINGS[self.level]):
             known = self._answers(kind)
             questions.append(self._code(kind, known))
@@ -49,7 +49,7 @@ class Inspection(Quiz):
         answer = self.chance.choice([ask.answer, other])
         return [(ask, answer)]
 
-    def _code(self, kind: FindingKind, known: list[tuple[CodeAsk, str]]) -> Question:
+    def _code(self, kind: FindingKind, known: list[tuple[CodeAsk, str]]) -> QuizQuestion:
         found = suggest(kind.id, [TurnsOn(id=ask.id, answer=answer) for ask, answer in known])
         said = " ".join(f"{ask.asks} {answer.capitalize()}." for ask, answer in known)
         right = found.code or "none"
@@ -58,7 +58,7 @@ class Inspection(Quiz):
             for each in _CODES
             if right == "C1" and _WORSE[each] >= _WORSE["C3"]
         }
-        return Question(
+        return QuizQuestion(
             words=f"{kind.title}. {said} Which code?".replace("  ", " "),
             choices=choices_of(_CODES),
             right=frozenset((right,)),
@@ -69,7 +69,7 @@ class Inspection(Quiz):
             picture=scene_of(kind.id),
         )
 
-    def _turns_on(self, kind: FindingKind) -> Question:
+    def _turns_on(self, kind: FindingKind) -> QuizQuestion:
         own = {each.id: each.asks for each in kind.questions}
         right = self.chance.choice(sorted(own))
         others = sorted(
@@ -78,7 +78,7 @@ class Inspection(Quiz):
         wrong = self.chance.sample(others, 3)
         asked = [own[right], *(asks for asks, _ in wrong)]
         self.chance.shuffle(asked)
-        return Question(
+        return QuizQuestion(
             words=f"{kind.title}: on what does its code turn?",
             choices=tuple(Choice(id=str(at), words=asks) for at, asks in enumerate(asked)),
             right=frozenset((str(asked.index(own[right])),)),

@@ -8,7 +8,7 @@ earth.
 from typing import ClassVar, NamedTuple
 
 from lumbek.practice.body import through_a_body
-from lumbek.practice.exercise import Act, Ask, Choice, Exercise, Kind, Reckoning, School, Seen, need_choice
+from lumbek.practice.exercise import Act, Ask, CameOf, Choice, Exercise, Kind, Reckoning, School, need_choice
 
 _PAIRS = {"NE": "neutral to earth", "LE": "line to earth", "LN": "line to neutral"}
 _STEPS = {
@@ -42,7 +42,7 @@ class World(NamedTuple):
     fails_after: int | None
 
 
-class Isolation(Exercise):
+class ProvingDead(Exercise):
     """A circuit to be worked on."""
 
     kind: ClassVar[Kind] = "isolation"
@@ -114,8 +114,9 @@ class Isolation(Exercise):
         self.minutes += chosen.minutes
         before = len(self.slips)
         came = self._came(chosen.id)
-        good = False if len(self.slips) > before or self.hurt else None
-        self.seen.append(Seen(did=chosen.words, came=came, good=good, unsafe=bool(self.hurt)))
+        slipped = " ".join(self.slips[before:])
+        good = False if slipped or self.hurt else None
+        self.seen.append(CameOf(did=chosen.words, came=came, good=good, unsafe=bool(self.hurt), why=slipped))
         self.done.append(chosen.id)
 
     def _came(self, step: str) -> str:
@@ -222,7 +223,7 @@ class Isolation(Exercise):
         )
 
     def _least(self) -> int:
-        twin = Isolation(self.seed, self.level, self.school)
+        twin = ProvingDead(self.seed, self.level, self.school)
         while not twin.is_over:
             twin.act(twin.way())
         return twin.minutes

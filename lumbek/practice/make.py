@@ -7,14 +7,14 @@ from lumbek.practice.accessories import Accessories
 from lumbek.practice.design import Design
 from lumbek.practice.exercise import Act, Exercise, Kind, School
 from lumbek.practice.faults import Faults
-from lumbek.practice.inspection import Inspection
-from lumbek.practice.isolation import Isolation
+from lumbek.practice.inspection import Coding
+from lumbek.practice.isolation import ProvingDead
 from lumbek.practice.switching import Switching
 from lumbek.practice.testing import Testing
 
 # In the order in which they are learnt.
 KINDS: dict[Kind, type[Exercise]] = {
-    each.kind: each for each in (Accessories, Isolation, Switching, Testing, Faults, Design, Inspection)
+    each.kind: each for each in (Accessories, ProvingDead, Switching, Testing, Faults, Design, Coding)
 }
 # No exercise takes more acts than this.
 MOST_ACTS = 400

@@ -1,7 +1,7 @@
 """Drawings of an exercise, as shapes that any page can set: nothing is told by colour alone, words stand beside it."""
 
 from collections.abc import Iterator, Sequence
-from math import ceil, cos, pi, sin
+from math import ceil, cos, hypot, pi, sin
 from typing import Literal
 
 from lumbek.core.value import Frozen
@@ -9,7 +9,7 @@ from lumbek.core.value import Frozen
 Tone = Literal["plain", "quiet", "bad", "copper", "paper"]
 
 
-class Shape(Frozen):
+class PictureShape(Frozen):
     """A line, a box, a disc or words; `choice` where tapping it chooses that."""
 
     sort: Literal["line", "box", "disc", "words"]
@@ -29,28 +29,28 @@ class Picture(Frozen):
 
     width: float
     height: float
-    shapes: tuple[Shape, ...]
+    shapes: tuple[PictureShape, ...]
     told: str = ""
 
 
-def line(x: float, y: float, x2: float, y2: float, tone: Tone = "plain", dashed: bool = False) -> Shape:
+def line(x: float, y: float, x2: float, y2: float, tone: Tone = "plain", dashed: bool = False) -> PictureShape:
     """Return a line."""
-    return Shape(sort="line", x=x, y=y, x2=x2, y2=y2, tone=tone, dashed=dashed)
+    return PictureShape(sort="line", x=x, y=y, x2=x2, y2=y2, tone=tone, dashed=dashed)
 
 
-def box(x: float, y: float, x2: float, y2: float, tone: Tone = "plain", dashed: bool = False) -> Shape:
+def box(x: float, y: float, x2: float, y2: float, tone: Tone = "plain", dashed: bool = False) -> PictureShape:
     """Return a box by two corners."""
-    return Shape(sort="box", x=x, y=y, x2=x2, y2=y2, tone=tone, dashed=dashed)
+    return PictureShape(sort="box", x=x, y=y, x2=x2, y2=y2, tone=tone, dashed=dashed)
 
 
-def disc(x: float, y: float, r: float, tone: Tone = "plain", choice: str = "") -> Shape:
+def disc(x: float, y: float, r: float, tone: Tone = "plain", choice: str = "") -> PictureShape:
     """Return a disc."""
-    return Shape(sort="disc", x=x, y=y, r=r, tone=tone, choice=choice)
+    return PictureShape(sort="disc", x=x, y=y, r=r, tone=tone, choice=choice)
 
 
-def words(x: float, y: float, text: str, tone: Tone = "plain") -> Shape:
+def words(x: float, y: float, text: str, tone: Tone = "plain") -> PictureShape:
     """Return words, their middle at a spot."""
-    return Shape(sort="words", x=x, y=y, words=text, tone=tone)
+    return PictureShape(sort="words", x=x, y=y, words=text, tone=tone)
 
 
 def back_of(letters: Sequence[str], told: str, choices: bool = False) -> Picture:
@@ -80,18 +80,25 @@ def run_of(points: Sequence[str], legs: Sequence[tuple[str, str, str]], is_ring:
     """Return a run of cable: a ring as a ring with its board at the left, anything else from left to right."""
     spots = dict(_round(points)) if is_ring else dict(_row(points))
     shapes = [line(*spots[a], *spots[b], "copper") for _, a, b in legs if a in spots and b in spots]
-    for _leg, a, b in legs:
+    for leg, a, b in legs:
         if a in spots and b in spots:
-            x, y = (spots[a][0] + spots[b][0]) / 2, (spots[a][1] + spots[b][1]) / 2
-            shapes.append(words(x, y - 9, _leg, "quiet"))
+            shapes.append(words(*_beside(spots[a], spots[b]), leg, "quiet"))
     for name, (x, y) in spots.items():
-        shapes += [
-            disc(x, y, 17 if name == "board" else 13, "paper"),
-            words(x, y, "B" if name == "board" else name[1:]),
-        ]
+        shapes += [disc(x, y, 17 if name == "board" else 14, "paper"), words(x, y, _short(name))]
     wide = max(x for x, _ in spots.values()) + 40
     high = max(y for _, y in spots.values()) + 40
     return Picture(width=wide, height=high, shapes=tuple(shapes), told=told)
+
+
+def _beside(one: tuple[float, float], other: tuple[float, float]) -> tuple[float, float]:
+    """Return a spot beside the middle of a leg, to its left as one goes along it."""
+    along_x, along_y = other[0] - one[0], other[1] - one[1]
+    length = hypot(along_x, along_y) or 1.0
+    return (one[0] + other[0]) / 2 + 13 * along_y / length, (one[1] + other[1]) / 2 - 13 * along_x / length
+
+
+def _short(name: str) -> str:
+    return "B" if name == "board" else name.removeprefix("p")
 
 
 def _round(points: Sequence[str]) -> Iterator[tuple[str, tuple[float, float]]]:
@@ -99,7 +106,7 @@ def _round(points: Sequence[str]) -> Iterator[tuple[str, tuple[float, float]]]:
     radius = max(90.0, 9.5 * len(every))
     for at, name in enumerate(every):
         turn = pi - 2 * pi * at / len(every)
-        yield name, (radius * 1.9 + radius * 1.8 * cos(turn), radius + 30 - radius * sin(turn))
+        yield name, (30 + radius * 1.8 * (1 + cos(turn)), radius + 30 - radius * sin(turn))
 
 
 def _row(points: Sequence[str], wide: int = 10) -> Iterator[tuple[str, tuple[float, float]]]:

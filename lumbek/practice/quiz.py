@@ -5,14 +5,14 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from lumbek.core.numbers import plain
-from lumbek.practice.exercise import Act, Ask, BadActError, Choice, Exercise, Reckoning, School, Seen
+from lumbek.practice.exercise import Act, Ask, BadActError, CameOf, Choice, Exercise, Reckoning, School
 from lumbek.practice.pictures import Picture
 
 _MINUTES = 1
 
 
 @dataclass(frozen=True)
-class Question:
+class QuizQuestion:
     """A question: what may be answered, what is right, why; what is dangerous to believe.
 
     A figure is right within `within` of itself, as a part.
@@ -77,11 +77,11 @@ class Quiz(Exercise):
         self.unsafe = False
 
     @abstractmethod
-    def make(self) -> list[Question]:
+    def make(self) -> list[QuizQuestion]:
         """Return the questions."""
 
     @property
-    def now(self) -> Question | None:
+    def now(self) -> QuizQuestion | None:
         """The question that is asked now."""
         return self.questions[len(self.right)] if len(self.right) < len(self.questions) else None
 
@@ -113,7 +113,7 @@ class Quiz(Exercise):
         self.right.append(is_right)
         self.unsafe = self.unsafe or bool(danger)
         self.seen.append(
-            Seen(
+            CameOf(
                 did=f"{question.words} {question.words_of(act)}",
                 came="Right." if is_right else f"No: {question.answer}. {danger}".strip(),
                 good=is_right,

@@ -16,14 +16,14 @@ from lumbek.practice.exercise import (
     Act,
     Ask,
     BadActError,
+    CameOf,
     Exercise,
     Kind,
     LinkWire,
     Reckoning,
     School,
-    Seen,
     WireBox,
-    Wired,
+    WiredEnd,
     WireEnd,
 )
 from lumbek.practice.pictures import Picture, run_of
@@ -114,7 +114,7 @@ class Switching(Exercise):
         failed = verdict is Verdict.FAIL
         self.tries.append((verdict, len(grave)))
         self.seen.append(
-            Seen(
+            CameOf(
                 did="Wired and proved",
                 came=" ".join(f"{each.words[:1].upper()}{each.words[1:]}. {each.symptom}".strip() for each in grave)
                 or "Every position is as it should be.",
@@ -169,7 +169,7 @@ class Switching(Exercise):
             debrief=() if self.is_proved else tuple(self._as_planned()),
         )
 
-    def _as_planned(self) -> list[Seen]:
+    def _as_planned(self) -> list[CameOf]:
         """Return box by box how the least way of wiring goes."""
         found = []
         for point in self.design.points:
@@ -177,7 +177,7 @@ class Switching(Exercise):
             for join in point.joins:
                 ends = ", ".join(f"{self._colour(end)} of {end.leg}" for end in join.ends)
                 lines.append(f"{' '.join(join.terminals) or 'connector'}: {ends}")
-            found.append(Seen(did=point.name, came="; ".join(lines)))
+            found.append(CameOf(did=point.name, came="; ".join(lines)))
         return found
 
     def _colour(self, end: CoreEnd) -> str:
@@ -185,7 +185,7 @@ class Switching(Exercise):
 
     def way(self) -> Act:
         """Wire it as the planner does."""
-        wired: list[Wired] = []
+        wired: list[WiredEnd] = []
         links: list[LinkWire] = []
         for point in self.design.points:
             letters = iter(_CONNECTORS)
@@ -193,7 +193,8 @@ class Switching(Exercise):
                 links += [LinkWire(place=point.id, a=a, b=b) for a, b in pairwise(join.terminals)]
                 name = join.terminals[0] if join.terminals else next(letters) if len(join.ends) > 1 else ""
                 wired += [
-                    Wired(place=point.id, leg=end.leg, core=end.core, into=name, marked=end.marked) for end in join.ends
+                    WiredEnd(place=point.id, leg=end.leg, core=end.core, into=name, marked=end.marked)
+                    for end in join.ends
                 ]
         return Act(wired=tuple(wired), links=tuple(links))
 

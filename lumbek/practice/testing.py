@@ -15,7 +15,7 @@ from lumbek.practice.exercise import Choice, Kind
 from lumbek.practice.faults import SUPPLY
 from lumbek.practice.hidden import Meter, draw
 from lumbek.practice.pictures import Picture, run_of
-from lumbek.practice.quiz import Question, Quiz, choices_of
+from lumbek.practice.quiz import Quiz, QuizQuestion, choices_of
 from lumbek.simulated.house import Installed
 
 # By level: how many points, which shapes.
@@ -38,7 +38,7 @@ class Testing(Quiz):
     kind: ClassVar[Kind] = "testing"
     title = "Say it before you read it"
 
-    def make(self) -> list[Question]:
+    def make(self) -> list[QuizQuestion]:
         """Draw a circuit, install it, and ask on the way through its tests."""
         points, shapes = _LEVELS[self.level]
         drawn, document, shape = draw(self.chance, points, shapes)
@@ -61,7 +61,7 @@ class Testing(Quiz):
     def picture(self) -> Picture:
         """Return the run."""
         legs = [(leg.id, leg.a, leg.b) for leg in self.circuit.legs]
-        return run_of(self.patient.points, legs, self.patient.ring is not None, self.story)
+        return run_of(self.patient.points, legs, self.patient.ring is not None, "")
 
     @cached_property
     def _cpc(self) -> float:
@@ -77,10 +77,10 @@ class Testing(Quiz):
         assert wired is not None, "every leg has its length"
         return measure(wired, test.how)
 
-    def _nulled(self) -> Question:
+    def _nulled(self) -> QuizQuestion:
         lead = round(self.chance.uniform(0.08, 0.25), 2)
         read = round(lead + self.chance.uniform(0.3, 0.9), 2)
-        return Question(
+        return QuizQuestion(
             words=(
                 f"The leads read {lead:.2f} Ω together and were not nulled; the meter shows {read:.2f} Ω. "
                 "What is the circuit's?"
@@ -93,11 +93,11 @@ class Testing(Quiz):
             hint="The leads are in series with what is read.",
         )
 
-    def _sequence(self) -> Question:
+    def _sequence(self) -> QuizQuestion:
         at = self.chance.randrange(len(_SEQUENCE) - 1)
         choices = dict.fromkeys(_SEQUENCE)
         live = {each: "A live test before the dead ones are in order." for each in _SEQUENCE[3:] if at < 2}
-        return Question(
+        return QuizQuestion(
             words=f"{_SEQUENCE[at]} is done and in order. What comes next?",
             choices=choices_of({each: each for each in choices}),
             right=frozenset((_SEQUENCE[at + 1],)),
@@ -106,7 +106,7 @@ class Testing(Quiz):
             clause="643.1",
         )
 
-    def _ring(self) -> list[Question]:
+    def _ring(self) -> list[QuizQuestion]:
         r1, r2 = self.catalogue.test("read/r1"), self.catalogue.test("read/r2")
         middle = self.patient.points[len(self.patient.points) // 2]
         cross = self.catalogue.test(f"read/cross-le/{middle}")
@@ -126,7 +126,7 @@ class Testing(Quiz):
             ),
         ]
 
-    def _radial(self) -> list[Question]:
+    def _radial(self) -> list[QuizQuestion]:
         last = self.patient.points[-1]
         both, neutral = (self.catalogue.test(f"read/{each}/{last}") for each in ("r1+r2", "r1+rn"))
         metres = plain(round(self._metres, 1))
@@ -137,10 +137,10 @@ class Testing(Quiz):
             ),
         ]
 
-    def _figure(self, words: str, test: Test, why: str) -> Question:
+    def _figure(self, words: str, test: Test, why: str) -> QuizQuestion:
         expected = self.expected(test)
         took = self._read(test)
-        return Question(
+        return QuizQuestion(
             words=f"{words}: what do you expect?",
             figure=expected,
             within=_WITHIN,
@@ -154,7 +154,7 @@ class Testing(Quiz):
     def _read(self, test: Test) -> Took:
         return Meter(Random(f"{self.seed}/{test.id}"), 0.0).read(self.inst, test)
 
-    def _limit(self) -> Question:
+    def _limit(self) -> QuizQuestion:
         rating = self.chance.choice((16, 20, 32))
         device = Device(standard="bs-en-60898", curve="B", rating_a=rating)
         trip = self.book.trip_current_a(device, 0.4)
@@ -162,7 +162,7 @@ class Testing(Quiz):
         table = self.book.u0_v * self.book.data.fault_protection.cmin / trip
         factor = self.book.measured_zs_words
         limit = table * self.book.measured_zs_factor
-        return Question(
+        return QuizQuestion(
             words=(
                 f"B{rating}, whose loop may be {table:.2f} Ω with all copper warm. What may the meter show at most "
                 "on cold copper?"
@@ -175,7 +175,7 @@ class Testing(Quiz):
             hint=f"{factor} of it.",
         )
 
-    def _wrong(self) -> Question:
+    def _wrong(self) -> QuizQuestion:
         quantity = "cross-ln" if self.patient.ring else "r1+r2"
         points = list(self.patient.points[:6])
         readings = {point: self._read(self.catalogue.test(f"read/{quantity}/{point}")).value for point in points}
@@ -188,7 +188,7 @@ class Testing(Quiz):
             if self.patient.ring
             else "R1+R2 grows along a radial: more than the next is a bad contact, at probes or screw."
         )
-        return Question(
+        return QuizQuestion(
             words=f"{what}: {lines}. Which do you read again, at clean contacts?",
             choices=tuple(Choice(id=point, words=f"socket {point[1:]}") for point in points),
             right=frozenset((wrong,)),

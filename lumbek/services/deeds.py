@@ -30,6 +30,7 @@ class Deed(StrEnum):
     QUOTE_PUT = "quote-put"
     QUOTE_OFFERED = "quote-offered"
     QUOTE_ANSWERED = "quote-answered"
+    PRACTICE_SET = "practice-set"
     JOB_REMOVED = "job-removed"
     CIRCUIT_STARTED = "circuit-started"
     CIRCUIT_CHANGED = "circuit-changed"

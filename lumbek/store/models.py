@@ -511,6 +511,43 @@ class QuoteAnswer(Base):
     at: Mapped[datetime]
 
 
+class PracticeSet(Base):
+    """An exercise that was set to everybody of a firm. Added, never changed."""
+
+    __tablename__ = "practice_set"
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    firm_id: Mapped[UUID] = mapped_column(ForeignKey("firm.id"), index=True)
+    document: Mapped[dict[str, Any]]
+    by: Mapped[str]
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("app_user.id"))
+    at: Mapped[datetime]
+
+
+class PracticeRun(Base):
+    """An exercise that somebody began: its kind, level, seed and school. Added, never changed."""
+
+    __tablename__ = "practice_run"
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    firm_id: Mapped[UUID] = mapped_column(ForeignKey("firm.id"), index=True)
+    user_id: Mapped[UUID] = mapped_column(ForeignKey("app_user.id"), index=True)
+    set_id: Mapped[UUID | None] = mapped_column(ForeignKey("practice_set.id"))
+    document: Mapped[dict[str, Any]]
+    at: Mapped[datetime]
+
+
+class PracticeAct(Base):
+    """Something that was done in an exercise, and the marks where it ended by it. Added, never changed."""
+
+    __tablename__ = "practice_act"
+    __table_args__ = (UniqueConstraint("run_id", "place", name="practice_act_once"),)
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    run_id: Mapped[UUID] = mapped_column(ForeignKey("practice_run.id"))
+    place: Mapped[int]
+    document: Mapped[dict[str, Any]]
+    marks: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    at: Mapped[datetime]
+
+
 class WiringRecord(Base):
     """How a circuit was connected at a moment, before somebody took it apart."""
 

@@ -52,9 +52,19 @@ class Records(Api):
         made = cls.client.post(f"{job}/offers", json={"id": new_id(), "email": "owner@elsewhere.example"}).json()
         said = {"accepted": True, "name": "M. Fallow"}
         cls.client.post(f"/api/offers/{made['path'].removeprefix('/offer/')}/answer", json=said).raise_for_status()
+        cls.practise(post)
         cls.client.post(f"{job}/attachments", params={"id": new_id()}, content=photo()).raise_for_status()
         version = cls.client.get(f"{job}/places").json()["version"]
         post(f"{job}/places/commands", version=version, commands=[{"op": "add-room", "name": "Loft"}])
+
+    @classmethod
+    def practise(cls, post: Callable[..., None]) -> None:
+        """Set an exercise, begin one, and do something in it."""
+        asked = {"kind": "isolation", "level": 1}
+        post("/api/practice/sets", exercise={**asked, "seed": 1})
+        run = new_id()
+        cls.client.post("/api/practice/runs", json={"id": run, "asked": asked}).raise_for_status()
+        post(f"/api/practice/runs/{run}/acts", act={"choice": "begin"})
 
     @classmethod
     def notify(cls, post: Callable[..., None]) -> None:
@@ -131,6 +141,9 @@ class Records(Api):
             ("quote", "document = '{}'"),
             ("quote_offer", "document = jsonb_set(document, '{quote,total}', '\"1.00\"')"),
             ("quote_answer", "document = jsonb_set(document, '{accepted}', 'false')"),
+            ("practice_set", 'document = document || \'{"note": "another"}\''),
+            ("practice_run", "document = document || '{\"level\": 5}'"),
+            ("practice_act", "marks = marks || '{\"marks\": 100}'"),
             ("notification_answer", "receipt = 'BC-2'"),
             ("wiring_record", "note = 'as it was'"),
             ("attachment", "data = '\\x00'"),

@@ -18,7 +18,7 @@ from lumbek.store.database import Database
 from lumbek.store.migrate import NewerDatabaseError, alembic_config, check, need_current, state_of, upgrade
 from tests.api.case import Api, new_id
 from tests.support.client import make_client
-from tests.support.quoted import offered
+from tests.support.quoted import offered, practised
 from tests.support.running import emptied, without_inspections
 from tests.support.stack import as_application, as_owner, cluster, new_database, run_sql
 
@@ -167,6 +167,10 @@ class OlderDatabases(unittest.TestCase):
         check(url)
         owner = as_owner(new_database(demo=True))
         offered(owner)
+        practised(owner)
+        with self.assertRaisesRegex(RuntimeError, "exercises that were set to everybody"):
+            command.downgrade(alembic_config(owner), "0014")
+        emptied(owner, "practice_set")
         with self.assertRaisesRegex(RuntimeError, "quotes that were offered to customers"):
             command.downgrade(alembic_config(owner), "0014")
         emptied(owner, "quote_offer")

@@ -22,6 +22,7 @@ PAGES = {
     "audit": "[data-audit]",
     "rulebooks/bs7671": "main table",
     "due": "[data-due]",
+    "practice": "[data-rung]",
     "prices": "[data-prices]",
     "verify/some-code": "input[type=file]",
 }

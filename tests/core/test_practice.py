@@ -20,10 +20,10 @@ from lumbek.practice.behind import accessories
 from lumbek.practice.body import body_ma, through_a_body
 from lumbek.practice.design import Design
 from lumbek.practice.divided import divided_board
-from lumbek.practice.exercise import Act, BadActError, Exercise, Kind, LinkWire, School, Wired
+from lumbek.practice.exercise import Act, BadActError, Exercise, Kind, LinkWire, School, WiredEnd
 from lumbek.practice.faults import Faults
-from lumbek.practice.inspection import Inspection
-from lumbek.practice.isolation import Isolation
+from lumbek.practice.inspection import Coding
+from lumbek.practice.isolation import ProvingDead
 from lumbek.practice.make import KINDS, after, begin, solved
 from lumbek.practice.quiz import Quiz
 from lumbek.practice.scenes import scenes
@@ -255,15 +255,15 @@ class Walls(unittest.TestCase):
         with self.assertRaisesRegex(BadActError, "no wire from E to E"):
             exercise.act(Act(wired=(one,), links=(LinkWire(place=one.place, a="E", b="E"),)))
         self.assertEqual(exercise.seen, [])
-        self.assertEqual(Wired(place="S1", leg="L1", core="L").into, "")
+        self.assertEqual(WiredEnd(place="S1", leg="L1", core="L").into, "")
 
 
 class ProvedDead(unittest.TestCase):
-    def find(self, wanted: object, level: int = 5) -> Isolation:
+    def find(self, wanted: object, level: int = 5) -> ProvingDead:
         """The first exercise whose world is so."""
         for seed in range(200):
             exercise = begin("isolation", seed, level, SCHOOL)
-            assert isinstance(exercise, Isolation)
+            assert isinstance(exercise, ProvingDead)
             if wanted(exercise.world):  # type: ignore[operator]
                 return exercise
         raise AssertionError("no such world")
@@ -315,7 +315,7 @@ class ProvedDead(unittest.TestCase):
 
     def test_the_lock_does_not_go_on_a_breaker_that_is_on(self) -> None:
         exercise = chosen(begin("isolation", 1, 1, SCHOOL), "lock")
-        assert isinstance(exercise, Isolation)
+        assert isinstance(exercise, ProvingDead)
         self.assertFalse(exercise.is_locked)
         self.assertEqual(len(exercise.slips), 1)
 
@@ -324,9 +324,9 @@ class ProvedDead(unittest.TestCase):
     def test_whatever_one_does_safe_means_locked_tested_and_proved(
         self, seed: int, level: int, steps: list[int]
     ) -> None:
-        """Any order of steps, then begin: safe only where every pair was dead, the indicator proved before and after."""
+        """Any order of steps, then begin: safe only where every pair was dead by an indicator proved twice."""
         exercise = begin("isolation", seed, level, SCHOOL)
-        assert isinstance(exercise, Isolation)
+        assert isinstance(exercise, ProvingDead)
         for step in steps:
             ask = exercise.ask()
             assert ask is not None
@@ -483,7 +483,7 @@ class JudgedByTheChecks(unittest.TestCase):
     def test_a_finding_left_as_harmless_where_it_is_danger_is_unsafe(self) -> None:
         for seed in range(60):
             exercise = begin("inspection", seed, 1, SCHOOL)
-            assert isinstance(exercise, Inspection)
+            assert isinstance(exercise, Coding)
             if "C1" in exercise.questions[0].right:
                 break
         chosen(exercise, "none")

@@ -1,4 +1,4 @@
-"""A quote that is whole, for what a job takes; an offer in a database, as short as it can be said."""
+"""A quote that is whole, for what a job takes; an offer and an exercise, as short as can be."""
 
 import psycopg
 from starlette.testclient import TestClient
@@ -21,4 +21,13 @@ def offered(url: str) -> None:
         db.execute(
             "insert into quote_offer select gen_random_uuid(), job.id, job.firm_id, repeat('0', 64), '{}', "
             "'owner@elsewhere.example', now(), 'Robin Ash', app_user.id, now() from job, app_user limit 1"
+        )
+
+
+def practised(url: str) -> None:
+    """Set an exercise to everybody of some firm."""
+    with psycopg.connect(conninfo_of(as_owner(url))) as db:
+        db.execute(
+            "insert into practice_set "
+            "select gen_random_uuid(), app_user.firm_id, '{}', 'Robin Ash', app_user.id, now() from app_user limit 1"
         )

@@ -26,8 +26,9 @@ def empty_database(name: str) -> str:
 
 
 def without_inspections(url: str) -> None:
-    """Take out what the schemas before inspections, prices and quotes have no place for."""
+    """Take out what the schemas before inspections, prices, quotes and practice have no place for."""
     emptied(url, "inspection_record", "price_list", "quote", "quote_answer", "quote_offer")
+    emptied(url, "practice_act", "practice_run", "practice_set")
 
 
 def emptied(url: str, *tables: str) -> None:

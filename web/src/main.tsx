@@ -29,6 +29,8 @@ const RoutesPage = lazy(() => import("./stages/plan/RoutesPage").then((page) => 
 const WorkPage = lazy(() => import("./stages/work/WorkPage").then((page) => ({ default: page.WorkPage })));
 const QuotePage = lazy(() => import("./stages/plan/QuotePage").then((page) => ({ default: page.QuotePage })));
 const PricesPage = lazy(() => import("./prices/PricesPage").then((page) => ({ default: page.PricesPage })));
+const PracticePage = lazy(() => import("./practice/PracticePage").then((page) => ({ default: page.PracticePage })));
+const ExercisePage = lazy(() => import("./practice/ExercisePage").then((page) => ({ default: page.ExercisePage })));
 const DuePage = lazy(() => import("./due/DuePage").then((page) => ({ default: page.DuePage })));
 const DangerBar = lazy(() => import("./stages/inspect/DangerBar").then((part) => ({ default: part.DangerBar })));
 const InspectionPage = lazy(() =>
@@ -88,6 +90,8 @@ function Pages() {
           <Route path="*" element={<AtTheSurvey />} />
         </Route>
         <Route path="/rulebooks/:rulebook" element={<RulebookPage />} />
+        <Route path="/practice" element={<PracticePage />} />
+        <Route path="/practice/runs/:runId" element={<ExercisePage />} />
         <Route path="/due" element={<DuePage />} />
         <Route path="/prices" element={<PricesPage />} />
         <Route path="/account" element={<AccountPage />} />

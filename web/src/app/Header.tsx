@@ -43,6 +43,9 @@ export function Header({
           <p className="font-semibold">{me.name}</p>
           <p className="quiet">{me.firm}</p>
           <nav className="mt-2 flex flex-col border-t border-base-300 pt-2" aria-label="You and the firm">
+            <Link className="link py-1" to="/practice">
+              Practice
+            </Link>
             <Link className="link py-1" to="/due">
               What falls due
             </Link>

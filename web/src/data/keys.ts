@@ -15,6 +15,9 @@ export const keys = {
   offers: (jobId: string) => ["offers", jobId] as const,
   offer: (token: string) => ["offer", token] as const,
   quote: (jobId: string) => ["quote", jobId] as const,
+  practice: ["practice"] as const,
+  learners: ["learners"] as const,
+  practiceRun: (runId: string) => ["practice-run", runId] as const,
   compared: (circuitId: string) => ["compared", circuitId] as const,
   places: (jobId: string) => ["places", jobId] as const,
   boardProposals: (jobId: string, version: number, order: string) =>

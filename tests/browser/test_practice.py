@@ -1,0 +1,105 @@
+"""The practice house in a browser: one of each kind gone through by hand, at a desk and on a phone."""
+
+from selenium.webdriver.support.ui import Select
+
+from lumbek.practice.exercise import Act, School
+from lumbek.practice.make import begin, solved
+from tests.support.browser import BrowserCase
+
+KINDS = ("accessories", "isolation", "switching", "testing", "faults", "design", "inspection")
+
+
+class AtADesk(BrowserCase):
+    def press(self, selector: str) -> None:
+        """Press something by script: on a phone it may be below what is shown."""
+        page = self.page
+        page.browser.execute_script("arguments[0].click()", page.one(selector))
+
+    def begun(self, kind: str) -> int:
+        """Begin an exercise of a kind on the page; return its number."""
+        page = self.page
+        page.browser.get(f"{page.server.address}/practice")
+        self.press(f"[data-begin={kind}]")
+        return int(page.one(f"[data-exercise={kind}]").get_attribute("data-seed"))
+
+    def done(self) -> int:
+        return int(self.page.one("[data-seen]").get_attribute("data-seen"))
+
+    def do(self, act: Act) -> None:
+        """Do an act as a hand does it."""
+        page, before = self.page, self.done()
+        if act.figure is not None:
+            page.type("input[name=Figure]", f"{act.figure:.4f}")
+            self.press("form button.btn-primary")
+        elif act.choices:
+            for each in act.choices:
+                self.press(f"input[type=checkbox][name='{each}']")
+            self.press("[data-several]")
+        elif act.wired:
+            self.wire(act)
+        else:
+            self.choose(act.choice)
+        page.until(lambda: self.done() > before or page.all("[data-marks]"), str(act))
+
+    def choose(self, choice: str) -> None:
+        page = self.page
+        page.one("[data-ask]")
+        wanted = f"[data-choice='{choice}']"
+        if not page.all(wanted):
+            sort = Select(page.one("select[name=Sort]"))
+            for option in [each.get_attribute("value") for each in sort.options if each.get_attribute("value")]:
+                Select(page.one("select[name=Sort]")).select_by_value(option)
+                if page.all(wanted):
+                    break
+        self.press(wanted)
+
+    def wire(self, act: Act) -> None:
+        page = self.page
+        for each in act.wired:
+            key = f"{each.place} {each.leg} {each.core}"
+            Select(page.one(f"select[name='{key}']")).select_by_value(each.into)
+            if each.marked:
+                Select(page.one(f"select[name='sleeve {key}']")).select_by_value(each.marked)
+        for link in act.links:
+            Select(page.one(f"select[name='Wire from {link.place}']")).select_by_value(link.a)
+            Select(page.one(f"select[name='Wire to {link.place}']")).select_by_value(link.b)
+            self.press(f"[data-box='{link.place}'] button.btn:not([disabled])")
+        self.press("form button.btn-primary")
+
+    def test_one_of_each_kind_is_gone_through_to_full_marks(self) -> None:
+        page = self.page
+        for kind in KINDS:
+            seed = self.begun(kind)
+            acts = solved(begin(kind, seed, 1, School()))  # type: ignore[arg-type]
+            for act in acts:
+                self.do(act)
+            self.assertEqual(page.one("[data-marks]").get_attribute("data-marks"), "100", kind)
+        page.browser.get(f"{page.server.address}/practice")
+        page.until(lambda: int(page.one("[data-record]").get_attribute("data-record")) >= len(KINDS))
+
+    def test_what_bites_says_why_and_marks_outlive_a_reload(self) -> None:
+        page = self.page
+        self.begun("isolation")
+        self.choose("begin")
+        page.sees("hand to feet 230 mA")
+        page.browser.refresh()
+        self.assertEqual(page.one("[data-marks]").get_attribute("data-marks"), "0")
+        page.sees("Not safe")
+        page.browser.get(f"{page.server.address}/practice")
+        page.sees("unsafe")
+
+    def test_a_hint_and_a_supervisors_exercise(self) -> None:
+        page = self.page
+        self.begun("testing")
+        self.press("[data-hint]")
+        page.one("[data-hinted]")
+        page.browser.get(f"{page.server.address}/practice")
+        page.type("input[name='Number to set']", "7")
+        page.type("input[name='Word to it']", "By Friday")
+        self.press("form[aria-label='Set an exercise to everybody'] button")
+        self.press("[data-set] button")
+        self.assertEqual(page.one("[data-exercise]").get_attribute("data-seed"), "7")
+
+
+class OnAPhone(AtADesk):
+    size = (390, 844)

@@ -1,0 +1,158 @@
+import { useState } from "react";
+import type { ExerciseAct, ExerciseAsk, ExerciseChoice } from "../api/client";
+import { parseFigure } from "../numbers";
+import { Line } from "../parts/fields";
+import { PictureView } from "./PictureView";
+import { WiringForm } from "./WiringForm";
+
+interface Props {
+  ask: ExerciseAsk;
+  busy: boolean;
+  onAct: (act: ExerciseAct) => void;
+}
+
+/** What is asked now, and how it is answered: by one press, by several, by a figure, or by wiring. */
+export function AskPart({ ask, busy, onAct }: Props) {
+  const plain = ask.choices.filter((each) => each.group === "");
+  const groups = [...new Set(ask.choices.map((each) => each.group))].filter(Boolean);
+  return (
+    <section aria-label="What is asked">
+      <h2 className="pb-2 text-lg font-bold" data-ask>
+        {ask.words}
+      </h2>
+      {ask.picture && <PictureView picture={ask.picture} onChoice={busy ? undefined : (choice) => onAct({ choice })} />}
+      {ask.unit && <FigureAsk unit={ask.unit} busy={busy} onAct={onAct} />}
+      {ask.boxes.length > 0 && <WiringForm boxes={ask.boxes} busy={busy} onAct={onAct} />}
+      {ask.several ? (
+        <Several choices={ask.choices} busy={busy} onAct={onAct} />
+      ) : (
+        <Choices choices={plain} busy={busy} onAct={onAct} />
+      )}
+      {groups.length > 0 && <Grouped key={groups.length} ask={ask} groups={groups} busy={busy} onAct={onAct} />}
+    </section>
+  );
+}
+
+interface ChoicesProps {
+  choices: readonly ExerciseChoice[];
+  busy: boolean;
+  onAct: (act: ExerciseAct) => void;
+}
+
+function Choices({ choices, busy, onAct }: ChoicesProps) {
+  return (
+    <ul className="grid gap-2 py-1 sm:grid-cols-2">
+      {choices.map((each) => (
+        <li key={each.id} className="grid">
+          <button
+            className="btn h-auto min-h-12 justify-between px-3 py-2 text-left text-base font-semibold whitespace-normal"
+            data-choice={each.id}
+            disabled={busy}
+            onClick={() => onAct({ choice: each.id })}
+          >
+            <span>{each.words}</span>
+            {each.minutes > 0 && (
+              <span className="quiet text-sm font-normal whitespace-nowrap">{each.minutes} min</span>
+            )}
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Several({ choices, busy, onAct }: ChoicesProps) {
+  const [chosen, setChosen] = useState<readonly string[]>([]);
+  return (
+    <div className="grid gap-1 py-1">
+      {choices.map((each) => (
+        <label key={each.id} className="flex min-h-11 items-center gap-3 border-b border-base-300">
+          <input
+            type="checkbox"
+            className="checkbox"
+            name={each.id}
+            checked={chosen.includes(each.id)}
+            onChange={(event) =>
+              setChosen(event.target.checked ? [...chosen, each.id] : chosen.filter((one) => one !== each.id))
+            }
+          />
+          {each.words}
+        </label>
+      ))}
+      <button
+        className="btn btn-primary mt-2 min-h-11 justify-self-start"
+        data-several
+        disabled={busy || chosen.length === 0}
+        onClick={() => onAct({ choices: [...chosen] })}
+      >
+        These
+      </button>
+    </div>
+  );
+}
+
+function FigureAsk({ unit, busy, onAct }: { unit: string; busy: boolean; onAct: (act: ExerciseAct) => void }) {
+  const [typed, setTyped] = useState("");
+  const figure = parseFigure(typed);
+  return (
+    <form
+      className="flex items-end gap-2 py-1"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (figure == null) return;
+        setTyped("");
+        onAct({ figure });
+      }}
+    >
+      <Line label={`Your figure, ${unit}`} name="Figure" value={typed} onValue={setTyped} />
+      <button className="btn btn-primary min-h-11" disabled={busy || figure == null}>
+        Say it
+      </button>
+    </form>
+  );
+}
+
+interface GroupedProps {
+  ask: ExerciseAsk;
+  groups: readonly string[];
+  busy: boolean;
+  onAct: (act: ExerciseAct) => void;
+}
+
+/** Many choices: first of which sort, then which, narrowed by what is typed. */
+function Grouped({ ask, groups, busy, onAct }: GroupedProps) {
+  const [group, setGroup] = useState("");
+  const [typed, setTyped] = useState("");
+  const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
+  const here = ask.choices.filter(
+    (each) => each.group === group && words.every((word) => each.words.toLowerCase().includes(word)),
+  );
+  return (
+    <div className="pt-2">
+      <div className="grid gap-2 sm:grid-cols-2">
+        <label className="flex flex-col gap-0.5">
+          <span className="text-sm font-semibold">Measure, or say what it is</span>
+          <select
+            className="select min-h-11 w-full"
+            name="Sort"
+            value={group}
+            onChange={(event) => setGroup(event.target.value)}
+          >
+            <option value="">choose</option>
+            {groups.map((each) => (
+              <option key={each} value={each}>
+                {each}
+              </option>
+            ))}
+          </select>
+        </label>
+        {group !== "" && <Line label="Narrow it" name="Narrow" value={typed} onValue={setTyped} />}
+      </div>
+      {group !== "" && (
+        <div className="max-h-96 overflow-y-auto">
+          <Choices choices={here} busy={busy} onAct={onAct} />
+        </div>
+      )}
+    </div>
+  );
+}
