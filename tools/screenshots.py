@@ -30,9 +30,12 @@ def picked_leg(page: Page) -> None:
     page.click("[data-leg=L2]")
 
 
-def opened_failure(page: Page) -> None:
-    in_job("Circuits", "[data-drawing]", "6")(page)
-    page.click("[data-check=cable] button")
+def practised(page: Page) -> None:
+    page.browser.get(f"{page.server.address}/practice")
+    page.click("[data-begin=faults]")
+    for done, choice in enumerate(("isolate", "sheet"), start=1):
+        page.click(f"[data-choice={choice}]")
+        page.one(f"[data-seen='{done}']")
 
 
 def phone_tests(page: Page) -> None:
@@ -121,7 +124,7 @@ VIEWS: dict[str, tuple[tuple[int, int], Callable[[Page], None]]] = {
     "jobs": (DESK, lambda _: None),
     "survey": (DESK, in_job("Survey", "[data-finding]")),
     "circuit": (DESK, picked_leg),
-    "circuit-fails": (DESK, opened_failure),
+    "practice": (DESK, practised),
     "choose": (DESK, proposals),
     "boathouse": (DESK, volt_drop_of_boathouse),
     "rulebook": (DESK, rulebook),

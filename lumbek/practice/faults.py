@@ -20,7 +20,6 @@ from lumbek.practice.body import through_a_body
 from lumbek.practice.exercise import (
     Act,
     Ask,
-    BadActError,
     CameOf,
     Choice,
     Exercise,
@@ -51,6 +50,8 @@ _LEVELS: dict[int, tuple[tuple[int, int], tuple[str, ...], tuple[str, ...], int]
 _ISOLATE, _SHEET, _PROVE, _DONE = "isolate", "sheet", "prove", "done"
 _MINUTES_A_TEST, _MINUTES_A_SHEET_READING, _ISOLATING, _OPENED_FOR_NOTHING = 4, 2, 5, 20
 _MOST_NAMED = 3
+# A ring has more places than this for a cable to cross it; a circuit of one's own has no more than the other.
+_LEAST_OF_A_RING, _MOST_OF_ONES_OWN = 5, 40
 SUPPLY = Supply(earthing="TN-C-S", ze_ohm=0.21)
 _GROUPS = {
     "read": "Readings of the sheet", "link": "Link at a point, read at the board", "lead": "Long lead",
@@ -78,7 +79,8 @@ class Faults(Exercise):
         self.patient = Patient(study_of(self.book, SUPPLY, self.circuit).middle)
         self.catalogue = Catalogue(self.patient)
         self.first = [self.catalogue.test(each) for each in first_tests(self.patient)]
-        some = [each for each in kinds if self.patient.ring or each not in ("cross cable", "left off the ring")]
+        is_long_ring = self.patient.ring is not None and len(self.patient.points) > _LEAST_OF_A_RING
+        some = [each for each in kinds if is_long_ring or each not in ("cross cable", "left off the ring")]
         self.hidden: Faulty = go_wrong(
             self.chance, document, lambda: [self.chance.choice(some) for _ in range(count)], self.first, 0.05
         )
@@ -380,13 +382,18 @@ def shown(test: Test, took: Took) -> str:
 
 
 def document_of(book: Rulebook, circuit: Circuit) -> dict[str, Any]:
-    """Return a circuit as the simulator has it. Raises BadActError for one that it cannot have."""
+    """Return a circuit as the simulator has it. Raises ValueError for one that it cannot have."""
+    if not 1 <= len(circuit.points) <= _MOST_OF_ONES_OWN:
+        raise ValueError(f"it has {len(circuit.points)} places, and 1 to {_MOST_OF_ONES_OWN} can be practised on")
+    wired = [point for point in circuit.points if point.joins or point.contacts]
+    if wired:
+        raise ValueError(f"{circuit.point_title(wired[0].id)} is wired otherwise than plainly")
     legs = []
     for leg in circuit.legs:
         cable, metres = circuit.cable_of(leg), leg.length_m
         cpc = book.cpc_mm2(cable)
         if metres is None or cpc is None:
-            raise BadActError(f"{circuit.leg_title(leg)}: its length and its cpc have to be known")
+            raise ValueError(f"{circuit.leg_title(leg)}: its length and its cpc have to be known")
         legs.append(
             {"id": leg.id, "a": leg.a, "b": leg.b, "length_m": metres, "line_mm2": cable.csa_mm2, "cpc_mm2": cpc}
         )

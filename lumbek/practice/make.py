@@ -2,10 +2,11 @@
 
 from collections.abc import Sequence
 
+from lumbek.core.diagnosis.patient import CannotDiagnoseError
 from lumbek.core.model.circuit import Circuit
 from lumbek.practice.accessories import Accessories
 from lumbek.practice.design import Design
-from lumbek.practice.exercise import Act, Exercise, Kind, School
+from lumbek.practice.exercise import Act, BadActError, Exercise, Kind, School
 from lumbek.practice.faults import Faults
 from lumbek.practice.inspection import Coding
 from lumbek.practice.isolation import ProvingDead
@@ -23,7 +24,10 @@ MOST_ACTS = 400
 def begin(kind: Kind, seed: int, level: int, school: School, given: Circuit | None = None) -> Exercise:
     """Return an exercise as it begins; of faults on a circuit that is given, where one is."""
     if kind == "faults" and given is not None:
-        return Faults(seed, level, school, given)
+        try:
+            return Faults(seed, level, school, given)
+        except (ValueError, CannotDiagnoseError) as error:
+            raise BadActError(f"No fault can be put into this circuit: {error}") from error
     return KINDS[kind](seed, level, school)
 
 

@@ -50,7 +50,7 @@ class Testing(Quiz):
         cable = f"{plain(self.circuit.cable.csa_mm2)} mm² with a cpc of {plain(self._cpc)} mm²"
         legs = ", ".join(f"{plain(leg.length_m or 0.0)}" for leg in self.circuit.legs)
         self.story = (
-            f"{'A ring' if shape == 'ring' else 'A radial'} in {cable}. Its legs from the board on, in m: {legs}. "
+            f"{'A ring' if shape == 'ring' else 'A radial'} in {cable}. Its cables from the board on, in m: {legs}. "
             "It is dead, locked and proved."
         )
         asked = [self._nulled(), self._sequence()]

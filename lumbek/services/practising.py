@@ -21,7 +21,7 @@ from lumbek.services import audit
 from lumbek.services.circuits import need_circuit
 from lumbek.services.clock import now
 from lumbek.services.deeds import Deed
-from lumbek.services.documents import design_of
+from lumbek.services.documents import design_of, head_of
 from lumbek.services.errors import BadInputError, ChangedMeanwhileError, NotFoundError
 from lumbek.services.heavy import Piece
 from lumbek.services.person import Person
@@ -198,13 +198,14 @@ class PracticeService:
                 raise NotFoundError("There is no such exercise.")
             fields = SetDocument.model_validate(found.document).model_dump(exclude={"note"})
             return RunDocument.model_validate(fields)
-        given = None
+        given, school = None, asked.school
         if circuit_id is not None:
-            given = design_of(need_circuit(db, person, circuit_id)[0])
+            row, job = need_circuit(db, person, circuit_id)
+            given, school = design_of(row), school.model_copy(update={"rulebook": head_of(job).rulebook})
         runs = store.runs_of(db, person.firm_id, person.user_id)
         # One more than there were: never the same again unless it is asked for.
         seed = asked.seed if asked.seed is not None else 1 + len(runs)
-        return RunDocument(kind=asked.kind, level=asked.level, seed=seed, school=asked.school, given=given)
+        return RunDocument(kind=asked.kind, level=asked.level, seed=seed, school=school, given=given)
 
     def open(self, person: Person, run_id: UUID) -> Piece[Carried]:
         """Return an exercise of one's own as it stands, to be worked out."""

@@ -6,6 +6,15 @@ from lumbek.practice.exercise import Act, School
 from lumbek.practice.make import begin, solved
 from tests.support.browser import BrowserCase
 
+# The ground floor sockets of the signal box.
+_CIRCUIT = """
+const done = arguments[0];
+fetch("/api/jobs").then((answer) => answer.json()).then((jobs) => {
+  const job = jobs.find((each) => each.name === "The old signal box").id;
+  return fetch(`/api/jobs/${job}`).then((answer) => answer.json()).then((found) =>
+    done([job, found.circuits.find((each) => each.number === 1).id]));
+});
+"""
 KINDS = ("accessories", "isolation", "switching", "testing", "faults", "design", "inspection")
 
 
@@ -99,6 +108,16 @@ class AtADesk(BrowserCase):
         self.press("form[aria-label='Set an exercise to everybody'] button")
         self.press("[data-set] button")
         self.assertEqual(page.one("[data-exercise]").get_attribute("data-seed"), "7")
+
+    def test_a_fault_is_put_into_a_circuit_of_ones_own(self) -> None:
+        page = self.page
+        job, circuit = page.browser.execute_async_script(_CIRCUIT)
+        page.browser.get(f"{page.server.address}/jobs/{job}/tests/{circuit}/find")
+        page.one("[data-diagnosis]")
+        page.browser.execute_script("arguments[0].open = true", page.all("details")[-1])
+        self.press("[data-practise]")
+        page.one("[data-exercise=faults]")
+        page.sees("What do you do?")
 
 
 class OnAPhone(AtADesk):

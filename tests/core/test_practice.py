@@ -418,6 +418,10 @@ class FaultsFound(unittest.TestCase):
         found = exercise.view().reckoning
         assert found is not None
         self.assertEqual(found.marks, 100)
+        with self.assertRaisesRegex(BadActError, "1 to 40 can be practised on"):
+            begin("faults", 6, 2, SCHOOL, Circuit())
+        with self.assertRaisesRegex(BadActError, "wired otherwise than plainly"):
+            begin("faults", 6, 2, SCHOOL, wired(stair()))
         with self.assertRaisesRegex(BadActError, "its length and its cpc"):
             begin(
                 "faults",

@@ -107,7 +107,7 @@ function wordsOf(design: DesignCompared): string {
   const metres = design.cable_mm == null ? "length not known" : `${(design.cable_mm / 1000).toFixed(1)} m of cable`;
   return [
     metres,
-    `${String(design.legs)} legs`,
+    `${String(design.legs)} cable runs`,
     design.joist_holes > 0 && `${String(design.joist_holes)} joists drilled`,
     `${(design.chased_mm / 1000).toFixed(1)} m in walls`,
     `${String(design.hours)} h for the job`,

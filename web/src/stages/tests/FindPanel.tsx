@@ -11,6 +11,7 @@ import { RefusalNote } from "../../parts/RefusalNote";
 import { readKeyed } from "./entry";
 import { KeepFound } from "./KeepFound";
 import { NoticedBar } from "./NoticedBar";
+import { PractisePart } from "./PractisePart";
 import { OnDevice } from "./ReadingRow";
 import { Refused } from "../../app/Refused";
 import { SuspicionDrawing } from "./SuspicionDrawing";
@@ -102,6 +103,7 @@ export function FindPanel({ circuitId, sheetPath, ambientC, waiting, onEnter, on
               </div>
             </div>
             {query.isError && <RefusalNote refused={asRefused(query.error)} />}
+            <PractisePart circuitId={circuitId} />
           </div>
         );
       }}
