@@ -7,6 +7,8 @@ from typing import ClassVar
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.plan import FromCorner, Mark, MarkBox, MarkKind
 from lumbek.core.model.point import Point
+from lumbek.core.model.scheme import LightingSchool
+from lumbek.core.numbers import counted
 from lumbek.core.switching.prove import Proof, prove
 from lumbek.core.work.box_fit import box_rules, least_depth_mm
 from lumbek.practice.behind import Behind, accessories
@@ -51,7 +53,7 @@ class Accessories(Quiz):
         makers: list[Callable[[], QuizQuestion]] = [
             lambda: self._name(every[some[0]]),
             lambda: self._takes(every[some[1] if some[1] not in _ALIKE else "two-way"]),
-            self._box,
+            self.chance.choice((self._box, self._feed)),
             self._changed_over,
             lambda: (
                 self._name(every[some[2]])
@@ -134,6 +136,23 @@ class Accessories(Quiz):
                 " (a firm's rule: no standard has a figure; the maker's depth comes first)."
             ),
             hint="What sits in it first, then how many cables, then how thick.",
+        )
+
+    def _feed(self) -> QuizQuestion:
+        """Return the question where the feed is looped, by what is in a rose: the loop terminal tells."""
+        loop: LightingSchool = self.chance.choice(("at-light", "at-switch"))
+        circuit = lighting(self.book, self.chance, 1, self.school.model_copy(update={"loop": loop}))
+        lamp = next(point for point in circuit.points if point.kind == "light")
+        held = {name: len(join.ends) for join in lamp.joins for name in join.terminals}
+        told = ", ".join(f"{name} holds {counted(held.get(name, 0), 'core', 'cores')}" for name in ("L", "N", "LOOP"))
+        cables = sum(lamp.id in (leg.a, leg.b) for leg in circuit.legs)
+        return QuizQuestion(
+            words=f"A rose that {counted(cables, 'cable', 'cables')} come to: {told}. Where is the feed looped?",
+            choices=choices_of({"at-light": "Here, at the light", "at-switch": "Elsewhere: at the switch"}),
+            right=frozenset(("at-light" if "LOOP" in held else "at-switch",)),
+            why=accessories()["rose"].about,
+            clause=accessories()["rose"].clause,
+            hint="A permanent line that goes on from here wants a terminal of its own.",
         )
 
     def _changed_over(self) -> QuizQuestion:

@@ -16,6 +16,7 @@ from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.model.point import Load, Point, PointKind
 from lumbek.core.model.supply import MainFuse, Service, Supply, Tails
 from lumbek.core.numbers import plain
+from lumbek.practice.arranged import which_arrangement, which_rcd
 from lumbek.practice.divided import divided_board
 from lumbek.practice.exercise import Choice, Kind
 from lumbek.practice.quiz import Quiz, QuizQuestion, choices_of
@@ -55,7 +56,11 @@ class Design(Quiz):
         )
         found = [self._cable(), self._drop(), self._rating()]
         found += self._one_of_five()
-        return [*found, divided_board(self.book, SUPPLY)] if self.level > 2 else found
+        if self.level > 1:
+            found.append(which_arrangement(self.book, SUPPLY, self.chance))
+        if self.level > 2:
+            found += [divided_board(self.book, SUPPLY), which_rcd(self.book, SUPPLY, self.chance)]
+        return found
 
     # What is designed
 

@@ -82,7 +82,7 @@ class Faults(Exercise):
         is_long_ring = self.patient.ring is not None and len(self.patient.points) > _LEAST_OF_A_RING
         some = [each for each in kinds if is_long_ring or each not in ("cross cable", "left off the ring")]
         self.hidden: Faulty = go_wrong(
-            self.chance, document, lambda: [self.chance.choice(some) for _ in range(count)], self.first, 0.05
+            self.chance, document, lambda: [self.chance.choice(some) for _ in range(count)], self.first, 0.05, True
         )
         self.offset = self.chance.uniform(-0.02, 0.02)
         self.story = heard(self.hidden.inst, self.hidden.clean, self.patient.open_points)

@@ -135,12 +135,22 @@ def go_wrong(
     kinds: Callable[[], Sequence[str]],
     first: Sequence[Test],
     length_off: float = 0.10,
+    same_house: bool = False,
 ) -> Faulty:
-    """Install a circuit and let things go wrong in it so that the first readings show it; `kinds` draws which."""
+    """Install a circuit and let things go wrong in it so that the first readings show it; `kinds` draws which.
+
+    What does not show is done anew, in the `same_house` where that is wanted: it is read once then.
+    """
     redrawn: list[str] = []
+    house: Installed | None = None
+    was: list[float] = []
     while True:
         state = chance.getstate()
-        inst = Installed(document, chance, length_off)
+        if house is None or not same_house:
+            house = Installed(document, chance, length_off)
+            was = ideal(house, first)
+        inst = copy.deepcopy(house)
+        inst.chance = chance
         some, clean, mishaps, alone = kinds(), copy.deepcopy(inst), [], []
         for each in some:
             # What this one would be without the others.
@@ -149,10 +159,11 @@ def go_wrong(
             something_goes_wrong(by_itself, each)
             alone.append(by_itself)
             mishaps.append(something_goes_wrong(inst, each))
-        if is_seen(ideal(clean, first), ideal(inst, first)):
+        if is_seen(was, ideal(inst, first)):
             return Faulty(inst, clean, alone, mishaps, [suspects_of(each) for each in mishaps], redrawn)
         redrawn.append(" + ".join(some))
         if len(redrawn) > _MOST_DRAWN:
             raise ValueError(f"no {redrawn[-1]} shows in a circuit of that size")
-        chance.setstate(state)
-        chance.random()
+        if not same_house:
+            chance.setstate(state)
+            chance.random()

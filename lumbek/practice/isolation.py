@@ -9,6 +9,7 @@ from typing import ClassVar, NamedTuple
 
 from lumbek.practice.body import through_a_body
 from lumbek.practice.exercise import Act, Ask, CameOf, Choice, Exercise, Kind, Reckoning, School, need_choice
+from lumbek.practice.pictures import Picture, box, line, words
 
 _PAIRS = {"NE": "neutral to earth", "LE": "line to earth", "LN": "line to neutral"}
 _STEPS = {
@@ -79,6 +80,14 @@ class ProvingDead(Exercise):
             if each != "second" or self.knows_second
         ]
         return Ask(words="What do you do next?", choices=tuple(choices))
+
+    def picture(self) -> Picture:
+        """Return the board, and the point that is to be worked on."""
+        shapes = [box(20, 20, 300, 110)]
+        for at in range(6):
+            shapes += [box(36 + 42 * at, 40, 70 + 42 * at, 90, "quiet"), words(53 + 42 * at, 65, str(at + 1))]
+        shapes += [line(137, 90, 137, 150, "copper"), box(107, 150, 167, 200), words(137, 175, "socket")]
+        return Picture(width=330, height=215, shapes=tuple(shapes), told="The board; the socket is on way 3")
 
     @property
     def works(self) -> bool:

@@ -50,7 +50,8 @@ class Switching(Exercise):
 
     def _meant(self, control: Control) -> str:
         by = " and ".join(self._gang(each.point, each.gang) for each in control.gangs)
-        return f"{control.name.capitalize()} by {by}."
+        sensed = " A sensor turns it on as well." if control.sensors else ""
+        return f"{control.name.capitalize()} by {by}.{sensed}"
 
     def _gang(self, point: str, gang: int) -> str:
         name = self.design.point(point).name

@@ -28,6 +28,14 @@ _LEVELS: dict[int, tuple[tuple[int, int], tuple[str, ...]]] = {
 }
 _SEQUENCE = ("Continuity of the cpc", "Insulation resistance", "Polarity", "Earth fault loop", "RCD")
 _WITHIN = 0.15
+_CASES = {
+    "sound": "All three rings are closed",
+    "r1 open": "The line ring is open",
+    "rn open": "The neutral ring is open",
+    "r2 open": "The cpc ring is open",
+    "rn loose": "A bad joint in the neutral",
+    "r2 loose": "A bad joint in the cpc",
+}
 # A slip of the leads: so many Ω more than there is.
 _SLIP_OHM = (0.6, 1.4)
 
@@ -124,7 +132,31 @@ class Testing(Quiz):
                 cross,
                 f"({a:.2f} + {b:.2f}) / 4, nearly the same everywhere",
             ),
+            self._interpret(),
         ]
+
+    def _interpret(self) -> QuizQuestion:
+        """Return the question what three end to end readings say: one core of the ring is open, or loose, or none."""
+        r1, rn, r2 = (self.expected(self.catalogue.test(f"read/{each}")) for each in ("r1", "rn", "r2"))
+        case = self.chance.choice(list(_CASES))
+        core, _, how = case.partition(" ")
+        more = round(self.chance.uniform(*_SLIP_OHM), 2)
+        shown = {
+            each: "open" if (each, how) == (core, "open") else f"{ohm + more * ((each, how) == (core, 'loose')):.2f} Ω"
+            for each, ohm in (("r1", r1), ("rn", rn), ("r2", r2))
+        }
+        return QuizQuestion(
+            words=f"End to end: {', '.join(f'{each} {ohm}' for each, ohm in shown.items())}. What do they say?",
+            choices=choices_of(_CASES),
+            right=frozenset((case,)),
+            unsafe={"sound": "A ring that is not closed is put back into service."} if how == "open" else {},
+            why=(
+                f"By the length r1 and rn are {r1:.2f} Ω, and r2 is {r2:.2f} Ω: "
+                f"{plain(self.circuit.cable.csa_mm2)} / {plain(self._cpc)} times r1."
+            ),
+            clause="643.2.1",
+            hint="Line and neutral are alike; the cpc is more by its smaller size.",
+        )
 
     def _radial(self) -> list[QuizQuestion]:
         last = self.patient.points[-1]

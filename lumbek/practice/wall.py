@@ -12,6 +12,7 @@ from lumbek.core.switching.plan import plan
 from lumbek.practice.exercise import School
 
 _PLACES = ("foot of the stair", "head of the stair", "landing", "hall door", "kitchen door", "porch")
+_SENSOR_FROM = 4
 # By level: of each light, by how many switches it is switched.
 _LEVELS: dict[int, tuple[tuple[int, ...], ...]] = {
     1: ((1,),),
@@ -46,6 +47,9 @@ def lighting(book: Rulebook, chance: Random, level: int, school: School) -> Circ
                 gangs=tuple(GangAt(point=f"S{each + 1}", gang=gangs[each]) for each in some),
             )
         )
+    if level >= _SENSOR_FROM and chance.random() < 0.5:
+        points.append(Point(id="S9", name="sensor, yard", kind="switch", class_ii=True))
+        controls[0] = controls[0].model_copy(update={"sensors": (GangAt(point="S9"),)})
     scheme = Scheme(feed="board", controls=tuple(controls), wishes=Wishes(school=school.loop, colours=school.colours))
     routes = tuple(
         route.model_copy(update={"length_m": float(chance.randint(2, 8))})

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { ExerciseAct, ExerciseAsk, ExerciseChoice } from "../api/client";
 import { parseFigure } from "../numbers";
 import { Line } from "../parts/fields";
@@ -13,6 +13,7 @@ interface Props {
 
 /** What is asked now, and how it is answered: by one press, by several, by a figure, or by wiring. */
 export function AskPart({ ask, busy, onAct }: Props) {
+  useDigits(ask, busy, onAct);
   const plain = ask.choices.filter((each) => each.group === "");
   const groups = [...new Set(ask.choices.map((each) => each.group))].filter(Boolean);
   return (
@@ -33,6 +34,20 @@ export function AskPart({ ask, busy, onAct }: Props) {
   );
 }
 
+/** A digit presses the choice of that number, where nothing is being typed. */
+function useDigits(ask: ExerciseAsk, busy: boolean, onAct: (act: ExerciseAct) => void) {
+  useEffect(() => {
+    function onKey(event: KeyboardEvent) {
+      if (busy || ask.several || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement) return;
+      const choice = ask.choices.filter((each) => each.group === "")[Number(event.key) - 1];
+      if (choice) onAct({ choice: choice.id });
+    }
+    addEventListener("keydown", onKey);
+    return () => removeEventListener("keydown", onKey);
+  }, [ask, busy, onAct]);
+}
+
 interface ChoicesProps {
   choices: readonly ExerciseChoice[];
   busy: boolean;
@@ -42,7 +57,7 @@ interface ChoicesProps {
 function Choices({ choices, busy, onAct }: ChoicesProps) {
   return (
     <ul className="grid gap-2 py-1 sm:grid-cols-2">
-      {choices.map((each) => (
+      {choices.map((each, at) => (
         <li key={each.id} className="grid">
           <button
             className="btn h-auto min-h-12 justify-between px-3 py-2 text-left text-base font-semibold whitespace-normal"
@@ -50,7 +65,10 @@ function Choices({ choices, busy, onAct }: ChoicesProps) {
             disabled={busy}
             onClick={() => onAct({ choice: each.id })}
           >
-            <span>{each.words}</span>
+            <span>
+              {each.group === "" && at < 9 && <span className="quiet mr-2 font-normal max-sm:hidden">{at + 1}</span>}
+              {each.words}
+            </span>
             {each.minutes > 0 && (
               <span className="quiet text-sm font-normal whitespace-nowrap">{each.minutes} min</span>
             )}
