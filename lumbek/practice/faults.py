@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from functools import cached_property
 from random import Random
-from typing import Any, ClassVar
+from typing import ClassVar
 
 from lumbek.core.diagnosis.accuse import all_suspects
 from lumbek.core.diagnosis.belief import Took
@@ -14,7 +14,6 @@ from lumbek.core.diagnosis.suspects import BAR, NO_FAULT, Suspect
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import counted
-from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.door import study_of
 from lumbek.practice.body import through_a_body
 from lumbek.practice.exercise import (
@@ -29,7 +28,7 @@ from lumbek.practice.exercise import (
     need_choice,
 )
 from lumbek.practice.finder import OwnRun, moved_by, own_run
-from lumbek.practice.hidden import Faulty, Meter, draw, go_wrong, one_cut
+from lumbek.practice.hidden import Faulty, Meter, document_of, draw, go_wrong, one_cut
 from lumbek.practice.pictures import Picture, run_of
 from lumbek.practice.symptoms import heard
 from lumbek.simulated.house import Installed
@@ -50,8 +49,8 @@ _LEVELS: dict[int, tuple[tuple[int, int], tuple[str, ...], tuple[str, ...], int]
 _ISOLATE, _SHEET, _PROVE, _DONE = "isolate", "sheet", "prove", "done"
 _MINUTES_A_TEST, _MINUTES_A_SHEET_READING, _ISOLATING, _OPENED_FOR_NOTHING = 4, 2, 5, 20
 _MOST_NAMED = 3
-# A ring has more places than this for a cable to cross it; a circuit of one's own has no more than the other.
-_LEAST_OF_A_RING, _MOST_OF_ONES_OWN = 5, 40
+# A ring has more places than this for a cable to cross it.
+_LEAST_OF_A_RING = 5
 SUPPLY = Supply(earthing="TN-C-S", ze_ohm=0.21)
 _GROUPS = {
     "read": "Readings of the sheet", "link": "Link at a point, read at the board", "lead": "Long lead",
@@ -228,7 +227,7 @@ class Faults(Exercise):
 
     def _touch(self, chosen: Choice) -> None:
         self.hurt = through_a_body(self.book.u0_v, "a socket that was not proved dead")
-        self.seen.append(CameOf(did=chosen.words, came=self.hurt, good=False, unsafe=True, clause="dead working"))
+        self.seen.append(CameOf(did=chosen.words, came=self.hurt, good=False, unsafe=True, clause="EAWR 1989, 14"))
 
     def read(self, test: Test) -> Took:
         """Read a test as the instrument shows it: the same again is not quite the same, and everybody's is alike."""
@@ -379,24 +378,3 @@ def shown(test: Test, took: Took) -> str:
     if test.insulation:
         return f"> {took.value:g} MΩ" if took.is_open else f"{took.value:.2f} MΩ"
     return "open" if took.is_open else f"{took.value:.2f} Ω"
-
-
-def document_of(book: Rulebook, circuit: Circuit) -> dict[str, Any]:
-    """Return a circuit as the simulator has it. Raises ValueError for one that it cannot have."""
-    if not 1 <= len(circuit.points) <= _MOST_OF_ONES_OWN:
-        raise ValueError(f"it has {len(circuit.points)} places, and 1 to {_MOST_OF_ONES_OWN} can be practised on")
-    wired = [point for point in circuit.points if point.joins or point.contacts]
-    if wired:
-        raise ValueError(f"{circuit.point_title(wired[0].id)} is wired otherwise than plainly")
-    legs = []
-    for leg in circuit.legs:
-        cable, metres = circuit.cable_of(leg), leg.length_m
-        cpc = book.cpc_mm2(cable)
-        if metres is None or cpc is None:
-            raise ValueError(f"{circuit.leg_title(leg)}: its length and its cpc have to be known")
-        legs.append(
-            {"id": leg.id, "a": leg.a, "b": leg.b, "length_m": metres, "line_mm2": cable.csa_mm2, "cpc_mm2": cpc}
-        )
-    at_board = [leg["id"] for leg in legs if "board" in (leg["a"], leg["b"])]
-    ring = at_board if len(at_board) == 2 and len(legs) > len(circuit.points) else None
-    return {"ring": ring, "points": [point.id for point in circuit.points], "legs": legs}

@@ -17,10 +17,13 @@ from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.model.point import Point
+from lumbek.core.rulebooks import Rulebook
 from lumbek.simulated.house import Installed
 from lumbek.simulated.mishaps import Mishap, something_goes_wrong
 
 CPC = {2.5: 1.5, 1.5: 1.0, 1.0: 1.0}
+# A circuit of one's own has no more places than this.
+_MOST_OF_ONES_OWN = 40
 # So often something is done anew until it shows.
 _MOST_DRAWN = 200
 
@@ -45,6 +48,27 @@ def draw(
     )
     ring = [legs[0]["id"], legs[-1]["id"]] if shape == "ring" else None
     return circuit, {"ring": ring, "points": names, "legs": legs}, shape
+
+
+def document_of(book: Rulebook, circuit: Circuit) -> dict[str, Any]:
+    """Return a circuit as the simulator has it. Raises ValueError for one that it cannot have."""
+    if not 1 <= len(circuit.points) <= _MOST_OF_ONES_OWN:
+        raise ValueError(f"it has {len(circuit.points)} places, and 1 to {_MOST_OF_ONES_OWN} can be practised on")
+    wired = [point for point in circuit.points if point.joins or point.contacts]
+    if wired:
+        raise ValueError(f"{circuit.point_title(wired[0].id)} is wired otherwise than plainly")
+    legs = []
+    for leg in circuit.legs:
+        cable, metres = circuit.cable_of(leg), leg.length_m
+        cpc = book.cpc_mm2(cable)
+        if metres is None or cpc is None:
+            raise ValueError(f"{circuit.leg_title(leg)}: its length and its cpc have to be known")
+        legs.append(
+            {"id": leg.id, "a": leg.a, "b": leg.b, "length_m": metres, "line_mm2": cable.csa_mm2, "cpc_mm2": cpc}
+        )
+    at_board = [leg["id"] for leg in legs if "board" in (leg["a"], leg["b"])]
+    ring = at_board if len(at_board) == 2 and len(legs) > len(circuit.points) else None
+    return {"ring": ring, "points": [point.id for point in circuit.points], "legs": legs}
 
 
 def suspects_of(mishap: Mishap) -> set[str]:

@@ -30,7 +30,7 @@ from lumbek.store import practice as store
 from lumbek.store.database import Database
 from lumbek.store.models import PracticeAct, PracticeRun, PracticeSet
 
-MOST_SETS, MOST_LISTED, MOST_OPEN = 20, 30, 50
+MOST_SETS, MOST_LISTED, MOST_OPEN, MOST_NUMBER = 20, 30, 50, 1_000_000
 
 
 class ExerciseAsked(Frozen):
@@ -182,7 +182,7 @@ class PracticeService:
                 return before
             if store.open_runs(db, person.firm_id, person.user_id) >= MOST_OPEN:
                 raise BadInputError(f"{MOST_OPEN} exercises are open: end some of them first.")
-            document = self._asked(db, person, asked, set_id, circuit_id)
+            document = self._asked(db, person, run_id, asked, set_id, circuit_id)
             if document.given is not None:
                 _try(document)
             who = {"firm_id": person.firm_id, "user_id": person.user_id, "set_id": set_id, "at": now()}
@@ -190,7 +190,13 @@ class PracticeService:
             return run_id
 
     def _asked(
-        self, db: Session, person: Person, asked: ExerciseAsked, set_id: UUID | None, circuit_id: UUID | None
+        self,
+        db: Session,
+        person: Person,
+        run_id: UUID,
+        asked: ExerciseAsked,
+        set_id: UUID | None,
+        circuit_id: UUID | None,
     ) -> RunDocument:
         if set_id is not None:
             found = store.set_of(db, person.firm_id, set_id)
@@ -202,9 +208,8 @@ class PracticeService:
         if circuit_id is not None:
             row, job = need_circuit(db, person, circuit_id)
             given, school = design_of(row), school.model_copy(update={"rulebook": head_of(job).rulebook})
-        runs = store.runs_of(db, person.firm_id, person.user_id)
-        # One more than there were: never the same again unless it is asked for.
-        seed = asked.seed if asked.seed is not None else 1 + len(runs)
+        # Everybody's is another unless it is asked for by its number.
+        seed = asked.seed if asked.seed is not None else run_id.int % MOST_NUMBER
         return RunDocument(kind=asked.kind, level=asked.level, seed=seed, school=school, given=given)
 
     def open(self, person: Person, run_id: UUID) -> Piece[Carried]:

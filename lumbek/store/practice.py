@@ -8,6 +8,9 @@ from sqlalchemy.orm import Session
 
 from lumbek.store.models import PracticeAct, PracticeRun, PracticeSet, User
 
+# So many exercises are looked back on.
+_MOST = 2000
+
 
 def run_of(db: Session, firm_id: UUID, run_id: UUID) -> PracticeRun | None:
     """Return an exercise of a firm."""
@@ -22,16 +25,17 @@ def acts_of(db: Session, run_id: UUID) -> Sequence[PracticeAct]:
 def runs_of(
     db: Session, firm_id: UUID, user_id: UUID | None = None
 ) -> Sequence[tuple[PracticeRun, PracticeAct | None]]:
-    """Return the exercises of a firm, or of one of its people, with how each ended, the oldest first."""
+    """Return the latest exercises of a firm, or of one of its people, with how each ended, the oldest first."""
     asked = (
         select(PracticeRun, PracticeAct)
         .outerjoin(PracticeAct, (PracticeAct.run_id == PracticeRun.id) & PracticeAct.marks.is_not(None))
         .where(PracticeRun.firm_id == firm_id)
-        .order_by(PracticeRun.at, PracticeRun.id)
+        .order_by(PracticeRun.at.desc(), PracticeRun.id)
+        .limit(_MOST)
     )
     if user_id is not None:
         asked = asked.where(PracticeRun.user_id == user_id)
-    return [(run, act) for run, act in db.execute(asked)]
+    return [(run, act) for run, act in db.execute(asked)][::-1]
 
 
 def sets_of(db: Session, firm_id: UUID, most: int) -> Sequence[PracticeSet]:

@@ -1,10 +1,17 @@
 """The practice house over the API: begun, carried on and reckoned once, one's own, and silent about what it hides."""
 
 import json
+from uuid import UUID, uuid4
 
-from lumbek.practice.exercise import School
+from lumbek.practice.exercise import Act, School
 from lumbek.practice.make import begin, solved
+from lumbek.services import demo
+from lumbek.services.errors import ChangedMeanwhileError
+from lumbek.services.person import Person
+from lumbek.services.practising import PracticeService
 from lumbek.services.roles import Role
+from lumbek.store.database import Database
+from lumbek.store.people import user_by_email
 from tests.api.case import Api, new_id
 from tests.support.client import RIVAL, SECRET, add_person, make_client, sign_in
 
@@ -50,6 +57,27 @@ class Practice(Api):
         self.act(run, {"choice": "say"})
         view = self.client.get(f"/api/practice/runs/{run}").json()
         self.assertEqual([each["did"][:3] for each in view["exercise"]["seen"]], ["Ask", "Say"])
+
+    def test_carried_on_elsewhere_at_once_is_told_and_not_kept_twice(self) -> None:
+        run = UUID(self.start()["id"])
+        database = Database(self.url)
+        self.addCleanup(database.close)
+        with database.transaction() as db:
+            user = user_by_email(db, demo.EMAIL)
+            assert user is not None
+            person = Person(user.id, user.firm_id, user.name, "", user.email, tuple(user.roles))
+        service, act = PracticeService(database), Act(choice="ask")
+        piece, place = service.try_act(person, run, uuid4(), act)
+        service.keep(person, run, uuid4(), act, place, piece.call())
+        with self.assertRaises(ChangedMeanwhileError):
+            service.keep(person, run, uuid4(), act, place, piece.call())
+        view = self.client.get(f"/api/practice/runs/{run}").json()
+        self.assertEqual(len(view["exercise"]["seen"]), 1)
+
+    def test_numbers_are_everybodys_own_unless_one_is_asked_for(self) -> None:
+        seeds = {self.start(seed=None)["exercise"]["seed"] for _ in range(4)}
+        self.assertEqual(len(seeds), 4)
+        self.assertEqual(self.start(seed=77)["exercise"]["seed"], 77)
 
     def test_what_cannot_be_done_is_refused_in_words_and_not_kept(self) -> None:
         run = self.start()["id"]

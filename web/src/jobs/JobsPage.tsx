@@ -77,7 +77,10 @@ export function JobsPage() {
       <main className="mx-auto max-w-5xl p-4">
         <div className="flex flex-wrap items-end justify-between gap-3 py-3">
           <h1 className="text-3xl font-bold">Jobs</h1>
-          <div className="flex gap-2">
+          <div className="flex flex-wrap gap-2">
+            <Link className="btn btn-ghost" to="/practice">
+              Practice
+            </Link>
             <button className="btn" onClick={() => fileBox.current?.click()}>
               Take in a job file
             </button>
