@@ -56,20 +56,23 @@ class Data(unittest.TestCase):
 
 class Pipes(unittest.TestCase):
     def near(self, at_mm: int, runs: str = "e", kind: str = "pipe") -> tuple[Keeps, ...]:
-        """Two lights in a row over a ceiling, 1.5 m from the south wall, and a pipe of 30 mm there."""
-        places = hall("board s right 0.20 at 1400", "light ceiling w 1.00 s 1.50", "light ceiling w 3.00 s 1.50")
+        """Three lights in a row over a ceiling, 1.5 m from the south wall, and a pipe of 30 mm there."""
+        lights = (f"light ceiling w {west} s 1.50" for west in ("1.00", "3.00", "3.50"))
+        places = hall("board s right 0.20 at 1400", *lights)
         outline = places.rooms[0].outline
         assert outline is not None
         pipe = AboveCeiling.model_validate({"id": "x", "kind": kind, "runs": runs, "at_mm": at_mm, "width_mm": 30})
         room = places.rooms[0].model_copy(update={"outline": outline.model_copy(update={"above": (pipe,)})})
         places = places.model_copy(update={"rooms": (room,)})
-        places, design = with_circuit(places, "light-1", "light-2")
-        return tuple(each for each in keeps(places, design) if each.beside_mm == 2000)
+        places, design = with_circuit(places, "light-1", "light-2", "light-3")
+        return keeps(places, design)
 
     def test_along_a_pipe_from_either_side_of_it(self) -> None:
         for at_mm, gap in ((1500, 0), (1649, 149), (1470, 0), (1321, 149)):
             (found,) = self.near(at_mm)
+            # From light to light 2 m and half a metre, as near: the longer one is told.
             self.assertEqual((found.what, found.gap_mm, found.verdict), ("pipe", gap, "fail"))
+            self.assertEqual(found.beside_mm, 2000)
             self.assertIn(f"2.0 m along a pipe, {gap} mm from it: keep 150 mm", found.told)
         for at_mm in (1650, 1320):
             self.assertEqual(self.near(at_mm), ())

@@ -1,27 +1,33 @@
 """One circuit designed several ways: what each takes and costs beside how it is drawn, and how each is judged."""
 
 import unittest
+from collections.abc import Mapping
 from decimal import Decimal
 
-from lumbek.core.items.compared import NOW, DesignCompared, JobToCompare, compare
+from lumbek.core.items.compared import NOW, DesignCompared, JobToCompare, compare, laid_sums
 from lumbek.core.items.prices import PriceLine, PriceList
 from lumbek.core.items.take_off import take_off_of
-from lumbek.core.items.terms import QuoteTerms
+from lumbek.core.items.terms import QuoteOption, QuoteTerms, Variation
+from lumbek.core.items.variants import variants_of, with_lengths
 from lumbek.core.judging.check import Verdict
 from lumbek.core.model.board import Board, Group, Way
+from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.device import Device, Rcd
 from lumbek.core.model.leg import Leg
 from lumbek.core.model.places import Places, Spot
 from lumbek.core.model.plan import CircuitPoint
 from lumbek.core.model.point import Point
+from lumbek.core.model.scheme import Route, Scheme
+from lumbek.core.model.terminals import CoreEnd, Join
 from lumbek.core.places.commands import PlacesCommand
 from lumbek.core.plan.commands import PutMark
-from lumbek.core.routes.answer import RoutedHouse, answer_routes
+from lumbek.core.routes.answer import LegRoute, RoutedHouse, RoutesAnswer, answer_routes
 from lumbek.core.routes.orders import orders_of
+from lumbek.core.routes.pieces import Corner3, RoutePiece
 from lumbek.core.rulebooks import load_rulebook
 from tests.core.test_routes import BOARD, hall, with_circuit
-from tests.support.houses import SUPPLY
+from tests.support.houses import SUPPLY, run
 from tests.support.lighting import control, light, lit, switch
 from tests.support.plans import after
 
@@ -30,7 +36,13 @@ RCBO = Device(rating_a=32, rcd=Rcd(rated_ma=30, type="A"), breaking_capacity_ka=
 EACH = Decimal("1.00")
 
 
-def compared(places: Places, design: Circuit, *more: tuple[str, Circuit], boards: tuple[Board, ...] = (BOARD,)):
+def compared(
+    places: Places,
+    design: Circuit,
+    *more: tuple[str, Circuit],
+    boards: tuple[Board, ...] = (BOARD,),
+    terms: Mapping[str, object] = {},
+):
     """The designs of circuit C1 by their names, everything at 1.00 by piece, metre and hour."""
     designs = (("C1", design), *more)
     job = JobToCompare(
@@ -43,8 +55,9 @@ def compared(places: Places, design: Circuit, *more: tuple[str, Circuit], boards
     keys |= {item.key for item in take_off.items}
     keys |= {"device:RCBO type B, 20 A", "device:RCBO type B, 32 A"}
     prices = PriceList(lines=(PriceLine(code="1", name="Each", unit="each", price=EACH),))
-    terms = QuoteTerms(codes=dict.fromkeys(keys, "1"), labour_code="1", whole_drums=False)
-    return {each.name: each for each in compare(BOOK, job.model_copy(update={"prices": prices, "terms": terms}), "C1")}
+    priced = {"codes": dict.fromkeys(keys, "1"), "labour_code": "1", "whole_drums": False}
+    update = {"prices": prices, "terms": QuoteTerms.model_validate({**priced, **terms})}
+    return {each.name: each for each in compare(BOOK, job.model_copy(update=update), "C1")}
 
 
 def sockets() -> tuple[Places, Circuit]:
@@ -112,6 +125,49 @@ class Sockets(unittest.TestCase):
             self.assertIsNone(each.more)
             self.assertIn("2.5 mm² Flat twin with cpc", each.unpriced)
 
+    def test_options_and_variations_are_of_no_design_and_a_length_nobody_knows_leaves_no_price(self) -> None:
+        more = {
+            "variations": (Variation(what="A shelf", price=Decimal(50), agreed_by="M.", on="2026-01-01"),),
+            "options": (QuoteOption(name="Gold", price=Decimal(70)),),
+        }
+        found = compared(self.places, self.design, terms=more)
+        self.assertEqual(found[NOW].net, self.found[NOW].net)
+        other = ("C2", run(4.0, None).model_copy(update={"number": 2}))
+        self.assertIsNone(compared(self.places, self.design, other)["One ring"].net)
+
+    def test_a_radial_of_4_mm2_is_on_32_amperes_and_a_ring_on_as_much(self) -> None:
+        for csa, radial_a in ((2.5, 20), (4.0, 32)):
+            design = self.design.model_copy(update={"cable": Cable(csa_mm2=csa)})
+            found = variants_of(BOOK, RoutedHouse(self.places, (BOARD,), "bs7671"), "C1", design)
+            ratings = [[each.device.rating_a for each in variant.designs] for variant in found]
+            self.assertEqual(ratings, [[32], [radial_a], [radial_a, radial_a]])
+
+    def test_joins_of_the_legs_that_go_are_let_go_of(self) -> None:
+        end = CoreEnd(leg="L1", core="L")
+        first = self.design.points[0].model_copy(update={"joins": (Join(ends=(end,), terminals=("L",)),)})
+        design = self.design.model_copy(update={"points": (first, *self.design.points[1:])})
+        for variant in variants_of(BOOK, RoutedHouse(self.places, (BOARD,), "bs7671"), "C1", design):
+            for each in variant.designs:
+                self.assertTrue(all(not point.joins for point in each.points))
+                Circuit.model_validate(each.model_dump())
+
+    def test_what_was_there_or_is_altered_is_not_laid_otherwise(self) -> None:
+        routed = RoutedHouse(self.places, (BOARD,), "bs7671")
+        for state in ("as-found", "altered"):
+            self.assertEqual(variants_of(BOOK, routed, "C1", self.design.model_copy(update={"state": state})), ())
+
+    def test_holes_and_chases_are_those_of_its_ways(self) -> None:
+        spot = Corner3(x=0, y=0, z=0)
+        said = {"storey": "", "room": "hall", "method": "C", "grouped": 1, "line": (spot, spot)}
+        pieces = (
+            RoutePiece(within="over", mm=3000, joist_holes=4, **said),
+            RoutePiece(within="wall", mm=700, **said),
+            RoutePiece(within="under", mm=900, joist_holes=2, **said),
+        )
+        way = LegRoute(circuit="C1", leg="L1", a="board", b="P1", pieces=pieces)
+        found = laid_sums({"C1": run(3.0)}, RoutesAnswer(legs=(way,), missing=()))
+        self.assertEqual(found, {"cable_mm": 3000, "legs": 1, "joist_holes": 6, "chased_mm": 700})
+
     def test_what_is_at_no_mark_is_named_and_what_is_there_already_is_not_laid_otherwise(self) -> None:
         more = self.design.model_copy(update={"points": (*self.design.points, Point(id="P9", name="Shelf"))})
         found = compared(self.places, more)
@@ -158,6 +214,14 @@ class Lights(unittest.TestCase):
         self.assertEqual(at_light.cable_mm, mm["board-1", "light-1"] + mm["light-1", "switch-1"] + slack)
         self.assertEqual(at_switch.cable_mm, mm["board-1", "switch-1"] + mm["light-1", "switch-1"] + slack)
         self.assertEqual((at_light.verdict, at_switch.verdict), (Verdict.PASS, Verdict.PASS), at_light.tightest)
+
+    def test_runs_are_as_long_as_their_ways_with_slack_at_both_ends(self) -> None:
+        places = hall("board n left 0.20 at 1400", "socket n left 2.00 at 450", "socket n left 3.00 at 450")
+        places, _ = with_circuit(places, "socket-1", "socket-2")
+        routed = RoutedHouse(places, (BOARD,), "bs7671")
+        scheme = Scheme(routes=(Route(a="board", b="P1"), Route(a="P1", b="P2"), Route(a="P2", b="P9", length_m=4)))
+        metres = [each.length_m for each in with_lengths(routed, "C1", scheme).routes]
+        self.assertEqual(metres, [0.95 + 1.8 + 1.0 + 0.3, 1.0 + 0.3 + 0.3, 4])
 
 
 class WhichBoard(unittest.TestCase):

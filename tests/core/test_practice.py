@@ -1,8 +1,9 @@
 """Exercises of the practice house: solvable and safe by seed, judged by the core, and silent about what they hide."""
 
+import copy
 import json
 import unittest
-from itertools import product
+from itertools import pairwise, product
 from random import Random
 from typing import get_args
 
@@ -24,13 +25,16 @@ from lumbek.practice.design import Design
 from lumbek.practice.divided import divided_board
 from lumbek.practice.exercise import Act, BadActError, Exercise, Kind, LinkWire, School, WiredEnd
 from lumbek.practice.faults import Faults
+from lumbek.practice.finder import moved_by
 from lumbek.practice.inspection import Coding
 from lumbek.practice.isolation import ProvingDead
 from lumbek.practice.make import KINDS, after, begin, solved
 from lumbek.practice.quiz import Quiz
 from lumbek.practice.scenes import scenes
 from lumbek.practice.switching import Switching
+from lumbek.practice.symptoms import heard
 from lumbek.practice.testing import Testing as TestingKind
+from lumbek.simulated.house import Installed
 from tests.support.houses import BS, SUPPLY, run
 from tests.support.lighting import stair, wired
 
@@ -326,6 +330,42 @@ class ProvedDead(unittest.TestCase):
         self.assertFalse(exercise.is_locked)
         self.assertEqual(len(exercise.slips), 1)
 
+    def test_what_is_live_shows_between_the_pairs_that_it_is_live_between(self) -> None:
+        on = chosen(begin("isolation", 1, 1, SCHOOL), "prove")
+        shown = {pair: "230 V" in chosen(on, f"test {pair}", "prove").seen[-2].came for pair in ("NE", "LE", "LN")}
+        self.assertEqual(shown, {"NE": False, "LE": True, "LN": True})
+        borrowed = self.find(lambda world: "neutral" in world.second and world.fails_after is None)
+        chosen(borrowed, "say", "off", "lock", "prove")
+        shown = {p: "230 V" in chosen(borrowed, f"test {p}", "prove").seen[-2].came for p in ("NE", "LE", "LN")}
+        self.assertEqual(shown, {"NE": True, "LE": False, "LN": True})
+
+    def test_an_indicator_fails_after_so_many_uses_and_not_one_later(self) -> None:
+        exercise = self.find(lambda world: world.fails_after == 2)
+        chosen(exercise, "prove", "prove")
+        self.assertTrue(exercise.is_proved_before)
+        chosen(exercise, "prove")
+        self.assertFalse(exercise.is_proved_before)
+
+    def test_what_is_left_out_of_the_way_of_one_who_knows_is_not_proved(self) -> None:
+        way = ("ask", "say", "off", "lock", "prove", "test NE", "test LE", "test LN", "prove")
+        wanted = {"off", "lock", "prove", "test NE", "test LE", "test LN"}
+        for left_out in range(len(way)):
+            exercise = begin("isolation", 1, 1, SCHOOL)
+            chosen(exercise, *(each for at, each in enumerate(way) if at != left_out), "begin")
+            found = exercise.view().reckoning
+            assert found is not None
+            self.assertIs(found.safe, way[left_out] not in wanted, way[left_out])
+        # Proved only once, after: what it showed before is anybody's guess. Proved before and tested on: not proved.
+        for wrong in (
+            (*way[:4], *way[5:], "prove"),
+            (*way, "test LN"),
+            (*way[:4], "test NE", "test LE", "test LN", "prove", "prove"),
+        ):
+            exercise = chosen(begin("isolation", 1, 1, SCHOOL), *wrong, "begin")
+            found = exercise.view().reckoning
+            assert found is not None
+            self.assertFalse(found.safe, wrong)
+
     @settings(max_examples=60, deadline=None)
     @given(st.integers(0, 500), st.integers(1, 5), st.lists(st.integers(0, 9), max_size=14))
     def test_whatever_one_does_safe_means_locked_tested_and_proved(
@@ -379,6 +419,59 @@ class FaultsFound(unittest.TestCase):
         assert found is not None
         self.assertEqual((found.right, found.marks), (0, 0))
         self.assertIn("Missed: ", found.said[0])
+
+    def test_a_wrong_name_costs_marks_though_the_right_one_follows(self) -> None:
+        exercise = chosen(begin("faults", 1, 1, SCHOOL), "isolate", "sheet")
+        assert isinstance(exercise, Faults)
+        truth = set().union(*exercise.truth)
+        wrong = next(each.id for each in exercise.suspects if not truth & {each.id, *each.parts})
+        chosen(exercise, f"name {wrong}")
+        solved(exercise)
+        found = exercise.view().reckoning
+        assert found is not None
+        # 85 for right less wrong, and a quarter of it by the minutes that were lost.
+        economy = found.least_minutes / found.minutes
+        self.assertLess(economy, 1)
+        self.assertEqual(found.marks, round(85 * (0.75 + 0.25 * economy)))
+
+    def test_suspicion_before_a_reading_is_what_it_was_after_the_last(self) -> None:
+        exercise = begin("faults", 1, 2, SCHOOL)
+        assert isinstance(exercise, Faults)
+        solved(exercise)
+        twin = chosen(begin("faults", 1, 2, SCHOOL), "isolate", "sheet")
+        assert isinstance(twin, Faults)
+        chosen(twin, *(f"measure {test.id}" for test in exercise.own.tests[:2]), "done")
+        moved = list(moved_by(twin.patient, twin.opened, twin.taken, sorted(twin.hidden.truth[0])))
+        self.assertGreater(moved[0].before, 0)
+        for one, other in pairwise(moved):
+            self.assertAlmostEqual(one.after, other.before)
+
+    def test_what_the_customer_says_is_what_is_so(self) -> None:
+        legs = [("L1", "board", "p1"), ("L2", "p1", "p2"), ("L3", "p2", "p3")]
+        document = {
+            "ring": None,
+            "points": ["p1", "p2", "p3"],
+            "legs": [
+                {"id": leg, "a": a, "b": b, "length_m": 5.0, "line_mm2": 2.5, "cpc_mm2": 1.5} for leg, a, b in legs
+            ],
+        }
+
+        def said(*done: tuple[str, tuple[object, ...]]) -> str:
+            clean = Installed(document, Random(1))
+            inst = copy.deepcopy(clean)
+            for what, how in done:
+                getattr(inst, what)(*how)
+            return heard(inst, clean, document["points"])  # type: ignore[arg-type]
+
+        self.assertIn("Nothing that we noticed", said())
+        self.assertEqual(said(("breaks", ("L2", "L"))), "Socket 2 and socket 3 give nothing.")
+        self.assertEqual(said(("breaks", ("L3", "N"))), "Socket 3 gives nothing.")
+        self.assertIn("The breaker goes", said(("bridges", (("p2", "L"), ("p2", "N"), 0.5))))
+        # 230 V over 15 mA are 15.3 kΩ.
+        self.assertIn("The RCD trips", said(("bridges", (("p2", "L"), ("p2", "E"), 15_000.0))))
+        self.assertNotIn("The RCD trips", said(("bridges", (("p2", "L"), ("p2", "E"), 16_000.0))))
+        self.assertIn("lamp at socket 3 flickers", said(("loosens", (("L3", "L", "p3"), 0.7))))
+        self.assertNotIn("flickers", said(("loosens", (("L3", "L", "p3"), 0.5))))
 
     def test_what_is_put_right_reads_right_and_the_other_is_still_there(self) -> None:
         exercise = chosen(begin("faults", 2, 5, SCHOOL), "isolate")
@@ -564,6 +657,15 @@ class JudgedByTheChecks(unittest.TestCase):
         self.assertAlmostEqual(question.figure, copper, places=3)
         for factor, is_right in ((1.14, True), (0.86, True), (1.16, False), (0.84, False)):
             self.assertIs(question.is_right(Act(figure=question.figure * factor)), is_right)
+
+    def test_a_limit_is_corrected_for_cold_copper(self) -> None:
+        for rulebook, factor in (("bs7671", 0.8), ("iec60364", 2 / 3)):
+            exercise = begin("testing", 2, 3, School.model_validate({"rulebook": rulebook}))
+            assert isinstance(exercise, TestingKind)
+            question = next(each for each in exercise.questions if "cold copper" in each.words)
+            warm = float(question.words.split("may be ")[1].split(" ")[0])
+            assert question.figure is not None
+            self.assertAlmostEqual(question.figure, factor * warm, delta=0.006)
 
     def test_every_kind_is_listed_once(self) -> None:
         self.assertEqual(set(KINDS), set(get_args(Kind)))

@@ -101,7 +101,7 @@ def _compared(book: Rulebook, job: JobToCompare, routed: RoutedHouse, key: str, 
         hours=hours_of(take_off.items, terms),
         net=quote.net if is_priced else None,
         unpriced=tuple(item.what for item in quote.unpriced),
-        **_laid_sums(laid, routes),
+        **laid_sums(laid, routes),
     )
 
 
@@ -113,7 +113,8 @@ def beside(boards: Sequence[Board], key: str, keys: tuple[str, ...]) -> tuple[Bo
     )
 
 
-def _laid_sums(laid: Mapping[str, Circuit], routes: RoutesAnswer) -> dict[str, int | None]:
+def laid_sums(laid: Mapping[str, Circuit], routes: RoutesAnswer) -> dict[str, int | None]:
+    """Return what circuits take as laid: cable with its slack, legs, joists drilled, metres let into walls."""
     ways = {(leg.circuit, leg.leg): leg for leg in routes.legs}
     legs = [(leg, ways.get((key, leg.id))) for key, design in laid.items() for leg in design.legs]
     lengths = [length_mm(leg, way) for leg, way in legs]

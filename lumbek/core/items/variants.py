@@ -52,7 +52,7 @@ def _schools(book: Rulebook, routed: RoutedHouse, key: str, design: Circuit, sch
     for school in get_args(LightingSchool):
         if school == "at-joint" and not any(point.kind in JOINT_KINDS for point in design.points):
             continue
-        looped = _with_lengths(routed, key, in_school(design, scheme, school))
+        looped = with_lengths(routed, key, in_school(design, scheme, school))
         planned = plan(book, design, looped)
         if planned.best is None:
             why = (*planned.problems, *(each.words for each in planned.missing))
@@ -61,7 +61,7 @@ def _schools(book: Rulebook, routed: RoutedHouse, key: str, design: Circuit, sch
             yield Variant(SCHOOL_NAMES[school], (planned.best.design,))
 
 
-def _with_lengths(routed: RoutedHouse, key: str, scheme: Scheme) -> Scheme:
+def with_lengths(routed: RoutedHouse, key: str, scheme: Scheme) -> Scheme:
     """Return a scheme whose runs are as long as their ways through the house, slack at both ends."""
 
     def laid(route: Route) -> Route:
