@@ -63,15 +63,16 @@ async def act(run_id: UUID, done: ActDone, request: Request, services: WithServi
 
 
 class SetMade(Write):
-    """An exercise to be set to everybody."""
+    """An exercise to be set to everybody; on a circuit of a job with a fault put in, where that is said."""
 
     exercise: SetDocument
+    circuit_id: UUID | None = None
 
 
 @router.post("/sets", status_code=201)
 def put_set(made: SetMade, services: WithServices, person: Supervisor) -> PracticeHome:
     """Set an exercise to everybody of the firm."""
-    return services.practising.put_set(person, made.id, made.exercise)
+    return services.practising.put_set(person, made.id, made.exercise, made.circuit_id)
 
 
 @router.get("/learners")

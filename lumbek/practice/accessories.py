@@ -13,7 +13,7 @@ from lumbek.core.switching.prove import Proof, prove
 from lumbek.core.work.box_fit import box_rules, least_depth_mm
 from lumbek.practice.behind import Behind, accessories
 from lumbek.practice.exercise import Choice, Kind
-from lumbek.practice.pictures import back_of
+from lumbek.practice.pictures import back_of, front_of
 from lumbek.practice.quiz import Quiz, QuizQuestion, choices_of
 from lumbek.practice.wall import lighting
 
@@ -23,12 +23,41 @@ _LETTERS = "ABCDEF"
 _LEVELS: dict[int, tuple[str, ...]] = {
     1: ("one-way", "two-way", "socket", "rose", "fused-unit"),
     2: ("one-way", "two-way", "intermediate", "double-pole", "rose", "batten", "fused-unit"),
-    3: ("two-way", "intermediate", "sensor", "fan", "isolator-3", "rcbo"),
-    4: ("intermediate", "sensor", "fan", "isolator-3", "rcbo", "rccb", "surge", "double-pole"),
-    5: ("intermediate", "sensor", "fan", "isolator-3", "rcbo", "rccb", "surge", "fused-unit", "two-way"),
+    3: ("two-way", "intermediate", "sensor", "fan", "isolator-3", "rcbo", "dimmer"),
+    4: (
+        "intermediate",
+        "sensor",
+        "dimmer-two-way",
+        "push-dimmer",
+        "fan",
+        "isolator-3",
+        "rcbo",
+        "rccb",
+        "surge",
+        "double-pole",
+    ),
+    5: (
+        "intermediate",
+        "sensor",
+        "dimmer-two-way",
+        "push-dimmer",
+        "fan",
+        "isolator-3",
+        "rcbo",
+        "rccb",
+        "surge",
+        "fused-unit",
+        "two-way",
+    ),
 }
 # All terminals of these take the same.
 _ALIKE = ("intermediate",)
+# What is seen in front, of what bells out like something else.
+_FRONTS = {
+    "fused-unit": " In its front is a fuse carrier.",
+    "dimmer": " In its front is a knob.",
+    "dimmer-two-way": " In its front is a knob.",
+}
 SAME, NEVER, ALWAYS, PARTLY, TRIPS = "same", "never", "always", "partly", "trips"
 _OUTCOMES = {
     SAME: "It works as before",
@@ -75,7 +104,7 @@ class Accessories(Quiz):
         others = [other for other in accessories().values() if _looks(other) != _looks(each)]
         wrong = self.chance.sample(others, 3)
         choices = sorted([each, *wrong], key=lambda one: one.name)
-        front = " In its front is a fuse carrier." if each.id == "fused-unit" else ""
+        front = _FRONTS.get(each.id, "")
         return QuizQuestion(
             words=f"What is it?{front}",
             choices=choices_of({one.id: one.name for one in choices}),
@@ -87,7 +116,7 @@ class Accessories(Quiz):
         )
 
     def _takes(self, each: Behind) -> QuizQuestion:
-        if each.id == "two-way":
+        if each.id in ("two-way", "dimmer-two-way"):
             return self._common(each)
         name, what = self.chance.choice(list(each.takes.items()))
         choices = dict(zip(each.terminals, each.terminals, strict=True))
@@ -124,9 +153,10 @@ class Accessories(Quiz):
         deep = next((each for each in _BOXES_MM if each >= least), None)
         choices = {str(each): f"{each} mm" for each in _BOXES_MM} | {"none": "none of these"}
         rules = box_rules()
+        told = kind.replace("-", " ")
         cables = " and ".join(f"{each:g} mm²" for each in csa)
         return QuizQuestion(
-            words=f"{kind.replace('-', ' ').capitalize()}, cables of {cables}: which is the shallowest box that does?",
+            words=f"{told.capitalize()}, cables of {cables}: which is the shallowest box that does?",
             choices=choices_of(choices),
             right=frozenset((str(deep) if deep else "none",)),
             why=(
@@ -136,6 +166,7 @@ class Accessories(Quiz):
                 " (a firm's rule: no standard has a figure; the maker's depth comes first)."
             ),
             hint="What sits in it first, then how many cables, then how thick.",
+            picture=front_of(int(kind == "switch"), kind in ("socket", "shaver-socket"), f"From the front: {told}"),
         )
 
     def _feed(self) -> QuizQuestion:

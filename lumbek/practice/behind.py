@@ -27,6 +27,12 @@ _TAKES: dict[AccessoryKind, dict[str, str]] = {
         "L2": "the other strapper",
     },
     "intermediate": dict.fromkeys(("L1", "L2", "L3", "L4"), "a strapper"),
+    "dimmer": {"COM": "the permanent line", "L1": "the switched line"},
+    "dimmer-two-way": {
+        "COM": "the permanent line, or the switched line at the other end",
+        "L1": "a strapper",
+        "L2": "the other strapper",
+    },
     "sensor": {"L": "the permanent line", "S": "the switched line", "N": "the neutral, for the sensor itself"},
     "double-pole": {
         "LI": "the line of the supply",

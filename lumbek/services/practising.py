@@ -60,6 +60,7 @@ class SetDocument(Frozen):
     seed: Seed
     school: School = School()
     note: Note = ""
+    given: Circuit | None = None
 
 
 class Erred(Frozen):
@@ -206,8 +207,7 @@ class PracticeService:
             return RunDocument.model_validate(fields)
         given, school = None, asked.school
         if circuit_id is not None:
-            row, job = need_circuit(db, person, circuit_id)
-            given, school = design_of(row), school.model_copy(update={"rulebook": head_of(job).rulebook})
+            given, school = _own_circuit(db, person, circuit_id, school)
         # Everybody's is another unless it is asked for by its number.
         seed = asked.seed if asked.seed is not None else run_id.int % MOST_NUMBER
         return RunDocument(kind=asked.kind, level=asked.level, seed=seed, school=school, given=given)
@@ -256,9 +256,18 @@ class PracticeService:
                     ) from error
         return RunView(id=run_id, exercise=carried.view)
 
-    def put_set(self, person: Person, set_id: UUID, document: SetDocument) -> PracticeHome:
-        """Set an exercise to everybody, once."""
+    def put_set(
+        self, person: Person, set_id: UUID, document: SetDocument, circuit_id: UUID | None = None
+    ) -> PracticeHome:
+        """Set an exercise to everybody, once; on a circuit of a job with a fault put in, where that is said.
+
+        Raises BadInputError for a circuit that no fault can be put into.
+        """
         with self._database.transaction() as db:
+            if circuit_id is not None:
+                given, school = _own_circuit(db, person, circuit_id, document.school)
+                document = document.model_copy(update={"kind": "faults", "given": given, "school": school})
+                _try(RunDocument.model_validate(document.model_dump(exclude={"note"})))
             if done_before(db, person, set_id, set_id) is None:
                 who = {"by": person.name, "by_id": person.user_id, "at": now(), "firm_id": person.firm_id}
                 db.add(PracticeSet(id=set_id, document=document.model_dump(mode="json"), **who))
@@ -284,6 +293,12 @@ class PracticeService:
             )
             for who, lines in sorted(by_person.items(), key=lambda each: people.get(each[0], ""))
         )
+
+
+def _own_circuit(db: Session, person: Person, circuit_id: UUID, school: School) -> tuple[Circuit, School]:
+    """Return a circuit of the firm, and the school with the rulebook of its job. Raises NotFoundError."""
+    row, job = need_circuit(db, person, circuit_id)
+    return design_of(row), school.model_copy(update={"rulebook": head_of(job).rulebook})
 
 
 def _try(document: RunDocument) -> None:

@@ -143,12 +143,21 @@ class Practice(Api):
         self.client.post(f"/api/circuits/{view['id']}/run", json=body).raise_for_status()
         begun = self.start("faults", 1, 4, circuit_id=view["id"])
         self.assertIn("4 places", begun["exercise"]["picture"]["told"])
+        given = {"kind": "isolation", "level": 1, "seed": 4}
+        body = {"id": new_id(), "exercise": given, "circuit_id": view["id"]}
+        home = self.client.post("/api/practice/sets", json=body).json()
+        (line,) = [each for each in home["sets"] if each["id"] == body["id"]]
+        self.assertEqual(line["kind"], "faults")
+        shared = self.start("testing", 1, set_id=line["id"])
+        self.assertEqual(shared["exercise"]["picture"], begun["exercise"]["picture"])
         bare = self.circuit(job)
         self.do(bare, op="add", after="board").raise_for_status()
         body = {"id": new_id(), "asked": {"kind": "faults", "level": 1}, "circuit_id": bare["id"]}
         refused = self.client.post("/api/practice/runs", json=body)
         self.assertEqual(refused.status_code, 422, refused.text)
         self.assertIn("length", refused.text)
+        body = {"id": new_id(), "exercise": given, "circuit_id": bare["id"]}
+        self.assertEqual(self.client.post("/api/practice/sets", json=body).status_code, 422)
         rival = sign_in(make_client(self.url), *RIVAL)
-        body["circuit_id"] = view["id"]
+        body = {"asked": {"kind": "faults", "level": 1}, "circuit_id": view["id"]}
         self.assertEqual(rival.post("/api/practice/runs", json={**body, "id": new_id()}).status_code, 404)

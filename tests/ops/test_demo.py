@@ -105,12 +105,20 @@ class Demo(DemoCase):
             self.assertIn('<div id="root">', client.get("/").text)
             new = {"id": str(uuid4()), "head": {"name": "Entered by hand"}}
             self.assertEqual(client.post("/api/jobs", json=new).status_code, 201)
+            # An exercise that ends: marks are kept like readings.
+            run, asked = str(uuid4()), {"kind": "isolation", "level": 1, "seed": 1}
+            client.post("/api/practice/runs", json={"id": run, "asked": asked}).raise_for_status()
+            act = {"id": str(uuid4()), "act": {"choice": "begin"}}
+            ended = client.post(f"/api/practice/runs/{run}/acts", json=act)
+            self.assertEqual(ended.status_code, 201, ended.text)
         process.kill()
         process.wait()
         process, said = self.start()
         self.assertIn("kept", said)
         with contextlib.closing(self.client()) as client:
             names = [job["name"] for job in client.get("/api/jobs").json()]
+            self.assertEqual(client.get(f"/api/practice/runs/{run}").json(), ended.json())
+            self.assertFalse(client.get("/api/practice").json()["runs"][0]["marks"]["safe"])
         self.assertIn("Entered by hand", names)
         self.assertEqual(names.count("The old signal box"), 1)
         process.send_signal(signal.SIGINT)

@@ -31,9 +31,9 @@ export function usePractice() {
       queries.setQueryData<RunView>(keys.practiceRun(run.id), run);
       return run;
     },
-    set: async (exercise: SetDocument): Promise<void> => {
+    set: async (exercise: SetDocument, circuit_id?: string): Promise<void> => {
       const home = await once(["practice-set", newId()], (id) =>
-        ask(api.POST("/api/practice/sets", { body: { id, exercise } })),
+        ask(api.POST("/api/practice/sets", { body: { id, exercise, ...(circuit_id && { circuit_id }) } })),
       );
       queries.setQueryData<PracticeHome>(keys.practice, home);
     },

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { useNavigate } from "react-router-dom";
 import { asRefused, type Refused } from "../../api/client";
+import { useMe } from "../../data/me";
 import { usePractice } from "../../data/usePractice";
 import { Choice } from "../../parts/fields";
 import { RefusalNote } from "../../parts/RefusalNote";
@@ -9,7 +10,9 @@ const LEVELS = ["1", "2", "3", "4", "5"].map((each) => [each, `level ${each}`] a
 
 /** Practising on the circuit that is open: somebody puts a fault into a copy of it, and nothing here is touched. */
 export function PractisePart({ circuitId }: { circuitId: string }) {
-  const { start } = usePractice();
+  const { start, set } = usePractice();
+  const me = useMe();
+  const [said, setSaid] = useState("");
   const [level, setLevel] = useState("1");
   const [refused, setRefused] = useState<Refused>();
   const go = useNavigate();
@@ -18,7 +21,7 @@ export function PractisePart({ circuitId }: { circuitId: string }) {
       <summary className="min-h-11 cursor-pointer py-2 font-semibold">Practise on this circuit</summary>
       <p className="quiet">A fault is put into a copy of it, drawn as it is. Nothing is entered here by that.</p>
       {refused && <RefusalNote refused={refused} onClose={() => setRefused(undefined)} />}
-      <span className="flex items-center gap-2 py-2">
+      <span className="flex flex-wrap items-center gap-2 py-2">
         <Choice name="Level of practice" value={level} options={LEVELS} onCommit={setLevel} className="w-32" />
         <button
           className="btn min-h-11"
@@ -32,7 +35,24 @@ export function PractisePart({ circuitId }: { circuitId: string }) {
         >
           Put a fault in
         </button>
+        {me.rights.includes("issue") && (
+          <button
+            className="btn btn-ghost min-h-11"
+            data-set-practice
+            onClick={() => {
+              setRefused(undefined);
+              const number = Math.floor(Math.random() * 1_000_000);
+              const school = { rulebook: "bs7671", colours: "harmonised", loop: "at-switch" } as const;
+              set({ kind: "faults", level: Number(level), seed: number, school, note: "On a job of ours" }, circuitId)
+                .then(() => setSaid("Set to everybody: it is on their practice page."))
+                .catch((error: unknown) => setRefused(asRefused(error)));
+            }}
+          >
+            Set it to everybody
+          </button>
+        )}
       </span>
+      {said && <p role="status">{said}</p>}
     </details>
   );
 }
