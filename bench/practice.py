@@ -3,7 +3,7 @@
     python -m bench.practice [seeds [kind ...]]
 
 Prints for each kind and level the seeds gone through to full marks, and the slowest making of one as a ratio of the
-median; of faults what the finder accused without being told, and its mean effort by level.
+median; of faults what the finder named without being told, and the mean minutes it takes.
 """
 
 import sys
@@ -24,7 +24,7 @@ def accused_rightly(exercise: Faults) -> bool:
 
 
 def main(seeds: int, kinds: tuple[Kind, ...]) -> None:
-    print(f"{'kind':<12} level  full marks  made in ms, median and most  finder right  its effort")
+    print(f"{'kind':<12} level  full marks  made in ms, median and most  finder right  its minutes")
     for kind in kinds:
         right = of = 0
         for level in range(1, MOST_LEVEL + 1):
@@ -35,7 +35,7 @@ def main(seeds: int, kinds: tuple[Kind, ...]) -> None:
                 exercise.view()
                 made.append(1000 * (process_time() - began))
                 if isinstance(exercise, Faults):
-                    effort.append(exercise.own.effort)
+                    effort.append(exercise.least_minutes)
                     right, of = right + accused_rightly(exercise), of + 1
                 solved(exercise)
                 full += exercise.reckon().marks == 100

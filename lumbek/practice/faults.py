@@ -44,7 +44,7 @@ _LEVELS: dict[int, tuple[tuple[int, int], tuple[str, ...], tuple[str, ...], int]
         ("loose screw", "nail", "cross cable", "left off the ring", "worn contact", "cores crossed"),
         1,
     ),
-    5: ((7, 10), ("ring", "radial"), ("cut core", "loose screw", "nail", "cores crossed", "leaking load"), 2),
+    5: ((7, 10), ("ring", "radial"), ("cut core", "loose screw", "nail", "wet box", "leaking load"), 2),
 }
 _ISOLATE, _SHEET, _PROVE, _DONE = "isolate", "sheet", "prove", "done"
 _MINUTES_A_TEST, _MINUTES_A_SHEET_READING, _ISOLATING, _OPENED_FOR_NOTHING = 4, 2, 5, 20
@@ -70,18 +70,18 @@ class Faults(Exercise):
         super().__init__(seed, level, school)
         points, shapes, kinds, count = _LEVELS[level]
         if given is None:
-            drawn, document, _ = draw(self.chance, points, shapes)
+            drawn, self.document, _ = draw(self.chance, points, shapes)
             called = [point.model_copy(update={"name": f"socket {point.id[1:]}"}) for point in drawn.points]
             self.circuit = drawn.model_copy(update={"points": tuple(called)})
         else:
-            self.circuit, document = given, document_of(self.book, given)
+            self.circuit, self.document = given, document_of(self.book, given)
         self.patient = Patient(study_of(self.book, SUPPLY, self.circuit).middle)
         self.catalogue = Catalogue(self.patient)
         self.first = [self.catalogue.test(each) for each in first_tests(self.patient)]
         is_long_ring = self.patient.ring is not None and len(self.patient.points) > _LEAST_OF_A_RING
         some = [each for each in kinds if is_long_ring or each not in ("cross cable", "left off the ring")]
         self.hidden: Faulty = go_wrong(
-            self.chance, document, lambda: [self.chance.choice(some) for _ in range(count)], self.first, 0.05, True
+            self.chance, self.document, lambda: [self.chance.choice(some) for _ in range(count)], self.first, 0.05, True
         )
         self.offset = self.chance.uniform(-0.02, 0.02)
         self.story = heard(self.hidden.inst, self.hidden.clean, self.patient.open_points)

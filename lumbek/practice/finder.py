@@ -8,7 +8,7 @@ from lumbek.core.diagnosis.catalogue import Test
 from lumbek.core.diagnosis.inquiry import go_on, open_inquiry
 from lumbek.core.diagnosis.next_test import propose_tests
 from lumbek.core.diagnosis.patient import Patient
-from lumbek.core.diagnosis.verdict import accusation
+from lumbek.core.diagnosis.verdict import accusation, standing
 
 # So many measurements it takes at most beside the first readings.
 _MOST_TESTS = 14
@@ -44,7 +44,8 @@ def own_run(patient: Patient, first: Sequence[Test], read: Callable[[Test], Took
             break
         taken.append(proposals[0].test)
         belief = go_on(belief, taken[-1], read(taken[-1]))
-    accused = set(accusation(belief) or ())
+    # Something is wrong for certain: where nothing stands accused for good, the likeliest is named.
+    accused = set(accusation(belief) or standing(belief)[:1])
     accused |= {part for each in accused for part in belief.suspects[each].parts}
     effort = sum(test.effort for test in (*first, *taken))
     return OwnRun(tuple(taken), tuple(sorted(accused)), effort, belief)
