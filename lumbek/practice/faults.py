@@ -27,7 +27,7 @@ from lumbek.practice.exercise import (
     School,
     need_choice,
 )
-from lumbek.practice.finder import OwnRun, moved_by, own_run
+from lumbek.practice.finder import Moved, OwnRun, moved_by, own_run
 from lumbek.practice.hidden import Faulty, Meter, document_of, draw, go_wrong, one_cut
 from lumbek.practice.pictures import Picture, run_of
 from lumbek.practice.symptoms import heard
@@ -95,6 +95,8 @@ class Faults(Exercise):
         # Every reading since the circuit was last changed, and each with the sheet it followed.
         self.taken: list[tuple[Test, Took]] = []
         self.times: dict[str, int] = {}
+        # What was read before the circuit was changed, or read anew, with what was wrong then.
+        self.rounds: list[tuple[list[Took], list[tuple[Test, Took]], list[str]]] = []
 
     # What there is
 
@@ -235,10 +237,17 @@ class Faults(Exercise):
         state = f"{self.seed}/{self.level}/{test.id}/{times}/{sum(self.named)}"
         return Meter(Random(state), self.offset).read(self.installed, test)
 
+    def _end_round(self) -> None:
+        """Put what was read aside for the debrief: what is read from here on stands by itself."""
+        if self.opened and self.taken:
+            self.rounds.append((self.opened, self.taken, sorted({name for each in self.truth for name in each})))
+        self.opened, self.taken = [], []
+
     def _sheet(self, chosen: Choice) -> None:
+        self._end_round()
         tooks = [self.read(test) for test in self.first]
         self.sheets += 1
-        self.opened, self.taken = tooks, []
+        self.opened = tooks
         self.proved = chosen.id == _PROVE
         lines = "; ".join(f"{_told(test)} {shown(test, took)}" for test, took in zip(self.first, tooks, strict=True))
         self.seen.append(CameOf(did=chosen.words, came=lines))
@@ -261,11 +270,12 @@ class Faults(Exercise):
             ]
         if any(found):
             at = found.index(True)
+            self._end_round()
             self.named = [
                 each or (is_it and (at == here or suspect.id in cut))
                 for here, (each, is_it) in enumerate(zip(self.named, found, strict=True))
             ]
-            self.times, self.taken, self.opened, self.proved = {}, [], [], False
+            self.times, self.proved = {}, False
             remedy = remedy_of(suspect)
             came = f"There it is. {' '.join(remedy.do)}"
             self.seen.append(CameOf(did=chosen.words, came=came, good=True))
@@ -331,17 +341,10 @@ class Faults(Exercise):
         return "; ".join(_told(test) for test in self.own.tests) or "the sheet alone told it."
 
     def _debrief(self) -> Iterator[CameOf]:
-        if not self.opened or not self.taken:
-            return
-        truth = sorted({name for each in self.truth or self.hidden.truth for name in each})
-        for each in moved_by(self.patient, self.opened, self.taken, truth):
-            best = (
-                ""
-                if each.best is None or each.best.id == each.test.id
-                else f" More would have told: {_told(each.best)}."
-            )
-            came = f"Suspicion of what was wrong: {each.before:.0%}, then {each.after:.0%}.{best}"
-            yield CameOf(did=_told(each.test), came=came, good=each.after > each.before)
+        now = (self.opened, self.taken, sorted({name for each in self.truth for name in each}))
+        for opened, taken, truth in (*self.rounds, now):
+            if opened and taken:
+                yield from map(_moved, moved_by(self.patient, opened, taken, truth))
 
     # The way of one who knows
 
@@ -358,6 +361,14 @@ class Faults(Exercise):
             there = {each.id for each in self.suspects}
             return Act(choice=f"name {next(name for truth in left for name in sorted(truth) if name in there)}")
         return Act(choice=_DONE if self.proved else _PROVE)
+
+
+def _moved(each: Moved) -> CameOf:
+    """Return what a reading did to the suspicion of what was wrong, and what would have told more."""
+    is_best = each.best is None or each.best.id == each.test.id
+    best = "" if is_best or each.best is None else f" More would have told: {_told(each.best)}."
+    came = f"Suspicion of what was wrong: {each.before:.0%}, then {each.after:.0%}.{best}"
+    return CameOf(did=_told(each.test), came=came, good=each.after > each.before)
 
 
 def _choice(test: Test) -> Choice:

@@ -450,6 +450,17 @@ class FaultsFound(unittest.TestCase):
         self.assertLess(economy, 1)
         self.assertEqual(found.marks, round(85 * (0.75 + 0.25 * economy)))
 
+    def test_the_debrief_keeps_what_was_read_before_it_was_put_right(self) -> None:
+        exercise = begin("faults", 1, 2, SCHOOL)
+        assert isinstance(exercise, Faults)
+        solved(exercise)
+        found = exercise.view().reckoning
+        assert found is not None
+        self.assertEqual([each.did for each in found.debrief], [each.title for each in exercise.own.tests])
+        self.assertRegex(found.debrief[-1].came, r"then (9\d|100)%")
+        # Who takes the finder's own measurements is told of none that would have told more.
+        self.assertNotIn("More would have told", " ".join(each.came for each in found.debrief))
+
     def test_suspicion_before_a_reading_is_what_it_was_after_the_last(self) -> None:
         exercise = begin("faults", 1, 2, SCHOOL)
         assert isinstance(exercise, Faults)
@@ -457,6 +468,9 @@ class FaultsFound(unittest.TestCase):
         twin = chosen(begin("faults", 1, 2, SCHOOL), "isolate", "sheet")
         assert isinstance(twin, Faults)
         chosen(twin, *(f"measure {test.id}" for test in exercise.own.tests[:2]), "done")
+        found = twin.view().reckoning
+        assert found is not None
+        self.assertEqual(len(found.debrief), len(twin.taken))
         moved = list(moved_by(twin.patient, twin.opened, twin.taken, sorted(twin.hidden.truth[0])))
         self.assertGreater(moved[0].before, 0)
         for one, other in pairwise(moved):
