@@ -13,14 +13,13 @@ from typing import get_args
 
 from lumbek.practice.exercise import MOST_LEVEL, Kind, School
 from lumbek.practice.faults import Faults
-from lumbek.practice.hidden import one_cut
+from lumbek.practice.hidden import is_named_by
 from lumbek.practice.make import begin, solved
 
 
 def accused_rightly(exercise: Faults) -> bool:
     """Whether the finder, by its own run, accuses something that is wrong."""
-    names = set().union(*exercise.hidden.truth, one_cut(exercise.hidden.mishaps))
-    return bool(names & set(exercise.own.accused))
+    return any(is_named_by(each, mishap) for each in exercise.own.accused for mishap in exercise.hidden.mishaps)
 
 
 def main(seeds: int, kinds: tuple[Kind, ...]) -> None:

@@ -28,7 +28,7 @@ from lumbek.practice.exercise import (
     need_choice,
 )
 from lumbek.practice.finder import Moved, OwnRun, moved_by, own_run
-from lumbek.practice.hidden import Faulty, Meter, document_of, draw, go_wrong, one_cut
+from lumbek.practice.hidden import Faulty, Meter, document_of, draw, go_wrong, is_named_by
 from lumbek.practice.pictures import Picture, run_of
 from lumbek.practice.symptoms import heard
 from lumbek.simulated.house import Installed
@@ -84,7 +84,8 @@ class Faults(Exercise):
             self.chance, self.document, lambda: [self.chance.choice(some) for _ in range(count)], self.first, 0.05, True
         )
         self.offset = self.chance.uniform(-0.02, 0.02)
-        self.story = heard(self.hidden.inst, self.hidden.clean, self.patient.open_points)
+        titles = {point: self.circuit.point_title(point) for point in self.patient.open_points}
+        self.story = heard(self.hidden.inst, self.hidden.clean, titles)
         self.is_dead = self.is_done = False
         self.hurt = ""
         self.named: list[bool] = [False] * count
@@ -260,21 +261,13 @@ class Faults(Exercise):
     def _name(self, chosen: Choice) -> None:
         suspect_id = chosen.id.removeprefix("name ")
         suspect = next(each for each in self.suspects if each.id == suspect_id)
-        names = {suspect.id, *suspect.parts}
-        cut = one_cut([each for each, is_named in zip(self.hidden.mishaps, self.named, strict=True) if not is_named])
-        found = [not done and bool(names & truth) for done, truth in zip(self.named, self.hidden.truth, strict=True)]
-        if suspect.id in cut:
-            found = [
-                not done and each.leg == suspect.place
-                for done, each in zip(self.named, self.hidden.mishaps, strict=True)
-            ]
+        found = [
+            not done and any(is_named_by(each, mishap) for each in (suspect.id, *suspect.parts))
+            for done, mishap in zip(self.named, self.hidden.mishaps, strict=True)
+        ]
         if any(found):
-            at = found.index(True)
             self._end_round()
-            self.named = [
-                each or (is_it and (at == here or suspect.id in cut))
-                for here, (each, is_it) in enumerate(zip(self.named, found, strict=True))
-            ]
+            self.named = [each or is_it for each, is_it in zip(self.named, found, strict=True)]
             self.times, self.proved = {}, False
             remedy = remedy_of(suspect)
             came = f"There it is. {' '.join(remedy.do)}"
@@ -326,9 +319,8 @@ class Faults(Exercise):
 
     def _said(self) -> Iterator[str]:
         for mishap, is_named in zip(self.hidden.mishaps, self.named, strict=True):
-            where = (
-                f"cable {mishap.leg}" if mishap.leg else " and ".join(f"socket {each[1:]}" for each in mishap.points)
-            )
+            points = " and ".join(self.circuit.point_title(each) for each in mishap.points)
+            where = f"cable {mishap.leg}" if mishap.leg else points
             cores = f", {' and '.join(NAMES[core] for core in mishap.cores)}" if mishap.cores else ""
             yield f"{'Found' if is_named else 'Missed'}: {mishap.kind}, {where}{cores}."
         if any(self.named) and not self.proved:

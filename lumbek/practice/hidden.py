@@ -98,6 +98,24 @@ def suspects_of(mishap: Mishap) -> set[str]:
     }[mishap.kind]
 
 
+# What is found by looking at one place, whichever of these it was called.
+_ALIKE = (frozenset({"open", "loose", "cut"}), frozenset({"open-accessory", "loose-accessory"}))
+
+
+def is_named_by(suspect: str, mishap: Mishap) -> bool:
+    """Whether a name of the diagnosis leads to a mishap: by what it is, or as another at the same end of a core."""
+    truth = suspects_of(mishap)
+    if suspect in truth:
+        return True
+    return any(_is_alike(suspect.split("/"), each.split("/")) for each in truth)
+
+
+def _is_alike(one: Sequence[str], other: Sequence[str]) -> bool:
+    if len(one) != 3 or len(other) != 3 or one[2] != other[2] or not set(one[1]) & set(other[1]):
+        return False
+    return any({one[0], other[0]} <= alike for alike in _ALIKE)
+
+
 def one_cut(mishaps: Sequence[Mishap]) -> set[str]:
     """Return what the diagnosis calls several cores out of one leg: one cut."""
     out: dict[str, set[str]] = {}

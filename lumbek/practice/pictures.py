@@ -98,7 +98,7 @@ def _beside(one: tuple[float, float], other: tuple[float, float]) -> tuple[float
 
 
 def _short(name: str) -> str:
-    return "B" if name == "board" else name.removeprefix("p")
+    return "B" if name == "board" else name.removeprefix("p")[:4]
 
 
 def _round(points: Sequence[str]) -> Iterator[tuple[str, tuple[float, float]]]:

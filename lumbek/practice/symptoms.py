@@ -5,7 +5,7 @@ report noticed.
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from lumbek.simulated.house import Installed
@@ -16,10 +16,14 @@ _TRIPS_OHM, _LEAKS_MOHM = 5.0, 230 / 0.015 / 1e6
 _WARM_OHM = 0.6
 
 
-def heard(inst: Installed, clean: Installed, points: Sequence[str]) -> str:
-    """Return what the customer says."""
+def heard(inst: Installed, clean: Installed, points: Mapping[str, str]) -> str:
+    """Return what the customer says; `points` are what the places are called."""
     dead = _dead(inst, points)
-    said = [_sentence(f"{_names(dead)} give{'s' if len(dead) == 1 else ''} nothing.")] if dead else []
+    said = (
+        [_sentence(f"{_names([points[each] for each in dead])} give{'s' if len(dead) == 1 else ''} nothing.")]
+        if dead
+        else []
+    )
     ends = _between(inst, "L", "N", "ohms")
     if ends < _TRIPS_OHM < _between(clean, "L", "N", "ohms"):
         said.append("The breaker goes with a bang as soon as it is switched on.")
@@ -27,7 +31,7 @@ def heard(inst: Installed, clean: Installed, points: Sequence[str]) -> str:
         said.append("The RCD trips, with everything we could find unplugged.")
     warm = [point for point in points if point not in dead and _is_warm(inst, clean, point)]
     if warm:
-        said.append(f"The lamp at {_names(warm[:3])} flickers when the heater is on.")
+        said.append(f"The lamp at {_names([points[each] for each in warm[:3]])} flickers when the heater is on.")
     return " ".join(said) or "Nothing that we noticed. The last report says the readings did not add up."
 
 
@@ -37,7 +41,7 @@ def _loop(inst: Installed, point: str) -> float:
     return sum(both)
 
 
-def _dead(inst: Installed, points: Sequence[str]) -> list[str]:
+def _dead(inst: Installed, points: Iterable[str]) -> list[str]:
     return [point for point in points if math.isinf(_loop(inst, point))]
 
 
@@ -50,8 +54,7 @@ def _between(inst: Installed, one: str, other: str, function: str) -> float:
     return inst.read(how)
 
 
-def _names(points: Sequence[str]) -> str:
-    names = [f"socket {point[1:]}" for point in points]
+def _names(names: Sequence[str]) -> str:
     if len(names) > 4:
         return f"{names[0]} to {names[-1]}"
     return " and ".join((", ".join(names[:-1]), names[-1])) if len(names) > 1 else names[0]

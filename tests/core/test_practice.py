@@ -26,7 +26,7 @@ from lumbek.practice.divided import divided_board
 from lumbek.practice.exercise import Act, BadActError, Exercise, Kind, LinkWire, School, WiredEnd
 from lumbek.practice.faults import Faults
 from lumbek.practice.finder import moved_by
-from lumbek.practice.hidden import touches
+from lumbek.practice.hidden import is_named_by, touches
 from lumbek.practice.inspection import Coding
 from lumbek.practice.isolation import ProvingDead
 from lumbek.practice.make import KINDS, after, begin, solved
@@ -411,8 +411,8 @@ class FaultsFound(unittest.TestCase):
     def test_three_wrong_names_end_it_and_each_costs(self) -> None:
         exercise = chosen(begin("faults", 1, 1, SCHOOL), "isolate", "sheet")
         assert isinstance(exercise, Faults)
-        truth = set().union(*exercise.truth)
-        wrong = [each.id for each in exercise.suspects if not truth & {each.id, *each.parts}][:3]
+        set().union(*exercise.truth)
+        wrong = [each.id for each in exercise.suspects if each.place != exercise.hidden.mishaps[0].leg][:3]
         before = exercise.minutes
         chosen(exercise, *(f"name {each}" for each in wrong))
         self.assertEqual(exercise.minutes, before + 60)
@@ -436,11 +436,31 @@ class FaultsFound(unittest.TestCase):
             assert isinstance(exercise, Faults)
             self.assertFalse(touches(exercise.document, exercise.hidden.mishaps))
 
+    def test_whoever_opens_the_right_end_has_found_it_whatever_they_called_it(self) -> None:
+        loose, cut = Mishap("loose screw", "L2", cores="N"), Mishap("cut cable", "L4", cores="LN")
+        worn, nail = Mishap("worn contact", points=("p3",), cores="L"), Mishap("nail", "L2", cores="LN")
+        for name, mishap, is_it in (
+            ("loose/N/L2", loose, True),
+            ("open/N/L2", loose, True),
+            ("open/L/L2", loose, False),
+            ("open/N/L3", loose, False),
+            ("open/L/L4", cut, True),
+            ("cut/LNE/L4", cut, True),
+            ("open/E/L4", cut, False),
+            ("open-accessory/L/p3", worn, True),
+            ("open/L/p3", worn, False),
+            ("insulation-leg/LN/L2", nail, True),
+            ("insulation-leg/LE/L2", nail, False),
+            ("open/L/L2", nail, False),
+            ("rings-crossed", nail, False),
+        ):
+            self.assertIs(is_named_by(name, mishap), is_it, (name, mishap))
+
     def test_a_wrong_name_costs_marks_though_the_right_one_follows(self) -> None:
         exercise = chosen(begin("faults", 1, 1, SCHOOL), "isolate", "sheet")
         assert isinstance(exercise, Faults)
-        truth = set().union(*exercise.truth)
-        wrong = next(each.id for each in exercise.suspects if not truth & {each.id, *each.parts})
+        set().union(*exercise.truth)
+        wrong = next(each.id for each in exercise.suspects if each.place != exercise.hidden.mishaps[0].leg)
         chosen(exercise, f"name {wrong}")
         solved(exercise)
         found = exercise.view().reckoning
@@ -491,7 +511,7 @@ class FaultsFound(unittest.TestCase):
             inst = copy.deepcopy(clean)
             for what, how in done:
                 getattr(inst, what)(*how)
-            return heard(inst, clean, document["points"])  # type: ignore[arg-type]
+            return heard(inst, clean, {each: f"socket {each[1:]}" for each in document["points"]})  # type: ignore[union-attr]
 
         self.assertIn("Nothing that we noticed", said())
         self.assertEqual(said(("breaks", ("L2", "L"))), "Socket 2 and socket 3 give nothing.")
