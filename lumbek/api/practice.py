@@ -20,18 +20,19 @@ def home(services: WithServices, person: Reader) -> PracticeHome:
 
 
 class RunStart(Write):
-    """An exercise to begin: one that was set, or on a circuit of one's own with a fault put in, where that is said."""
+    """An exercise to begin; one that was set, on a circuit of one's own, or like another, where that is said."""
 
     asked: ExerciseAsked
     set_id: UUID | None = None
     circuit_id: UUID | None = None
+    like: UUID | None = None
 
 
 @router.post("/runs", status_code=201)
 async def start(begun: RunStart, request: Request, services: WithServices, person: Reader) -> RunView:
     """Begin an exercise."""
-    start_it = services.practising.start
-    run_id = await run_in_threadpool(start_it, person, begun.id, begun.asked, begun.set_id, begun.circuit_id)
+    about = (begun.asked, begun.set_id, begun.circuit_id, begun.like)
+    run_id = await run_in_threadpool(services.practising.start, person, begun.id, *about)
     return await _opened(run_id, request, services, person)
 
 

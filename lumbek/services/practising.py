@@ -171,9 +171,15 @@ class PracticeService:
             )
 
     def start(
-        self, person: Person, run_id: UUID, asked: ExerciseAsked, set_id: UUID | None, circuit_id: UUID | None
+        self,
+        person: Person,
+        run_id: UUID,
+        asked: ExerciseAsked,
+        set_id: UUID | None = None,
+        circuit_id: UUID | None = None,
+        like: UUID | None = None,
     ) -> UUID:
-        """Begin an exercise, once; one that was set, or one on a circuit of one's own where that is said.
+        """Begin an exercise, once; one that was set, on a circuit of one's own, or like one that one had, if said.
 
         Raises BadInputError where too many are open, NotFoundError for what is not there.
         """
@@ -183,7 +189,7 @@ class PracticeService:
                 return before
             if store.open_runs(db, person.firm_id, person.user_id) >= MOST_OPEN:
                 raise BadInputError(f"{MOST_OPEN} exercises are open: end some of them first.")
-            document = self._asked(db, person, run_id, asked, set_id, circuit_id)
+            document = self._asked(db, person, run_id, asked, set_id, circuit_id, like)
             if document.given is not None:
                 _try(document)
             who = {"firm_id": person.firm_id, "user_id": person.user_id, "set_id": set_id, "at": now()}
@@ -198,6 +204,7 @@ class PracticeService:
         asked: ExerciseAsked,
         set_id: UUID | None,
         circuit_id: UUID | None,
+        like: UUID | None,
     ) -> RunDocument:
         if set_id is not None:
             found = store.set_of(db, person.firm_id, set_id)
@@ -205,11 +212,14 @@ class PracticeService:
                 raise NotFoundError("There is no such exercise.")
             fields = SetDocument.model_validate(found.document).model_dump(exclude={"note"})
             return RunDocument.model_validate(fields)
+        # Everybody's is another unless it is asked for by its number.
+        seed = asked.seed if asked.seed is not None else run_id.int % MOST_NUMBER
+        if like is not None:
+            before = RunDocument.model_validate(_need_run(db, person, like).document)
+            return before.model_copy(update={"seed": seed})
         given, school = None, asked.school
         if circuit_id is not None:
             given, school = _own_circuit(db, person, circuit_id, school)
-        # Everybody's is another unless it is asked for by its number.
-        seed = asked.seed if asked.seed is not None else run_id.int % MOST_NUMBER
         return RunDocument(kind=asked.kind, level=asked.level, seed=seed, school=school, given=given)
 
     def open(self, person: Person, run_id: UUID) -> Piece[Carried]:

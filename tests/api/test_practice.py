@@ -143,6 +143,11 @@ class Practice(Api):
         self.client.post(f"/api/circuits/{view['id']}/run", json=body).raise_for_status()
         begun = self.start("faults", 1, 4, circuit_id=view["id"])
         self.assertIn("4 places", begun["exercise"]["picture"]["told"])
+        again = self.start("faults", 1, 4, like=begun["id"])
+        self.assertEqual(again["exercise"], begun["exercise"])
+        another = self.start("faults", 1, None, like=begun["id"])
+        self.assertEqual(another["exercise"]["picture"], begun["exercise"]["picture"])
+        self.assertNotEqual(another["exercise"]["seed"], 4)
         given = {"kind": "isolation", "level": 1, "seed": 4}
         body = {"id": new_id(), "exercise": given, "circuit_id": view["id"]}
         home = self.client.post("/api/practice/sets", json=body).json()

@@ -94,6 +94,9 @@ class AtADesk(BrowserCase):
         page.browser.refresh()
         self.assertEqual(page.one("[data-marks]").get_attribute("data-marks"), "0")
         page.sees("Not safe")
+        number = page.one("[data-exercise]").get_attribute("data-seed")
+        self.press("[data-another]")
+        page.until(lambda: page.one("[data-exercise]").get_attribute("data-seed") != number)
         page.browser.get(f"{page.server.address}/practice")
         page.sees("unsafe")
 

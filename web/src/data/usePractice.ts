@@ -24,7 +24,10 @@ export function usePractice() {
   });
   return {
     query,
-    start: async (asked: ExerciseAsked, more: { set_id?: string; circuit_id?: string } = {}): Promise<RunView> => {
+    start: async (
+      asked: ExerciseAsked,
+      more: { set_id?: string; circuit_id?: string; like?: string } = {},
+    ): Promise<RunView> => {
       const run = await once(["practice", newId()], (id) =>
         ask(api.POST("/api/practice/runs", { body: { id, asked: { school: USUAL, ...asked }, ...more } })),
       );

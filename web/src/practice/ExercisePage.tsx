@@ -28,12 +28,20 @@ export function ExercisePage() {
           </Link>
         </h1>
       </Header>
-      <Opened query={run.query}>{(view) => <Running key={view.id} exercise={view.exercise} act={run.act} />}</Opened>
+      <Opened query={run.query}>
+        {(view) => <Running key={view.id} runId={view.id} exercise={view.exercise} act={run.act} />}
+      </Opened>
     </>
   );
 }
 
-function Running({ exercise, act }: { exercise: ExerciseView; act: (act: ExerciseAct) => Promise<void> }) {
+interface RunningProps {
+  runId: string;
+  exercise: ExerciseView;
+  act: (act: ExerciseAct) => Promise<void>;
+}
+
+function Running({ runId, exercise, act }: RunningProps) {
   const [busy, setBusy] = useState(false);
   const [refused, setRefused] = useState<Refused>();
   const done = (one: ExerciseAct) => {
@@ -62,7 +70,7 @@ function Running({ exercise, act }: { exercise: ExerciseView; act: (act: Exercis
         )}
         {exercise.picture && <PictureView picture={exercise.picture} />}
         {refused && <RefusalNote refused={refused} onClose={() => setRefused(undefined)} />}
-        {reckoning && <Reckoned exercise={exercise} reckoning={reckoning} />}
+        {reckoning && <Reckoned runId={runId} exercise={exercise} reckoning={reckoning} onRefused={setRefused} />}
         {ask && (
           <>
             <AskPart key={exercise.kind === "switching" ? "" : ask.words} ask={ask} busy={busy} onAct={done} />
@@ -119,14 +127,21 @@ function SeenLine({ seen }: { seen: ExerciseSeen }) {
   );
 }
 
-function Reckoned({ exercise, reckoning }: { exercise: ExerciseView; reckoning: Reckoning }) {
+interface ReckonedProps {
+  runId: string;
+  exercise: ExerciseView;
+  reckoning: Reckoning;
+  onRefused: (refused: Refused) => void;
+}
+
+function Reckoned({ runId, exercise, reckoning, onRefused }: ReckonedProps) {
   const { start } = usePractice();
   const go = useNavigate();
   const again = (seed?: number) => {
     const { kind, level, school } = exercise;
-    void start({ kind, level, school, ...(seed === undefined ? {} : { seed }) }).then((run) =>
-      go(`/practice/runs/${run.id}`),
-    );
+    start({ kind, level, school, ...(seed === undefined ? {} : { seed }) }, { like: runId })
+      .then((run) => go(`/practice/runs/${run.id}`))
+      .catch((error: unknown) => onRefused(asRefused(error)));
   };
   return (
     <section
