@@ -49,6 +49,9 @@ class Switching(Exercise):
         self.story = " ".join(map(self._meant, scheme.controls))
 
     def _meant(self, control: Control) -> str:
+        if not control.gangs:
+            linked = " They sound together." if self.design.scheme and self.design.scheme.links else ""
+            return f"{control.name.capitalize()}: on for good.{linked}"
         by = " and ".join(self._gang(each.point, each.gang) for each in control.gangs)
         sensed = " A sensor turns it on as well." if control.sensors else ""
         return f"{control.name.capitalize()} by {by}.{sensed}"
@@ -220,4 +223,6 @@ def terminals_of_box(point: Point) -> list[str]:
     """Return the terminals of a box: those of its accessories, of its lamp, and its earth."""
     named = [terminal for accessory in point.accessories for terminal in accessory.terminals]
     lamp = ["L", "N", "LOOP"] if point.kind == "light" else []
-    return [*named, *lamp, "E"]
+    # What has a terminal of its own besides: the interlink of an alarm, the switched line of a fan.
+    others = sorted({name for join in point.joins for name in join.terminals} - {*named, *lamp, "E"})
+    return [*named, *lamp, *others, "E"]

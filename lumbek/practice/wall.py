@@ -1,18 +1,22 @@
 """Lighting of a level: switches, lights, what switches what, wired with the least cable by the planner."""
 
+from collections.abc import Sequence
 from random import Random
 
 from lumbek.core.circuit.routes import school_routes
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import Load, Point
-from lumbek.core.model.scheme import Control, GangAt, Output, Scheme, Wishes
+from lumbek.core.model.scheme import Control, GangAt, Link, Output, Scheme, Wishes
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.plan import plan
 from lumbek.practice.exercise import School
 
 _PLACES = ("foot of the stair", "head of the stair", "landing", "hall door", "kitchen door", "porch")
-_SENSOR_FROM = 4
+_SENSOR_FROM = _FAN_FROM = 4
+_ALARMS_FROM, _ALARMS_SHARE = 3, 0.2
+_LAMP = Load(power_w=10, diversity="lighting")
+_FAN = Load(power_w=8, diversity="lighting", line="S")
 # By level: of each light, by how many switches it is switched.
 _LEVELS: dict[int, tuple[tuple[int, ...], ...]] = {
     1: ((1,),),
@@ -25,6 +29,8 @@ _LEVELS: dict[int, tuple[tuple[int, ...], ...]] = {
 
 def lighting(book: Rulebook, chance: Random, level: int, school: School) -> Circuit:
     """Return a lighting circuit of a level, wired as the planner wires it."""
+    if level >= _ALARMS_FROM and chance.random() < _ALARMS_SHARE:
+        return alarms(book, chance, level, school)
     for_lights = chance.choice(_LEVELS[level])
     places = chance.sample(_PLACES, max(for_lights))
     points = [
@@ -33,9 +39,7 @@ def lighting(book: Rulebook, chance: Random, level: int, school: School) -> Circ
     ]
     controls, gangs = [], dict.fromkeys(range(max(for_lights)), 0)
     for at, many in enumerate(for_lights, start=1):
-        points.append(
-            Point(id=f"Z{at}", name=f"light {at}", kind="light", loads=(Load(power_w=10, diversity="lighting"),))
-        )
+        points.append(Point(id=f"Z{at}", name=f"light {at}", kind="light", loads=(_LAMP,)))
         some = sorted(chance.sample(range(max(for_lights)), many))
         for each in some:
             gangs[each] += 1
@@ -50,7 +54,38 @@ def lighting(book: Rulebook, chance: Random, level: int, school: School) -> Circ
     if level >= _SENSOR_FROM and chance.random() < 0.5:
         points.append(Point(id="S9", name="sensor, yard", kind="switch", class_ii=True))
         controls[0] = controls[0].model_copy(update={"sensors": (GangAt(point="S9"),)})
-    scheme = Scheme(feed="board", controls=tuple(controls), wishes=Wishes(school=school.loop, colours=school.colours))
+    if level >= _FAN_FROM and chance.random() < 0.5:
+        points.append(Point(id="F1", name="fan with overrun", kind="light", loads=(_LAMP, _FAN)))
+        first = controls[0]
+        controls[0] = first.model_copy(update={"outputs": (*first.outputs, Output(point="F1", line="S"))})
+        controls.append(Control(id="C9", name="fan", outputs=(Output(point="F1"),)))
+    return _wired(book, chance, points, controls, (), school)
+
+
+def alarms(book: Rulebook, chance: Random, level: int, school: School) -> Circuit:
+    """Return alarms in a row, fed for good and linked so that all sound together, wired as the planner wires them."""
+    places = chance.sample(_PLACES, min(level, 4))
+    points = [
+        Point(id=f"A{at}", name=f"alarm, {place}", kind="light", loads=(_LAMP,))
+        for at, place in enumerate(places, start=1)
+    ]
+    control = Control(id="C1", name="alarms", outputs=tuple(Output(point=point.id) for point in points))
+    link = Link(id="K1", name="interlink", ends=tuple(Output(point=point.id, line="I") for point in points))
+    return _wired(book, chance, points, [control], (link,), school)
+
+
+def _wired(
+    book: Rulebook,
+    chance: Random,
+    points: Sequence[Point],
+    controls: Sequence[Control],
+    links: tuple[Link, ...],
+    school: School,
+) -> Circuit:
+    """Return a circuit wired with the least cable, its runs as its school has them. Raises ValueError."""
+    scheme = Scheme(
+        feed="board", controls=tuple(controls), links=links, wishes=Wishes(school=school.loop, colours=school.colours)
+    )
     routes = tuple(
         route.model_copy(update={"length_m": float(chance.randint(2, 8))})
         for route in school_routes(school.loop, scheme)

@@ -222,6 +222,32 @@ class Walls(unittest.TestCase):
             verdict, _ = holds(BS, {1: exercise.wired(exercise.way())})
             self.assertIsNot(verdict, Verdict.FAIL)
 
+    def test_alarms_that_sound_together_and_fans_that_run_on_are_among_them(self) -> None:
+        found: dict[str, Switching] = {}
+        for level, seed in product((3, 4, 5), range(12)):
+            exercise = begin("switching", seed, level, SCHOOL)
+            assert isinstance(exercise, Switching)
+            story = exercise.story
+            kind = "alarms" if "sound together" in story else "fan" if "Fan: on for good." in story else "plain"
+            found.setdefault(kind, exercise)
+        self.assertEqual(set(found), {"alarms", "fan", "plain"})
+        for kind, terminal, place in (("alarms", "I", "A1"), ("fan", "S", "F1")):
+            view = found[kind].view()
+            assert view.ask is not None
+            box = next(each for each in view.ask.boxes if each.place == place)
+            self.assertIn(terminal, box.terminals)
+            verdict, _ = holds(BS, {1: found[kind].wired(found[kind].way())})
+            self.assertIsNot(verdict, Verdict.FAIL)
+        # The interlink left off at one of them is told.
+        way = found["alarms"].way()
+        off = tuple(
+            each.model_copy(update={"into": ""}) if (each.place, each.into) == ("A1", "I") else each
+            for each in way.wired
+        )
+        self.assertNotEqual(off, way.wired)
+        found["alarms"].act(way.model_copy(update={"wired": off}))
+        self.assertIs(found["alarms"].seen[-1].good, False)
+
     def test_a_wrong_wall_says_what_is_wrong_and_may_be_put_right(self) -> None:
         exercise = begin("switching", 0, 2, SCHOOL)
         assert isinstance(exercise, Switching)
