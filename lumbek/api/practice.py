@@ -8,7 +8,7 @@ from fastapi.concurrency import run_in_threadpool
 from lumbek.api.context import Reader, Supervisor, WithServices
 from lumbek.api.writes import Write
 from lumbek.practice.exercise import Act
-from lumbek.services.practising import ExerciseAsked, LearnerLine, PracticeHome, RunView, SetDocument
+from lumbek.services.practising import ExerciseAsked, LearnerLine, PracticeHome, RunView, SetDocument, as_it_stands
 
 router = APIRouter(prefix="/api/practice", tags=["practice"])
 
@@ -45,8 +45,7 @@ async def open_run(run_id: UUID, request: Request, services: WithServices, perso
 async def _opened(run_id: UUID, request: Request, services: WithServices, person: Reader) -> RunView:
     piece = await run_in_threadpool(services.practising.open, person, run_id)
     carried = await services.pool.do(request, piece)
-    assert carried.view is not None, "what is kept was done once"
-    return RunView(id=run_id, exercise=carried.view)
+    return as_it_stands(run_id, carried)
 
 
 class ActDone(Write):

@@ -153,6 +153,15 @@ def carry_on(document: RunDocument, acts: tuple[Act, ...]) -> Carried:
         return Carried(view=None, refused=str(error))
 
 
+def as_it_stands(run_id: UUID, carried: Carried) -> RunView:
+    """Return an exercise as it stands. Raises BadInputError for one that is made otherwise since it was begun."""
+    if carried.view is None:
+        raise BadInputError(
+            "This exercise was begun with an earlier version, which made it otherwise: its marks stand, begin another."
+        )
+    return RunView(id=run_id, exercise=carried.view)
+
+
 class PracticeService:
     """Use cases on exercises."""
 

@@ -6,11 +6,13 @@ from uuid import UUID, uuid4
 from lumbek.practice.exercise import Act, School
 from lumbek.practice.make import begin, solved
 from lumbek.services import demo
+from lumbek.services.clock import now
 from lumbek.services.errors import ChangedMeanwhileError
 from lumbek.services.person import Person
 from lumbek.services.practising import PracticeService
 from lumbek.services.roles import Role
 from lumbek.store.database import Database
+from lumbek.store.models import PracticeAct
 from lumbek.store.people import user_by_email
 from tests.api.case import Api, new_id
 from tests.support.client import RIVAL, SECRET, add_person, make_client, sign_in
@@ -73,6 +75,17 @@ class Practice(Api):
             service.keep(person, run, uuid4(), act, place, piece.call())
         view = self.client.get(f"/api/practice/runs/{run}").json()
         self.assertEqual(len(view["exercise"]["seen"]), 1)
+
+    def test_one_of_an_earlier_version_is_told_in_words(self) -> None:
+        run = UUID(self.start()["id"])
+        database = Database(self.url)
+        self.addCleanup(database.close)
+        with database.transaction() as db:
+            db.add(PracticeAct(id=uuid4(), run_id=run, place=0, document={"choice": "gone since"}, at=now()))
+        answer = self.client.get(f"/api/practice/runs/{run}")
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("earlier version", answer.text)
+        self.assertEqual(self.client.get("/api/practice").status_code, 200)
 
     def test_numbers_are_everybodys_own_unless_one_is_asked_for(self) -> None:
         seeds = {self.start(seed=None)["exercise"]["seed"] for _ in range(4)}
