@@ -59,7 +59,7 @@ _FRONTS = {
     "dimmer-two-way": " In its front is a knob.",
 }
 SAME, NEVER, ALWAYS, PARTLY, TRIPS = "same", "never", "always", "partly", "trips"
-_OUTCOMES = {
+OUTCOMES = {
     SAME: "It works as before",
     NEVER: "The light never comes on",
     ALWAYS: "The light burns for good",
@@ -199,7 +199,7 @@ class Accessories(Quiz):
                 f"{self._meant(circuit)} At the {box.name} what is in {names[0]} and what is in {names[1]} "
                 "are changed over. What happens?"
             ),
-            choices=tuple(Choice(id=each, words=words) for each, words in _OUTCOMES.items()),
+            choices=tuple(Choice(id=each, words=words) for each, words in OUTCOMES.items()),
             right=frozenset((outcome,)),
             why="Proved over every position of every switch, by the copper.",
             hint="Ask first whether the two are alike: strappers are.",
@@ -257,8 +257,7 @@ def outcome_of(before: Proof, after: Proof) -> str:
         return TRIPS
     if not any(hazard.check == "lights" and hazard.grave for hazard in after.hazards):
         return SAME
-    lit = [row for table in after.tables for row in table.lit]
-    columns = ["".join(row[at] for row in lit) for at in range(len(lit[0]))] if lit else []
+    columns = ["".join(column) for table in after.tables for column in zip(*table.lit, strict=True)]
     if after.always_lit and not before.always_lit:
         return ALWAYS
     if not columns or any("1" not in column for column in columns):

@@ -27,7 +27,7 @@ from lumbek.practice.exercise import (
     WireEnd,
 )
 from lumbek.practice.pictures import Picture, run_of
-from lumbek.practice.wall import lighting
+from lumbek.practice.wall import wall
 
 _MINUTES_A_BOX, _MINUTES_A_PROOF, _MOST_PROOFS = 6, 5, 4
 _CONNECTORS = "ABCDEFGH"
@@ -42,7 +42,7 @@ class Switching(Exercise):
     def __init__(self, seed: int, level: int, school: School) -> None:
         """Draw the wall."""
         super().__init__(seed, level, school)
-        self.design = lighting(self.book, self.chance, level, school)
+        self.design = wall(self.book, self.chance, level, school)
         self.tries: list[tuple[Verdict, int]] = []
         scheme = self.design.scheme
         assert scheme is not None, "lighting is made with a scheme"

@@ -27,10 +27,28 @@ _LEVELS: dict[int, tuple[tuple[int, ...], ...]] = {
 }
 
 
-def lighting(book: Rulebook, chance: Random, level: int, school: School) -> Circuit:
-    """Return a lighting circuit of a level, wired as the planner wires it."""
+def wall(book: Rulebook, chance: Random, level: int, school: School) -> Circuit:
+    """Return a wall to be wired: lights, from some level on with a sensor or a fan, or alarms; wired by the planner."""
     if level >= _ALARMS_FROM and chance.random() < _ALARMS_SHARE:
         return alarms(book, chance, level, school)
+    points, controls = _lights(chance, level)
+    if level >= _SENSOR_FROM and chance.random() < 0.5:
+        points.append(Point(id="S9", name="sensor, yard", kind="switch", class_ii=True))
+        controls[0] = controls[0].model_copy(update={"sensors": (GangAt(point="S9"),)})
+    if level >= _FAN_FROM and chance.random() < 0.5:
+        points.append(Point(id="F1", name="fan with overrun", kind="light", loads=(_LAMP, _FAN)))
+        first = controls[0]
+        controls[0] = first.model_copy(update={"outputs": (*first.outputs, Output(point="F1", line="S"))})
+        controls.append(Control(id="C9", name="fan", outputs=(Output(point="F1"),)))
+    return _wired(book, chance, points, controls, (), school)
+
+
+def lighting(book: Rulebook, chance: Random, level: int, school: School) -> Circuit:
+    """Return lights and their switches of a level, and nothing else, wired by the planner."""
+    return _wired(book, chance, *_lights(chance, level), (), school)
+
+
+def _lights(chance: Random, level: int) -> tuple[list[Point], list[Control]]:
     for_lights = chance.choice(_LEVELS[level])
     places = chance.sample(_PLACES, max(for_lights))
     points = [
@@ -51,15 +69,7 @@ def lighting(book: Rulebook, chance: Random, level: int, school: School) -> Circ
                 gangs=tuple(GangAt(point=f"S{each + 1}", gang=gangs[each]) for each in some),
             )
         )
-    if level >= _SENSOR_FROM and chance.random() < 0.5:
-        points.append(Point(id="S9", name="sensor, yard", kind="switch", class_ii=True))
-        controls[0] = controls[0].model_copy(update={"sensors": (GangAt(point="S9"),)})
-    if level >= _FAN_FROM and chance.random() < 0.5:
-        points.append(Point(id="F1", name="fan with overrun", kind="light", loads=(_LAMP, _FAN)))
-        first = controls[0]
-        controls[0] = first.model_copy(update={"outputs": (*first.outputs, Output(point="F1", line="S"))})
-        controls.append(Control(id="C9", name="fan", outputs=(Output(point="F1"),)))
-    return _wired(book, chance, points, controls, (), school)
+    return points, controls
 
 
 def alarms(book: Rulebook, chance: Random, level: int, school: School) -> Circuit:

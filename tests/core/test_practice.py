@@ -17,7 +17,7 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.model.scheme import LightingSchool
 from lumbek.core.switching.prove import holds, prove
-from lumbek.practice.accessories import NEVER, PARTLY, SAME, TRIPS, Accessories, outcome_of, swapped, swaps
+from lumbek.practice.accessories import NEVER, OUTCOMES, PARTLY, SAME, TRIPS, Accessories, outcome_of, swapped, swaps
 from lumbek.practice.arranged import which_arrangement, which_rcd
 from lumbek.practice.behind import accessories
 from lumbek.practice.body import body_ma, through_a_body
@@ -35,6 +35,7 @@ from lumbek.practice.scenes import scenes
 from lumbek.practice.switching import Switching
 from lumbek.practice.symptoms import heard
 from lumbek.practice.testing import Testing as TestingKind
+from lumbek.practice.wall import lighting
 from lumbek.simulated.house import Installed
 from lumbek.simulated.mishaps import Mishap
 from tests.support.houses import BS, SUPPLY, run
@@ -195,6 +196,16 @@ class AccessoriesByTheNetwork(unittest.TestCase):
         self.assertEqual(found[frozenset({"1.COM", "1.L1"})], PARTLY)
         self.assertEqual(found[frozenset({"1.COM", "1.L2"})], PARTLY)
         self.assertEqual(found[frozenset({"1.COM", "connector"})], NEVER if NEVER in found.values() else TRIPS)
+
+    def test_several_tables_of_lamps_are_read_each_by_itself(self) -> None:
+        """Lights whose switches do not act on each other have tables of different lengths."""
+        for seed, level in product(range(12), (2, 3, 4, 5)):
+            circuit = lighting(BS, Random(seed), level, SCHOOL)
+            before = prove(BS, {circuit.number: circuit})
+            self.assertEqual(outcome_of(before, before), SAME)
+            for place, one, other in swaps(circuit):
+                after_it = swapped(circuit, place, one, other)
+                self.assertIn(outcome_of(before, prove(BS, {circuit.number: after_it})), OUTCOMES)
 
     def test_changed_over_twice_is_as_before(self) -> None:
         circuit = wired(stair())
