@@ -11,10 +11,10 @@ from statistics import mean, median
 from time import process_time
 from typing import get_args
 
-from lumbek.practice.exercise import MOST_LEVEL, Kind, School
+from lumbek.practice.exercise import MOST_LEVEL, Kind, School, solved
 from lumbek.practice.faults import Faults
 from lumbek.practice.hidden import is_named_by
-from lumbek.practice.make import begin, solved
+from lumbek.practice.make import begin
 
 
 def accused_rightly(exercise: Faults) -> bool:

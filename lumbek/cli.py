@@ -43,8 +43,8 @@ from lumbek.exchange.paper_csv import paper_csv
 from lumbek.exchange.paper_pdf import paper_pdf
 from lumbek.exchange.text_report import check_lines, circuit_lines, proposal_lines
 from lumbek.exchange.written_figure import without_noise
-from lumbek.practice.exercise import MOST_LEVEL, Kind, School
-from lumbek.practice.make import begin, solved
+from lumbek.practice.exercise import MOST_LEVEL, Kind, School, solved
+from lumbek.practice.make import begin
 
 # How a job stands, as the exit code of `calc`; 2 is for a file or call that cannot be used.
 _EXIT = {Verdict.PASS: 0, Verdict.NOT_APPLICABLE: 0, Verdict.FAIL: 1, Verdict.CANNOT_TELL: 3}

@@ -4,18 +4,19 @@ from itertools import pairwise
 from random import Random
 from typing import get_args
 
-from lumbek.core.judging.check import Check, Verdict
+from lumbek.core.judging.check import Verdict
 from lumbek.core.judging.judgement import judge_circuit
 from lumbek.core.judging.verdict import CircuitResult
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit, Surroundings
-from lumbek.core.model.device import Device, Rcd, RcdType
+from lumbek.core.model.device import RcdType
 from lumbek.core.model.leg import BOARD, Leg, Segment
 from lumbek.core.model.point import DcPart, Load, Point
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain
 from lumbek.core.rulebooks import Rulebook
 from lumbek.practice.exercise import Choice
+from lumbek.practice.judged import check_of, failing, overheats, rcbo
 from lumbek.practice.quiz import QuizQuestion, choices_of
 
 # Ring or not, the cable's size in mm², the rating of its device in A.
@@ -42,7 +43,7 @@ def which_arrangement(book: Rulebook, supply: Supply, chance: Random) -> QuizQue
         choices=tuple(Choice(id=str(at), words=each) for at, each in enumerate(words)),
         right=frozenset(map(str, fits)),
         several=True,
-        unsafe={str(at): f"{_told(result)}." for at, result in enumerate(results) if _overheats(result)},
+        unsafe={str(at): f"{_told(result)}." for at, result in enumerate(results) if overheats(result)},
         why=why,
         clause="433.1",
         hint="Both legs of a ring carry; of a radial one does.",
@@ -57,7 +58,7 @@ def _sockets(count: int, metres: float, is_ring: bool, csa: float, rating: int) 
         for at, (a, b) in enumerate(pairwise(ends), start=1)
     )
     return Circuit(
-        device=Device(rating_a=rating, breaking_capacity_ka=6, rcd=Rcd(rated_ma=30, type="A")),
+        device=rcbo(rating),
         cable=Cable(csa_mm2=csa),
         surroundings=Surroundings(concealed_shallow=True, bath_room=False),
         points=tuple(Point(id=each) for each in places),
@@ -68,18 +69,15 @@ def _sockets(count: int, metres: float, is_ring: bool, csa: float, rating: int) 
 def which_rcd(book: Rulebook, supply: Supply, chance: Random) -> QuizQuestion:
     """Return the question which types of RCD do for a load, by what it lets into the earth."""
     name, dc = _LOADS[chance.choice(sorted(_LOADS))]
-    fits = []
-    for kind in get_args(RcdType):
-        check = _rcd_type(judge_circuit(book, supply, _leaking(dc, kind)))
-        if check.verdict is Verdict.PASS:
-            fits.append(kind)
+    checks = {kind: check_of(judge_circuit(book, supply, _leaking(dc, kind)), "rcd-type") for kind in get_args(RcdType)}
+    fits = [kind for kind, check in checks.items() if check.verdict is Verdict.PASS]
     return QuizQuestion(
         words=f"For {name}: which types of RCD still see a fault?",
         choices=choices_of({each: f"Type {each}" for each in get_args(RcdType)}),
         right=frozenset(fits),
         several=True,
         why=f"It lets {_DC_WORDS[dc]} through; beside that these see a fault: {', '.join(fits)}.",
-        clause=_rcd_type(judge_circuit(book, supply, _leaking(dc, "B"))).clause.ref,
+        clause=checks["B"].clause.ref,
         hint="A, F and B each see what the one before sees, and more.",
     )
 
@@ -95,7 +93,7 @@ _DC_WORDS: dict[DcPart, str] = {
 def _leaking(dc: DcPart, kind: RcdType) -> Circuit:
     return Circuit(
         kind="fixed-appliance",
-        device=Device(rating_a=20, breaking_capacity_ka=6, rcd=Rcd(rated_ma=30, type=kind)),
+        device=rcbo(20, kind),
         cable=Cable(csa_mm2=2.5),
         surroundings=Surroundings(concealed_shallow=True, bath_room=False),
         points=(Point(id="P1", kind="fixed", loads=(Load(power_w=2000, dc=dc, leakage_ma=1.0),)),),
@@ -103,18 +101,10 @@ def _leaking(dc: DcPart, kind: RcdType) -> Circuit:
     )
 
 
-def _rcd_type(result: CircuitResult) -> Check:
-    return next(check for check in result.checks if check.id == "rcd-type")
-
-
 def _holds(result: CircuitResult) -> bool:
     return not any(check.verdict is Verdict.FAIL for check in result.checks)
 
 
-def _overheats(result: CircuitResult) -> bool:
-    return any(check.id == "cable" and check.verdict is Verdict.FAIL for check in result.checks)
-
-
 def _told(result: CircuitResult) -> str:
-    failing = next(check for check in result.checks if check.verdict is Verdict.FAIL)
-    return f"{failing.title}, {failing.answer}"
+    first = failing(result)
+    return f"{first.title}, {first.answer}"

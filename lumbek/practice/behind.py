@@ -19,20 +19,18 @@ _NAMES: dict[AccessoryKind, str] = {
     "isolator-3": "Isolator, three poles",
     "fused-unit": "Fused connection unit",
 }
+_ONE_WAY = {"COM": "the permanent line", "L1": "the switched line"}
+_TWO_WAY = {
+    "COM": "the permanent line, or the switched line at the other end",
+    "L1": "a strapper",
+    "L2": "the other strapper",
+}
 _TAKES: dict[AccessoryKind, dict[str, str]] = {
-    "one-way": {"COM": "the permanent line", "L1": "the switched line"},
-    "two-way": {
-        "COM": "the permanent line, or the switched line at the other end",
-        "L1": "a strapper",
-        "L2": "the other strapper",
-    },
+    "one-way": _ONE_WAY,
+    "two-way": _TWO_WAY,
     "intermediate": dict.fromkeys(("L1", "L2", "L3", "L4"), "a strapper"),
-    "dimmer": {"COM": "the permanent line", "L1": "the switched line"},
-    "dimmer-two-way": {
-        "COM": "the permanent line, or the switched line at the other end",
-        "L1": "a strapper",
-        "L2": "the other strapper",
-    },
+    "dimmer": _ONE_WAY,
+    "dimmer-two-way": _TWO_WAY,
     "sensor": {"L": "the permanent line", "S": "the switched line", "N": "the neutral, for the sensor itself"},
     "double-pole": {
         "LI": "the line of the supply",

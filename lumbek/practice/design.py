@@ -6,19 +6,19 @@ Right and wrong are what the checks say of each design, as they would of a job's
 from collections.abc import Iterator
 from typing import ClassVar
 
-from lumbek.core.judging.check import Check, Verdict
+from lumbek.core.judging.check import Verdict
 from lumbek.core.judging.judgement import judge_circuit
 from lumbek.core.judging.verdict import CircuitResult
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit, CircuitKind, Surroundings
-from lumbek.core.model.device import Device, Rcd
 from lumbek.core.model.leg import Leg, Segment
-from lumbek.core.model.point import Load, Point, PointKind
+from lumbek.core.model.point import Load, Point
 from lumbek.core.model.supply import MainFuse, Service, Supply, Tails
 from lumbek.core.numbers import plain
 from lumbek.practice.arranged import which_arrangement, which_rcd
 from lumbek.practice.divided import divided_board
 from lumbek.practice.exercise import Choice, Kind
+from lumbek.practice.judged import check_of, failing, overheats, rcbo
 from lumbek.practice.quiz import Quiz, QuizQuestion, choices_of
 
 _SIZES = (1.5, 2.5, 4.0, 6.0, 10.0)
@@ -64,18 +64,17 @@ class Design(Quiz):
 
     # What is designed
 
-    def _fed(self, kw: float, kind: CircuitKind, csa: float, rating: float, metres: float, **more: object) -> Circuit:
+    def _fed(self, kw: float, kind: CircuitKind, csa: float, rating: float, metres: float) -> Circuit:
         """Return a circuit to one appliance."""
-        point_kind: PointKind = "fixed"
-        given: dict[str, object] = {
+        given = {
             "kind": kind,
-            "device": _device(rating),
+            "device": rcbo(rating),
             "cable": Cable(csa_mm2=csa),
             "surroundings": Surroundings(concealed_shallow=True, bath_room=kind == "shower"),
             "points": (
                 Point(
                     id="P1",
-                    kind=point_kind,
+                    kind="fixed",
                     loads=(Load(power_w=1000 * kw),),
                     zone="1" if kind == "shower" else None,
                     ip="IPX4",
@@ -83,7 +82,7 @@ class Design(Quiz):
             ),
             "legs": (Leg(id="L1", a="board", b="P1", segments=(Segment(length_m=metres),)),),
         }
-        return Circuit.model_validate({**given, **more})
+        return Circuit.model_validate(given)
 
     def _judged(self, circuit: Circuit) -> CircuitResult:
         return judge_circuit(self.book, SUPPLY, circuit)
@@ -110,19 +109,19 @@ class Design(Quiz):
         why = f"{plain(least)} mm² holds."
         unsafe = {}
         if small:
-            failing = _failing(verdicts[small[-1]])
-            why = f"{why} {plain(small[-1])} mm² fails: {failing.title}, {failing.answer}."
+            first = failing(verdicts[small[-1]])
+            why = f"{why} {plain(small[-1])} mm² fails: {first.title}, {first.answer}."
             unsafe = {
-                plain(csa): f"{_failing(verdicts[csa]).answer}: it would overheat."
+                plain(csa): f"{failing(verdicts[csa]).answer}: it would overheat."
                 for csa in small
-                if any(check.id == "cable" and check.verdict is Verdict.FAIL for check in verdicts[csa].checks)
+                if overheats(verdicts[csa])
             }
         return QuizQuestion(
             words=f"{name.capitalize()} of {plain(kw)} kW on B{rating}, {plain(metres)} m: the thinnest cable?",
             choices=choices_of({plain(each): f"{plain(each)} mm²" for each in _SIZES}),
             right=frozenset((plain(least),)),
             why=why,
-            clause=_failing(verdicts[small[-1]]).clause.ref if small else "433.1",
+            clause=failing(verdicts[small[-1]]).clause.ref if small else "433.1",
             unsafe=unsafe,
             hint="Carry the device first; then look at the drop and the loop.",
         )
@@ -132,7 +131,7 @@ class Design(Quiz):
         csa = self.chance.choice(_SIZES[1:4])
         rating = self._least_rating(kw)
         result = self._judged(self._fed(kw, kind, csa, rating, metres))
-        check = next(each for each in result.checks if each.id == "volt-drop")
+        check = check_of(result, "volt-drop")
         percent = check.value or 0.0
         steps = "; ".join(f"{step.text} {step.sum}".strip() for step in check.steps)
         return QuizQuestion(
@@ -148,18 +147,15 @@ class Design(Quiz):
     def _rating(self) -> QuizQuestion:
         name, kind, kw, _ = self._drawn()
         csa = self.chance.choice((2.5, 4.0, 6.0, 10.0))
-        held = {}
-        for rating in _RATINGS:
-            result = self._judged(self._fed(kw, kind, csa, rating, 8.0))
-            held[rating] = result
+        held = {rating: self._judged(self._fed(kw, kind, csa, rating, 8.0)) for rating in _RATINGS}
         fits = [rating for rating, result in held.items() if result.verdict is Verdict.PASS]
         if not fits:
             return self._rating()
         current = 1000 * kw / self.book.u0_v
         over = {
-            str(rating): f"{_failing(result).answer}: the cable burns before it opens."
+            str(rating): f"{failing(result).answer}: the cable burns before it opens."
             for rating, result in held.items()
-            if rating > max(fits) and any(c.id == "cable" and c.verdict is Verdict.FAIL for c in result.checks)
+            if rating > max(fits) and overheats(result)
         }
         return QuizQuestion(
             words=f"{name.capitalize()} of {plain(kw)} kW on {plain(csa)} mm², 8 m: which breakers of type B hold?",
@@ -186,13 +182,13 @@ class Design(Quiz):
         shown = [*good[:4], bad[0]]
         self.chance.shuffle(shown)
         at = shown.index(bad[0])
-        failing = _failing(bad[0][1])
+        first = failing(bad[0][1])
         yield QuizQuestion(
             words="Which of these five does not hold?",
             choices=tuple(Choice(id=str(index), words=words) for index, (words, _) in enumerate(shown)),
             right=frozenset((str(at),)),
-            why=f"{failing.title}: {failing.answer}.",
-            clause=failing.clause.ref,
+            why=f"{first.title}: {first.answer}.",
+            clause=first.clause.ref,
             hint="For each: the load against the device, the device against the cable, the length against the drop.",
         )
         titles = {check.id: check.title for check in bad[0][1].checks}
@@ -205,13 +201,13 @@ class Design(Quiz):
             ],
             3,
         )
-        asked = sorted([failing.id, *others])
+        asked = sorted([first.id, *others])
         yield QuizQuestion(
             words=f"{bad[0][0]}: by which rule does it fail?",
             choices=choices_of({each: titles[each] for each in asked}),
-            right=frozenset((failing.id,)),
-            why=failing.answer,
-            clause=failing.clause.ref,
+            right=frozenset((first.id,)),
+            why=first.answer,
+            clause=first.clause.ref,
         )
 
     def _some(self) -> tuple[str, Circuit]:
@@ -226,12 +222,3 @@ class Design(Quiz):
             circuit = circuit.model_copy(update={"device": device})
         rcd = "30 mA" if has_rcd else "no RCD"
         return f"{name.capitalize()}, {plain(kw)} kW, B{rating}, {rcd}, {plain(csa)} mm², {plain(metres)} m", circuit
-
-
-def _device(rating: float) -> Device:
-    return Device(rating_a=rating, breaking_capacity_ka=6, rcd=Rcd(rated_ma=30, type="A"))
-
-
-def _failing(result: CircuitResult) -> Check:
-    """Return the first check that fails."""
-    return next(check for check in result.checks if check.verdict is Verdict.FAIL)

@@ -25,6 +25,8 @@ Seed = Annotated[int, Field(ge=0, le=10**9)]
 MOST_LEVEL = 5
 # A hint costs so many of a hundred marks.
 HINT_COSTS = 10
+# No exercise takes more acts than this.
+MOST_ACTS = 400
 
 
 class School(Frozen):
@@ -191,9 +193,9 @@ class Exercise(ABC):
         return ()
 
     @property
+    @abstractmethod
     def is_over(self) -> bool:
-        """Whether it has ended."""
-        return self.ask() is None
+        """Whether it has ended: nothing is asked any more."""
 
     def act(self, act: Act) -> None:
         """Carry on by an act. Raises BadActError."""
@@ -226,12 +228,44 @@ class Exercise(ABC):
             reckoning=self.reckon() if ask is None else None,
         )
 
-    def marks(self, safe: bool, share_right: float, economy: float = 1.0) -> int:
-        """Return marks of a hundred: none where somebody would have been hurt; right counts more than economy."""
-        if not safe:
-            return 0
-        full = 100 * share_right * (0.75 + 0.25 * min(economy, 1.0))
-        return max(0, round(full) - HINT_COSTS * len(self.hints))
+    def reckoned(
+        self,
+        safe: bool,
+        right: int,
+        asked: int,
+        least_minutes: int,
+        share: float,
+        said: Sequence[str] = (),
+        debrief: Sequence[CameOf] = (),
+    ) -> Reckoning:
+        """Return how it went; `share` is how much of it is right, less what is taken off.
+
+        Marks of a hundred: none where somebody would have been hurt; right counts more than economy.
+        """
+        economy = min(least_minutes / max(self.minutes, 1), 1.0)
+        full = 100 * max(share, 0.0) * (0.75 + 0.25 * economy)
+        return Reckoning(
+            safe=safe,
+            right=right,
+            asked=asked,
+            minutes=self.minutes,
+            least_minutes=least_minutes,
+            hints=len(self.hints),
+            marks=max(0, round(full) - HINT_COSTS * len(self.hints)) if safe else 0,
+            said=tuple(said),
+            debrief=tuple(debrief),
+        )
+
+
+def solved(exercise: Exercise) -> list[Act]:
+    """Go through an exercise as one who knows; return what was done."""
+    done: list[Act] = []
+    while not exercise.is_over:
+        done.append(exercise.way())
+        exercise.act(done[-1])
+        if len(done) >= MOST_ACTS:
+            raise ValueError(f"no way through {exercise.kind} {exercise.level}/{exercise.seed}")
+    return done
 
 
 def need_choice(ask: Ask | None, act: Act) -> Choice:

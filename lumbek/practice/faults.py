@@ -28,7 +28,7 @@ from lumbek.practice.exercise import (
     need_choice,
 )
 from lumbek.practice.finder import Moved, OwnRun, moved_by, own_run
-from lumbek.practice.hidden import Faulty, Meter, document_of, draw, go_wrong, is_named_by
+from lumbek.practice.hidden import Faulty, Meter, document_of, draw, go_wrong, is_named_by, with_names
 from lumbek.practice.pictures import Picture, run_of
 from lumbek.practice.symptoms import heard
 from lumbek.simulated.house import Installed
@@ -71,8 +71,7 @@ class Faults(Exercise):
         points, shapes, kinds, count = _LEVELS[level]
         if given is None:
             drawn, self.document, _ = draw(self.chance, points, shapes)
-            called = [point.model_copy(update={"name": f"socket {point.id[1:]}"}) for point in drawn.points]
-            self.circuit = drawn.model_copy(update={"points": tuple(called)})
+            self.circuit = with_names(drawn)
         else:
             self.circuit, self.document = given, document_of(self.book, given)
         self.patient = Patient(study_of(self.book, SUPPLY, self.circuit).middle)
@@ -91,7 +90,6 @@ class Faults(Exercise):
         self.named: list[bool] = [False] * count
         self.wrong_names = 0
         self.proved = False
-        self.sheets = 0
         self.opened: list[Took] = []
         # Every reading since the circuit was last changed, and each with the sheet it followed.
         self.taken: list[tuple[Test, Took]] = []
@@ -103,11 +101,9 @@ class Faults(Exercise):
 
     def picture(self) -> Picture:
         """Return the run as it is drawn."""
-        legs = [(leg.id, leg.a, leg.b) for leg in self.circuit.legs]
-        count = len(self.patient.points)
-        places = counted(count, "place", "places")
+        places = counted(len(self.patient.points), "place", "places")
         told = f"{'A ring' if self.patient.ring else 'A radial'} of {places}, {self.circuit.cable.csa_mm2:g} mm²"
-        return run_of(self.patient.points, legs, self.patient.ring is not None, told)
+        return run_of(self.patient.points, self.circuit.legs, self.patient.ring is not None, told)
 
     @property
     def installed(self) -> Installed:
@@ -152,9 +148,14 @@ class Faults(Exercise):
 
     # What is asked
 
+    @property
+    def is_over(self) -> bool:
+        """Whether it was said to be done, or somebody was hurt."""
+        return self.is_done or bool(self.hurt)
+
     def ask(self) -> Ask | None:
         """Return what may be done now."""
-        if self.is_done or self.hurt:
+        if self.is_over:
             return None
         return Ask(words="What do you do?", choices=tuple(self._choices()))
 
@@ -162,14 +163,23 @@ class Faults(Exercise):
         if not self.is_dead:
             yield Choice(id=_ISOLATE, words="Isolate, lock off, prove dead", minutes=_ISOLATING)
         yield Choice(id=_SHEET, words="Take the first readings of the sheet", minutes=self._sheet_minutes)
-        for test in self.tests:
-            yield _choice(test)
+        yield from self._measurements
         if self.is_dead:
-            for suspect in self.suspects:
-                yield Choice(id=f"name {suspect.id}", words=suspect.title, group=f"It is {self._where(suspect)}")
+            yield from self._names
         if any(self.named):
             yield Choice(id=_PROVE, words="Prove it: take the sheet again", minutes=self._sheet_minutes)
         yield Choice(id=_DONE, words="Done: nothing else is wrong")
+
+    @cached_property
+    def _measurements(self) -> list[Choice]:
+        return [_choice(test) for test in self.tests]
+
+    @cached_property
+    def _names(self) -> list[Choice]:
+        return [
+            Choice(id=f"name {suspect.id}", words=suspect.title, group=f"It is {self._where(suspect)}")
+            for suspect in self.suspects
+        ]
 
     def _where(self, suspect: Suspect) -> str:
         """Return where a suspect is, as one says it."""
@@ -247,7 +257,6 @@ class Faults(Exercise):
     def _sheet(self, chosen: Choice) -> None:
         self._end_round()
         tooks = [self.read(test) for test in self.first]
-        self.sheets += 1
         self.opened = tooks
         self.proved = chosen.id == _PROVE
         lines = "; ".join(f"{_told(test)} {shown(test, took)}" for test, took in zip(self.first, tooks, strict=True))
@@ -302,20 +311,10 @@ class Faults(Exercise):
 
     def reckon(self) -> Reckoning:
         """Return marks, and how suspicion moved."""
-        right = sum(self.named)
-        share = right / len(self.named) - 0.15 * self.wrong_names - (0.2 if right and not self.proved else 0.0)
-        economy = self.least_minutes / max(self.minutes, 1)
-        return Reckoning(
-            safe=not self.hurt,
-            right=right,
-            asked=len(self.named),
-            minutes=self.minutes,
-            least_minutes=self.least_minutes,
-            hints=len(self.hints),
-            marks=self.marks(not self.hurt, max(share, 0.0), economy),
-            said=tuple(self._said()),
-            debrief=tuple(self._debrief()),
-        )
+        right, asked = sum(self.named), len(self.named)
+        share = right / asked - 0.15 * self.wrong_names - (0.2 if right and not self.proved else 0.0)
+        said, debrief = tuple(self._said()), tuple(self._debrief())
+        return self.reckoned(not self.hurt, right, asked, self.least_minutes, share, said, debrief)
 
     def _said(self) -> Iterator[str]:
         for mishap, is_named in zip(self.hidden.mishaps, self.named, strict=True):

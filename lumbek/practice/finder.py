@@ -16,12 +16,10 @@ _MOST_TESTS = 14
 
 @dataclass(frozen=True)
 class OwnRun:
-    """What the finder measured beside the first readings, what it accused, and what that took as effort."""
+    """What the finder measured beside the first readings, and what it named."""
 
     tests: tuple[Test, ...]
     accused: tuple[str, ...]
-    effort: float
-    belief: Belief
 
 
 @dataclass(frozen=True)
@@ -47,8 +45,7 @@ def own_run(patient: Patient, first: Sequence[Test], read: Callable[[Test], Took
     # Something is wrong for certain: where nothing stands accused for good, the likeliest is named.
     accused = set(accusation(belief) or standing(belief)[:1])
     accused |= {part for each in accused for part in belief.suspects[each].parts}
-    effort = sum(test.effort for test in (*first, *taken))
-    return OwnRun(tuple(taken), tuple(sorted(accused)), effort, belief)
+    return OwnRun(tuple(taken), tuple(sorted(accused)))
 
 
 def moved_by(

@@ -51,6 +51,12 @@ def draw(
     return circuit, {"ring": ring, "points": names, "legs": legs}, shape
 
 
+def with_names(drawn: Circuit) -> Circuit:
+    """Return a circuit that was drawn, its points called as people call them."""
+    points = tuple(point.model_copy(update={"name": f"socket {point.id[1:]}"}) for point in drawn.points)
+    return drawn.model_copy(update={"points": points})
+
+
 def document_of(book: Rulebook, circuit: Circuit) -> dict[str, Any]:
     """Return a circuit as the simulator has it. Raises ValueError for one that it cannot have."""
     if not 1 <= len(circuit.points) <= _MOST_OF_ONES_OWN:

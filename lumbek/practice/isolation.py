@@ -8,7 +8,7 @@ earth.
 from typing import ClassVar, NamedTuple
 
 from lumbek.practice.body import through_a_body
-from lumbek.practice.exercise import Act, Ask, CameOf, Choice, Exercise, Kind, Reckoning, School, need_choice
+from lumbek.practice.exercise import Act, Ask, CameOf, Choice, Exercise, Kind, Reckoning, School, need_choice, solved
 from lumbek.practice.pictures import Picture, box, line, words
 
 _PAIRS = {"NE": "neutral to earth", "LE": "line to earth", "LN": "line to neutral"}
@@ -67,12 +67,16 @@ class ProvingDead(Exercise):
         self.tested: list[str] = []
         self.is_proved_before = self.is_proved_after = False
         self.hurt = self.found_bad = ""
-        self.is_over_now = False
         self.slips: list[str] = []
+
+    @property
+    def is_over(self) -> bool:
+        """Whether the work was begun."""
+        return "begin" in self.done
 
     def ask(self) -> Ask | None:
         """Return the steps, all of them, all along."""
-        if self.is_over_now:
+        if self.is_over:
             return None
         choices = [
             Choice(id=each, words=words, minutes=_MINUTES.get(each, 1))
@@ -123,10 +127,10 @@ class ProvingDead(Exercise):
         self.minutes += chosen.minutes
         before = len(self.slips)
         came = self._came(chosen.id)
+        self.done.append(chosen.id)
         slipped = " ".join(self.slips[before:])
         good = False if slipped or self.hurt else None
         self.seen.append(CameOf(did=chosen.words, came=came, good=good, unsafe=bool(self.hurt), why=slipped))
-        self.done.append(chosen.id)
 
     def _came(self, step: str) -> str:
         if step.startswith("test "):
@@ -198,7 +202,6 @@ class ProvingDead(Exercise):
         return "It shows nothing."
 
     def _begun(self) -> str:
-        self.is_over_now = True
         if self.is_dead and self.is_shown_dead:
             return "The plate is off. Nothing happens: it was proved."
         if self.is_dead:
@@ -219,22 +222,11 @@ class ProvingDead(Exercise):
             said.append(
                 "The indicator was faulty." if self.found_bad else "The indicator failed in the end, unnoticed."
             )
-        share = max(0.0, 1 - 0.15 * len(set(self.slips)))
-        return Reckoning(
-            safe=safe,
-            right=int(safe),
-            asked=1,
-            minutes=self.minutes,
-            least_minutes=least,
-            hints=len(self.hints),
-            marks=self.marks(safe, share, least / max(self.minutes, 1)),
-            said=tuple(said),
-        )
+        return self.reckoned(safe, int(safe), 1, least, 1 - 0.15 * len(set(self.slips)), said)
 
     def _least(self) -> int:
         twin = ProvingDead(self.seed, self.level, self.school)
-        while not twin.is_over:
-            twin.act(twin.way())
+        solved(twin)
         return twin.minutes
 
     def way(self) -> Act:

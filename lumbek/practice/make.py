@@ -1,4 +1,4 @@
-"""Exercises by their kinds: begun from a seed, carried on by what was done, and gone through by one who knows."""
+"""Exercises by their kinds: begun from a seed, and carried on by what was done."""
 
 from collections.abc import Sequence
 
@@ -17,8 +17,6 @@ from lumbek.practice.testing import Testing
 KINDS: dict[Kind, type[Exercise]] = {
     each.kind: each for each in (Accessories, ProvingDead, Switching, Testing, Faults, Design, Coding)
 }
-# No exercise takes more acts than this.
-MOST_ACTS = 400
 
 
 def begin(kind: Kind, seed: int, level: int, school: School, given: Circuit | None = None) -> Exercise:
@@ -36,14 +34,3 @@ def after(exercise: Exercise, acts: Sequence[Act]) -> Exercise:
     for act in acts:
         exercise.act(act)
     return exercise
-
-
-def solved(exercise: Exercise) -> list[Act]:
-    """Go through an exercise as one who knows; return what was done."""
-    done: list[Act] = []
-    while not exercise.is_over:
-        done.append(exercise.way())
-        exercise.act(done[-1])
-        if len(done) >= MOST_ACTS:
-            raise ValueError(f"no way through {exercise.kind} {exercise.level}/{exercise.seed}")
-    return done

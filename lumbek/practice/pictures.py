@@ -4,6 +4,7 @@ from collections.abc import Iterator, Sequence
 from math import ceil, cos, hypot, pi, sin
 from typing import Literal
 
+from lumbek.core.model.leg import Leg
 from lumbek.core.value import Frozen
 
 Tone = Literal["plain", "quiet", "bad", "copper", "paper"]
@@ -76,13 +77,12 @@ def front_of(rockers: int, slots: bool, told: str) -> Picture:
     return Picture(width=200, height=200, shapes=tuple(shapes), told=told)
 
 
-def run_of(points: Sequence[str], legs: Sequence[tuple[str, str, str]], is_ring: bool, told: str) -> Picture:
+def run_of(points: Sequence[str], legs: Sequence[Leg], is_ring: bool, told: str) -> Picture:
     """Return a run of cable: a ring as a ring with its board at the left, anything else from left to right."""
     spots = dict(_round(points)) if is_ring else dict(_row(points))
-    shapes = [line(*spots[a], *spots[b], "copper") for _, a, b in legs if a in spots and b in spots]
-    for leg, a, b in legs:
-        if a in spots and b in spots:
-            shapes.append(words(*_beside(spots[a], spots[b]), leg, "quiet"))
+    ends = {leg.id: (spots[leg.a], spots[leg.b]) for leg in legs if {leg.a, leg.b} <= spots.keys()}
+    shapes = [line(*a, *b, "copper") for a, b in ends.values()]
+    shapes += [words(*_beside(a, b), name, "quiet") for name, (a, b) in ends.items()]
     for name, (x, y) in spots.items():
         shapes += [disc(x, y, 17 if name == "board" else 14, "paper"), words(x, y, _short(name))]
     wide = max(x for x, _ in spots.values()) + 40

@@ -85,6 +85,11 @@ class Quiz(Exercise):
         """The question that is asked now."""
         return self.questions[len(self.right)] if len(self.right) < len(self.questions) else None
 
+    @property
+    def is_over(self) -> bool:
+        """Whether every question is answered."""
+        return self.now is None
+
     def ask(self) -> Ask | None:
         """Return the question as it is asked."""
         question = self.now
@@ -126,16 +131,8 @@ class Quiz(Exercise):
     def reckon(self) -> Reckoning:
         """Return marks: an answer that would hurt somebody leaves none."""
         right, asked = sum(self.right), len(self.questions)
-        return Reckoning(
-            safe=not self.unsafe,
-            right=right,
-            asked=asked,
-            minutes=self.minutes,
-            least_minutes=asked * _MINUTES,
-            hints=len(self.hints),
-            marks=self.marks(not self.unsafe, right / asked),
-            said=("An answer like that would have hurt somebody: see above.",) if self.unsafe else (),
-        )
+        said = ("An answer like that would have hurt somebody: see above.",) if self.unsafe else ()
+        return self.reckoned(not self.unsafe, right, asked, asked * _MINUTES, right / asked, said)
 
     def way(self) -> Act:
         """Answer rightly."""

@@ -43,7 +43,7 @@ class Switching(Exercise):
         """Draw the wall."""
         super().__init__(seed, level, school)
         self.design = wall(self.book, self.chance, level, school)
-        self.tries: list[tuple[Verdict, int]] = []
+        self.tries: list[Verdict] = []
         scheme = self.design.scheme
         assert scheme is not None, "lighting is made with a scheme"
         self.story = " ".join(map(self._meant, scheme.controls))
@@ -63,17 +63,21 @@ class Switching(Exercise):
     @property
     def is_proved(self) -> bool:
         """Whether the last proof found nothing grave."""
-        return bool(self.tries) and self.tries[-1][0] is not Verdict.FAIL
+        return bool(self.tries) and self.tries[-1] is not Verdict.FAIL
+
+    @property
+    def is_over(self) -> bool:
+        """Whether it is right, or was proved as often as it may be."""
+        return self.is_proved or len(self.tries) >= _MOST_PROOFS
 
     def picture(self) -> Picture:
         """Return boxes and the cables between them."""
-        legs = [(leg.id, leg.a, leg.b) for leg in self.design.legs]
         told = "; ".join(self.design.leg_title(leg) for leg in self.design.legs)
-        return run_of([point.id for point in self.design.points], legs, False, told)
+        return run_of([point.id for point in self.design.points], self.design.legs, False, told)
 
     def ask(self) -> Ask | None:
         """Return the boxes."""
-        if self.is_proved or len(self.tries) >= _MOST_PROOFS:
+        if self.is_over:
             return None
         return Ask(
             words="Which end into which terminal? Then it is proved.", boxes=tuple(map(self._box, self.design.points))
@@ -116,7 +120,7 @@ class Switching(Exercise):
         grave = [each for each in hazards if each.grave]
         self.minutes += _MINUTES_A_BOX * len(self.design.points) * (not self.tries) + _MINUTES_A_PROOF
         failed = verdict is Verdict.FAIL
-        self.tries.append((verdict, len(grave)))
+        self.tries.append(verdict)
         self.seen.append(
             CameOf(
                 did="Wired and proved",
@@ -157,21 +161,12 @@ class Switching(Exercise):
 
     def reckon(self) -> Reckoning:
         """Return marks: by the hazards there were, and by how often it was proved."""
-        failed = sum(verdict is Verdict.FAIL for verdict, _ in self.tries)
+        failed = sum(verdict is Verdict.FAIL for verdict in self.tries)
         least = _MINUTES_A_BOX * len(self.design.points) + _MINUTES_A_PROOF
-        share = max(0.0, 1 - 0.2 * failed) if self.is_proved else 0.0
-        said = () if self.is_proved else ("It was not put right: nobody switches this on.",)
-        return Reckoning(
-            safe=self.is_proved,
-            right=int(self.is_proved),
-            asked=1,
-            minutes=self.minutes,
-            least_minutes=least,
-            hints=len(self.hints),
-            marks=self.marks(self.is_proved, share, least / max(self.minutes, 1)),
-            said=said,
-            debrief=() if self.is_proved else tuple(self._as_planned()),
-        )
+        if self.is_proved:
+            return self.reckoned(True, 1, 1, least, 1 - 0.2 * failed)
+        said = ("It was not put right: nobody switches this on.",)
+        return self.reckoned(False, 0, 1, least, 0.0, said, self._as_planned())
 
     def _as_planned(self) -> list[CameOf]:
         """Return box by box how the least way of wiring goes."""

@@ -13,7 +13,7 @@ from lumbek.core.numbers import plain
 from lumbek.core.study.door import study_of
 from lumbek.practice.exercise import Choice, Kind
 from lumbek.practice.faults import SUPPLY
-from lumbek.practice.hidden import Meter, draw
+from lumbek.practice.hidden import Meter, draw, with_names
 from lumbek.practice.pictures import Picture, run_of
 from lumbek.practice.quiz import Quiz, QuizQuestion, choices_of
 from lumbek.simulated.house import Installed
@@ -50,8 +50,7 @@ class Testing(Quiz):
         """Draw a circuit, install it, and ask on the way through its tests."""
         points, shapes = _LEVELS[self.level]
         drawn, document, shape = draw(self.chance, points, shapes)
-        named = tuple(point.model_copy(update={"name": f"socket {point.id[1:]}"}) for point in drawn.points)
-        self.circuit = drawn.model_copy(update={"points": named})
+        self.circuit = with_names(drawn)
         self.patient = Patient(study_of(self.book, SUPPLY, self.circuit).middle)
         self.catalogue = Catalogue(self.patient)
         self.inst = Installed(document, self.chance, 0.03)
@@ -68,8 +67,7 @@ class Testing(Quiz):
 
     def picture(self) -> Picture:
         """Return the run."""
-        legs = [(leg.id, leg.a, leg.b) for leg in self.circuit.legs]
-        return run_of(self.patient.points, legs, self.patient.ring is not None, "")
+        return run_of(self.patient.points, self.circuit.legs, self.patient.ring is not None, "")
 
     @cached_property
     def _cpc(self) -> float:
@@ -103,11 +101,10 @@ class Testing(Quiz):
 
     def _sequence(self) -> QuizQuestion:
         at = self.chance.randrange(len(_SEQUENCE) - 1)
-        choices = dict.fromkeys(_SEQUENCE)
         live = {each: "A live test before the dead ones are in order." for each in _SEQUENCE[3:] if at < 2}
         return QuizQuestion(
             words=f"{_SEQUENCE[at]} is done and in order. What comes next?",
-            choices=choices_of({each: each for each in choices}),
+            choices=choices_of({each: each for each in _SEQUENCE}),
             right=frozenset((_SEQUENCE[at + 1],)),
             unsafe={each: words for each, words in live.items() if each != _SEQUENCE[at + 1]},
             why="Dead before live: continuity of cpcs, insulation, polarity; then loop and RCD.",

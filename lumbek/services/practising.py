@@ -14,9 +14,9 @@ from sqlalchemy.orm import Session
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.text import Note
 from lumbek.core.value import Frozen
-from lumbek.practice.exercise import Act, BadActError, ExerciseView, Kind, Level, School, Seed
+from lumbek.practice.exercise import MOST_ACTS, Act, BadActError, ExerciseView, Kind, Level, School, Seed
 from lumbek.practice.ladder import Past, Rung, ladder
-from lumbek.practice.make import KINDS, MOST_ACTS, after, begin
+from lumbek.practice.make import KINDS, after, begin
 from lumbek.services import audit
 from lumbek.services.circuits import need_circuit
 from lumbek.services.clock import now
@@ -219,8 +219,7 @@ class PracticeService:
             found = store.set_of(db, person.firm_id, set_id)
             if found is None:
                 raise NotFoundError("There is no such exercise.")
-            fields = SetDocument.model_validate(found.document).model_dump(exclude={"note"})
-            return RunDocument.model_validate(fields)
+            return _run_of(SetDocument.model_validate(found.document))
         # Everybody's is another unless it is asked for by its number.
         seed = asked.seed if asked.seed is not None else run_id.int % MOST_NUMBER
         if like is not None:
@@ -283,11 +282,11 @@ class PracticeService:
         Raises BadInputError for a circuit that no fault can be put into.
         """
         with self._database.transaction() as db:
-            if circuit_id is not None:
-                given, school = _own_circuit(db, person, circuit_id, document.school)
-                document = document.model_copy(update={"kind": "faults", "given": given, "school": school})
-                _try(RunDocument.model_validate(document.model_dump(exclude={"note"})))
             if done_before(db, person, set_id, set_id) is None:
+                if circuit_id is not None:
+                    given, school = _own_circuit(db, person, circuit_id, document.school)
+                    document = document.model_copy(update={"kind": "faults", "given": given, "school": school})
+                    _try(_run_of(document))
                 who = {"by": person.name, "by_id": person.user_id, "at": now(), "firm_id": person.firm_id}
                 db.add(PracticeSet(id=set_id, document=document.model_dump(mode="json"), **who))
                 audit.note(db, person, Deed.PRACTICE_SET, set_id, f"{document.kind}, level {document.level}")
@@ -318,6 +317,11 @@ def _own_circuit(db: Session, person: Person, circuit_id: UUID, school: School) 
     """Return a circuit of the firm, and the school with the rulebook of its job. Raises NotFoundError."""
     row, job = need_circuit(db, person, circuit_id)
     return design_of(row), school.model_copy(update={"rulebook": head_of(job).rulebook})
+
+
+def _run_of(document: SetDocument) -> RunDocument:
+    """Return what was set as it is begun."""
+    return RunDocument.model_validate(document.model_dump(exclude={"note"}))
 
 
 def _try(document: RunDocument) -> None:

@@ -3,8 +3,8 @@
 import json
 from uuid import UUID, uuid4
 
-from lumbek.practice.exercise import Act, School
-from lumbek.practice.make import begin, solved
+from lumbek.practice.exercise import Act, School, solved
+from lumbek.practice.make import begin
 from lumbek.services import demo
 from lumbek.services.clock import now
 from lumbek.services.errors import ChangedMeanwhileError

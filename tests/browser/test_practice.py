@@ -2,8 +2,8 @@
 
 from selenium.webdriver.support.ui import Select
 
-from lumbek.practice.exercise import Act, School
-from lumbek.practice.make import begin, solved
+from lumbek.practice.exercise import Act, School, solved
+from lumbek.practice.make import begin
 from tests.support.browser import BrowserCase
 
 # The ground floor sockets of the signal box.

@@ -16,6 +16,7 @@ from lumbek.core.model.scheme import LightingSchool, Route, Scheme
 from lumbek.core.routes.answer import RoutedHouse
 from lumbek.core.routes.order import RunOrder
 from lumbek.core.routes.orders import orders_of
+from lumbek.core.routes.tails import slack_of
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.switching.plan import plan
 
@@ -67,8 +68,7 @@ def with_lengths(routed: RoutedHouse, key: str, scheme: Scheme) -> Scheme:
     def laid(route: Route) -> Route:
         one, other = routed.mark_of(key, route.a), routed.mark_of(key, route.b)
         way = None if one is None or other is None else routed.finder.way(one, other)
-        rules = routed.places.ways
-        slack = sum(rules.board_slack_mm if end == BOARD else rules.slack_mm for end in (route.a, route.b))
+        slack = slack_of(routed.places.ways, route.a, route.b)
         return route if way is None else route.model_copy(update={"length_m": (way.mm + slack) / 1000})
 
     return scheme.model_copy(update={"routes": tuple(map(laid, scheme.routes))})

@@ -15,7 +15,7 @@ from lumbek.core.routes.graph import Graph, build_graph
 from lumbek.core.routes.lay_of_house import LayOfHouse
 from lumbek.core.routes.limits import Bears
 from lumbek.core.routes.pieces import RoutePiece, Surveyor, edge_of, segments_of
-from lumbek.core.routes.tails import TAIL_MM, tails_of
+from lumbek.core.routes.tails import TAIL_MM, slack_of, tails_of
 from lumbek.core.value import Frozen
 
 # A length that departs from its way by more than this is told.
@@ -161,7 +161,7 @@ def _routed(
     rules = routed.places.ways
     pieces = routed.surveyor.pieces(way, shared)
     tail = TAIL_MM * sum(routed.mark_of(key, end) in routed.tails for end in (leg.a, leg.b))
-    slack = sum(rules.board_slack_mm if end == BOARD else rules.slack_mm for end in (leg.a, leg.b)) + tail
+    slack = slack_of(rules, leg.a, leg.b) + tail
     depths = {each.id: each.depth_mm / 1000 for each in rules.outside if each.depth_mm}
     drawn = leg.length_m
     length_m = (way.mm + slack) / 1000

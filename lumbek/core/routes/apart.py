@@ -7,6 +7,7 @@ so a circuit that says it has none there contradicts its ways.
 """
 
 from collections.abc import Iterator, Mapping, Sequence
+from itertools import pairwise
 from typing import Literal, NamedTuple
 
 from lumbek.core.model.circuit import Circuit
@@ -94,7 +95,7 @@ def _beside_pipes(house: LayOfHouse, circuit: int, piece: RoutePiece) -> Iterato
     for pipe in house.pipes:
         if pipe.storey != piece.storey:
             continue
-        for one, other in zip(piece.line, piece.line[1:], strict=False):
+        for one, other in pairwise(piece.line):
             if (one.y == other.y) != (pipe.runs == "e") or one.z != other.z:
                 continue
             across = one.y if pipe.runs == "e" else one.x
@@ -105,7 +106,7 @@ def _beside_pipes(house: LayOfHouse, circuit: int, piece: RoutePiece) -> Iterato
 
 
 def _upright(piece: RoutePiece) -> Iterator[tuple[Corner3, Corner3]]:
-    return ((a, b) for a, b in zip(piece.line, piece.line[1:], strict=False) if (a.x, a.y) == (b.x, b.y))
+    return ((a, b) for a, b in pairwise(piece.line) if (a.x, a.y) == (b.x, b.y))
 
 
 def _near(what: Literal["data", "pipe"], room: str, circuit: int, found: Alongside, kept_mm: int) -> Keeps:

@@ -1,8 +1,10 @@
-"""Where a cable ends behind something that comes later: its tail is left long, and is labelled."""
+"""What is left at the ends of a cable: slack, and a long tail, labelled, where something comes over it later."""
 
 from collections.abc import Mapping
 
+from lumbek.core.model.leg import BOARD
 from lumbek.core.model.plan import Thing, ThingKind
+from lumbek.core.model.routes import RouteRules
 from lumbek.core.plan.spans import span_of
 from lumbek.core.routes.lay_of_house import LayOfHouse, LegEnd
 
@@ -31,3 +33,8 @@ def _over(house: LayOfHouse, end: LegEnd) -> Thing | None:
         if span.left <= end.at_mm <= span.right and thing.bottom_mm <= end.height_mm <= thing.top_mm:
             return thing
     return None
+
+
+def slack_of(rules: RouteRules, a: str, b: str) -> int:
+    """Return what is left at both ends of a leg together besides tails, in mm."""
+    return sum(rules.board_slack_mm if end == BOARD else rules.slack_mm for end in (a, b))

@@ -12,7 +12,8 @@ import {
 import { keys } from "./keys";
 import { newId, once } from "./once";
 
-const USUAL: School = { rulebook: "bs7671", colours: "harmonised", loop: "at-switch" };
+/** By which school one learns until something else is said. */
+export const USUAL_SCHOOL: School = { rulebook: "bs7671", colours: "harmonised", loop: "at-switch" };
 
 /** What comes next in each kind, what was set, one's own record; beginning an exercise, and setting one to everybody. */
 export function usePractice() {
@@ -29,14 +30,18 @@ export function usePractice() {
       more: { set_id?: string; circuit_id?: string; like?: string } = {},
     ): Promise<RunView> => {
       const run = await once(["practice", newId()], (id) =>
-        ask(api.POST("/api/practice/runs", { body: { id, asked: { school: USUAL, ...asked }, ...more } })),
+        ask(api.POST("/api/practice/runs", { body: { id, asked: { school: USUAL_SCHOOL, ...asked }, ...more } })),
       );
       queries.setQueryData<RunView>(keys.practiceRun(run.id), run);
       return run;
     },
-    set: async (exercise: SetDocument, circuit_id?: string): Promise<void> => {
+    set: async (asked: Omit<SetDocument, "school"> & { school?: School }, circuit_id?: string): Promise<void> => {
       const home = await once(["practice-set", newId()], (id) =>
-        ask(api.POST("/api/practice/sets", { body: { id, exercise, ...(circuit_id && { circuit_id }) } })),
+        ask(
+          api.POST("/api/practice/sets", {
+            body: { id, exercise: { school: USUAL_SCHOOL, ...asked }, ...(circuit_id && { circuit_id }) },
+          }),
+        ),
       );
       queries.setQueryData<PracticeHome>(keys.practice, home);
     },

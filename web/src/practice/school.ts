@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { ExerciseKind, School } from "../api/client";
+import { USUAL_SCHOOL } from "../data/usePractice";
 
 export const KIND_WORDS: Record<ExerciseKind, string> = {
   accessories: "What it is from behind, what each terminal takes, which box, what two changed over do",
@@ -12,7 +13,6 @@ export const KIND_WORDS: Record<ExerciseKind, string> = {
 };
 
 const KEPT = "practice-school";
-const BEGIN: School = { rulebook: "bs7671", colours: "harmonised", loop: "at-switch" };
 
 /** By which school somebody learns: kept on this device. */
 export function useSchool(): [School, (school: School) => void] {
@@ -28,8 +28,8 @@ export function useSchool(): [School, (school: School) => void] {
 
 function read(): School {
   try {
-    return { ...BEGIN, ...(JSON.parse(localStorage.getItem(KEPT) ?? "{}") as Partial<School>) };
+    return { ...USUAL_SCHOOL, ...(JSON.parse(localStorage.getItem(KEPT) ?? "{}") as Partial<School>) };
   } catch {
-    return BEGIN;
+    return USUAL_SCHOOL;
   }
 }

@@ -42,8 +42,7 @@ export function PractisePart({ circuitId }: { circuitId: string }) {
             onClick={() => {
               setRefused(undefined);
               const number = Math.floor(Math.random() * 1_000_000);
-              const school = { rulebook: "bs7671", colours: "harmonised", loop: "at-switch" } as const;
-              set({ kind: "faults", level: Number(level), seed: number, school, note: "On a job of ours" }, circuitId)
+              set({ kind: "faults", level: Number(level), seed: number, note: "On a job of ours" }, circuitId)
                 .then(() => setSaid("Set to everybody: it is on their practice page."))
                 .catch((error: unknown) => setRefused(asRefused(error)));
             }}
