@@ -3,6 +3,7 @@
 import unittest
 from collections.abc import Mapping
 from decimal import Decimal
+from importlib.resources import files
 
 from lumbek.core.items.compared import NOW, DesignCompared, JobToCompare, compare, laid_sums
 from lumbek.core.items.prices import PriceLine, PriceList
@@ -26,6 +27,8 @@ from lumbek.core.routes.answer import LegRoute, RoutedHouse, RoutesAnswer, answe
 from lumbek.core.routes.orders import orders_of
 from lumbek.core.routes.pieces import Corner3, RoutePiece
 from lumbek.core.rulebooks import load_rulebook
+from lumbek.core.survey.as_read import supply_of_job
+from lumbek.exchange.job_file import read_job
 from tests.core.test_routes import BOARD, hall, with_circuit
 from tests.support.houses import SUPPLY, run
 from tests.support.lighting import control, light, lit, switch
@@ -177,6 +180,27 @@ class Sockets(unittest.TestCase):
         self.assertEqual(
             list(compared(self.places, self.design.model_copy(update={"kind": "cooker"}))),
             [NOW],
+        )
+
+
+class BehindAFeed(unittest.TestCase):
+    def test_a_feed_carries_what_the_design_draws_and_not_what_is_there_now(self) -> None:
+        """The studio in the yard: its sockets as a ring draw more than now, and their feed bears that."""
+        text = (files("lumbek.services") / "demo_data" / "signal_box.json").read_bytes()
+        job = read_job(text)
+        to_compare = JobToCompare(
+            supply=supply_of_job(job),
+            places=job.places,
+            boards=job.boards,
+            designs=tuple((each.id, each.design) for each in job.circuits),
+            prices=PriceList(),
+            terms=QuoteTerms(),
+        )
+        studio = next(each.id for each in job.circuits if each.design.number == 8)
+        found = {each.name: each.verdict for each in compare(BOOK, to_compare, studio)}
+        self.assertEqual(
+            [found[name] for name in (NOW, "One ring", "One radial", "Two radials")],
+            [Verdict.PASS, Verdict.PASS, Verdict.PASS, Verdict.FAIL],
         )
 
 

@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from decimal import Decimal
 
-from lumbek.core.board.house import House, house_of
+from lumbek.core.board.house import house_of
 from lumbek.core.board.tree import seated
 from lumbek.core.items.amounts import length_mm
 from lumbek.core.items.labour import hours_of
@@ -64,21 +64,19 @@ def compare(book: Rulebook, job: JobToCompare, key: str) -> tuple[DesignCompared
     """Return a circuit as it is drawn, and each other way of designing it that there is."""
     designs = dict(job.designs)
     routed = RoutedHouse(job.places, seated(job.boards, tuple(designs)), book.data.id)
-    circuits = [JobCircuit(id=other, design=design) for other, design in job.designs]
-    house = house_of(book, job.supply, job.boards, job.places, circuits)
-    now = _compared(house, job, routed, key, Variant(NOW, (designs[key],)))
+    now = _compared(book, job, routed, key, Variant(NOW, (designs[key],)))
     found = [now]
     for variant in variants_of(book, routed, key, designs[key]):
         if not variant.designs:
             found.append(DesignCompared(name=variant.name, why_not=variant.why_not))
             continue
-        each = _compared(house, job, routed, key, variant)
+        each = _compared(book, job, routed, key, variant)
         more = None if each.net is None or now.net is None else each.net - now.net
         found.append(each.model_copy(update={"more": more}))
     return tuple(found)
 
 
-def _compared(house: House, job: JobToCompare, routed: RoutedHouse, key: str, variant: Variant) -> DesignCompared:
+def _compared(book: Rulebook, job: JobToCompare, routed: RoutedHouse, key: str, variant: Variant) -> DesignCompared:
     own = dict(zip((key, f"{key}-second"), variant.designs, strict=False))
     routed.boards = beside(routed.boards, key, tuple(own))
     for other, design in own.items():
@@ -90,13 +88,11 @@ def _compared(house: House, job: JobToCompare, routed: RoutedHouse, key: str, va
         other: as_laid(design, [leg for leg in routes.legs if leg.circuit == other]) for other, design in own.items()
     }
     designs = [(other, laid.get(other, design)) for other, design in designs]
-    take_off = take_off_of(job.places, designs, routes, house.rulebook)
+    take_off = take_off_of(job.places, designs, routes, book)
     terms = job.terms.model_copy(update={"options": (), "variations": ()})
     quote = quote_of(take_off, job.prices, terms)
     is_priced = not (quote.unpriced or quote.wants_labour_price or take_off.missing)
-    # Each is judged where the one it stands in for sits.
-    placed = [house.placed(key, design) for design in laid.values()]
-    results = [judge_circuit(house.rulebook, house.supply, each) for each in placed]
+    results = _judged(book, job, key, laid)
     return DesignCompared(
         name=variant.name,
         verdict=worst_of(result.verdict for result in results),
@@ -128,6 +124,16 @@ def laid_sums(laid: Mapping[str, Circuit], routes: RoutesAnswer) -> dict[str, in
         "joist_holes": sum(piece.joist_holes for piece in pieces),
         "chased_mm": sum(piece.mm for piece in pieces if piece.within == "wall"),
     }
+
+
+def _judged(book: Rulebook, job: JobToCompare, key: str, laid: Mapping[str, Circuit]) -> list[CircuitResult]:
+    """Return what each circuit of a design comes to where the one it stands in for sits.
+
+    In a house with that design in it: a feed ahead carries what this one draws, not what the one before did.
+    """
+    circuits = [JobCircuit(id=other, design=laid[key] if other == key else design) for other, design in job.designs]
+    house = house_of(book, job.supply, job.boards, job.places, circuits)
+    return [judge_circuit(book, house.supply, house.placed(key, design)) for design in laid.values()]
 
 
 def _tightest(results: Sequence[CircuitResult]) -> str:
