@@ -11,11 +11,12 @@ from lumbek.core.model.scheme import LightingSchool
 from lumbek.core.numbers import counted
 from lumbek.core.switching.prove import Proof, prove
 from lumbek.core.work.box_fit import box_rules, least_depth_mm
+from lumbek.core.work.box_room import BoxEnd, fill_percent, least_box_mm
 from lumbek.practice.behind import Behind, accessories
 from lumbek.practice.exercise import Choice, Kind
+from lumbek.practice.lights import lighting
 from lumbek.practice.pictures import back_of, front_of
 from lumbek.practice.quiz import Quiz, QuizQuestion, choices_of
-from lumbek.practice.wall import lighting
 
 _BOXES_MM = (16, 25, 35, 47)
 _LETTERS = "ABCDEF"
@@ -149,23 +150,26 @@ class Accessories(Quiz):
         kind = self.chance.choice(kinds)
         csa = [self.chance.choice((1.5, 2.5, 4.0)) for _ in range(self.chance.randint(1, 1 + min(self.level, 3)))]
         mark = Mark(id="m", room="r", kind=kind, rule=FromCorner(wall="w1", mm=100), box=MarkBox())
-        least = least_depth_mm(mark, csa) or 0
-        deep = next((each for each in _BOXES_MM if each >= least), None)
+        ends = [BoxEnd(3, each) for each in csa]
+        right = least_box_mm(mark, ends, _BOXES_MM)
         choices = {str(each): f"{each} mm" for each in _BOXES_MM} | {"none": "none of these"}
-        rules = box_rules()
+        rules, least = box_rules(), least_depth_mm(mark, csa)
         told = kind.replace("-", " ")
         cables = " and ".join(f"{each:g} mm²" for each in csa)
+        tried = right or _BOXES_MM[-1]
+        full = fill_percent(mark, ends, tried)
         return QuizQuestion(
-            words=f"{told.capitalize()}, cables of {cables}: which is the shallowest box that does?",
+            words=f"{told.capitalize()}, cables of {cables}, each with its cpc: which is the shallowest box that does?",
             choices=choices_of(choices),
-            right=frozenset((str(deep) if deep else "none",)),
+            right=frozenset((str(right) if right else "none",)),
             why=(
-                f"{least} mm: {rules.least_mm[kind]} for what sits in it"
+                f"Depth {least} mm: {rules.least_mm[kind]} for what sits in it"
                 f"{f', {rules.more_for_cables_mm} more for {len(csa)} cables' if len(csa) >= rules.from_cables else ''}"
-                f"{f', {rules.more_for_csa_mm} more for thick ones' if max(csa) >= rules.from_csa_mm2 else ''}"
-                " (a firm's rule: no standard has a figure; the maker's depth comes first)."
+                f"{f', {rules.more_for_csa_mm} more for thick ones' if max(csa) >= rules.from_csa_mm2 else ''}. "
+                f"In {tried} mm the cables fill {full} % of the room behind it, {rules.most_fill_percent} % at most."
+                " Both are a firm's rule: no standard has a figure; the maker's depth comes first."
             ),
-            hint="What sits in it first, then how many cables, then how thick.",
+            hint="What sits in it first, then how many cables and how thick, then what room they leave.",
             picture=front_of(int(kind == "switch"), kind in ("socket", "shaver-socket"), f"From the front: {told}"),
         )
 

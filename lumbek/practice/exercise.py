@@ -25,6 +25,10 @@ Seed = Annotated[int, Field(ge=0, le=10**9)]
 MOST_LEVEL = 5
 # A hint costs so many of a hundred marks.
 HINT_COSTS = 10
+# What making good takes, beside a box opened, which is 1: a wall or a floor opened for a cable.
+DUST_OF_A_WALL = 5
+# So much dust more than where none has to be halves what counts for economy.
+DUST_THAT_HALVES = 8
 # No exercise takes more acts than this.
 MOST_ACTS = 400
 
@@ -38,12 +42,23 @@ class School(Frozen):
 
 
 class Choice(Frozen):
-    """Something that may be done or said; `minutes` where it takes any."""
+    """Something that may be done or said; `minutes` where it takes any, `dust` where it makes any."""
 
     id: str
     words: str
     group: str = ""
     minutes: int = 0
+    dust: int = 0
+
+
+class Together(Frozen):
+    """Something that is done to several at once: what is chosen is its id and theirs, with a plus between them."""
+
+    id: str
+    words: str
+    group: str
+    minutes: int
+    of: tuple[Choice, ...]
 
 
 class WireEnd(Frozen):
@@ -70,6 +85,7 @@ class Ask(Frozen):
 
     words: str
     choices: tuple[Choice, ...] = ()
+    together: tuple[Together, ...] = ()
     several: bool = False
     unit: str = ""
     boxes: tuple[WireBox, ...] = ()
@@ -95,6 +111,8 @@ class Reckoning(Frozen):
     asked: int
     minutes: int
     least_minutes: int
+    dust: int
+    least_dust: int
     hints: int
     marks: int
     said: tuple[str, ...] = ()
@@ -114,6 +132,7 @@ class ExerciseView(Frozen):
     seen: tuple[CameOf, ...]
     ask: Ask | None
     minutes: int
+    dust: int
     hints: tuple[str, ...]
     hints_left: int
     reckoning: Reckoning | None
@@ -164,7 +183,7 @@ class Exercise(ABC):
         self.chance = Random(f"{self.kind}/{level}/{seed}")
         self.book: Rulebook = load_rulebook(school.rulebook)
         self.seen: list[CameOf] = []
-        self.minutes = 0
+        self.minutes = self.dust = 0
         self.hints: list[str] = []
         self.story = ""
 
@@ -223,6 +242,7 @@ class Exercise(ABC):
             seen=tuple(self.seen),
             ask=ask,
             minutes=self.minutes,
+            dust=self.dust,
             hints=tuple(self.hints),
             hints_left=sum(each not in self.hints for each in self.more_hints()) if ask else 0,
             reckoning=self.reckon() if ask is None else None,
@@ -237,12 +257,15 @@ class Exercise(ABC):
         share: float,
         said: Sequence[str] = (),
         debrief: Sequence[CameOf] = (),
+        least_dust: int = 0,
     ) -> Reckoning:
         """Return how it went; `share` is how much of it is right, less what is taken off.
 
-        Marks of a hundred: none where somebody would have been hurt; right counts more than economy.
+        Marks of a hundred: none where somebody would have been hurt; right counts more than economy, which is that of
+        minutes times that of dust.
         """
-        economy = min(least_minutes / max(self.minutes, 1), 1.0)
+        swept = min((least_dust + DUST_THAT_HALVES) / (self.dust + DUST_THAT_HALVES), 1.0)
+        economy = min(least_minutes / max(self.minutes, 1), 1.0) * swept
         full = 100 * max(share, 0.0) * (0.75 + 0.25 * economy)
         return Reckoning(
             safe=safe,
@@ -250,6 +273,8 @@ class Exercise(ABC):
             asked=asked,
             minutes=self.minutes,
             least_minutes=least_minutes,
+            dust=self.dust,
+            least_dust=least_dust,
             hints=len(self.hints),
             marks=max(0, round(full) - HINT_COSTS * len(self.hints)) if safe else 0,
             said=tuple(said),

@@ -12,11 +12,13 @@ from lumbek.core.diagnosis.patient import NAMES, Patient
 from lumbek.core.diagnosis.remedy import remedy_of
 from lumbek.core.diagnosis.suspects import BAR, NO_FAULT, Suspect
 from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.leg import BOARD
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import counted
 from lumbek.core.study.door import study_of
 from lumbek.practice.body import through_a_body
 from lumbek.practice.exercise import (
+    DUST_OF_A_WALL,
     Act,
     Ask,
     CameOf,
@@ -25,6 +27,7 @@ from lumbek.practice.exercise import (
     Kind,
     Reckoning,
     School,
+    Together,
     need_choice,
 )
 from lumbek.practice.finder import Moved, OwnRun, moved_by, own_run
@@ -90,6 +93,8 @@ class Faults(Exercise):
         self.named: list[bool] = [False] * count
         self.wrong_names = 0
         self.proved = False
+        # The boxes that stand open.
+        self.boxes_off: frozenset[str] = frozenset()
         self.opened: list[Took] = []
         # Every reading since the circuit was last changed, and each with the sheet it followed.
         self.taken: list[tuple[Test, Took]] = []
@@ -157,7 +162,7 @@ class Faults(Exercise):
         """Return what may be done now."""
         if self.is_over:
             return None
-        return Ask(words="What do you do?", choices=tuple(self._choices()))
+        return Ask(words="What do you do?", choices=tuple(self._choices()), together=self._together)
 
     def _choices(self) -> Iterator[Choice]:
         if not self.is_dead:
@@ -170,9 +175,35 @@ class Faults(Exercise):
             yield Choice(id=_PROVE, words="Prove it: take the sheet again", minutes=self._sheet_minutes)
         yield Choice(id=_DONE, words="Done: nothing else is wrong")
 
+    @property
+    def _measurements(self) -> Iterator[Choice]:
+        return (self._choice(test) for test in self.tests)
+
+    def _choice(self, test: Test) -> Choice:
+        return Choice(
+            id=f"measure {test.id}",
+            words=_told(test),
+            group=_GROUPS.get(test.id.split("/")[0], "Insulation"),
+            minutes=_minutes_of(test),
+            dust=len(boxes_opened(self.circuit, test) - self.boxes_off),
+        )
+
     @cached_property
-    def _measurements(self) -> list[Choice]:
-        return [_choice(test) for test in self.tests]
+    def _together(self) -> tuple[Together, ...]:
+        """What may be measured with several loads out at once: any of them, too many ways to list."""
+        points = [point for point in self.patient.points if self.catalogue.known([f"ins/LN/unplug/{point}"])]
+        titles = tuple(Choice(id=point, words=self.circuit.point_title(point)) for point in points)
+        alike = [self.catalogue.test(f"ins/{pair}/unplug/all") for pair in PAIRS] if points else []
+        return tuple(
+            Together(
+                id=f"measure {test.id.removesuffix('all')}",
+                words=test.title.split(", with")[0],
+                group="Insulation, several unplugged",
+                minutes=_minutes_of(test),
+                of=titles,
+            )
+            for test in alike
+        )
 
     @cached_property
     def _names(self) -> list[Choice]:
@@ -215,6 +246,7 @@ class Faults(Exercise):
         """Measure, name what is wrong, prove, or say that it is done."""
         chosen = self._several_unplugged(act) or need_choice(self.ask(), act)
         self.minutes += chosen.minutes
+        self.dust += chosen.dust
         if chosen.id == _ISOLATE:
             self.is_dead = True
             self.seen.append(
@@ -236,7 +268,7 @@ class Faults(Exercise):
         test_id = act.choice.removeprefix("measure ")
         if "+" not in test_id or not test_id.startswith("ins/"):
             return None
-        return next((_choice(test) for test in self.catalogue.known([test_id])), None)
+        return next((self._choice(test) for test in self.catalogue.known([test_id])), None)
 
     def _touch(self, chosen: Choice) -> None:
         self.hurt = through_a_body(self.book.u0_v, "a socket that was not proved dead")
@@ -265,6 +297,7 @@ class Faults(Exercise):
     def _measure(self, test: Test) -> None:
         took = self.read(test)
         self.taken.append((test, took))
+        self.boxes_off |= boxes_opened(self.circuit, test)
         self.seen.append(CameOf(did=_told(test), came=shown(test, took)))
 
     def _name(self, chosen: Choice) -> None:
@@ -284,6 +317,7 @@ class Faults(Exercise):
             return
         self.wrong_names += 1
         self.minutes += _OPENED_FOR_NOTHING
+        self.dust += DUST_OF_A_WALL if suspect.place in self.patient.study.legs else 1
         came = "Opened, looked at, made off again: nothing is wrong there."
         self.seen.append(CameOf(did=chosen.words, came=came, good=False))
         if self.wrong_names >= _MOST_NAMED:
@@ -306,15 +340,20 @@ class Faults(Exercise):
     @property
     def least_minutes(self) -> int:
         """What the finder's own run takes, isolated before and proved after."""
-        tests = sum(round(_MINUTES_A_TEST * test.effort) for test in self.own.tests)
+        tests = sum(map(_minutes_of, self.own.tests))
         return _ISOLATING + tests + self._sheet_minutes * (1 + len(self.named))
+
+    @property
+    def least_dust(self) -> int:
+        """The boxes that the finder opens in its own run."""
+        return len(frozenset().union(*(boxes_opened(self.circuit, test) for test in self.own.tests)))
 
     def reckon(self) -> Reckoning:
         """Return marks, and how suspicion moved."""
         right, asked = sum(self.named), len(self.named)
         share = right / asked - 0.15 * self.wrong_names - (0.2 if right and not self.proved else 0.0)
         said, debrief = tuple(self._said()), tuple(self._debrief())
-        return self.reckoned(not self.hurt, right, asked, self.least_minutes, share, said, debrief)
+        return self.reckoned(not self.hurt, right, asked, self.least_minutes, share, said, debrief, self.least_dust)
 
     def _said(self) -> Iterator[str]:
         for mishap, is_named in zip(self.hidden.mishaps, self.named, strict=True):
@@ -362,13 +401,17 @@ def _moved(each: Moved) -> CameOf:
     return CameOf(did=_told(each.test), came=came, good=each.after > each.before)
 
 
-def _choice(test: Test) -> Choice:
-    return Choice(
-        id=f"measure {test.id}",
-        words=_told(test),
-        group=_GROUPS.get(test.id.split("/")[0], "Insulation"),
-        minutes=round(_MINUTES_A_TEST * test.effort),
-    )
+def _minutes_of(test: Test) -> int:
+    return round(_MINUTES_A_TEST * test.effort)
+
+
+def boxes_opened(circuit: Circuit, test: Test) -> frozenset[str]:
+    """Return the points whose accessories come off for a test; links and leads are plugged in from the front."""
+    kind, *rest = test.id.split("/")
+    if kind == "leg" or rest[1:2] == ["alone"]:
+        leg = circuit.leg(rest[1] if kind == "leg" else rest[2])
+        return frozenset((leg.a, leg.b)) - {BOARD}
+    return frozenset((rest[2],)) if rest[1:2] in (["split"], ["out"]) else frozenset()
 
 
 def _told(test: Test) -> str:

@@ -4,7 +4,7 @@ from collections.abc import Iterator, Sequence
 from math import ceil, cos, hypot, pi, sin
 from typing import Literal
 
-from lumbek.core.model.leg import Leg
+from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.value import Frozen
 
 Tone = Literal["plain", "quiet", "bad", "copper", "paper"]
@@ -88,6 +88,52 @@ def run_of(points: Sequence[str], legs: Sequence[Leg], is_ring: bool, told: str)
     wide = max(x for x, _ in spots.values()) + 40
     high = max(y for _, y in spots.values()) + 40
     return Picture(width=wide, height=high, shapes=tuple(shapes), told=told)
+
+
+def wall_of(legs: Sequence[Leg], told: str) -> Picture:
+    """Return the cables of a wall: the board at the left, each box a column further than where it is fed from."""
+    spots = dict(_columns(legs))
+    ways: dict[frozenset[str], list[Leg]] = {}
+    for leg in legs:
+        ways.setdefault(frozenset((leg.a, leg.b)), []).append(leg)
+    shapes, names = [], []
+    for side_by_side in ways.values():
+        for at, leg in enumerate(side_by_side):
+            by = 16 * (at - (len(side_by_side) - 1) / 2)
+            a, b = _shifted(spots[leg.a], spots[leg.b], by)
+            shapes.append(line(*a, *b, "copper"))
+            # Named on the side that it lies on; what goes down alone, below.
+            other_side = by < 0 or (len(side_by_side) == 1 and b[1] > a[1])
+            names.append(words(*(_beside(b, a) if other_side else _beside(a, b)), leg.id, "quiet"))
+    for name, (x, y) in spots.items():
+        names += [disc(x, y, 17 if name == BOARD else 14, "paper"), words(x, y, _short(name))]
+    wide, high = (max(spot[axis] for spot in spots.values()) + 40 for axis in (0, 1))
+    return Picture(width=wide, height=high, shapes=(*shapes, *names), told=told)
+
+
+def _columns(legs: Sequence[Leg]) -> Iterator[tuple[str, tuple[float, float]]]:
+    """Yield every place of a wall with its spot: by how many cables it is from the board, in the order of its feed."""
+    column, seen, at = [BOARD], {BOARD}, 0
+    while column:
+        for row, name in enumerate(column):
+            yield name, (35 + 110 * at, 35 + 75 * row)
+        column = list(dict.fromkeys(end for name in column for leg in legs for end in _onward(leg, name, seen)))
+        seen.update(column)
+        at += 1
+
+
+def _onward(leg: Leg, name: str, seen: set[str]) -> list[str]:
+    return [leg.other_end(name)] if name in (leg.a, leg.b) and leg.other_end(name) not in seen else []
+
+
+def _shifted(
+    one: tuple[float, float], other: tuple[float, float], by: float
+) -> tuple[tuple[float, float], tuple[float, float]]:
+    """Return a line moved aside, so that those beside each other are told apart."""
+    along_x, along_y = other[0] - one[0], other[1] - one[1]
+    length = hypot(along_x, along_y) or 1.0
+    x, y = by * along_y / length, -by * along_x / length
+    return (one[0] + x, one[1] + y), (other[0] + x, other[1] + y)
 
 
 def _beside(one: tuple[float, float], other: tuple[float, float]) -> tuple[float, float]:

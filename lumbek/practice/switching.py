@@ -1,36 +1,41 @@
 """Switching: a wall with its cables, what is to switch what: wire it, and have every position proved."""
 
-from collections import defaultdict
-from collections.abc import Iterator, Sequence
-from itertools import pairwise
+from collections.abc import Iterator
+from functools import cached_property
+from itertools import count
 from typing import ClassVar
 
 from lumbek.core.judging.check import Verdict
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.point import Point
 from lumbek.core.model.scheme import Control
-from lumbek.core.model.terminals import CoreEnd, Join
+from lumbek.core.model.terminals import CoreEnd
+from lumbek.core.numbers import counted
 from lumbek.core.switching.colours import colour_of
+from lumbek.core.switching.mend import mend
 from lumbek.core.switching.prove import holds
+from lumbek.practice.boxes import Boxes, LegOf
 from lumbek.practice.exercise import (
+    DUST_OF_A_WALL,
     Act,
     Ask,
     BadActError,
     CameOf,
+    Choice,
     Exercise,
     Kind,
-    LinkWire,
     Reckoning,
     School,
-    WireBox,
-    WiredEnd,
-    WireEnd,
+    need_choice,
 )
-from lumbek.practice.pictures import Picture, run_of
+from lumbek.practice.pictures import Picture, wall_of
+from lumbek.practice.pulling import Pulling, minutes_of
 from lumbek.practice.wall import wall
 
-_MINUTES_A_BOX, _MINUTES_A_PROOF, _MOST_PROOFS = 6, 5, 4
-_CONNECTORS = "ABCDEFGH"
+_MINUTES_A_BOX, _MINUTES_A_PROOF, _MINUTES_AN_END, _MINUTES_A_CABLE = 6, 5, 2, 3
+_MOST_PROOFS = 4
+_PULLS_FROM = 2
+# Steps of the search for the fewest moves.
+_MOST_STEPS = 4000
 
 
 class Switching(Exercise):
@@ -42,28 +47,56 @@ class Switching(Exercise):
     def __init__(self, seed: int, level: int, school: School) -> None:
         """Draw the wall."""
         super().__init__(seed, level, school)
-        self.design = wall(self.book, self.chance, level, school)
+        self.wall = wall(self.book, self.chance, level, school)
         self.tries: list[Verdict] = []
-        scheme = self.design.scheme
-        assert scheme is not None, "lighting is made with a scheme"
-        self.story = " ".join(map(self._meant, scheme.controls))
+        self.pulling = Pulling(self.wall, school.colours)
+        self.known: frozenset[str] = frozenset()
+        # As it was wired last, and the first wall that failed.
+        self.last: Act | None = None
+        self.first_wrong: dict[int, Circuit] = {}
+        self.mixed: dict[str, list[LegOf]] = {}
+        for place in sorted(self.wall.unmarked):
+            hang = self.boxes.legs_at(place)
+            self.chance.shuffle(hang)
+            self.mixed = {**self.mixed, place: hang}
+        self.story = "\n".join(self._told())
 
-    def _meant(self, control: Control) -> str:
+    def _told(self) -> Iterator[str]:
+        several = len(self.wall.circuits) > 1
+        for number, circuit in self.wall.circuits.items():
+            assert circuit.scheme is not None, "lighting is made with a scheme"
+            for control in circuit.scheme.controls:
+                yield self._meant(circuit, control, f" (circuit {number})" if several else "")
+        for place, points in self.boxes.places.items():
+            if len(points) > 1:
+                yield f"Both circuits come into the box of the {self.boxes.title(place)}."
+        for place in self.mixed:
+            yield f"At the {self.boxes.title(place)} nobody knows which cable goes where."
+        if self.level >= _PULLS_FROM:
+            yield "All of it is proved dead. Another cable can be pulled, and takes its time."
+
+    def _meant(self, circuit: Circuit, control: Control, of: str) -> str:
+        name = f"{control.name.capitalize()}{of}"
         if not control.gangs:
-            linked = " They sound together." if self.design.scheme and self.design.scheme.links else ""
-            return f"{control.name.capitalize()}: on for good.{linked}"
+            linked = " They sound together." if circuit.scheme and circuit.scheme.links else ""
+            return f"{name}: on for good.{linked}"
         by = " and ".join(self._gang(each.point, each.gang) for each in control.gangs)
         sensed = " A sensor turns it on as well." if control.sensors else ""
-        return f"{control.name.capitalize()} by {by}.{sensed}"
+        return f"{name} by {by}.{sensed}"
 
-    def _gang(self, point: str, gang: int) -> str:
-        name = self.design.point(point).name
-        return f"the {name}" + (f", gang {gang}" if len(self.design.point(point).accessories) > 1 else "")
+    def _gang(self, place: str, gang: int) -> str:
+        gangs = sum(len(point.accessories) for point in self.boxes.places[place].values())
+        return f"the {self.boxes.title(place)}" + (f", gang {gang}" if gangs > 1 else "")
+
+    @property
+    def boxes(self) -> Boxes:
+        """The boxes as far as the cables are laid by now."""
+        return Boxes(self.book, self.pulling.laid(), self.pulling.names, self.mixed, self.known)
 
     @property
     def is_proved(self) -> bool:
         """Whether the last proof found nothing grave."""
-        return bool(self.tries) and self.tries[-1] is not Verdict.FAIL
+        return bool(self.tries) and self.tries[-1] is Verdict.PASS
 
     @property
     def is_over(self) -> bool:
@@ -72,152 +105,180 @@ class Switching(Exercise):
 
     def picture(self) -> Picture:
         """Return boxes and the cables between them."""
-        told = "; ".join(self.design.leg_title(leg) for leg in self.design.legs)
-        return run_of([point.id for point in self.design.points], self.design.legs, False, told)
+        boxes = self.boxes
+        named = [boxes.leg(leg).model_copy(update={"id": name}) for leg, name in boxes.names.items()]
+        called = "; ".join(f"{place}: {boxes.title(place)}" for place in boxes.places)
+        cables = "; ".join(f"{leg.id}: {leg.a} to {leg.b}" for leg in named)
+        told = f"{called}. Cables {cables}."
+        return wall_of(named, told)
+
+    # What may be done
 
     def ask(self) -> Ask | None:
-        """Return the boxes."""
+        """Return the boxes, and what may be done before they are wired."""
         if self.is_over:
             return None
+        boxes = self.boxes
         return Ask(
-            words="Which end into which terminal? Then it is proved.", boxes=tuple(map(self._box, self.design.points))
+            words="Which end into which terminal? Then it is proved.",
+            boxes=tuple(boxes.box(place) for place in boxes.places),
+            choices=(*self._bells(), *(self.pulling.choices() if self.level >= _PULLS_FROM else ())),
         )
 
-    def _box(self, point: Point) -> WireBox:
-        ends = []
-        for leg in self.design.legs:
-            if point.id in (leg.a, leg.b):
-                cable = self.design.cable_of(leg)
-                to = self.design.far_title(leg, point.id)
-                ends += [
-                    WireEnd(leg=leg.id, core=core, colour=colour_of(self.book, cable, core), to=to)
-                    for core in cable.core_names
-                ]
-        loose = sum(not join.terminals for join in point.joins)
-        return WireBox(
-            place=point.id,
-            title=point.name,
-            terminals=tuple(terminals_of_box(point)),
-            connectors=min(loose + 1, len(_CONNECTORS)),
-            ends=tuple(ends),
-        )
+    def _bells(self) -> Iterator[Choice]:
+        for place, legs in self.mixed.items():
+            if place not in self.known:
+                words = f"Bell out the {counted(len(legs), 'cable', 'cables')} at the {self.boxes.title(place)}"
+                yield Choice(id=f"bell {place}", words=words, minutes=_MINUTES_A_CABLE * len(legs))
 
     def more_hints(self) -> tuple[str, ...]:
         """Return how the least way of wiring goes."""
-        joined = sum(not join.terminals for point in self.design.points for join in point.joins)
-        at = [point.name for point in self.design.points if any(not join.terminals for join in point.joins)]
+        joins = {
+            (point.name, join)
+            for circuit in self.wall.circuits.values()
+            for point in circuit.points
+            for join in point.joins
+            if not join.terminals and len(join.ends) > 1
+        }
+        at = sorted({name for name, _ in joins})
+        wanted = f"{counted(len(joins), 'connector is', 'connectors are')} wanted"
+        short = [
+            f"Count the cores: {self.wall.circuits[number].leg_title(leg)} is short of one."
+            for number, leg in self.pulling.lacking()
+        ]
+        two = ["What a light takes from one circuit it gives back to that one."] if len(self.wall.circuits) > 1 else []
         return (
-            f"{joined} connectors are wanted{', at the ' + ' and the '.join(at) if at else ''}.",
+            *short,
+            *two,
+            f"{wanted}{', at the ' + ' and the '.join(at) if at else ''}.",
             "Neutrals stay together from box to box; only the switched line goes into a light's L.",
         )
 
     def take(self, act: Act) -> None:
-        """Wire the boxes so, and prove every position."""
+        """Bell cables out, pull another, or wire the boxes so and prove every position."""
+        if act.choice:
+            chosen = need_choice(self.ask(), act)
+            self.minutes += chosen.minutes
+            self.dust += chosen.dust
+            self.seen.append(self._belled(chosen) if chosen.id.startswith("bell") else self._pulled(chosen))
+            return
         if not act.wired:
             raise BadActError("wired: say where each end goes.")
-        circuit = self.wired(act)
-        verdict, hazards = holds(self.book, {circuit.number: circuit})
+        self._prove(self.boxes.wired(act), act)
+
+    def _belled(self, chosen: Choice) -> CameOf:
+        place = chosen.id.split(" ")[1]
+        self.known = self.known | {place}
+        boxes = self.boxes
+        came = "; ".join(f"{boxes.name_at(place, leg)} to {boxes.far(place, leg)}" for leg in self.mixed[place])
+        return CameOf(did=f"Belled out the cables at the {boxes.title(place)}", came=f"{came}.")
+
+    def _pulled(self, chosen: Choice) -> CameOf:
+        self.pulling.pull(chosen.id)
+        return CameOf(did="Pulled another cable", came=f"{chosen.words}. It is P{len(self.pulling.pulled)}.")
+
+    def _prove(self, circuits: dict[int, Circuit], act: Act) -> None:
+        verdict, hazards = holds(self.book, circuits)
         grave = [each for each in hazards if each.grave]
-        self.minutes += _MINUTES_A_BOX * len(self.design.points) * (not self.tries) + _MINUTES_A_PROOF
-        failed = verdict is Verdict.FAIL
+        handled = (
+            _MINUTES_A_BOX * len(self.boxes.places) if self.last is None else _MINUTES_AN_END * moved(self.last, act)
+        )
+        self.minutes += handled + _MINUTES_A_PROOF
+        self.last = act
+        failed = verdict is not Verdict.PASS
+        if failed and not self.tries:
+            self.first_wrong = circuits
         self.tries.append(verdict)
         self.seen.append(
             CameOf(
                 did="Wired and proved",
                 came=" ".join(f"{each.words[:1].upper()}{each.words[1:]}. {each.symptom}".strip() for each in grave)
-                or "Every position is as it should be.",
+                or ("It cannot be told." if failed else "Every position is as it should be."),
                 good=not failed,
                 why="" if failed else " ".join(each.words for each in hazards),
             )
         )
 
-    def wired(self, act: Act) -> Circuit:
-        """Return the circuit as somebody wires it. Raises BadActError."""
-        boxes = {point.id: self._box(point) for point in self.design.points}
-        ends: dict[str, dict[str, list[CoreEnd]]] = {place: defaultdict(list) for place in boxes}
-        seen = set()
-        for each in act.wired:
-            end = (each.place, each.leg, each.core)
-            box = boxes.get(each.place)
-            if box is None or end[1:] not in {(one.leg, one.core) for one in box.ends}:
-                raise BadActError(f"wired: {each.leg} {each.core} does not end at {each.place}.")
-            if end in seen:
-                raise BadActError(f"wired: {each.leg} {each.core} is said twice at {each.place}.")
-            if each.into not in ("", *box.terminals, *_CONNECTORS[: box.connectors]):
-                raise BadActError(f"wired: there is no {each.into} at {each.place}.")
-            seen.add(end)
-            left_off = f"off {each.leg} {each.core}"
-            ends[each.place][each.into or left_off].append(CoreEnd(leg=each.leg, core=each.core, marked=each.marked))
-        for place, box in boxes.items():
-            # What nobody speaks of is left off.
-            for one in box.ends:
-                if (place, one.leg, one.core) not in seen:
-                    ends[place][f"off {one.leg} {one.core}"].append(CoreEnd(leg=one.leg, core=one.core))
-        points = [
-            point.model_copy(update={"joins": tuple(_joins(boxes[point.id], ends[point.id], act.links))})
-            for point in self.design.points
-        ]
-        return Circuit.model_validate(self.design.model_copy(update={"points": tuple(points)}).model_dump())
+    # How it went
 
     def reckon(self) -> Reckoning:
-        """Return marks: by the hazards there were, and by how often it was proved."""
-        failed = sum(verdict is Verdict.FAIL for verdict in self.tries)
-        least = _MINUTES_A_BOX * len(self.design.points) + _MINUTES_A_PROOF
+        """Return marks: by the hazards there were, how often it was proved, and what was pulled, moved and belled."""
+        failed = sum(verdict is not Verdict.PASS for verdict in self.tries)
         if self.is_proved:
-            return self.reckoned(True, 1, 1, least, 1 - 0.2 * failed)
+            share, more = 1 - 0.2 * failed, self._more_than_least()
+            return self.reckoned(True, 1, 1, self._least_minutes, share, more, self._mending, self._least_dust)
         said = ("It was not put right: nobody switches this on.",)
-        return self.reckoned(False, 0, 1, least, 0.0, said, self._as_planned())
+        debrief = [*self._mending, *self._as_planned()]
+        return self.reckoned(False, 0, 1, self._least_minutes, 0.0, said, debrief, self._least_dust)
+
+    @cached_property
+    def _least_minutes(self) -> int:
+        """The minutes of the planner's own way."""
+        bells = sum(_MINUTES_A_CABLE * len(legs) for legs in self.mixed.values())
+        pulls = sum(minutes_of(self.wall.circuits[number].leg(leg).length_m) for number, leg in self.wall.lacks)
+        return bells + pulls + _MINUTES_A_BOX * len(self.boxes.places) + _MINUTES_A_PROOF
+
+    @property
+    def _least_dust(self) -> int:
+        return DUST_OF_A_WALL * len(self.wall.lacks)
+
+    def _more_than_least(self) -> tuple[str, ...]:
+        many, least = len(self.pulling.pulled), len(self.wall.lacks)
+        if many <= least:
+            return ()
+        cables = counted(many, "cable was", "cables were")
+        return (f"{cables} pulled; {'none is' if not least else f'{least} would have been'} needed.",)
+
+    @cached_property
+    def _mending(self) -> list[CameOf]:
+        """How few ends would have put the first wrong wall right, where its cables can and it is one circuit."""
+        if len(self.first_wrong) != 1:
+            return []
+        steps = count()
+        wrong = next(iter(self.first_wrong.values()))
+        best = mend(self.book, wrong, search=lambda: next(steps) < _MOST_STEPS)
+        if best is None or not best.moves:
+            return []
+        many = counted(len(best.moves), "end", "ends")
+        least = "" if best.exact else "at most "
+        return [
+            CameOf(
+                did="What would have put the first wiring right",
+                came=f"{least}{many} moved. ".capitalize() + " ".join(f"{move.words}." for move in best.moves),
+            )
+        ]
 
     def _as_planned(self) -> list[CameOf]:
         """Return box by box how the least way of wiring goes."""
+        boxes = self.boxes
         found = []
-        for point in self.design.points:
+        for place, points in boxes.places.items():
             lines = []
-            for join in point.joins:
-                ends = ", ".join(f"{self._colour(end)} of {end.leg}" for end in join.ends)
-                lines.append(f"{' '.join(join.terminals) or 'connector'}: {ends}")
-            found.append(CameOf(did=point.name, came="; ".join(lines)))
+            for number in points:
+                circuit = self.wall.circuits[number]
+                for join in circuit.point(place).joins:
+                    ends = ", ".join(self._colour(circuit, place, end) for end in join.ends)
+                    lines.append(f"{' '.join(join.terminals) or 'connector'}: {ends}")
+            found.append(CameOf(did=boxes.title(place), came="; ".join(lines)))
         return found
 
-    def _colour(self, end: CoreEnd) -> str:
-        return colour_of(self.book, self.design.cable_of(self.design.leg(end.leg)), end.core)
+    def _colour(self, circuit: Circuit, place: str, end: CoreEnd) -> str:
+        leg = circuit.leg(end.leg)
+        return f"{colour_of(self.book, circuit.cable_of(leg), end.core)} to {circuit.far_title(leg, place)}"
 
     def way(self) -> Act:
-        """Wire it as the planner does."""
-        wired: list[WiredEnd] = []
-        links: list[LinkWire] = []
-        for point in self.design.points:
-            letters = iter(_CONNECTORS)
-            for join in point.joins:
-                links += [LinkWire(place=point.id, a=a, b=b) for a, b in pairwise(join.terminals)]
-                name = join.terminals[0] if join.terminals else next(letters) if len(join.ends) > 1 else ""
-                wired += [
-                    WiredEnd(place=point.id, leg=end.leg, core=end.core, into=name, marked=end.marked)
-                    for end in join.ends
-                ]
-        return Act(wired=tuple(wired), links=tuple(links))
+        """Bell out, pull what is lacking, and wire it as the planner does."""
+        bell = next(self._bells(), None)
+        if bell is not None:
+            return Act(choice=bell.id)
+        lacking = self.pulling.lacking()
+        if lacking:
+            return Act(choice=self.pulling.choice_of(*lacking[0]))
+        wired, links = self.boxes.as_wired(self.wall.circuits)
+        return Act(wired=wired, links=links)
 
 
-def _joins(box: WireBox, ends: dict[str, list[CoreEnd]], links: Sequence[LinkWire]) -> Iterator[Join]:
-    """Yield what meets in a box: ends in one terminal, and terminals with a wire between them. Raises BadActError."""
-    group = {name: name for name in (*box.terminals, *ends)}
-    for link in (each for each in links if each.place == box.place):
-        if link.a not in box.terminals or link.b not in box.terminals or link.a == link.b:
-            raise BadActError(f"links: there is no wire from {link.a} to {link.b} at {box.place}.")
-        kept, gone = group[link.a], group[link.b]
-        group = {name: kept if each == gone else each for name, each in group.items()}
-    for one in dict.fromkeys(group.values()):
-        names = [name for name, each in group.items() if each == one]
-        here = tuple(end for name in names for end in ends.get(name, ()))
-        terminals = tuple(name for name in names if name in box.terminals)
-        if here or len(terminals) > 1:
-            yield Join(ends=here, terminals=terminals)
-
-
-def terminals_of_box(point: Point) -> list[str]:
-    """Return the terminals of a box: those of its accessories, of its lamp, and its earth."""
-    named = [terminal for accessory in point.accessories for terminal in accessory.terminals]
-    lamp = ["L", "N", "LOOP"] if point.kind == "light" else []
-    # What has a terminal of its own besides: the interlink of an alarm, the switched line of a fan.
-    others = sorted({name for join in point.joins for name in join.terminals} - {*named, *lamp, "E"})
-    return [*named, *lamp, *others, "E"]
+def moved(before: Act, now: Act) -> int:
+    """Return how many ends are elsewhere, or sleeved otherwise, than they were."""
+    was = {(each.place, each.leg, each.core): (each.into, each.marked) for each in before.wired}
+    return sum(was.get((each.place, each.leg, each.core)) != (each.into, each.marked) for each in now.wired)

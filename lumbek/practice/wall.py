@@ -1,114 +1,89 @@
-"""Lighting of a level: switches, lights, what switches what, wired with the least cable by the planner."""
+"""A wall to be wired: the cables in it, those that it lacks, and the boxes where nobody knows which cable is which."""
 
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Mapping
+from dataclasses import dataclass
 from random import Random
 
-from lumbek.core.circuit.routes import school_routes
-from lumbek.core.model.cable import Cable
+from lumbek.core.model.cable import Cable, Colours
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.point import Load, Point
-from lumbek.core.model.scheme import Control, GangAt, Link, Output, Scheme, Wishes
+from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.rulebooks import Rulebook
-from lumbek.core.switching.plan import plan
+from lumbek.core.switching.checks.marks import sleeved
 from lumbek.practice.exercise import School
+from lumbek.practice.lights import alarms, lights, planned, two_circuits
 
-_PLACES = ("foot of the stair", "head of the stair", "landing", "hall door", "kitchen door", "porch")
-_SENSOR_FROM = _FAN_FROM = 4
 _ALARMS_FROM, _ALARMS_SHARE = 3, 0.2
-_LAMP = Load(power_w=10, diversity="lighting")
-_FAN = Load(power_w=8, diversity="lighting", line="S")
-# By level: of each light, by how many switches it is switched.
-_LEVELS: dict[int, tuple[tuple[int, ...], ...]] = {
-    1: ((1,),),
-    2: ((2,),),
-    3: ((2, 1), (1, 1)),
-    4: ((3,), (2, 2)),
-    5: ((3, 2), (4,)),
-}
+_TWO_FROM, _TWO_SHARE = 4, 0.3
+_SHORT_FROM, _SHORT_SHARE = 2, 0.4
+_UNMARKED_FROM, _UNMARKED_SHARE = 3, 0.4
 
 
-def wall(book: Rulebook, chance: Random, level: int, school: School) -> Circuit:
-    """Return a wall to be wired: lights, from some level on with a sensor or a fan, or alarms; wired by the planner."""
+@dataclass(frozen=True)
+class Wall:
+    """Circuits by number as the planner wires them, and of their legs those that are not in the wall yet.
+
+    At the places that are `unmarked` nobody knows which cable goes where.
+    """
+
+    circuits: Mapping[int, Circuit]
+    lacks: frozenset[tuple[int, str]] = frozenset()
+    unmarked: frozenset[str] = frozenset()
+
+
+def wall(book: Rulebook, chance: Random, level: int, school: School) -> Wall:
+    """Return a wall of a level: lights, alarms, or lights of two circuits that meet in a box."""
+    chosen: tuple[Circuit, ...]
     if level >= _ALARMS_FROM and chance.random() < _ALARMS_SHARE:
-        return alarms(book, chance, level, school)
-    points, controls = _lights(chance, level)
-    if level >= _SENSOR_FROM and chance.random() < 0.5:
-        points.append(Point(id="S9", name="sensor, yard", kind="switch", class_ii=True))
-        controls[0] = controls[0].model_copy(update={"sensors": (GangAt(point="S9"),)})
-    if level >= _FAN_FROM and chance.random() < 0.5:
-        points.append(Point(id="F1", name="fan with overrun", kind="light", loads=(_LAMP, _FAN)))
-        first = controls[0]
-        controls[0] = first.model_copy(update={"outputs": (*first.outputs, Output(point="F1", line="S"))})
-        controls.append(Control(id="C9", name="fan", outputs=(Output(point="F1"),)))
-    return _wired(book, chance, points, controls, (), school)
+        chosen = (alarms(chance, level, school),)
+    elif level >= _TWO_FROM and chance.random() < _TWO_SHARE:
+        chosen = two_circuits(chance, school)
+    else:
+        chosen = (lights(chance, level, school),)
+    circuits = {each.number: planned(book, each) for each in chosen}
+    lacks: frozenset[tuple[int, str]] = frozenset()
+    if level >= _SHORT_FROM and chance.random() < _SHORT_SHARE:
+        last = chosen[-1].number
+        circuits[last], lacking = _short(book, chance, chosen[-1], circuits[last], school)
+        lacks = frozenset((last, leg) for leg in lacking)
+    hides = level >= _UNMARKED_FROM and chance.random() < _UNMARKED_SHARE
+    return Wall(circuits, lacks, _unmarked(chance, circuits) if hides else frozenset())
 
 
-def lighting(book: Rulebook, chance: Random, level: int, school: School) -> Circuit:
-    """Return lights and their switches of a level, and nothing else, wired by the planner."""
-    return _wired(book, chance, *_lights(chance, level), (), school)
-
-
-def _lights(chance: Random, level: int) -> tuple[list[Point], list[Control]]:
-    for_lights = chance.choice(_LEVELS[level])
-    places = chance.sample(_PLACES, max(for_lights))
-    points = [
-        Point(id=f"S{at}", name=f"switch, {place}", kind="switch", class_ii=True)
-        for at, place in enumerate(places, start=1)
-    ]
-    controls, gangs = [], dict.fromkeys(range(max(for_lights)), 0)
-    for at, many in enumerate(for_lights, start=1):
-        points.append(Point(id=f"Z{at}", name=f"light {at}", kind="light", loads=(_LAMP,)))
-        some = sorted(chance.sample(range(max(for_lights)), many))
-        for each in some:
-            gangs[each] += 1
-        controls.append(
-            Control(
-                id=f"C{at}",
-                name=f"light {at}",
-                outputs=(Output(point=f"Z{at}"),),
-                gangs=tuple(GangAt(point=f"S{each + 1}", gang=gangs[each]) for each in some),
-            )
-        )
-    return points, controls
-
-
-def alarms(book: Rulebook, chance: Random, level: int, school: School) -> Circuit:
-    """Return alarms in a row, fed for good and linked so that all sound together, wired as the planner wires them."""
-    places = chance.sample(_PLACES, min(level, 4))
-    points = [
-        Point(id=f"A{at}", name=f"alarm, {place}", kind="light", loads=(_LAMP,))
-        for at, place in enumerate(places, start=1)
-    ]
-    control = Control(id="C1", name="alarms", outputs=tuple(Output(point=point.id) for point in points))
-    link = Link(id="K1", name="interlink", ends=tuple(Output(point=point.id, line="I") for point in points))
-    return _wired(book, chance, points, [control], (link,), school)
-
-
-def _wired(
-    book: Rulebook,
-    chance: Random,
-    points: Sequence[Point],
-    controls: Sequence[Control],
-    links: tuple[Link, ...],
-    school: School,
-) -> Circuit:
-    """Return a circuit wired with the least cable, its runs as its school has them. Raises ValueError."""
-    scheme = Scheme(
-        feed="board", controls=tuple(controls), links=links, wishes=Wishes(school=school.loop, colours=school.colours)
+def _short(
+    book: Rulebook, chance: Random, bare: Circuit, wired: Circuit, school: School
+) -> tuple[Circuit, tuple[str, ...]]:
+    """Return a circuit planned again where one of its cables of three cores has two, and the legs that it lacks so."""
+    able = [leg for leg in wired.legs if BOARD not in (leg.a, leg.b) and len(wired.cable_of(leg).live_cores) > 2]
+    # What is missing is pulled as one cable that holds all, so that line and neutral part in none: then no way may
+    # be so full that no cable does.
+    beside = len({frozenset((leg.a, leg.b)) for leg in wired.legs}) < len(wired.legs)
+    if not able or beside or bare.scheme is None:
+        return wired, ()
+    thin = chance.choice(able)
+    old: Colours = "uk-before-2004" if book.id == "bs7671" and chance.random() < 0.5 else school.colours
+    two = wired.cable.model_copy(update={"colours": old})
+    # What lies there was laid in one go: all of it in the old colours, or none.
+    legs = tuple(
+        leg.model_copy(update={"state": "as-found", "cable": two if leg == thin else _in(wired, leg, old)})
+        for leg in wired.legs
     )
-    routes = tuple(
-        route.model_copy(update={"length_m": float(chance.randint(2, 8))})
-        for route in school_routes(school.loop, scheme)
+    scheme = bare.scheme.model_copy(update={"wishes": bare.scheme.wishes.model_copy(update={"one_cable": True})})
+    again = planned(book, bare.model_copy(update={"legs": legs, "scheme": scheme}))
+    lacking = tuple(leg.id for leg in again.legs if leg.state == "new")
+    # Whoever wires it sleeves every end, of the old cables too.
+    ours = tuple(leg.model_copy(update={"state": "new"}) for leg in again.legs)
+    return sleeved(book, again.model_copy(update={"legs": ours})), lacking
+
+
+def _in(circuit: Circuit, leg: Leg, colours: Colours) -> Cable:
+    return circuit.cable_of(leg).model_copy(update={"colours": colours})
+
+
+def _unmarked(chance: Random, circuits: Mapping[int, Circuit]) -> frozenset[str]:
+    """Return a box that two cables or more come into."""
+    ends = Counter(
+        end for circuit in circuits.values() for leg in circuit.legs for end in (leg.a, leg.b) if end != BOARD
     )
-    scheme = scheme.model_copy(update={"routes": routes})
-    circuit = Circuit(
-        kind="lighting",
-        name="Lights",
-        cable=Cable(csa_mm2=1.5, cpc_by="core", colours=school.colours),
-        points=tuple(points),
-        scheme=scheme,
-    )
-    found = plan(book, circuit, scheme)
-    if found.best is None:
-        raise ValueError(f"nothing wires it: {found.problems}")
-    return found.best.design
+    several = sorted(place for place, many in ends.items() if many > 1)
+    return frozenset(chance.sample(several, 1)) if several else frozenset()

@@ -54,6 +54,9 @@ class AtADesk(BrowserCase):
         page = self.page
         page.one("[data-ask]")
         wanted = f"[data-choice='{choice}']"
+        if "+" in choice:
+            self.together(*choice.rsplit("/", 1))
+            return
         if not page.all(wanted):
             sort = Select(page.one("select[name=Sort]"))
             for option in [each.get_attribute("value") for each in sort.options if each.get_attribute("value")]:
@@ -61,6 +64,13 @@ class AtADesk(BrowserCase):
                 if page.all(wanted):
                     break
         self.press(wanted)
+
+    def together(self, what: str, those: str) -> None:
+        """Choose several to be unplugged at once."""
+        Select(self.page.one("select[name=Sort]")).select_by_value("Insulation, several unplugged")
+        for each in those.split("+"):
+            self.press(f"input[name='together {each}']")
+        self.press(f"[data-do='{what}/']")
 
     def wire(self, act: Act) -> None:
         page = self.page

@@ -116,7 +116,7 @@ class Silence(unittest.TestCase):
                 view = exercise.view()
                 assert view.ask is not None
                 fields = set(view.ask.model_dump())
-                self.assertEqual(fields, {"words", "choices", "several", "unit", "boxes", "picture"})
+                self.assertEqual(fields, {"words", "choices", "together", "several", "unit", "boxes", "picture"})
                 shown = json.dumps(view.model_dump(mode="json")["ask"], ensure_ascii=False)
                 if question.why not in ("", *[each.words for each in question.choices]):
                     self.assertNotIn(question.why, shown)

@@ -2,13 +2,13 @@
 
 import copy
 import unittest
-from itertools import pairwise
+from itertools import pairwise, product
 from random import Random
 
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Leg, Segment
 from lumbek.practice.exercise import BadActError, solved
-from lumbek.practice.faults import Faults
+from lumbek.practice.faults import Faults, boxes_opened
 from lumbek.practice.finder import moved_by
 from lumbek.practice.hidden import is_named_by, touches
 from lumbek.practice.make import begin
@@ -38,6 +38,41 @@ class FaultsFound(unittest.TestCase):
         found = ended(exercise)
         self.assertEqual((found.right, found.marks), (0, 0))
         self.assertIn("Missed: ", found.said[0])
+
+    def test_what_one_who_knows_does_is_there_to_choose(self) -> None:
+        several = 0
+        for level, seed in product(LEVELS, range(8)):
+            exercise = begin("faults", seed, level, SCHOOL)
+            while (ask := exercise.ask()) is not None:
+                act = exercise.way()
+                offered = {each.id for each in ask.choices}
+                loads = {each.id for one in ask.together for each in one.of}
+                one, _, those = act.choice.rpartition("/")
+                if f"{one}/" in {each.id for each in ask.together} and act.choice not in offered:
+                    self.assertLessEqual(set(those.split("+")), loads)
+                    several += 1
+                else:
+                    self.assertIn(act.choice, offered)
+                exercise.act(act)
+        self.assertGreater(several, 3)
+
+    def test_dust_is_made_by_the_boxes_that_a_test_opens_each_once(self) -> None:
+        exercise = chosen(begin("faults", 3, 2, SCHOOL), "isolate", "sheet")
+        assert isinstance(exercise, Faults)
+        for test, opened in (
+            ("ins/LN", set()),
+            ("ins/LN/unplug/p1", set()),
+            ("link/LN/p1/a", set()),
+            ("ins/LN/split/p1/a", {"p1"}),
+            ("ins/LE/out/p2/L2", {"p2"}),
+            ("leg/L/L1", {"p1"}),
+            ("ins/LN/alone/L2", {"p1", "p2"}),
+        ):
+            self.assertEqual(boxes_opened(exercise.circuit, exercise.catalogue.test(test)), opened, test)
+        chosen(exercise, "measure ins/LN/split/p1/a")
+        self.assertEqual(exercise.dust, 1)
+        chosen(exercise, "measure leg/L/L1", "measure ins/LN/alone/L2")
+        self.assertEqual(exercise.dust, 2)
 
     def test_two_faults_do_not_touch_each_other(self) -> None:
         document = {"legs": [{"id": "L1", "a": "board", "b": "p1"}, {"id": "L2", "a": "p1", "b": "p2"}]}
@@ -83,7 +118,9 @@ class FaultsFound(unittest.TestCase):
         # 85 for right less wrong, and a quarter of it by the minutes that were lost.
         economy = found.least_minutes / found.minutes
         self.assertLess(economy, 1)
-        self.assertEqual(found.marks, round(85 * (0.75 + 0.25 * economy)))
+        # What was opened for nothing is dust as well: a wall for a cable.
+        self.assertEqual(found.dust - found.least_dust, 5)
+        self.assertEqual(found.marks, round(85 * (0.75 + 0.25 * economy * (found.least_dust + 8) / (found.dust + 8))))
 
     def test_the_debrief_keeps_what_was_read_before_it_was_put_right(self) -> None:
         exercise = begin("faults", 1, 2, SCHOOL)

@@ -28,6 +28,7 @@ from lumbek.core.routes.pieces import Corner3, RoutePiece
 from lumbek.core.rulebooks import load_rulebook
 from lumbek.core.work.answer import WorkAnswer, in_order, work_of
 from lumbek.core.work.box_fit import least_depth_mm, too_shallow
+from lumbek.core.work.box_room import BoxEnd, fill_percent, least_box_mm, too_full
 from lumbek.core.work.days import days_of, tools_for
 from lumbek.core.work.site import WorkSite, site_of
 from lumbek.core.work.step import PHASES, WorkStep
@@ -133,6 +134,36 @@ class Steps(unittest.TestCase):
         self.assertEqual([least_depth_mm(socket, [2.5] * count) for count in (2, 3)], [25, 35])
         surface = socket.model_copy(update={"box": socket.box.model_copy(update={"depth_mm": 16, "is_surface": True})})
         self.assertEqual(too_shallow(surface, [2.5] * 3), "")
+
+    def test_a_box_is_as_full_as_the_room_behind_what_sits_in_it(self) -> None:
+        """By hand: a core of 2.5 mm² is 4.0 mm thick: π4²/4 x 150 mm = 1885 mm³; 10 mm behind a socket: 49 000 mm³."""
+        (double,) = [mark for mark in house()[0].marks if mark.id == "socket-1"]
+        self.assertEqual(double.box.gangs, 2)
+        socket = double.model_copy(update={"box": double.box.model_copy(update={"gangs": 1})})
+        twin = BoxEnd(3, 2.5)
+        fills = [fill_percent(socket, [twin] * many, 25) for many in (1, 2, 3)]
+        self.assertEqual(fills, [12, 24, 35])
+        self.assertEqual([fill_percent(socket, [twin] * 3, depth) for depth in (15, 10, 35)], [100, 100, 18])
+        self.assertEqual(fill_percent(double, [twin] * 3, 25), 19)
+        self.assertEqual(fill_percent(socket, [BoxEnd(4, 1.0)], 25), fill_percent(socket, [BoxEnd(4, 1.5)], 25))
+        self.assertIsNone(fill_percent(socket.model_copy(update={"kind": "downlight"}), [twin], 25))
+        # A third is allowed, no more.
+        shallow = socket.model_copy(update={"box": socket.box.model_copy(update={"depth_mm": 25})})
+        self.assertEqual(too_full(shallow, [twin] * 2), "")
+        self.assertIn("fill 35 % of the room", too_full(shallow, [twin] * 3))
+        surface = socket.model_copy(update={"box": socket.box.model_copy(update={"depth_mm": 25, "is_surface": True})})
+        self.assertEqual(too_full(surface, [twin] * 3), "")
+        self.assertEqual([least_box_mm(socket, [twin] * many, (47, 16, 25, 35)) for many in (2, 3, 9)], [25, 35, 47])
+        self.assertIsNone(least_box_mm(socket, [twin] * 12, (16, 25, 35, 47)))
+
+    def test_what_fills_a_box_is_told_at_its_first_fix(self) -> None:
+        places, design = house()
+        marks = tuple(
+            mark.model_copy(update={"box": mark.box.model_copy(update={"depth_mm": 18})}) for mark in places.marks
+        )
+        told = steps_of(site(places.model_copy(update={"marks": marks}), design))["box/socket-1"].told
+        self.assertIn("at most by the firm's rule", " ".join(told))
+        self.assertIn("of the room behind", " ".join(told))
 
     def test_armour_takes_glands_and_cleats_and_no_capping(self) -> None:
         places, design = house("door 838 n left 1.10 head 2400")

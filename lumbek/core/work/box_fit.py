@@ -17,6 +17,12 @@ class BoxRules(PackData):
     more_for_cables_mm: int
     from_csa_mm2: float
     more_for_csa_mm: int
+    # How far what sits in it reaches in, what the box measures inside, how long each end is left, the most it fills.
+    body_mm: Mapping[str, int]
+    inner_mm: int
+    each_gang_more_mm: int
+    end_mm: int
+    most_fill_percent: int
 
 
 @cache

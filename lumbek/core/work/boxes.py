@@ -8,6 +8,7 @@ from lumbek.core.model.leg import BOARD
 from lumbek.core.model.plan import Mark, MarkKind
 from lumbek.core.plan.naming import wall_names
 from lumbek.core.work.box_fit import too_shallow
+from lumbek.core.work.box_room import BoxEnd, too_full
 from lumbek.core.work.site import WorkSite, called
 from lumbek.core.work.step import CableAt, WorkStep
 
@@ -79,8 +80,9 @@ def _minded(mark: Mark, cables: tuple[CableAt, ...]) -> tuple[str, ...]:
     if not cables:
         return ("No cable comes here yet.",)
     shallow = too_shallow(mark, [cable.csa_mm2 for cable in cables])
+    full = too_full(mark, [BoxEnd(cable.cores, cable.csa_mm2) for cable in cables])
     long = _LONG if any(each.is_long for each in cables) else ""
-    return tuple(filter(None, (shallow[:1].upper() + shallow[1:], long)))
+    return tuple(filter(None, (shallow[:1].upper() + shallow[1:], full, long)))
 
 
 def _where(site: WorkSite, mark: Mark) -> tuple[str, ...]:

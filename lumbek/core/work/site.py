@@ -107,6 +107,7 @@ class WorkSite:
                     leg=leg.id,
                     cable=cable_sum(leg.cable or design.cable, self.rulebook).what,
                     csa_mm2=(leg.cable or design.cable).csa_mm2,
+                    cores=len((leg.cable or design.cable).core_names),
                     to=called(design, there),
                     to_room=self.room_of(key, there, design),
                     mm=None if is_found else length_mm(leg, self.ways.get((key, leg.id))),

@@ -19,6 +19,7 @@ class CableAt(Frozen):
     leg: str
     cable: str
     csa_mm2: float
+    cores: int
     to: str
     to_room: str
     mm: int | None

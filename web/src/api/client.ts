@@ -125,6 +125,7 @@ export type ExerciseAct = Partial<Schemas["Act"]>;
 export type ExerciseAsked = Omit<Schemas["ExerciseAsked"], "school"> & { school?: Schemas["School"] };
 export type ExerciseAsk = Schemas["Ask"];
 export type ExerciseChoice = Schemas["Choice"];
+export type ExerciseTogether = Schemas["Together"];
 export type ExerciseKind = ExerciseView["kind"];
 export type ExerciseSeen = Schemas["CameOf"];
 export type Reckoning = Schemas["Reckoning"];

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import type { ExerciseAct, ExerciseAsk, ExerciseChoice } from "../api/client";
+import type { ExerciseAct, ExerciseAsk, ExerciseChoice, ExerciseTogether } from "../api/client";
 import { parseFigure } from "../numbers";
 import { Line } from "../parts/fields";
 import { PictureView } from "./PictureView";
@@ -15,7 +15,7 @@ interface Props {
 export function AskPart({ ask, busy, onAct }: Props) {
   useDigits(ask, busy, onAct);
   const plain = ask.choices.filter((each) => each.group === "");
-  const groups = [...new Set(ask.choices.map((each) => each.group))].filter(Boolean);
+  const groups = [...new Set([...ask.choices, ...ask.together].map((each) => each.group))].filter(Boolean);
   return (
     <section aria-label="What is asked">
       <h2 className="pb-2 text-lg font-bold" data-ask>
@@ -23,13 +23,13 @@ export function AskPart({ ask, busy, onAct }: Props) {
       </h2>
       {ask.picture && <PictureView picture={ask.picture} onChoice={busy ? undefined : (choice) => onAct({ choice })} />}
       {ask.unit && <FigureAsk unit={ask.unit} busy={busy} onAct={onAct} />}
-      {ask.boxes.length > 0 && <WiringForm boxes={ask.boxes} busy={busy} onAct={onAct} />}
       {ask.several ? (
         <Several choices={ask.choices} busy={busy} onAct={onAct} />
       ) : (
         <Choices choices={plain} busy={busy} onAct={onAct} />
       )}
       {groups.length > 0 && <Grouped key={groups.length} ask={ask} groups={groups} busy={busy} onAct={onAct} />}
+      {ask.boxes.length > 0 && <WiringForm boxes={ask.boxes} busy={busy} onAct={onAct} />}
     </section>
   );
 }
@@ -46,6 +46,11 @@ function useDigits(ask: ExerciseAsk, busy: boolean, onAct: (act: ExerciseAct) =>
     addEventListener("keydown", onKey);
     return () => removeEventListener("keydown", onKey);
   }, [ask, busy, onAct]);
+}
+
+/** What doing something takes, in words. */
+function costOf({ minutes, dust }: Pick<ExerciseChoice, "minutes" | "dust">): string {
+  return [minutes > 0 && `${String(minutes)} min`, dust > 0 && `dust ${String(dust)}`].filter(Boolean).join(", ");
 }
 
 interface ChoicesProps {
@@ -69,9 +74,7 @@ function Choices({ choices, busy, onAct }: ChoicesProps) {
               {each.group === "" && at < 9 && <span className="quiet mr-2 font-normal max-sm:hidden">{at + 1}</span>}
               {each.words}
             </span>
-            {each.minutes > 0 && (
-              <span className="quiet text-sm font-normal whitespace-nowrap">{each.minutes} min</span>
-            )}
+            <span className="quiet text-sm font-normal whitespace-nowrap">{costOf(each)}</span>
           </button>
         </li>
       ))}
@@ -141,6 +144,7 @@ interface GroupedProps {
 function Grouped({ ask, groups, busy, onAct }: GroupedProps) {
   const [group, setGroup] = useState("");
   const [typed, setTyped] = useState("");
+  const together = ask.together.filter((each) => each.group === group);
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
   const here = ask.choices.filter(
     (each) => each.group === group && words.every((word) => each.words.toLowerCase().includes(word)),
@@ -149,7 +153,9 @@ function Grouped({ ask, groups, busy, onAct }: GroupedProps) {
     <div className="pt-2">
       <div className="grid gap-2 sm:grid-cols-2">
         <label className="flex flex-col gap-0.5">
-          <span className="text-sm font-semibold">Measure, or say what it is</span>
+          <span className="text-sm font-semibold">
+            {ask.boxes.length > 0 ? "Before it is wired" : "Measure, or say what it is"}
+          </span>
           <select
             className="select min-h-11 w-full"
             name="Sort"
@@ -164,13 +170,64 @@ function Grouped({ ask, groups, busy, onAct }: GroupedProps) {
             ))}
           </select>
         </label>
-        {group !== "" && <Line label="Narrow it" name="Narrow" value={typed} onValue={setTyped} />}
+        {here.length + typed.length > 0 && <Line label="Narrow it" name="Narrow" value={typed} onValue={setTyped} />}
       </div>
       {group !== "" && (
         <div className="max-h-96 overflow-y-auto">
           <Choices choices={here} busy={busy} onAct={onAct} />
         </div>
       )}
+      {together.length > 0 && <TogetherForm together={together} busy={busy} onAct={onAct} />}
+    </div>
+  );
+}
+
+interface TogetherProps {
+  together: readonly ExerciseTogether[];
+  busy: boolean;
+  onAct: (act: ExerciseAct) => void;
+}
+
+/** Something done to several at once: which of them, and then what. */
+function TogetherForm({ together, busy, onAct }: TogetherProps) {
+  const [chosen, setChosen] = useState<readonly string[]>([]);
+  const of = together[0]?.of ?? [];
+  const ids = of.filter((each) => chosen.includes(each.id)).map((each) => each.id);
+  return (
+    <div className="pt-1" data-together>
+      <ul className="grid grid-cols-2 sm:grid-cols-3">
+        {of.map((each) => (
+          <li key={each.id}>
+            <label className="flex min-h-11 items-center gap-3">
+              <input
+                type="checkbox"
+                className="checkbox"
+                name={`together ${each.id}`}
+                checked={chosen.includes(each.id)}
+                onChange={(event) =>
+                  setChosen(event.target.checked ? [...chosen, each.id] : chosen.filter((one) => one !== each.id))
+                }
+              />
+              {each.words}
+            </label>
+          </li>
+        ))}
+      </ul>
+      <ul className="grid gap-2 py-1 sm:grid-cols-2">
+        {together.map((each) => (
+          <li key={each.id} className="grid">
+            <button
+              className="btn h-auto min-h-12 justify-between px-3 py-2 text-left text-base font-semibold whitespace-normal"
+              data-do={each.id}
+              disabled={busy || ids.length === 0}
+              onClick={() => onAct({ choice: each.id + ids.join("+") })}
+            >
+              <span>{each.words}</span>
+              <span className="quiet text-sm font-normal whitespace-nowrap">{each.minutes} min</span>
+            </button>
+          </li>
+        ))}
+      </ul>
     </div>
   );
 }

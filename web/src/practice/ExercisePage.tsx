@@ -63,10 +63,13 @@ function Running({ runId, exercise, act }: RunningProps) {
           <b className="text-xl">{exercise.title}</b>
           <span className="quiet text-sm">
             level {exercise.level}, number {exercise.seed}, {exercise.minutes} min so far
+            {exercise.dust > 0 && `, dust ${String(exercise.dust)}`}
           </span>
         </p>
         {exercise.story && (
-          <p className="border-l-4 border-accent bg-base-200 px-3 py-2 my-2 text-lg">{exercise.story}</p>
+          <p className="border-l-4 border-accent bg-base-200 px-3 py-2 my-2 text-lg whitespace-pre-line">
+            {exercise.story}
+          </p>
         )}
         {exercise.picture && <PictureView picture={exercise.picture} />}
         {refused && <RefusalNote refused={refused} onClose={() => setRefused(undefined)} />}
@@ -156,7 +159,10 @@ function Reckoned({ runId, exercise, reckoning, onRefused }: ReckonedProps) {
       </p>
       <p>
         {reckoning.right} of {reckoning.asked} right, {reckoning.minutes} min, {reckoning.least_minutes} min by one who
-        knows{reckoning.hints > 0 && `, ${String(reckoning.hints)} hints`}.
+        knows
+        {reckoning.dust + reckoning.least_dust > 0 &&
+          `; dust ${String(reckoning.dust)}, ${String(reckoning.least_dust)} by the same (a box off is 1, a wall opened 5)`}
+        {reckoning.hints > 0 && `, ${String(reckoning.hints)} hints`}.
       </p>
       {reckoning.said.map((each) => (
         <p key={each}>{each}</p>

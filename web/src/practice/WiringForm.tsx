@@ -41,7 +41,7 @@ export function WiringForm({ boxes, busy, onAct }: Props) {
                   <span className="max-sm:col-span-2">
                     <b>{end.colour}</b>{" "}
                     <span className="quiet text-sm">
-                      of {end.leg}, to {end.to}
+                      of {end.leg}, {end.to ? `to ${end.to}` : "nobody knows where to"}
                     </span>
                   </span>
                   <select
