@@ -23,8 +23,8 @@ _LETTERS = "ABCDEF"
 # By level: which accessories may come.
 _LEVELS: dict[int, tuple[str, ...]] = {
     1: ("one-way", "two-way", "socket", "rose", "fused-unit"),
-    2: ("one-way", "two-way", "intermediate", "double-pole", "rose", "batten", "fused-unit"),
-    3: ("two-way", "intermediate", "sensor", "fan", "isolator-3", "rcbo", "dimmer"),
+    2: ("one-way", "two-way", "two-one-way", "intermediate", "double-pole", "rose", "batten", "fused-unit"),
+    3: ("two-way", "two-two-way", "intermediate", "sensor", "fan", "isolator-3", "rcbo", "dimmer"),
     4: (
         "intermediate",
         "sensor",
@@ -51,8 +51,8 @@ _LEVELS: dict[int, tuple[str, ...]] = {
         "two-way",
     ),
 }
-# All terminals of these take the same.
-_ALIKE = ("intermediate",)
+# Several terminals of these take the same.
+_ALIKE = ("intermediate", "two-one-way", "two-two-way")
 # What is seen in front, of what bells out like something else.
 _FRONTS = {
     "fused-unit": " In its front is a fuse carrier.",
@@ -111,7 +111,7 @@ class Accessories(Quiz):
             choices=choices_of({one.id: one.name for one in choices}),
             right=frozenset((each.id,)),
             why=each.about or f"{each.name}: {', '.join(f'{name} takes {what}' for name, what in each.takes.items())}.",
-            clause=each.clause,
+            clause=self.book.clause(each.clause).ref,
             hint="Count the terminals, then ask what moves when the rocker does.",
             picture=back_of(sorted(letters.values()), told),
         )
@@ -128,7 +128,7 @@ class Accessories(Quiz):
             choices=choices_of(choices | {one: wrong[one]}),
             right=frozenset((name,)),
             why=f"{name} takes {what}. {each.about}".strip(),
-            clause=each.clause,
+            clause=self.book.clause(each.clause).ref,
             hint="Follow the line: in by one terminal, out by another.",
         )
 
@@ -141,6 +141,7 @@ class Accessories(Quiz):
             choices=choices_of({letter: letter for letter in sorted(letters.values())}),
             right=frozenset((letters["COM"],)),
             why="The common is joined in both positions; the other two take the strappers.",
+            clause=self.book.clause("switching-function").ref,
             hint="One terminal is joined to something in both positions.",
             picture=back_of(sorted(letters.values()), told, choices=True),
         )
@@ -169,6 +170,7 @@ class Accessories(Quiz):
                 f"In {tried} mm the cables fill {full} % of the room behind it, {rules.most_fill_percent} % at most."
                 " Both are a firm's rule: no standard has a figure; the maker's depth comes first."
             ),
+            clause=self.book.clause("terminals").ref,
             hint="What sits in it first, then how many cables and how thick, then what room they leave.",
             picture=front_of(int(kind == "switch"), kind in ("socket", "shaver-socket"), f"From the front: {told}"),
         )
@@ -186,7 +188,7 @@ class Accessories(Quiz):
             choices=choices_of({"at-light": "Here, at the light", "at-switch": "Elsewhere: at the switch"}),
             right=frozenset(("at-light" if "LOOP" in held else "at-switch",)),
             why=accessories()["rose"].about,
-            clause=accessories()["rose"].clause,
+            clause=self.book.clause(accessories()["rose"].clause).ref,
             hint="A permanent line that goes on from here wants a terminal of its own.",
         )
 
@@ -206,6 +208,7 @@ class Accessories(Quiz):
             choices=tuple(Choice(id=each, words=words) for each, words in OUTCOMES.items()),
             right=frozenset((outcome,)),
             why="Proved over every position of every switch, by the copper.",
+            clause=self.book.clause("switching-function").ref,
             hint="Ask first whether the two are alike: strappers are.",
         )
 

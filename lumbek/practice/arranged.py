@@ -45,7 +45,7 @@ def which_arrangement(book: Rulebook, supply: Supply, chance: Random) -> QuizQue
         several=True,
         unsafe={str(at): f"{_told(result)}." for at, result in enumerate(results) if overheats(result)},
         why=why,
-        clause="433.1",
+        clause=book.clause("overload").ref,
         hint="Both legs of a ring carry; of a radial one does.",
     )
 

@@ -3,6 +3,7 @@
 import json
 from functools import cache
 from importlib.resources import files
+from itertools import product
 from typing import NamedTuple
 
 from lumbek.core.model.accessory import CONTACTS, AccessoryKind, terminals_of
@@ -54,6 +55,14 @@ _TAKES: dict[AccessoryKind, dict[str, str]] = {
     },
 }
 
+_CLAUSES: dict[AccessoryKind, str] = {
+    "dimmer": "dimmer-load",
+    "dimmer-two-way": "dimmer-load",
+    "double-pole": "isolators",
+    "isolator-3": "isolators",
+    "fused-unit": "fused-spur",
+}
+
 
 class Behind(NamedTuple):
     """An accessory: its terminals with what each takes, and what is joined in each position."""
@@ -63,6 +72,7 @@ class Behind(NamedTuple):
     takes: dict[str, str]
     positions: tuple[tuple[tuple[str, str], ...], ...]
     about: str
+    # The key of its clause in either rulebook.
     clause: str
 
     @property
@@ -82,8 +92,12 @@ class Behind(NamedTuple):
 @cache
 def accessories() -> dict[str, Behind]:
     """Return every accessory by its id: switches as the network has them, the rest as the file says."""
-    found = {kind: Behind(kind, _NAMES[kind], takes, CONTACTS[kind], "", "") for kind, takes in _TAKES.items()}
-    assert all(set(each.takes) == set(terminals_of(kind)) for kind, each in found.items()), "terminals of the network"
+    found: dict[str, Behind] = {
+        kind: Behind(kind, _NAMES[kind], takes, CONTACTS[kind], "", _CLAUSES.get(kind, "switching-function"))
+        for kind, takes in _TAKES.items()
+    }
+    found |= {each.id: each for each in (_two_gangs(found["one-way"]), _two_gangs(found["two-way"]))}
+    assert all(set(takes) == set(terminals_of(kind)) for kind, takes in _TAKES.items()), "terminals of the network"
     raw = json.loads((files("lumbek.practice") / "data" / "accessories.json").read_text(encoding="utf-8"))
     fixed = {
         each["id"]: Behind(
@@ -97,3 +111,17 @@ def accessories() -> dict[str, Behind]:
         for each in raw["fixed"]
     }
     return {**found, **fixed}
+
+
+def _two_gangs(one: Behind) -> Behind:
+    """Return a plate with two of an accessory side by side: each stands in each of its positions by itself."""
+    gangs = (1, 2)
+    takes = {
+        f"{gang}.{name}": f"{what.split(', or')[0]}, gang {gang}" for gang in gangs for name, what in one.takes.items()
+    }
+    positions = tuple(
+        tuple((f"{gang}.{a}", f"{gang}.{b}") for gang, pairs in zip(gangs, each, strict=True) for a, b in pairs)
+        for each in product(one.positions, repeat=2)
+    )
+    about = "Two switches in one plate: nothing joins them, and their lines may be of two circuits."
+    return Behind(f"two-{one.id}", f"Two gangs, {one.name.split()[0].lower()}", takes, positions, about, one.clause)

@@ -5,11 +5,15 @@ Beyond 30 mA a hand cannot let go and breathing is hard; beyond 50 mA for longer
 (IEC 60479-1, zones AC-3 and AC-4).
 """
 
+from collections.abc import Mapping
 from math import ceil
 
+from lumbek.core.model.job import RulebookId
 from lumbek.core.numbers import plain
 
 BODY_OHM = 1000.0
+# By which nobody works on what is not proved dead.
+DEAD_FIRST: Mapping[RulebookId, str] = {"bs7671": "EAWR 1989, 12 to 14", "iec60364": "EN 50110-1, 6.2"}
 _NO_LETTING_GO_MA, _HEART_MA = 30, 50
 
 

@@ -121,7 +121,7 @@ class Design(Quiz):
             choices=choices_of({plain(each): f"{plain(each)} mm²" for each in _SIZES}),
             right=frozenset((plain(least),)),
             why=why,
-            clause=failing(verdicts[small[-1]]).clause.ref if small else "433.1",
+            clause=(failing(verdicts[small[-1]]).clause if small else self.book.clause("overload")).ref,
             unsafe=unsafe,
             hint="Carry the device first; then look at the drop and the loop.",
         )
@@ -164,7 +164,7 @@ class Design(Quiz):
             several=True,
             unsafe=over,
             why=f"It draws {current:.1f} A; Ib ≤ In ≤ Iz leaves {' and '.join(f'B{each}' for each in fits)}.",
-            clause="433.1.1",
+            clause=self.book.clause("overload").ref,
             hint="Not under what it draws, not over what the cable carries.",
         )
 

@@ -16,7 +16,7 @@ from lumbek.core.model.leg import BOARD
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import counted
 from lumbek.core.study.door import study_of
-from lumbek.practice.body import through_a_body
+from lumbek.practice.body import DEAD_FIRST, through_a_body
 from lumbek.practice.exercise import (
     DUST_OF_A_WALL,
     Act,
@@ -272,7 +272,8 @@ class Faults(Exercise):
 
     def _touch(self, chosen: Choice) -> None:
         self.hurt = through_a_body(self.book.u0_v, "a socket that was not proved dead")
-        self.seen.append(CameOf(did=chosen.words, came=self.hurt, good=False, unsafe=True, clause="EAWR 1989, 14"))
+        law = DEAD_FIRST[self.school.rulebook]
+        self.seen.append(CameOf(did=chosen.words, came=self.hurt, good=False, unsafe=True, clause=law))
 
     def read(self, test: Test) -> Took:
         """Read a test as the instrument shows it: the same again is not quite the same, and everybody's is alike."""

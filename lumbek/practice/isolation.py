@@ -7,7 +7,7 @@ earth.
 
 from typing import ClassVar, NamedTuple
 
-from lumbek.practice.body import through_a_body
+from lumbek.practice.body import DEAD_FIRST, through_a_body
 from lumbek.practice.exercise import Act, Ask, CameOf, Choice, Exercise, Kind, Reckoning, School, need_choice, solved
 from lumbek.practice.pictures import Picture, box, line, words
 
@@ -130,7 +130,10 @@ class ProvingDead(Exercise):
         self.done.append(chosen.id)
         slipped = " ".join(self.slips[before:])
         good = False if slipped or self.hurt else None
-        self.seen.append(CameOf(did=chosen.words, came=came, good=good, unsafe=bool(self.hurt), why=slipped))
+        law = "" if good is None else DEAD_FIRST[self.school.rulebook]
+        self.seen.append(
+            CameOf(did=chosen.words, came=came, good=good, unsafe=bool(self.hurt), why=slipped, clause=law)
+        )
 
     def _came(self, step: str) -> str:
         if step.startswith("test "):

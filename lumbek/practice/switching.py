@@ -5,14 +5,14 @@ from functools import cached_property
 from itertools import count
 from typing import ClassVar
 
-from lumbek.core.judging.check import Verdict
+from lumbek.core.judging.check import Verdict, overall
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.scheme import Control
 from lumbek.core.model.terminals import CoreEnd
 from lumbek.core.numbers import counted
 from lumbek.core.switching.colours import colour_of
 from lumbek.core.switching.mend import mend
-from lumbek.core.switching.prove import holds
+from lumbek.core.switching.prove import answers_of
 from lumbek.practice.boxes import Boxes, LegOf
 from lumbek.practice.exercise import (
     DUST_OF_A_WALL,
@@ -178,8 +178,11 @@ class Switching(Exercise):
         return CameOf(did="Pulled another cable", came=f"{chosen.words}. It is P{len(self.pulling.pulled)}.")
 
     def _prove(self, circuits: dict[int, Circuit], act: Act) -> None:
-        verdict, hazards = holds(self.book, circuits)
+        answers = answers_of(self.book, circuits)
+        hazards = [each for answer in answers for each in answer.hazards]
         grave = [each for each in hazards if each.grave]
+        verdict = overall(answer.check for answer in answers)
+        broken = [answer.check.clause.ref for answer in answers if answer.check.verdict is Verdict.FAIL]
         handled = (
             _MINUTES_A_BOX * len(self.boxes.places) if self.last is None else _MINUTES_AN_END * moved(self.last, act)
         )
@@ -196,6 +199,7 @@ class Switching(Exercise):
                 or ("It cannot be told." if failed else "Every position is as it should be."),
                 good=not failed,
                 why="" if failed else " ".join(each.words for each in hazards),
+                clause="; ".join(dict.fromkeys(broken)) or self.book.clause("switching-function").ref,
             )
         )
 

@@ -38,6 +38,18 @@ _CASES = {
 }
 # A slip of the leads: so many Ω more than there is.
 _SLIP_OHM = (0.6, 1.4)
+# A path beside the cpc, through metal that is earthed elsewhere: so much of what is read before it.
+_PARALLEL = (0.3, 0.6)
+_CAUSES = {
+    "contact": "A bad contact, at the probes or under a screw",
+    "parallel": "A path beside the cpc, through earthed metal there",
+    "length": "The cable to it is longer than drawn",
+    "insulation": "Its insulation is poor",
+}
+_STANDS_OUT = {
+    "contact": "one that is far above is a bad contact, at the probes or under a screw; read again at clean contacts.",
+    "parallel": "one far below has company: metal that is earthed elsewhere touches its box; take it off to read.",
+}
 
 
 class Testing(Quiz):
@@ -62,7 +74,7 @@ class Testing(Quiz):
         )
         asked = [self._nulled(), self._sequence()]
         asked += self._ring() if shape == "ring" else self._radial()
-        asked += [self._limit(), self._wrong()]
+        asked += [self._limit(), *self._wrong()]
         return asked if self.level > 1 else [*asked[:1], *asked[2:]]
 
     def picture(self) -> Picture:
@@ -95,7 +107,7 @@ class Testing(Quiz):
             within=0.02,
             unit="Ω",
             why=f"{read:.2f} − {lead:.2f}: what the leads add is in every reading until they are nulled.",
-            clause="643.2",
+            clause=self.book.clause("test-cpc").ref,
             hint="The leads are in series with what is read.",
         )
 
@@ -108,7 +120,7 @@ class Testing(Quiz):
             right=frozenset((_SEQUENCE[at + 1],)),
             unsafe={each: words for each, words in live.items() if each != _SEQUENCE[at + 1]},
             why="Dead before live: continuity of cpcs, insulation, polarity; then loop and RCD.",
-            clause="643.1",
+            clause=", ".join(self.book.clause(f"test-{each}").ref for each in ("cpc", "insulation", "polarity")),
         )
 
     def _ring(self) -> list[QuizQuestion]:
@@ -151,7 +163,7 @@ class Testing(Quiz):
                 f"By the length r1 and rn are {r1:.2f} Ω, and r2 is {r2:.2f} Ω: "
                 f"{plain(self.circuit.cable.csa_mm2)} / {plain(self._cpc)} times r1."
             ),
-            clause="643.2.1",
+            clause=self.book.clause("test-ring").ref,
             hint="Line and neutral are alike; the cpc is more by its smaller size.",
         )
 
@@ -176,7 +188,7 @@ class Testing(Quiz):
             unit="Ω",
             shown=f"{expected:.2f} Ω; the meter then showed {took.value:.2f} Ω",
             why=f"{why}: {expected:.2f} Ω at 20 °C. The meter then showed {took.value:.2f} Ω.",
-            clause="643.2",
+            clause=self.book.clause("test-cpc").ref,
             hint="Copper at 20 °C: 18.1 mΩ a metre at 1 mm², less by its size, and more for a thinner cpc.",
         )
 
@@ -204,24 +216,41 @@ class Testing(Quiz):
             hint=f"{factor} of it.",
         )
 
-    def _wrong(self) -> QuizQuestion:
-        quantity = "cross-ln" if self.patient.ring else "r1+r2"
+    def _wrong(self) -> list[QuizQuestion]:
+        """Return which reading of a run is wrong, and, from the second level on, why."""
+        is_parallel = self.level > 1 and self.chance.random() < 0.5
+        to_cpc = is_parallel or not self.patient.ring
+        quantity = {True: "cross-le" if to_cpc else "cross-ln", False: "r1+r2"}[self.patient.ring is not None]
         points = list(self.patient.points[:6])
         readings = {point: self._read(self.catalogue.test(f"read/{quantity}/{point}")).value for point in points}
-        wrong = self.chance.choice(points)
-        readings[wrong] = round(readings[wrong] + self.chance.uniform(*_SLIP_OHM), 2)
-        what = "Line and neutral crossed at the board" if self.patient.ring else "R1+R2 along the run"
+        # A path beside it shows from the second place on: there less is read than before it.
+        wrong = self.chance.choice(points[1:] if is_parallel else points)
+        before = min(readings.values()) if self.patient.ring else readings[points[points.index(wrong) - 1]]
+        beside = round(before * self.chance.uniform(*_PARALLEL), 2)
+        readings[wrong] = beside if is_parallel else round(readings[wrong] + self.chance.uniform(*_SLIP_OHM), 2)
+        cause = "parallel" if is_parallel else "contact"
+        crossed = f"Line and {'cpc' if to_cpc else 'neutral'} crossed at the board"
+        what = crossed if self.patient.ring else "R1+R2 along the run"
         lines = ", ".join(f"socket {point[1:]} {value:.2f} Ω" for point, value in readings.items())
-        why = (
-            "On a ring that is crossed every socket reads nearly the same: one that stands out is a bad contact."
+        usual = (
+            "On a ring that is crossed every socket reads nearly the same"
             if self.patient.ring
-            else "R1+R2 grows along a radial: more than the next is a bad contact, at probes or screw."
+            else "R1+R2 grows along a radial"
         )
-        return QuizQuestion(
-            words=f"{what}: {lines}. Which do you read again, at clean contacts?",
+        which = QuizQuestion(
+            words=f"{what}: {lines}. Which do you read again?",
             choices=tuple(Choice(id=point, words=f"socket {point[1:]}") for point in points),
             right=frozenset((wrong,)),
-            why=why,
-            clause="643.2",
+            why=f"{usual}: {_STANDS_OUT[cause]}",
+            clause=self.book.clause("test-ring" if self.patient.ring else "test-cpc").ref,
             hint="Which of them do the others not explain?",
         )
+        why = QuizQuestion(
+            words=f"Socket {wrong[1:]} reads {readings[wrong]:.2f} Ω among {lines}. What is the likeliest?",
+            choices=choices_of(_CAUSES),
+            right=frozenset((cause,)),
+            why=f"{usual}: {_STANDS_OUT[cause]}",
+            clause=which.clause,
+            hint="Too much, or too little? What could add to a path, what could help it?",
+        )
+        return [which, why] if self.level > 1 else [which]

@@ -1,6 +1,7 @@
 """Exercises of the practice house: a safe way to full marks by every number, and silent about what they hide."""
 
 import json
+import re
 import unittest
 from itertools import product
 from typing import get_args
@@ -123,6 +124,18 @@ class Silence(unittest.TestCase):
                 if question.figure is not None:
                     self.assertNotIn(question.answer.split()[0], shown.split())
                 exercise.act(exercise.way())
+
+    def test_each_rulebook_is_cited_by_its_own_numbers(self) -> None:
+        british = re.compile(r"EAWR|^\d{3}\b(?!\d)|; \d{3}\b|Appendix")
+        for kind, level in product(get_args(Kind), LEVELS):
+            for rulebook in ("bs7671", "iec60364"):
+                exercise = begin(kind, 5, level, School(rulebook=rulebook))  # type: ignore[arg-type]
+                solved(exercise)
+                cited = [each.clause for each in exercise.seen if each.clause]
+                is_british = [bool(british.search(each)) for each in cited]
+                self.assertEqual(is_british, [rulebook == "bs7671"] * len(cited), (kind, level, cited))
+                if kind not in ("faults", "isolation"):
+                    self.assertTrue(cited, kind)
 
     def test_a_wall_does_not_show_how_it_is_wired(self) -> None:
         exercise = begin("switching", 4, 3, SCHOOL)

@@ -24,6 +24,7 @@ from lumbek.practice.isolation import ProvingDead
 from lumbek.practice.lights import lighting
 from lumbek.practice.make import KINDS, begin
 from lumbek.practice.scenes import scenes
+from lumbek.practice.testing import Testing
 from lumbek.practice.testing import Testing as TestingKind
 from tests.support.houses import BS, SUPPLY
 from tests.support.lighting import stair, wired
@@ -89,6 +90,32 @@ class AccessoriesByTheNetwork(unittest.TestCase):
                 continue
             self.assertEqual((box, fill <= 33), (int(right), True))
             self.assertGreaterEqual(box, least)
+
+
+class WrongReadings(unittest.TestCase):
+    def test_too_much_is_a_contact_and_too_little_a_path_beside(self) -> None:
+        found = set()
+        for level, seed in product((1, 2, 3, 5), range(8)):
+            exercise = begin("testing", seed, level, SCHOOL)
+            assert isinstance(exercise, Testing)
+            at = next(at for at, each in enumerate(exercise.questions) if "read again?" in each.words)
+            which = exercise.questions[at]
+            read = {point: float(ohm) for point, ohm in re.findall(r"socket (\d+) ([\d.]+) Ω", which.words)}
+            wrong = next(iter(which.right)).removeprefix("p")
+            others = [ohm for point, ohm in read.items() if point != wrong]
+            cause = "contact"
+            if exercise.patient.ring:
+                self.assertFalse(min(others) <= read[wrong] <= max(others), which.words)
+                cause = "parallel" if read[wrong] < min(others) else "contact"
+            elif wrong != "1" and read[wrong] < read[str(int(wrong) - 1)]:
+                cause = "parallel"
+            found.add(cause)
+            if level == 1:
+                self.assertEqual((cause, len(exercise.questions)), ("contact", at + 1))
+                continue
+            self.assertEqual(exercise.questions[at + 1].right, frozenset((cause,)))
+            self.assertNotIn("likeliest", which.words)
+        self.assertEqual(found, {"contact", "parallel"})
 
 
 class ProvedDead(unittest.TestCase):
