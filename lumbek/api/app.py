@@ -47,7 +47,6 @@ from lumbek.exchange.job_file import MOST_BYTES
 from lumbek.services.attachments import MOST_BYTES as MOST_ATTACHED_BYTES
 from lumbek.settings import Settings
 
-_RUBBISH = (20_000, 50, 100)
 _MOST_EDIT_BYTES = 2_000_000
 # So many requests of one process are worked on at once: while one waits for the database, another goes on. More would
 # only take turns, and whoever asks for health with them.
@@ -85,10 +84,7 @@ def make_app(settings: Settings | None = None) -> FastAPI:
         services.notifying.begin()
         # After the pool, which so goes before us: a PDF has waited in its queue while we answered others.
         os.nice(APPLICATION_NICE)
-        # What is loaded stays for good, and much is kept: going through all of it for the little rubbish there is
-        # would hold everybody up for a moment.
         gc.freeze()
-        gc.set_threshold(*_RUBBISH)
         yield
         services.notifying.end()
         services.pool.close()

@@ -7,6 +7,9 @@ what is forked afterwards has them already.
 import gc
 from typing import get_args
 
+# Loaded here, so that no piece of work waits for it.
+import scipy.optimize  # noqa: F401
+
 from lumbek.api import pool  # noqa: F401
 from lumbek.core.circuit.usual import usual_circuit
 from lumbek.core.documents.calculation import calculation_paper
@@ -14,6 +17,7 @@ from lumbek.core.documents.gathered import gather
 from lumbek.core.model.job import Job, JobCircuit, RulebookId
 from lumbek.core.model.supply import Supply
 from lumbek.core.rulebooks import load_rulebook
+from lumbek.core.value import Frozen
 from lumbek.exchange.paper_pdf import paper_pdf
 from lumbek.services import heavy  # noqa: F401
 
@@ -21,6 +25,11 @@ for _rulebook in get_args(RulebookId):
     _design = usual_circuit(load_rulebook(_rulebook), "sockets")
     _job = Job(rulebook=_rulebook, supply=Supply(), circuits=(JobCircuit.of(_design, (), "C1"),))
     paper_pdf(calculation_paper(gather(_job, "C1")))
+_values: list[type[Frozen]] = [Frozen]
+while _values:
+    _value = _values.pop()
+    _value.model_rebuild()
+    _values += _value.__subclasses__()
 # What is there stays: nobody who is forked goes through it again, nor copies it by doing so.
 gc.collect()
 gc.freeze()

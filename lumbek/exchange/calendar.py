@@ -3,8 +3,6 @@
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
-from icalendar import Alarm, Calendar, Event
-
 _REMIND = timedelta(days=-30)
 
 
@@ -21,6 +19,8 @@ class DueEvent:
 
 def calendar_ics(events: tuple[DueEvent, ...], made_at: datetime) -> bytes:
     """Return events as iCalendar: whole days, so that no zone is needed; a reminder 30 days before what comes once."""
+    from icalendar import Alarm, Calendar, Event  # noqa: PLC0415 - large, and seldom wanted
+
     calendar = Calendar()
     calendar.add("prodid", "-//Lumbek//Due//EN")
     calendar.add("version", "2.0")

@@ -1,12 +1,11 @@
 """Setting a paper as PDF by WeasyPrint, in the typeface that is shipped. Nothing is fetched while it is made."""
 
 from collections.abc import Mapping
+from functools import cache
 from itertools import groupby
 from pathlib import Path
 from types import MappingProxyType
 from typing import Any
-
-from jinja2 import Environment, PackageLoader, StrictUndefined
 
 from lumbek.core.documents.issue import Issue
 from lumbek.core.documents.paper import Paper, Table
@@ -28,17 +27,24 @@ def _spans(table: Table) -> list[tuple[str, int]]:
     return [(group, len(list(some))) for group, some in groupby(shown)] if any(shown) else []
 
 
-_templates = Environment(
-    loader=PackageLoader("lumbek.exchange", "templates"), autoescape=True, undefined=StrictUndefined
-)
-_templates.globals.update(
-    fill=fill_of,
-    spans=_spans,
-    fonts=sorted(each.stem for each in _FONTS.glob("*.woff2")),
-    verdicts={"pass": "passes", "fail": "FAILS", "cannot-tell": "cannot tell", "not-applicable": ""},
-)
+# Jinja and WeasyPrint are loaded by who sets a page: the application has that done elsewhere, and starts much sooner
+# without them.
 
-# WeasyPrint is loaded by who sets a page: the application has that done elsewhere, and starts much sooner without it.
+
+@cache
+def _templates() -> Any:
+    from jinja2 import Environment, PackageLoader, StrictUndefined  # noqa: PLC0415
+
+    found = Environment(
+        loader=PackageLoader("lumbek.exchange", "templates"), autoescape=True, undefined=StrictUndefined
+    )
+    found.globals.update(
+        fill=fill_of,
+        spans=_spans,
+        fonts=sorted(each.stem for each in _FONTS.glob("*.woff2")),
+        verdicts={"pass": "passes", "fail": "FAILS", "cannot-tell": "cannot tell", "not-applicable": ""},
+    )
+    return found
 
 
 def paper_fetcher(photos: Mapping[str, bytes]) -> Any:
@@ -60,7 +66,8 @@ def paper_fetcher(photos: Mapping[str, bytes]) -> Any:
 
 def paper_html(paper: Paper, issue: Issue | None = None) -> str:
     """Return a paper as the page it is set from."""
-    return _templates.get_template("paper.html").render(paper=paper, issue=issue)
+    found: str = _templates().get_template("paper.html").render(paper=paper, issue=issue)
+    return found
 
 
 def paper_pdf(

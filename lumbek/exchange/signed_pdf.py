@@ -10,11 +10,6 @@ from datetime import datetime, timedelta
 from io import BytesIO
 from typing import Any
 
-from cryptography import x509
-from cryptography.hazmat.primitives import hashes, serialization
-from cryptography.hazmat.primitives.asymmetric import rsa
-from cryptography.x509.oid import NameOID
-
 _BITS = 3072
 _YEARS = 10
 
@@ -31,6 +26,11 @@ class SigningKey:
 
 def make_key(firm: str, at: datetime) -> SigningKey:
     """Make a key for a firm, and a certificate that it signs for itself."""
+    from cryptography import x509  # noqa: PLC0415 - large, and seldom wanted
+    from cryptography.hazmat.primitives import hashes, serialization  # noqa: PLC0415
+    from cryptography.hazmat.primitives.asymmetric import rsa  # noqa: PLC0415
+    from cryptography.x509.oid import NameOID  # noqa: PLC0415
+
     key = rsa.generate_private_key(public_exponent=65537, key_size=_BITS)
     name = x509.Name(
         [x509.NameAttribute(NameOID.COMMON_NAME, firm[:64]), x509.NameAttribute(NameOID.ORGANIZATION_NAME, firm[:64])]

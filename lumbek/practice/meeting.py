@@ -24,7 +24,7 @@ class EndOf(NamedTuple):
         return self.end.model_copy(update=other)
 
 
-class Across(NamedTuple):
+class WireAcross(NamedTuple):
     """A wire in a box from a terminal of one circuit to one of another: a single whose far end is the other's."""
 
     circuit: int
@@ -63,7 +63,7 @@ class Meeting:
     """Joins by circuit and box, and the wires from terminals of one circuit to those of another."""
 
     joins: dict[tuple[int, str], list[Join]] = field(default_factory=lambda: defaultdict(list))
-    across: list[Across] = field(default_factory=list)
+    across: list[WireAcross] = field(default_factory=list)
 
     def meet(self, place: str, owners: Mapping[str, int], ends: Sequence[EndOf]) -> None:
         """Put what meets in a box with the circuit whose terminal it is, else with that of its first end.
@@ -87,7 +87,7 @@ class Meeting:
 
     def _wire(self, first: int, other: int, place: str, owners: Mapping[str, int]) -> CoreEnd:
         """Lead a wire from a terminal of one circuit to those of another; return its near end."""
-        wire = Across(first, place, len(self.across) + 1)
+        wire = WireAcross(first, place, len(self.across) + 1)
         self.across.append(wire)
         theirs = tuple(name for name, number in owners.items() if number == other and name != "E")
         self.joins[other, place].append(Join(ends=(wire.far,), terminals=theirs))

@@ -11,7 +11,7 @@ from lumbek.core.model.scheme import Route
 from lumbek.core.numbers import plain
 from lumbek.practice.boxes import LegOf
 from lumbek.practice.exercise import DUST_OF_A_WALL, Choice
-from lumbek.practice.wall import Wall
+from lumbek.practice.wall import WallToWire
 
 # Getting at the way of a cable, and drawing it in.
 _MINUTES, _MINUTES_A_METRE = 15, 2
@@ -25,7 +25,7 @@ _SORTS: dict[int, tuple[str, CableKind]] = {
 class Pulling:
     """What may be pulled into a wall, and what has been, each leg with its circuit."""
 
-    wall: Wall
+    wall: WallToWire
     colours: Colours
     pulled: list[tuple[int, Leg]] = field(default_factory=list)
 

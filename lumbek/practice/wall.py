@@ -20,7 +20,7 @@ _UNMARKED_FROM, _UNMARKED_SHARE = 3, 0.4
 
 
 @dataclass(frozen=True)
-class Wall:
+class WallToWire:
     """Circuits by number as the planner wires them, and of their legs those that are not in the wall yet.
 
     At the places that are `unmarked` nobody knows which cable goes where.
@@ -31,7 +31,7 @@ class Wall:
     unmarked: frozenset[str] = frozenset()
 
 
-def wall(book: Rulebook, chance: Random, level: int, school: School) -> Wall:
+def wall(book: Rulebook, chance: Random, level: int, school: School) -> WallToWire:
     """Return a wall of a level: lights, alarms, or lights of two circuits that meet in a box."""
     chosen: tuple[Circuit, ...]
     if level >= _ALARMS_FROM and chance.random() < _ALARMS_SHARE:
@@ -47,7 +47,7 @@ def wall(book: Rulebook, chance: Random, level: int, school: School) -> Wall:
         circuits[last], lacking = _short(book, chance, chosen[-1], circuits[last], school)
         lacks = frozenset((last, leg) for leg in lacking)
     hides = level >= _UNMARKED_FROM and chance.random() < _UNMARKED_SHARE
-    return Wall(circuits, lacks, _unmarked(chance, circuits) if hides else frozenset())
+    return WallToWire(circuits, lacks, _unmarked(chance, circuits) if hides else frozenset())
 
 
 def _short(

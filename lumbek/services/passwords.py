@@ -5,7 +5,6 @@ from threading import BoundedSemaphore
 
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerifyMismatchError
-from zxcvbn import zxcvbn
 
 from lumbek.exchange.problems import Problem
 from lumbek.services.errors import BadInputError
@@ -55,6 +54,8 @@ def _reason(password: str, email: str) -> str:
         return "is the same few characters over and over"
     if email.split("@", maxsplit=1)[0].lower() in plain and len(email.split("@", maxsplit=1)[0]) > 2:
         return "holds your own name"
+    from zxcvbn import zxcvbn  # noqa: PLC0415 - its lists are large, and seldom wanted
+
     # Compared with common passwords, names, words, dates and rows of keys, all shipped with the library.
     found = zxcvbn(password[:_LOOKED_AT], user_inputs=["lumbek", *re.split(r"[@.]", email)])
     if found["score"] < _LEAST_SCORE:

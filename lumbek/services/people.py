@@ -6,7 +6,6 @@ from datetime import datetime
 from uuid import UUID
 
 import pyotp
-import segno
 from sqlalchemy.orm import Session
 
 from lumbek.core.value import Frozen
@@ -176,6 +175,8 @@ class PeopleService:
 
     def offer_factor(self, person: Person) -> FactorOffer:
         """Return a second factor to set up; it counts once `take_factor` has seen a code of it."""
+        import segno  # noqa: PLC0415 - seldom wanted
+
         secret = pyotp.random_base32()
         uri = pyotp.TOTP(secret).provisioning_uri(name=person.email, issuer_name="Lumbek")
         picture = io.BytesIO()

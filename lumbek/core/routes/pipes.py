@@ -11,7 +11,7 @@ from itertools import pairwise
 from typing import Any, NamedTuple
 
 import numpy as np
-from scipy.optimize import linear_sum_assignment
+from numpy.typing import NDArray
 
 MOST_PROVED = 9
 # From pipe to pipe at the board, in mm.
@@ -106,6 +106,15 @@ def _straightened(corners: Sequence[Spot]) -> tuple[Spot, ...]:
     return tuple(kept)
 
 
+def _assigned(least: NDArray[np.int64]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    """Return rows and columns of the least assignment of one to the other."""
+    # Loaded where somebody lays pipes in a slab: it takes as long to load as a fifth of all else.
+    from scipy.optimize import linear_sum_assignment  # noqa: PLC0415
+
+    rows, columns = linear_sum_assignment(least)
+    return rows, columns
+
+
 class _Search:
     """Every run of every pipe from every slot, and which of them cross."""
 
@@ -164,7 +173,7 @@ class _Search:
         if key not in self._bounds:
             free = [slot for slot in range(self.least.shape[1]) if slot not in taken]
             table = self.least[np.ix_(list(rest), free)]
-            self._bounds[key] = int(table[linear_sum_assignment(table)].sum())
+            self._bounds[key] = int(table[_assigned(table)].sum())
         return self._bounds[key]
 
     def _cost_of(self, chosen: Sequence[int]) -> int:
@@ -173,7 +182,7 @@ class _Search:
 
     def improved(self) -> list[int]:
         """Return a good choice: each pipe where it is shortest, changed over and bent otherwise while that helps."""
-        slots = linear_sum_assignment(self.least)[1]
+        slots = _assigned(self.least)[1]
         chosen = [self._best_of(pipe, int(slot), []) for pipe, slot in enumerate(slots)]
         for _ in range(_MOST_ROUNDS):
             before = self._cost_of(chosen)
