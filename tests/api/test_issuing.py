@@ -120,13 +120,18 @@ class Issuing(Api):
             f"{papers}/papers/first-fix.pdf",
             f"{papers}/papers/second-fix.pdf",
         ]
+        unmarked = {path for path, always in marked.items() if not always}
         for role in ("reader", "designer", "tester", "admin", "supervisor"):
             add_person(self.url, f"{role}@papers.example", [role])
             client = sign_in(make_client(self.url), f"{role}@papers.example", SECRET)
             self.assertEqual(self.issue(client).status_code, 422 if role == "supervisor" else 403, role)
-            for path in at_once:
+            # Of those who may not issue one sees every kind; of the others each what would be unmarked.
+            every = role in ("reader", "supervisor")
+            for path in at_once if every else at_once[:1]:
                 self.assertNotIn("DRAFT", words_of(client.get(path).content), (role, path))
             for path, always in marked.items():
+                if not every and path not in unmarked:
+                    continue
                 answer = client.get(path)
                 self.assertEqual(answer.status_code, 200, (role, path, answer.text[:200]))
                 said = words_of(answer.content)
