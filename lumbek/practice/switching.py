@@ -142,10 +142,7 @@ class Switching(Exercise):
         }
         at = sorted({name for name, _ in joins})
         wanted = f"{counted(len(joins), 'connector is', 'connectors are')} wanted"
-        short = [
-            f"Count the cores: {self.wall.circuits[number].leg_title(leg)} is short of one."
-            for number, leg in self.pulling.lacking()
-        ]
+        short = [f"Count the cores between {leg.a} and {leg.b}: one is wanting." for _, leg in self.pulling.lacking()]
         two = ["What a light takes from one circuit it gives back to that one."] if len(self.wall.circuits) > 1 else []
         return (
             *short,

@@ -4,6 +4,7 @@ from selenium.webdriver.support.ui import Select
 
 from lumbek.practice.exercise import Act, School, solved
 from lumbek.practice.make import begin
+from lumbek.practice.switching import Switching
 from tests.support.browser import BrowserCase
 
 # The ground floor sockets of the signal box.
@@ -14,6 +15,17 @@ fetch("/api/jobs").then((answer) => answer.json()).then((jobs) => {
   return fetch(`/api/jobs/${job}`).then((answer) => answer.json()).then((found) =>
     done([job, found.circuits.find((each) => each.number === 1).id]));
 });
+"""
+# An exercise by its number, as the page begins one.
+_BEGUN = """
+const [kind, level, seed, done] = arguments;
+const school = { rulebook: "bs7671", colours: "harmonised", loop: "at-switch" };
+fetch("/api/session").then((answer) => answer.json()).then((session) =>
+  fetch("/api/practice/runs", {
+    method: "POST",
+    headers: { "Content-Type": "application/json", "X-CSRF-Token": session.csrf_token },
+    body: JSON.stringify({ id: crypto.randomUUID(), asked: { kind, level, seed, school } }),
+  })).then((answer) => answer.json()).then((run) => done(run.id));
 """
 KINDS = ("accessories", "isolation", "switching", "testing", "faults", "design", "inspection")
 
@@ -95,6 +107,33 @@ class AtADesk(BrowserCase):
             self.assertEqual(page.one("[data-marks]").get_attribute("data-marks"), "100", kind)
         page.browser.get(f"{page.server.address}/practice")
         page.until(lambda: int(page.one("[data-record]").get_attribute("data-record")) >= len(KINDS))
+
+    def test_a_wall_of_two_circuits_is_belled_out_given_a_cable_and_wired(self) -> None:
+        page = self.page
+        exercise = begin("switching", 0, 5, School())
+        assert isinstance(exercise, Switching)
+        wall = exercise.wall
+        self.assertEqual((len(wall.circuits), len(wall.lacks), len(wall.unmarked)), (2, 1, 1))
+        run = page.browser.execute_async_script(_BEGUN, "switching", 5, 0)
+        page.browser.get(f"{page.server.address}/practice/runs/{run}")
+        page.sees("nobody knows where to")
+        for act in solved(exercise):
+            self.do(act)
+        page.sees("Every position is as it should be")
+        self.assertEqual(page.one("[data-marks]").get_attribute("data-marks"), "100")
+        page.sees("dust 5, 5 by the same")
+
+    def test_several_loads_are_unplugged_for_one_reading(self) -> None:
+        """As the finder proposes it at times: more than can be listed."""
+        page = self.page
+        seed = next(
+            seed for seed in range(40) if any("+" in act.choice for act in solved(begin("faults", seed, 1, School())))
+        )
+        run = page.browser.execute_async_script(_BEGUN, "faults", 1, seed)
+        page.browser.get(f"{page.server.address}/practice/runs/{run}")
+        for act in solved(begin("faults", seed, 1, School())):
+            self.do(act)
+        self.assertEqual(page.one("[data-marks]").get_attribute("data-marks"), "100")
 
     def test_what_bites_says_why_and_marks_outlive_a_reload(self) -> None:
         page = self.page

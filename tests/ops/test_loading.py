@@ -1,0 +1,49 @@
+"""What is loaded when: little before the first answer, everything before heavy work is forked."""
+
+import subprocess
+import sys
+import unittest
+
+from tests.support.stack import ROOT
+
+_LARGE = ("scipy.optimize", "weasyprint", "jinja2", "pyhanko", "cryptography.x509", "icalendar", "zxcvbn", "segno")
+_BUILT = """
+from lumbek.core.value import Frozen
+def every(value):
+    yield value
+    for below in value.__subclasses__():
+        yield from every(below)
+print(sum(each.__pydantic_complete__ for each in every(Frozen)), sum(1 for each in every(Frozen)))
+"""
+
+
+def loaded_by(module: str, more: str = "import sys; print(*sys.modules)") -> list[str]:
+    """What a fresh process says that has loaded a module."""
+    done = subprocess.run(
+        [sys.executable, "-c", f"import {module}\n{more}"], capture_output=True, text=True, cwd=ROOT, check=True
+    )
+    return done.stdout.split()
+
+
+class Loading(unittest.TestCase):
+    def test_what_is_large_is_loaded_by_who_wants_it(self) -> None:
+        """Starting is done on busy machines too: half of what it took went into what nobody had asked for."""
+        self.assertEqual([each for each in loaded_by("lumbek.api.app") if each in _LARGE], [])
+
+    def test_what_checks_fields_is_built_when_it_is_wanted(self) -> None:
+        built, of = map(int, loaded_by("lumbek.api.app", _BUILT))
+        self.assertGreater(of, 500)
+        self.assertLess(built, of / 2)
+
+    def test_heavy_work_waits_for_nothing(self) -> None:
+        self.assertLessEqual({"scipy.optimize", "weasyprint", "jinja2"}, set(loaded_by("lumbek.api.ready")))
+        built, of = map(int, loaded_by("lumbek.api.ready", _BUILT))
+        self.assertEqual(built, of)
+
+    def test_rubbish_is_looked_for_seldom(self) -> None:
+        (first, *_) = loaded_by("lumbek.api", "import gc; print(*gc.get_threshold())")
+        self.assertEqual(int(first), 20_000)
+
+
+if __name__ == "__main__":
+    unittest.main()
