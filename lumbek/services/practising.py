@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.text import Note
 from lumbek.core.value import Frozen
-from lumbek.practice.exercise import MOST_ACTS, Act, BadActError, ExerciseView, Kind, Level, School, Seed
+from lumbek.practice.exercise import MAKES, MOST_ACTS, Act, BadActError, ExerciseView, Kind, Level, School, Seed
 from lumbek.practice.ladder import Past, Rung, ladder
 from lumbek.practice.make import KINDS, after, begin
 from lumbek.services import audit
@@ -43,13 +43,17 @@ class ExerciseAsked(Frozen):
 
 
 class RunDocument(Frozen):
-    """An exercise as it is kept; `given` where it is a circuit of one's own with a fault put in."""
+    """An exercise as it is kept; `given` where it is a circuit of one's own with a fault put in.
+
+    `makes` is the version that made it.
+    """
 
     kind: Kind
     level: Level
     seed: Seed
     school: School = School()
     given: Circuit | None = None
+    makes: int = 1
 
 
 class SetDocument(Frozen):
@@ -144,8 +148,15 @@ class Carried(Frozen):
     refused: str = ""
 
 
+_MADE_OTHERWISE = (
+    "This exercise was begun with an earlier version, which made it otherwise: its marks stand, begin another."
+)
+
+
 def carry_on(document: RunDocument, acts: tuple[Act, ...]) -> Carried:
     """Return an exercise after what was done in it. To be done elsewhere: it is worked out from its seed."""
+    if document.makes != MAKES:
+        return Carried(view=None, refused=_MADE_OTHERWISE)
     try:
         exercise = begin(document.kind, document.seed, document.level, document.school, document.given)
         return Carried(view=after(exercise, acts).view())
@@ -156,9 +167,7 @@ def carry_on(document: RunDocument, acts: tuple[Act, ...]) -> Carried:
 def as_it_stands(run_id: UUID, carried: Carried) -> RunView:
     """Return an exercise as it stands. Raises BadInputError for one that is made otherwise since it was begun."""
     if carried.view is None:
-        raise BadInputError(
-            "This exercise was begun with an earlier version, which made it otherwise: its marks stand, begin another."
-        )
+        raise BadInputError(_MADE_OTHERWISE)
     return RunView(id=run_id, exercise=carried.view)
 
 
@@ -196,7 +205,7 @@ class PracticeService:
             before = done_before(db, person, run_id, run_id)
             if before is not None:
                 return before
-            if store.open_runs(db, person.firm_id, person.user_id) >= MOST_OPEN:
+            if store.open_runs(db, person.firm_id, person.user_id, MAKES) >= MOST_OPEN:
                 raise BadInputError(f"{MOST_OPEN} exercises are open: end some of them first.")
             document = self._asked(db, person, run_id, asked, set_id, circuit_id, like)
             if document.given is not None:
@@ -224,11 +233,11 @@ class PracticeService:
         seed = asked.seed if asked.seed is not None else run_id.int % MOST_NUMBER
         if like is not None:
             before = RunDocument.model_validate(_need_run(db, person, like).document)
-            return before.model_copy(update={"seed": seed})
+            return before.model_copy(update={"seed": seed, "makes": MAKES})
         given, school = None, asked.school
         if circuit_id is not None:
             given, school = _own_circuit(db, person, circuit_id, school)
-        return RunDocument(kind=asked.kind, level=asked.level, seed=seed, school=school, given=given)
+        return RunDocument(kind=asked.kind, level=asked.level, seed=seed, school=school, given=given, makes=MAKES)
 
     def open(self, person: Person, run_id: UUID) -> Piece[Carried]:
         """Return an exercise of one's own as it stands, to be worked out."""
@@ -321,7 +330,7 @@ def _own_circuit(db: Session, person: Person, circuit_id: UUID, school: School) 
 
 def _run_of(document: SetDocument) -> RunDocument:
     """Return what was set as it is begun."""
-    return RunDocument.model_validate(document.model_dump(exclude={"note"}))
+    return RunDocument.model_validate({**document.model_dump(exclude={"note"}), "makes": MAKES})
 
 
 def _try(document: RunDocument) -> None:

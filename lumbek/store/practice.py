@@ -49,16 +49,13 @@ def set_of(db: Session, firm_id: UUID, set_id: UUID) -> PracticeSet | None:
     return db.scalar(select(PracticeSet).where(PracticeSet.id == set_id, PracticeSet.firm_id == firm_id))
 
 
-def open_runs(db: Session, firm_id: UUID, user_id: UUID) -> int:
-    """Return how many exercises somebody has begun and not ended."""
+def open_runs(db: Session, firm_id: UUID, user_id: UUID, makes: int) -> int:
+    """Return how many exercises somebody has begun and not ended, of those that can be: made by this version."""
     ended = select(PracticeAct.run_id).where(PracticeAct.marks.is_not(None))
     asked = select(func.count()).select_from(PracticeRun)
-    return (
-        db.scalar(
-            asked.where(PracticeRun.firm_id == firm_id, PracticeRun.user_id == user_id, PracticeRun.id.not_in(ended))
-        )
-        or 0
-    )
+    theirs = asked.where(PracticeRun.firm_id == firm_id, PracticeRun.user_id == user_id)
+    can_be = theirs.where(PracticeRun.document["makes"].as_integer() == makes, PracticeRun.id.not_in(ended))
+    return db.scalar(can_be) or 0
 
 
 def people_of(db: Session, firm_id: UUID) -> dict[UUID, str]:

@@ -16,6 +16,7 @@ from lumbek.store.models import PracticeAct
 from lumbek.store.people import user_by_email
 from tests.api.case import Api, new_id
 from tests.support.client import RIVAL, SECRET, add_person, make_client, sign_in
+from tests.support.stack import run_sql
 
 
 class Practice(Api):
@@ -86,6 +87,19 @@ class Practice(Api):
         self.assertEqual(answer.status_code, 422)
         self.assertIn("earlier version", answer.text)
         self.assertEqual(self.client.get("/api/practice").status_code, 200)
+
+    def test_one_that_was_made_otherwise_is_not_carried_on_and_takes_no_room(self) -> None:
+        """Begun before numbers made what they make now: its acts would be those of another exercise."""
+        run = self.start("testing", 1, 9)["id"]
+        run_sql(self.url, "alter table practice_run disable trigger only_added")
+        run_sql(self.url, "update practice_run set document = document - 'makes' where id = :run returning id", run=run)
+        for answer in (self.client.get(f"/api/practice/runs/{run}"), self.act(run, {"figure": 1.0})):
+            self.assertEqual(answer.status_code, 422)
+            self.assertIn("earlier version", answer.text)
+        self.assertEqual(run_sql(self.url, "select count(*) from practice_act where run_id = :run", run=run)[0][0], 0)
+        another = self.start("testing", 1, None, like=run)
+        self.assertEqual(another["exercise"]["kind"], "testing")
+        run_sql(self.url, "alter table practice_run enable trigger only_added")
 
     def test_numbers_are_everybodys_own_unless_one_is_asked_for(self) -> None:
         seeds = {self.start(seed=None)["exercise"]["seed"] for _ in range(4)}

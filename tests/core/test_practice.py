@@ -6,11 +6,11 @@ import unittest
 from itertools import product
 from typing import get_args
 
-from lumbek.practice.exercise import Act, BadActError, Kind, School, solved
+from lumbek.practice.exercise import MAKES, Act, BadActError, Kind, School, solved
 from lumbek.practice.faults import Faults
 from lumbek.practice.make import after, begin
 from lumbek.practice.quiz import Quiz
-from tests.support.practice import LEVELS, SCHOOL, chosen, ended
+from tests.support.practice import LEVELS, MADE, SCHOOL, chosen, ended, ways
 
 
 class EveryKind(unittest.TestCase):
@@ -25,6 +25,12 @@ class EveryKind(unittest.TestCase):
                 found = ended(exercise)
                 self.assertEqual((found.safe, found.right, found.marks), (True, found.asked, 100))
                 self.assertIsNone(exercise.view().ask)
+
+    def test_numbers_make_what_they_made_or_the_version_is_raised(self) -> None:
+        """Else what somebody has begun would be carried on as another exercise."""
+        made = json.loads(MADE.read_text(encoding="utf-8"))
+        self.assertEqual(made["makes"], MAKES, "write down what is made now: python -m tests.support.practice")
+        self.assertEqual(ways(), made["ways"], "raise MAKES in practice/exercise.py, then write it down")
 
     def test_the_same_seed_and_acts_are_the_same_exercise_everywhere(self) -> None:
         for kind, level in product(get_args(Kind), (1, 5)):
