@@ -165,6 +165,9 @@ def share_out(names: list[str], workers: int) -> Count:
     print("took longest:")
     for name in sorted(took, key=lambda name: -took[name])[:15]:
         print(f"{took[name]:7.1f} s  {name}")
+    for kind in KINDS:
+        mine = [took_s for name, took_s in took.items() if name.startswith(f"tests.{kind}.")]
+        print(f"{sum(mine):7.1f} s  all of {kind}, {len(mine)} classes")
     return total
 
 
