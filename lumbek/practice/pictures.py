@@ -100,11 +100,14 @@ def wall_of(legs: Sequence[Leg], told: str) -> Picture:
     for side_by_side in ways.values():
         for at, leg in enumerate(side_by_side):
             by = 16 * (at - (len(side_by_side) - 1) / 2)
-            a, b = _shifted(spots[leg.a], spots[leg.b], by)
+            near, far = sorted((spots[leg.a], spots[leg.b]))
+            a, b = _shifted(near, far, by)
             shapes.append(line(*a, *b, "copper"))
-            # Named on the side that it lies on; what goes down alone, below.
-            other_side = by < 0 or (len(side_by_side) == 1 and b[1] > a[1])
-            names.append(words(*(_beside(b, a) if other_side else _beside(a, b)), leg.id, "quiet"))
+            # Named on the side that it lies on; what slopes, towards its end, and what goes down alone below it.
+            below = by < 0 or (far[1] > near[1] and len(side_by_side) == 1)
+            part = 0.5 if far[1] == near[1] else 0.65
+            spot = _beside(b, a, 1 - part) if below else _beside(a, b, part)
+            names.append(words(*spot, leg.id, "quiet"))
     for name, (x, y) in spots.items():
         names += [disc(x, y, 17 if name == BOARD else 14, "paper"), words(x, y, _short(name))]
     wide, high = (max(spot[axis] for spot in spots.values()) + 40 for axis in (0, 1))
@@ -136,11 +139,11 @@ def _shifted(
     return (one[0] + x, one[1] + y), (other[0] + x, other[1] + y)
 
 
-def _beside(one: tuple[float, float], other: tuple[float, float]) -> tuple[float, float]:
-    """Return a spot beside the middle of a leg, to its left as one goes along it."""
+def _beside(one: tuple[float, float], other: tuple[float, float], part: float = 0.5) -> tuple[float, float]:
+    """Return a spot beside a leg, that part of the way along it, to its left as one goes."""
     along_x, along_y = other[0] - one[0], other[1] - one[1]
     length = hypot(along_x, along_y) or 1.0
-    return (one[0] + other[0]) / 2 + 13 * along_y / length, (one[1] + other[1]) / 2 - 13 * along_x / length
+    return one[0] + part * along_x + 13 * along_y / length, one[1] + part * along_y - 13 * along_x / length
 
 
 def _short(name: str) -> str:

@@ -1,16 +1,20 @@
 """Walls to be wired: by the planner, wrongly, short of cores, with two circuits in a box, and with cables unmarked."""
 
 import unittest
-from itertools import product
+from itertools import combinations, product
+from math import dist
 from typing import get_args
 
 from lumbek.core.judging.check import Verdict
+from lumbek.core.model.leg import Leg
 from lumbek.core.model.scheme import LightingSchool
 from lumbek.core.rulebooks import load_rulebook
 from lumbek.core.switching.prove import holds
 from lumbek.practice.boxes import LegOf
 from lumbek.practice.exercise import Act, BadActError, LinkWire, School, WiredEnd, solved
 from lumbek.practice.make import begin
+from lumbek.practice.pictures import wall_of
+from lumbek.practice.pulling import minutes_of
 from lumbek.practice.switching import Switching, moved
 from tests.support.practice import LEVELS, SCHOOL, ended
 
@@ -282,3 +286,77 @@ class Unmarked(unittest.TestCase):
         )
         exercise.act(right.model_copy(update={"wired": wired}))
         self.assertIs(exercise.seen[-1].good, False)
+
+
+class Levels(unittest.TestCase):
+    def test_what_is_hard_comes_with_its_level(self) -> None:
+        found: dict[str, set[int]] = {"lacks": set(), "unmarked": set(), "two": set(), "alarms": set()}
+        for level, seed in product(LEVELS, range(40)):
+            exercise = begun(seed, level)
+            wall = exercise.wall
+            for what, is_so in (
+                ("lacks", bool(wall.lacks)),
+                ("unmarked", bool(wall.unmarked)),
+                ("two", len(wall.circuits) > 1),
+                ("alarms", "sound together" in exercise.story),
+            ):
+                if is_so:
+                    found[what].add(level)
+        self.assertEqual(found, {"lacks": {2, 3, 4, 5}, "unmarked": {3, 4, 5}, "two": {4, 5}, "alarms": {3, 4, 5}})
+
+    def test_nothing_is_pulled_on_the_first_level(self) -> None:
+        for level, may in ((1, False), (2, True)):
+            exercise = begun(0, level)
+            ask = exercise.ask()
+            assert ask is not None
+            self.assertEqual(any(each.id.startswith("pull") for each in ask.choices), may)
+            self.assertEqual("Another cable can be pulled" in exercise.story, may)
+
+    def test_a_pull_takes_its_way_and_its_metres(self) -> None:
+        self.assertEqual([minutes_of(metres) for metres in (None, 0, 1, 7.5)], [15, 15, 17, 30])
+        exercise = found(2)
+        ask = exercise.ask()
+        assert ask is not None
+        routes = [each for each in exercise.wall.circuits[1].scheme.routes if "board" not in (each.a, each.b)]  # type: ignore[union-attr]
+        offered = [(each.minutes, each.dust) for each in ask.choices if each.id.startswith("pull")]
+        self.assertEqual(offered, [(minutes_of(route.length_m), 5) for route in routes for _ in (2, 3)])
+
+    def test_a_box_has_a_connector_for_two_ends_and_no_more_than_eight(self) -> None:
+        for seed in range(6):
+            ask = begun(seed, 5).ask()
+            assert ask is not None
+            for box in ask.boxes:
+                self.assertEqual(box.connectors, min(len(box.ends) // 2, 8))
+
+
+class Drawn(unittest.TestCase):
+    def test_no_name_lies_on_another_and_no_box_on_a_box(self) -> None:
+        for loop, level, seed in product(("at-switch", "at-light"), LEVELS, range(25)):
+            picture = begun(seed, level, School(loop=loop)).picture()  # type: ignore[arg-type]
+            for sort, least in (("words", 14), ("disc", 60)):
+                spots = [(shape.x, shape.y) for shape in picture.shapes if shape.sort == sort]
+                near = [(a, b) for a, b in combinations(spots, 2) if dist(a, b) < least]
+                self.assertEqual(near, [], (sort, loop, level, seed))
+            self.assertTrue(
+                all(0 < shape.x < picture.width and 0 < shape.y < picture.height for shape in picture.shapes)
+            )
+
+    def test_each_box_is_a_column_further_than_where_it_is_fed_from(self) -> None:
+        legs = [
+            Leg(id=each, a=a, b=b) for each, a, b in (("L1", "board", "S1"), ("L2", "Z1", "S1"), ("L3", "S1", "Z2"))
+        ]
+        picture = wall_of(legs, "")
+        at = {shape.words: shape for shape in picture.shapes if shape.sort == "words"}
+        self.assertLess(at["B"].x, at["S1"].x)
+        self.assertEqual(at["S1"].x - at["B"].x, at["Z1"].x - at["S1"].x)
+        self.assertEqual(at["Z1"].x, at["Z2"].x)
+        self.assertLess(at["Z1"].y, at["Z2"].y)
+        self.assertEqual(at["B"].y, at["S1"].y)
+
+    def test_cables_side_by_side_lie_apart_and_one_alone_in_the_middle(self) -> None:
+        beside = [Leg(id=each, a="board", b="S1") for each in ("L1", "L2")]
+        alone = wall_of(beside[:1], "").shapes[0]
+        one, other = (shape for shape in wall_of(beside, "").shapes if shape.sort == "line")
+        self.assertEqual(one.x, other.x)
+        self.assertEqual(abs(one.y - other.y), 16)
+        self.assertEqual((one.y + other.y) / 2, alone.y)
