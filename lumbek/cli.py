@@ -86,7 +86,12 @@ def main(arguments: list[str] | None = None) -> int:
     diagnosing.add_argument("--ambient", type=float, default=20.0, help="temperature of the copper in °C")
     papers = commands.add_parser("papers", help="write every paper of a job as a draft, PDF")
     papers.add_argument("job", type=Path)
-    papers.add_argument("--into", type=Path, default=Path(), help="the folder to write into; this one by itself")
+    papers.add_argument(
+        "--into",
+        type=Path,
+        default=Path(),
+        help="the folder to write into, made where there is none; this one by default",
+    )
     papers.add_argument("--kind", help="only the paper of this kind")
     _add_practice(commands)
     commands.add_parser("schema", help="print the JSON Schema of the job file")
@@ -180,6 +185,11 @@ def _write_papers(given: argparse.Namespace, job: Job) -> int:
         )
         return BAD_INPUT
     gathered = gather(job)
+    try:
+        given.into.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        print(f"{given.into}: cannot be written into: {error.strerror}", file=sys.stderr)
+        return BAD_INPUT
     for kind in wanted:
         paper = make_paper(kind, gathered)
         if not kind.at_once:

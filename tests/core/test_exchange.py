@@ -290,6 +290,30 @@ class Streams(unittest.TestCase):
             self.assertIn(words, err)
 
 
+class PapersFromTheShell(unittest.TestCase):
+    def test_a_draft_is_written_into_a_folder_that_is_made_for_it(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            into = Path(folder, "papers", "of the house")
+            code, out, _ = lumbek("papers", str(HOUSE), "--kind", "labels", "--into", str(into))
+            self.assertEqual((code, out.strip()), (0, str(into / "labels.pdf")))
+            done = subprocess.run(
+                ["pdftotext", "-layout", str(into / "labels.pdf"), "-"], capture_output=True, text=True, check=True
+            )
+        self.assertIn("issued where the job is kept", " ".join(done.stdout.split()))
+
+    def test_what_cannot_be_is_told_by_its_own_name(self) -> None:
+        code, out, err = lumbek("papers", str(HOUSE), "--kind", "poem")
+        self.assertEqual((code, out), (2, ""))
+        self.assertIn("there is no paper 'poem' of it, but ", err)
+        with tempfile.NamedTemporaryFile() as file:
+            code, out, err = lumbek("papers", str(HOUSE), "--kind", "labels", "--into", file.name)
+        self.assertEqual((code, out), (2, ""))
+        self.assertIn(f"{file.name}: cannot be written into: ", err)
+        code, _, err = lumbek("papers", "/nowhere/job.json")
+        self.assertEqual(code, 2)
+        self.assertIn("/nowhere/job.json: cannot be read: ", err)
+
+
 class Calculation(unittest.TestCase):
     def test_sheet_can_be_followed_by_hand(self) -> None:
         hut = Job(name="Hut", supply=SUPPLY, circuits=(JobCircuit.of(worked_ring(), (), "C1"),))
