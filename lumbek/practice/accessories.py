@@ -14,8 +14,9 @@ from lumbek.core.work.box_fit import box_rules, least_depth_mm
 from lumbek.core.work.box_room import BoxEnd, fill_percent, least_box_mm
 from lumbek.practice.behind import Behind, accessories
 from lumbek.practice.exercise import Choice, Kind
+from lumbek.practice.fronts import front_shapes
 from lumbek.practice.lights import lighting
-from lumbek.practice.pictures import back_of, front_of
+from lumbek.practice.pictures import back_of, both_sides, front_of
 from lumbek.practice.quiz import Quiz, QuizQuestion, choices_of
 
 _BOXES_MM = (16, 25, 35, 47)
@@ -100,7 +101,7 @@ class Accessories(Quiz):
 
     def _name(self, each: Behind) -> QuizQuestion:
         letters = self._letters(each)
-        told = f"{len(each.terminals)} terminals. Bells out: {each.bells(letters)}"
+        told = f"Front, and behind it {len(each.terminals)} terminals. Bells out: {each.bells(letters)}"
         # What bells out alike is not asked apart: a fused unit is a double-pole switch with a fuse in its front.
         others = [other for other in accessories().values() if _looks(other) != _looks(each)]
         wrong = self.chance.sample(others, 3)
@@ -113,7 +114,7 @@ class Accessories(Quiz):
             why=each.about or f"{each.name}: {', '.join(f'{name} takes {what}' for name, what in each.takes.items())}.",
             clause=self.book.clause(each.clause).ref,
             hint="Count the terminals, then ask what moves when the rocker does.",
-            picture=back_of(sorted(letters.values()), told),
+            picture=both_sides(front_shapes(each.id), back_of(sorted(letters.values()), told)),
         )
 
     def _takes(self, each: Behind) -> QuizQuestion:

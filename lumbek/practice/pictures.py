@@ -65,6 +65,12 @@ def back_of(letters: Sequence[str], told: str, choices: bool = False) -> Picture
     return Picture(width=200, height=height + 10, shapes=tuple(shapes), told=told)
 
 
+def both_sides(front: Sequence[PictureShape], back: Picture) -> Picture:
+    """Return an accessory from the front and, beside it, from behind."""
+    moved = (each.model_copy(update={"x": each.x + 210, "x2": each.x2 + 210}) for each in back.shapes)
+    return Picture(width=410, height=max(200, back.height), shapes=(*front, *moved), told=back.told)
+
+
 def front_of(rockers: int, slots: bool, told: str) -> Picture:
     """Return an accessory from the front: rockers, or the openings of a socket."""
     shapes = [box(10, 10, 190, 190)]

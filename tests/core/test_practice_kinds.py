@@ -2,7 +2,7 @@
 
 import re
 import unittest
-from itertools import product
+from itertools import combinations, product
 from random import Random
 from typing import get_args
 
@@ -19,10 +19,12 @@ from lumbek.practice.body import body_ma, through_a_body
 from lumbek.practice.design import Design
 from lumbek.practice.divided import divided_board
 from lumbek.practice.exercise import Act, Kind, School, solved
+from lumbek.practice.fronts import front_shapes
 from lumbek.practice.inspection import Coding
 from lumbek.practice.isolation import ProvingDead
 from lumbek.practice.lights import lighting
 from lumbek.practice.make import KINDS, begin
+from lumbek.practice.pictures import back_of, both_sides
 from lumbek.practice.scenes import scenes
 from lumbek.practice.testing import Testing
 from lumbek.practice.testing import Testing as TestingKind
@@ -90,6 +92,25 @@ class AccessoriesByTheNetwork(unittest.TestCase):
                 continue
             self.assertEqual((box, fill <= 33), (int(right), True))
             self.assertGreaterEqual(box, least)
+
+
+class Fronts(unittest.TestCase):
+    def test_every_accessory_has_one_and_those_that_only_bell_out_otherwise_look_alike(self) -> None:
+        fronts = {each: front_shapes(each) for each in accessories()}
+        for shapes in fronts.values():
+            self.assertGreater(len(shapes), 1)
+            for each in shapes:
+                self.assertTrue(0 < each.x < 200 and 0 < each.y < 200 and each.x2 < 200 and each.y2 < 200)
+        alike = [{"one-way", "two-way", "intermediate"}, {"dimmer", "dimmer-two-way"}, {"two-one-way", "two-two-way"}]
+        for one, other in combinations(fronts, 2):
+            self.assertEqual(fronts[one] == fronts[other], any({one, other} <= some for some in alike), (one, other))
+
+    def test_front_and_back_lie_beside_each_other(self) -> None:
+        back = back_of("AB", "two terminals")
+        both = both_sides(front_shapes("socket"), back)
+        self.assertEqual(both.told, "two terminals")
+        self.assertEqual(len(both.shapes), len(front_shapes("socket")) + len(back.shapes))
+        self.assertEqual(both.width - 200, min(each.x for each in both.shapes[-len(back.shapes) :]) - 10)
 
 
 class WrongReadings(unittest.TestCase):
