@@ -40,6 +40,19 @@ class Loading(unittest.TestCase):
         built, of = map(int, loaded_by("lumbek.api.ready", _BUILT))
         self.assertEqual(built, of)
 
+    def test_what_is_built_later_is_built_in_silence(self) -> None:
+        """A warning for every route would fill the journal of whoever serves it."""
+        ask = """
+from fastapi.testclient import TestClient
+from lumbek.api.app import make_app
+from lumbek.settings import Settings
+client = TestClient(make_app(Settings(log_level="ERROR", database_url="postgresql+psycopg://nobody@127.0.0.1:1/none")))
+print(client.post("/api/session", json={"email": 1}).status_code)
+"""
+        done = subprocess.run([sys.executable, "-c", ask], capture_output=True, text=True, cwd=ROOT, check=False)
+        self.assertNotIn("Warning", done.stderr)
+        self.assertIn("4", done.stdout)
+
     def test_rubbish_is_looked_for_seldom(self) -> None:
         (first, *_) = loaded_by("lumbek.api", "import gc; print(*gc.get_threshold())")
         self.assertEqual(int(first), 20_000)
