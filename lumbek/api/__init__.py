@@ -1,13 +1,7 @@
 """The HTTP interface. Routers are thin; OpenAPI is the contract."""
 
 import gc
-import warnings
-
-from pydantic.warnings import UnsupportedFieldAttributeWarning
 
 # What is loaded stays for good, and much is kept: going through it for the little rubbish there is would take a seventh
 # of the time to start, and hold everybody up for a moment later on.
 gc.set_threshold(20_000, 50, 100)
-# FastAPI gives bodies an alias, and keeps quiet about it while it puts a route together; what is built when it is first
-# wanted is built after that.
-warnings.filterwarnings("ignore", category=UnsupportedFieldAttributeWarning)

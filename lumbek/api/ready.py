@@ -17,7 +17,6 @@ from lumbek.core.documents.gathered import gather
 from lumbek.core.model.job import Job, JobCircuit, RulebookId
 from lumbek.core.model.supply import Supply
 from lumbek.core.rulebooks import load_rulebook
-from lumbek.core.value import Frozen
 from lumbek.exchange.paper_pdf import paper_pdf
 from lumbek.services import heavy  # noqa: F401
 
@@ -25,11 +24,6 @@ for _rulebook in get_args(RulebookId):
     _design = usual_circuit(load_rulebook(_rulebook), "sockets")
     _job = Job(rulebook=_rulebook, supply=Supply(), circuits=(JobCircuit.of(_design, (), "C1"),))
     paper_pdf(calculation_paper(gather(_job, "C1")))
-_values: list[type[Frozen]] = [Frozen]
-while _values:
-    _value = _values.pop()
-    _value.model_rebuild()
-    _values += _value.__subclasses__()
 # What is there stays: nobody who is forked goes through it again, nor copies it by doing so.
 gc.collect()
 gc.freeze()

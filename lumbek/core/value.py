@@ -8,10 +8,11 @@ from pydantic import BaseModel, ConfigDict
 class Frozen(BaseModel):
     """A value: equal by content, never changed, and with no fields that its type does not name.
 
-    What checks its fields is built when it is first wanted: most of them are parts of others, and are built with those.
+    What checks its fields is built at once: built when it is first wanted, two threads that want it would undo each
+    other's work.
     """
 
-    model_config = ConfigDict(frozen=True, defer_build=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
 
 _F = TypeVar("_F", bound=Frozen)
@@ -32,7 +33,7 @@ def _no_defaults(schema: dict[str, Any]) -> None:
 class Change(Frozen):
     """A change of a value: only the fields that it names count, whatever the others would be by themselves."""
 
-    model_config = ConfigDict(frozen=True, defer_build=True, extra="forbid", json_schema_extra=_no_defaults)
+    model_config = ConfigDict(frozen=True, extra="forbid", json_schema_extra=_no_defaults)
 
     def said(self, *about: str) -> dict[str, Any]:
         """Return the fields that it names, without what it is about."""
