@@ -1,0 +1,163 @@
+"""Limits, signs and choices that nothing had guarded: found by changing them one by one, unsafe side first."""
+
+import re
+import unittest
+
+from lumbek.core.board.propose import propose_boards
+from lumbek.core.board.ratings import least_poles, lines_of
+from lumbek.core.board.trips import rcd_title
+from lumbek.core.checks.drivers import drop_percent
+from lumbek.core.judging.check import Verdict
+from lumbek.core.model.cable import Cable
+from lumbek.core.model.device import Rcd
+from lumbek.core.model.point import Driver
+from lumbek.core.model.supply import Service
+from lumbek.core.routes.pipes import runs_between
+from tests.support.boards import FOUR, asked, board, circuit, group, house, judged_house, way
+from tests.support.houses import BS, SUPPLY, check, judged, run, study, worked_ring
+
+PASS, FAIL, OPEN = Verdict.PASS, Verdict.FAIL, Verdict.CANNOT_TELL
+
+
+class Boards(unittest.TestCase):
+    def test_how_much_of_the_fuse_is_drawn_is_a_part_of_it(self) -> None:
+        room = judged_house([], circuit(1, "fixed", "Hall", 45, of="fixed-appliance", rating_a=50)).headroom
+        self.assertEqual((room.limit_a, room.share), (80, 45 / 80))
+
+    def test_what_may_be_added_adds_what_its_own_diversity_leaves(self) -> None:
+        """By hand at 230 V: a hob of 31.30 A is 10 + 0.3 x 21.30, a heat pump of 15.22 A is 10 + 0.5 x 5.22."""
+        room = judged_house([], circuit(1, "fixed", "Hall", 45, of="fixed-appliance", rating_a=50)).headroom
+        then = {each.what.split(",")[0]: each.then_a for each in room.may_add}
+        hob, pump = 45 + 10 + 0.3 * (7200 / 230 - 10), 45 + 10 + 0.5 * (3500 / 230 - 10)
+        self.assertEqual(then["Vehicle charging"], "77.0")
+        self.assertEqual(then["Instantaneous shower"], "86.4")
+        self.assertEqual((then["Induction hob"], then["Heat pump"]), (f"{hob:.1f}", "57.7"))
+        self.assertLess(pump, 57.7)
+
+    def test_a_board_is_sure_up_to_the_least_of_its_ways(self) -> None:
+        """One way opens alone at 2 kA, of the other nobody knows beyond 1.26 kA: no more than that is sure."""
+        supply = SUPPLY.model_copy(update={"fault_current_ka": 2.0})
+        small = circuit(5, "light", "Hall", 1, of="lighting", rating_a=6)
+        large = circuit(6, "fixed", "Hall", 20, rating_a=32)
+        result = judged_house([board(group("GA", way(5), way(6), ma=None))], small, large, supply=supply)
+        self.assertEqual(asked(result, "selectivity-B1").answer, "Sure up to 1.26 kA of 2.00 kA")
+
+    def test_lines_come_with_what_feeds_a_board(self) -> None:
+        three = SUPPLY.model_copy(update={"phases": 3})
+
+        def fed(**feeder: object) -> int:
+            feed = circuit(9, "board", "Shed", None, **{"of": "distribution", **feeder})
+            boards = [board(group("GA", way(9), ma=None)), board(board_id="B2", fed_by="C9")]
+            found = house(boards, feed, supply=three)
+            return lines_of(found, found.by_id["B2"])
+
+        self.assertEqual(lines_of(house([board()]), board()), 1)
+        self.assertEqual(lines_of(house([board()], supply=three), board()), 3)
+        self.assertEqual((fed(), fed(of="three-phase")), (1, 3))
+        round_cables = {cores: Cable(type="multicore", cores=cores, csa_mm2=6, cpc_by="core") for cores in (3, 4, 5)}
+        self.assertEqual([fed(cable=cable) for cable in round_cables.values()], [1, 3, 3])
+        beside = [board(), board(board_id="B2", beside="B1")]
+        found = house(beside, supply=three)
+        self.assertEqual(lines_of(found, found.by_id["B2"]), 3)
+
+    def test_a_main_switch_has_the_poles_of_its_lines(self) -> None:
+        three = {"phases": 3}
+        for update, poles in (({}, 2), (three, 3), ({**three, "earthing": "TT"}, 4), ({"earthing": "TT"}, 2)):
+            supply = SUPPLY.model_copy(update=update)
+            self.assertEqual(least_poles(house([board()], supply=supply), board()), poles, update)
+
+    def test_two_circuits_are_enough_for_two_groups_and_three_for_three(self) -> None:
+        for many, layouts in ((1, 1), (2, 2), (3, 3), (4, 3)):
+            some = FOUR[:many]
+            found = propose_boards(house([board(group("GA", *(way(each.number) for each in some)))], *some))
+            self.assertEqual(len(found.layouts), layouts, many)
+
+    def test_groups_behind_two_or_three_rcds_are_called_and_counted_so(self) -> None:
+        found = propose_boards(house([board(group("GA", *(way(each.number) for each in FOUR)))], *FOUR))
+        one, two, three = found.layouts
+        self.assertEqual([each.title.split()[0] for each in (two, three)], ["Two", "Three"])
+        self.assertEqual([each.count.rccbs for each in (one, two, three)], [0, 2, 3])
+        # Four circuits, a spare way for each group and another, and what each RCCB takes.
+        for layout, groups in ((two, 2), (three, 3)):
+            spare = sum(each.blank for each in layout.boards[0].ways)
+            self.assertEqual(len(layout.boards[0].groups), groups)
+            self.assertGreaterEqual(spare, 2)
+            self.assertEqual(layout.count.ways, 4 + spare + 2 * groups)
+
+    def test_a_delayed_rcd_is_called_so_and_no_other(self) -> None:
+        slow = group("GA").model_copy(update={"rcd": Rcd(rated_ma=100, type="A", delayed=True)})
+        self.assertEqual(rcd_title(slow), "RCCB 63 A 100 mA type A, delayed")
+        self.assertEqual(rcd_title(group("GA")), "RCCB 63 A 30 mA type A")
+        self.assertEqual((rcd_title(group("GA", ma=None)), rcd_title(group("GA", rcd="unknown"))), ("", "RCD not read"))
+
+
+class BathRooms(unittest.TestCase):
+    def told(self, *services: tuple[str, str]) -> tuple[Verdict, str]:
+        """A light of a bath room with 30 mA, nothing bonded in the room; services by material and bond."""
+        supply = SUPPLY.model_copy(
+            update={"services": tuple(Service(what="water", material=a, bonded=b) for a, b in services)}
+        )
+        said = run(5).model_copy(update={"kind": "lighting"})
+        surroundings = said.surroundings.model_copy(update={"bath_room": True, "supplementary_bonding": False})
+        found = check(judged(said.model_copy(update={"surroundings": surroundings}), supply), "bath-bonding")
+        return found.verdict, found.caution
+
+    def test_one_service_that_nobody_has_looked_at_is_told_though_the_other_is_bonded(self) -> None:
+        looked_at, unknown = ("metal", "yes"), ("metal", "unknown")
+        sure = self.told(looked_at, looked_at)
+        self.assertEqual(sure[0], PASS)
+        self.assertNotIn("nobody has said", sure[1])
+        for services in ((looked_at, unknown), (unknown, looked_at), (looked_at, ("unknown", "yes"))):
+            verdict, caution = self.told(*services)
+            self.assertEqual(verdict, PASS)
+            self.assertIn("nobody has said", caution, services)
+        self.assertEqual(self.told(looked_at, ("metal", "no"))[0], FAIL)
+        self.assertNotIn("nobody has said", self.told(looked_at, ("plastic", "unknown"))[1])
+
+
+class Working(unittest.TestCase):
+    def test_each_line_of_a_shared_drop_multiplies_out_and_together_they_are_the_drop(self) -> None:
+        found = check(judged(worked_ring()), "volt-drop")
+        lines = [re.search(r"([\d.]+) A × ([\d.]+) Ω = ([\d.]+) V", step.sum) for step in found.steps]
+        shared = [tuple(map(float, line.groups())) for line in lines if line]
+        self.assertGreater(len(shared), 1)
+        for current, ohm, volts in shared:
+            self.assertAlmostEqual(current * ohm, volts, delta=0.02)
+        assert found.value is not None
+        self.assertAlmostEqual(sum(volts for *_, volts in shared), found.value / 100 * 230, delta=0.05)
+
+    def test_what_is_wanted_for_a_fault_current_is_asked_for_by_its_name(self) -> None:
+        unknown = SUPPLY.model_copy(update={"fault_current_ka": None, "ze_ohm": None})
+        found = check(judged(worked_ring(), unknown), "withstand")
+        self.assertEqual((found.verdict, found.missing), (OPEN, ("prospective fault current of the supply",)))
+
+    def test_nothing_that_disconnects_is_a_failure_only_where_it_is_sure(self) -> None:
+        """On TT without an RCD nothing does; with one whose rating nobody read, nobody can tell."""
+        tt = SUPPLY.model_copy(update={"earthing": "TT", "ze_ohm": 20.0})
+        bare = worked_ring().model_copy(update={"device": worked_ring().device.model_copy(update={"rcd": None})})
+        found = check(judged(bare, tt), "zs")
+        self.assertEqual((found.verdict, found.answer, found.missing), (FAIL, "TT without an RCD", ()))
+
+
+class Drivers(unittest.TestCase):
+    def test_a_drop_needs_length_size_and_load_all_of_them(self) -> None:
+        """By hand: 2 x 13.3 mΩ/m warm over 10 m, 60 W at 12 V."""
+        whole = Driver(output_v=12, rated_w=75, load_w=60, run_m=10, csa_mm2=1.5)
+        of = study(worked_ring())
+        full = drop_percent(of, whole)
+        cold, warm = BS.conductor_milliohm_per_m[1.5], BS.data.driver.warm
+        self.assertAlmostEqual(full or 0, 100 * 2 * cold / 1000 * warm * 10 * 60 / 144)
+        for gone in ("load_w", "run_m", "csa_mm2"):
+            self.assertIsNone(drop_percent(of, whole.model_copy(update={gone: None})), gone)
+
+
+class Pipes(unittest.TestCase):
+    def test_a_pipe_runs_along_or_across_the_slab_and_never_aslant(self) -> None:
+        for run_of in runs_between(0, (100, 200), (4000, 2600), 3):
+            self.assertEqual((run_of.corners[0], run_of.corners[-1]), ((100, 200), (4000, 2600)))
+            for (a, b), (c, d) in zip(run_of.corners, run_of.corners[1:], strict=False):
+                self.assertTrue((a == c) != (b == d), run_of.corners)
+
+
+if __name__ == "__main__":
+    unittest.main()
