@@ -60,6 +60,12 @@ class Capacity(unittest.TestCase):
     def test_more_than_the_device_carries_fails_whatever_the_cable(self) -> None:
         found = check(judged(fed(MCB_40, feed(csa_mm2=16, current_a=44))), "feed")
         self.assertEqual((found.verdict, found.value, found.limit, found.sense), (Verdict.FAIL, 44, 40, "at most"))
+        # It is the worst of two feeds, though the other's cable has little to spare.
+        smaller = Ahead(device=a_device(standard="bs-en-60898", rating_a=20, rcd=None))
+        both = check(
+            judged(fed(MCB_40, feed(csa_mm2=16, current_a=44), smaller, feed(csa_mm2=2.5, current_a=20))), "feed"
+        )
+        self.assertEqual((both.verdict, both.value, both.limit), (Verdict.FAIL, 44, 40))
 
     def test_without_a_current_of_its_own_the_circuits_is_taken_aloud(self) -> None:
         found = check(judged(fed(MCB_40, feed(current_a=None))), "feed")

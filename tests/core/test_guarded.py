@@ -9,9 +9,10 @@ from lumbek.core.board.trips import rcd_title
 from lumbek.core.checks.drivers import drop_percent
 from lumbek.core.judging.check import Verdict
 from lumbek.core.model.cable import Cable
-from lumbek.core.model.device import Rcd
+from lumbek.core.model.device import Device, Rcd
 from lumbek.core.model.point import Driver
 from lumbek.core.model.supply import Service
+from lumbek.core.protection.let_through import let_through
 from lumbek.core.routes.pipes import runs_between
 from tests.support.boards import FOUR, asked, board, circuit, group, house, judged_house, way
 from tests.support.houses import BS, SUPPLY, check, judged, run, study, worked_ring
@@ -137,6 +138,48 @@ class Working(unittest.TestCase):
         bare = worked_ring().model_copy(update={"device": worked_ring().device.model_copy(update={"rcd": None})})
         found = check(judged(bare, tt), "zs")
         self.assertEqual((found.verdict, found.answer, found.missing), (FAIL, "TT without an RCD", ()))
+
+
+class Fuses(unittest.TestCase):
+    def test_a_fuse_that_is_not_listed_for_the_shorter_time_is_taken_as_its_smaller_kin(self) -> None:
+        """Its current of 0.4 s is as much above that of 5 s as the largest smaller one's is, and only bounds."""
+        seen = 0
+        for standard, kind in BS.devices.items():
+            if kind.curves or standard == "switch":
+                continue
+            listed = []
+            for rating in sorted(kind.ratings_a):
+                fuse = Device(standard=standard, curve=None, rating_a=rating, rcd=None)
+                quick, slow = (BS.published_zs_ohm(fuse, time) for time in (0.4, 5.0))
+                if quick is not None and slow is not None:
+                    listed.append((rating, slow / quick))
+                    continue
+                least = BS.trip_current_a(fuse, 5.0)
+                if least is None or BS.trip_current_a(fuse, 0.4) is not None:
+                    continue
+                ratio = max(listed)[1] if listed else 1.0
+                found = let_through(BS, fuse, 6.0, None)
+                assert found is not None
+                self.assertAlmostEqual(found.a2s, (least * ratio) ** 2 * 0.4, msg=f"{standard} {rating}")
+                self.assertTrue(found.bound)
+                seen += ratio > 1
+        self.assertGreater(seen, 0)
+
+
+class WarmWays(unittest.TestCase):
+    def test_a_full_way_is_warm_beside_another_on_either_side(self) -> None:
+        """Ten amperes of ten are full, one is not."""
+
+        def warm(*amps: float) -> list[bool]:
+            some = [circuit(n, "fixed", "Hall", a, of="fixed-appliance", rating_a=10) for n, a in enumerate(amps, 1)]
+            ways = (way(each.number) for each in some)
+            (seen,) = judged_house([board(group("GA", *ways))], *some).boards
+            return [each.is_warm for each in seen.groups[0].ways]
+
+        self.assertEqual(warm(10, 10, 1), [True, True, False])
+        self.assertEqual(warm(1, 10, 10), [False, True, True])
+        self.assertEqual(warm(10, 1, 10), [False, False, False])
+        self.assertEqual(warm(10), [False])
 
 
 class Drivers(unittest.TestCase):
