@@ -7,15 +7,24 @@ from lumbek.core.board.propose import propose_boards
 from lumbek.core.board.ratings import least_poles, lines_of
 from lumbek.core.board.trips import rcd_title
 from lumbek.core.checks.drivers import drop_percent
+from lumbek.core.checks.loop_limits import rcd_may_serve
+from lumbek.core.evidence.intervals import Interval, hull
+from lumbek.core.items.drums import drums_for
 from lumbek.core.judging.check import Verdict
+from lumbek.core.model.ahead import Ahead
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.device import Device, Rcd
 from lumbek.core.model.point import Driver
 from lumbek.core.model.supply import Service
 from lumbek.core.protection.let_through import let_through
 from lumbek.core.routes.pipes import runs_between
+from lumbek.core.study.residual import rcds_of
+from lumbek.core.testing.kinds import KINDS
+from lumbek.core.testing.kinds.crossed import Crossed
+from lumbek.core.testing.taken import Taken
 from tests.support.boards import FOUR, asked, board, circuit, group, house, judged_house, way
 from tests.support.houses import BS, SUPPLY, check, judged, run, study, worked_ring
+from tests.support.stated import a_device, an_rcd
 
 PASS, FAIL, OPEN = Verdict.PASS, Verdict.FAIL, Verdict.CANNOT_TELL
 
@@ -121,6 +130,8 @@ class Working(unittest.TestCase):
         found = check(judged(worked_ring()), "volt-drop")
         lines = [re.search(r"([\d.]+) A × ([\d.]+) Ω = ([\d.]+) V", step.sum) for step in found.steps]
         shared = [tuple(map(float, line.groups())) for line in lines if line]
+        # Outwards to the worst point nothing flows back.
+        self.assertFalse(any(step.sum.startswith(("-", "−")) for step in found.steps))
         self.assertGreater(len(shared), 1)
         for current, ohm, volts in shared:
             self.assertAlmostEqual(current * ohm, volts, delta=0.02)
@@ -138,6 +149,56 @@ class Working(unittest.TestCase):
         bare = worked_ring().model_copy(update={"device": worked_ring().device.model_copy(update={"rcd": None})})
         found = check(judged(bare, tt), "zs")
         self.assertEqual((found.verdict, found.answer, found.missing), (FAIL, "TT without an RCD", ()))
+
+
+class Evidence(unittest.TestCase):
+    def test_the_hull_holds_all_of_them_and_no_more(self) -> None:
+        some = (Interval(1.0, 3.0), Interval(2.0, 5.0), Interval(0.5, 1.0))
+        self.assertEqual(hull(some), Interval(0.5, 5.0))
+        self.assertEqual(hull(reversed(some)), Interval(0.5, 5.0))
+        self.assertIsNone(hull(()))
+
+    def test_points_near_the_ends_of_a_ring_read_lower_by_what_its_cpc_is_thinner(self) -> None:
+        """By hand for 2.5/1.5 mm²: 7.41 and 12.1 mΩ/m, 1 - 4 x 7.41 x 12.1 / 19.51² = 0.0578."""
+        taken = Taken(study(worked_ring()), {})
+        by_core = {kind.other: kind for kind in KINDS.values() if isinstance(kind, Crossed)}
+        self.assertAlmostEqual(by_core["E"]._lower_at_ends(taken), 1 - 4 * 7.41 * 12.1 / 19.51**2, places=4)
+        self.assertAlmostEqual(by_core["N"]._lower_at_ends(taken), 0)
+
+
+class ResidualCurrent(unittest.TestCase):
+    def test_only_an_rcd_that_nobody_has_read_may_still_serve(self) -> None:
+        def may(rcd: object, **more: object) -> bool:
+            device = worked_ring().device.model_copy(update={"rcd": rcd})
+            return rcd_may_serve(study(worked_ring().model_copy(update={"device": device, **more})))
+
+        self.assertTrue(may(Rcd(rated_ma=None, type="A")))
+        self.assertTrue(may("unknown"))
+        self.assertFalse(may(Rcd(rated_ma=30, type="A")))
+        self.assertFalse(may(None))
+
+    def test_a_device_ahead_counts_where_it_has_an_rcd_or_is_one(self) -> None:
+        rccb = {"standard": "bs-en-61008", "curve": None, "rating_a": 63, "breaking_capacity_ka": None}
+        breaker = {"standard": "bs-en-60898", "rating_a": 40}
+        for fields, counts in (
+            ({**rccb, "rcd": an_rcd()}, 1),
+            ({**rccb, "rcd": "unknown"}, 1),
+            ({**breaker, "rcd": "unknown"}, 0),
+            ({**breaker, "rcd": None}, 0),
+        ):
+            bare = worked_ring().device.model_copy(update={"rcd": None})
+            said = worked_ring().model_copy(update={"ahead": (Ahead(device=a_device(**fields)),), "device": bare})
+            self.assertEqual(len(rcds_of(said)), counts, fields)
+
+
+class Drums(unittest.TestCase):
+    def test_what_is_cut_to_nothing_takes_no_place(self) -> None:
+        plan = drums_for([0, 40_000, -5, 0])
+        assert plan is not None
+        self.assertEqual([drum.cuts_mm for drum in plan.drums], [(40_000,)])
+        none = drums_for([0])
+        assert none is not None
+        self.assertEqual((none.drums, none.bound_mm, none.is_proved), ((), 0, True))
 
 
 class Fuses(unittest.TestCase):
