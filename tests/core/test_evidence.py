@@ -291,6 +291,21 @@ class Trees(unittest.TestCase):
                 # Where nothing bounds it each leg of unknown length is 150 m at most.
                 self.assertAlmostEqual(found[each.far].loop.most, most, places=6)
 
+    def test_what_nobody_knows_is_as_long_as_it_may_be_of_its_thinnest_cable(self) -> None:
+        """By hand: 3 m of 2.5/1.5 mm² that are known, 150 m together of what is not, all of it the thinner one."""
+        thick, thin = (0.00741, 0.00741, 0.0121), (0.0121, 0.0121, 0.0181)
+        legs = [
+            GivenLeg("L1", "board", "P1", thick, Interval(3, 3), True),
+            GivenLeg("L2", "P1", "P2", thick, Interval(0, 150), False),
+            GivenLeg("L3", "P2", "P3", thin, Interval(0, 150), False),
+        ]
+        found = tree_bounds(legs, {}, "board", 150)
+        assert found is not None
+        known = 3 * (thick[0] + thick[2])
+        self.assertAlmostEqual(found["P1"].loop.most, known)
+        self.assertAlmostEqual(found["P2"].loop.most, known + 150 * (thick[0] + thick[2]))
+        self.assertAlmostEqual(found["P3"].loop.most, known + 150 * (thin[0] + thin[2]))
+
     def test_what_does_not_agree_is_told(self) -> None:
         cores = (0.00741, 0.00741, 0.0121)
         legs = [GivenLeg("L1", "board", "P1", cores, Interval(9, 10), True)]

@@ -1,6 +1,8 @@
 """What is known only between two lengths, or by a resistance: one answer over all of it."""
 
 import unittest
+from collections.abc import Sequence
+from itertools import product
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -9,6 +11,7 @@ from lumbek.core.judging.check import Verdict
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Segment
+from lumbek.core.study.door import study_of
 from lumbek.core.study.lengths import settle
 from tests.support.houses import BS, IEC, SUPPLY, check, judged, run, study, worked_ring
 from tests.support.stated import a_device
@@ -83,6 +86,80 @@ class Verdicts(unittest.TestCase):
                 self.assertEqual(other.verdict, Verdict.PASS, one.id)
             if one.verdict is Verdict.FAIL:
                 self.assertEqual(other.verdict, Verdict.FAIL, one.id)
+
+
+class Bounds(unittest.TestCase):
+    @settings(max_examples=25)
+    @given(
+        st.lists(st.tuples(st.integers(2, 20), st.integers(0, 20)), min_size=3, max_size=4),
+        st.lists(st.integers(1, 12), min_size=3, max_size=3),
+    )
+    def test_currents_of_a_ring_lie_between_those_of_all_its_corners(
+        self, ends: list[tuple[int, int]], amps: list[int]
+    ) -> None:
+        """Each leg at its least or greatest length, every way: no current lies beyond the bounds, and both are met."""
+        spans = [(least, least + more) for least, more in ends]
+        loads = {f"P{at}": float(each) for at, each in enumerate(amps[: len(spans) - 1], start=1)}
+
+        def ring(lengths: Sequence[float]) -> Circuit:
+            return run(*lengths[:-1], back=lengths[-1], loads=loads)
+
+        said = ranged(ring([least for least, _ in spans]), **{f"L{at}": span for at, span in enumerate(spans, start=1)})
+        box = study_of(BS, SUPPLY, said).box
+        if box is None:
+            return
+        (bounds,) = box.ring_currents_a()
+        corners = []
+        for lengths in product(*spans):
+            flow = study(ring(lengths)).currents.flow
+            assert flow is not None
+            corners.append(flow.leg_a)
+        for leg, bound in bounds.items():
+            currents = [corner[leg] for corner in corners]
+            self.assertAlmostEqual(bound.least, min(currents), places=6)
+            self.assertAlmostEqual(bound.most, max(currents), places=6)
+
+    @settings(max_examples=25)
+    @given(
+        st.lists(st.tuples(st.integers(2, 20), st.integers(0, 20)), min_size=3, max_size=4),
+        st.lists(st.integers(1, 12), min_size=3, max_size=3),
+        st.booleans(),
+    )
+    def test_drops_at_all_corners_lie_between_the_bounds(
+        self, ends: list[tuple[int, int]], amps: list[int], is_ring: bool
+    ) -> None:
+        spans = [(least, least + more) for least, more in ends]
+        loads = {f"P{at}": float(each) for at, each in enumerate(amps[: len(spans) - 1], start=1)}
+
+        def laid(lengths: Sequence[float]) -> Circuit:
+            return run(*lengths[:-1], back=lengths[-1] if is_ring else None, loads=loads)
+
+        ranges = {f"L{at}": span for at, span in enumerate(spans[: None if is_ring else -1], start=1)}
+        box = study_of(BS, SUPPLY, ranged(laid([least for least, _ in spans]), **ranges)).box
+        if box is None:
+            return
+        (bounds,) = box.ring_drops_v() if is_ring else box.open_drops_v()
+        for lengths in product(*spans):
+            flow = study(laid(lengths)).currents.flow
+            assert flow is not None
+            for point, bound in bounds.items():
+                self.assertLessEqual(bound.least, flow.drop_v[point] + 1e-9)
+                self.assertGreaterEqual(bound.most, flow.drop_v[point] - 1e-9)
+
+    def test_a_leg_in_insulation_that_carries_most_fails_at_any_length(self) -> None:
+        """A heavy load near one end of a ring, whose first leg carries least of all: it is that leg which is too thin.
+
+        Reckoned for the leg at the other end, as it once was, it would pass.
+        """
+        heavy = run(2, 20, back=20, loads={"P1": 24.0, "P2": 4.0})
+        first = Segment(length_m=2, length_to_m=3, method="103")
+        legs = (heavy.legs[0].model_copy(update={"segments": (first,)}), *heavy.legs[1:])
+        said = heavy.model_copy(update={"kind": "sockets", "legs": legs})
+        self.assertEqual(check(judged(said), "ring-current").verdict, Verdict.FAIL)
+        for metres in (2, 3):
+            fixed = legs[0].model_copy(update={"segments": (Segment(length_m=metres, method="103"),)})
+            one = said.model_copy(update={"legs": (fixed, *legs[1:])})
+            self.assertEqual(check(judged(one), "ring-current").verdict, Verdict.FAIL)
 
 
 class FromResistance(unittest.TestCase):

@@ -74,22 +74,20 @@ class Box:
     def ring_currents_a(self) -> Iterator[Mapping[str, Interval]]:
         """Yield the least and most current in A in each leg of the ring, for each way the loads may lie.
 
-        The current in the first leg is Σ R c / Σ R, with c what is drawn beyond each leg. Such a quotient is greatest
-        with the legs before some point long and those after it short, and least the other way round; the current in
-        every other leg differs from it by what is drawn between.
+        The current in the first leg is Σ R c / Σ R, with c what is drawn before each leg: round the ring the drops
+        R (i - c) come to nothing. Such a quotient is greatest with the legs before some point short and those after it
+        long, and least the other way round; the current in every other leg is less by what is drawn before it.
         """
         legs = self.longest.shape.ring_legs
         short, long = self._ring_ohm(self.shortest, "L"), self._ring_ohm(self.longest, "L")
         for at_points in self._demands:
             drawn = self._on_ring(at_points)
-            total = sum(drawn)
             taken = [0.0, *accumulate(drawn)]
-            beyond = [total - each for each in taken]
             first = []
             for split in range(len(legs) + 1):
                 for one, other in ((long, short), (short, long)):
                     ohm = [*one[:split], *other[split:]]
-                    first.append(sum(r * c for r, c in zip(ohm, beyond, strict=True)) / sum(ohm))
+                    first.append(sum(r * c for r, c in zip(ohm, taken, strict=True)) / sum(ohm))
             least, most = min(first), max(first)
             yield {leg: Interval(least - gone, most - gone) for leg, gone in zip(legs, taken, strict=True)}
 
