@@ -19,11 +19,12 @@ from lumbek.core.model.supply import Service
 from lumbek.core.protection.let_through import let_through
 from lumbek.core.routes.pipes import runs_between
 from lumbek.core.study.residual import rcds_of
+from lumbek.core.testing.against import _ratio
 from lumbek.core.testing.kinds import KINDS
 from lumbek.core.testing.kinds.crossed import Crossed
 from lumbek.core.testing.taken import Taken
 from tests.support.boards import FOUR, asked, board, circuit, group, house, judged_house, way
-from tests.support.houses import BS, SUPPLY, check, judged, run, study, worked_ring
+from tests.support.houses import BS, SUPPLY, check, judged, read, run, study, worked_ring
 from tests.support.stated import a_device, an_rcd
 
 PASS, FAIL, OPEN = Verdict.PASS, Verdict.FAIL, Verdict.CANNOT_TELL
@@ -164,6 +165,27 @@ class Evidence(unittest.TestCase):
         by_core = {kind.other: kind for kind in KINDS.values() if isinstance(kind, Crossed)}
         self.assertAlmostEqual(by_core["E"]._lower_at_ends(taken), 1 - 4 * 7.41 * 12.1 / 19.51**2, places=4)
         self.assertAlmostEqual(by_core["N"]._lower_at_ends(taken), 0)
+
+    def test_the_ratio_of_a_rings_ends_is_told_beyond_what_reading_it_leaves_open(self) -> None:
+        """For 2.5/1.5 mm² it is 1.63; half of tolerance and of both contacts, as parts, are left open."""
+        of, rules, r1 = study(worked_ring()), BS.data.testing, 0.40
+        meant = 12.1 / 7.41
+        told = []
+        for hundredths in range(40, 121):
+            r2 = hundredths / 100
+            readings = {("r1", None): read("r1", r1), ("r2", None): read("r2", r2)}
+            room = meant * (rules.length_tolerance + rules.contact_ohm / r1 + rules.contact_ohm / r2) / 2
+            is_told = any(_ratio(Taken(of, readings)))
+            self.assertEqual(is_told, abs(r2 / r1 - meant) > room, r2)
+            told.append(is_told)
+        self.assertEqual(set(told), {True, False})
+
+    def test_one_single_on_the_way_parts_line_and_neutral(self) -> None:
+        whole = run(5, 5)
+        single = Cable(type="flat-single-and-earth", csa_mm2=1.5)
+        legs = (whole.legs[0].model_copy(update={"cable": single}), whole.legs[1])
+        self.assertFalse(study(whole).wires.parted)
+        self.assertTrue(study(whole.model_copy(update={"legs": legs})).wires.parted)
 
 
 class ResidualCurrent(unittest.TestCase):

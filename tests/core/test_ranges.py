@@ -13,7 +13,7 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Segment
 from lumbek.core.study.door import study_of
 from lumbek.core.study.lengths import settle
-from tests.support.houses import BS, IEC, SUPPLY, check, judged, run, study, worked_ring
+from tests.support.houses import BS, IEC, SUPPLY, check, judged, run, study, with_spur, worked_ring
 from tests.support.stated import a_device
 
 RADIAL = {"device": a_device(rating_a=20)}
@@ -132,7 +132,9 @@ class Bounds(unittest.TestCase):
         loads = {f"P{at}": float(each) for at, each in enumerate(amps[: len(spans) - 1], start=1)}
 
         def laid(lengths: Sequence[float]) -> Circuit:
-            return run(*lengths[:-1], back=lengths[-1] if is_ring else None, loads=loads)
+            """A ring has a spur of 4 m besides."""
+            whole = run(*lengths[:-1], back=lengths[-1] if is_ring else None, loads=loads)
+            return with_spur(whole, "P1", "S1", 4.0, loads={"S1": 6.0}) if is_ring else whole
 
         ranges = {f"L{at}": span for at, span in enumerate(spans[: None if is_ring else -1], start=1)}
         box = study_of(BS, SUPPLY, ranged(laid([least for least, _ in spans]), **ranges)).box
@@ -142,6 +144,7 @@ class Bounds(unittest.TestCase):
         for lengths in product(*spans):
             flow = study(laid(lengths)).currents.flow
             assert flow is not None
+            self.assertEqual("S1" in bounds, is_ring)
             for point, bound in bounds.items():
                 self.assertLessEqual(bound.least, flow.drop_v[point] + 1e-9)
                 self.assertGreaterEqual(bound.most, flow.drop_v[point] - 1e-9)
