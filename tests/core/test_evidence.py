@@ -74,6 +74,26 @@ class ByName(unittest.TestCase):
         self.assertEqual((found.verdict, found.missing),
                          ("cannot-tell", ("reading of R1+R2 at P3, which settles most",)))  # fmt: skip
 
+    def test_a_load_near_one_end_of_a_ring_is_shared_as_its_loop_has_it(self) -> None:
+        """By hand: 40 m round, a point at x reads 19.51 mΩ/m x (T - x) / T; the shorter side carries (T - x) / T.
+
+        What is told of it is never less than that, and with readings to a digit not much more.
+        """
+        ring = run(None, None, back=None, state="as-found")
+        total = 40.0
+        ends = [read("r1", round(total * 7.41e-3, 2)), read("r2", round(total * 12.1e-3, 2))]
+        for x, y in ((4.0, 20.0), (8.0, 30.0), (16.0, 36.0)):
+            loops = {"P1": x * (total - x) / total, "P2": y * (total - y) / total}
+            readings = [*ends, *(read("r1+r2", round(19.51e-3 * m, 2), point) for point, m in loops.items())]
+            evidence = study_of(BS, SUPPLY, ring, read=Read.of(readings)).middle.evidence
+            for point, at in (("P1", x), ("P2", y)):
+                share = max(at, total - at) / total
+                told = evidence.far_share(point)
+                self.assertGreaterEqual(told, share - 1e-9)
+                self.assertLessEqual(told, min(1.0, share + 0.25))
+        # Of a point that nobody has read all of it may go one way.
+        self.assertEqual(study_of(BS, SUPPLY, ring, read=Read.of(ends)).middle.evidence.far_share("P9"), 1.0)
+
     def test_loops_that_no_cable_explains_fail_whatever_rcd_stands_there(self) -> None:
         bare, short = run(None, None, None, state="as-found"), run(4, 4, 4)
         for value in (40.2, 2.0, 1.36):

@@ -17,6 +17,7 @@ from lumbek.core.model.device import Device, Rcd
 from lumbek.core.model.point import Driver
 from lumbek.core.model.supply import Service
 from lumbek.core.protection.let_through import let_through
+from lumbek.core.protection.zs_limit import rcd_limit
 from lumbek.core.routes.pipes import runs_between
 from lumbek.core.study.residual import rcds_of
 from lumbek.core.testing.against import _ratio
@@ -198,6 +199,16 @@ class ResidualCurrent(unittest.TestCase):
         self.assertTrue(may("unknown"))
         self.assertFalse(may(Rcd(rated_ma=30, type="A")))
         self.assertFalse(may(None))
+
+    def test_of_two_rcds_in_a_row_the_more_sensitive_sets_the_loop(self) -> None:
+        of = study(worked_ring())
+        slow, quick, unread = (Rcd(rated_ma=ma, type="A") for ma in (300, 30, None))
+        for some, ohm in (((slow, quick), 50 / 0.03), ((quick, slow), 50 / 0.03), ((slow, unread), 50 / 0.3)):
+            limit = rcd_limit(of, some, "zs-tt")
+            assert limit is not None
+            self.assertAlmostEqual(limit.ohm, ohm)
+            self.assertTrue(limit.by_rcd)
+        self.assertIsNone(rcd_limit(of, (unread,), "zs-tt"))
 
     def test_a_device_ahead_counts_where_it_has_an_rcd_or_is_one(self) -> None:
         rccb = {"standard": "bs-en-61008", "curve": None, "rating_a": 63, "breaking_capacity_ka": None}
