@@ -79,7 +79,8 @@ class ByName(unittest.TestCase):
 
         What is told of it is never less than that, and with readings to a digit not much more.
         """
-        ring = run(None, None, back=None, state="as-found")
+        bare = run(None, None, state="as-found")
+        ring = bare.model_copy(update={"legs": (*bare.legs, leg("L3", "P2", "board", None))})
         total = 40.0
         ends = [read("r1", round(total * 7.41e-3, 2)), read("r2", round(total * 12.1e-3, 2))]
         for x, y in ((4.0, 20.0), (8.0, 30.0), (16.0, 36.0)):
@@ -90,7 +91,7 @@ class ByName(unittest.TestCase):
                 share = max(at, total - at) / total
                 told = evidence.far_share(point)
                 self.assertGreaterEqual(told, share - 1e-9)
-                self.assertLessEqual(told, min(1.0, share + 0.25))
+                self.assertLessEqual(told, min(1.0, share + 0.3))
         # Of a point that nobody has read all of it may go one way.
         self.assertEqual(study_of(BS, SUPPLY, ring, read=Read.of(ends)).middle.evidence.far_share("P9"), 1.0)
 
