@@ -396,6 +396,19 @@ class PoleByPole(unittest.TestCase):
         half = moved(bath(), "I", core_in(bath(), "I", "1.SO"), None)
         self.assertTrue(any("switched line does not go through" in each for each in self.words(half)))
 
+    def test_a_pole_in_another_conductor_is_named_each_of_the_three(self) -> None:
+        """Off, what is behind it stays on: the pole of the switched line in the neutral, or the line's."""
+        for one, other in (("1.SI", "1.NI"), ("1.LI", "1.NI")):
+            words = self.words(crossed(bath(), "I", core_in(bath(), "I", one), core_in(bath(), "I", other)))
+            for pole in (one, other):
+                called = {"L": "line", "S": "switched line", "N": "neutral"}[pole[2]]
+                other_is = "line" if pole[2] == "N" else "neutral"
+                self.assertTrue(
+                    any(f"The {called} pole" in each and f"is in the {other_is}" in each for each in words),
+                    (pole, words),
+                )
+        self.assertEqual(self.words(bath()), [])
+
     def test_alarms_that_are_all_apart_are_all_named(self) -> None:
         bad = alarms()
         for place in "ABC":
