@@ -95,6 +95,27 @@ class ByName(unittest.TestCase):
         # Of a point that nobody has read all of it may go one way.
         self.assertEqual(study_of(BS, SUPPLY, ring, read=Read.of(ends)).middle.evidence.far_share("P9"), 1.0)
 
+    def test_what_cable_alone_proves_of_a_loop(self) -> None:
+        """By hand, 19.51 mΩ/m: as drawn and a hundredth; a quarter more where the drawing is shown to be a guess."""
+
+        def proved(circuit: Circuit, *readings: object) -> dict[str, float]:
+            return dict(study_of(BS, SUPPLY, circuit, read=Read.of(readings)).middle.evidence.proved_ohm)
+
+        self.assertAlmostEqual(proved(run(10))["P1"], 10 * 19.51e-3 * 1.01)
+        # 0.9 Ω fits nothing that is drawn: it may be a quarter longer, and no more is proved.
+        self.assertAlmostEqual(proved(run(10), read("r1+r2", 0.9, "P1"))["P1"], 10 * 19.51e-3 * 1.25)
+        ring = with_spur(run(10, 10, back=20), "P1", "S1", 4.0)
+        quarter = 40 * 1.01 * 19.51e-3 / 4
+        found = proved(ring)
+        self.assertAlmostEqual(found["P1"], quarter)
+        self.assertAlmostEqual(found["S1"], quarter + 4 * 1.01 * 19.51e-3)
+        # What hangs at the board has no ring before it; r1 read says how long the ring is.
+        board = with_spur(run(10, 10, back=20), "board", "S1", 4.0)
+        self.assertAlmostEqual(proved(board)["S1"], 4 * 1.01 * 19.51e-3)
+        whole = proved(ring, read("r1", 0.20))["P1"] / 19.51e-3 * 4
+        self.assertGreater(whole, 0.20 / 7.41e-3)
+        self.assertLess(whole, 0.26 / 7.41e-3)
+
     def test_loops_that_no_cable_explains_fail_whatever_rcd_stands_there(self) -> None:
         bare, short = run(None, None, None, state="as-found"), run(4, 4, 4)
         for value in (40.2, 2.0, 1.36):
