@@ -8,6 +8,7 @@ from lumbek.core.board.ratings import least_poles, lines_of
 from lumbek.core.board.trips import rcd_title
 from lumbek.core.checks.drivers import drop_percent
 from lumbek.core.checks.loop_limits import rcd_may_serve
+from lumbek.core.choosing.device_tries import _fuse_tries
 from lumbek.core.evidence.intervals import Interval, hull
 from lumbek.core.items.drums import drums_for
 from lumbek.core.judging.check import Verdict
@@ -19,13 +20,15 @@ from lumbek.core.model.supply import Service
 from lumbek.core.protection.let_through import let_through
 from lumbek.core.protection.zs_limit import rcd_limit
 from lumbek.core.routes.pipes import runs_between
+from lumbek.core.study.door import study_of
+from lumbek.core.study.read import Read
 from lumbek.core.study.residual import rcds_of
 from lumbek.core.testing.against import _ratio
 from lumbek.core.testing.kinds import KINDS
 from lumbek.core.testing.kinds.crossed import Crossed
 from lumbek.core.testing.taken import Taken
 from tests.support.boards import FOUR, asked, board, circuit, group, house, judged_house, way
-from tests.support.houses import BS, SUPPLY, check, judged, read, run, study, worked_ring
+from tests.support.houses import BS, SUPPLY, check, judged, read, run, study, with_spur, worked_ring
 from tests.support.stated import a_device, an_rcd
 
 PASS, FAIL, OPEN = Verdict.PASS, Verdict.FAIL, Verdict.CANNOT_TELL
@@ -232,6 +235,26 @@ class Drums(unittest.TestCase):
         none = drums_for([0])
         assert none is not None
         self.assertEqual((none.drums, none.bound_mm, none.is_proved), ((), 0, True))
+
+
+class Offers(unittest.TestCase):
+    def test_a_smaller_fuse_is_offered_for_a_fused_unit_and_for_nothing_else(self) -> None:
+        for fuse_a, offered in ((13, [3, 5]), (None, [3, 5]), (5, [3]), (3, [])):
+            ring = with_spur(run(9, 9, 9, back=9), "P2", "F1", 1, kind="fused-spur", fuse_a=fuse_a)
+            tries = list(_fuse_tries(ring))
+            self.assertEqual([each.design.point("F1").fuse_a for each in tries], offered)
+            self.assertEqual([each.words for each in tries], [f"A {each} A fuse in F1" for each in offered])
+            for each in tries:
+                self.assertTrue(all(point.fuse_a is None for point in each.design.points if point.id != "F1"))
+        self.assertEqual(list(_fuse_tries(worked_ring())), [])
+
+    def test_the_reading_that_settles_most_is_of_a_point_that_nobody_read(self) -> None:
+        bare = run(None, None, state="as-found")
+        branch = bare.model_copy(update={"legs": (*bare.legs[:1], bare.legs[1].model_copy(update={"a": "board"}))})
+        one = study_of(BS, SUPPLY, branch, read=Read.of([read("r1+r2", 0.2, "P1")])).middle.evidence
+        self.assertEqual(one.next_reading(), "reading of R1+R2 at P2, which settles most")
+        other = study_of(BS, SUPPLY, branch, read=Read.of([read("r1+r2", 0.2, "P2")])).middle.evidence
+        self.assertEqual(other.next_reading(), "reading of R1+R2 at P1, which settles most")
 
 
 class Fuses(unittest.TestCase):

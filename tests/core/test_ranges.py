@@ -3,6 +3,7 @@
 import unittest
 from collections.abc import Sequence
 from itertools import product
+from random import Random
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -148,6 +149,38 @@ class Bounds(unittest.TestCase):
             for point, bound in bounds.items():
                 self.assertLessEqual(bound.least, flow.drop_v[point] + 1e-9)
                 self.assertGreaterEqual(bound.most, flow.drop_v[point] - 1e-9)
+
+    @settings(max_examples=30)
+    @given(st.randoms(use_true_random=False))
+    def test_what_is_sure_over_ranges_is_so_at_every_length_within(self, chance: Random) -> None:
+        """Rings and radials, legs in insulation or not, loads anywhere: no pass that fails inside, no such failure."""
+        points, is_ring = chance.randint(2, 4), chance.random() < 0.6
+        spans = [
+            (least, least + chance.choice([0, 1, 5, 15, 30]))
+            for least in (chance.choice([1, 3, 8, 20, 30]) for _ in range(points + is_ring))
+        ]
+        loads = {f"P{at}": float(chance.choice([1, 3, 6, 10, 14, 20])) for at in range(1, points + 1)}
+        methods = [chance.choice([None, None, "103", "A", "C"]) for _ in spans]
+        device = a_device(rating_a=chance.choice([16, 20, 32]))
+
+        def laid(*segments: Segment) -> Circuit:
+            lengths = [each.length_m or 0.0 for each in segments]
+            whole = run(*lengths[:points], back=lengths[points] if is_ring else None, loads=loads, device=device)
+            legs = (
+                leg.model_copy(update={"segments": (each,)}) for leg, each in zip(whole.legs, segments, strict=True)
+            )
+            return whole.model_copy(update={"legs": tuple(legs)})
+
+        def between(least: float, most: float, method: str | None) -> Segment:
+            return Segment(length_m=least, length_to_m=most if most > least else None, method=method)
+
+        ranges = (between(*span, method) for span, method in zip(spans, methods, strict=True))
+        whole = {each.id: each.verdict for each in judged(laid(*ranges)).checks}
+        for _ in range(3):
+            lengths = (chance.choice([least, most, chance.uniform(least, most)]) for least, most in spans)
+            inside = (Segment(length_m=each, method=method) for each, method in zip(lengths, methods, strict=True))
+            for one in judged(laid(*inside)).checks:
+                self.assertFalse({whole[one.id], one.verdict} == {Verdict.PASS, Verdict.FAIL}, (one.id, one.answer))
 
     def test_a_leg_in_insulation_that_carries_most_fails_at_any_length(self) -> None:
         """A heavy load near one end of a ring, whose first leg carries least of all: it is that leg which is too thin.
