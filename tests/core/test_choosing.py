@@ -174,6 +174,20 @@ class Reaches(unittest.TestCase):
                     scaled = self.scaled(circuit, limit.factor * factor)
                     self.assertEqual(check(judged(scaled), limit.check).verdict, verdict)
 
+    def test_the_length_that_is_told_is_the_one_it_may_have(self) -> None:
+        """A run of 10 m with all of its load at the end: at the length told it passes, a decimetre on it fails."""
+        plain = run(10, device=a_device(rating_a=20, rcd=None), loads={"P1": 18.0})
+        found = reach(BS, SUPPLY, plain)
+        self.assertEqual((found.length_m, found.shown), (10, "10.0 m"))
+        self.assertEqual({each.check for each in found.limits}, {"volt-drop", "zs"})
+        for limit in found.limits:
+            self.assertAlmostEqual(limit.length_m, 10 * limit.factor)
+            shown = float(limit.shown.removesuffix(" m"))
+            self.assertLessEqual(shown, limit.length_m)
+            for metres, verdict in ((shown, "pass"), (shown + 0.11, "fail")):
+                there = run(metres, device=a_device(rating_a=20, rcd=None), loads={"P1": 18.0})
+                self.assertEqual(check(judged(there), limit.check).verdict, verdict, (limit.check, metres))
+
     def test_it_is_the_first_point_to_meet_its_own_limit_that_counts(self) -> None:
         # Behind a 3 A fuse the limit is far higher: the ring's own points meet theirs first.
         bare = a_device(standard="bs-en-60898", rcd=None)

@@ -29,6 +29,7 @@ from lumbek.core.testing.kinds.crossed import Crossed
 from lumbek.core.testing.taken import Taken
 from tests.support.boards import FOUR, asked, board, circuit, group, house, judged_house, way
 from tests.support.houses import BS, SUPPLY, check, judged, read, run, study, with_spur, worked_ring
+from tests.support.lighting import stair, wired
 from tests.support.stated import a_device, an_rcd
 
 PASS, FAIL, OPEN = Verdict.PASS, Verdict.FAIL, Verdict.CANNOT_TELL
@@ -183,6 +184,24 @@ class Evidence(unittest.TestCase):
             self.assertEqual(is_told, abs(r2 / r1 - meant) > room, r2)
             told.append(is_told)
         self.assertEqual(set(told), {True, False})
+
+    def test_among_switches_a_reading_tells_of_the_neutral_only_where_it_is_no_thinner_than_the_cpc(self) -> None:
+        """Its neutral takes no longer way: with the line it reads no more than a cpc that is as thin, or thinner."""
+        lights = wired(stair())
+        for cpc_mm2, most in ((None, 0.453), (1.0, 0.453), (1.5, float("inf"))):
+            legs = tuple(
+                leg.model_copy(update={"cable": lights.cable_of(leg).model_copy(update={"cpc_mm2": cpc_mm2})})
+                for leg in lights.legs
+            )
+            said = lights.model_copy(update={"legs": legs})
+            evidence = study_of(BS, SUPPLY, said, read=Read.of([read("r1+r2", 0.4, "Z")])).middle.evidence
+            self.assertFalse(evidence.can_tell)
+            self.assertAlmostEqual(evidence.bounds["Z"].loop.most, 0.453)
+            self.assertEqual(evidence.bounds["Z"].live.most, most, cpc_mm2)
+            # One thin cpc among thick ones is not enough.
+            mixed = said.model_copy(update={"legs": (lights.legs[0], *legs[1:])})
+            other = study_of(BS, SUPPLY, mixed, read=Read.of([read("r1+r2", 0.4, "Z")])).middle.evidence
+            self.assertEqual(other.bounds["Z"].live.most, most, cpc_mm2)
 
     def test_one_single_on_the_way_parts_line_and_neutral(self) -> None:
         whole = run(5, 5)
