@@ -10,7 +10,10 @@ from lumbek.core.judging.check import Verdict
 from lumbek.core.judging.judgement import judge_circuit
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
-from tests.support.houses import BS, SUPPLY, judged, run, study, with_spur
+from lumbek.core.model.leg import Segment
+from lumbek.core.rulebooks import Rulebook
+from tests.support.houses import BS, IEC, SUPPLY, judged, run, study, with_spur
+from tests.support.stated import a_device
 
 lengths = st.lists(st.floats(0.5, 40), min_size=2, max_size=8)
 amps = st.floats(0.1, 13)
@@ -132,3 +135,68 @@ class Properties(unittest.TestCase):
         self.assertEqual(len(walked), len(set(walked)))
         reached = study(circuit).graph.distance
         self.assertEqual(set(walked), {each.id for each in circuit.legs if each.a in reached})
+
+
+class Surroundings(unittest.TestCase):
+    """Where a leg lies: worse never helps, and how its length is cut up says nothing."""
+
+    def drawn(self, chance: random.Random) -> Circuit:
+        """A run of a few legs, each in surroundings of its own, loads at its points or none."""
+        points, is_ring = chance.randint(2, 4), chance.random() < 0.5
+        lengths = [float(chance.choice([1, 3, 5, 8, 12, 20, 30])) for _ in range(points + is_ring)]
+        amps = {f"P{at}": float(chance.choice([1, 3, 6, 10, 14])) for at in range(1, points + 1)}
+        whole = run(
+            *lengths[:points],
+            back=lengths[points] if is_ring else None,
+            loads=amps if chance.random() < 0.7 else None,
+            device=a_device(rating_a=chance.choice([6, 16, 20, 32])),
+        )
+        legs = []
+        for leg in whole.legs:
+            said = {
+                "method": chance.choice([None, "A", "C", "103", "100"]),
+                "ambient_c": chance.choice([None, 25.0, 35.0]),
+                "grouped_circuits": chance.choice([1, 1, 2, 3]),
+                "insulation_mm": chance.choice([0.0, 0.0, 50.0, 200.0]),
+            }
+            legs.append(leg.model_copy(update={"segments": (leg.segments[0].model_copy(update=said),)}))
+        return whole.model_copy(update={"legs": tuple(legs)})
+
+    def other(self, circuit: Circuit, at: int, *segments: Segment) -> Circuit:
+        """The same with one leg made of these."""
+        legs = list(circuit.legs)
+        legs[at] = legs[at].model_copy(update={"segments": segments})
+        return circuit.model_copy(update={"legs": tuple(legs)})
+
+    @settings(max_examples=30, deadline=None)
+    @given(st.randoms(use_true_random=False), st.sampled_from((BS, IEC)))
+    def test_worse_surroundings_turn_no_failure_into_a_pass(self, chance: random.Random, book: Rulebook) -> None:
+        circuit = self.drawn(chance)
+        at = chance.randrange(len(circuit.legs))
+        segment = circuit.legs[at].segments[0]
+        before = {each.id: each.verdict for each in judged(circuit, rulebook=book).checks}
+        for worse in (
+            {"ambient_c": (segment.ambient_c or 30.0) + 10},
+            {"grouped_circuits": segment.grouped_circuits + 2},
+            {"insulation_mm": segment.insulation_mm + 100},
+        ):
+            changed = self.other(circuit, at, segment.model_copy(update=worse))
+            for each in judged(changed, rulebook=book).checks:
+                turned = (before[each.id], each.verdict) == (Verdict.FAIL, Verdict.PASS)
+                self.assertFalse(turned, (each.id, worse, each.answer))
+
+    @settings(max_examples=30, deadline=None)
+    @given(st.randoms(use_true_random=False), st.sampled_from((BS, IEC)))
+    def test_a_length_in_two_halves_is_the_same_length(self, chance: random.Random, book: Rulebook) -> None:
+        circuit = self.drawn(chance)
+        at = chance.randrange(len(circuit.legs))
+        segment = circuit.legs[at].segments[0]
+        half = segment.model_copy(update={"length_m": (segment.length_m or 0.0) / 2})
+        for one, other in zip(
+            judged(circuit, rulebook=book).checks,
+            judged(self.other(circuit, at, half, half), rulebook=book).checks,
+            strict=True,
+        ):
+            self.assertEqual((one.id, one.verdict), (other.id, other.verdict))
+            if one.value is not None and other.value is not None:
+                self.assertAlmostEqual(one.value, other.value, places=6, msg=one.id)
