@@ -5,13 +5,20 @@ from random import Random
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from pydantic import ValidationError
 
+from lumbek.core.board.house import House
+from lumbek.core.board.series import fault_at_ka
 from lumbek.core.judging.check import Verdict
+from lumbek.core.model.ahead import Ahead
 from lumbek.core.model.board import Group
+from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.job import JobCircuit
+from lumbek.core.model.leg import Segment
 from lumbek.core.rulebooks import Rulebook
-from tests.support.boards import board, circuit, group, judged_house, way
-from tests.support.houses import BS, IEC
+from tests.support.boards import board, circuit, group, house, judged_house, way
+from tests.support.houses import BS, IEC, SUPPLY, check, judged
 
 
 class AnyBoard(unittest.TestCase):
@@ -79,6 +86,42 @@ class AnyBoard(unittest.TestCase):
         for each in after.checks:
             turned = (was.get(each.id), each.verdict) == (Verdict.FAIL, Verdict.PASS)
             self.assertFalse(turned, (each.id, each.answer))
+
+
+class Feeds(unittest.TestCase):
+    """A board behind a feed of which nobody knows exactly how long it is."""
+
+    def behind(self, *lengths_m: float) -> House:
+        """Sockets on a breaker of 3 kA, behind 10 mm² so long, or between so long; 5 kA at the origin."""
+        feed = circuit(9, "board", "Hall", None, of="distribution", rating_a=40)
+        segment = Segment(length_m=lengths_m[0], length_to_m=lengths_m[-1] if len(lengths_m) > 1 else None)
+        legs = (feed.legs[0].model_copy(update={"segments": (segment,)}),)
+        feed = feed.model_copy(update={"legs": legs, "cable": feed.cable.model_copy(update={"csa_mm2": 10.0})})
+        sub = circuit(1, "socket-twin", "Loft", 5, rating_a=20)
+        sub = sub.model_copy(update={"device": sub.device.model_copy(update={"breaking_capacity_ka": 3})})
+        self.sub = JobCircuit(design=sub)
+        boards = [board(group("GA", way(9), ma=None)), board(group("GB", way(1)), board_id="B2", fed_by="C9")]
+        supply = SUPPLY.model_copy(update={"fault_current_ka": 5.0, "ze_ohm": 0.05})
+        return house(boards, feed, sub, supply=supply)
+
+    def test_a_fault_is_greatest_behind_the_least_length_and_its_loop_behind_the_greatest(self) -> None:
+        short, long, between = self.behind(1), self.behind(60), self.behind(1, 60)
+        fault = [fault_at_ka(each, each.by_id["B2"]) or 0.0 for each in (short, long, between)]
+        self.assertGreater(fault[0], 4.9)
+        self.assertLess(fault[1], 1.1)
+        self.assertEqual(fault[2], fault[0])
+        for check_id, like in (("breaking", short), ("zs", long), ("volt-drop", long)):
+            one, other = (check(judged(each.effective(self.sub), each.supply), check_id) for each in (between, like))
+            self.assertEqual((one.verdict, one.value), (other.verdict, other.value), check_id)
+        self.assertEqual(check(judged(between.effective(self.sub), between.supply), "breaking").verdict, Verdict.FAIL)
+        self.assertEqual(check(judged(long.effective(self.sub), long.supply), "breaking").verdict, Verdict.PASS)
+
+    def test_the_least_of_a_feed_is_no_more_than_its_length(self) -> None:
+        cable = Cable(csa_mm2=10)
+        self.assertEqual(Ahead(feed=cable, length_m=9, least_length_m=9).least_length_m, 9)
+        for wrong in ({"length_m": 9, "least_length_m": 10}, {"least_length_m": 3}):
+            with self.assertRaisesRegex(ValidationError, "no more than length_m"):
+                Ahead(feed=cable, **wrong)
 
 
 if __name__ == "__main__":

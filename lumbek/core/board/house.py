@@ -334,7 +334,8 @@ class House:
 
     def _feeds(self, design: Circuit, board: Board) -> Iterator[Ahead]:
         """Yield the cables from a way to the board it feeds, one for each segment of each leg."""
-        design = settle(self.rulebook, design).variants[-1]
+        shortest, *_ = settled = settle(self.rulebook, design).variants
+        design = settled[-1]
         graph = graph_of(design)
         end = next((point.id for point in design.points if point.kind == "board"), None)
         if end is None or end not in graph.distance:
@@ -346,11 +347,12 @@ class House:
             current = max(current, stated)
         for leg_id in graph.path_to(end):
             leg = design.leg(leg_id)
-            for segment in leg.segments:
+            for least, segment in zip(shortest.leg(leg_id).segments, leg.segments, strict=True):
                 yield Ahead(
                     name=design.name,
                     feed=design.cable_of(leg),
                     length_m=segment.length_m,
+                    least_length_m=None if least.length_m == segment.length_m else least.length_m,
                     method=segment.method or design.method,
                     current_a=_stateable(current),
                 )

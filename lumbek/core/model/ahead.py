@@ -14,13 +14,15 @@ class Ahead(Frozen):
     """One thing between the origin and the circuit's own device, origin first: a device, or a feed cable.
 
     A feed's current is that of everything it feeds; None takes the circuit's own. It all follows from the boards, for
-    the circuits of a house: what is made by hand here is a circuit by itself.
+    the circuits of a house: what is made by hand here is a circuit by itself. Of a feed that is only known to lie
+    between two lengths `length_m` is the greatest and `least_length_m` the least: a fault is greatest behind that.
     """
 
     name: Name = ""
     device: Device | None = None
     feed: Cable | None = None
     length_m: LengthM | None = None
+    least_length_m: LengthM | None = None
     method: Annotated[str, Field(max_length=4)] = "C"
     current_a: CurrentA | None = None
     # Whether its board is asked if it carries what flows: then its circuits are not.
@@ -30,6 +32,8 @@ class Ahead(Frozen):
     def _one_thing(self) -> Self:
         if (self.device is None) == (self.feed is None):
             raise ValueError("device: give either a device or a feed")
+        if self.least_length_m is not None and (self.length_m is None or self.least_length_m > self.length_m):
+            raise ValueError("least_length_m: must be no more than length_m")
         return self
 
 

@@ -141,11 +141,12 @@ class AheadOf:
     def feed_fault_ohm(self) -> float | None:
         """The least resistance in Ω that the feeds put in the way of a fault, cold; None where a size is not listed.
 
+        Of one that is only known to lie between two lengths the least counts.
         Between the lines of three phases only one conductor counts; else a line and the better way back.
         """
         total = 0.0
         for feed in self.feeds:
-            line, *back = (core_ohm(self.rulebook, feed.cable, core, feed.length_m) for core in CONDUCTORS)
+            line, *back = (core_ohm(self.rulebook, feed.cable, core, feed.least_m) for core in CONDUCTORS)
             if line is None:
                 return None
             ways = [0.0] if self.supply.phases == 3 else [ohm for ohm in back if ohm is not None]

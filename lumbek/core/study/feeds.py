@@ -13,12 +13,13 @@ class Feed:
     """A feed cable with the last device and RCD before it; `stated_a` is the current of all it feeds, in A.
 
     A device of None is not known: nothing stands ahead of the feed, and the main fuse has not been found out; so is a
-    length of None.
+    length of None. `least_m` is the length behind which a fault is greatest.
     """
 
     title: str
     cable: Cable
     length_m: float | None
+    least_m: float | None
     method: str
     stated_a: float | None
     device: Device | None
@@ -36,5 +37,6 @@ def feeds_of(rulebook: Rulebook, circuit: Circuit, main_fuse: Device | None) -> 
                 device = ahead.device
         elif ahead.feed is not None:
             title = ahead.name or f"Feed {len(feeds) + 1}"
-            feeds.append(Feed(title, ahead.feed, ahead.length_m, ahead.method, ahead.current_a, device, rcd))
+            least_m = ahead.length_m if ahead.least_length_m is None else ahead.least_length_m
+            feeds.append(Feed(title, ahead.feed, ahead.length_m, least_m, ahead.method, ahead.current_a, device, rcd))
     return tuple(feeds)
