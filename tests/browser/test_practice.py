@@ -1,5 +1,7 @@
 """The practice house in a browser: one of each kind gone through by hand, at a desk and on a phone."""
 
+import re
+
 from selenium.webdriver.support.ui import Select
 
 from lumbek.practice.exercise import Act, School, solved
@@ -36,12 +38,15 @@ class AtADesk(BrowserCase):
         page = self.page
         page.browser.execute_script("arguments[0].click()", page.one(selector))
 
-    def begun(self, kind: str) -> int:
-        """Begin an exercise of a kind on the page; return its number."""
+    def begun(self, kind: str) -> tuple[int, int]:
+        """Begin an exercise of a kind on the page; return its number, and the level that comes next there."""
         page = self.page
         page.browser.get(f"{page.server.address}/practice")
         self.press(f"[data-begin={kind}]")
-        return int(page.one(f"[data-exercise={kind}]").get_attribute("data-seed"))
+        seed = int(page.one(f"[data-exercise={kind}]").get_attribute("data-seed"))
+        level = re.search(r"level (\d), number", page.one("main").text)
+        assert level is not None
+        return seed, int(level.group(1))
 
     def done(self) -> int:
         return int(self.page.one("[data-seen]").get_attribute("data-seen"))
@@ -100,8 +105,8 @@ class AtADesk(BrowserCase):
     def test_one_of_each_kind_is_gone_through_to_full_marks(self) -> None:
         page = self.page
         for kind in KINDS:
-            seed = self.begun(kind)
-            acts = solved(begin(kind, seed, 1, School()))  # type: ignore[arg-type]
+            seed, level = self.begun(kind)
+            acts = solved(begin(kind, seed, level, School()))  # type: ignore[arg-type]
             for act in acts:
                 self.do(act)
             self.assertEqual(page.one("[data-marks]").get_attribute("data-marks"), "100", kind)
