@@ -110,11 +110,50 @@ class Feeds(unittest.TestCase):
         self.assertGreater(fault[0], 4.9)
         self.assertLess(fault[1], 1.1)
         self.assertEqual(fault[2], fault[0])
-        for check_id, like in (("breaking", short), ("zs", long), ("volt-drop", long)):
+        for check_id, like in (("zs", long), ("volt-drop", long)):
             one, other = (check(judged(each.effective(self.sub), each.supply), check_id) for each in (between, like))
             self.assertEqual((one.verdict, one.value), (other.verdict, other.value), check_id)
-        self.assertEqual(check(judged(between.effective(self.sub), between.supply), "breaking").verdict, Verdict.FAIL)
         self.assertEqual(check(judged(long.effective(self.sub), long.supply), "breaking").verdict, Verdict.PASS)
+
+    def test_what_only_some_lengths_fail_cannot_be_told(self) -> None:
+        """A loop that the longest feed makes too great, a fault too great behind the shortest: nobody is accused."""
+        verdicts = {}
+        for lengths in ((1.0,), (250.0,), (1.0, 250.0), (230.0, 250.0)):
+            found = self.behind(*lengths)
+            result = judged(found.effective(self.sub), found.supply)
+            verdicts[lengths] = {each.id: each for each in result.checks}
+        for check_id, short, long in (
+            ("feed-zs", Verdict.PASS, Verdict.FAIL),
+            ("breaking", Verdict.FAIL, Verdict.PASS),
+            ("feed", Verdict.PASS, Verdict.PASS),
+        ):
+            one, other = verdicts[1.0,][check_id], verdicts[250.0,][check_id]
+            self.assertEqual((one.verdict, other.verdict), (short, long), check_id)
+            between = verdicts[1.0, 250.0][check_id]
+            if short is long:
+                self.assertEqual(between.verdict, short)
+                continue
+            self.assertEqual((between.verdict, between.missing_codes), (Verdict.CANNOT_TELL, ("length",)), check_id)
+            self.assertIn("Depends on the length of board 9", between.answer)
+            self.assertEqual(between.missing, ("true length of board 9",))
+        # What fails at both ends fails.
+        self.assertEqual(verdicts[230.0, 250.0]["feed-zs"].verdict, Verdict.FAIL)
+        self.assertEqual(verdicts[230.0, 250.0]["breaking"].verdict, Verdict.PASS)
+
+    @settings(max_examples=20, deadline=None)
+    @given(st.randoms(use_true_random=False))
+    def test_nothing_sure_of_a_feed_between_two_lengths_is_otherwise_at_one_of_them(self, chance: Random) -> None:
+        least = chance.choice([1.0, 3.0, 10.0, 30.0])
+        most = least + chance.choice([5.0, 20.0, 60.0, 200.0])
+
+        def verdicts(*lengths: float) -> dict[str, Verdict]:
+            found = self.behind(*lengths)
+            return {each.id: each.verdict for each in judged(found.effective(self.sub), found.supply).checks}
+
+        whole = verdicts(least, most)
+        for inside in (verdicts(chance.uniform(least, most)), verdicts(least), verdicts(most)):
+            for check_id, verdict in inside.items():
+                self.assertNotEqual({whole[check_id], verdict}, {Verdict.PASS, Verdict.FAIL}, check_id)
 
     def test_the_least_of_a_feed_is_no_more_than_its_length(self) -> None:
         cable = Cable(csa_mm2=10)

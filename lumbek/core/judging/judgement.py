@@ -1,5 +1,7 @@
 """The verdict on one circuit: its shape, the figures at every point and leg, and every check."""
 
+from dataclasses import replace
+
 from lumbek.core.checks.arc_fault import check_arc_fault
 from lumbek.core.checks.armour import check_armour
 from lumbek.core.checks.bath_bonding import check_bath_bonding
@@ -37,6 +39,7 @@ from lumbek.core.checks.volt_drop import check_volt_drop
 from lumbek.core.checks.withstand import check_withstand
 from lumbek.core.judging.check import overall
 from lumbek.core.judging.circuit_figures import leg_figures, point_figures, ring_figures
+from lumbek.core.judging.over_feeds import at_both_ends, over_feeds
 from lumbek.core.judging.verdict import CircuitResult, over_range, tightest
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import Supply
@@ -100,8 +103,19 @@ def judge_studied(studied: Studied) -> CircuitResult:
     """Return every figure and check of a circuit to whatever extent its lengths are known.
 
     Where lengths are only known within a range, each check holds over the whole range or says that it cannot tell;
-    figures are those of the greatest lengths, and a check that is worst at others says at which.
+    figures are those of the greatest lengths, and a check that is worst at others says at which. So it is with the
+    lengths of feeds ahead.
     """
+    circuit = studied.lengths.circuit
+    worst, *ends = (_at_feeds(studied, each) for each in (circuit, *at_both_ends(circuit)))
+    return over_feeds(circuit, worst, ends) if ends else worst
+
+
+def _at_feeds(studied: Studied, circuit: Circuit) -> CircuitResult:
+    """Return every figure and check of a circuit over its own lengths, the feeds ahead as they are said in it."""
+    lengths = studied.lengths
+    if circuit is not lengths.circuit:
+        studied = replace(studied, lengths=replace(lengths, circuit=circuit))
     return over_range(studied, [_judge(study) for study in studied.variants])
 
 
