@@ -155,6 +155,19 @@ class Feeds(unittest.TestCase):
             for check_id, verdict in inside.items():
                 self.assertNotEqual({whole[check_id], verdict}, {Verdict.PASS, Verdict.FAIL}, check_id)
 
+    def test_a_feed_that_does_not_reach_its_board_is_none(self) -> None:
+        """Drawn without its cable, or without the board at its end: nothing is taken for granted, nothing breaks."""
+        whole = self.behind(10)
+        feed = circuit(9, "board", "Hall", None, of="distribution", rating_a=40)
+        boards = [board(group("GA", way(9), ma=None)), board(group("GB", way(1)), board_id="B2", fed_by="C9")]
+        for bare in (
+            feed.model_copy(update={"legs": ()}),
+            feed.model_copy(update={"points": (feed.points[0].model_copy(update={"kind": "joint"}),)}),
+        ):
+            found = house(boards, bare, self.sub.design)
+            self.assertEqual([each for each in found.ahead_of(found.by_id["B2"]) if each.feed is not None], [])
+        self.assertEqual(len([each for each in whole.ahead_of(whole.by_id["B2"]) if each.feed is not None]), 1)
+
     def test_the_least_of_a_feed_is_no_more_than_its_length(self) -> None:
         cable = Cable(csa_mm2=10)
         self.assertEqual(Ahead(feed=cable, length_m=9, least_length_m=9).least_length_m, 9)

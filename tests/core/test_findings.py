@@ -290,6 +290,12 @@ class Walk(unittest.TestCase):
         bare = {**PME, "services": [{"what": "gas", "material": "metal", "bonded": "no"}]}
         intake = {item.kind.id: item for item in walk_of(inspected(supply=bare), said)[0].items}
         self.assertEqual(intake["bonding"].model.outcome, "finding")
+        # A source that is drawn is known of, named; where none is drawn nobody knows that there is none.
+        charger = {"kind": "charger", "name": "Drive"}
+        for points, words in (((charger,), "Drawn: Drive"), (({"kind": "socket-twin"},), "")):
+            intake = {item.kind.id: item for item in walk_of(inspected(radial(*points), supply=PME), said)[0].items}
+            model = intake["sources"].model
+            self.assertEqual("" if model is None else model.words, words)
         # What was not said is not sound.
         intake = {item.kind.id: item for item in walk_of(inspected(), said)[0].items}
         self.assertIsNone(intake["earthing"].model)
