@@ -61,6 +61,9 @@ _GROUPS = {
     "leg": "One core from terminal to terminal",
 }  # fmt: skip
 
+# The sheet, what was read after it, and what was wrong meanwhile, as the finder calls it.
+Round = tuple[list[Took], list[tuple[Test, Took]], list[str]]
+
 
 class Faults(Exercise):
     """A circuit with something wrong."""
@@ -100,7 +103,7 @@ class Faults(Exercise):
         self.taken: list[tuple[Test, Took]] = []
         self.times: dict[str, int] = {}
         # What was read before the circuit was changed, or read anew, with what was wrong then.
-        self.rounds: list[tuple[list[Took], list[tuple[Test, Took]], list[str]]] = []
+        self.rounds: list[Round] = []
 
     # What there is
 
@@ -281,10 +284,15 @@ class Faults(Exercise):
         state = f"{self.seed}/{self.level}/{test.id}/{times}/{sum(self.named)}"
         return Meter(Random(state), self.offset).read(self.installed, test)
 
+    @property
+    def _round(self) -> Round:
+        """What was read since the circuit was last changed, with what is still wrong."""
+        return self.opened, self.taken, sorted(set().union(*self.truth))
+
     def _end_round(self) -> None:
         """Put what was read aside for the debrief: what is read from here on stands by itself."""
         if self.opened and self.taken:
-            self.rounds.append((self.opened, self.taken, sorted({name for each in self.truth for name in each})))
+            self.rounds.append(self._round)
         self.opened, self.taken = [], []
 
     def _sheet(self, chosen: Choice) -> None:
@@ -372,8 +380,7 @@ class Faults(Exercise):
         return "; ".join(_told(test) for test in self.own.tests) or "the sheet alone told it."
 
     def _debrief(self) -> Iterator[CameOf]:
-        now = (self.opened, self.taken, sorted({name for each in self.truth for name in each}))
-        for opened, taken, truth in (*self.rounds, now):
+        for opened, taken, truth in (*self.rounds, self._round):
             if opened and taken:
                 yield from map(_moved, moved_by(self.patient, opened, taken, truth))
 

@@ -1,6 +1,6 @@
 """Drawings of an exercise, as shapes that any page can set: nothing is told by colour alone, words stand beside it."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from math import ceil, cos, hypot, pi, sin
 from typing import Literal
 
@@ -8,6 +8,8 @@ from lumbek.core.model.leg import BOARD, Leg
 from lumbek.core.value import Frozen
 
 Tone = Literal["plain", "quiet", "bad", "copper", "paper"]
+# Across and down.
+Spot = tuple[float, float]
 
 
 class PictureShape(Frozen):
@@ -89,11 +91,7 @@ def run_of(points: Sequence[str], legs: Sequence[Leg], is_ring: bool, told: str)
     ends = {leg.id: (spots[leg.a], spots[leg.b]) for leg in legs if {leg.a, leg.b} <= spots.keys()}
     shapes = [line(*a, *b, "copper") for a, b in ends.values()]
     shapes += [words(*_beside(a, b), name, "quiet") for name, (a, b) in ends.items()]
-    for name, (x, y) in spots.items():
-        shapes += [disc(x, y, 17 if name == "board" else 14, "paper"), words(x, y, _short(name))]
-    wide = max(x for x, _ in spots.values()) + 40
-    high = max(y for _, y in spots.values()) + 40
-    return Picture(width=wide, height=high, shapes=tuple(shapes), told=told)
+    return _with_places(shapes, spots, told)
 
 
 def wall_of(legs: Sequence[Leg], told: str) -> Picture:
@@ -114,13 +112,19 @@ def wall_of(legs: Sequence[Leg], told: str) -> Picture:
             part = 0.5 if far[1] == near[1] else 0.65
             spot = _beside(b, a, 1 - part) if below else _beside(a, b, part)
             names.append(words(*spot, leg.id, "quiet"))
+    return _with_places([*shapes, *names], spots, told)
+
+
+def _with_places(cables: Sequence[PictureShape], spots: Mapping[str, Spot], told: str) -> Picture:
+    """Return cables with the places that they join, each as a disc with its name."""
+    shapes = list(cables)
     for name, (x, y) in spots.items():
-        names += [disc(x, y, 17 if name == BOARD else 14, "paper"), words(x, y, _short(name))]
+        shapes += [disc(x, y, 17 if name == BOARD else 14, "paper"), words(x, y, _short(name))]
     wide, high = (max(spot[axis] for spot in spots.values()) + 40 for axis in (0, 1))
-    return Picture(width=wide, height=high, shapes=(*shapes, *names), told=told)
+    return Picture(width=wide, height=high, shapes=tuple(shapes), told=told)
 
 
-def _columns(legs: Sequence[Leg]) -> Iterator[tuple[str, tuple[float, float]]]:
+def _columns(legs: Sequence[Leg]) -> Iterator[tuple[str, Spot]]:
     """Yield every place of a wall with its spot: by how many cables it is from the board, in the order of its feed."""
     column, seen, at = [BOARD], {BOARD}, 0
     while column:
@@ -135,28 +139,30 @@ def _onward(leg: Leg, name: str, seen: set[str]) -> list[str]:
     return [leg.other_end(name)] if name in (leg.a, leg.b) and leg.other_end(name) not in seen else []
 
 
-def _shifted(
-    one: tuple[float, float], other: tuple[float, float], by: float
-) -> tuple[tuple[float, float], tuple[float, float]]:
+def _shifted(one: Spot, other: Spot, by: float) -> tuple[Spot, Spot]:
     """Return a line moved aside, so that those beside each other are told apart."""
-    along_x, along_y = other[0] - one[0], other[1] - one[1]
-    length = hypot(along_x, along_y) or 1.0
-    x, y = by * along_y / length, -by * along_x / length
+    x, y = _aside(one, other, by)
     return (one[0] + x, one[1] + y), (other[0] + x, other[1] + y)
 
 
-def _beside(one: tuple[float, float], other: tuple[float, float], part: float = 0.5) -> tuple[float, float]:
+def _beside(one: Spot, other: Spot, part: float = 0.5) -> Spot:
     """Return a spot beside a leg, that part of the way along it, to its left as one goes."""
+    x, y = _aside(one, other, 13)
+    return one[0] + part * (other[0] - one[0]) + x, one[1] + part * (other[1] - one[1]) + y
+
+
+def _aside(one: Spot, other: Spot, by: float) -> Spot:
+    """Return how far that is along each axis: `by` to the left of a line as one goes along it."""
     along_x, along_y = other[0] - one[0], other[1] - one[1]
     length = hypot(along_x, along_y) or 1.0
-    return one[0] + part * along_x + 13 * along_y / length, one[1] + part * along_y - 13 * along_x / length
+    return by * along_y / length, -by * along_x / length
 
 
 def _short(name: str) -> str:
     return "B" if name == "board" else name.removeprefix("p")[:4]
 
 
-def _round(points: Sequence[str]) -> Iterator[tuple[str, tuple[float, float]]]:
+def _round(points: Sequence[str]) -> Iterator[tuple[str, Spot]]:
     every = ["board", *points]
     radius = max(90.0, 9.5 * len(every))
     for at, name in enumerate(every):
@@ -164,7 +170,7 @@ def _round(points: Sequence[str]) -> Iterator[tuple[str, tuple[float, float]]]:
         yield name, (30 + radius * 1.8 * (1 + cos(turn)), radius + 30 - radius * sin(turn))
 
 
-def _row(points: Sequence[str], wide: int = 10) -> Iterator[tuple[str, tuple[float, float]]]:
+def _row(points: Sequence[str], wide: int = 10) -> Iterator[tuple[str, Spot]]:
     for at, name in enumerate(["board", *points]):
         row, along = divmod(at, wide)
         yield name, (35 + 70 * (along if row % 2 == 0 else wide - 1 - along), 40 + 75 * row)

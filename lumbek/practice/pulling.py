@@ -57,7 +57,7 @@ class Pulling:
                 for live, (name, _) in _SORTS.items():
                     if not any(of == number and self._is_such(of, leg, route, live) for of, leg in self.pulled):
                         yield Choice(
-                            id=f"pull {number} {route.a} {route.b} {live}",
+                            id=_id_of(number, route, live),
                             words=f"{name.capitalize()} and earth, {way}",
                             group="Pull another cable",
                             minutes=minutes_of(route.length_m),
@@ -68,10 +68,11 @@ class Pulling:
         """Return which choice pulls a leg of the plan."""
         circuit = self.wall.circuits[number]
         route = next(each for each in _routes(circuit) if {each.a, each.b} == {leg.a, leg.b})
-        return f"pull {number} {route.a} {route.b} {len(circuit.cable_of(leg).live_cores)}"
+        return _id_of(number, route, len(circuit.cable_of(leg).live_cores))
 
     def pull(self, choice: str) -> None:
         """Pull what was chosen: a leg of the plan where it is that, else another beside."""
+        # As `_id_of` says it.
         number, a, b, live = choice.split(" ")[1:]
         circuit = self.wall.circuits[int(number)]
         route = next(each for each in _routes(circuit) if (each.a, each.b) == (a, b))
@@ -94,6 +95,11 @@ class Pulling:
 def minutes_of(length_m: float | None) -> int:
     """Return the minutes that pulling a cable takes."""
     return round(_MINUTES + _MINUTES_A_METRE * (length_m or 0))
+
+
+def _id_of(number: int, route: Route, live: int) -> str:
+    """Return the id of the choice to pull a cable of so many live cores along a way."""
+    return f"pull {number} {route.a} {route.b} {live}"
 
 
 def _routes(circuit: Circuit) -> list[Route]:

@@ -58,7 +58,7 @@ class Switching(Exercise):
         for place in sorted(self.wall.unmarked):
             hang = self.boxes.legs_at(place)
             self.chance.shuffle(hang)
-            self.mixed = {**self.mixed, place: hang}
+            self.mixed[place] = hang
         self.story = "\n".join(self._told())
 
     def _told(self) -> Iterator[str]:

@@ -162,6 +162,12 @@ class Surroundings(unittest.TestCase):
             legs.append(leg.model_copy(update={"segments": (leg.segments[0].model_copy(update=said),)}))
         return whole.model_copy(update={"legs": tuple(legs)})
 
+    def picked(self, chance: random.Random) -> tuple[Circuit, int, Segment]:
+        """One of them, which of its legs is to be another, and that leg's segment."""
+        circuit = self.drawn(chance)
+        at = chance.randrange(len(circuit.legs))
+        return circuit, at, circuit.legs[at].segments[0]
+
     def other(self, circuit: Circuit, at: int, *segments: Segment) -> Circuit:
         """The same with one leg made of these."""
         legs = list(circuit.legs)
@@ -171,9 +177,7 @@ class Surroundings(unittest.TestCase):
     @settings(max_examples=30, deadline=None)
     @given(st.randoms(use_true_random=False), st.sampled_from((BS, IEC)))
     def test_worse_surroundings_turn_no_failure_into_a_pass(self, chance: random.Random, book: Rulebook) -> None:
-        circuit = self.drawn(chance)
-        at = chance.randrange(len(circuit.legs))
-        segment = circuit.legs[at].segments[0]
+        circuit, at, segment = self.picked(chance)
         before = {each.id: each.verdict for each in judged(circuit, rulebook=book).checks}
         for worse in (
             {"ambient_c": (segment.ambient_c or 30.0) + 10},
@@ -188,9 +192,7 @@ class Surroundings(unittest.TestCase):
     @settings(max_examples=30, deadline=None)
     @given(st.randoms(use_true_random=False), st.sampled_from((BS, IEC)))
     def test_a_length_in_two_halves_is_the_same_length(self, chance: random.Random, book: Rulebook) -> None:
-        circuit = self.drawn(chance)
-        at = chance.randrange(len(circuit.legs))
-        segment = circuit.legs[at].segments[0]
+        circuit, at, segment = self.picked(chance)
         half = segment.model_copy(update={"length_m": (segment.length_m or 0.0) / 2})
         for one, other in zip(
             judged(circuit, rulebook=book).checks,

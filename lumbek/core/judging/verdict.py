@@ -72,14 +72,19 @@ def _one_over_range(studied: Studied, found: list[Check], surely: Verdict | None
     worst = next(filter(_fails, found), found[-1])
     if worst.verdict not in _JUDGED or (len(verdicts) > 1 and Verdict.PASS not in verdicts):
         return worst
-    at_worst = _at(studied, found, worst)
-    return at_worst.model_copy(
+    missing = ("true lengths of the cables that are known within a range",)
+    return depends_on(_at(studied, found, worst), "lengths", missing)
+
+
+def depends_on(worst: Check, what: str, missing: tuple[str, ...]) -> Check:
+    """Return a check that cannot be told for want of some lengths: its figures at worst, and which lengths it wants."""
+    return worst.model_copy(
         update={
             "verdict": Verdict.CANNOT_TELL,
-            "answer": f"Depends on lengths: {worst.answer} at worst",
+            "answer": f"Depends on {what}: {worst.answer} at worst",
             "shown_margin": "",
-            "missing": ("true lengths of the cables that are known within a range",),
-            "missing_codes": ("length",),
+            "missing": missing,
+            "missing_codes": ("length",) * len(missing),
         }
     )
 

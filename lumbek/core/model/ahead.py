@@ -36,6 +36,11 @@ class Ahead(Frozen):
             raise ValueError("least_length_m: must be no more than length_m")
         return self
 
+    @property
+    def least_m(self) -> float | None:
+        """The length behind which a fault is greatest, in m; None where it is not known."""
+        return self.length_m if self.least_length_m is None else self.least_length_m
+
 
 class OwnEarth(Frozen):
     """An electrode that takes over from the supply's earth in an outbuilding: a TT island."""

@@ -28,6 +28,12 @@ def _sizes() -> dict[tuple[str, float, int], CableSize]:
     }
 
 
+@cache
+def singles_mm2() -> tuple[float, ...]:
+    """Return the singles whose thickness is known, least first."""
+    return tuple(sorted(csa_mm2 for sort, csa_mm2, _ in _sizes() if sort == "single-core"))
+
+
 def size_of(cable: Cable) -> CableSize | None:
     """Return how thick a cable is; None where no size is known."""
     by_cores = cable.cores if cable.type in ("armoured", "multicore", "flex") else 0

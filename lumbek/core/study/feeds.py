@@ -37,6 +37,7 @@ def feeds_of(rulebook: Rulebook, circuit: Circuit, main_fuse: Device | None) -> 
                 device = ahead.device
         elif ahead.feed is not None:
             title = ahead.name or f"Feed {len(feeds) + 1}"
-            least_m = ahead.length_m if ahead.least_length_m is None else ahead.least_length_m
-            feeds.append(Feed(title, ahead.feed, ahead.length_m, least_m, ahead.method, ahead.current_a, device, rcd))
+            feeds.append(
+                Feed(title, ahead.feed, ahead.length_m, ahead.least_m, ahead.method, ahead.current_a, device, rcd)
+            )
     return tuple(feeds)

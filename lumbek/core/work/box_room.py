@@ -6,11 +6,8 @@ from typing import NamedTuple
 
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.plan import Mark
-from lumbek.core.rulebooks.cable_size import size_of
+from lumbek.core.rulebooks.cable_size import singles_mm2, size_of
 from lumbek.core.work.box_fit import box_rules, least_depth_mm
-
-# Singles whose thickness is known; a thinner one is taken for the least of them.
-_SINGLES_MM2 = (1.5, 2.5, 4.0, 6.0, 10.0, 16.0, 25.0)
 
 
 class BoxEnd(NamedTuple):
@@ -26,8 +23,9 @@ def taken_mm3(ends: Sequence[BoxEnd]) -> float:
 
 
 def _across_mm2(csa_mm2: float) -> float:
-    """Return the cross-section of a core with its insulation in mm²: πd²/4 of a single of that size."""
-    known = next((each for each in _SINGLES_MM2 if each >= csa_mm2), _SINGLES_MM2[-1])
+    """Return the cross-section of a core with its insulation in mm²: πd²/4 of such a single, or the next known."""
+    singles = singles_mm2()
+    known = next((each for each in singles if each >= csa_mm2), singles[-1])
     size = size_of(Cable(type="single-core", csa_mm2=known))
     assert size is not None, "a single's size is in the table"
     return pi * size.wide_mm**2 / 4

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useState, type ComponentProps } from "react";
 import type { ExerciseAct, ExerciseAsk, ExerciseChoice, ExerciseTogether } from "../api/client";
 import { parseFigure } from "../numbers";
 import { Line } from "../parts/fields";
@@ -64,21 +64,51 @@ function Choices({ choices, busy, onAct }: ChoicesProps) {
     <ul className="grid gap-2 py-1 sm:grid-cols-2">
       {choices.map((each, at) => (
         <li key={each.id} className="grid">
-          <button
-            className="btn h-auto min-h-12 justify-between px-3 py-2 text-left text-base font-semibold whitespace-normal"
+          <WideButton
             data-choice={each.id}
             disabled={busy}
+            cost={costOf(each)}
             onClick={() => onAct({ choice: each.id })}
           >
-            <span>
-              {each.group === "" && at < 9 && <span className="quiet mr-2 font-normal max-sm:hidden">{at + 1}</span>}
-              {each.words}
-            </span>
-            <span className="quiet text-sm font-normal whitespace-nowrap">{costOf(each)}</span>
-          </button>
+            {each.group === "" && at < 9 && <span className="quiet mr-2 font-normal max-sm:hidden">{at + 1}</span>}
+            {each.words}
+          </WideButton>
         </li>
       ))}
     </ul>
+  );
+}
+
+/** A button as wide as it gets, with what pressing it takes at its end. */
+function WideButton({ cost, children, ...rest }: ComponentProps<"button"> & { cost: string }) {
+  return (
+    <button
+      className="btn h-auto min-h-12 justify-between px-3 py-2 text-left text-base font-semibold whitespace-normal"
+      {...rest}
+    >
+      <span>{children}</span>
+      <span className="quiet text-sm font-normal whitespace-nowrap">{cost}</span>
+    </button>
+  );
+}
+
+interface TickProps {
+  id: string;
+  name: string;
+  chosen: readonly string[];
+  onChosen: (chosen: readonly string[]) => void;
+}
+
+/** A box to tick, to have it among what is chosen. */
+function Tick({ id, name, chosen, onChosen }: TickProps) {
+  return (
+    <input
+      type="checkbox"
+      className="checkbox"
+      name={name}
+      checked={chosen.includes(id)}
+      onChange={(event) => onChosen(event.target.checked ? [...chosen, id] : chosen.filter((one) => one !== id))}
+    />
   );
 }
 
@@ -88,15 +118,7 @@ function Several({ choices, busy, onAct }: ChoicesProps) {
     <div className="grid gap-1 py-1">
       {choices.map((each) => (
         <label key={each.id} className="flex min-h-11 items-center gap-3 border-b border-base-300">
-          <input
-            type="checkbox"
-            className="checkbox"
-            name={each.id}
-            checked={chosen.includes(each.id)}
-            onChange={(event) =>
-              setChosen(event.target.checked ? [...chosen, each.id] : chosen.filter((one) => one !== each.id))
-            }
-          />
+          <Tick id={each.id} name={each.id} chosen={chosen} onChosen={setChosen} />
           {each.words}
         </label>
       ))}
@@ -199,15 +221,7 @@ function TogetherForm({ together, busy, onAct }: TogetherProps) {
         {of.map((each) => (
           <li key={each.id}>
             <label className="flex min-h-11 items-center gap-3">
-              <input
-                type="checkbox"
-                className="checkbox"
-                name={`together ${each.id}`}
-                checked={chosen.includes(each.id)}
-                onChange={(event) =>
-                  setChosen(event.target.checked ? [...chosen, each.id] : chosen.filter((one) => one !== each.id))
-                }
-              />
+              <Tick id={each.id} name={`together ${each.id}`} chosen={chosen} onChosen={setChosen} />
               {each.words}
             </label>
           </li>
@@ -216,15 +230,14 @@ function TogetherForm({ together, busy, onAct }: TogetherProps) {
       <ul className="grid gap-2 py-1 sm:grid-cols-2">
         {together.map((each) => (
           <li key={each.id} className="grid">
-            <button
-              className="btn h-auto min-h-12 justify-between px-3 py-2 text-left text-base font-semibold whitespace-normal"
+            <WideButton
               data-do={each.id}
               disabled={busy || ids.length === 0}
+              cost={costOf({ minutes: each.minutes, dust: 0 })}
               onClick={() => onAct({ choice: each.id + ids.join("+") })}
             >
-              <span>{each.words}</span>
-              <span className="quiet text-sm font-normal whitespace-nowrap">{each.minutes} min</span>
-            </button>
+              {each.words}
+            </WideButton>
           </li>
         ))}
       </ul>
