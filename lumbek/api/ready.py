@@ -20,10 +20,12 @@ from lumbek.core.rulebooks import load_rulebook
 from lumbek.exchange.paper_pdf import paper_pdf
 from lumbek.services import heavy  # noqa: F401
 
+_papers = []
 for _rulebook in get_args(RulebookId):
     _design = usual_circuit(load_rulebook(_rulebook), "sockets")
     _job = Job(rulebook=_rulebook, supply=Supply(), circuits=(JobCircuit.of(_design, (), "C1"),))
-    paper_pdf(calculation_paper(gather(_job, "C1")))
+    _papers.append(calculation_paper(gather(_job, "C1")))
+# One page finds every font.
+paper_pdf(_papers[0])
 # What is there stays: nobody who is forked goes through it again, nor copies it by doing so.
-gc.collect()
 gc.freeze()

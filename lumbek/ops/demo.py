@@ -15,6 +15,7 @@ from sqlalchemy.exc import SQLAlchemyError
 
 from lumbek.api.app import make_app
 from lumbek.ops.cluster import ClusterError, PostgresCluster, free_port, is_free
+from lumbek.ops.nursery import begin_nursery
 from lumbek.ops.stopping import StoppedError, ignore, stoppable
 from lumbek.services.demo import EMAIL, PASSWORD, issue_demo, load_demo
 from lumbek.services.errors import ServiceError
@@ -69,6 +70,7 @@ def _issue(database: Database, settings: Settings) -> None:
 
 
 def _serve(cluster: PostgresCluster, port: int, said: Path) -> None:
+    begin_nursery()
     cluster.start()
     upgrade(cluster.owner_url)
     grant(cluster.owner_url, cluster.url)

@@ -16,6 +16,7 @@ from fastapi import FastAPI
 from lumbek.api.app import configure_logs, make_app
 from lumbek.ops.forking import serve_in_several
 from lumbek.ops.memory import keep_giving_back
+from lumbek.ops.nursery import begin_nursery
 from lumbek.ops.patience import PatientProtocol
 from lumbek.services.links import first_link, has_accounts
 from lumbek.settings import Settings
@@ -57,6 +58,7 @@ def serve(settings: Settings) -> None:
     elif nobody:
         print("There is no account yet: `lumbek admin begin` prints a link to make the first.", file=sys.stderr)
     configure_logs(settings.log_level)
+    begin_nursery()
     config = uvicorn.Config(
         "lumbek.ops.serving:make_worker",
         factory=True,

@@ -15,6 +15,7 @@ import httpx2 as httpx
 import psycopg
 
 from lumbek.ops.cluster import free_port, wait_for
+from lumbek.ops.nursery import NAME
 from lumbek.services import demo
 from lumbek.store.address import conninfo_of
 from tests.support.client import make_client
@@ -32,10 +33,14 @@ def serving_at(port: int) -> list[str]:
 
 
 def forked_of(parent: int) -> list[int]:
-    """The processes under one that run by the very words that it was started with, so were forked."""
-    of = [Path(f"/proc/{each}") for each in Path(f"/proc/{parent}/task/{parent}/children").read_text().split()]
+    """The processes under one that run by the very words that it was started with, so were forked; not its nursery."""
     words = Path(f"/proc/{parent}/cmdline").read_bytes()
-    return sorted(int(each.name) for each in of if (each / "cmdline").read_bytes() == words)
+    found = (each for each in children_of(parent) if (each / "cmdline").read_bytes() == words)
+    return sorted(int(each.name) for each in found if (each / "comm").read_text().strip() != NAME)
+
+
+def children_of(parent: int) -> list[Path]:
+    return [Path(f"/proc/{each}") for each in Path(f"/proc/{parent}/task/{parent}/children").read_text().split()]
 
 
 class FirstStart(unittest.TestCase):
