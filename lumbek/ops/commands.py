@@ -8,7 +8,7 @@ from pathlib import Path
 from pydantic import ValidationError
 
 from lumbek.exchange.problems import problems_of
-from lumbek.ops import admin, backup
+from lumbek.ops import admin
 from lumbek.ops.cluster import ClusterError
 from lumbek.services.errors import ServiceError
 from lumbek.settings import Settings
@@ -52,7 +52,7 @@ def run(given: argparse.Namespace) -> int:
     except DatabaseGoneError as error:
         print(f"The database does not answer: {error.__cause__}", file=sys.stderr)
         return CANNOT
-    except (ClusterError, NewerDatabaseError, OlderDatabaseError, backup.BackupError) as error:
+    except (ClusterError, NewerDatabaseError, OlderDatabaseError) as error:
         print(error, file=sys.stderr)
         return CANNOT
 
@@ -65,13 +65,18 @@ def _upgrade(settings: Settings, _: argparse.Namespace) -> int:
     return 0
 
 
-def _backup(settings: Settings, given: argparse.Namespace) -> int:
-    print(backup.make(settings, given.file))
-    return 0
+def _keep(settings: Settings, given: argparse.Namespace) -> int:
+    # Only these two need what reads and writes whole jobs.
+    from lumbek.ops import backup  # noqa: PLC0415
 
-
-def _restore(settings: Settings, given: argparse.Namespace) -> int:
-    print(backup.restore(settings, given.file, given.signed_by, given.unsigned))
+    try:
+        if given.command == "backup":
+            print(backup.make(settings, given.file))
+        else:
+            print(backup.restore(settings, given.file, given.signed_by, given.unsigned))
+    except backup.BackupError as error:
+        print(error, file=sys.stderr)
+        return CANNOT
     return 0
 
 
@@ -117,7 +122,7 @@ def _serve(settings: Settings, _: argparse.Namespace) -> int:
 _DO: dict[str, Callable[[Settings, argparse.Namespace], int]] = {
     "serve": _serve,
     "upgrade": _upgrade,
-    "backup": _backup,
-    "restore": _restore,
+    "backup": _keep,
+    "restore": _keep,
     "verify": _verify,
 }
