@@ -7,8 +7,12 @@ from tests.support.stack import ROOT
 
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text(encoding="utf-8")
 RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
+# A page differs from theme to theme in its colours alone: in the second one what asks of colours is asked.
+OF_COLOURS = ["color-contrast", "link-in-text-block"]
 ASK = """
 const done = arguments[arguments.length - 1];
+// Colours that are on their way from one theme to the other are nobody's fault.
+document.getAnimations().forEach((each) => each.finish());
 axe.run(document, { runOnly: arguments[0], resultTypes: ["violations"] })
   .then((found) => done(found.violations.map((rule) =>
     `${rule.id}: ${rule.nodes.slice(0, 4).map((node) => node.html.slice(0, 160)).join(" | ")}`)))
@@ -44,9 +48,8 @@ STAGES = {
 
 
 class EveryPage(BrowserCase):
-    def wrong(self, page: Page) -> list[str]:
-        page.browser.execute_script(AXE)
-        return page.browser.execute_async_script(ASK, RULES)
+    def wrong(self, page: Page, rules: list[str]) -> list[str]:
+        return page.browser.execute_async_script(ASK, rules)
 
     def walk(self, addresses: dict[str, str], sizes: tuple[tuple[int, int], ...]) -> list[str]:
         page, found = self.page, []
@@ -57,9 +60,10 @@ class EveryPage(BrowserCase):
                 page.until(
                     lambda there=there: any(each.is_displayed() for each in page.all(there)), f"{address} {there}"
                 )
-                for theme in ("daylight", "loft"):
+                page.browser.execute_script(AXE)
+                for theme, rules in (("daylight", RULES), ("loft", OF_COLOURS)):
                     page.browser.execute_script("document.documentElement.dataset.theme = arguments[0]", theme)
-                    found += [f"{address} {theme} {size[0]}: {each}" for each in self.wrong(page)]
+                    found += [f"{address} {theme} {size[0]}: {each}" for each in self.wrong(page, rules)]
         resize(page.browser, 1280, 800)
         return sorted(set(found))
 

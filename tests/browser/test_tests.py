@@ -227,9 +227,10 @@ class InALoft(BrowserCase):
     size = (390, 844)
 
     def offline(self, gone: bool) -> None:
-        conditions = {"offline": gone, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
-        self.page.browser.execute_cdp_cmd("Network.enable", {})
-        self.page.browser.execute_cdp_cmd("Network.emulateNetworkConditions", conditions)
+        if gone:
+            self.page.browser.set_network_conditions(offline=True, latency=0, throughput=0)
+        else:
+            self.page.browser.delete_network_conditions()
 
     def key_in(self, figure: str) -> None:
         page = self.page
@@ -299,7 +300,8 @@ class InALoft(BrowserCase):
         page.browser.find_element("css selector", "input[name=photo]").send_keys(str(picture))
         page.until(lambda: page.one("[data-photos]").get_attribute("data-photos-waiting") == "1")
         page.browser.refresh()
-        page.until(lambda: page.one("[data-photos] figure img").get_property("naturalWidth") == 64)
+        page.until(lambda: page.one("[data-photos]").get_attribute("data-photos-waiting") == "1", "it waits no more")
+        page.until(lambda: page.one("[data-photos] figure img").get_property("naturalWidth") == 64, "no picture of it")
         self.offline(False)
         page.until(lambda: page.one("[data-photos]").get_attribute("data-photos") == "1", "it never arrived")
         self.assertEqual(page.one("[data-photos]").get_attribute("data-photos-waiting"), "0")

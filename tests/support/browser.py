@@ -1,13 +1,15 @@
 """A headless browser on the running application, and the hands that use it."""
 
+import atexit
 import os
 import tempfile
 import time
 import unittest
 from pathlib import Path
 
+import httpx2 as httpx
 from selenium import webdriver
-from selenium.common.exceptions import ElementClickInterceptedException, TimeoutException
+from selenium.common.exceptions import ElementClickInterceptedException, TimeoutException, WebDriverException
 from selenium.webdriver import ActionChains
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
@@ -38,16 +40,53 @@ return [...document.querySelectorAll(arguments[0])].find(
 """
 
 
+# How often one looks whether it is there: looking more often takes from the page what it needs to get there.
+_LOOK_S = 0.2
+# Browsers that nobody uses just now: to start one takes as long as a test.
+_idle: list[webdriver.Chrome] = []
+
+
 def open_browser(downloads: Path, width: int = 1280, height: int = 800) -> webdriver.Chrome:
+    """Return a browser that knows of nothing."""
+    browser = _idle.pop() if _idle else _start_browser()
+    browser.execute_cdp_cmd("Browser.setDownloadBehavior", {"behavior": "allow", "downloadPath": str(downloads)})
+    resize(browser, width, height)
+    return browser
+
+
+def _start_browser() -> webdriver.Chrome:
     options = webdriver.ChromeOptions()
-    for argument in (*_QUIET, f"--window-size={width},{height}"):
+    for argument in _QUIET:
         options.add_argument(argument)
     if os.geteuid() == 0:
         options.add_argument("--no-sandbox")
-    options.add_experimental_option("prefs", {"download.default_directory": str(downloads)})
-    browser = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
-    resize(browser, width, height)
-    return browser
+    return webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+
+
+def give_back(browser: webdriver.Chrome) -> None:
+    """Let a browser forget everything, for whoever opens one next; one that cannot is ended."""
+    try:
+        kept, *others = browser.window_handles
+        for each in others:
+            browser.switch_to.window(each)
+            browser.close()
+        browser.switch_to.window(kept)
+        browser.delete_network_conditions()
+        origin = browser.execute_script("return location.origin")
+        browser.execute_cdp_cmd("Storage.clearDataForOrigin", {"origin": origin, "storageTypes": "all"})
+        browser.execute_cdp_cmd("Network.clearBrowserCookies", {})
+        browser.execute_cdp_cmd("Browser.resetPermissions", {})
+        browser.get("about:blank")
+    except WebDriverException:
+        browser.quit()
+    else:
+        _idle.append(browser)
+
+
+@atexit.register
+def _end_browsers() -> None:
+    for each in _idle:
+        each.quit()
 
 
 def resize(browser: webdriver.Chrome, width: int, height: int) -> None:
@@ -66,11 +105,11 @@ class Page:
         self.browser = open_browser(self.downloads, width, height)
 
     def close(self) -> None:
-        self.browser.quit()
+        give_back(self.browser)
         self.folder.cleanup()
 
     def until(self, true, what: str = "", seconds: float = 40):
-        wait = WebDriverWait(self.browser, seconds, 0.1, ignored_exceptions=(Exception,))
+        wait = WebDriverWait(self.browser, seconds, _LOOK_S, ignored_exceptions=(Exception,))
         try:
             return wait.until(lambda _: true(), what)
         except TimeoutException as error:
@@ -146,10 +185,13 @@ class Page:
         self.until(lambda: self.browser.find_element(By.CSS_SELECTOR, "[data-saved=true]"), "not saved")
 
     def sign_in(self, email: str = demo.EMAIL) -> "Page":
+        """Come to the first page as somebody who has signed in; how that is done has its own tests."""
+        with httpx.Client(base_url=self.server.address, timeout=60) as client:
+            client.post("/api/session", json={"email": email, "password": demo.PASSWORD}).raise_for_status()
+            for name, value in client.cookies.items():
+                cookie = {"url": self.server.address, "name": name, "value": value, "httpOnly": True}
+                self.browser.execute_cdp_cmd("Network.setCookie", cookie)
         self.browser.get(self.server.address)
-        self.type("input[name=email]", email)
-        self.type("input[name=password]", demo.PASSWORD)
-        self.button("Sign in")
         self.one("input[name=search]")
         return self
 

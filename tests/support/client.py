@@ -1,8 +1,11 @@
 """An API client signed in as someone, for tests without a browser."""
 
+import functools
+
 from fastapi.testclient import TestClient
 
 from lumbek.api.app import make_app
+from lumbek.ops.nursery import begin_nursery
 from lumbek.services import demo
 from lumbek.services.passwords import hash_password
 from lumbek.settings import Settings
@@ -14,7 +17,12 @@ SECRET = "four unrelated words"
 RIVAL = ("rival@other.example", "another-secret-7")
 
 
+# Once: heavy work is then forked from what is loaded here, and nothing is loaded anew for each piece.
+_begin_nursery = functools.cache(begin_nursery)
+
+
 def make_client(url: str, **settings: object) -> TestClient:
+    _begin_nursery()
     known = {"database_url": as_application(url), "demo": True, "secure_cookies": False, "log_level": "CRITICAL"}
     app = make_app(Settings(**{**known, **settings}))
     return TestClient(app, raise_server_exceptions=False)

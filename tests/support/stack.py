@@ -1,10 +1,9 @@
 """What the API and browser tests run on: one throw-away cluster, a database of its own for each application."""
 
+import functools
 import itertools
 import os
 import signal
-import subprocess
-import sys
 import tempfile
 from pathlib import Path
 from typing import Any
@@ -16,6 +15,7 @@ from lumbek.services.demo import load_demo
 from lumbek.store.database import Database
 from lumbek.store.grants import grant
 from lumbek.store.migrate import upgrade
+from tests.support.starter import Started, Starter
 
 ROOT = Path(__file__).resolve().parents[2]
 _cluster: PostgresCluster | None = None
@@ -45,6 +45,8 @@ def _clear_up() -> None:
 
 
 def stop_stack() -> None:
+    if _starter.cache_info().currsize:
+        _starter().stop()
     if _cluster is not None:
         _cluster.remove()
 
@@ -103,7 +105,7 @@ class Server:
     def __init__(self, database_url: str) -> None:
         self.database_url = database_url
         self.port = free_port()
-        self.process: subprocess.Popen[bytes] | None = None
+        self.process: Started | None = None
 
     @property
     def address(self) -> str:
@@ -111,16 +113,12 @@ class Server:
 
     def start(self) -> "Server":
         environment = {
-            **os.environ,
             "LUMBEK_DATABASE_URL": as_application(self.database_url),
             "LUMBEK_DEMO": "true",
             "LUMBEK_SECURE_COOKIES": "false",
             "LUMBEK_LOG_LEVEL": "WARNING",
         }
-        command = [sys.executable, "-m", "uvicorn", "--factory", "lumbek.api.app:make_app", "--host", "127.0.0.1"]
-        self.process = subprocess.Popen(
-            [*command, "--port", str(self.port), "--log-level", "warning"], env=environment, cwd=ROOT
-        )
+        self.process = _starter().start(self.port, environment)
         # On a machine that does other work besides it takes longer than it ought to.
         if not wait_for(self.port, 120):
             self.kill()
@@ -129,13 +127,18 @@ class Server:
 
     def kill(self) -> None:
         """Kill it as the power failing would."""
-        if self.process:
-            self.process.send_signal(signal.SIGKILL)
-            self.process.wait()
-            self.process = None
+        self._end(signal.SIGKILL)
 
     def stop(self) -> None:
+        self._end(signal.SIGTERM)
+
+    def _end(self, told: signal.Signals) -> None:
         if self.process:
-            self.process.terminate()
-            self.process.wait(timeout=20)
+            self.process.send(told)
+            self.process.wait(60)
             self.process = None
+
+
+@functools.cache
+def _starter() -> Starter:
+    return Starter(str(ROOT))
