@@ -402,6 +402,26 @@ class BeyondARing(unittest.TestCase):
         self.assertEqual(zs(bare, *ends, *crossed_).verdict, Verdict.CANNOT_TELL)
         self.assertEqual(zs(bare, *ends, *crossed_, read("r1+rn", 0.43, "S0")).verdict, Verdict.PASS)
 
+    def test_what_crossed_readings_bound_beyond_a_ring_holds_the_truth_whatever_the_cpc(self) -> None:
+        """Every leg unknown; crossed at the spur alone, or at its fellows too. What is allowed is no wide guess."""
+        rng = random.Random(5)
+        rooms = list[float]()
+        for at in range(60):
+            cable = Cable(csa_mm2=2.5, cpc_mm2=rng.choice((1.0, 1.5, 2.5)))
+            *lengths, back = [rng.uniform(2, 14) for _ in range(5)]
+            ring = run(*lengths, back=back, cable=cable, state="as-found")
+            drawn = with_spur(ring, f"P{rng.randint(1, 4)}", "S0", rng.uniform(0.5, 9))
+            taken = ring_readings(drawn, ("P1", "P2", "P3", "P4", "S0") if at % 2 else ("S0",))
+            bare = unknown(drawn, {each.id for each in drawn.legs})
+            bounds = study_of(BS, MEASURED, bare, read=Read.of(taken)).middle.evidence.bounds
+            cold = study_of(BS, MEASURED, drawn).longest.wires.cold
+            assert cold is not None
+            truth, told = 0.97 * cold.joined_ohm["S0"], bounds["S0"].loop
+            self.assertLessEqual(told.least, truth + 0.01, (at, told))
+            self.assertGreaterEqual(told.most, truth - 0.01, (at, told))
+            rooms.append(told.most / truth)
+        self.assertLess(sum(rooms) / len(rooms), 1.6)
+
 
 if __name__ == "__main__":
     unittest.main()
