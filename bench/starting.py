@@ -46,7 +46,9 @@ def _bare_s() -> float:
 def _start_s(url: str, workers: int) -> tuple[float, float]:
     """Return the seconds until it answers, and those of a processor until it has nothing more to load."""
     port = free_port()
-    known = environment(url, LUMBEK_PORT=str(port), LUMBEK_WORKERS=str(workers), LUMBEK_DEMO="false")
+    known = environment(
+        url, LUMBEK_PORT=str(port), LUMBEK_WORKERS=str(workers), LUMBEK_DEMO="false", LUMBEK_LOG_LEVEL="ERROR"
+    )
     began = time.monotonic()
     server = subprocess.Popen([sys.executable, "-m", "lumbek.cli", "serve"], env=known, cwd=ROOT)
     try:
