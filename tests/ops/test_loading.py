@@ -1,9 +1,12 @@
 """What is loaded when: little before the first answer, everything before heavy work is forked."""
 
+import argparse
 import subprocess
 import sys
 import unittest
 
+from lumbek.cli import FOR_A_FIRM
+from lumbek.ops.commands import add_to
 from tests.support.stack import ROOT
 
 _LARGE = ("scipy.optimize", "weasyprint", "jinja2", "pyhanko", "cryptography.x509", "icalendar", "zxcvbn", "segno")
@@ -27,6 +30,18 @@ class Loading(unittest.TestCase):
         every = "print(all(each.__pydantic_complete__ for each in Frozen.__subclasses__()))"
         said = loaded_by("lumbek.api.app", f"from lumbek.core.value import Frozen\n{every}")
         self.assertEqual(said, ["True"])
+
+    def test_the_shell_loads_what_a_command_needs(self) -> None:
+        """People and backups need nothing of what a job is worked out with; a job needs no database."""
+        of_a_firm = loaded_by("lumbek.ops.commands")
+        self.assertEqual([each for each in of_a_firm if each.startswith(("lumbek.core.checks", "lumbek.api"))], [])
+        of_jobs = loaded_by("lumbek.cli.of_jobs")
+        self.assertEqual([each for each in of_jobs if each in ("sqlalchemy", "fastapi", "psycopg")], [])
+
+    def test_every_command_of_a_firm_is_known_for_one(self) -> None:
+        commands = argparse.ArgumentParser().add_subparsers()
+        add_to(commands)
+        self.assertEqual(tuple(commands.choices), FOR_A_FIRM)
 
     def test_heavy_work_waits_for_nothing(self) -> None:
         self.assertLessEqual({"scipy.optimize", "weasyprint", "jinja2"}, set(loaded_by("lumbek.api.ready")))

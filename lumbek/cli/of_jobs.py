@@ -1,4 +1,4 @@
-"""The shell's way in: `lumbek calc JOB.json` and its sisters."""
+"""What the shell answers of a job file: `lumbek calc JOB.json` and its sisters."""
 
 import argparse
 import json
@@ -51,7 +51,7 @@ _EXIT = {Verdict.PASS: 0, Verdict.NOT_APPLICABLE: 0, Verdict.FAIL: 1, Verdict.CA
 BAD_INPUT = 2
 
 
-def main(arguments: list[str] | None = None) -> int:
+def main(asked: list[str]) -> int:
     """Run a command; the exit code is 0, or 2 for a file or call that cannot be used.
 
     `calc` answers with its own: 0 where everything passes, 1 where something fails, 3 where something cannot be told.
@@ -95,10 +95,11 @@ def main(arguments: list[str] | None = None) -> int:
     papers.add_argument("--kind", help="only the paper of this kind")
     _add_practice(commands)
     commands.add_parser("schema", help="print the JSON Schema of the job file")
-    asked = sys.argv[1:] if arguments is None else arguments
     if not asked or asked[0] not in commands.choices:
-        # What needs web and database is loaded by whoever asks for it.
-        return _run_for_a_firm(parser, commands, asked)
+        # Whoever asks for help is told of all there is.
+        from lumbek.ops.commands import add_to  # noqa: PLC0415
+
+        add_to(commands)
     given = parser.parse_args(asked)
     if given.command == "schema":
         print(json.dumps(job_schema(), ensure_ascii=False, indent=1))
@@ -125,15 +126,6 @@ def _add_practice(commands: "argparse._SubParsersAction[argparse.ArgumentParser]
     practice.add_argument("--level", type=int, choices=range(1, MOST_LEVEL + 1), default=1)
     practice.add_argument("--rulebook", choices=get_args(RulebookId), default="bs7671")
     practice.add_argument("--solve", action="store_true", help="with the acts of one who knows, and what came of them")
-
-
-def _run_for_a_firm(
-    parser: argparse.ArgumentParser, commands: "argparse._SubParsersAction[argparse.ArgumentParser]", asked: list[str]
-) -> int:
-    from lumbek.ops import commands as running  # noqa: PLC0415 - see where it is called
-
-    running.add_to(commands)
-    return running.run(parser.parse_args(asked))
 
 
 @contextmanager
@@ -346,7 +338,3 @@ def _print_text(stream: JobStream) -> Verdict:
             print(line)
     print(f"\n{totals.words()} A prediction never replaces a test.")
     return totals.verdict
-
-
-if __name__ == "__main__":
-    sys.exit(main())
