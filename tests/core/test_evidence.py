@@ -148,6 +148,14 @@ class ByName(unittest.TestCase):
             at = _At("P1", limit, zs_ohm, loop_ohm=Interval(0.6, 1.0), proved_ohm=0.7)
             self.assertEqual(at.is_explained, explained)
 
+    def test_only_a_loop_that_no_cable_explains_is_asked_for_again(self) -> None:
+        """A drawn cable of 250 m explains 4.8 Ω; where 15 m are drawn it is a joint, or a slip, and read again."""
+        without = a_device(rcd=None)
+        for circuit, explained in ((run(250, device=without), True), (run(15, None, device=without), False)):
+            found = zs(circuit, read("r1+r2", 4.8, "P1"))
+            self.assertEqual(found.verdict, Verdict.FAIL)
+            self.assertEqual("again" in found.caution.lower(), not explained, found.caution)
+
     def test_metal_beside_the_cpc_lowers_zs_and_accuses_nobody(self) -> None:
         bare = run(None, None, state="as-found")
         found = zs(bare, read("r1+r2", 0.5, "P2"), read("zs", 0.3, "P2"))

@@ -3,10 +3,10 @@
 import unittest
 
 from lumbek.core.board.demand import _left
-from lumbek.core.board.labels import fed_from
+from lumbek.core.board.labels import fed_from, way_label
 from lumbek.core.board.lines import check_lines, share_of_lines
 from lumbek.core.board.propose import propose_boards
-from lumbek.core.board.trips import trips
+from lumbek.core.board.trips import rcd_title, trips
 from lumbek.core.judging.check import Verdict
 from lumbek.core.model.board import Group
 from lumbek.core.model.circuit import Circuit
@@ -77,6 +77,27 @@ class Words(unittest.TestCase):
         self.assertEqual(said[0], "the meter")
         self.assertTrue(said[1].startswith("Main board, way 2, "), said[1])
         self.assertEqual(said[2], "Shed, linked beside it")
+
+
+class WayLabels(unittest.TestCase):
+    def test_a_way_says_its_own_rcd_first_and_that_of_its_group_else(self) -> None:
+        own = FOUR[0].model_copy(update={"device": a_device(rating_a=6, rcd=an_rcd(rated_ma=10))})
+        some = (own, FOUR[1])
+        boards = [board(group("GA", *(way(each.number) for each in some)), group("GB", ma=None))]
+        found = house(boards, *some)
+        (ga, _), (first, second) = found.boards[0].groups, found.boards[0].groups[0].ways
+        labels = [way_label(found, found.boards[0], ga, each, at) for at, each in enumerate((first, second), 1)]
+        self.assertEqual([(each.rcd, each.own_rcd) for each in labels], [("10 mA", "10 mA"), (rcd_title(ga), "")])
+        self.assertEqual([each.neutral for each in labels], ["N1, bar 1", "N2, bar 1"])
+        self.assertEqual([each.line for each in labels], ["", ""])
+
+    def test_on_three_phases_a_way_says_its_line_or_that_nobody_has(self) -> None:
+        some = FOUR[:2]
+        ways = (way(some[0].number, line="L2"), way(some[1].number))
+        found = house([board(group("GA", *ways, ma=None))], *some, supply=THREE)
+        seated = found.boards[0].groups[0]
+        labels = [way_label(found, found.boards[0], seated, each, 1) for each in seated.ways[:2]]
+        self.assertEqual([each.line for each in labels], ["L2", "?"])
 
 
 class Proposals(unittest.TestCase):

@@ -4,6 +4,7 @@ import re
 import unittest
 
 from lumbek.core.board.enclosure import _finger_enters
+from lumbek.core.checks.rcd import rcd_words
 from lumbek.core.checks.recorded import as_recorded
 from lumbek.core.judging.check import Verdict
 from lumbek.core.judging.circuit_figures import _least_iz
@@ -13,9 +14,13 @@ from lumbek.core.model.device import Rcd
 from lumbek.core.model.leg import Segment
 from lumbek.core.model.point import Driver, Load, Point
 from lumbek.core.model.supply import Service
+from lumbek.core.protection.let_through import let_through
 from lumbek.core.study.door import study_of
+from lumbek.core.study.lengths import settle
 from lumbek.core.study.read import Read
+from lumbek.core.testing.against import _since_last_visit
 from lumbek.core.testing.sheet import earlier_of
+from lumbek.core.testing.taken import Taken
 from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, leg, read, run, study, with_spur, worked_ring
 from tests.support.stated import a_circuit, a_device, an_rcd
 
@@ -324,6 +329,100 @@ class Withheld(unittest.TestCase):
         ):
             found = study_of(BS, SUPPLY, bare, read=Read.of([reading])).middle.evidence
             self.assertEqual("P1" in found.bounds and found.bounds["P1"].loop.most < 1, counts, reading)
+
+
+class InTheGround(unittest.TestCase):
+    def iz(self, **laid: object) -> tuple[float, list[str]]:
+        cable = Cable(type="armoured", insulation="xlpe90", csa_mm2=4, cores=2, cpc_by="armour")
+        buried = run(20, cable=cable, method="D")
+        segment = buried.legs[0].segments[0].model_copy(update=laid)
+        legs = (buried.legs[0].model_copy(update={"segments": (segment,)}),)
+        (found,) = study(buried.model_copy(update={"legs": legs})).capacities["L1"]
+        assert found.iz_a is not None
+        return found.iz_a, [step.text for step in found.working()]
+
+    def test_a_depth_that_nobody_said_makes_no_cable_better(self) -> None:
+        """It is taken as laid where the tables have it; deeper carries less, and shallower is no more."""
+        unsaid, steps = self.iz()
+        self.assertFalse(any("Cd" in each for each in steps), steps)
+        deep, told = self.iz(depth_m=2.0)
+        self.assertLess(deep, unsaid)
+        self.assertTrue(any("Cd" in each for each in told), told)
+        self.assertAlmostEqual(deep / unsaid, BS.depth_factor(2.0), places=6)
+
+    def test_soil_that_dries_carries_less(self) -> None:
+        self.assertLess(self.iz(soil_km_w=3.0)[0], self.iz(soil_km_w=2.5)[0] + 1e-9)
+        self.assertLess(self.iz(soil_km_w=2.5)[0], self.iz(soil_km_w=1.0)[0])
+
+
+class Fused(unittest.TestCase):
+    def test_a_fuse_is_before_what_it_feeds_and_not_before_its_own_unit(self) -> None:
+        ring = with_spur(run(9, 9, 9, back=9), "P2", "F1", 1, kind="fused-spur", fuse_a=3)
+        beyond = with_spur(ring, "F1", "E1", 2)
+        fused = study(beyond).fused
+        self.assertIsNone(fused.before("F1"))
+        behind = fused.before("E1")
+        assert behind is not None
+        self.assertEqual(behind.id, "F1")
+        self.assertIsNone(fused.before("P1"))
+        self.assertEqual(set(fused.legs), {leg_.id for leg_ in beyond.legs if leg_.b == "E1"})
+
+
+class LetThrough(unittest.TestCase):
+    def test_the_class_limit_counts_where_it_is_less_than_a_half_cycle(self) -> None:
+        """B32 of class 3 up to 6 kA as the table has it, and I² x 10 ms at a small fault, which is less."""
+        breaker = a_device(standard="bs-en-60898", rating_a=32, rcd=None)
+        listed = BS.let_through_a2s(breaker, 6.0)
+        assert listed is not None
+        great, small = let_through(BS, breaker, 6.0, None), let_through(BS, breaker, 0.5, None)
+        assert great is not None and small is not None
+        self.assertEqual((great.a2s, great.bound), (listed[0], True))
+        self.assertAlmostEqual(small.a2s, 500**2 * 0.01)
+        self.assertIn("class 3", great.step.text.lower())
+        self.assertIn(f"up to {listed[1]:g} kA", great.step.text)
+
+    def test_its_makers_figure_goes_before_both(self) -> None:
+        said = a_device(standard="bs-en-60898", rating_a=32, rcd=None, let_through_a2s=12_000)
+        found = let_through(BS, said, 6.0, None)
+        assert found is not None
+        self.assertEqual((found.a2s, found.bound), (12_000, False))
+
+
+class RcdWords(unittest.TestCase):
+    def test_an_rcd_is_called_what_it_is(self) -> None:
+        for rcd, words in (
+            (Rcd(rated_ma=30, type="A"), "30 mA type A"),
+            (Rcd(rated_ma=100, type="A", delayed=True), "100 mA type A, time-delayed"),
+            (Rcd(rated_ma=None, type=None, shared=True), "RCD of unknown rating, shared"),
+        ):
+            self.assertEqual(rcd_words(rcd), words)
+
+
+class Ranges(unittest.TestCase):
+    def test_a_leg_of_a_range_and_of_what_nobody_knows_is_told_by_what_is_said(self) -> None:
+        whole = run(6)
+        parts = (Segment(length_m=3, length_to_m=5), Segment(length_m=2))
+        said = whole.model_copy(update={"legs": (whole.legs[0].model_copy(update={"segments": parts}),)})
+        self.assertTrue(any(each.endswith(": 5 to 7 m") for each in settle(BS, said).assumptions))
+        self.assertEqual(settle(BS, whole).assumptions, ())
+
+
+class Visits(unittest.TestCase):
+    def told(self, before: dict[str, object], now: dict[str, object]) -> list[str]:
+        of = study(worked_ring())
+        first = read("r1+r2", point="P3", visit="V1", **before)
+        later = read("r1+r2", point="P3", visit="V2", **now)
+        taken = Taken(of, {first.key: later})
+        return [each.answer for each in _since_last_visit(taken, (first, later))]
+
+    def test_what_reads_otherwise_than_last_time_is_told(self) -> None:
+        self.assertEqual(len(self.told({"value": 0.4}, {"value": 0.9})), 1)
+        self.assertEqual(len(self.told({"value": 0.9}, {"value": 0.4})), 1)
+        self.assertEqual(self.told({"value": 0.4}, {"value": 0.4}), [])
+
+    def test_what_was_beyond_the_meter_is_compared_with_nothing(self) -> None:
+        self.assertEqual(self.told({"value": 1999.0, "beyond": True}, {"value": 0.4}), [])
+        self.assertEqual(self.told({"value": 0.4}, {"value": 1999.0, "beyond": True}), [])
 
 
 class Sheets(unittest.TestCase):
