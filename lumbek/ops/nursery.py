@@ -4,6 +4,7 @@ Python would start it as a new program that loads everything once more, one for 
 the work of a start. So it has only to load what heavy work needs besides, and all processes share it.
 """
 
+import atexit
 import os
 import signal
 import socket
@@ -52,6 +53,8 @@ class _Nursery(forkserver.ForkServer):
                 _be_it(listener.detach(), alive, address)
             os.close(alive)
         self._forkserver_address = str(address)
+        # Told to end with everybody else it ends at once, and who began it has time to clear up.
+        atexit.register(_clear, address, os.getpid())
 
     def ensure_running(self) -> None:
         """Leave it: it runs, or does not answer."""
@@ -81,8 +84,17 @@ def _be_it(listening: int, alive: int, address: Path) -> NoReturn:
     except SystemExit:
         # Python's way of saying that nobody is left.
         pass
+    except Exception:
+        sys.excepthook(*sys.exc_info())
     finally:
+        _clear(address, os.getpid())
+        os._exit(0)
+
+
+def _clear(address: Path, of: int) -> None:
+    """Remove where it was asked; not by whoever was only forked from that process."""
+    if os.getpid() == of:
         with suppress(OSError):
             address.unlink()
+        with suppress(OSError):
             address.parent.rmdir()
-        os._exit(0)
