@@ -59,6 +59,14 @@ print(client.post("/api/session", json={"email": 1}).status_code)
         self.assertNotIn("Warning", done.stderr)
         self.assertIn("4", done.stdout)
 
+    def test_a_password_costs_whoever_guesses_it(self) -> None:
+        """Argon2id with 64 MB, three times over, in a process of its own: tests hash theirs cheaply."""
+        hashed = "print(hash_password('four unrelated words'))"
+        (said,) = loaded_by(
+            "lumbek.services.passwords", f"from lumbek.services.passwords import hash_password\n{hashed}"
+        )
+        self.assertTrue(said.startswith("$argon2id$v=19$m=65536,t=3,p=4$"), said)
+
     def test_rubbish_is_looked_for_seldom(self) -> None:
         (first, *_) = loaded_by("lumbek.api", "import gc; print(*gc.get_threshold())")
         self.assertEqual(int(first), 20_000)

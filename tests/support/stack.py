@@ -8,14 +8,19 @@ import tempfile
 from pathlib import Path
 from typing import Any
 
+from argon2 import PasswordHasher
 from sqlalchemy import text
 
 from lumbek.ops.cluster import PostgresCluster, free_port, wait_for
+from lumbek.services import passwords
 from lumbek.services.demo import load_demo
 from lumbek.store.database import Database
 from lumbek.store.grants import grant
 from lumbek.store.migrate import upgrade
 from tests.support.starter import Started, Starter
+
+# A password costs a quarter of a second of a processor, as it should; in tests there are hundreds.
+passwords._hasher = PasswordHasher(time_cost=1, memory_cost=64, parallelism=1)
 
 ROOT = Path(__file__).resolve().parents[2]
 _cluster: PostgresCluster | None = None
