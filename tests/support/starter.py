@@ -9,6 +9,7 @@ import select
 import signal
 import subprocess
 import sys
+from contextlib import suppress
 from typing import NoReturn
 
 import uvicorn
@@ -59,6 +60,7 @@ def main() -> None:
     begin_nursery()
     # Nobody asks how one ended: it is gone when it has.
     signal.signal(signal.SIGCHLD, signal.SIG_IGN)
+    started = []
     try:
         with stoppable():
             for line in sys.stdin:
@@ -66,9 +68,15 @@ def main() -> None:
                 pid = os.fork()
                 if pid == 0:
                     _serve(port, environment)
+                started.append(pid)
                 print(pid, flush=True)
     except StoppedError:
         ignore()
+    finally:
+        # What a test that failed has left running.
+        for pid in started:
+            with suppress(ProcessLookupError):
+                os.kill(pid, signal.SIGTERM)
 
 
 def _serve(port: int, environment: dict[str, str]) -> NoReturn:
