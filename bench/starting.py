@@ -12,7 +12,7 @@ from contextlib import suppress
 from pathlib import Path
 
 from lumbek.ops.cluster import free_port, wait_for
-from tests.support.running import environment
+from tests.support.running import environment, serving_at
 from tests.support.stack import ROOT, new_database, stop_stack
 
 LIBRARIES = "fastapi, sqlalchemy.orm, psycopg, pydantic, numpy, scipy.optimize, weasyprint, jinja2, uvicorn"
@@ -69,11 +69,10 @@ def _start_s(url: str, workers: int) -> tuple[float, float]:
 
 def _used_s(port: int) -> float:
     """Return what the processes that serve at a port have used of a processor, those that have ended with them."""
-    said, used = f"LUMBEK_PORT={port}".encode(), 0
-    for each in Path("/proc").glob("[0-9]*"):
+    used = 0
+    for each in serving_at(port):
         with suppress(OSError):
-            if said in (each / "environ").read_bytes().split(b"\0"):
-                used += sum(map(int, (each / "stat").read_text().rsplit(")", 1)[1].split()[11:15]))
+            used += sum(map(int, Path(f"/proc/{each}/stat").read_text().rsplit(")", 1)[1].split()[11:15]))
     return used / TICKS
 
 

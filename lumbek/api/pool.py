@@ -27,6 +27,8 @@ from lumbek.services.heavy import Piece
 
 Made = TypeVar("Made")
 Found = TypeVar("Found")
+# What the process has loaded that they are forked from.
+READY = "lumbek.api.ready"
 # The application gives way to what it waits for; a piece that has had so long of a processor gives way to both.
 APPLICATION_NICE = 7
 _SHORT_S, _LONG_NICE = 1.0, 12
@@ -47,7 +49,7 @@ class Pool:
         self._slots: asyncio.Semaphore | None = None
         self._threads: CapacityLimiter | None = None
         self._context: ForkServerContext = multiprocessing.get_context("forkserver")
-        self._context.set_forkserver_preload(["lumbek.api.ready"])
+        self._context.set_forkserver_preload([READY])
         self._idle: list[_Hand] = []
 
     def warm(self) -> None:

@@ -6,7 +6,6 @@ the work of a start. So it has only to load what heavy work needs besides, and a
 
 import atexit
 import os
-import signal
 import socket
 import sys
 import tempfile
@@ -16,12 +15,13 @@ from multiprocessing import forkserver, resource_tracker
 from pathlib import Path
 from typing import NoReturn
 
-READY = "lumbek.api.ready"
+from lumbek.api.pool import READY
+from lumbek.ops.stopping import end_when_told
+
 # What it and its processes are called where processes are listed.
 NAME = "lumbek-nursery"
 # Where the nursery is gone.
 _PYTHONS_OWN = forkserver.connect_to_new_process
-_RESET = (signal.SIGINT, signal.SIGTERM, signal.SIGHUP, signal.SIGALRM)
 
 
 def begin_nursery() -> None:
@@ -73,8 +73,7 @@ def _be_it(listening: int, alive: int, address: Path) -> NoReturn:
     """Fork processes until nobody is left who could ask for one."""
     try:
         Path("/proc/self/comm").write_text(NAME)
-        for told in _RESET:
-            signal.signal(told, signal.SIG_DFL)
+        end_when_told()
         # What else is open belongs to the other: a lock would be held, a port be taken, after that one has ended.
         for each in [int(fd.name) for fd in Path("/proc/self/fd").iterdir()]:
             if each > 2 and each not in (listening, alive):

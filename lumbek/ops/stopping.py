@@ -33,6 +33,12 @@ def stoppable() -> Iterator[None]:
             signal.signal(each, handler)
 
 
+def end_when_told() -> None:
+    """Let each of these signals end this process at once again: it was forked from one that they only interrupt."""
+    for each in (*_TOLD, signal.SIGALRM):
+        signal.signal(each, signal.SIG_DFL)
+
+
 def ignore() -> None:
     """Let what is being stopped finish stopping."""
     signal.setitimer(signal.ITIMER_REAL, 0)

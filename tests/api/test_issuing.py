@@ -125,12 +125,12 @@ class Issuing(Api):
             add_person(self.url, f"{role}@papers.example", [role])
             client = sign_in(make_client(self.url), f"{role}@papers.example", SECRET)
             self.assertEqual(self.issue(client).status_code, 422 if role == "supervisor" else 403, role)
-            # Of those who may not issue one sees every kind; of the others each two that would be unmarked.
+            # Of those who may not issue one sees every kind; of the others each what would be unmarked.
             every = role in ("reader", "supervisor")
             for path in at_once if every else at_once[:1]:
                 self.assertNotIn("DRAFT", words_of(client.get(path).content), (role, path))
             for path, always in marked.items():
-                if not every and path not in sorted(unmarked)[:2]:
+                if not every and path not in unmarked:
                     continue
                 answer = client.get(path)
                 self.assertEqual(answer.status_code, 200, (role, path, answer.text[:200]))

@@ -33,8 +33,6 @@ KINDS = ("accessories", "isolation", "switching", "testing", "faults", "design",
 
 
 class AtADesk(BrowserCase):
-    kinds: tuple[str, ...] = KINDS
-
     def press(self, selector: str) -> None:
         """Press something by script: on a phone it may be below what is shown."""
         page = self.page
@@ -106,14 +104,14 @@ class AtADesk(BrowserCase):
 
     def test_one_of_each_kind_is_gone_through_to_full_marks(self) -> None:
         page = self.page
-        for kind in self.kinds:
+        for kind in KINDS:
             seed, level = self.begun(kind)
             acts = solved(begin(kind, seed, level, School()))  # type: ignore[arg-type]
             for act in acts:
                 self.do(act)
             self.assertEqual(page.one("[data-marks]").get_attribute("data-marks"), "100", kind)
         page.browser.get(f"{page.server.address}/practice")
-        page.until(lambda: int(page.one("[data-record]").get_attribute("data-record")) >= len(self.kinds))
+        page.until(lambda: int(page.one("[data-record]").get_attribute("data-record")) >= len(KINDS))
 
     def test_a_wall_of_two_circuits_is_belled_out_given_a_cable_and_wired(self) -> None:
         page = self.page
@@ -181,8 +179,3 @@ class AtADesk(BrowserCase):
 
 class OnAPhone(AtADesk):
     size = (390, 844)
-    # What one does with a tester in hand; the wall that is wired has its own test.
-    kinds = ("isolation", "testing", "faults")
-    # What is set, and put into a circuit of one's own, is so at a desk.
-    test_a_hint_and_a_supervisors_exercise = None
-    test_a_fault_is_put_into_a_circuit_of_ones_own = None

@@ -19,7 +19,7 @@ import asyncio, fcntl, multiprocessing, os, signal, socket, sys, time
 from functools import partial
 from pathlib import Path
 from lumbek.api.pool import Pool
-from lumbek.ops.nursery import begin_nursery
+from lumbek.ops.nursery import NAME, begin_nursery
 from lumbek.services.heavy import Piece
 
 class Asker:
@@ -35,7 +35,7 @@ def ask(name):
     pool.close()
 
 if __name__ == "__main__":
-    port, lock, folder = sys.argv[1:]
+    port, lock, how = sys.argv[1:]
     listening = socket.create_server(("127.0.0.1", int(port)))
     held = open(lock, "w")
     fcntl.flock(held, fcntl.LOCK_EX)
@@ -46,14 +46,14 @@ if __name__ == "__main__":
     other.join()
     (nursery,) = [
         int(each) for each in Path(f"/proc/self/task/{os.getpid()}/children").read_text().split()
-        if Path(f"/proc/{each}/comm").read_text().strip() == "lumbek-nursery"
+        if Path(f"/proc/{each}/comm").read_text().strip() == NAME
     ]
-    if folder == "kill":
+    if how == "kill":
         os.kill(nursery, signal.SIGKILL)
         time.sleep(0.2)
         ask("third")
     print("done", nursery, flush=True)
-    if folder == "":
+    if how == "":
         os.kill(os.getpid(), signal.SIGKILL)
 """
 

@@ -19,17 +19,8 @@ from lumbek.ops.nursery import NAME
 from lumbek.services import demo
 from lumbek.store.address import conninfo_of
 from tests.support.client import make_client
-from tests.support.running import empty_database, environment, lumbek
+from tests.support.running import empty_database, environment, lumbek, serving_at
 from tests.support.stack import ROOT, new_database
-
-
-def serving_at(port: int) -> list[str]:
-    """The processes that were told to serve at a port."""
-    said, found = f"LUMBEK_PORT={port}".encode(), []
-    for each in Path("/proc").glob("[0-9]*/environ"):
-        with suppress(OSError):
-            found += [each.parent.name] * (said in each.read_bytes().split(b"\0"))
-    return found
 
 
 def forked_of(parent: int) -> list[int]:

@@ -3,6 +3,8 @@
 import os
 import subprocess
 import sys
+from contextlib import suppress
+from pathlib import Path
 
 import psycopg
 
@@ -18,6 +20,15 @@ def environment(url: str, **more: str) -> dict[str, str]:
 def lumbek(url: str, *arguments: str) -> subprocess.CompletedProcess[str]:
     command = [sys.executable, "-m", "lumbek.cli", *arguments]
     return subprocess.run(command, env=environment(url), capture_output=True, text=True, cwd=ROOT, check=False)
+
+
+def serving_at(port: int) -> list[str]:
+    """The processes that were told to serve at a port."""
+    said, found = f"LUMBEK_PORT={port}".encode(), []
+    for each in Path("/proc").glob("[0-9]*/environ"):
+        with suppress(OSError):
+            found += [each.parent.name] * (said in each.read_bytes().split(b"\0"))
+    return found
 
 
 def empty_database(name: str) -> str:

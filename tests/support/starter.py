@@ -16,7 +16,7 @@ import uvicorn
 
 from lumbek.api.app import make_app
 from lumbek.ops.nursery import begin_nursery
-from lumbek.ops.stopping import StoppedError, ignore, stoppable
+from lumbek.ops.stopping import StoppedError, end_when_told, ignore, stoppable
 
 
 class Started:
@@ -82,8 +82,8 @@ def main() -> None:
 def _serve(port: int, environment: dict[str, str]) -> NoReturn:
     code = 1
     try:
-        for each in (signal.SIGCHLD, signal.SIGINT, signal.SIGTERM, signal.SIGHUP, signal.SIGALRM):
-            signal.signal(each, signal.SIG_DFL)
+        signal.signal(signal.SIGCHLD, signal.SIG_DFL)
+        end_when_told()
         # What the tests say to the starter, and it to them, is nothing to an application.
         nothing = os.open(os.devnull, os.O_RDWR)
         os.dup2(nothing, 0)
