@@ -8,7 +8,7 @@ from contextlib import asynccontextmanager
 
 import structlog
 from anyio.to_thread import current_default_thread_limiter
-from fastapi import Depends, FastAPI
+from fastapi import FastAPI
 from fastapi.concurrency import run_in_threadpool
 from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import JSONResponse
@@ -36,10 +36,9 @@ from lumbek.api import (
     working,
 )
 from lumbek.api.around import Around
-from lumbek.api.content import note_content
 from lumbek.api.context import Services
 from lumbek.api.door import HEALTH, Door
-from lumbek.api.errors import ErrorBody, install_error_handlers
+from lumbek.api.errors import install_error_handlers
 from lumbek.api.outside import Outside
 from lumbek.api.pool import APPLICATION_NICE
 from lumbek.api.web import serve_web
@@ -51,6 +50,27 @@ _MOST_EDIT_BYTES = 2_000_000
 # So many requests of one process are worked on at once: while one waits for the database, another goes on. More would
 # only take turns, and whoever asks for health with them.
 THREADS = 2
+PARTS = (
+    session.router,
+    people.router,
+    jobs.router,
+    boards.router,
+    places.router,
+    routes.router,
+    prices.router,
+    practice.router,
+    quotes.router,
+    working.router,
+    circuits.router,
+    switching.router,
+    testing.router,
+    papers.router,
+    attachments.router,
+    issuing.router,
+    verifying.router,
+    inspecting.router,
+    diagnosis.router,
+)
 
 
 def configure_logs(level: str) -> None:
@@ -76,9 +96,6 @@ def make_app(settings: Settings | None = None) -> FastAPI:
     @asynccontextmanager
     async def life(_: FastAPI) -> AsyncIterator[None]:
         current_default_thread_limiter().total_tokens = THREADS
-        for route in app.router.routes:
-            # FastAPI puts a route together when it is first looked for, and everybody would wait for that.
-            route.matches({"type": "http", "method": "GET", "path": "/api/nowhere", "root_path": "", "headers": []})
         services.database.watch.start()
         services.pool.warm()
         services.notifying.begin()
@@ -98,8 +115,7 @@ def make_app(settings: Settings | None = None) -> FastAPI:
         docs_url=None,
         redoc_url=None,
         openapi_url=None,
-        dependencies=[Depends(note_content)],
-        responses={"4XX": {"model": ErrorBody}, "500": {"model": ErrorBody}, "503": {"model": ErrorBody}},
+        routes=[route for part in PARTS for route in part.routes],
     )
     app.state.services = services
     # Whose turn it is to issue, firm by firm.
@@ -113,29 +129,6 @@ def make_app(settings: Settings | None = None) -> FastAPI:
         if services.database.answers() if watched else await run_in_threadpool(services.database.answers):
             return JSONResponse({"state": "up"})
         return JSONResponse({"state": "down", "why": "the database does not answer"}, status_code=503)
-
-    for router in (
-        session.router,
-        people.router,
-        jobs.router,
-        boards.router,
-        places.router,
-        routes.router,
-        prices.router,
-        practice.router,
-        quotes.router,
-        working.router,
-        circuits.router,
-        switching.router,
-        testing.router,
-        papers.router,
-        attachments.router,
-        issuing.router,
-        verifying.router,
-        inspecting.router,
-        diagnosis.router,
-    ):
-        app.include_router(router)
 
     serve_web(app)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=6)

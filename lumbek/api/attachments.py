@@ -4,18 +4,19 @@ from functools import partial
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import AfterValidator, AwareDatetime
 
 from lumbek.api.context import Reader, WithServices, Worker
 from lumbek.api.download import hands_out, takes
+from lumbek.api.part import part_of_api
 from lumbek.core.model.text import printable
 from lumbek.services.attachments import Shown, Shows
 from lumbek.services.clock import now
 from lumbek.services.views import AttachmentLine
 
-router = APIRouter(prefix="/api", tags=["attachments"])
+router = part_of_api("attachments")
 
 Words = Annotated[str, Query(max_length=400), AfterValidator(printable)]
 

@@ -3,12 +3,13 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Request, Response
+from fastapi import Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
 from lumbek.api.context import Designer, Reader, Services, WithServices
 from lumbek.api.download import download, hands_out
+from lumbek.api.part import part_of_api
 from lumbek.api.writes import OnVersion
 from lumbek.core.board.commands import BoardCommand
 from lumbek.core.board.labels import BoardSheet
@@ -17,7 +18,7 @@ from lumbek.exchange.labels_svg import chart_svg, label_strip_svg
 from lumbek.services.person import Person
 from lumbek.services.views import BoardsView
 
-router = APIRouter(prefix="/api", tags=["boards"])
+router = part_of_api("boards")
 
 
 class BoardsChange(OnVersion):

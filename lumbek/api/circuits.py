@@ -3,11 +3,12 @@
 from typing import Annotated, Self
 from uuid import UUID
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field, model_validator
 
 from lumbek.api.context import Designer, Reader, WithServices
+from lumbek.api.part import part_of_api
 from lumbek.api.writes import OnVersion, Write
 from lumbek.core.choosing.propose import Proposals
 from lumbek.core.circuit.commands import Command
@@ -18,7 +19,7 @@ from lumbek.exchange.typed_run import Typed, parse_run
 from lumbek.services.circuits import NewCircuit
 from lumbek.services.views import CircuitView, LibraryLine, Preview
 
-router = APIRouter(prefix="/api", tags=["circuits"])
+router = part_of_api("circuits")
 
 Commands = Annotated[tuple[Command, ...], Field(min_length=1, max_length=50)]
 

@@ -3,11 +3,12 @@
 from typing import Annotated, Literal
 from uuid import UUID
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
 from lumbek.api.context import Reader, WithServices
+from lumbek.api.part import part_of_api
 from lumbek.api.testing import AmbientC
 from lumbek.core.diagnosis.answer import Diagnosis
 from lumbek.core.diagnosis.codes import CodePlan, CodeWords, Found, Seen, plan_codes, read_codes
@@ -18,7 +19,7 @@ from lumbek.core.model.text import GivenName
 from lumbek.core.value import Frozen
 from lumbek.services.errors import BadInputError
 
-router = APIRouter(prefix="/api", tags=["diagnosis"])
+router = part_of_api("diagnosis")
 
 
 class TripSearch(Frozen):

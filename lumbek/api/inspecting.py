@@ -2,16 +2,17 @@
 
 from uuid import UUID
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 
 from lumbek.api.context import Designer, Reader, WithServices, Worker
 from lumbek.api.download import download, hands_out
+from lumbek.api.part import part_of_api
 from lumbek.api.writes import Write
 from lumbek.core.inspection.kinds import FindingKind, finding_kinds
 from lumbek.core.model.inspection import InspectionMade
 from lumbek.services.views import DueLine, InspectionView, JobView
 
-router = APIRouter(prefix="/api", tags=["inspections"])
+router = part_of_api("inspections")
 
 
 class SayOnInspection(Write):

@@ -5,12 +5,13 @@ from functools import partial
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Request, Response
+from fastapi import Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
 from lumbek.api.context import ProvedSupervisor, Reader, Supervisor, WithServices, address_of
 from lumbek.api.download import download, hands_out
+from lumbek.api.part import part_of_api
 from lumbek.api.writes import Write
 from lumbek.exchange.standing_pdf import signed_paper
 from lumbek.services.errors import BusyError, TakenNumberError
@@ -18,7 +19,7 @@ from lumbek.services.handing import HandedOver
 from lumbek.services.heavy import Piece
 from lumbek.services.views import Issued, NotifyingView
 
-router = APIRouter(prefix="/api", tags=["issued"])
+router = part_of_api("issued")
 
 
 # Two papers of a firm at once: each is set again with the next number, so often.

@@ -4,12 +4,13 @@ from functools import partial
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import AfterValidator, Field
 
 from lumbek.api.context import Designer, Reader, WithServices
 from lumbek.api.download import download, hands_out, takes
+from lumbek.api.part import part_of_api
 from lumbek.api.writes import OnVersion, Write
 from lumbek.core.choices import Choices, choices
 from lumbek.core.model.job import Edition, JobHead, RulebookId
@@ -27,7 +28,7 @@ from lumbek.services.views import JobLine, JobView
 # A file of so many bytes is read in no time.
 _SMALL = 200_000
 
-router = APIRouter(prefix="/api", tags=["jobs"])
+router = part_of_api("jobs")
 
 
 class NewJob(Write):

@@ -4,11 +4,12 @@ from collections.abc import Callable
 from functools import partial
 from uuid import UUID
 
-from fastapi import APIRouter, Request, Response
+from fastapi import Request, Response
 from fastapi.concurrency import run_in_threadpool
 
 from lumbek.api.context import Reader, Services, WithServices
 from lumbek.api.download import download, download_csv, hands_out
+from lumbek.api.part import part_of_api
 from lumbek.core.documents.paper import Paper
 from lumbek.core.documents.registry import KINDS, Form, PaperKind, kind_of
 from lumbek.exchange.paper_csv import paper_csv
@@ -18,7 +19,7 @@ from lumbek.services.errors import NotFoundError
 from lumbek.services.heavy import Piece
 from lumbek.services.person import Person
 
-router = APIRouter(prefix="/api", tags=["papers"])
+router = part_of_api("papers")
 
 _FORMS = hands_out("application/pdf", "text/csv")
 

@@ -4,10 +4,11 @@ from datetime import date
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from pydantic import AfterValidator, BeforeValidator, Field
 
 from lumbek.api.context import Admin, ProvedAdmin, SignedInPerson, WithServices, address_of
+from lumbek.api.part import part_of_api
 from lumbek.api.session import Code, Me, Secret, browser_of, device_of, keep_session, me_of, need_own_page
 from lumbek.core.model.text import GivenName, cleaned, printable
 from lumbek.core.value import Frozen
@@ -17,7 +18,7 @@ from lumbek.services.people import FactorOffer, Handed, PeopleView
 from lumbek.services.roles import Role
 from lumbek.store.audit import AuditAsked
 
-router = APIRouter(prefix="/api", tags=["people"])
+router = part_of_api("people")
 
 Email = Annotated[
     str,

@@ -3,17 +3,18 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 from pydantic import Field
 
 from lumbek.api.context import Designer, Reader, WithServices, Worker
 from lumbek.api.download import download, download_csv, hands_out
+from lumbek.api.part import part_of_api
 from lumbek.api.writes import OnVersion, Write
 from lumbek.core.places.commands import PlacesCommand
 from lumbek.core.plan.commands import TickMark
 from lumbek.services.views import PlacesView, PlanView
 
-router = APIRouter(prefix="/api", tags=["places"])
+router = part_of_api("places")
 
 
 class PlacesChange(OnVersion):

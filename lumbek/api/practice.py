@@ -2,15 +2,16 @@
 
 from uuid import UUID
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from fastapi.concurrency import run_in_threadpool
 
 from lumbek.api.context import Reader, Supervisor, WithServices
+from lumbek.api.part import part_of_api
 from lumbek.api.writes import Write
 from lumbek.practice.exercise import Act
 from lumbek.services.practising import ExerciseAsked, LearnerLine, PracticeHome, RunView, SetDocument, as_it_stands
 
-router = APIRouter(prefix="/api/practice", tags=["practice"])
+router = part_of_api("practice", "/api/practice")
 
 
 @router.get("")

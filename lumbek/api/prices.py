@@ -2,16 +2,17 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 from pydantic import Field
 
 from lumbek.api.context import Designer, Reader, WithServices
 from lumbek.api.download import download_csv, hands_out
+from lumbek.api.part import part_of_api
 from lumbek.api.writes import Write
 from lumbek.core.items.prices import PriceList
 from lumbek.exchange.prices_csv import write_prices
 
-router = APIRouter(prefix="/api", tags=["prices"])
+router = part_of_api("prices")
 
 
 class PricesFile(Write):

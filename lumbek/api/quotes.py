@@ -2,17 +2,18 @@
 
 from uuid import UUID
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from fastapi.concurrency import run_in_threadpool
 
 from lumbek.api.context import Designer, Reader, Supervisor, WithServices, address_of
+from lumbek.api.part import part_of_api
 from lumbek.api.writes import Write
 from lumbek.core.items.compared import DesignCompared
 from lumbek.core.items.terms import QuoteTerms
 from lumbek.services.offering import CustomerSays, EmailTo, OfferLine, OfferMade, OfferSeen
 from lumbek.services.views import QuoteView
 
-router = APIRouter(prefix="/api", tags=["quotes"])
+router = part_of_api("quotes")
 
 
 @router.get("/jobs/{job_id}/quote")

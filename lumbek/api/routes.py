@@ -3,11 +3,12 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
 from lumbek.api.context import Designer, Reader, WithServices
+from lumbek.api.part import part_of_api
 from lumbek.api.writes import OnVersion, Write
 from lumbek.core.model.circuit import CircuitKind
 from lumbek.core.model.text import Id
@@ -17,7 +18,7 @@ from lumbek.core.routes.pipes_of import MOST_PIPES, PipeLayout
 from lumbek.core.value import Frozen
 from lumbek.services.views import CircuitView, RoutesView
 
-router = APIRouter(prefix="/api", tags=["routes"])
+router = part_of_api("routes")
 
 Marks = Annotated[tuple[Id, ...], Field(min_length=1, max_length=100)]
 

@@ -5,7 +5,7 @@ from typing import Annotated
 from urllib.parse import urlsplit
 from uuid import UUID
 
-from fastapi import APIRouter, Request, Response
+from fastapi import Request, Response
 from pydantic import AfterValidator, Field
 
 from lumbek import __version__
@@ -18,6 +18,7 @@ from lumbek.api.context import (
     address_of,
     cookie_name,
 )
+from lumbek.api.part import part_of_api
 from lumbek.core.model.text import printable
 from lumbek.core.value import Frozen
 from lumbek.services import demo
@@ -26,7 +27,7 @@ from lumbek.services.person import Person
 from lumbek.services.roles import Right, Role
 from lumbek.services.sessions import DEVICE_KEPT, SessionLine
 
-router = APIRouter(prefix="/api", tags=["session"])
+router = part_of_api("session")
 
 Secret = Annotated[str, Field(min_length=1, max_length=200), AfterValidator(printable)]
 # The six figures of a second factor, if there is one.

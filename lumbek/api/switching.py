@@ -3,11 +3,12 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
 from lumbek.api.context import Designer, Reader, WithServices, Worker
 from lumbek.api.download import download, hands_out
+from lumbek.api.part import part_of_api
 from lumbek.api.writes import OnVersion, Write
 from lumbek.core.model.scheme import Scheme
 from lumbek.core.model.text import Note
@@ -19,7 +20,7 @@ from lumbek.exchange.make_off_svg import make_off_svg
 from lumbek.services.errors import BadInputError
 from lumbek.services.views import CircuitView, SwitchingLine, SwitchingView, WiringRecordView
 
-router = APIRouter(prefix="/api", tags=["switching"])
+router = part_of_api("switching")
 
 
 class TakeRecord(Write):

@@ -3,10 +3,11 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from pydantic import Field
 
 from lumbek.api.context import Reader, Tester, WithServices
+from lumbek.api.part import part_of_api
 from lumbek.api.writes import Write
 from lumbek.core.model.found import FoundMade
 from lumbek.core.model.reading import ReadingTaken
@@ -16,7 +17,7 @@ from lumbek.core.value import Frozen
 from lumbek.exchange.readings_csv import ReadFile
 from lumbek.services.views import InstallationView, SheetView
 
-router = APIRouter(prefix="/api", tags=["tests"])
+router = part_of_api("tests")
 
 AmbientC = Annotated[float, Query(ge=-20, le=60)]
 

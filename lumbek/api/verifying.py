@@ -2,14 +2,15 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from pydantic import Field
 
 from lumbek.api.context import WithServices, address_of
+from lumbek.api.part import part_of_api
 from lumbek.core.value import Frozen
 from lumbek.services.verifying import VerifyAnswer
 
-router = APIRouter(prefix="/api", tags=["verifying"])
+router = part_of_api("verifying")
 
 
 class AskVerify(Frozen):

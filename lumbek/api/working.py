@@ -2,13 +2,14 @@
 
 from uuid import UUID
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from fastapi.concurrency import run_in_threadpool
 
 from lumbek.api.context import Reader, WithServices
+from lumbek.api.part import part_of_api
 from lumbek.services.views import WorkView
 
-router = APIRouter(prefix="/api", tags=["work"])
+router = part_of_api("work")
 
 
 @router.get("/jobs/{job_id}/work")

@@ -12,6 +12,9 @@ from typing import Any
 
 _BITS = 3072
 _YEARS = 10
+# Hexadecimal digits kept for a signature with its certificate, twice what the longest name of a firm takes. To have it
+# worked out takes a second signature.
+_PLACE = 12288
 
 
 @dataclass(frozen=True)
@@ -90,7 +93,9 @@ def sign_pdf(data: bytes, key: SigningKey, reason: str) -> bytes:
         md_algorithm="sha256",
     )
     out = BytesIO()
-    signers.PdfSigner(meta, signer).sign_pdf(IncrementalPdfFileWriter(BytesIO(data)), output=out, in_place=False)
+    signers.PdfSigner(meta, signer).sign_pdf(
+        IncrementalPdfFileWriter(BytesIO(data)), bytes_reserved=_PLACE, output=out, in_place=False
+    )
     return out.getvalue()
 
 

@@ -1,6 +1,7 @@
 """An API client signed in as someone, for tests without a browser."""
 
 import functools
+import importlib
 
 from fastapi.testclient import TestClient
 
@@ -17,8 +18,12 @@ SECRET = "four unrelated words"
 RIVAL = ("rival@other.example", "another-secret-7")
 
 
-# Once: heavy work is then forked from what is loaded here, and nothing is loaded anew for each piece.
-_begin_nursery = functools.cache(begin_nursery)
+@functools.cache
+def _begin_nursery() -> None:
+    """Begin it once: heavy work is then forked from what is loaded here, and nothing is loaded anew for each piece."""
+    # A process that works for users loads this when it first signs; those of tests live for a few pieces.
+    importlib.import_module("pyhanko.sign.signers")
+    begin_nursery()
 
 
 def make_client(url: str, **settings: object) -> TestClient:
