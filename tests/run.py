@@ -205,9 +205,9 @@ def main() -> int:
     if sys.argv[1:] == ["--work"]:
         return work()
     names = [name for name in sys.argv[1:] if name != "web"]
-    # One more than there are cores: a worker with a browser waits for a third of its time.
+    # Two more than there are cores: a worker with a browser waits for half of its time.
     cores = os.cpu_count() or 1
-    workers = min(cores + 1, 4) if cores > 1 else 1
+    workers = min(cores + 2, 4) if cores > 1 else 1
     total = Count()
     try:
         with stoppable():

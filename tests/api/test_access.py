@@ -134,13 +134,15 @@ class Access(unittest.TestCase):
                 beside = f"?id={new_id()}" if path.endswith("/attachments") and method == "post" else ""
                 yield method.upper(), path, filled + beside
 
-    def body_for(self, method: str, path: str) -> dict[str, object]:
+    def version_for(self, path: str) -> int:
+        """The version a write needs, asked for only where it may be done: that takes a judgement."""
+        versioned = path.endswith(("/commands", "/run", "/undo", "/redo", "/put-back", "/as-laid", "/extended"))
+        return self.owner.get(f"/api/circuits/{self.circuit}").json()["version"] if versioned else 0
+
+    def body_for(self, method: str, path: str, version: int = 0) -> dict[str, object]:
         """A body that is right in shape, so that a refusal is for who asks and not for what."""
         if method == "GET":
             return {}
-        # The version matters where something may be written, and is asked for there only: it takes a judgement.
-        versioned = path.endswith(("/commands", "/run", "/undo", "/redo", "/put-back", "/as-laid", "/extended"))
-        version = self.owner.get(f"/api/circuits/{self.circuit}").json()["version"] if versioned else 0
         write = {"id": new_id(), "version": version}
         bodies = {
             "/api/jobs": {"id": new_id(), "head": {"name": "A job"}},
@@ -250,10 +252,11 @@ class Access(unittest.TestCase):
                     # Nothing is taken away that the next one needs, and long work is done once.
                     ours = {self.job, self.circuit, self.kept}
                     filled = "/".join(new_id() if each in ours else each for each in filled.split("/"))
-                answer = client.request(method, filled, json=self.body_for(method, path))
-                refused = answer.status_code == 403 and answer.json()["code"] == "not-allowed"
                 wanted = ONLY.get((method, path), "rdtsa")
                 may = own or (role or "reader")[:1] in wanted
+                version = self.version_for(path) if may and method != "GET" else 0
+                answer = client.request(method, filled, json=self.body_for(method, path, version))
+                refused = answer.status_code == 403 and answer.json()["code"] == "not-allowed"
                 self.assertEqual(refused, not may, (role, method, path, answer.text[:200]))
                 self.assertLess(answer.status_code, 500, (role, method, path))
                 if may and role:
