@@ -6,6 +6,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from lumbek.core.items.prices import PriceList
+from lumbek.core.numbers import counted
 from lumbek.exchange.prices_csv import PricesError, read_prices
 from lumbek.services import audit
 from lumbek.services.clock import now
@@ -39,7 +40,9 @@ class PriceService:
                 who = {"by": person.name, "by_id": person.user_id, "at": now()}
                 document = prices.model_dump(mode="json")
                 db.add(PriceListRow(id=write_id, firm_id=person.firm_id, document=document, **who))
-                audit.note(db, person, Deed.PRICES_CHANGED, person.firm_id, f"{len(prices.lines)} prices")
+                audit.note(
+                    db, person, Deed.PRICES_CHANGED, person.firm_id, counted(len(prices.lines), "price", "prices")
+                )
                 db.flush()
             return prices_of(db, person.firm_id)
 

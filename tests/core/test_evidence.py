@@ -172,6 +172,15 @@ class ByName(unittest.TestCase):
                 self.assertEqual(check(found, each).verdict, "pass", (metres, each, check(found, each).answer))
             self.assertEqual(zs(bare).missing[0], "reading of r1, end to end of the ring, which settles most")
 
+    def test_the_currents_round_a_ring_are_not_told_by_nothing_or_by_what_does_not_fit(self) -> None:
+        sound = run(9, 9, 9, back=9)
+        bare = unknown(sound.model_copy(update={"state": "as-found"}), {"L1", "L2", "L3"})
+        taken = ring_readings(sound, points=("P1", "P3"))
+        # No cable reads 9 Ω crossed and 0.26 Ω from end to end.
+        beside = (*taken, read("cross-le", 9, "P2"))
+        for some, told in ((taken, "pass"), ((), "cannot-tell"), (beside, "cannot-tell")):
+            self.assertEqual(check(answers(bare, *some), "ring-current").verdict, told)
+
     def test_what_was_read_of_a_neutral_does_not_judge_the_loop(self) -> None:
         sound = run(9, 9, 9, back=9)
         taken = [*ring_readings(sound), read("cross-ln", 0.9, "P2")]

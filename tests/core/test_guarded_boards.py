@@ -58,6 +58,24 @@ class Ratings(unittest.TestCase):
         self.assertIn("behind", self.told(79, 80).answer)
 
 
+class BehindAnRccb(unittest.TestCase):
+    def flows_a(self, amps: float | None, **said: object) -> float | None:
+        """What the circuit of a group of 40 A is told to flow through its RCCB."""
+        one = circuit(1, "fixed", "Hall", amps, of="fixed-appliance", rating_a=50)
+        seated = house([board(group("GA", way(1), rating_a=40, **said))], one)
+        return seated.placed("C1", one).ahead[-1].current_a
+
+    def test_what_is_drawn_flows_where_it_is_known_who_draws_it(self) -> None:
+        self.assertEqual(self.flows_a(45), 45)
+        # Which circuits are behind it is not sure: theirs is no current of its own.
+        self.assertIsNone(self.flows_a(45, unsure=True))
+        self.assertEqual(self.flows_a(45, unsure=True, stated_a=30), 30)
+
+    def test_what_nobody_has_stated_is_what_was_stated_for_the_group(self) -> None:
+        self.assertIsNone(self.flows_a(None))
+        self.assertEqual(self.flows_a(None, stated_a=30), 30)
+
+
 class Words(unittest.TestCase):
     def test_what_is_left_and_what_is_too_much(self) -> None:
         self.assertEqual([_left(each) for each in (12.34, 0.0, -0.01, -3.21)],
@@ -109,6 +127,14 @@ class Proposals(unittest.TestCase):
         self.assertEqual(layout.school, "rcbo-each")
         self.assertEqual([each.split()[0] for each in layout.change], [str(SOCKETS_UP.number)])
         self.assertEqual((layout.count.rcbos, layout.count.breakers), (3, 0))
+
+    def test_the_heaviest_is_nearest_to_the_main_switch(self) -> None:
+        some = (LIGHTS_DOWN, SOCKETS_UP, circuit(7, "fixed", "Kitchen", 30, of="cooker", rating_a=32))
+        found = house([board(group("GA", *(way(each.number) for each in some), ma=None))], *some)
+        for order, numbers in (("heavy-first", [7, 2, 3]), ("by-number", [2, 3, 7])):
+            layout = propose_boards(found, order).layouts[0]
+            ways = [way for each in layout.boards[0].groups for way in each.ways if way.circuits]
+            self.assertEqual([way.circuits for way in ways], [(f"C{each}",) for each in numbers], order)
 
 
 class Trips(unittest.TestCase):

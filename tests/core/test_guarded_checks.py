@@ -285,7 +285,7 @@ class Shapes(unittest.TestCase):
         whole = run(9, 9)
         lost = whole.model_copy(update={"legs": whole.legs[:1]})
         found = check(judged(lost), "shape")
-        self.assertEqual((found.verdict, found.answer), (FAIL, "1 points not fed"))
+        self.assertEqual((found.verdict, found.answer), (FAIL, "1 point not fed"))
         self.assertTrue(any("P2" in step.text for step in found.steps))
         self.assertNotIn("not fed", check(judged(whole), "shape").answer)
 

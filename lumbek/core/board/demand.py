@@ -5,7 +5,7 @@ from lumbek.core.board.house import House
 from lumbek.core.board.member import PLAIN
 from lumbek.core.judging.check import Check, Step, Verdict, hold
 from lumbek.core.judging.question import Question
-from lumbek.core.numbers import plain, show_down, show_up
+from lumbek.core.numbers import counted, plain, show_down, show_up
 from lumbek.core.sizing.diversity import diversified_a
 from lumbek.core.value import Frozen
 
@@ -85,7 +85,9 @@ def check_demand(house: House) -> Check:
         unit="A",
         decimals=1,
         steps=(*draw.steps, Step(text=f"Limit: {name}", sum=f"{plain(limit_a)} A")),
-        caution="" if draw.stated else f"Loads of {len(draw.unstated)} circuits are not stated: their ratings count.",
+        caution=""
+        if draw.stated
+        else f"No loads stated for {counted(len(draw.unstated), 'circuit', 'circuits')}: by rating instead.",
     )
 
 

@@ -6,6 +6,7 @@ from lumbek.core.board.shared_rcds import shared_rcds
 from lumbek.core.board.trips import Trip, trips
 from lumbek.core.judging.check import Check, Place, Step, Verdict
 from lumbek.core.judging.question import Question
+from lumbek.core.numbers import counted
 
 QUESTION = Question(
     "division", "Division", "Does one fault leave lights or sockets working on every storey?", "division"
@@ -175,4 +176,4 @@ def _takes_both(trip: Trip) -> bool:
 
 def _step(trip: Trip) -> Step:
     rooms = ", ".join(f"{lost.room or 'no room said'} ({' and '.join(lost.what)})" for lost in trip.lost)
-    return Step(text=f"{trip.title} takes {len(trip.circuits)} circuits", sum=rooms)
+    return Step(text=f"{trip.title} takes {counted(len(trip.circuits), 'circuit', 'circuits')}", sum=rooms)

@@ -10,7 +10,7 @@ from lumbek.core.board.trips import way_title
 from lumbek.core.judging.check import Check, Step, Verdict
 from lumbek.core.judging.question import Question
 from lumbek.core.model.board import LINES, Line, Way
-from lumbek.core.numbers import show_up
+from lumbek.core.numbers import counted, show_up
 from lumbek.core.value import Frozen
 
 QUESTION = Question("lines", "Lines", "Are the single-phase circuits shared out over the lines?", "balance")
@@ -150,7 +150,7 @@ def check_lines(house: House, lines: Lines | None) -> Check:
     if lines is None:
         return QUESTION.check(house, Verdict.PASS, "Every circuit is on a line", steps=steps)
     caution = (
-        f"Could be {max(lines.best_a, key=float)} A: move {len(lines.moves)} circuits."
+        f"Could be {max(lines.best_a, key=float)} A: move {counted(len(lines.moves), 'circuit', 'circuits')}."
         if lines.could_be > _WORTH
         else ""
     )

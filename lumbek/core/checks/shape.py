@@ -2,6 +2,7 @@
 
 from lumbek.core.judging.check import Check, Clause, Step, Verdict
 from lumbek.core.judging.question import Question
+from lumbek.core.numbers import counted
 from lumbek.core.study.study import Study
 
 QUESTION = Question("shape", "Shape", "Do the cables join up to a sound circuit?", "radial-shape")
@@ -34,7 +35,7 @@ def check_shape(study: Study) -> Check:
         study,
         Verdict.FAIL if wrong else Verdict.PASS,
         clause=_clause(study),
-        answer=f"{len(shape.detached)} points not fed" if shape.detached else shape.title,
+        answer=f"{counted(len(shape.detached), 'point', 'points')} not fed" if shape.detached else shape.title,
         place=place or study.whole,
         steps=tuple(steps),
         caution=_caution(study),

@@ -71,7 +71,7 @@ def _unsaid_of_feed(study: Study, drop_v: float, limit: float) -> tuple[str, ...
 
 def _missing(study: Study) -> tuple[str, ...]:
     """Return what stands in the way of a voltage drop: lengths, loads, or a size that the table does not have."""
-    if study.wires.unknown_lengths or study.currents.demand is None or study.wires.cold is None:
+    if study.currents.demand is None or study.wires.cold is None:
         return wanted(study) or ("first point that draws a current",)
     unlisted = tuple(
         f"mV/A/m of {plain(each.csa_mm2)} mm², which the table does not list"

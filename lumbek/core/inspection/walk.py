@@ -11,6 +11,7 @@ from lumbek.core.documents.gathered import Gathered
 from lumbek.core.inspection.standing import Inspection, StandingItem
 from lumbek.core.judging.check import Check, Verdict
 from lumbek.core.model.inspection import ItemOutcome
+from lumbek.core.numbers import counted
 from lumbek.core.rulebooks.tables import DATA
 from lumbek.core.value import Frozen
 
@@ -176,8 +177,11 @@ class _Knows:
             return None
         wrong = sum(each is not None and each.correct is False for each in read)
         if wrong:
-            return ModelSays(outcome="finding", words=f"Polarity wrong on {wrong} of {len(read)} circuits")
-        return ModelSays(outcome="sound", words=f"Polarity read right on all {len(read)} circuits")
+            return ModelSays(
+                outcome="finding", words=f"Polarity wrong on {wrong} of {counted(len(read), 'circuit', 'circuits')}"
+            )
+        every = "the circuit" if len(read) == 1 else f"all {len(read)} circuits"
+        return ModelSays(outcome="sound", words=f"Polarity read right on {every}")
 
 
 def _together(checks: list[Check]) -> ModelSays | None:

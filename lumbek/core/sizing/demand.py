@@ -7,7 +7,7 @@ from lumbek.core.circuit.standing import RING_OUTLETS, is_light, is_plain_socket
 from lumbek.core.judging.check import Step
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import PASSIVE_KINDS, Load, Point
-from lumbek.core.numbers import plain, show
+from lumbek.core.numbers import counted, plain, show
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.rulebooks.rules import DiversityRule
 from lumbek.core.sizing.diversity import diversified_a
@@ -57,7 +57,11 @@ def demand(
         return _of_sockets(circuit, users, _far_rule(rulebook, ring), rating, farthest)
     if any(is_light(point) for point in users):
         at_points = {point.id: rating / len(users) for point in users}
-        return _assumed(at_points, f"the device's {plain(rating)} A spread evenly over {len(users)} points", rating)
+        return _assumed(
+            at_points,
+            f"the device's {plain(rating)} A spread evenly over {counted(len(users), 'point', 'points')}",
+            rating,
+        )
     names = [point.id for point in users]
     far = farthest(names)
     text = f"the device's {plain(rating)} A taken at {circuit.point_title(far)}, the far end"
@@ -97,7 +101,7 @@ def _of_sockets(
     at_points[far] += far_a
     text = (
         f"{plain(far_a)} A taken at {circuit.point_title(far)}, the far point, and "
-        f"{plain(rating - far_a)} A spread evenly over {len(users)} points"
+        f"{plain(rating - far_a)} A spread evenly over {counted(len(users), 'point', 'points')}"
     )
     return _assumed(at_points, text, rating).model_copy(update={"far": far, "far_a": far_a, "far_of": tuple(names)})
 
@@ -129,8 +133,8 @@ def _with_silent(
         at_points[name] = at_points.get(name, 0.0) + (rest - far_a) / len(names)
     at_points[far] += far_a
     text = (
-        f"{len(names)} sockets with no load stated may take the rest of the device's {plain(rating)} A: "
-        f"{show(far_a)} A at {circuit.point_title(far)}, {show(rest - far_a)} A spread evenly"
+        f"{counted(len(names), 'socket', 'sockets')} with no load stated may take the rest of the device's "
+        f"{plain(rating)} A: {show(far_a)} A at {circuit.point_title(far)}, {show(rest - far_a)} A spread evenly"
     )
     ib = max(rating, stated.ib_a)
     return Demand(

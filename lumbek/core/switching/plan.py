@@ -104,7 +104,9 @@ def plan(book: Rulebook, circuit: Circuit, scheme: Scheme) -> SwitchingPlan:
     best = chooser.best()
     unknown = [route for route in scheme.routes if route.length_m is None]
     assumptions: tuple[str, ...] = (
-        (f"{len(unknown)} runs of unknown length, taken as {plain(chooser.usual_length_m)} m",) if unknown else ()
+        (f"{counted(len(unknown), 'run', 'runs')} of unknown length, taken as {plain(chooser.usual_length_m)} m",)
+        if unknown
+        else ()
     )
     if len(chooser.trees) == chooser.most_trees > 1:
         assumptions = (*assumptions, f"Only the first {chooser.most_trees} ways of running cable were compared")
