@@ -16,7 +16,7 @@ from dataclasses import asdict, dataclass, field
 from pathlib import Path
 from queue import Empty, Queue
 
-from hypothesis import settings
+from hypothesis import HealthCheck, settings
 
 from lumbek.ops.stopping import StoppedError, ignore, stoppable
 from tests.support.stack import stop_stack
@@ -27,8 +27,13 @@ ROOT = HERE.parent
 KINDS = ("browser", "ops", "trials", "api", "core")
 
 # Where a change is let through or not, the same examples are tried each time; at the desk new ones are. No example
-# is timed: how fast things are is for the bench, not for a busy machine to decide.
-settings.register_profile("here", deadline=None, derandomize=bool(os.environ.get("CI")))
+# is timed, nor what it takes to make one: how fast things are is for the bench, not for a busy machine to decide.
+settings.register_profile(
+    "here",
+    deadline=None,
+    derandomize=bool(os.environ.get("CI")),
+    suppress_health_check=(HealthCheck.too_slow,),
+)
 settings.load_profile("here")
 
 
