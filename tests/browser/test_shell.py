@@ -108,13 +108,13 @@ class Shell(BrowserCase):
         page = self.open("Survey", "[data-finding=surge]")
         group = "[aria-label='Surge protection']"
         self.assertEqual(page.one(group).get_attribute("role"), "radiogroup")
-        page.tap(f"{group} [aria-checked=true]", Keys.ARROW_RIGHT)
+        page.arrow(f"{group} [aria-checked=true]", Keys.ARROW_RIGHT)
         page.until(lambda: page.one(f"{group} [aria-checked=true]").text == "declined by the owner")
         page.until(lambda: "Declined" in page.one("[data-check=surge]").text)
-        page.tap(f"{group} [aria-checked=true]", Keys.ARROW_LEFT)
+        page.arrow(f"{group} [aria-checked=true]", Keys.ARROW_LEFT)
         page.until(lambda: page.one(f"{group} [aria-checked=true]").text == "fitted")
         page = self.open("Circuits", "[data-drawing]")
-        page.tap("[role=tab][aria-selected=true]", Keys.ARROW_RIGHT)
+        page.arrow("[role=tab][aria-selected=true]", Keys.ARROW_RIGHT)
         page.until(lambda: page.one("[role=tab][aria-selected=true]").text == "Choose")
         self.assertTrue(page.one("[role=tabpanel][data-state=active]").is_displayed())
 

@@ -162,6 +162,14 @@ class Page:
         self.browser.execute_script("arguments[0].focus()", self.one(css))
         ActionChains(self.browser).key_down(key).pause(0.08).key_up(key).perform()
 
+    def arrow(self, css: str, key: str) -> None:
+        """Hold an arrow key on one of several until another has the focus: on a busy machine that takes a while."""
+        on = self.one(css)
+        self.browser.execute_script("arguments[0].focus()", on)
+        ActionChains(self.browser).key_down(key).perform()
+        self.until(lambda: self.browser.switch_to.active_element != on, f"{css} keeps the focus")
+        ActionChains(self.browser).key_up(key).perform()
+
     def chord(self, hold: str, key: str) -> None:
         ActionChains(self.browser).key_down(hold).send_keys(key).key_up(hold).perform()
 
