@@ -68,6 +68,13 @@ class ByName(unittest.TestCase):
         there = zs(bare, read("r1+r2", 0.1, "P1"), read("r1+r2", 0.3, "P3"))
         self.assertIn("from R1+R2 read there", " ".join(step.text for step in there.steps) + there.steps[0].text)
 
+    def test_a_size_whose_drop_is_not_listed_has_none_by_readings_either(self) -> None:
+        thick = run(None, cable=Cable(type="multicore", csa_mm2=35), state="as-found")
+        found = check(answers(thick, read("r1+r2", 0.3, "P1")), "volt-drop")
+        self.assertEqual(found.verdict, "cannot-tell")
+        thin = run(None, cable=Cable(type="multicore", csa_mm2=6), state="as-found")
+        self.assertEqual(check(answers(thin, read("r1+r2", 0.05, "P1")), "volt-drop").verdict, "pass")
+
     def test_a_point_beyond_what_was_read_is_not_bounded(self) -> None:
         bare = run(None, None, None, state="as-found")
         found = zs(bare, read("r1+r2", 0.2, "P2"))

@@ -16,6 +16,7 @@ from tests.support.houses import SUPPLY
 from tests.support.stated import a_device, an_rcd
 
 PASS, FAIL, OPEN = Verdict.PASS, Verdict.FAIL, Verdict.CANNOT_TELL
+LINES = ("L1", "L2", "L3")
 THREE = SUPPLY.model_copy(update={"phases": 3})
 
 
@@ -175,6 +176,14 @@ class Lines(unittest.TestCase):
         even, fine = self.on("L1", "L2", "L3")
         self.assertEqual((even.moves, even.could_be, fine.caution), ((), 1, ""))
         self.assertEqual(even.best_neutral_a, "0.0")
+
+    def test_what_may_be_on_any_line_overloads_none_for_sure(self) -> None:
+        """Three of 30 A on a main fuse of 80 A: all on one line would be too much, one on each is not."""
+        some = [circuit(at, "fixed", "Hall", 30, of="fixed-appliance", rating_a=32) for at in (1, 2, 3)]
+        for lines, told in (((None,) * 3, OPEN), (("L1", None, None), OPEN), (("L1",) * 3, FAIL), (LINES, PASS)):
+            ways = (way(at, line=line) for at, line in enumerate(lines, start=1))
+            result = judged_house([board(group("GA", *ways, ma=None))], *some, supply=THREE)
+            self.assertEqual(asked(result, "house-demand").verdict, told, lines)
 
     def test_one_on_no_line_is_asked_for(self) -> None:
         _, told = self.on("L1", None, "L3")

@@ -4,6 +4,7 @@ import unittest
 
 from lumbek.core.model.ahead import Ahead
 from lumbek.core.model.cable import Cable
+from lumbek.core.model.leg import Segment
 from lumbek.core.model.reading import Reading, standing
 from lumbek.core.model.supply import Service
 from lumbek.core.testing.band import band
@@ -181,6 +182,9 @@ class Order(unittest.TestCase):
         late = sheet(circuit, read("live-reason", correct=True, note="supply cannot go off"))
         self.assertEqual((late.live_open, late.reason), (True, "supply cannot go off"))
         self.assertTrue(late.waits_for)
+        # It was said, and taken back.
+        taken_back = sheet(circuit, read("live-reason", correct=False, note="supply cannot go off"))
+        self.assertEqual((taken_back.reason, bool(late.reason)), ("", True))
 
     def test_a_limitation_is_done_and_what_is_put_off_is_not(self) -> None:
         circuit = run(5, 4)
@@ -283,6 +287,17 @@ class Together(unittest.TestCase):
         warm = lengths(run(5), read("r1+r2", 0.0976 * 1.04, "P1"), ambient_c=30)
         self.assertEqual(warm.legs[0].found_m, 5.0)
         self.assertFalse(lengths(run(5, 4)).legs)
+
+    def test_the_parts_of_a_leg_keep_their_proportion(self) -> None:
+        """3 m by one method and 1 m by another are drawn, 8 m are read: 6 m and 2 m."""
+        whole = run(4)
+        for drawn, wanted in (((3, 1), [6, 2]), ((None, None), [4, 4])):
+            parts = tuple(Segment(length_m=each) for each in drawn)
+            leg = whole.legs[0].model_copy(update={"segments": parts})
+            found = lengths(whole.model_copy(update={"legs": (leg,)}), read("r1+r2", 8 * 0.01952, "P1"))
+            self.assertEqual([each.index for each in found.commands], [0, 1])
+            for said, metres in zip(found.commands, wanted, strict=True):
+                self.assertAlmostEqual(said.length_m, metres, delta=0.05)
 
 
 class Whole(unittest.TestCase):

@@ -75,7 +75,7 @@ def check_fuses(study: Study) -> Check:
         fuse.id: sum(
             plug_current_a(study, load)
             for point in study.circuit.points
-            if point.id == fuse.id or _behind(study, point.id, fuse.id)
+            if _behind(study, point.id, fuse.id)
             for load in point.loads
         )
         for fuse in fused
@@ -108,9 +108,9 @@ def plug_current_a(study: Study, load: Load) -> float:
 
 
 def _behind(study: Study, point_id: str, fuse_id: str) -> bool:
-    """Whether a point is fed through this fused spur, whatever other fuses come after it."""
+    """Whether a point is fed through this fused spur, or is it, whatever other fuses come after it."""
     legs = study.graph.beyond(fuse_id)
-    return point_id != fuse_id and any(leg.id in legs for leg in study.graph.at[point_id])
+    return point_id == fuse_id or any(leg.id in legs for leg in study.graph.at[point_id])
 
 
 def needed_iz_a(study: Study, leg_id: str) -> tuple[float, str]:
