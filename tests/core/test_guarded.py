@@ -170,6 +170,11 @@ class Evidence(unittest.TestCase):
         by_core = {kind.other: kind for kind in KINDS.values() if isinstance(kind, Crossed)}
         self.assertAlmostEqual(by_core["E"]._lower_at_ends(taken), 1 - 4 * 7.41 * 12.1 / 19.51**2, places=4)
         self.assertAlmostEqual(by_core["N"]._lower_at_ends(taken), 0)
+        # Of two cables the one whose cpc is the thinner beside its line: 4/1.5 mm² with 4.61 and 12.1 mΩ/m.
+        ring = worked_ring()
+        first = ring.legs[0].model_copy(update={"cable": Cable(csa_mm2=4, cpc_mm2=1.5)})
+        mixed = Taken(study(ring.model_copy(update={"legs": (first, *ring.legs[1:])})), {})
+        self.assertAlmostEqual(by_core["E"]._lower_at_ends(mixed), 1 - 4 * 4.61 * 12.1 / 16.71**2, places=4)
 
     def test_the_ratio_of_a_rings_ends_is_told_beyond_what_reading_it_leaves_open(self) -> None:
         """For 2.5/1.5 mm² it is 1.63; half of tolerance and of both contacts, as parts, are left open."""
