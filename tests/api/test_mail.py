@@ -29,7 +29,7 @@ class Mail(Api):
         body = {"email": "sam@signalbox.example", "name": "Sam", "roles": ["tester"]}
         handed = client.post("/api/people/invitations", json=body).json()
         self.assertTrue(handed["mailed"])
-        end = time.monotonic() + 10
+        end = time.monotonic() + 60
         while not (found := list(Path(folder.name).glob("*.eml"))) and time.monotonic() < end:
             time.sleep(0.05)
         message = email.message_from_bytes(found[0].read_bytes())

@@ -40,7 +40,7 @@ def tester(page: Page, mishap: str = "none"):
         yield
     finally:
         process.terminate()
-        process.wait(timeout=10)
+        process.wait(timeout=60)
         process.stdout.close()
 
 

@@ -41,13 +41,13 @@ def tester(*arguments: str):
 
             def ask(**message: object) -> dict:
                 socket.send(json.dumps(message))
-                return json.loads(socket.recv(timeout=10))
+                return json.loads(socket.recv(timeout=60))
 
             ask.socket = socket  # type: ignore[attr-defined]
             yield ask
     finally:
         process.terminate()
-        assert process.wait(timeout=10) == 0
+        assert process.wait(timeout=60) == 0
         process.stdout.close()
 
 
@@ -84,7 +84,7 @@ class Tester(unittest.TestCase):
         with tester() as ask:
             ask(say="hook-up", circuit=CIRCUIT)
             first = ask(say="stream", how=ENDS, every_s=0.1, id="s")
-            second = json.loads(ask.socket.recv(timeout=5))
+            second = json.loads(ask.socket.recv(timeout=60))
             self.assertEqual(
                 [(each["says"], each["streaming"], each["id"]) for each in (first, second)], [("value", True, "s")] * 2
             )
@@ -104,4 +104,4 @@ class Tester(unittest.TestCase):
             self.assertEqual(json.loads(ask.socket.recv())["says"], "error")
             ask.socket.send("x" * 3_000_000)
             with self.assertRaises(ConnectionClosed):
-                ask.socket.recv(timeout=10)
+                ask.socket.recv(timeout=60)
