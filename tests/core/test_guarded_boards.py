@@ -5,7 +5,7 @@ import unittest
 from lumbek.core.board.demand import _left
 from lumbek.core.board.labels import fed_from, way_label
 from lumbek.core.board.lines import check_lines, share_of_lines
-from lumbek.core.board.propose import propose_boards
+from lumbek.core.board.propose import _may_move, propose_boards
 from lumbek.core.board.trips import rcd_title, trips
 from lumbek.core.judging.check import Verdict
 from lumbek.core.model.board import Group
@@ -128,6 +128,24 @@ class Proposals(unittest.TestCase):
         self.assertEqual(layout.school, "rcbo-each")
         self.assertEqual([each.split()[0] for each in layout.change], [str(SOCKETS_UP.number)])
         self.assertEqual((layout.count.rcbos, layout.count.breakers), (3, 0))
+
+    def test_a_way_keeps_one_rcd_wherever_it_is_moved(self) -> None:
+        rcbo = a_device(standard="bs-en-61009", rating_a=16, rcd=an_rcd())
+        own, plain = SOCKETS_UP.model_copy(update={"device": rcbo}), LIGHTS_DOWN
+        bare, bare_too, guarded, guarded_too = (group("GA", way(own.number), way(plain.number), ma=None),
+                                                group("GB", ma=None), group("GC"), group("GD"))  # fmt: skip
+        found = house([board(bare, bare_too, guarded, guarded_too)], own, plain)
+        with_own, without = found.boards[0].groups[0].ways
+        for which, here, to, may in (
+            (with_own, bare, bare_too, True),
+            (with_own, bare, guarded, False),
+            (with_own, guarded, bare, True),
+            (without, bare, bare_too, True),
+            (without, bare, guarded, False),
+            (without, guarded, guarded_too, True),
+            (without, guarded, bare, False),
+        ):
+            self.assertEqual(_may_move(found, which, here, to), may, (which.circuits, here.id, to.id))
 
     def test_the_heaviest_is_nearest_to_the_main_switch(self) -> None:
         some = (LIGHTS_DOWN, SOCKETS_UP, circuit(7, "fixed", "Kitchen", 30, of="cooker", rating_a=32))

@@ -9,12 +9,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumbek.core.judging.check import Verdict
+from lumbek.core.judging.verdict import _drop
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.leg import Segment
 from lumbek.core.study.door import study_of
 from lumbek.core.study.lengths import settle
-from tests.support.houses import BS, IEC, SUPPLY, check, judged, run, study, with_spur, worked_ring
+from tests.support.houses import BS, IEC, SUPPLY, check, judged, leg, run, study, with_spur, worked_ring
 from tests.support.stated import a_device
 
 RADIAL = {"device": a_device(rating_a=20)}
@@ -29,6 +30,26 @@ def ranged(circuit: Circuit, **ends: tuple[float, float]) -> Circuit:
         for each in circuit.legs
     )
     return circuit.model_copy(update={"legs": legs})
+
+
+class SureDrops(unittest.TestCase):
+    def told(self, circuit: Circuit) -> Verdict | None:
+        """What is sure of the drops at any lengths of a circuit."""
+        box = study_of(BS, SUPPLY, circuit).box
+        assert box is not None
+        return _drop(box)
+
+    def test_what_is_bounded_is_told_for_runs_and_rings(self) -> None:
+        """20 A over 5 to 90 m of 2.5 mm² loses 1.8 V at the least and 32.4 V at the most."""
+        for most, verdict in ((6, Verdict.PASS), (90, Verdict.CANNOT_TELL)):
+            self.assertEqual(self.told(ranged(run(5, loads={"P1": 20}, **RADIAL), L1=(5, most))), verdict)
+        self.assertEqual(self.told(ranged(run(5, loads={"P1": 20}, **RADIAL), L1=(80, 90))), Verdict.FAIL)
+        self.assertEqual(self.told(ranged(run(5, 5, back=5, loads={"P1": 10}), L1=(4, 6))), Verdict.PASS)
+
+    def test_of_another_shape_nothing_is_told_here(self) -> None:
+        ring = run(5, 5, 5, back=5, loads={"P1": 5})
+        crossed = ring.model_copy(update={"legs": (*ring.legs, leg("X", "P1", "P3", 5))})
+        self.assertIsNone(self.told(ranged(crossed, L1=(5, 6))))
 
 
 class Variants(unittest.TestCase):

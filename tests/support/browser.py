@@ -32,7 +32,7 @@ _QUIET = (
     # A process in store for each next page.
     "--disable-features=SpareRendererForSitePerProcess",
 )
-# The browser that draws no windows does with three fifths of the processor; its command is a shell that outlives a kill.
+# What draws no windows does with three fifths of the processor; its command is a shell that outlives a kill.
 _WITHOUT_WINDOWS = Path("/usr/lib/chromium/chromium-headless-shell")
 
 # The first element that can be seen and whose text begins so.
