@@ -136,8 +136,8 @@ class Bounds(unittest.TestCase):
             flow = study(ring(lengths)).currents.flow
             assert flow is not None
             corners.append(flow.leg_a)
-        for leg, bound in bounds.items():
-            currents = [corner[leg] for corner in corners]
+        for leg_id, bound in bounds.items():
+            currents = [corner[leg_id] for corner in corners]
             self.assertAlmostEqual(bound.least, min(currents), places=6)
             self.assertAlmostEqual(bound.most, max(currents), places=6)
 
