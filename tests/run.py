@@ -16,8 +16,6 @@ from dataclasses import asdict, dataclass, field
 from pathlib import Path
 from queue import Empty, Queue
 
-from hypothesis import HealthCheck, settings
-
 from lumbek.ops.stopping import StoppedError, ignore, stoppable
 from tests.support.stack import stop_stack
 
@@ -25,16 +23,6 @@ HERE = Path(__file__).parent
 ROOT = HERE.parent
 # The longest first, so that no worker is left alone with one of them at the end.
 KINDS = ("browser", "ops", "trials", "api", "core")
-
-# Where a change is let through or not, the same examples are tried each time; at the desk new ones are. No example
-# is timed, nor what it takes to make one: how fast things are is for the bench, not for a busy machine to decide.
-settings.register_profile(
-    "here",
-    deadline=None,
-    derandomize=bool(os.environ.get("CI")),
-    suppress_health_check=(HealthCheck.too_slow,),
-)
-settings.load_profile("here")
 
 
 class Result(unittest.TextTestResult):
