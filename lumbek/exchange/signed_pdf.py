@@ -12,6 +12,8 @@ from typing import Any
 
 _BITS = 3072
 _YEARS = 10
+# What a certificate has room for.
+_NAME_BYTES = 64
 # Hexadecimal digits kept for a signature with its certificate, twice what the longest name of a firm takes. To have it
 # worked out takes a second signature.
 _PLACE = 12288
@@ -35,9 +37,8 @@ def make_key(firm: str, at: datetime) -> SigningKey:
     from cryptography.x509.oid import NameOID  # noqa: PLC0415
 
     key = rsa.generate_private_key(public_exponent=65537, key_size=_BITS)
-    name = x509.Name(
-        [x509.NameAttribute(NameOID.COMMON_NAME, firm[:64]), x509.NameAttribute(NameOID.ORGANIZATION_NAME, firm[:64])]
-    )
+    called = firm.encode()[:_NAME_BYTES].decode(errors="ignore")
+    name = x509.Name([x509.NameAttribute(each, called) for each in (NameOID.COMMON_NAME, NameOID.ORGANIZATION_NAME)])
     from_at, until_at = at - timedelta(minutes=5), at + timedelta(days=365 * _YEARS)
     certificate = (
         x509.CertificateBuilder()

@@ -10,11 +10,13 @@ from pathlib import Path
 from unittest import mock
 from uuid import uuid4
 
+from asn1crypto import parser
 from pyhanko.pdf_utils.reader import PdfFileReader
 from sqlalchemy import text
+from weasyprint import HTML
 
 from lumbek.exchange.job_file import read_job, write_job
-from lumbek.exchange.signed_pdf import check_pdf
+from lumbek.exchange.signed_pdf import check_pdf, make_key, sign_pdf
 from lumbek.ops.verifying import verify_file
 from lumbek.services import demo, firm_keys
 from lumbek.services.clock import now
@@ -60,6 +62,16 @@ class Standing(Api):
         answer = make_client(self.url).post("/api/verify", json=asked)
         self.assertEqual(answer.status_code, 200, answer.text)
         return answer.json()
+
+    def test_any_firms_name_has_a_key_and_room_for_its_signature(self) -> None:
+        """Of a name that is too long for a certificate as much as it holds, whole signs only."""
+        data = HTML(string="A paper").write_pdf()
+        for name, called in (("A", "A"), ("Å" * 40, "Å" * 32), ("x" + "電" * 60, "x" + "電" * 21)):
+            signed = sign_pdf(data, make_key(name, now()), "Issued")
+            found = check_pdf(signed)
+            self.assertEqual((found.good, found.by), (True, called))
+            contents = bytes(PdfFileReader(BytesIO(signed)).embedded_signatures[0].pkcs7_content)
+            self.assertLess(2 * parser.peek(contents), len(contents))
 
     def test_the_file_by_those_who_know_the_format(self) -> None:
         (issued,) = self.issue().json()
