@@ -75,6 +75,15 @@ class ByName(unittest.TestCase):
         thin = run(None, cable=Cable(type="multicore", csa_mm2=6), state="as-found")
         self.assertEqual(check(answers(thin, read("r1+r2", 0.05, "P1")), "volt-drop").verdict, "pass")
 
+    def test_a_loop_read_live_is_made_hot_about_its_true_value(self) -> None:
+        """0.21 Ω outside and 0.5 Ω of copper: read at 30 °C, 4 % more of it; hot with k = 1.2, 0.21 + 0.6 Ω."""
+        hot = Interval(1.2, 1.2)
+        for ambient_c in (20.0, 30.0):
+            given = Read.of([read("zs", 0.21 + 0.5 * BS.temperature_factor(ambient_c), "P1")], ambient_c)
+            found = study_of(BS, MEASURED, run(None), read=given).middle.evidence.read_loop_ohm("P1", hot)
+            self.assertAlmostEqual((found.least + found.most) / 2, 0.81)
+            self.assertLess(found.most - found.least, 0.25)
+
     def test_a_point_beyond_what_was_read_is_not_bounded(self) -> None:
         bare = run(None, None, None, state="as-found")
         found = zs(bare, read("r1+r2", 0.2, "P2"))

@@ -52,6 +52,15 @@ class SureDrops(unittest.TestCase):
         self.assertIsNone(self.told(ranged(crossed, L1=(5, 6))))
 
 
+class AtWhichLengths(unittest.TestCase):
+    def test_the_greatest_lengths_are_not_told_and_others_are(self) -> None:
+        """The loop is worst at the greatest lengths; one end of a ring carries most where the way back is short."""
+        found = judged(ranged(run(10, 10, back=10, loads={"P1": 12, "P2": 12}), L1=(2, 10), L3=(2, 10)))
+        named = {each.id: [step.sum for step in each.steps if step.text == "At these lengths"] for each in found.checks}
+        self.assertEqual((named["zs"], named["ring-current"]), ([], ["P2 to the board 2 m"]))
+        self.assertNotIn("", [sum_ for some in named.values() for sum_ in some])
+
+
 class Variants(unittest.TestCase):
     def test_nothing_unknown_is_one_circuit_as_it_is(self) -> None:
         found = settle(BS, worked_ring())
