@@ -225,7 +225,7 @@ def main() -> int:
     asked.add_argument("folders", nargs="*")
     asked.add_argument("--seed", type=int, default=1)
     said = asked.parse_args()
-    settings.register_profile("mutants", deadline=None, derandomize=True, database=None)
+    settings.register_profile("mutants", derandomize=True, database=None)
     settings.load_profile("mutants")
     if said.count == "map":
         make_map(said.folders)

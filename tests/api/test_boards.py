@@ -238,7 +238,7 @@ class Boards(Api):
         for version, name in enumerate(names, start=1):
             self.assert_comes_forward((FILES / name).read_bytes(), version)
 
-    @settings(max_examples=8, deadline=None, suppress_health_check=list(HealthCheck))
+    @settings(max_examples=8, suppress_health_check=list(HealthCheck))
     @given(st.lists(circuits(), min_size=1, max_size=3))
     def test_any_kept_job_comes_forward(self, drawn: list[dict]) -> None:
         for number, each in enumerate(drawn, start=1):

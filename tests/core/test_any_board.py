@@ -59,7 +59,7 @@ class AnyBoard(unittest.TestCase):
         ]
         return circuits, groups
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(st.randoms(use_true_random=False), st.sampled_from((BS, IEC)))
     def test_in_which_order_circuits_and_ways_come_says_nothing(self, chance: Random, book: Rulebook) -> None:
         circuits, groups = self.drawn(chance)
@@ -70,7 +70,7 @@ class AnyBoard(unittest.TestCase):
         self.assertEqual(*verdicts)
         self.assertAlmostEqual(before.headroom.demand_a, after.headroom.demand_a)
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(st.randoms(use_true_random=False), st.sampled_from((BS, IEC)))
     def test_more_load_lowers_no_demand_and_mends_nothing(self, chance: Random, book: Rulebook) -> None:
         circuits, groups = self.drawn(chance)
@@ -140,7 +140,7 @@ class Feeds(unittest.TestCase):
         self.assertEqual(verdicts[230.0, 250.0]["feed-zs"].verdict, Verdict.FAIL)
         self.assertEqual(verdicts[230.0, 250.0]["breaking"].verdict, Verdict.PASS)
 
-    @settings(max_examples=20, deadline=None)
+    @settings(max_examples=20)
     @given(st.randoms(use_true_random=False))
     def test_nothing_sure_of_a_feed_between_two_lengths_is_otherwise_at_one_of_them(self, chance: Random) -> None:
         least = chance.choice([1.0, 3.0, 10.0, 30.0])

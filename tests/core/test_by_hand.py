@@ -3,7 +3,7 @@
 import unittest
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from lumbek.core.model.cable import Cable
@@ -84,7 +84,6 @@ class Rings(unittest.TestCase):
 
 
 class Trees(unittest.TestCase):
-    @settings(deadline=None)
     @given(
         st.lists(st.tuples(st.integers(0, 20), st.floats(0.5, 20)), min_size=1, max_size=12),
         st.lists(st.floats(0.1, 2), min_size=12, max_size=12),
@@ -119,7 +118,6 @@ class Trees(unittest.TestCase):
 
 
 class AnyNetwork(unittest.TestCase):
-    @settings(deadline=None)
     @given(
         st.integers(2, 9), st.lists(st.tuples(st.integers(0, 8), st.integers(0, 8), st.floats(0.01, 5)), max_size=20)
     )

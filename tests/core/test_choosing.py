@@ -80,7 +80,7 @@ class Mends(unittest.TestCase):
         slow = fixed(30, 3000, 32, 4, kind="fixed-appliance", device=mcb)
         self.assertIn("Type B instead of D", self.changes(slow))
 
-    @settings(max_examples=20, deadline=None)
+    @settings(max_examples=20)
     @given(st.floats(5, 150), st.sampled_from([1.0, 1.5, 2.5, 4.0]), st.sampled_from(["B", "C", "D"]))
     def test_whatever_is_proposed_holds(self, length, csa, curve) -> None:
         self.changes(fixed(length, 2800, 16, csa, kind="fixed-appliance", device=a_device(curve=curve, rating_a=16)))

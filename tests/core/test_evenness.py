@@ -32,7 +32,7 @@ class Evenness(unittest.TestCase):
         self.assertAlmostEqual(share_of([2, 1], table), 0.85)
         self.assertAlmostEqual(share_of([1], [[0, 3], [3, 0]]), 0.5)
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(st.integers(2, 5), st.data())
     def test_none_of_the_front_is_beaten_and_nothing_is_left_out(self, count: int, data: st.DataObject) -> None:
         spots = data.draw(

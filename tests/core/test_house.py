@@ -2,7 +2,7 @@
 
 import unittest
 
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumbek.core.board.house import house_of_job
@@ -31,7 +31,7 @@ def version_2(drawn: list[dict], **more: object) -> dict:
 
 
 class OfVersion2(unittest.TestCase):
-    @settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+    @settings(max_examples=60)
     @given(st.lists(circuits(), min_size=1, max_size=3), st.sampled_from(["bs7671", "iec60364"]))
     def test_every_verdict_that_the_tree_does_not_touch_stays(self, drawn: list[dict], rulebook: str) -> None:
         job = make_job(version_2(drawn, rulebook=rulebook))

@@ -101,7 +101,7 @@ class Ring(unittest.TestCase):
             self.assertLess(cooled.drop_v[point], volts)
             self.assertGreater(cooled.drop_v[point], volts * 260 / 300)
 
-    @settings(max_examples=30, deadline=None)
+    @settings(max_examples=30)
     @given(
         st.lists(st.floats(1, 30), min_size=2, max_size=7),
         st.floats(1, 30),
@@ -127,7 +127,7 @@ class Opened(unittest.TestCase):
         steps = check(judged(run(1, back=400, loads=loads, cable=cable)), "volt-drop").steps
         self.assertTrue(any("opened at the cable from P1 to the board" in step.text for step in steps))
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(st.lists(st.floats(0.5, 30), min_size=1, max_size=6), st.floats(0.5, 400), st.sampled_from([1.5, 4.0, 6.0]))
     def test_it_lowers_no_drop_by_more_than_the_table_is_rounded(self, lengths, back, csa) -> None:
         loads = {f"P{index + 1}": 3.0 for index in range(len(lengths))}

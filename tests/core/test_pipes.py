@@ -88,7 +88,7 @@ class Layout(unittest.TestCase):
         self.assertEqual(slots_at((100, 50), (1, 0), 3), ((100 - PITCH_MM, 50), (100, 50), (100 + PITCH_MM, 50)))
         self.assertEqual(slots_at((0, 0), (0, 1), 2), ((0, -30), (0, 30)))
 
-    @settings(max_examples=12, deadline=None)
+    @settings(max_examples=12)
     @given(st.lists(SPOT, min_size=1, max_size=2, unique=True))
     def test_beside_every_layout_tried(self, places: list[Spot]) -> None:
         slots = slots_at((0, 0), (1, 0), len(places))
@@ -102,7 +102,7 @@ class Layout(unittest.TestCase):
         self.assertEqual(own, by_trying_all(slots, places))
         self.assertTrue(laid.is_proved)
 
-    @settings(max_examples=15, deadline=None)
+    @settings(max_examples=15)
     @given(st.lists(SPOT, min_size=1, max_size=12, unique=True))
     def test_each_leads_from_a_slot_of_its_own_to_its_place_square(self, places: list[Spot]) -> None:
         slots = slots_at((0, 0), (1, 0), len(places))

@@ -42,7 +42,7 @@ def read(text: str, places: Places | None = None) -> Places:
 
 
 class Plans(unittest.TestCase):
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=25)
     @given(st.lists(st.sampled_from(LINES), unique=True, max_size=8))
     def test_out_and_in_again_is_the_same_plan(self, lines: list[str]) -> None:
         ordered = [each for each in LINES if each in lines or each.startswith(("bed", "door", "units"))]

@@ -102,7 +102,7 @@ class OneWall(unittest.TestCase):
         back = line(moved, "hall", "wall w moves 0.30 out")
         self.assertEqual(back.rooms, places.rooms)
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(st.sampled_from("nesw"), st.integers(-900, 900).filter(bool), st.integers(0, 1500))
     def test_a_room_beyond_another_wall_stays_where_it_lies(self, side: str, by_mm: int, shift: int) -> None:
         """Whatever wall of the bedroom moves, the hall behind its east wall keeps its place in the house."""

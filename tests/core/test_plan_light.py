@@ -124,7 +124,7 @@ class Grid(unittest.TestCase):
         self.check(found[0], bays, 40)
         self.assertEqual(nudge(GridSpan(0, 600, 1), GridSpan(0, 600, 1), [Barred(0, 600, 0, 600)], 40), ())
 
-    @settings(max_examples=12, deadline=None)
+    @settings(max_examples=12)
     @given(
         st.integers(60, 90),
         st.integers(50, 70),
@@ -146,7 +146,7 @@ class Grid(unittest.TestCase):
         self.assertEqual(found[0].greatest_mm, math.ceil(math.sqrt(best[1]) - 1e-9))
         self.assertEqual((best[0], bool(best[0])), (found[0].unsymmetric, "symmetry" in found[0].gave_way))
 
-    @settings(max_examples=12, deadline=None)
+    @settings(max_examples=12)
     @given(st.integers(250, 300), st.integers(2, 3), st.integers(1, 30), st.integers(90, 130))
     @example(300, 2, 44, 140)
     def test_the_one_beside_is_the_least_that_is_not_symmetric(self, wide: int, lamps: int, at: int, on: int) -> None:

@@ -230,7 +230,7 @@ class ProvedDead(unittest.TestCase):
             found = ended(exercise)
             self.assertFalse(found.safe, wrong)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(st.integers(0, 500), st.integers(1, 5), st.lists(st.integers(0, 9), max_size=14))
     def test_whatever_one_does_safe_means_locked_tested_and_proved(
         self, seed: int, level: int, steps: list[int]

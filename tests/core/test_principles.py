@@ -4,7 +4,7 @@ import unittest
 from itertools import product
 from typing import get_args
 
-from hypothesis import HealthCheck, assume, given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from lumbek.core.judging.check import Check, Verdict, hold, worst_of
@@ -22,7 +22,7 @@ from tests.support.houses import BS, IEC, SUPPLY, check, run, worked_ring
 from tests.support.random_jobs import designs, jobs
 from tests.support.stated import a_device, an_rcd
 
-some = settings(max_examples=35, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+some = settings(max_examples=35)
 BOOKS = {BS.id: BS, IEC.id: IEC}
 # By their ids, so that a falsifying example can be read.
 books = st.sampled_from(sorted(BOOKS))
@@ -191,7 +191,7 @@ class WholeBox(unittest.TestCase):
 
     fractions = st.lists(st.floats(0, 1), min_size=10, max_size=10)
 
-    @settings(max_examples=20, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @settings(max_examples=20)
     @given(
         st.dictionaries(st.sampled_from([f"P{i}" for i in range(1, 8)] + ["S1"]), st.floats(0.5, 13), max_size=5),
         st.lists(st.floats(0, 4), min_size=10, max_size=10),

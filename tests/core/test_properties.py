@@ -174,7 +174,7 @@ class Surroundings(unittest.TestCase):
         legs[at] = legs[at].model_copy(update={"segments": segments})
         return circuit.model_copy(update={"legs": tuple(legs)})
 
-    @settings(max_examples=30, deadline=None)
+    @settings(max_examples=30)
     @given(st.randoms(use_true_random=False), st.sampled_from((BS, IEC)))
     def test_worse_surroundings_turn_no_failure_into_a_pass(self, chance: random.Random, book: Rulebook) -> None:
         circuit, at, segment = self.picked(chance)
@@ -189,7 +189,7 @@ class Surroundings(unittest.TestCase):
                 turned = (before[each.id], each.verdict) == (Verdict.FAIL, Verdict.PASS)
                 self.assertFalse(turned, (each.id, worse, each.answer))
 
-    @settings(max_examples=30, deadline=None)
+    @settings(max_examples=30)
     @given(st.randoms(use_true_random=False), st.sampled_from((BS, IEC)))
     def test_a_length_in_two_halves_is_the_same_length(self, chance: random.Random, book: Rulebook) -> None:
         circuit, at, segment = self.picked(chance)

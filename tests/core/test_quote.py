@@ -35,7 +35,7 @@ def least_by_trying(cuts: list[int], sizes: tuple[int, ...]) -> int:
 
 
 class Drums(unittest.TestCase):
-    @settings(max_examples=30, deadline=None)
+    @settings(max_examples=30)
     @given(st.lists(st.integers(1, 100), min_size=1, max_size=5))
     def test_none_buys_less(self, cuts: list[int]) -> None:
         found = drums_for(cuts, (25, 50, 100))

@@ -107,7 +107,7 @@ class Verdicts(unittest.TestCase):
         long = judged(run(5, 30, **RADIAL))
         self.assertEqual([each.zs_ohm for each in judged(circuit).points], [each.zs_ohm for each in long.points])
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(st.floats(1, 60), st.floats(0, 60), st.floats(0, 1))
     def test_a_length_inside_never_fails_what_the_whole_range_passes(self, low, more, part) -> None:
         whole = judged(ranged(run(5, 5, **RADIAL), L2=(low, low + more)))

@@ -84,7 +84,7 @@ class Walls(unittest.TestCase):
         # 400 to the corner line, 100 and 100 round the corner, 500 on; a bend; let in but for the corner itself.
         self.assertEqual(way(places, "socket-1", "socket-2", dear), (900 * 4 + 200 + WEIGHTS.bend, 1100))
 
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=25)
     @given(st.integers(1200, 3800), st.integers(200, 700), st.integers(300, 1500), st.integers(300, 1500))
     def test_no_way_leaves_a_safe_zone(self, along: int, aside: int, low: int, high: int) -> None:
         """Upright and level from a place, beside a corner, under the ceiling: nothing else, in any wall."""
@@ -322,7 +322,7 @@ class Legs(unittest.TestCase):
 class Beside(unittest.TestCase):
     """The search beside one that shares no code with it."""
 
-    @settings(max_examples=8, deadline=None)
+    @settings(max_examples=8)
     @given(
         st.lists(
             st.tuples(st.sampled_from("nesw"), st.integers(200, 2800), st.sampled_from((450, 1100))),
@@ -349,7 +349,7 @@ class Beside(unittest.TestCase):
                 self.assertEqual(found is None, node not in least)
                 self.assertAlmostEqual(found.cost if found else 0, least.get(node, 0), places=3)
 
-    @settings(max_examples=10, deadline=None)
+    @settings(max_examples=10)
     @given(st.integers(1, 4))
     def test_nothing_barred_makes_a_way_cheaper(self, wall: int) -> None:
         places = hall("socket n left 1.00 at 450", "socket s left 1.00 at 450", "switch e left 1.00")

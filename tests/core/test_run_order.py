@@ -26,7 +26,7 @@ SPOT = st.tuples(st.integers(0, 900), st.integers(0, 900))
 
 
 class Orders(unittest.TestCase):
-    @settings(max_examples=30, deadline=None)
+    @settings(max_examples=30)
     @given(st.lists(SPOT, min_size=3, max_size=7, unique=True))
     def test_none_costs_less(self, places: list[tuple[int, int]]) -> None:
         costs, count = table(places), len(places)

@@ -83,7 +83,7 @@ class Oracle(unittest.TestCase):
 class Megohms(unittest.TestCase):
     """Insulation beside copper keeps nine digits, whatever the ratio."""
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(
         st.lists(st.floats(1e-4, 1), min_size=2, max_size=12),
         st.lists(st.floats(1e3, 1e10), min_size=1, max_size=6),

@@ -307,7 +307,7 @@ class Said(unittest.TestCase):
 
 
 class Days(unittest.TestCase):
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(st.lists(st.integers(0, 700), max_size=25), st.integers(1, 12), st.integers(1, 3))
     def test_every_step_is_on_one_day_in_order_and_none_begins_after_hours(
         self, minutes: list[int], hours: int, hands: int

@@ -5,7 +5,7 @@ import unittest
 from importlib.resources import files
 from math import sqrt
 
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given, settings
 
 from lumbek.core.judging.answers import answer_circuits
 from lumbek.core.judging.check import Check, Step
@@ -143,7 +143,7 @@ class Followed(unittest.TestCase):
         self.assertEqual(found.steps[0].sum, "0.75 + 1.50 + 3.25 = 5.50 mA")
         self.assertEqual(self.follow(found), 2)
 
-    @settings(max_examples=80, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @settings(max_examples=80)
     @given(designs)
     def test_any_design(self, design: Circuit) -> None:
         for book in (BS, IEC):

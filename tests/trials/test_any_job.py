@@ -7,7 +7,7 @@ import tempfile
 import unittest
 from pathlib import Path
 
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given, settings
 
 from lumbek.cli import main
 from lumbek.core.choosing.propose import propose
@@ -26,7 +26,7 @@ from lumbek.exchange.written_figure import without_noise
 from tests.support.houses import BS, IEC, SUPPLY, judged
 from tests.support.random_jobs import designs, jobs
 
-slow = settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+slow = settings(max_examples=60)
 
 
 class AnyJob(unittest.TestCase):
@@ -77,7 +77,7 @@ class AnyJob(unittest.TestCase):
         self.assertEqual(paper_csv(paper).count("\r\n") >= len(job.circuits) + 1, True)
         self.assertNotEqual(BLANK, "")
 
-    @settings(max_examples=15, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @settings(max_examples=15)
     @given(jobs())
     def test_the_shell_says_the_same_as_the_core(self, job: Job) -> None:
         with tempfile.TemporaryDirectory() as folder:
@@ -97,7 +97,7 @@ class AnyJob(unittest.TestCase):
         self.assertEqual((printed["verdict"], code), (whole.value, {"pass": 0, "fail": 1}.get(whole.value, 3)))
         self.assertIn(f"{len(job.circuits)} circuits", text.getvalue())
 
-    @settings(max_examples=12, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @settings(max_examples=12)
     @given(designs)
     def test_every_proposal_is_a_circuit_and_keeps_its_word(self, design) -> None:
         found = propose(BS, SUPPLY, design, "rcbo-each")
