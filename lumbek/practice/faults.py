@@ -1,7 +1,7 @@
 """Faults: a customer's words, a circuit with something wrong, a meter with noise: find it, put it right, prove it."""
 
 from collections.abc import Iterator
-from functools import cached_property
+from functools import cached_property, lru_cache
 from random import Random
 from typing import ClassVar
 
@@ -75,6 +75,7 @@ class Faults(Exercise):
         """Draw the circuit, or take one that is given, and let something go wrong in it."""
         super().__init__(seed, level, school)
         points, shapes, kinds, count = _LEVELS[level]
+        self.given = given
         if given is None:
             drawn, self.document, _ = draw(self.chance, points, shapes)
             self.circuit = with_names(drawn)
@@ -334,9 +335,13 @@ class Faults(Exercise):
 
     # How it went
 
-    @cached_property
+    @property
     def own(self) -> OwnRun:
         """The finder's own run of the same house, with the same instrument."""
+        return _own_of(self.seed, self.level, self.school, self.given)
+
+    def run_by_finder(self) -> OwnRun:
+        """Let the finder go through it as it began, whatever was done since."""
         times: dict[str, int] = {}
 
         def read(test: Test) -> Took:
@@ -399,6 +404,12 @@ class Faults(Exercise):
             there = {each.id for each in self.suspects}
             return Act(choice=f"name {next(name for truth in left for name in sorted(truth) if name in there)}")
         return Act(choice=_DONE if self.proved else _PROVE)
+
+
+# Asked for wherever an ended exercise is looked at: it takes seconds, and comes out the same each time.
+@lru_cache(maxsize=256)
+def _own_of(seed: int, level: int, school: School, given: Circuit | None) -> OwnRun:
+    return Faults(seed, level, school, given).run_by_finder()
 
 
 def _moved(each: Moved) -> CameOf:

@@ -132,6 +132,15 @@ class FaultsFound(unittest.TestCase):
         # Who takes the finder's own measurements is told of none that would have told more.
         self.assertNotIn("More would have told", " ".join(each.came for each in found.debrief))
 
+    def test_the_finders_own_run_is_made_once_whatever_was_done_since(self) -> None:
+        one, other, given = (begin("faults", 1, 2, SCHOOL, circuit) for circuit in (None, None, run(4, 6, 5, 7)))
+        assert isinstance(one, Faults) and isinstance(other, Faults) and isinstance(given, Faults)
+        solved(other)
+        self.assertIs(one.own, other.own)
+        self.assertEqual(other.own, other.run_by_finder())
+        self.assertEqual(given.own, given.run_by_finder())
+        self.assertNotEqual(given.own, one.own)
+
     def test_suspicion_before_a_reading_is_what_it_was_after_the_last(self) -> None:
         exercise = begin("faults", 1, 2, SCHOOL)
         assert isinstance(exercise, Faults)
