@@ -72,11 +72,7 @@ class EveryPage(BrowserCase):
         self.assertEqual(found, [], json.dumps(found, indent=1))
 
     def test_the_stages_of_a_job(self) -> None:
-        page = self.page
-        page.browser.get(page.server.address)
-        page.until(lambda: next(each for each in page.all("main ul a") if "signal box" in each.text)).click()
-        page.one("[data-finding]")
-        job = page.browser.current_url.split("/jobs/")[1].split("/")[0]
+        job = self.page.go("survey")
         stages = {f"jobs/{job}/{stage}": there for stage, there in STAGES.items()}
         found = self.walk(stages, ((1280, 800),))
         phone = {address: there for address, there in stages.items() if address.endswith(("survey", "tests"))}

@@ -4,23 +4,22 @@ from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from tests.support.browser import BrowserCase, Page
+from tests.support.browser import CABIN, HOUSE, BrowserCase, Page
+
+_WAY = "return [...document.querySelectorAll('[data-way]')].find((each) => each.innerText.includes(arguments[0]))"
 
 
 class BoardPage(BrowserCase):
-    def board(self, house: str = "boathouse") -> Page:
-        page = self.page
-        page.browser.get(page.server.address)
-        page.until(lambda: next(each for each in page.all("main ul a") if house in each.text)).click()
-        page.button("Board")
-        page.one("[data-house]")
-        return page
+    def board(self, job: str = CABIN) -> Page:
+        self.page.go("board", job)
+        self.page.one("[data-house]")
+        return self.page
 
     def verdict(self, check: str) -> str | None:
         return self.page.one(f"[data-check='{check}']").get_attribute("data-verdict")
 
     def way(self, words: str):
-        return self.page.until(lambda: next(each for each in self.page.all("[data-way]") if words in each.text))
+        return self.page.until(lambda: self.page.browser.execute_script(_WAY, words))
 
     def group_of(self, words: str) -> str | None:
         return self.way(words).find_element(By.XPATH, "ancestor::*[@data-group]").get_attribute("data-group")
@@ -77,7 +76,7 @@ class BoardPage(BrowserCase):
         page.button("Switch it on again")
 
     def test_rooms_are_said_once_and_heard_everywhere(self) -> None:
-        page = self.board("signal box")
+        page = self.board(HOUSE)
         page.click("[data-tab=dark]")
         page.type("input[name='Room Study']", "Writing room" + Keys.ENTER)
         page.until(lambda: page.all("[data-room='Writing room']"))
@@ -113,7 +112,7 @@ class BoardPage(BrowserCase):
         page.until(lambda: page.all("[data-storey=none] [data-room=Cloakroom]"))
 
     def test_a_group_and_a_sub_board_are_made_and_judged(self) -> None:
-        page = self.board("signal box")
+        page = self.board(HOUSE)
         before = len(page.all("[data-group]"))
         page.button("House board")
         page.button("Add an RCD and its group")
@@ -159,8 +158,7 @@ class BoardPage(BrowserCase):
         page = Page(self.page.server, 390, 844)
         try:
             page.sign_in()
-            page.until(lambda: next(each for each in page.all("main ul a") if "signal box" in each.text)).click()
-            page.button("Board")
+            page.go("board")
             page.one("[data-way]")
             wide = page.browser.execute_script("return document.documentElement.scrollWidth")
             self.assertLessEqual(wide, 390)

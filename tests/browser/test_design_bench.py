@@ -8,19 +8,11 @@ from tests.support.browser import BrowserCase, Page
 
 
 class OnTheBench(BrowserCase):
-    def open_house(self) -> Page:
+    def circuit(self, number: str = "") -> Page:
         page = self.page
-        page.browser.get(page.server.address)
-        page.one("main ul a").click()
-        page.one("[data-finding]")
-        page.button("Circuits")
+        page.go("circuits", circuit=number)
         page.one("[data-drawing]")
-        return page
-
-    def circuit(self, number: str) -> Page:
-        page = self.open_house()
-        page.button(number)
-        page.until(lambda: page.one("[data-number]").text == number)
+        page.until(lambda: page.one("[data-number]").text == number or not number)
         return page
 
     def verdict(self, name: str) -> str | None:
@@ -32,7 +24,7 @@ class OnTheBench(BrowserCase):
         self.page.saved()
 
     def test_a_kind_brings_its_device_cable_and_load(self) -> None:
-        page = self.open_house()
+        page = self.circuit()
         page.start_circuit("Cooker, hob")
         self.assertEqual(page.one("select[name='Cable size']").get_attribute("value"), "6")
         self.lay_first("12")
@@ -43,7 +35,7 @@ class OnTheBench(BrowserCase):
         page.until(lambda: "Ib 25.3 A" in page.one("[data-check=load]").text)
 
     def test_a_departure_asks_for_its_reason(self) -> None:
-        page = self.open_house()
+        page = self.circuit()
         page.start_circuit("Immersion heater")
         self.assertEqual(page.all("input[name=Reason]"), [])
         page.choose("Rating", "25 A")
@@ -55,7 +47,7 @@ class OnTheBench(BrowserCase):
         page.until(lambda: "with a reason" in page.one("[data-check=usual]").text)
 
     def test_a_leg_of_another_cable_behind_a_fuse(self) -> None:
-        page = self.open_house()
+        page = self.circuit()
         page.start_circuit("Boiler")
         self.lay_first("9")
         page.click("[data-point=P1]")
@@ -127,7 +119,7 @@ class OnTheBench(BrowserCase):
         page.button("Undo")
 
     def test_a_run_from_a_file_and_help_while_typing(self) -> None:
-        page = self.open_house()
+        page = self.circuit()
         page.start_circuit("Socket-outlets")
         page.button("Type the run")
         page.type("textarea", "9m Den: door tw")
@@ -230,9 +222,7 @@ class OnAPhone(BrowserCase):
 
     def test_the_answer_stands_on_top_and_nothing_is_wider_than_the_screen(self) -> None:
         page = self.page
-        page.one("main ul a").click()
-        page.one("[data-finding]")
-        page.button("Circuits")
+        page.go("circuits")
         page.one("[data-drawing]")
         page.choose("Circuit to open", "6 Shower")
         page.until(lambda: page.one("[data-overall]").get_attribute("data-overall") == "fail")

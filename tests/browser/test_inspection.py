@@ -2,14 +2,9 @@
 
 from selenium.webdriver.common.keys import Keys
 
-from tests.support.browser import BrowserCase, Page
+from tests.support.browser import CABIN, BrowserCase, Page
 from tests.support.photos import photo
 
-_JOBS = """
-const done = arguments[0];
-fetch("/api/jobs").then((answer) => answer.json()).then((jobs) =>
-  done(Object.fromEntries(jobs.map((job) => [job.name, job.id]))));
-"""
 FOUND = "The old signal box, as we found it"
 
 
@@ -29,17 +24,10 @@ const got = (path) => fetch(path).then((answer) => answer.json());
 """
 
 
-class Opening(BrowserCase):
-    def opened(self, page: Page, name: str, path: str) -> str:
-        job = page.browser.execute_async_script(_JOBS)[name]
-        page.browser.get(f"{page.server.address}/jobs/{job}/{path}")
-        return job
-
-
-class Inspecting(Opening):
+class Inspecting(BrowserCase):
     def test_the_walk_item_by_item_and_all_sound(self) -> None:
         page = self.page
-        self.opened(page, "The old signal box", "inspection/walk/loft")
+        page.go("inspection/walk/loft")
         page.one("[data-item=loft-joints] [data-current]")
         page.button("Sound")
         page.until(lambda: "sound" in page.one("[data-item=loft-joints]").text)
@@ -59,7 +47,7 @@ class Inspecting(Opening):
 
     def test_an_offer_is_recorded_and_a_finding_corrected(self) -> None:
         page = self.page
-        self.opened(page, "Lakeside boathouse cabin", "inspection/findings")
+        page.go("inspection/findings", CABIN)
         before = len(page.all("[data-finding]"))
         page.click("[data-offer] button.btn-primary")
         page.until(lambda: len(page.all("[data-finding]")) == before + 1)
@@ -80,7 +68,7 @@ class Inspecting(Opening):
 
     def test_a_task_changes_the_drawing_by_what_was_tried(self) -> None:
         page = self.page
-        job = self.opened(page, FOUND, "inspection/findings")
+        job = page.go("inspection/findings", FOUND)
         circuit = page.browser.execute_async_script(_TOO_LARGE, job)
         page.browser.get(f"{page.server.address}/jobs/{job}/inspection/findings")
         before = len(page.all("[data-finding]"))
@@ -103,12 +91,12 @@ class Inspecting(Opening):
         page.sees("16 A")
 
 
-class Standing(Opening):
+class Standing(BrowserCase):
     """A paper signed, issued, verified and corrected, at a desk."""
 
     def test_signed_issued_verified_and_corrected(self) -> None:
         page = self.page
-        job = self.opened(page, FOUND, "documents")
+        job = page.go("documents", FOUND)
         page.sees("Condition report: draft")
         page.button("Inspected and tested by: signature")
         for role in ("inspector", "authoriser"):
@@ -162,8 +150,7 @@ class OnAPhone(Inspecting):
 
     def test_a_danger_without_a_signal_dealt_with_put_right_and_photographed(self) -> None:
         page = self.page
-        job = page.browser.execute_async_script(_JOBS)["The old signal box"]
-        page.browser.get(f"{page.server.address}/jobs/{job}/inspection/findings")
+        job = page.go("inspection/findings")
         page.sees("Nothing is on record yet")
         page.button("Danger")
         page.type("textarea[name=Seen]", "Shower switch broken, brass bare")

@@ -2,20 +2,8 @@
 
 from tests.support.browser import BrowserCase
 
-_JOBS = """
-const done = arguments[0];
-fetch("/api/jobs").then((answer) => answer.json()).then((jobs) =>
-  done(Object.fromEntries(jobs.map((job) => [job.name, job.id]))));
-"""
-
 
 class AtADesk(BrowserCase):
-    def open(self, part: str) -> str:
-        page = self.page
-        job = page.browser.execute_async_script(_JOBS)["The old signal box"]
-        page.browser.get(f"{page.server.address}/jobs/{job}/{part}")
-        return job
-
     def press(self, selector: str) -> None:
         """Press something by script: on a phone the bar below covers what was not scrolled to."""
         page = self.page
@@ -23,7 +11,7 @@ class AtADesk(BrowserCase):
 
     def test_a_quote_is_offered_with_an_option_and_taken(self) -> None:
         page = self.page
-        job = self.open("quote")
+        job = page.go("quote")
         page.one("[data-total]")
         for gate in page.all("fieldset input[type=checkbox]"):
             if not gate.is_selected():
@@ -55,7 +43,7 @@ class AtADesk(BrowserCase):
 
     def test_a_design_is_compared_with_others_and_offered(self) -> None:
         page = self.page
-        self.open("quote")
+        page.go("quote")
         page.choose("Circuit to compare", "8 Studio sockets")
         ring = page.one("[data-design='One ring']")
         self.assertGreater(float(ring.get_attribute("data-more")), 0)
@@ -69,7 +57,7 @@ class AtADesk(BrowserCase):
 
     def test_what_joists_do_not_bear_and_pipes_of_a_slab(self) -> None:
         page = self.page
-        self.open("routes")
+        page.go("routes")
         page.one("[data-bears=fail]")
         page.sees("three diameters apart")
         self.press("[data-pipes] summary")

@@ -1,16 +1,9 @@
 """Plans at a desk and on a phone: a room typed, marked by rule, looked at, undone; set out and ticked."""
 
-from tests.support.browser import BrowserCase, Page
+from tests.support.browser import CABIN, BrowserCase, Page
 
 
 class Planning(BrowserCase):
-    def opened(self, page: Page, path: str) -> None:
-        job = page.browser.execute_async_script(
-            "const done = arguments[0]; fetch('/api/jobs').then((a) => a.json()).then((jobs) =>"
-            "done(jobs.find((job) => job.name === 'Lakeside boathouse cabin').id));"
-        )
-        page.browser.get(f"{page.server.address}/jobs/{job}/plan{path}")
-
     def typed(self, page: Page, field: str, said: str) -> None:
         page.type(f"input[name='{field}']", said)
         page.click(f"input[name='{field}'] ~ button")
@@ -18,7 +11,7 @@ class Planning(BrowserCase):
 
     def test_a_room_is_typed_marked_moved_and_set_out(self) -> None:
         page = self.page
-        self.opened(page, "")
+        page.go("plan", CABIN)
         name = f"Nook {self.size[0]}"
         self.typed(page, "Another room", f"{name} 4.20 x 3.60 h 2.40")
         page.sees("15.1 m²")
@@ -56,7 +49,7 @@ class Planning(BrowserCase):
 
     def test_a_wall_is_moved_for_two_rooms_and_the_storey_shows_both(self) -> None:
         page = self.page
-        self.opened(page, "")
+        page.go("plan", CABIN)
         one, other = f"Dock {self.size[0]}", f"Shed {self.size[0]}"
         self.typed(page, "Another room", f"{one} 4.20 x 3.60")
         page.sees("15.1 m²")
@@ -79,11 +72,7 @@ class Planning(BrowserCase):
     def test_a_moved_wall_changes_a_route_and_the_circuit_takes_it(self) -> None:
         """From marks to metres: a circuit laid through marks, its room's wall moved, its lengths taken anew."""
         page = self.page
-        job = page.browser.execute_async_script(
-            "const done = arguments[0]; fetch('/api/jobs').then((a) => a.json()).then((jobs) =>"
-            "done(jobs.find((job) => job.name === 'The old signal box').id));"
-        )
-        page.browser.get(f"{page.server.address}/jobs/{job}/routes")
+        job = page.go("routes")
         page.one("[data-route-circuit='1']")
         # On a phone what is fixed below is over its edge.
         page.browser.execute_script("document.querySelector('[data-run-finder]').open = true")
@@ -116,7 +105,7 @@ class Planning(BrowserCase):
 
     def test_what_is_ticked_without_signal_is_kept_and_sent(self) -> None:
         page = self.page
-        self.opened(page, "/cabin/set-out")
+        page.go("plan/cabin/set-out", CABIN)
         # On two sizes: each ticks a mark of its own.
         at = 1 if self.size[0] > 500 else 2
         box = f"li[data-set-out]:nth-child({at}) input[type=checkbox]"

@@ -9,15 +9,6 @@ from lumbek.practice.make import begin
 from lumbek.practice.switching import Switching
 from tests.support.browser import BrowserCase
 
-# The ground floor sockets of the signal box.
-_CIRCUIT = """
-const done = arguments[0];
-fetch("/api/jobs").then((answer) => answer.json()).then((jobs) => {
-  const job = jobs.find((each) => each.name === "The old signal box").id;
-  return fetch(`/api/jobs/${job}`).then((answer) => answer.json()).then((found) =>
-    done([job, found.circuits.find((each) => each.number === 1).id]));
-});
-"""
 # An exercise by its number, as the page begins one.
 _BEGUN = """
 const [kind, level, seed, done] = arguments;
@@ -168,8 +159,7 @@ class AtADesk(BrowserCase):
 
     def test_a_fault_is_put_into_a_circuit_of_ones_own(self) -> None:
         page = self.page
-        job, circuit = page.browser.execute_async_script(_CIRCUIT)
-        page.browser.get(f"{page.server.address}/jobs/{job}/tests/{circuit}/find")
+        page.go("tests", circuit="1", view="find")
         page.one("[data-diagnosis]")
         page.browser.execute_script("arguments[0].open = true", page.all("details")[-1])
         self.press("[data-practise]")

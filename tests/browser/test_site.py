@@ -71,10 +71,7 @@ class Finding(BrowserCase):
 class OnTheBench(BrowserCase):
     def circuit(self, number: str) -> Page:
         page = self.page
-        page.browser.get(page.server.address)
-        page.one("main ul a").click()
-        page.button("Circuits")
-        page.button(number)
+        page.go("circuits", circuit=number)
         page.until(lambda: page.one("[data-number]").text == number)
         return page
 
@@ -198,7 +195,7 @@ class OnTheBench(BrowserCase):
 class AtTheIntake(BrowserCase):
     def test_a_service_is_added_judged_and_taken_off(self) -> None:
         page = self.page
-        page.one("main ul a").click()
+        page.go("survey")
         page.one("[data-finding=ze]")
         page.button("Add an incoming service")
         page.until(lambda: page.one("[data-finding='bonding-3']"))
@@ -213,10 +210,7 @@ class AtTheIntake(BrowserCase):
 
     def test_isolation_and_polarity_are_ticked(self) -> None:
         page = self.page
-        page.browser.get(page.server.address)
-        page.one("main ul a").click()
-        page.button("Tests")
-        page.button("4")
+        page.go("tests", circuit="4")
         page.one("[data-stage=isolation]")
         self.assertFalse(page.one("[data-item='isolation:'] .btn-primary").is_enabled())
         for name in ("Proved before", "Proved after"):

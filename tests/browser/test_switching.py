@@ -3,18 +3,13 @@
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from tests.support.browser import BrowserCase, Page, resize
+from tests.support.browser import CABIN, HOUSE, BrowserCase, Page, resize
 
 
 class Bench(BrowserCase):
-    def bench(self, job: str = "signal box", number: str = "11") -> Page:
+    def bench(self, job: str = HOUSE, number: str = "11") -> Page:
         page = self.page
-        page.browser.get(page.server.address)
-        page.until(lambda: next(each for each in page.all("main ul a") if job in each.text.lower()).click() or True)
-        page.one("[data-finding]")
-        page.button("Switching")
-        page.one("[data-bench], [data-proof]")
-        page.button(number)
+        page.go("switching", job, number)
         page.until(lambda: number in page.one("nav[aria-label^=Circuits] a.font-semibold").text)
         page.one("[data-proof]")
         return page
@@ -164,7 +159,7 @@ class Bench(BrowserCase):
         page.one("[data-proof=pass]")
 
     def test_the_borrowed_neutral_shows_with_both_circuits(self) -> None:
-        page = self.bench("boathouse", "11")
+        page = self.bench(CABIN)
         page.one("[data-hazard=borrowed-neutral]")
         self.assertIn("Wired into circuit 9", page.one("main").text)
         self.press("[data-hazard=borrowed-neutral]")

@@ -17,12 +17,9 @@ from tests.support.stack import ROOT
 
 
 def to_tests(page: Page, circuit: str = "", there: str = "[data-stage]") -> None:
-    page.browser.get(page.server.address)
-    page.until(lambda: next(each for each in page.all("main ul a") if "signal box" in each.text)).click()
-    page.button("Tests")
+    page.go("tests", circuit=circuit)
     page.one("[data-tests]")
     if circuit:
-        page.button(circuit)
         page.until(lambda: page.one("h1").text.startswith(circuit))
     page.one(there)
 
@@ -290,8 +287,7 @@ class InALoft(BrowserCase):
         page = self.page
         picture = page.downloads / "intake.png"
         Image.new("RGB", (64, 48), "#7a4a21").save(picture)
-        page.browser.get(page.server.address)
-        page.one("main ul a").click()
+        page.go("survey")
         page.until(lambda: page.one("[data-photos]").get_attribute("data-photos") == "0")
         # Once more with the worker that keeps the page for when there is no signal.
         page.browser.refresh()

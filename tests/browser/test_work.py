@@ -2,24 +2,11 @@
 
 from tests.support.browser import BrowserCase
 
-_JOBS = """
-const done = arguments[0];
-fetch("/api/jobs").then((answer) => answer.json()).then((jobs) =>
-  done(Object.fromEntries(jobs.map((job) => [job.name, job.id]))));
-"""
-_CIRCUITS = """
-const [job, done] = arguments;
-fetch(`/api/jobs/${job}`).then((answer) => answer.json()).then(({ circuits }) =>
-  done(Object.fromEntries(circuits.map((each) => [each.name, each.id]))));
-"""
-
 
 class AtADesk(BrowserCase):
     def open(self, part: str = "") -> str:
-        page = self.page
-        job = page.browser.execute_async_script(_JOBS)["The old signal box"]
-        page.browser.get(f"{page.server.address}/jobs/{job}/work{part}")
-        page.one("[data-work-done]")
+        job = self.page.go(f"work{part}")
+        self.page.one("[data-work-done]")
         return job
 
     def press(self, selector: str) -> None:
@@ -67,16 +54,15 @@ class AtADesk(BrowserCase):
 
     def test_used_and_what_holds_up_closing(self) -> None:
         page = self.page
-        job = self.open("/used")
+        self.open("/used")
         page.type("[data-used='box:35:2'] input", "400")
         page.browser.execute_script("arguments[0].click()", page.one("[data-used='box:35:2'] button"))
         page.sees("400 more than planned")
         page.until(lambda: not page.all("[data-waiting]"))
-        ids = page.browser.execute_async_script(_CIRCUITS, job)
-        page.browser.get(f"{page.server.address}/jobs/{job}/tests/{ids['Studio sockets']}")
+        page.go("tests", circuit="Studio sockets")
         page.sees("Before it is closed in: Line and cpc stay joined at the board")
         # Nothing holds up a circuit whose continuity and insulation are read.
-        page.browser.get(f"{page.server.address}/jobs/{job}/tests/{ids['Upper floor sockets']}")
+        page.go("tests", circuit="Upper floor sockets")
         page.sees("36/36")
         self.assertFalse(page.all("[data-hold]"))
 
