@@ -18,6 +18,7 @@ from lumbek.api.context import (
     address_of,
     cookie_name,
 )
+from lumbek.api.errors import ErrorBody
 from lumbek.api.part import part_of_api
 from lumbek.core.model.text import printable
 from lumbek.core.value import Frozen
@@ -121,7 +122,7 @@ def about(services: WithServices) -> About:
     return About(version=__version__, demo=shown)
 
 
-@router.post("/session")
+@router.post("/session", responses={"4XX": {"model": ErrorBody}})
 def sign_in(credentials: Credentials, request: Request, response: Response, services: WithServices) -> Me:
     """Sign in: sets the session cookie."""
     need_own_page(request)
