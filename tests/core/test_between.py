@@ -363,6 +363,13 @@ class SmallJobs(unittest.TestCase):
             self.assertEqual(self.left(quick, *self.taken(where)), ("pass", [], ()), quick.what)
             self.assertEqual(self.left(quick, *self.taken(where, zs=9.0))[0], "fail")
 
+    def test_an_rcd_is_the_circuits_own_in_an_rcbo_and_shared_before_a_breaker(self) -> None:
+        of = {"what": "socket", "rating_a": 20, "csa_mm2": 2.5, "rcd": "30-A"}
+        for standard, shared in (("bs-en-61009", False), ("bs-en-60898", True), ("bs3036", True)):
+            (circuit,) = quick_job(BS, Quick(**of, standard=standard)).circuits
+            rcd = circuit.design.device.rcd
+            self.assertEqual((rcd.rated_ma, rcd.type, rcd.shared), (30, "A", shared), standard)
+
     def test_a_socket_on_a_ring_asks_for_the_ring(self) -> None:
         quick = Quick(what="socket", on_ring=True, rating_a=32, csa_mm2=2.5, earthing="TN-C-S", bonding="10",
                       rcd="30-A", fault_current_ka=1.2)  # fmt: skip

@@ -49,6 +49,12 @@ class Capacity(unittest.TestCase):
         )
         return check(judged(circuit, rulebook=rulebook), "cable")
 
+    def test_its_working_shows_what_is_multiplied(self) -> None:
+        sums = [step.sum for step in self.iz().steps]
+        self.assertIn("Iz = It = 27.0 A", sums)
+        sums = [step.sum for step in self.iz(ambient_c=40, grouped_circuits=3).steps]
+        self.assertIn("Iz = 27 × 0.87 × 0.7 = 16.4 A", sums)
+
     def test_factors_multiply(self) -> None:
         self.assertAlmostEqual(self.iz(ambient_c=40, grouped_circuits=3).value, 27 * 0.87 * 0.70)
         self.assertAlmostEqual(self.iz(insulation_mm=100).value, 27 * 0.78)

@@ -20,6 +20,7 @@ from lumbek.core.evidence.intervals import Interval
 from lumbek.core.evidence.tree import tree_bounds
 from lumbek.core.judging.check import Verdict
 from lumbek.core.judging.judgement import judge_studied
+from lumbek.core.model.ahead import Ahead
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.reading import standing
@@ -202,6 +203,26 @@ class ByName(unittest.TestCase):
         taken = [*ring_readings(sound), read("cross-ln", 0.9, "P2")]
         self.assertEqual(zs(sound, *taken).verdict, "pass")
         self.assertEqual(zs(unknown(sound, {"L2"}), *taken).verdict, "pass")
+
+    def test_of_readings_that_no_lengths_explain_the_worst_point_is_told(self) -> None:
+        bare = run(None, None, None, state="as-found")
+        for ohm, worst in (((3.0, 4.0, 0.2), "P2"), ((4.0, 3.0, 0.2), "P1")):
+            found = zs(bare, *(read("r1+r2", value, f"P{at}") for at, value in enumerate(ohm, start=1)))
+            self.assertEqual((found.verdict, found.place.id), ("fail", worst))
+
+    def test_a_size_that_is_not_listed_is_told_of_the_core_that_has_it(self) -> None:
+        for cable, size in ((Cable(csa_mm2=3.7, cpc_mm2=1.5), "3.7"), (Cable(csa_mm2=2.5, cpc_mm2=1.7), "1.7")):
+            (missing,) = study_of(BS, MEASURED, run(5, cable=cable)).middle.wires.unknown_lengths
+            self.assertIn(f"{size} mm² is not a listed size", missing)
+
+    def test_a_feed_of_which_no_current_is_stated_may_drop_what_its_device_lets_through(self) -> None:
+        """40 m of 10 mm²: 4.4 mV/A/m x 20 A are 1.5 %, and 63 A 4.8 %, before what the circuit drops itself."""
+        for current, told in ((20, "pass"), (None, "cannot-tell"), (63, "fail")):
+            mcb = Ahead(device=a_device(standard="bs-en-60898", rating_a=63, rcd=None))
+            feed = Ahead(feed=Cable(type="multicore", csa_mm2=10), length_m=40, current_a=current)
+            bare = run(None, loads={"P1": 16}, state="as-found", device=a_device(rating_a=16), ahead=(mcb, feed))
+            found = check(answers(bare, read("r1+r2", 0.2, "P1")), "volt-drop")
+            self.assertEqual(found.verdict, told, (current, found.answer))
 
     def test_a_fuse_needs_the_loop_to_tell_what_it_lets_through(self) -> None:
         fuse = a_device(standard="bs3036", curve=None, rating_a=30, rcd=None, breaking_capacity_ka=16)

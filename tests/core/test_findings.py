@@ -345,7 +345,9 @@ class Samples(unittest.TestCase):
         (sockets,) = samples_of(house, bad)
         self.assertEqual((sockets.opened, sockets.faulty, sockets.wanted, len(sockets.next)), (1, 1, 6, 5))
         self.assertIn("1 of 24 opened, 1 faulty", sockets.proves)
-        # New work is not sampled.
+        # What is never opened for itself, and what is new, is not sampled.
+        joint = radial({"kind": "joint", "at": {"room": "hall"}})
+        self.assertEqual([each.total for each in samples_of(inspected(*circuits, joint), standing_of(()))], [24])
         new = {**circuits[0], "state": "new"}
         self.assertEqual(samples_of(inspected(new, supply=PME), standing_of(())), ())
 

@@ -175,6 +175,9 @@ class Evidence(unittest.TestCase):
         first = ring.legs[0].model_copy(update={"cable": Cable(csa_mm2=4, cpc_mm2=1.5)})
         mixed = Taken(study(ring.model_copy(update={"legs": (first, *ring.legs[1:])})), {})
         self.assertAlmostEqual(by_core["E"]._lower_at_ends(mixed), 1 - 4 * 4.61 * 12.1 / 16.71**2, places=4)
+        # A line whose size is not listed tells nothing, whatever its cpc.
+        odd = Taken(study(ring.model_copy(update={"cable": Cable(csa_mm2=3.7, cpc_mm2=1.5)})), {})
+        self.assertEqual(by_core["E"]._lower_at_ends(odd), 0)
 
     def test_the_ratio_of_a_rings_ends_is_told_beyond_what_reading_it_leaves_open(self) -> None:
         """For 2.5/1.5 mm² it is 1.63; half of tolerance and of both contacts, as parts, are left open."""
