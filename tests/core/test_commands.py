@@ -49,6 +49,11 @@ class Follows(unittest.TestCase):
         shared = after(run(5), {"op": "device", "rcd": "shared"}, {"op": "device", "standard": "bs-en-60898"})
         self.assertTrue(shared.device.rcd.shared)
         self.assertIsNone(after(run(5), {"op": "device", "rcd": "none"}, {"op": "device", "rcd_type": "B"}).device.rcd)
+        # A new one is of the usual type; of what one as found has in it nobody has read the type.
+        for state, kind in (("new", "A"), ("as-found", None)):
+            bare = after(run(5, state=state), {"op": "device", "rcd": "none"})
+            own = after(bare, {"op": "device", "rcd": "own"}).device.rcd
+            self.assertEqual((own.rated_ma, own.type), (30, kind), state)
 
     def test_another_cable_is_laid_by_a_method_it_has_and_has_its_own_cpc(self) -> None:
         buried = after(run(5, method="101"), {"op": "cable", "type": "armoured"})

@@ -155,6 +155,16 @@ class Weighed(unittest.TestCase):
             self.assertTrue((about <= at_most).all())
             self.assertTrue((at_most < exact.max() - 18).any())
 
+    def test_no_reading_varies_more_than_is_taken_for_the_bound(self) -> None:
+        square = self.blind._off(self.read)
+        some = square > 0
+        taken = (self.read.ohm - self.blind.ohm)[some] ** 2 / square[some]
+        size = ((self.foretold.predicted.slope * self.foretold.cell[:, None]) ** 2)[some]
+        varies = ((self.scatter.shared**2).sum(axis=2) + self.scatter.alone)[some]
+        self.assertTrue((varies <= taken * (1 + 1e-9)).all())
+        # Of many of them it is the fault's size that is known worst.
+        self.assertGreater((size > 0.5 * varies).sum(), 20)
+
 
 class InARow(unittest.TestCase):
     def test_two_paths_by_a_third_conductor_are_a_way(self) -> None:

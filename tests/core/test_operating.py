@@ -50,7 +50,7 @@ class OpenRun(unittest.TestCase):
         plain = check(judged(in_surroundings()), "volt-drop")
         found = check(judged(warm(in_surroundings())), "volt-drop")
         self.assertAlmostEqual(found.value, plain.value * temperature_factor_ct(16, 27))
-        self.assertTrue(any("Ct 0.913" in step.sum for step in found.steps))
+        self.assertTrue(any("Ct 0.913 ×" in step.sum for step in found.steps))
         self.assertFalse(any("Ct" in step.sum for step in plain.steps))
 
     def test_surroundings_count(self) -> None:
