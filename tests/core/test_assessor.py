@@ -220,6 +220,7 @@ class Assessed(Cases):
         self.case("1 mm² for a heater", radial("fixed", csa=1, device=rcbo(10)), "least-size", F)
         self.case("1 mm² for sockets", radial(*TWIN, csa=1, device=rcbo(10)), "least-size", F)
         self.case("1 mm² for lights and a fan", radial("light", "fixed", csa=1, device=rcbo(6)), "least-size", P)
+        self.case("the same on 20 A is for power", radial("light", "fixed", csa=1, device=rcbo(20)), "least-size", F)
         self.case("1 mm² for lights under IEC", radial("light", csa=1, device=rcbo(6)), "least-size", F, iec=True)
         small = ring(*TWIN, spurs={"P2": [{"kind": "fused-spur", "fuse_a": 3}, "fixed"]})
         small["legs"][-1]["cable"] = {"csa_mm2": 1}
@@ -521,6 +522,7 @@ class Assessed(Cases):
         self.case("sound", radial(sun, device=both, csa=4), "sources", P, whole=P)
         self.case("a device for one direction", radial(sun, device=rcbo(20, bidirectional=False), csa=4), "sources", F)
         self.case("nobody has looked", radial(sun, device=rcbo(20), csa=4), "sources", C)
+        self.case("nor in an AFDD", radial(sun, device=mcb(20, afdd=True), csa=4), "sources", C)
         self.case("a plain breaker does not mind", radial(sun, device=mcb(20), csa=4), "sources", P)
         self.case("nothing to isolate it", radial({**sun, "isolator": False}, device=both, csa=4), "sources", F)
         self.case("on a socket circuit", radial(sun, "socket-twin", device=both, csa=4), "sources", F)

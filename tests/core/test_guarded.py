@@ -12,6 +12,7 @@ from lumbek.core.choosing.device_tries import _fuse_tries
 from lumbek.core.evidence.intervals import Interval, hull
 from lumbek.core.items.drums import drums_for
 from lumbek.core.judging.check import Verdict
+from lumbek.core.judging.question import Question
 from lumbek.core.model.ahead import Ahead
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.device import Device, Rcd
@@ -155,6 +156,13 @@ class Working(unittest.TestCase):
         bare = worked_ring().model_copy(update={"device": worked_ring().device.model_copy(update={"rcd": None})})
         found = check(judged(bare, tt), "zs")
         self.assertEqual((found.verdict, found.answer, found.missing), (FAIL, "TT without an RCD", ()))
+
+
+class Waiting(unittest.TestCase):
+    def test_it_says_what_it_waits_for_and_how_much_more(self) -> None:
+        question, some = Question("arc-fault", "Arcs", "Is it detected?", "afdd"), ("Ze", "lengths", "loads")
+        said = [question.cannot_tell(BS, some[:count]).answer for count in (1, 2, 3)]
+        self.assertEqual(said, ["Needs the Ze", "Needs the Ze, and 1 more", "Needs the Ze, and 2 more"])
 
 
 class Evidence(unittest.TestCase):

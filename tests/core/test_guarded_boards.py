@@ -6,9 +6,11 @@ from lumbek.core.board.demand import _left
 from lumbek.core.board.labels import fed_from, way_label
 from lumbek.core.board.lines import check_lines, share_of_lines
 from lumbek.core.board.propose import _may_move, propose_boards
+from lumbek.core.board.ratings import least_poles, lines_of
 from lumbek.core.board.trips import rcd_title, trips
 from lumbek.core.judging.check import Verdict
 from lumbek.core.model.board import Group
+from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.device import Device
 from tests.support.boards import FOUR, LIGHTS_DOWN, SOCKETS_UP, asked, board, circuit, group, house, judged_house, way
@@ -94,6 +96,20 @@ class Words(unittest.TestCase):
         self.assertEqual(said[0], "the meter")
         self.assertTrue(said[1].startswith("Main board, way 2, "), said[1])
         self.assertEqual(said[2], "Shed, linked beside it")
+
+    def test_a_board_has_the_lines_of_what_feeds_it_or_of_the_one_it_is_beside(self) -> None:
+        for cores, lines in ((2, 1), (4, 3)):
+            feed = circuit(9, "board", "Shed", None, of="distribution", rating_a=40)
+            thick = Cable(type="armoured", csa_mm2=10, cores=cores)
+            fed = feed.model_copy(update={"cable": thick})
+            boards = [
+                board(group("GA", way(9), ma=None)),
+                board(board_id="B2", fed_by="C9", name="Shed"),
+                board(board_id="B3", beside="B2", name="Beside"),
+            ]
+            found = house(boards, fed, supply=THREE)
+            self.assertEqual([lines_of(found, each) for each in found.boards], [3, lines, lines])
+            self.assertEqual(least_poles(found, found.boards[2]), 2 if lines == 1 else 3)
 
 
 class WayLabels(unittest.TestCase):

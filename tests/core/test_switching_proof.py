@@ -146,6 +146,12 @@ class Planted(unittest.TestCase):
         told = proof_of(with_point(bad, "T", plate=Plate(metal=False), class_ii=True))
         (hazard,) = [each for each in told.hazards if each.id == "no-cpc" and each.place and each.place.id == "T"]
         self.assertFalse(hazard.grave)
+        # Of a plate that nobody has looked at, what is of class II needs none either.
+        beside = proof_of(with_point(bad, "T", plate=Plate(), class_ii=True))
+        self.assertNotIn("metal at T", str([check.missing for check in beside.checks]))
+        self.assertIn(
+            "metal at T", str([check.missing for check in proof_of(with_point(bad, "T", plate=Plate())).checks])
+        )
         unseen = proof_of(with_point(bad, "T", plate=Plate()))
         reaches = next(check for check in unseen.checks if check.id == "cpc-reaches")
         self.assertEqual(

@@ -248,7 +248,7 @@ class OddPlace(DemoCase):
         process, said = self.start()
         self.assertIn(f"http://127.0.0.1:{self.port}", said)
         process.send_signal(signal.SIGTERM)
-        process.communicate(timeout=30)
+        process.communicate(timeout=60)
         self.assertEqual(self.servers(), [])
 
 
@@ -259,7 +259,7 @@ class Ports(unittest.TestCase):
         with subprocess.Popen(
             [sys.executable, "-m", "http.server", str(wanted), "--bind", "127.0.0.1"], stderr=subprocess.DEVNULL
         ) as other:
-            self.assertTrue(wait_for(wanted))
+            self.assertTrue(wait_for(wanted, 120))
             self.assertNotEqual(free_port(preferred=wanted), wanted)
             other.terminate()
 

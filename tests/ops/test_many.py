@@ -174,7 +174,7 @@ class StandingStill(unittest.TestCase):
     def setUp(self) -> None:
         self.server = Server(new_database(demo=True)).start()
         self.addCleanup(self.server.stop)
-        self.client = httpx.Client(base_url=self.server.address, timeout=30)
+        self.client = httpx.Client(base_url=self.server.address, timeout=60)
         self.addCleanup(self.client.close)
         body = {"email": demo.EMAIL, "password": demo.PASSWORD}
         self.client.post("/api/session", json=body).raise_for_status()

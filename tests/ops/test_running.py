@@ -55,12 +55,12 @@ class FirstStart(unittest.TestCase):
         self.addCleanup(server.stderr.close)
         self.addCleanup(server.wait)
         self.addCleanup(server.terminate)
-        self.assertTrue(wait_for(port))
+        self.assertTrue(wait_for(port, 120))
         # No terminal is there: the link is for whoever sits at one, never for a journal.
         said = server.stderr.readline()
         self.assertIn("lumbek admin begin", said)
         token = lumbek(url, "admin", "begin").stdout.strip().rsplit("/", 1)[1]
-        with httpx.Client(base_url=f"http://127.0.0.1:{port}") as client:
+        with httpx.Client(base_url=f"http://127.0.0.1:{port}", timeout=60) as client:
             body = {"token": token, "password": "four unrelated words", "email": "ann@firm.example"}
             made = client.post("/api/links/use", json={**body, "name": "Ann", "firm": "Firm"})
             self.assertEqual((made.status_code, made.json()["roles"]), (200, ["supervisor", "admin"]))
@@ -98,7 +98,7 @@ class FirstStart(unittest.TestCase):
         end = time.monotonic() + 120
         while time.monotonic() < end:
             with suppress(httpx.HTTPError):
-                if httpx.get(f"http://127.0.0.1:{port}/api/health", timeout=30).status_code == 200:
+                if httpx.get(f"http://127.0.0.1:{port}/api/health", timeout=60).status_code == 200:
                     break
             time.sleep(0.2)
         else:

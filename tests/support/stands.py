@@ -38,7 +38,7 @@ class Stand:
         end = time.monotonic() + 120
         while time.monotonic() < end:
             with suppress(OSError, http.client.HTTPException):
-                connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=30)
+                connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=60)
                 connection.request("GET", "/api/health")
                 if connection.getresponse().status == 200:
                     return self

@@ -237,17 +237,18 @@ class Solution(Generic[Node]):
         return found
 
     def _out_and_back(self, out: int, back: int, pairs: Sequence[tuple[int | None, int | None]]) -> bool:
-        """Whether every pair joins one of these parts to the other."""
+        """Whether these are two parts, and every pair joins one to the other."""
         part = self._part
-        return all(k is not None and m is not None and part[k] == out and part[m] == back for k, m in pairs)
+        return out != back and all(
+            k is not None and m is not None and part[k] == out and part[m] == back for k, m in pairs
+        )
 
     def ohms_between_when_joined(self, a: Node, b: Node, pairs: Sequence[tuple[Node, Node]]) -> list[float]:
         """Return the resistance in Ω between a and b with the nodes of each pair shorted in turn, many at once."""
         i, j, part, z = self._at(a), self._at(b), self._part, self._z
         indices = self._pairs_at(pairs)
-        # The usual case at once: out by one part, back by another.
-        usual = i is not None and j is not None and part[i] != part[j] and not self._wide
-        if i is None or j is None or not usual or not self._out_and_back(part[i], part[j], indices):
+        # All at once only in the usual case: out by one part, back by another.
+        if i is None or j is None or self._wide or not self._out_and_back(part[i], part[j], indices):
             return [self.ohm_between_when_joined(a, b, c, d) for c, d in pairs]
         at = np.array(indices, dtype=np.intp)
         k, m, own = at[:, 0], at[:, 1], z.diagonal()
