@@ -399,6 +399,9 @@ class Assessed(Cases):
         shallow = {"surroundings": {"concealed_shallow": True}}
         armoured = radial(heater, device=mcb(16), cable=swa(2.5), **shallow)
         self.case("armour in a wall is earthed metal", armoured, "rcd", N)
+        mixed = radial(heater, heater, device=mcb(16), **shallow)
+        mixed["legs"][0]["cable"] = swa(2.5)
+        self.case("flat cable beyond armour in a wall", mixed, "rcd", F)
         self.case("flat cable in a wall", radial(heater, device=mcb(16), **shallow), "rcd", F)
         unsaid = radial(heater, device=mcb(16), surroundings={"concealed_shallow": None})
         self.case("nobody has said where it runs", unsaid, "rcd", C)

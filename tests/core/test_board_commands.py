@@ -92,6 +92,8 @@ class Commands(unittest.TestCase):
         self.assertEqual(after({"op": "board", "board": "B1", "surge": "none"})[0].surge, None)
 
     def test_sub_boards(self) -> None:
+        second = (board(group("GA", way(1), way(2)), group("GB", way(3), way(4)), board_id="B2"),)
+        self.assertEqual([each.id for each in after({"op": "add-board", "name": "Free"}, boards=second)], ["B2", "B1"])
         fed = after({"op": "add-board", "name": "Shed", "fed_by": "C4"})
         self.assertEqual((fed[1].name, fed[1].fed_by), ("Shed", "C4"))
         beside = after({"op": "add-board", "name": "Beside"})

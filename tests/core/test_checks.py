@@ -238,7 +238,16 @@ class Fault(unittest.TestCase):
 
     def test_unlisted_fuse_cannot_tell(self) -> None:
         odd = a_device(standard="bs88-3", curve=None, rating_a=45, rcd=None)
-        self.assertEqual(check(judged(run(5, device=odd)), "zs").verdict, "cannot-tell")
+        found = check(judged(run(5, device=odd)), "zs")
+        self.assertEqual((found.verdict, found.missing), ("cannot-tell", ("trip current of the device",)))
+        # An RCD whose rating nobody read does not stand in for it: on TT alone it is all that is asked for.
+        behind = odd.model_copy(update={"rcd": an_rcd(rated_ma=None, shared=True)})
+        found = check(judged(run(5, device=behind)), "zs")
+        self.assertEqual((found.verdict, found.missing), ("cannot-tell", ("trip current of the device",)))
+        tt = SUPPLY.model_copy(update={"earthing": "TT", "ze_ohm": 120.0, "ze_origin": "measured"})
+        found = check(judged(run(5, device=behind), tt), "zs")
+        self.assertEqual(found.verdict, "cannot-tell")
+        self.assertIn("RCD", found.missing[0])
 
     def test_the_loop_can_be_followed_by_hand(self) -> None:
         for circuit, lines in (
