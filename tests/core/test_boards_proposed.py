@@ -116,7 +116,14 @@ class Proposals(unittest.TestCase):
                 self.assertEqual(asked(result, "division").verdict, PASS, layout.title)
                 held = [key for each in layout.boards[0].ways for key in each.circuits]
                 self.assertEqual(sorted(held), ["C1", "C2", "C3", "C4"])
-        by_number = propose_boards(house([], *FOUR), "by-number").layouts[0].boards[0]
+        order = {
+            each: [way.circuits for way in propose_boards(house([], *FOUR), each).layouts[0].boards[0].ways[:4]]
+            for each in ("heavy-first", "by-storey")
+        }
+        # Sockets on 32 A before lights on 6 A; or the upper storey before the lower.
+        self.assertEqual(order["heavy-first"], [("C2",), ("C4",), ("C1",), ("C3",)])
+        self.assertEqual(order["by-storey"], [("C1",), ("C2",), ("C3",), ("C4",)])
+        by_number = propose_boards(house([], *FOUR[::-1]), "by-number").layouts[0].boards[0]
         self.assertEqual([each.circuits for each in by_number.ways[:4]], [("C1",), ("C2",), ("C3",), ("C4",)])
 
     def test_sockets_of_people_at_work_are_split(self) -> None:

@@ -11,6 +11,7 @@ import numpy as np
 from scipy.optimize import linprog
 
 from lumbek.core.checks.loop_by_evidence import _At
+from lumbek.core.checks.ring_rule import _most_by_evidence
 from lumbek.core.diagnosis.answer import diagnosis_of
 from lumbek.core.diagnosis.inquiry import open_inquiry
 from lumbek.core.diagnosis.patient import patient_of
@@ -203,6 +204,41 @@ class ByName(unittest.TestCase):
         taken = [*ring_readings(sound), read("cross-ln", 0.9, "P2")]
         self.assertEqual(zs(sound, *taken).verdict, "pass")
         self.assertEqual(zs(unknown(sound, {"L2"}), *taken).verdict, "pass")
+
+    def test_what_is_stated_of_a_ring_is_taken_where_it_is_and_not_spread_along_it(self) -> None:
+        """Drawn, its legs carry and drop what they do; by its readings alone it is never said to be less."""
+        chance = random.Random(5)
+        rings = [run(27, 27, 27, back=27, loads=some) for some in ({}, {"P1": 30}, {"P2": 30})]
+        # The far point on a spur that hangs near the board, and a load that is stated there.
+        near = run(10, 25, 25, 25, back=25, loads={"P2": 12})
+        rings += [with_spur(near, "P1", "S1", 40, loads=some) for some in (None, {"S1": 20})]
+        for _ in range(30):
+            lengths = [round(chance.uniform(2, 12), 1) for _ in range(chance.randint(3, 6))]
+            some = {f"P{at}": round(chance.uniform(1, 25), 1) for at in range(1, len(lengths)) if chance.random() < 0.5}
+            rings.append(run(*lengths, back=round(chance.uniform(2, 12), 1), loads=some))
+        told = 0
+        for ring in rings:
+            known = study_of(BS, MEASURED, ring).middle
+            # From end to end, and at each point with the ring closed, which tells where it is.
+            joined = known.wires.cold.joined_ohm
+            at_points = (read("r1+r2", round(joined[each.id], 2), each.id) for each in ring.points)
+            taken = [*ring_readings(ring, points=(), factor=1.0), *at_points]
+            bare = unknown(ring, {each.id for each in ring.legs})
+            of = study_of(BS, MEASURED, bare, read=Read.of(taken)).middle
+            carried = max(abs(known.currents.flow.leg_a[leg_id]) for leg_id in known.shape.ring_legs)
+            self.assertGreaterEqual(_most_by_evidence(of, of.currents.demand)[0], carried - 0.02, known.currents.demand)
+            by_readings, by_drawing = (check(answers(*each), "volt-drop") for each in ((bare, *taken), (ring,)))
+            if by_readings.verdict is Verdict.PASS:
+                told += 1
+                self.assertGreaterEqual(by_readings.value, by_drawing.value - 0.01, known.currents.demand)
+            elif by_readings.verdict is Verdict.FAIL:
+                self.assertIs(by_drawing.verdict, Verdict.FAIL)
+        self.assertGreater(told, 15)
+
+    def test_of_a_ring_with_nothing_stated_half_of_what_is_not_far_goes_each_way(self) -> None:
+        of = study_of(BS, MEASURED, run(27, 27, 27, back=27), read=Read.of([read("r1+r2", 0.53, "P2")])).middle
+        most_a = _most_by_evidence(of, of.currents.demand)[0]
+        self.assertAlmostEqual(most_a, 20 * of.evidence.far_share("P2") + 12 / 2)
 
     def test_of_readings_that_no_lengths_explain_the_worst_point_is_told(self) -> None:
         bare = run(None, None, None, state="as-found")

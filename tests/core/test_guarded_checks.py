@@ -4,8 +4,10 @@ import re
 import unittest
 
 from lumbek.core.board.enclosure import _finger_enters
+from lumbek.core.checks.loop_by_evidence import hot_range
 from lumbek.core.checks.rcd import rcd_words
 from lumbek.core.checks.recorded import as_recorded
+from lumbek.core.circuit.usual import usual_cable
 from lumbek.core.judging.check import Verdict
 from lumbek.core.judging.circuit_figures import _least_iz
 from lumbek.core.model.ahead import Ahead, OwnEarth
@@ -19,7 +21,7 @@ from lumbek.core.study.door import study_of
 from lumbek.core.study.lengths import settle
 from lumbek.core.study.read import Read
 from lumbek.core.testing.against import _since_last_visit
-from lumbek.core.testing.sheet import earlier_of
+from lumbek.core.testing.sheet import earlier_of, has_own_rcd
 from lumbek.core.testing.taken import Taken
 from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, leg, read, run, study, with_spur, worked_ring
 from tests.support.stated import a_circuit, a_device, an_rcd
@@ -437,6 +439,34 @@ class Enclosures(unittest.TestCase):
         for ip, enters in (("", False), ("IP0X", True), ("IP1X", True), ("IP2X", False), ("IP4X", False),
                            ("IPX4", False), ("IP20", False), ("IP10", True)):  # fmt: skip
             self.assertEqual(_finger_enters(ip), enters, ip)
+
+
+class Unread(unittest.TestCase):
+    """What nobody has read of a device, beside what somebody has."""
+
+    def test_what_is_too_much_for_one_rcd_is_too_much_whatever_the_other_is_rated(self) -> None:
+        ahead = (Ahead(device=a_device(standard="bs-en-61008", curve=None, rating_a=63, rcd=an_rcd(rated_ma=None))),)
+        for leak, verdict in ((9.0, OPEN), (9.1, FAIL)):
+            circuit = run(5, ahead=ahead, device=a_device(standard="bs-en-61009", rating_a=16, rcd=an_rcd()))
+            load = Load(power_w=100, leakage_ma=leak)
+            leaking = circuit.model_copy(update={"points": (circuit.points[0].model_copy(update={"loads": (load,)}),)})
+            found = check(judged(leaking), "leakage")
+            self.assertEqual(found.verdict, verdict, (leak, found.answer))
+
+    def test_an_unknown_rcd_may_be_in_what_can_hold_one(self) -> None:
+        for standard, own in (("bs-en-61009", True), ("bs-en-61008", True), ("bs-en-60898", False), ("bs3036", False)):
+            curve = "B" if standard in ("bs-en-61009", "bs-en-60898") else None
+            self.assertEqual(has_own_rcd(a_device(standard=standard, curve=curve, rcd="unknown")), own, standard)
+
+    def test_a_circuit_of_three_lines_has_five_cores(self) -> None:
+        self.assertEqual([usual_cable(BS, kind).cores for kind in ("three-phase", "cooker")], [5, 3])
+
+    def test_the_loop_is_as_hot_as_its_line_and_its_cpc(self) -> None:
+        cable = Cable(type="armoured", insulation="xlpe90", csa_mm2=4, cores=2, cpc_by="armour")
+        hot = hot_range(study(run(5, cable=cable)))
+        both = [BS.hot_factor(cable, core) for core in ("L", "E")]
+        self.assertNotEqual(*both)
+        self.assertEqual((hot.least, hot.most), (min(both), max(both)))
 
 
 if __name__ == "__main__":

@@ -12,7 +12,7 @@ from lumbek.core.testing.installation import installation_sheet
 from lumbek.core.testing.lengths import lengths_from_readings
 from lumbek.core.testing.sheet import HouseTests, Sheet, test_sheet
 from lumbek.core.testing.taken import Taken
-from tests.support.houses import AT, BS, IEC, SUPPLY, check, judged, read, run, study, worked_ring
+from tests.support.houses import AT, BS, IEC, SUPPLY, check, judged, read, run, study, with_spur, worked_ring
 from tests.support.stated import a_device, an_rcd
 
 
@@ -66,6 +66,12 @@ class Sheets(unittest.TestCase):
         for value, verdict in ((0.339, "pass"), (0.341, "cannot-tell"), (0.141, "pass"), (0.139, "cannot-tell")):
             found = item(sheet(worked_ring(), read("cross-ln", value, "P3")), "cross-ln", "P3").check
             self.assertEqual(found.verdict, verdict, value)
+        # A spur reads higher than the ring it hangs on, and is no fellow of its points.
+        spur = with_spur(run(9, 9, 9, back=9), "P1", "S1", 6)
+        at = {point: item(sheet(spur), "cross-ln", point).expected.value for point in ("P1", "P2", "P3", "S1")}
+        self.assertGreater(at["S1"], at["P1"] + 0.08)
+        taken = sheet(spur, *(read("cross-ln", round(ohm, 2), point) for point, ohm in at.items()))
+        self.assertEqual([item(taken, "cross-ln", point).check.verdict for point in at], ["pass"] * 4)
         fellows = [read("cross-ln", 0.20, point) for point in ("P1", "P2", "P4")]
         for value, verdict in ((0.27, "pass"), (0.28, "cannot-tell"), (0.12, "cannot-tell")):
             found = item(sheet(worked_ring(), *fellows, read("cross-ln", value, "P3")), "cross-ln", "P3").check

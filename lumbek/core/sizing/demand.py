@@ -17,7 +17,8 @@ from lumbek.core.value import Frozen
 class Demand(Frozen):
     """Ib in A, the current in A drawn at each point, whether it was stated or assumed, and the working.
 
-    Where it is assumed, `far` is the point that the load is taken at, of those in `far_of`, and `far_a` how much of it.
+    Where it is assumed, `far` is the point that the load is taken at, of those in `far_of`, and `far_a` how much of it;
+    `said_at` is what was stated beside it, in A where it is drawn.
     """
 
     ib_a: float
@@ -27,6 +28,12 @@ class Demand(Frozen):
     far: str | None = None
     far_a: float = 0.0
     far_of: tuple[str, ...] = ()
+    said_at: dict[str, float] = {}
+
+    @property
+    def spread_a(self) -> float:
+        """What is assumed to be spread evenly, in A: neither stated nor taken at the far point."""
+        return max(0.0, self.ib_a - self.far_a - sum(self.said_at.values()))
 
 
 def demand(
@@ -145,6 +152,7 @@ def _with_silent(
         far=far,
         far_a=far_a,
         far_of=tuple(names),
+        said_at=stated.at_points,
     )
 
 

@@ -84,14 +84,13 @@ class DropBounds:
         return way[::-1]
 
     def _by_convention(self, point: str) -> Interval:
-        """Return a ring's drop where no loads are stated: the far load there, the rest spread along the ring.
+        """Return a ring's drop where not all loads are stated: those that are, the far load there, the rest spread.
 
         Spread evenly along it, a current drops half of what it would at the place itself: so 26 q + 20 s of 32 A.
         """
-        spread = self.demand.ib_a - self.demand.far_a
         there, on_ring = self.live(point) or _NOTHING, self.live(self._root(point)) or _NOTHING
-        most = there.most * self.demand.far_a + on_ring.most * spread / 2
-        return Interval(there.least * self.demand.far_a, most)
+        most = there.most * self.demand.far_a + on_ring.most * self.demand.spread_a / 2
+        return self._drop(point, self.demand.said_at).plus(Interval(there.least * self.demand.far_a, most))
 
     def _root(self, point: str) -> str:
         """Return the point of the ring that a point hangs on, itself where it is on it."""
