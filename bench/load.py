@@ -260,7 +260,7 @@ def main() -> None:
     servers = [_serve(url, port, workers=2 if given.stands == 1 else 1) for port in ports]
     try:
         for port in ports:
-            wait_for(port, 120)
+            wait_for(port)
         time.sleep(3)
         asyncio.run(open_at_once(ports[0], emails, job))
         asyncio.run(pdfs(ports[0], emails[0], small))

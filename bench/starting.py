@@ -52,7 +52,7 @@ def _start_s(url: str, workers: int) -> tuple[float, float]:
     began = time.monotonic()
     server = subprocess.Popen([sys.executable, "-m", "lumbek.cli", "serve"], env=known, cwd=ROOT)
     try:
-        assert wait_for(port, 120)
+        assert wait_for(port)
         answers = time.monotonic() - began
         used, since = _used_s(port), time.monotonic()
         while time.monotonic() - since < QUIET_S:

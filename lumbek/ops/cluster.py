@@ -330,8 +330,8 @@ def _tail(path: Path, lines: int = 12) -> str:
     return "\n".join(path.read_text(errors="replace").splitlines()[-lines:])
 
 
-def wait_for(port: int, seconds: float = 30) -> bool:
-    """Return whether something listens on a loopback port before the time is up."""
+def wait_for(port: int, seconds: float = 120) -> bool:
+    """Return whether something listens on a loopback port before the time is up: long, for a busy machine."""
     end = time.monotonic() + seconds
     while time.monotonic() < end:
         with socket.socket() as probe:

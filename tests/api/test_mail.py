@@ -23,7 +23,7 @@ class Mail(Api):
         box = subprocess.Popen(command, cwd=ROOT)
         self.addCleanup(box.wait)
         self.addCleanup(box.terminate)
-        self.assertTrue(wait_for(port, 120))
+        self.assertTrue(wait_for(port))
         known = {"smtp_url": f"smtp://127.0.0.1:{port}", "public_address": "http://testserver"}
         client = sign_in(make_client(self.url, **known))
         body = {"email": "sam@signalbox.example", "name": "Sam", "roles": ["tester"]}

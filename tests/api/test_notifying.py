@@ -33,7 +33,7 @@ class Notifying(Api):
         command = [sys.executable, "-m", "lumbek.standins.office", "--port", str(self.port), "--folder", self.folder]
         process = subprocess.Popen(command, cwd=ROOT)
         try:
-            self.assertTrue(wait_for(self.port, 120))
+            self.assertTrue(wait_for(self.port))
             yield
         finally:
             process.terminate()

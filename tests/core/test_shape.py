@@ -52,6 +52,10 @@ class Recognised(unittest.TestCase):
         for kind, circuit in cases.items():
             self.assertEqual(shape(circuit).kind, kind)
 
+    def test_a_spur_hangs_where_it_leaves_the_ring_however_far_it_goes_on(self) -> None:
+        found = shape(with_spur(with_spur(worked_ring(), "S1", "S2", 2), "board", "Q1", 3))
+        self.assertEqual([found.hangs_at(point) for point in ("P2", "S1", "S2", "Q1")], ["P2", "P4", "P4", "board"])
+
     def test_mistakes_fail_and_say_what_mends_them(self) -> None:
         ring = run(5, 5, 5, back=5)
         foreign = ring.legs[-1].model_copy(update={"other_way": 7})

@@ -259,7 +259,7 @@ class Ports(unittest.TestCase):
         with subprocess.Popen(
             [sys.executable, "-m", "http.server", str(wanted), "--bind", "127.0.0.1"], stderr=subprocess.DEVNULL
         ) as other:
-            self.assertTrue(wait_for(wanted, 120))
+            self.assertTrue(wait_for(wanted))
             self.assertNotEqual(free_port(preferred=wanted), wanted)
             other.terminate()
 

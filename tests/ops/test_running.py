@@ -55,7 +55,7 @@ class FirstStart(unittest.TestCase):
         self.addCleanup(server.stderr.close)
         self.addCleanup(server.wait)
         self.addCleanup(server.terminate)
-        self.assertTrue(wait_for(port, 120))
+        self.assertTrue(wait_for(port))
         # No terminal is there: the link is for whoever sits at one, never for a journal.
         said = server.stderr.readline()
         self.assertIn("lumbek admin begin", said)

@@ -124,8 +124,7 @@ class Server:
             "LUMBEK_LOG_LEVEL": "WARNING",
         }
         self.process = _starter().start(self.port, environment)
-        # On a machine that does other work besides it takes longer than it ought to.
-        if not wait_for(self.port, 120):
+        if not wait_for(self.port):
             self.kill()
             raise RuntimeError("the application did not start")
         return self

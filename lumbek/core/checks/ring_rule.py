@@ -5,7 +5,6 @@ from itertools import chain
 from lumbek.core.checks.drawn_or_read import wanted
 from lumbek.core.judging.check import Check, Step, Verdict
 from lumbek.core.judging.question import Question
-from lumbek.core.model.leg import BOARD
 from lumbek.core.numbers import plain, show
 from lumbek.core.sizing.demand import Demand
 from lumbek.core.study.study import Study
@@ -134,7 +133,7 @@ def _most_by_evidence(study: Study, demand: Demand) -> tuple[float, str]:
     """Return what a leg carries at the most by where readings have the loads, A, and how that is found."""
     is_said = demand.stated or demand.far is None
     said = demand.at_points if is_said else demand.said_at
-    most_a = sum(ampere * _share_of(study, point) for point, ampere in said.items())
+    most_a = sum(ampere * study.evidence.far_share(point) for point, ampere in said.items())
     if is_said:
         return most_a, "Every load by its shorter way, as far as its place is known"
     share = _share_of_far(study, demand.far_of)
@@ -143,24 +142,17 @@ def _most_by_evidence(study: Study, demand: Demand) -> tuple[float, str]:
     return most_a + demand.far_a * share + demand.spread_a / 2, text
 
 
-def _share_of(study: Study, point: str) -> float:
-    """Return the most of a load that either side of the ring carries: of one on a spur, from where that hangs."""
-    at = next((spur.from_point for spur in study.shape.spurs if point in spur.points), point)
-    # What hangs off the board beside the ring goes by none of its legs.
-    return 0.0 if at == BOARD else study.evidence.far_share(at)
-
-
 def _share_of_far(study: Study, names: tuple[str, ...]) -> float:
-    """Return the same of a load at the far one of these points, of which nobody knows which it is.
+    """Return the most of a load at the far one of these points that a leg carries: nobody knows which that is.
 
     On the ring it is no nearer the board than that which is surely farthest. A spur that may be longer than the way to
     that hangs where it hangs.
     """
-    bounds, on_ring = study.evidence.bounds, set(study.shape.ring_points)
-    ring = [_share_of(study, point) for point in names if point in on_ring]
+    bounds, share_of, on_ring = study.evidence.bounds, study.evidence.far_share, study.shape.ring_points
+    ring = [share_of(point) for point in names if point in on_ring]
     surely = max((bounds[point].loop.least for point in names if point in bounds), default=0.0)
     spurs = [
-        _share_of(study, point)
+        share_of(point)
         for point in names
         if point not in on_ring and (point not in bounds or bounds[point].loop.most >= surely)
     ]

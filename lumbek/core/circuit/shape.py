@@ -86,6 +86,10 @@ class Shape(Frozen):
         """Whether there is one sound ring from the board and back."""
         return self.kind in ("ring", "ring-with-spurs")
 
+    def hangs_at(self, point: str) -> str:
+        """Return the point of the ring, or the board, that a point's spur hangs at: itself where it is on none."""
+        return next((spur.from_point for spur in self.spurs if point in spur.points), point)
+
 
 @lru_cache(maxsize=256)
 def recognise(graph: CircuitGraph) -> Shape:

@@ -51,16 +51,7 @@ class Box:
     @cached_property
     def _below(self) -> Mapping[str, str]:
         """The point of the ring that each reached point hangs at, itself for those on it; the board for its spurs."""
-        study, ring = self.longest, set(self.longest.shape.ring_points)
-        found = {}
-        for point in study.wires.points:
-            here = point
-            for leg_id in reversed(study.graph.path_to(point)):
-                if here in ring:
-                    break
-                here = study.legs[leg_id].other_end(here)
-            found[point] = here
-        return found
+        return {point: self.longest.shape.hangs_at(point) for point in self.longest.wires.points}
 
     def _on_ring(self, at_points: Mapping[str, float]) -> list[float]:
         """Return what is drawn at each point of the ring, its spurs with it, in A, in their order."""

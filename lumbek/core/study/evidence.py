@@ -266,11 +266,15 @@ class Evidence:
         return None if found.is_empty else found
 
     def far_share(self, point: str) -> float:
-        """Return the most of a load at a point of a ring that either side of it carries, 0.5 to 1.
+        """Return the most of a load that either side of a ring carries, 0.5 to 1; of one on a spur, where that hangs.
 
-        A load x from one end is shared (T - x) to x; q / T = f (1 - f) for the greater share f.
+        A load x from one end is shared (T - x) to x; q / T = f (1 - f) for the greater share f. What hangs off the
+        board beside the ring goes by neither side: 0.
         """
-        whole, bounds = self.ring_total_m, self.bounds.get(point)
+        at = self.shape.hangs_at(point)
+        if at == BOARD:
+            return 0.0
+        whole, bounds = self.ring_total_m, self.bounds.get(at)
         if whole is None or bounds is None or not whole.most:
             return 1.0
         line, _, earth = self._ring_cores

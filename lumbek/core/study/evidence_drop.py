@@ -88,11 +88,6 @@ class DropBounds:
 
         Spread evenly along it, a current drops half of what it would at the place itself: so 26 q + 20 s of 32 A.
         """
-        there, on_ring = self.live(point) or _NOTHING, self.live(self._root(point)) or _NOTHING
+        there, on_ring = self.live(point) or _NOTHING, self.live(self.evidence.shape.hangs_at(point)) or _NOTHING
         most = there.most * self.demand.far_a + on_ring.most * self.demand.spread_a / 2
         return self._drop(point, self.demand.said_at).plus(Interval(there.least * self.demand.far_a, most))
-
-    def _root(self, point: str) -> str:
-        """Return the point of the ring that a point hangs on, itself where it is on it."""
-        ring = set(self.evidence.shape.ring_points)
-        return next((each for each in reversed(self._way(point)) if each in ring), BOARD)
