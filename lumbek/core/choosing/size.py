@@ -71,7 +71,8 @@ def size_it(rulebook: Rulebook, supply: Supply, circuit: Circuit) -> Sizes:
                 failures += [check.title for check in result.checks if check.verdict is Verdict.FAIL]
                 continue
             found.append(_size(rulebook, circuit, design, result))
-    most = max(set(failures), key=failures.count, default="")
+    # Of several alike the first in the order of the checks: the same wherever it is worked out.
+    most = max(dict.fromkeys(failures), key=failures.count, default="")
     # What is open, or has nothing left, comes after what is sure and has some room.
     found.sort(
         key=lambda size: (size.verdict is not Verdict.PASS, size.margin is not None and size.margin < _SOME_LEFT)

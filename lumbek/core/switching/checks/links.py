@@ -35,7 +35,7 @@ def _of_link(proving: Proving, number: int, link: Link) -> Iterator[Hazard]:
 
     parts = [states.copper.of(node(end.line, end.point, number)) for end in link.ends]
     known = [part for part in parts if part is not None]
-    most = max(set(known), key=known.count) if known else None
+    most = max(dict.fromkeys(known), key=known.count) if known else None
     for end, part in zip(link.ends, parts, strict=True):
         title = proving.title(number, end.point)
         if part is None or part != most or known.count(part) < 2:
