@@ -283,6 +283,27 @@ class Assessed(Cases):
         unsaid = {key: value for key, value in mcb(16).items() if key != "rcd"}
         self.case("nothing said of one", radial(heater, device=unsaid), "zs", C, TT)
 
+    def test_what_no_length_changes_is_said_before_any_is_known(self) -> None:
+        """An old circuit in the wall, nothing read of it yet."""
+        old, high = radial(*TWIN, length=None), {**PME, "earthing": "TN-S", "ze_ohm": 0.8}  # type: ignore[arg-type]
+        unread = {**TT, "ze_ohm": None, "ze_origin": None}
+        bare, unsaid = {**fuse("bs3036", 30)}, {**fuse("bs3036", 30), "rcd": "unknown"}
+        for supply in (TT, unread):
+            self.case("no RCD on TT", {**old, "device": bare}, "zs", F, supply, says="TT without an RCD")
+            self.case("nobody looked", {**old, "device": unsaid}, "zs", C, supply, says="rated residual current")
+            self.case("an RCD", {**old, "device": rcbo()}, "zs", C, supply)
+        # Type C of 32 A allows 0.68 Ω, and 0.80 Ω are outside already; type B allows 1.37 Ω.
+        self.case("Ze over", {**old, "device": mcb(32, "C")}, "zs", F, high, says="0.80 Ω at least, limit 0.68 Ω")
+        self.case("Ze at it", {**old, "device": mcb(32, "C")}, "zs", C, {**high, "ze_ohm": 0.68})
+        self.case("Ze under", {**old, "device": mcb(32)}, "zs", C, high)
+        self.case("an RCD may serve", {**old, "device": mcb(32, "C", rcd="unknown")}, "zs", C, high)
+        self.case("an RCD serves", {**old, "device": rcbo(32, "C")}, "zs", C, high)
+        assumed = {**high, "ze_ohm": None, "ze_origin": None}
+        self.case("Ze assumed", {**old, "device": mcb(32, "C")}, "zs", C, assumed)
+        drawn = radial(*TWIN, device=mcb(32, "C"))
+        self.case("drawn", drawn, "zs", F, high, says="R1 + R2 at 20 °C")
+        self.case("far over", {**old, "device": mcb(32)}, "zs", F, {**high, "ze_ohm": 1.38}, says="limit 1.37 Ω")
+
     def test_charging_by_the_point(self) -> None:
         built_in = {"current_a": 32, "diversity": "vehicle", "dc": "smooth-6ma"}
         plain = {**built_in, "dc": None}

@@ -20,6 +20,7 @@ from lumbek.core.evidence.given import LIVE, LOOP, GivenLeg, GivenReading
 from lumbek.core.evidence.intervals import Interval
 from lumbek.core.evidence.tree import tree_bounds
 from lumbek.core.judging.check import Verdict
+from lumbek.core.judging.graver import UNEXPLAINED
 from lumbek.core.judging.judgement import judge_studied
 from lumbek.core.model.ahead import Ahead
 from lumbek.core.model.cable import Cable
@@ -140,7 +141,7 @@ class ByName(unittest.TestCase):
             for circuit in (bare, short):
                 found = zs(circuit, read("zs", value, "P3"))
                 self.assertEqual(found.verdict, "fail", (value, found.answer))
-                self.assertIn("no cable explains it", found.answer)
+                self.assertIn(UNEXPLAINED, found.answer)
         self.assertEqual(zs(short, read("r1+r2", 40, "P3")).verdict, "fail")
 
     def test_over_the_limit_an_rcd_serves_where_live_conductors_prove_the_cable(self) -> None:

@@ -451,6 +451,8 @@ class Zones(unittest.TestCase):
         # A screen beside the bath, 900 out from the wall: the string goes round its end.
         bath, light = "bath 1700 n left 0 deep 700", "light n left 1900 at 1500"
         self.assertEqual(self.zone(bath, light)[0], "2")
+        # Nobody can tell how far a place that is not in the room is.
+        self.assertEqual(self.zone(bath, "light ceiling w 3.20 s 1.00")[0], "unknown")
         screen = "partition 50 n left 1700 deep 1500 high 2300"
         self.assertEqual(self.zone(bath, screen, light)[0], "outside")
         self.assertEqual(self.zone(bath, screen.replace("2300", "2000"), light)[0], "2")
@@ -582,6 +584,16 @@ class Alarms(unittest.TestCase):
         for mm, told in ((1800, False), (1799, True)):
             found = wrong(plan({"Hall 4 x 4 h 2.40": [f"smoke n left 2000 at {mm}"]}))
             self.assertEqual("below the ceiling" in str(found), told, mm)
+
+    def test_one_outside_its_room_hears_nothing_there(self) -> None:
+        out = "smoke ceiling w 4.20 s 2.00"
+        self.assertEqual(room_of(plan({"Hall 4 x 4": [out]})).reaches, ())
+        (reach,) = room_of(plan({"Hall 4 x 4": [out, "smoke ceiling w 1.00 s 2.00"]})).reaches
+        self.assertEqual((reach.x, reach.farthest_mm), (4000, 3606))
+        stove = "stove 600 n left 1000 deep 500"
+        self.assertIn(
+            "not in the room of the stove", str(wrong(plan({"Lounge 4 x 4": [stove, "co ceiling w 4.20 s 2"]})))
+        )
 
     def test_round_the_corner_of_an_l(self) -> None:
         places = after(plan({"L 3 x 3": []}), Measure(room="l", typed="10 n, 2 e, 8 s, 8 e, 2 s, 10 w"))

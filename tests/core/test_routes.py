@@ -295,6 +295,18 @@ class Legs(unittest.TestCase):
         self.assertEqual(answer.legs[0].why_not, "its board is at no mark")
         self.assertIn("is at no mark: mark it in its room", answer.missing[0])
 
+    def test_a_mark_that_is_nowhere_in_its_room_is_named_and_the_others_are_led(self) -> None:
+        sound = ("board n left 0.20 at 2000", "socket n left 1.00 at 450")
+        for nowhere in ("socket n left 4.01 at 450", "socket n left 2.00 at 2401", "light ceiling w 4.20 s 1.00"):
+            for mark, led in (("socket-1", True), (nowhere.split()[0] + ("-1" if "light" in nowhere else "-2"), False)):
+                places, design = with_circuit(hall(*sound, nowhere), mark)
+                why = self.answer(places, ("C1", design)).legs[0].why_not
+                self.assertEqual(why, "" if led else "the mark of P1 is nowhere in its room", nowhere)
+        # At the very end of its wall, and at the ceiling, it is.
+        for edge in ("socket n left 4.00 at 450", "socket n left 2.00 at 2400"):
+            places, design = with_circuit(hall(*sound, edge), "socket-2")
+            self.assertEqual(self.answer(places, ("C1", design)).legs[0].why_not, "", edge)
+
     def test_taken_into_a_circuit_but_for_what_was_taped_or_found(self) -> None:
         places, design = with_circuit(self.places(), "socket-1", "socket-2", lengths=(9.0, 9.0))
         legs = self.answer(places, ("C1", design)).legs

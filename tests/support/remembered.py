@@ -20,12 +20,14 @@ from lumbek.core.diagnosis.inquiry import open_inquiry
 from lumbek.core.diagnosis.patient import CannotDiagnoseError, patient_of
 from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.documents.gathered import Gathered, gather
-from lumbek.core.documents.registry import KINDS, make_paper
+from lumbek.core.documents.paper import Table
+from lumbek.core.documents.registry import KINDS, PaperKind, make_paper
 from lumbek.core.model.cable import Cable, CableKind
 from lumbek.core.model.circuit import CircuitKind
 from lumbek.core.model.device import Rcd, Standard
 from lumbek.core.model.job import Job
 from lumbek.core.model.reading import standing
+from lumbek.core.plan.answer import answer_plan
 from lumbek.core.study.door import study_of
 from lumbek.core.study.read import Read
 from lumbek.core.survey.quick import Quick, quick_job
@@ -35,6 +37,7 @@ from lumbek.exchange.job_file import make_job, read_job
 from tests.support.finished_report import PARTICULARS, SIGNED, all_sound, reported
 from tests.support.houses import BS, IEC
 from tests.support.lighting import as_found, core_in, crossed, random_scheme, wired
+from tests.support.planned import PLANS, Planned
 from tests.support.said import in_words, said_of
 from tests.support.street import HOUSES, House
 
@@ -121,12 +124,45 @@ def _papers(gathered: Gathered) -> Iterator[str]:
     """Yield every paper of a job, block by block."""
     for kind in KINDS:
         if kind.of == "job" and kind.rulebooks in ((), (gathered.job.rulebook,)):
-            paper = make_paper(kind, gathered)
-            yield f"paper {kind.id}: {in_words(paper.model_copy(update={'sections': ()}))}"
-            for section in paper.sections:
-                yield f"  {section.title}"
-                for block in section.blocks:
-                    yield f"    {in_words(block)}"
+            yield from _paper(kind, gathered)
+
+
+def _paper(kind: PaperKind, gathered: Gathered) -> Iterator[str]:
+    paper = make_paper(kind, gathered)
+    yield f"paper {kind.id}: {in_words(paper.model_copy(update={'sections': ()}))}"
+    for section in paper.sections:
+        yield f"  {section.title}"
+        for block in section.blocks:
+            for row in block.rows if isinstance(block, Table) else (block,):
+                yield f"    {in_words(row)}"
+
+
+def _plan(numbers: tuple[int, ...]) -> Iterator[str]:
+    """Yield what is said of houses by the tape: room by room, wall by wall, leg by leg."""
+    for number in numbers:
+        job = make_job(Planned(number).job())
+        gathered = gather(job)
+        yield from _answered(job, gathered)
+        for kind in KINDS:
+            if kind.id in ("set-out", "first-fix", "take-off"):
+                yield from _paper(kind, gathered)
+
+
+def _answered(job: Job, gathered: Gathered) -> Iterator[str]:
+    """Yield what is said of a plan, and of the ways by it."""
+    plan = answer_plan(job.places, gathered.rulebook)
+    yield f"{job.name}, {gathered.rulebook.id}"
+    for name in type(plan).model_fields:
+        if name != "rooms":
+            yield f"  {name}: {in_words(getattr(plan, name))}"
+    for room in plan.rooms:
+        for name in type(room).model_fields:
+            found = getattr(room, name)
+            for each in found if isinstance(found, tuple) and len(in_words(found)) > _LONG else (found,):
+                yield f"  {room.room} {name}: {in_words(each)}"
+    for leg in gathered.routes.legs:
+        yield f"  {in_words(leg)}"
+    yield f"  {in_words(gathered.routes.model_copy(update={'legs': ()}))}"
 
 
 def _whole(name: str) -> Iterator[str]:
@@ -135,7 +171,7 @@ def _whole(name: str) -> Iterator[str]:
     gathered = gather(job)
     yield from said_of(job)
     yield from _papers(gathered)
-    yield f"routes: {in_words(gathered.routes)}"
+    yield from _answered(job, gathered)
     yield f"work: {in_words(gathered.work)}"
     designs = {circuit.design.number: circuit.design for circuit in job.circuits}
     for number, design in designs.items():
@@ -208,6 +244,7 @@ REMEMBERED: dict[str, Callable[[], Iterator[str]]] = {
     **{f"boards_{part}": partial(_boards, HOUSES[part::20]) for part in range(4)},
     **{f"proposed_{number:03}": partial(_proposed, number) for number in HOUSES[3::8]},
     **{f"suspects_{number:03}": partial(lambda number: _suspects(_street(number)), number) for number in HOUSES[4::6]},
+    **{f"plans_{part}": partial(_plan, PLANS[part::4]) for part in range(4)},
     **{f"lighting_{part:02}": partial(_lighting, part) for part in range(0, 12, 4)},
     **{name: partial(_whole, name) for name in _DEMOS},
     "report": _report,

@@ -8,6 +8,7 @@ from lumbek.core.board.open_ways import open_ways
 from lumbek.core.board.ratings import guard_within
 from lumbek.core.board.source_rcd import source_checks
 from lumbek.core.judging.check import Check, Step, Verdict
+from lumbek.core.judging.graver import FINGER
 from lumbek.core.judging.question import Question
 from lumbek.core.model.board import Board, Group, Way
 from lumbek.core.numbers import plain, show
@@ -26,7 +27,7 @@ def check_enclosure(house: House, board: Board) -> Check:
     question = Question(f"enclosure-{board.id}", f"Enclosure, {board.name}", "Does it contain a fire?", "enclosure")
     place, made = house.board_place(board), board.enclosure
     if _finger_enters(made.ip):
-        return question.check(house, Verdict.FAIL, f"{made.ip}: a finger reaches live parts", place=place)
+        return question.check(house, Verdict.FAIL, f"{made.ip}: {FINGER}", place=place)
     if made.material == "unknown" and not made.cabinet:
         return question.cannot_tell(house, (f"what {board.name} is made of",), place=place)
     if made.material == "metal" or made.cabinet:

@@ -2,15 +2,16 @@
 
 from lumbek.core.checks.cpc import earthless
 from lumbek.core.checks.drawn_or_read import by_either, wanted
+from lumbek.core.checks.loop_at_once import loop_at_once, nothing_disconnects
 from lumbek.core.checks.loop_by_evidence import loop_by_evidence
 from lumbek.core.checks.loop_limits import ONLY_RCD, UNKNOWN_RCD, as_a_feed, limit_at, rcd_may_serve
 from lumbek.core.checks.loop_working import loop_steps
 from lumbek.core.judging.check import Check, Place, Step, Verdict, hold
+from lumbek.core.judging.graver import OPEN_LOOP
 from lumbek.core.judging.question import Question
 from lumbek.core.network.flows import is_open
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.zs_limit import ZsLimit, rcd_instead
-from lumbek.core.study.residual import UNSAID
 from lumbek.core.study.study import Study
 
 QUESTION = Question("zs", "Fault loop Zs", "Does an earth fault at the worst point trip the device in time?", "zs")
@@ -19,8 +20,12 @@ QUESTION = Question("zs", "Fault loop Zs", "Does an earth fault at the worst poi
 def check_fault_protection(study: Study) -> Check:
     """Zs = Ze + (R1 + R2) hot, at the point with the least to spare, in Ω (411.4.4, 411.5.3).
 
-    By what was read where lengths are not drawn; where they are, what was read decides if it says otherwise.
+    What is sure whatever the lengths are comes first. By what was read where lengths are not drawn; where they are,
+    what was read decides if it says otherwise.
     """
+    at_once = loop_at_once(study, QUESTION)
+    if at_once is not None:
+        return at_once
     outside = _missing_outside(study)
     found = None if outside else loop_by_evidence(study, QUESTION)
     return by_either(study, found, lambda: _as_drawn(study, outside))
@@ -43,7 +48,7 @@ def _as_drawn(study: Study, outside: tuple[str, ...]) -> Check:
     limits = {point: limit_at(study, point) for point in hot}
     unlimited = next((point for point, limit in limits.items() if limit is None), None)
     if unlimited is not None:
-        return _nothing_disconnects(study, unlimited)
+        return nothing_disconnects(study, QUESTION, unlimited)
 
     def spare(point: str) -> float:
         limit = limits[point]
@@ -168,26 +173,6 @@ def _missing_outside(study: Study) -> tuple[str, ...]:
     return tuple(missing)
 
 
-def _nothing_disconnects(study: Study, point: str) -> Check:
-    tt = study.ahead.earthing == "TT"
-    unknown = tt and bool(study.rcds)
-    return QUESTION.check(
-        study,
-        Verdict.FAIL if tt and not unknown else Verdict.CANNOT_TELL,
-        "Needs the RCD" if unknown else "TT without an RCD" if tt else "This device is not in the tables",
-        clause=study.clause("zs-tt" if tt else "zs"),
-        place=study.point_place(point),
-        steps=(
-            Step(
-                text="On a TT supply the loop is too high for an overcurrent device: fit an RCD"
-                if tt
-                else "No published figure for this device and disconnection time: use its maker's"
-            ),
-        ),
-        missing=(UNSAID,) if unknown else () if tt else ("trip current of the device",),
-    )
-
-
 def _line_is_open(study: Study, point: str) -> bool:
     """Whether it is the line that does not reach a point, and not its cpc."""
     cold = study.wires.cold
@@ -198,7 +183,7 @@ def _open_loop(study: Study, place: Place, limit: ZsLimit) -> Check:
     return QUESTION.check(
         study,
         Verdict.FAIL,
-        "Open: the line does not reach it" if _line_is_open(study, place.id) else "Open: no way back to earth",
+        OPEN_LOOP + ("the line does not reach it" if _line_is_open(study, place.id) else "no way back to earth"),
         clause=limit.clause,
         place=place,
         steps=(Step(text="Line or cpc is broken on every way to the board"),),

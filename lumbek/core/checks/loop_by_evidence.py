@@ -7,14 +7,16 @@ from lumbek.core.checks.cpc import earthless
 from lumbek.core.checks.loop_limits import ONLY_RCD, UNKNOWN_RCD, as_a_feed, limit_at, rcd_may_serve
 from lumbek.core.evidence.intervals import Interval
 from lumbek.core.judging.check import Check, Step, Verdict, hold
+from lumbek.core.judging.graver import UNEXPLAINED
 from lumbek.core.judging.question import Question
 from lumbek.core.model.terminals import CONDUCTORS
 from lumbek.core.numbers import show, show_down, show_up
 from lumbek.core.protection.zs_limit import ZsLimit, rcd_instead
 from lumbek.core.study.study import Study
 
+WHAT_ELSE = "a joint, the cpc, or cable that nobody has measured"
 AGAIN = "Read it again with a fresh contact before anything is opened: one slip looks the same."
-_NO_CABLE = "no cable explains it: a joint, the cpc, or another cable"
+
 REASON = "reason of the readings: no lengths of this cable explain them together"
 
 
@@ -109,9 +111,7 @@ def _one(study: Study, question: Question, at: _At, ze: float) -> Check:
     """Return what is sure of one point."""
     steps = (*study.evidence.steps(at.point), _zs_step(study, at, ze), *at.limit.steps)
     place = study.point_place(at.point)
-    cautions = [] if study.supply.ze_ohm is not None or study.circuit.own_earth is not None else [
-        f"Ze is not measured: {show(ze)} Ω assumed for {study.ahead.earthing}."
-    ]  # fmt: skip
+    cautions = _of_ze(study, ze)
     if study.evidence.drawn_off:
         cautions.append("The drawn lengths are off: judged by what was read.")
     if at.passes:
@@ -130,7 +130,14 @@ def _one(study: Study, question: Question, at: _At, ze: float) -> Check:
         return question.cannot_tell(study, (study.evidence.next_reading(),), place=place, steps=steps)
     if at.is_explained and not at.limit.by_rcd and rcd_may_serve(study):
         return question.cannot_tell(study, UNKNOWN_RCD, place=place, steps=steps)
-    return _fails(study, question, at, steps)
+    return _fails(study, question, at, steps, cautions)
+
+
+def _of_ze(study: Study, ze: float) -> list[str]:
+    """Return that Ze is assumed, where it is."""
+    if study.supply.ze_ohm is not None or study.circuit.own_earth is not None:
+        return []
+    return [f"Ze is not measured: {show(ze)} Ω assumed for {study.ahead.earthing}."]
 
 
 def _held(
@@ -150,9 +157,9 @@ def _held(
     )
 
 
-def _fails(study: Study, question: Question, at: _At, steps: tuple[Step, ...]) -> Check:
+def _fails(study: Study, question: Question, at: _At, steps: tuple[Step, ...], cautions: list[str]) -> Check:
     """Return that a loop is over its limit for all that agrees with what is known."""
-    unexplained = "" if at.is_explained else f": {_NO_CABLE}"
+    unexplained = "" if at.is_explained else f": {UNEXPLAINED}: {WHAT_ELSE}"
     proved = Step(
         text="The most that known cable explains: drawn cables, r1, rn and R1+Rn", sum=f"{show_up(at.proved_ohm, 3)} Ω"
     )
@@ -166,7 +173,7 @@ def _fails(study: Study, question: Question, at: _At, steps: tuple[Step, ...]) -
         clause=at.limit.clause,
         place=study.point_place(at.point),
         steps=(*steps, *(() if at.is_explained else (proved,))),
-        caution="" if at.is_explained else AGAIN,
+        caution=" ".join((*cautions, *(() if at.is_explained else (AGAIN,)))),
     )
 
 
@@ -201,5 +208,6 @@ def _unexplained(study: Study, question: Question, ze: float) -> Check:
     over = [at for at in _each_alone(study, ze, hot) if at.is_over and not at.limit.by_rcd]
     if over:
         worst = max(over, key=lambda at: at.zs_ohm.least / at.limit.ohm)
-        return _fails(study, question, worst, (_zs_step(study, worst, ze), *worst.limit.steps))
+        steps = (_zs_step(study, worst, ze), *worst.limit.steps)
+        return _fails(study, question, worst, steps, _of_ze(study, ze))
     return question.cannot_tell(study, (REASON,), answer="No lengths explain what was read", caution=AGAIN)

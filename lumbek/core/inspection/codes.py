@@ -7,10 +7,8 @@ import json
 from functools import cache
 
 from lumbek.core.judging.check import Check, Verdict
+from lumbek.core.judging.graver import FINGER, OPEN_LOOP, UNEXPLAINED
 from lumbek.core.rulebooks.tables import DATA
-
-# What a check of one part of a house goes by: the parts have ids of their own behind it.
-_UNEXPLAINED = "no cable explains it"
 
 
 @cache
@@ -36,11 +34,11 @@ def coded(check: Check, turns_on: str = "") -> Check:
 
 def _of_answer(check: Check) -> tuple[str, str] | None:
     """Return the code of a departure that its answer makes graver, or less sure, than usual."""
-    if check.id == "zs" and "Open" in check.answer:
+    if check.id == "zs" and OPEN_LOOP in check.answer:
         return "C2", "No way back to earth"
-    if check.id == "zs" and _UNEXPLAINED in check.answer:
+    if check.id == "zs" and UNEXPLAINED in check.answer:
         return "FI", "No cable explains the loop"
-    if check.id.startswith("enclosure") and "finger" in check.answer:
+    if check.id.startswith("enclosure") and FINGER in check.answer:
         return "C1", "Live parts within reach of a finger"
     return None
 

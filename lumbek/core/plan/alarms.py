@@ -5,7 +5,7 @@ How far is measured by a string, round the corner of an L (BS 5839-6, BS EN 5029
 
 from collections.abc import Iterable, Sequence
 from functools import lru_cache
-from math import hypot
+from math import hypot, isinf
 
 from lumbek.core.model import plan as model
 from lumbek.core.plan.guidance import plan_rules
@@ -34,8 +34,10 @@ class AlarmReach(Frozen):
 
 
 def reach_of(outline: model.Outline, alarms: Sequence[Placed], kind: str) -> AlarmReach | None:
-    """Return how far the alarms of a kind reach in a room; None where there are none, or they hear no ceiling."""
-    heads = tuple(Corner(each.at.x, each.at.y) for each in alarms if each.mark.kind == kind and each.at is not None)
+    """Return how far the alarms of a kind reach in a room; None where there are none in it, or they hear no ceiling."""
+    spots = (Corner(each.at.x, each.at.y) for each in alarms if each.mark.kind == kind and each.at is not None)
+    strings = Strings(outline)
+    heads = tuple(spot for spot in spots if strings.holds(spot))
     return None if not heads or kind == "co-alarm" else _reach(outline, heads, kind)
 
 
@@ -100,6 +102,8 @@ def _from_flames(outline: model.Outline, here: Corner) -> Iterable[str]:
         away = 0.0 if stove.holds(here) else strings.from_rectangle_mm(stove, here)
         if away == 0:
             yield f"over {flame.name or 'the stove'}"
+        elif isinf(away):
+            yield f"not in the room of {flame.name or 'the stove'}"
         elif not least <= away <= rules.reach_mm:
             wanted = f"{least / 1000:g} to {rules.reach_mm / 1000:g} m"
             yield f"{away / 1000:.2f} m from {flame.name or 'the stove'}: {wanted}"

@@ -6,6 +6,7 @@ zone 2. Beside is measured by a string round walls and fixed partitions that are
 """
 
 from collections.abc import Sequence
+from math import isinf
 from typing import Literal
 
 from lumbek.core.model import plan as model
@@ -19,6 +20,7 @@ from lumbek.core.value import Frozen
 TOP_MM, BESIDE_MM, NO_TRAY_MM, FLOOR_MM = 2250, 600, 1200, 100
 ZoneWord = Literal["0", "1", "2", "outside", "unknown"]
 _ORDER: tuple[ZoneWord, ...] = ("0", "1", "2", "unknown", "outside")
+_NOWHERE = "no string gets there: it is not in the room, or walled off"
 _NONE = "nobody has said whether the shower has a tray"
 
 
@@ -53,6 +55,8 @@ def _zone(outline: model.Outline, wet: model.Thing, placed: Placed) -> MarkZone:
         return MarkZone(mark=placed.mark.id, zone="unknown", of=wet.id, from_zone_1_mm=0, why=why)
     top = max(TOP_MM, wet.head_mm or 0)
     away = min(_away_mm(outline, wet, spot, top) for spot in _spots(outline, placed))
+    if isinf(away):
+        return MarkZone(mark=placed.mark.id, zone="unknown", of=wet.id, from_zone_1_mm=0, why=_NOWHERE)
     lowest = height - placed.mark.box.plate_height_mm / 2
     zone = _by_distance(wet, away, lowest, top)
     if zone == "outside" and lowest > top and wet.kind == "shower" and wet.head_mm is None:

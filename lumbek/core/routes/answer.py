@@ -152,12 +152,20 @@ def _shared(ways: Mapping[tuple[str, str], FoundWay | None]) -> Mapping[tuple[in
     return {edge: len(each) for edge, each in circuits.items()}
 
 
+def _why_not(routed: RoutedHouse, key: str, leg: Leg) -> str:
+    """Return why no way was found: an end that is nowhere in its room, else that nothing leads there."""
+    nowhere = next((end for end in (leg.a, leg.b) if routed.mark_of(key, end) not in routed.house.ends), None)
+    if nowhere is None:
+        return "no way leads there: say where the rooms lie, or a way outside"
+    return f"the mark of {'its board' if nowhere == BOARD else nowhere} is nowhere in its room"
+
+
 def _routed(
     routed: RoutedHouse, key: str, leg: Leg, way: FoundWay | None, shared: Mapping[tuple[int, int], int]
 ) -> LegRoute:
     said = {"circuit": key, "leg": leg.id, "a": leg.a, "b": leg.b, "drawn_m": leg.length_m, "is_taped": leg.taped}
     if way is None:
-        return LegRoute(**said, why_not="no way leads there: say where the rooms lie, or a way outside")
+        return LegRoute(**said, why_not=_why_not(routed, key, leg))
     rules = routed.places.ways
     pieces = routed.surveyor.pieces(way, shared)
     tail = TAIL_MM * sum(routed.mark_of(key, end) in routed.tails for end in (leg.a, leg.b))

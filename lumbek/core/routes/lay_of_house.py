@@ -11,7 +11,7 @@ from typing import NamedTuple
 from lumbek.core.model import plan as model
 from lumbek.core.model.places import Places, Room
 from lumbek.core.plan.frame import HouseFrame, floor_levels_mm, frame_of
-from lumbek.core.plan.outline import along, box_round, step_of
+from lumbek.core.plan.outline import along, box_round, holds, step_of
 from lumbek.core.plan.placing import MarkPlacing
 from lumbek.core.plan.position import Placed
 from lumbek.core.plan.spans import span_of
@@ -103,6 +103,17 @@ class LegEnd(NamedTuple):
     height_mm: int
     x: int
     y: int
+
+
+def _is_in_room(outline: model.Outline, placed: Placed) -> bool:
+    """Whether a mark is on its wall, or over its room: past the end or the ceiling no cable is led to it."""
+    at, height, left = placed.at, placed.height_mm, placed.left_mm
+    assert at is not None, "only asked of what has a position"
+    if not at.wall:
+        return holds(outline, at.x, at.y)
+    wall = outline.wall(at.wall)
+    on_wall = wall is not None and left is not None and 0 <= left <= wall.length_mm
+    return on_wall and height is not None and 0 <= height <= outline.height_mm
 
 
 class LayOfHouse:
@@ -258,7 +269,7 @@ class LayOfHouse:
 
     @cached_property
     def ends(self) -> Mapping[str, LegEnd]:
-        """Where every mark is that has a position and a height."""
+        """Where every mark is that has a position and a height in its room."""
         found = {}
         for placed in self.placing.all():
             end = self._end(placed)
@@ -269,6 +280,8 @@ class LayOfHouse:
     def _end(self, placed: Placed) -> LegEnd | None:
         at = placed.at
         if at is None or placed.height_mm is None or placed.mark.room not in self.frame.rooms:
+            return None
+        if not _is_in_room(self.placing.outline(at.room), placed):
             return None
         seated = self.frame.rooms[at.room]
         x, y = round(seated.x + at.x), round(seated.y + at.y)

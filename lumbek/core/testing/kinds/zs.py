@@ -3,9 +3,10 @@
 from dataclasses import dataclass
 from typing import ClassVar
 
-from lumbek.core.checks.loop_by_evidence import AGAIN
+from lumbek.core.checks.loop_by_evidence import AGAIN, WHAT_ELSE
 from lumbek.core.checks.loop_limits import ONLY_RCD
 from lumbek.core.judging.check import Check, Step, Verdict, hold
+from lumbek.core.judging.graver import UNEXPLAINED
 from lumbek.core.model.reading import Reading
 from lumbek.core.network.measure import Measurement
 from lumbek.core.network.readings import fault_loop
@@ -64,7 +65,7 @@ class Zs(Kind):
             instead, explained = rcd_instead(study), _is_explained(study, reading.point, value)
             if not explained:
                 # Whatever RCD stands there: what no cable explains is a fault to be found.
-                cautions.append(f"No cable that is known explains it: a joint, the cpc, or another cable. {AGAIN}")
+                cautions.append(f"{UNEXPLAINED.capitalize()}: {WHAT_ELSE}. {AGAIN}")
             elif instead is not None and hold(value, instead.ohm, "at most")[0] is Verdict.PASS:
                 limit, most = instead, instead.ohm
                 steps += instead.steps
