@@ -124,7 +124,7 @@ class Page:
         give_back(self.browser)
         self.folder.cleanup()
 
-    def until(self, true, what: str = "", seconds: float = 40):
+    def until(self, true, what: str = "", seconds: float = 90):
         wait = WebDriverWait(self.browser, seconds, _LOOK_S, ignored_exceptions=(Exception,))
         try:
             return wait.until(lambda _: true(), what)
