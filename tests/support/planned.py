@@ -8,7 +8,7 @@ from itertools import pairwise
 
 from tests.support.street import House, Made
 
-PLANS = tuple(range(1, 25))
+PLANS = tuple(range(1, 17))
 _BUILDS = ("brick", "block", "stud", "lath-and-plaster", "stone", "timber", None)
 # What stands in a room, how wide and deep, from which height to which.
 _THINGS = (

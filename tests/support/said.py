@@ -10,6 +10,9 @@ from lumbek.core.model.job import Job
 from lumbek.core.testing.sheet import Sheet
 from lumbek.core.value import Frozen
 
+# What is longer than so many characters is cut there, and sealed: a change of the rest shows in its checksum.
+LONG = 300
+
 
 def said_of(job: Job) -> Iterator[str]:
     """Yield all that is said of a job: its supply, its boards, each circuit with its figures and its tests."""

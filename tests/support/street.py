@@ -7,6 +7,9 @@ import random
 from collections.abc import Iterator
 from typing import Any
 
+from lumbek.core.model.job import Job
+from lumbek.exchange.job_file import make_job
+
 Made = dict[str, Any]
 # mΩ per metre of copper at 20 °C.
 _MILLIOHM = {1.0: 18.1, 1.5: 12.1, 2.5: 7.41, 4.0: 4.61, 6.0: 3.08, 10.0: 1.83, 16.0: 1.15}
@@ -626,3 +629,8 @@ def _seen(quantity: str, right: bool) -> Made:
             "device": "Main switch", "proved_before": True, "pairs": ["L-N", "L-E", "N-E"], "proved_after": True
         }  # fmt: skip
     return made
+
+
+def street(number: int) -> Job:
+    """A house of the street, read from its file."""
+    return make_job(House(number).job())
