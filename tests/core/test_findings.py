@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from lumbek.core.documents.gathered import gather
 from lumbek.core.inspection.accessories import samples_of
 from lumbek.core.inspection.kinds import finding_kinds, suggest
 from lumbek.core.inspection.offers import offers_of
@@ -15,9 +16,11 @@ from lumbek.core.inspection.outcome import outcome_of
 from lumbek.core.inspection.sample import still_faulty, wanted
 from lumbek.core.inspection.standing import standing_of
 from lumbek.core.inspection.walk import TOPICS, area_kinds, walk_of
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.inspection import InspectionMade, TurnsOn
 from tests.core.test_assessor import PME, RCD, TT, fuse, load, mcb, radial, ring
 from tests.support.inspected import inspected, kept, offered
+from tests.support.street import HOUSES, street
 
 
 def answered(**said: str) -> list[TurnsOn]:
@@ -94,6 +97,18 @@ class Codes(unittest.TestCase):
         ):
             with self.subTest(kind, **said):
                 self.assertEqual(suggest(kind, answered(**said)).code, code)
+
+    def test_every_departure_of_what_exists_has_a_usual_code(self) -> None:
+        """Over a street of houses: what nobody has given a code would be listed, and come to nothing."""
+        for number in HOUSES:
+            gathered = gather(street(number))
+            found = [] if any(board.state == "new" for board in gathered.house.boards) else [*gathered.shared.checks]
+            for circuit, answer in zip(gathered.job.circuits, gathered.answers, strict=True):
+                parts = (*circuit.design.points, *circuit.design.legs)
+                if circuit.design.state == "as-found" and all(part.state == "as-found" for part in parts):
+                    found += answer.result.checks
+            uncoded = {check.id for check in found if check.verdict is Verdict.FAIL and not check.code}
+            self.assertEqual(uncoded, set(), number)
 
     def test_what_nobody_answered_is_open_and_asked_once(self) -> None:
         self.assertEqual([each.id for each in suggest("bonding-small").open], ["heat"])

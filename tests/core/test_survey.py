@@ -62,6 +62,9 @@ class Earth(unittest.TestCase):
         self.assertIn("0.35 Ω is assumed", finding("ze", ze_ohm=None).steps[0].text)
         self.assertIn("Nothing may be assumed", finding("ze", IEC, ze_ohm=None).steps[0].text)
         self.assertEqual(finding("ze", IEC, ze_ohm=2.0).verdict, Verdict.PASS)
+        # What is low for one earthing system is high for another.
+        unknown = finding("ze", IEC, earthing=None, ze_ohm=57.8)
+        self.assertEqual((unknown.verdict, unknown.missing), ("cannot-tell", ("earthing system",)))
 
     def test_earthing_conductor_follows_the_tails(self) -> None:
         for csa, tails, verdict in ((16, 25, "pass"), (10, 25, "fail"), (10, 10, "pass"), (16, 50, "fail")):

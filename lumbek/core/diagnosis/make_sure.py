@@ -57,7 +57,7 @@ def _around(belief: Belief, suspect: Suspect) -> Iterator[str]:
         at_board = BOARD in (leg.a, leg.b) and not patient.ring
         yield f"ins/{cores}/split/{leg.other_end(BOARD)}/-" if at_board else f"ins/{cores}/alone/{leg.id}"
         return
-    legs = dict.fromkeys(end.leg for end in patient.ends_at(suspect.place))
+    legs = patient.legs_at(suspect.place)
     yield f"ins/{cores}/split/{suspect.place}/{Catalogue(patient).side}"
     yield from (f"ins/{cores}/out/{suspect.place}/{leg}" for leg in legs)
     yield from (f"ins/{cores}/out/{patient.study.legs[leg].other_end(suspect.place)}/{leg}" for leg in legs)

@@ -81,7 +81,8 @@ def propose_tests(belief: Belief) -> list[Proposal]:
     # What may well be a slip is read again before anything rests on it.
     first = [next((each for each in proposals if each.test.id == test.id), Proposal(test, 0.0)) for test in again]
     others = [each for each in worth if all(each.test.id != one.test.id for one in first)]
-    return [*first, *sorted(others, key=lambda each: -each.worth)]
+    # Alike but for the noise of binary fractions: in the order that they were proposed, wherever it is worked out.
+    return [*first, *sorted(others, key=lambda each: -round(each.worth, 9))]
 
 
 def _closed_up(belief: Belief) -> set[str]:
@@ -214,8 +215,7 @@ def _insulation(belief: Belief) -> list[Test]:
             ids.append(f"ins/{pair}/unplug/{'+'.join(sorted(half, key=patient.points.index))}")
         ids += [f"ins/{pair}/split/{point}/{catalogue.side}" for point in patient.points]
         for point in patient.points:
-            legs = dict.fromkeys(end.leg for end in patient.ends_at(point))
-            ids += [f"ins/{pair}/out/{point}/{leg}" for leg in legs]
+            ids += [f"ins/{pair}/out/{point}/{leg}" for leg in patient.legs_at(point)]
     ids += _by_themselves(belief)
     return catalogue.known(each for each in ids if each not in taken)
 

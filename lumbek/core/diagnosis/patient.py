@@ -120,6 +120,11 @@ class Patient:
         """Return the end of a core that has been taken out at the board."""
         return loose(CoreAt(leg, core, BOARD))
 
+    def legs_at(self, point: str) -> list[str]:
+        """Return the legs with an end that is joined at a point, as they are drawn: what is proposed goes by it."""
+        here = {end.leg for end in self.ends_at(point)}
+        return [leg.id for leg in self.study.graph.at[point] if leg.id in here]
+
     def ends_at(self, point: str) -> frozenset[CoreAt]:
         """Return every core end that is joined at a point."""
         return frozenset(

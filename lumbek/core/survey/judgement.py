@@ -132,6 +132,10 @@ def _ze(rulebook: Rulebook, supply: Supply) -> Check:
         assumed = f"{plain(usual)} Ω is assumed for {supply.earthing} until then" if usual else "Nothing may be assumed"
         return make.check(Verdict.CANNOT_TELL, "Not measured", missing=("Ze",), steps=(Step(text=assumed),))
     steps = [Step(text=f"Ze {supply.ze_origin or 'as stated'}", sum=f"{show(supply.ze_ohm)} Ω")]
+    if supply.earthing is None:
+        # What is low for one is high for another.
+        words = "Of which earthing system?"
+        return make.check(Verdict.CANNOT_TELL, words, missing=("earthing system",), steps=tuple(steps))
     if supply.earthing == "TT":
         if supply.ze_origin != "measured":
             missing = ("resistance of the electrode, measured",)
