@@ -8,6 +8,8 @@ from itertools import pairwise
 
 from tests.support.street import House, Made
 
+# Of what much is asked there are more.
+_OFTEN = ("appliance", "units", "hob", "bath")
 PLANS = tuple(range(1, 17))
 _BUILDS = ("brick", "block", "stud", "lath-and-plaster", "stone", "timber", None)
 # What stands in a room, how wide and deep, from which height to which.
@@ -86,6 +88,9 @@ class Planned(House):
             runs = ((0, deep), (90, wide), (180, deep - south), (270, wide - west), (180, south), (270, west))
         else:
             runs = ((0, deep), (90, wide), (180, deep), (270, wide))
+        # The first wall that was measured may be any of them.
+        turn = self.one((0, 0, 1, 2))
+        runs = (*runs[turn:], *runs[:turn])
         walls = [
             {
                 "id": f"w{at}",
@@ -133,7 +138,7 @@ class Planned(House):
         return {**made, "hinge": self.one(("left", "right", None)), "opens": self.one(("in", "out"))}
 
     def _thing(self, walls: list[Made], at: int) -> Made:
-        kind, width, depth, bottom, height = self.one(_THINGS)
+        kind, width, depth, bottom, height = self.one((*_THINGS, *(each for each in _THINGS if each[0] in _OFTEN)))
         made: Made = {
             "id": f"t{at}", "kind": kind, **self._along(walls, width), "depth_mm": depth, "bottom_mm": bottom,
             "height_mm": height, "fate": self.one((None, None, "keep", "new", "remove")),

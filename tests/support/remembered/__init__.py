@@ -11,7 +11,7 @@ from tests.support.remembered.commands import boards_changed, circuits_changed, 
 from tests.support.remembered.demo import report, whole
 from tests.support.remembered.houses import boards, house, inspected, of_circuits, proposed, suspects, tripped
 from tests.support.remembered.lights import lighting
-from tests.support.remembered.plans import plans
+from tests.support.remembered.plans import plans, typed
 from tests.support.said import LONG
 from tests.support.street import HOUSES, street
 
@@ -40,6 +40,7 @@ REMEMBERED: dict[str, Callable[[], Iterator[str]]] = {
     **{f"lighting_{part:02}": partial(lighting, part) for part in range(0, 12, 4)},
     **{name: partial(whole, name) for name in _DEMOS},
     "report": report,
+    "typed": typed,
     "quick": quick,
     "usual": usual,
 }
