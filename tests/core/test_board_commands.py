@@ -141,6 +141,11 @@ class Commands(unittest.TestCase):
                 after(command)
         with self.assertRaisesRegex(ValidationError, "blank"):
             after({"op": "way", "way": "W1", "blank": True})
+        # In a way of the board that it feeds, beside its own: whatever it is found in, it cannot feed itself.
+        shed = (*TWO, board(group("GC", way(9)), board_id="B2", fed_by="C4"))
+        of_shed = shed[-1].ways[0].id
+        with self.assertRaisesRegex(EditRefusedError, "hangs on itself"):
+            after({"op": "seat", "circuit": "C4", "way": of_shed, "also": True}, boards=shed)
         loop = (*TWO, board(group("GC", way(9)), board_id="B2", fed_by="C4"))
         with self.assertRaisesRegex(EditRefusedError, "hangs on itself|tree"):
             after({"op": "seat", "circuit": "C4", "way": "W9"}, boards=loop)

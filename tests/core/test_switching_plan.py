@@ -498,6 +498,14 @@ class TooLittle(unittest.TestCase):
 
 
 class Barred(unittest.TestCase):
+    def test_a_light_with_its_pull_cord_beside_it_needs_no_run(self) -> None:
+        """Everything in one place: the way of wiring it has joints and no cable, for one control as for two."""
+        one, fan = control("Light", "A", "A"), control("Fan", "A", "A2", outputs=[{"point": "A", "line": "L2"}])
+        for controls in ([one], [one, fan]):
+            found = chooser(lit("A", [light("A")], controls, ())).best()
+            assert found is not None
+            self.assertEqual((len(found.options), found.tree.routes), (len(controls), ()))
+
     def test_a_way_that_was_taken_off_stays_off(self) -> None:
         for routes in ((), ways("H-M 4", "M-T 5", "T-Z 2", "M-Z 9")):
             circuit = lit("H", [*(switch(each) for each in "HMT"), light("Z")], [control("S", "Z", "H T")], routes)

@@ -183,25 +183,26 @@ def _wrong_parts(boards: tuple[Board, ...], circuits: set[str]) -> Iterator[tupl
                     yield f"boards.{index}", f"way {way.id} holds {circuit!r}, and there is no such circuit"
 
 
-def _owners(boards: tuple[Board, ...]) -> dict[str, str]:
-    """Return the board of each circuit: the first in whose ways it is."""
-    found: dict[str, str] = {}
+def _owners(boards: tuple[Board, ...]) -> dict[str, set[str]]:
+    """Return the boards in whose ways each circuit is: several where it was found in two."""
+    found: dict[str, set[str]] = {}
     for board in boards:
         for way in board.ways:
             for circuit in way.circuits:
-                found.setdefault(circuit, board.id)
+                found.setdefault(circuit, set()).add(board.id)
     return found
 
 
 def _rounds(boards: tuple[Board, ...]) -> Iterator[tuple[str, str]]:
     """Yield the boards that hang on themselves, by whatever way."""
-    by_id = {board.id: board for board in boards}
     owners = _owners(boards)
+    above = {board.id: {board.beside} - {None} | owners.get(board.fed_by or "", set()) for board in boards}
     for index, board in enumerate(boards):
-        seen = set[str]()
-        at: Board | None = board
-        while at is not None and at.id not in seen:
-            seen.add(at.id)
-            at = by_id.get(at.beside or owners.get(at.fed_by or "") or "")
-        if at is not None:
+        seen, left = set[str | None](), list(above[board.id])
+        while left:
+            at = left.pop()
+            if at not in seen:
+                seen.add(at)
+                left += above.get(at or "", ())
+        if board.id in seen:
             yield f"boards.{index}", "hangs on itself: boards form a tree"

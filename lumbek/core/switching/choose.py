@@ -243,10 +243,12 @@ class _Held(NamedTuple):
 
 def _with(held: _Held, picks: NDArray[np.intp], more: _Held) -> tuple[_Held, NDArray[np.intp]]:
     """Return every way held with every way of one more control, and which were picked for each."""
+    # With everything in one place there is no run at all: how many ways there are is not to be made out of the size.
     runs, count = held.own.shape[1], len(more.own)
+    every = (len(held.own) * count, runs)
     both = _Held(
-        (held.own[:, None, :] + more.own[None]).reshape(-1, runs),
-        np.maximum(held.line[:, None, :], more.line[None]).reshape(-1, runs),
+        (held.own[:, None, :] + more.own[None]).reshape(every),
+        np.maximum(held.line[:, None, :], more.line[None]).reshape(every),
         (held.joints[:, None] + more.joints[None]).reshape(-1),
     )
     rows = np.repeat(picks, count, axis=0)
