@@ -12,28 +12,12 @@ from lumbek.core.model.terminals import CoreEnd, Join
 from lumbek.core.switching.make_off import make_off
 from lumbek.core.switching.meaning import Meaning, meaning_of
 from lumbek.core.switching.mend import mend
-from lumbek.core.switching.moves import with_ends
 from lumbek.core.switching.plan import plan
 from lumbek.core.switching.prove import prove
 from lumbek.core.switching.quick import Layout
 from tests.support.houses import BS
-from tests.support.lighting import as_found, chooser, control, light, lit, second_proof, switch, ways, wired
-
-
-def yard(which: Control) -> Circuit:
-    """A yard light beyond a row of places for switches and sensors."""
-    lights = [output.point for output in which.outputs]
-    points = [*(switch(each) for each in "ABPQ"), *(light(each) for each in lights)]
-    return lit("A", points, [which], ways("A-B 4", "B-P 3", "P-Q 5", "Q-Y 2", *(["Y-Z 2"] if "Z" in lights else [])))
-
-
-KINDS = {
-    "two sensors": control("Yard", "Y Z", sensor="P Q"),
-    "a switch beside two sensors": control("Yard", "Y", "A", sensor="P Q"),
-    "two-way beside a sensor": control("Yard", "Y", "A B", sensor="P"),
-    "a switch before a sensor": control("Yard", "Y", "A", sensor="P", sensors_behind=True),
-    "two-way before two sensors": control("Yard", "Y Z", "A B", sensor="P Q", sensors_behind=True),
-}
+from tests.support.lighting import as_found, chooser, control, second_proof, wired
+from tests.support.lit_rooms import YARDS, cores_moved, kiln_room, yard
 
 
 # A loop of cables hums, whatever it does to the lights.
@@ -45,14 +29,14 @@ def proved(circuit: Circuit) -> list[str]:
 
 class Planned(unittest.TestCase):
     def test_each_kind_is_wired_as_both_provers_have_it(self) -> None:
-        for name, which in KINDS.items():
+        for name, which in YARDS.items():
             with self.subTest(name):
                 circuit = wired(yard(which))
                 self.assertEqual((second_proof(circuit), proved(circuit)), ([], []))
                 self.assertTrue(Layout(circuit).works(Layout(circuit).at))
 
     def test_the_cores_counted_are_those_that_are_wired(self) -> None:
-        for name, which in KINDS.items():
+        for name, which in YARDS.items():
             with self.subTest(name):
                 circuit = yard(which)
                 found = chooser(circuit)
@@ -72,7 +56,7 @@ class Planned(unittest.TestCase):
 
     def test_a_switch_before_a_sensor_takes_its_switched_line_there(self) -> None:
         # Line at A; on to the sensor goes the switched line and the neutral, and no line.
-        best = chooser(yard(KINDS["a switch before a sensor"])).best()
+        best = chooser(yard(YARDS["a switch before a sensor"])).best()
         assert best is not None
         runs = {route.b: int(cores) for route, cores in zip(best.tree.routes, best.cores, strict=True)}
         self.assertEqual((runs["B"], runs["P"], runs["Q"], runs["Y"]), (2, 2, 2, 2))
@@ -108,10 +92,10 @@ class Damaged(unittest.TestCase):
     def test_no_damage_that_shows_is_proved_safe(self) -> None:
         pick = random.Random(29)
         shown = 0
-        for name, which in KINDS.items():
+        for name, which in YARDS.items():
             circuit = wired(yard(which))
             for _ in range(25):
-                other, _ = _moved(circuit, pick, 1)
+                other, _ = cores_moved(circuit, pick, 1)
                 if second_proof(other):
                     shown += 1
                     with self.subTest(name):
@@ -120,10 +104,10 @@ class Damaged(unittest.TestCase):
 
     def test_put_right_in_no_more_moves_than_were_made(self) -> None:
         pick = random.Random(31)
-        for name, which in KINDS.items():
+        for name, which in YARDS.items():
             circuit = as_found(wired(yard(which)))
             for count in (1, 2):
-                other, _ = _moved(circuit, pick, count)
+                other, _ = cores_moved(circuit, pick, count)
                 if not second_proof(other):
                     continue
                 with self.subTest(name, moves=count):
@@ -131,75 +115,6 @@ class Damaged(unittest.TestCase):
                     assert found is not None
                     self.assertLessEqual(len(found.moves), count)
                     self.assertEqual(second_proof(found.design), [])
-
-
-def _moved(circuit: Circuit, pick: random.Random, count: int) -> tuple[Circuit, list[int]]:
-    """The circuit with some core ends in other terminals of their boxes."""
-    layout = Layout(circuit)
-    at = list(layout.at)
-    ends = pick.sample([end for end in range(len(at)) if layout.options(end)], count)
-    for end in ends:
-        at[end] = pick.choice(layout.options(end))
-    return with_ends(circuit, layout, at, {}), ends
-
-
-def kiln_room(**more: object) -> Circuit:
-    """Two lights, each from its own switch, one master before both and one switch that holds the first on.
-
-    Board to M, M to A and B: line; from A and B to the lights; H holds Y on from the line behind the master.
-    """
-
-    def leg(name: str, a: str, b: str) -> dict[str, object]:
-        return {"id": name, "a": a, "b": b, "segments": [{"length_m": 3.0}]}
-
-    def join(terminals: str, *ends: str) -> dict[str, object]:
-        cores = (end.split(":") for end in ends)
-        return {"terminals": terminals.split(), "ends": [{"leg": leg, "core": core} for leg, core in cores]}
-
-    def plate(name: str, *joins: dict[str, object]) -> dict[str, object]:
-        return {"id": name, "kind": "switch", "accessories": [{"kind": "one-way"}], "joins": list(joins)}
-
-    lights = [
-        {"id": each, "kind": "light", "loads": [{"power_w": 10}], "joins": joins}
-        for each, joins in (
-            ("Y", [join("L", "L3:L", "L5:L"), join("N", "L3:N", "L5:N"), join("E", "L3:E", "L5:E")]),
-            ("Z", [join("L", "L4:L"), join("N", "L4:N"), join("E", "L4:E")]),
-        )
-    ]
-    points = [
-        plate(
-            "M",
-            join("1.COM", "L1:L"),
-            join("1.L1", "L2:L", "L6:L"),
-            join("", "L1:N", "L2:N", "L6:N"),
-            join("E", "L1:E", "L2:E", "L6:E"),
-        ),
-        plate(
-            "A",
-            join("1.COM", "L2:L", "L7:L"),
-            join("1.L1", "L3:L"),
-            join("", "L2:N", "L3:N", "L7:N"),
-            join("E", "L2:E", "L3:E", "L7:E"),
-        ),
-        plate("B", join("1.COM", "L7:L"), join("1.L1", "L4:L"), join("", "L7:N", "L4:N"), join("E", "L4:E", "L7:E")),
-        plate("H", join("1.COM", "L6:L"), join("1.L1", "L5:L"), join("", "L6:N", "L5:N"), join("E", "L5:E", "L6:E")),
-        *lights,
-    ]
-    ends = ("board M", "M A", "A Y", "B Z", "H Y", "M H", "A B")
-    master = {"point": "M", "gang": 1}
-    controls = [
-        control("First", "Y", "A", master=master, holds=[{"point": "H", "gang": 1}]).model_dump(),
-        control("Second", "Z", "B", master=master).model_dump(),
-    ]
-    given = {
-        "number": 3,
-        "kind": "lighting",
-        "cable": {"csa_mm2": 1.0, "cpc_by": "core"},
-        "points": points,
-        "legs": [leg(f"L{at}", *pair.split()) for at, pair in enumerate(ends, start=1)],
-        "scheme": {"controls": controls},
-    }
-    return Circuit.model_validate({**given, **more})
 
 
 class Master(unittest.TestCase):
@@ -288,10 +203,10 @@ class Meant(unittest.TestCase):
 class InAMoment(unittest.TestCase):
     def test_without_time_the_first_usual_wiring_is_shown_and_not_called_least(self) -> None:
         pick = random.Random(7)
-        circuit = as_found(wired(yard(KINDS["two-way beside a sensor"])))
+        circuit = as_found(wired(yard(YARDS["two-way beside a sensor"])))
         other = circuit
         while not second_proof(other):
-            other, _ = _moved(circuit, pick, 3)
+            other, _ = cores_moved(circuit, pick, 3)
         found = mend(BS, other, lambda: False, lambda: False)
         assert found is not None
         self.assertFalse(found.exact)

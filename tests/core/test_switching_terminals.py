@@ -12,7 +12,6 @@ from lumbek.core.judging.check import Verdict
 from lumbek.core.model.accessory import Accessory
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import Load, Point
-from lumbek.core.model.scheme import Link, Output
 from lumbek.core.model.terminals import CoreEnd, Join
 from lumbek.core.switching.faces import faces_of
 from lumbek.core.switching.make_off import make_off
@@ -22,30 +21,7 @@ from lumbek.core.switching.prove import holds, prove
 from lumbek.core.switching.quick import Layout
 from tests.support.houses import BS
 from tests.support.lighting import as_found, control, core_in, crossed, light, lit, stair, switch, ways, wired
-
-
-def bath() -> Circuit:
-    """A light from its switch, and a fan with a run-on behind a fused unit and a three-pole isolator."""
-    fan = Point(id="F", name="Fan", kind="fixed", loads=(Load(name="Motor", power_w=20), Load(power_w=0, line="S")))
-    isolator = Point(id="I", name="Isolator", kind="switch", accessories=(Accessory(kind="isolator-3"),))
-    fused = Point(id="U", name="Fuse", kind="fused-spur", fuse_a=3, accessories=(Accessory(kind="fused-unit"),))
-    outputs = (Output(point="Z"), Output(point="F", line="S"))
-    both = control("Bath", "Z", "H").model_copy(update={"outputs": outputs})
-    always = control("Fan", "F").model_copy(update={"id": "fan"})
-    routes = ways("U-H 1", "H-Z 3", "Z-I 2", "I-F 1")
-    return wired(lit("U", [fused, switch("H"), light("Z"), isolator, fan], [both, always], routes))
-
-
-def porch() -> Circuit:
-    points = [switch("H"), switch("S"), light("Z")]
-    return wired(lit("H", points, [control("Porch", "Z", "H", "S")], ways("H-S 3", "S-Z 1")))
-
-
-def alarms() -> Circuit:
-    circuit = lit("A", [light(each) for each in "ABC"], [control("Alarms", "A B C")], ways("A-B 4", "B-C 4"))
-    link = Link(id="I", name="interlink", ends=tuple(Output(point=each, line="I") for each in "ABC"))
-    assert circuit.scheme is not None
-    return wired(circuit.model_copy(update={"scheme": circuit.scheme.model_copy(update={"links": (link,)})}))
+from tests.support.lit_rooms import alarms, bath, porch
 
 
 def rejoined(circuit: Circuit, place: str, change) -> Circuit:

@@ -10,7 +10,7 @@ from tests.support.remembered.choices import quick, usual
 from tests.support.remembered.commands import boards_changed, circuits_changed, places_changed
 from tests.support.remembered.demo import report, whole
 from tests.support.remembered.houses import boards, house, inspected, of_circuits, proposed, suspects, tripped
-from tests.support.remembered.lights import lighting
+from tests.support.remembered.lights import lighting, rooms
 from tests.support.remembered.plans import plans, typed
 from tests.support.said import LONG
 from tests.support.street import HOUSES, street
@@ -39,6 +39,7 @@ REMEMBERED: dict[str, Callable[[], Iterator[str]]] = {
     **{f"plans_{part}": partial(plans, PLANS[part::4]) for part in range(4)},
     **{f"lighting_{part:02}": partial(lighting, part) for part in range(0, 12, 4)},
     **{name: partial(whole, name) for name in _DEMOS},
+    "lit_rooms": rooms,
     "report": report,
     "typed": typed,
     "quick": quick,

@@ -4,13 +4,16 @@ import random
 from collections.abc import Iterator
 from typing import get_args
 
+from lumbek.core.model.accessory import Accessory, Plate
 from lumbek.core.model.cable import Colours
 from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.point import Point
 from lumbek.core.model.scheme import LightingSchool, Wishes
 from lumbek.core.switching.answer import answer_switching
 from lumbek.core.switching.make_off import make_off
 from tests.support.houses import BS
-from tests.support.lighting import as_found, core_in, crossed, random_scheme, wired
+from tests.support.lighting import as_found, core_in, crossed, random_scheme, stair, wired
+from tests.support.lit_rooms import YARDS, alarms, bath, cores_moved, kiln_room, porch, yard
 from tests.support.said import in_words
 
 
@@ -34,6 +37,45 @@ def lighting(part: int) -> Iterator[str]:
                 found = getattr(sheet, name)
                 for each in found if isinstance(found, tuple) else (found,):
                     yield f"  {name}: {in_words(each)}"
+
+
+def rooms() -> Iterator[str]:
+    """Yield what is said of lit rooms: as they are meant, with other things in them, with cores in other terminals."""
+    built = {"bath": bath(), "porch": porch(), "alarms": alarms(), "kiln room": kiln_room(), "stair": wired(stair())}
+    built |= {name: wired(yard(which)) for name, which in YARDS.items()}
+    for name, room in built.items():
+        for number in range(7):
+            chance = random.Random(number)
+            other = as_found(room) if number else room
+            if number > 3:
+                other = _furnished(other, chance)
+            if number:
+                other = cores_moved(other, chance, 1 + number % 2)[0]
+            answer = answer_switching(BS, {other.number: other}, other.number)
+            yield f"{name}, {number}: {answer.proof.verdict}"
+            for each in (*answer.proof.checks, *answer.proof.hazards, answer.mended, answer.next_test):
+                yield f"  {in_words(each)}"
+
+
+def _furnished(circuit: Circuit, chance: random.Random) -> Circuit:
+    """Put dimmers in and plates of metal, and say of loads what their makers do."""
+
+    def accessory(each: Accessory) -> Accessory:
+        kind = {"one-way": "dimmer", "two-way": "dimmer-two-way"}.get(each.kind)
+        if kind is None or chance.random() < 0.5:
+            return each
+        dims = {"least_w": chance.choice([None, 5, 40]), "most_w": chance.choice([None, 8, 100]), "dims_by": "trailing"}
+        return Accessory.model_validate({**each.model_dump(), "kind": kind, **dims})
+
+    def point(each: Point) -> Point:
+        dimmed = chance.choice([None, "none", "leading", "either"])
+        loads = tuple(load.model_copy(update={"dimmed_by": dimmed, "inrush_a": 60.0}) for load in each.loads)
+        plate = Plate(metal=chance.choice([None, True, False]), grid=chance.random() < 0.2)
+        said = {"loads": loads, "plate": plate, "class_ii": chance.choice([None, True, False])}
+        return each.model_copy(update={**said, "accessories": tuple(map(accessory, each.accessories))})
+
+    changed = circuit.model_copy(update={"points": tuple(map(point, circuit.points))})
+    return Circuit.model_validate(changed.model_dump())
 
 
 def _varied(circuit: Circuit, chance: random.Random) -> Circuit:
