@@ -104,8 +104,30 @@ class Loop(unittest.TestCase):
 
     def test_on_tt_an_rcd_must_stand_ahead_of_the_feed(self) -> None:
         tt = SUPPLY.model_copy(update={"earthing": "TT", "ze_ohm": 60.0})
-        self.assertIn("RCD ahead of it", check(judged(fed(MCB_40, feed()), tt), "feed-zs").missing[0])
+        unsaid = Ahead(device=a_device(standard="bs-en-60898", curve="C", rating_a=40, rcd="unknown"))
+        twin, conduit = {"cable": Cable(csa_mm2=10)}, {"cable": Cable(type="single-core", csa_mm2=10, cpc_by="conduit")}
+        for ahead, other, verdict in (
+            (MCB_40, {}, Verdict.FAIL),
+            (MCB_40, {"length_m": None}, Verdict.FAIL),
+            (unsaid, {}, Verdict.CANNOT_TELL),
+            # Sheathed and without metal it may be as good as class II as far as the RCD at its end.
+            (MCB_40, twin, Verdict.CANNOT_TELL),
+            (MCB_40, conduit, Verdict.FAIL),
+        ):
+            cable = feed().model_copy(update={"feed": other["cable"]} if "cable" in other else other)
+            found = check(judged(fed(ahead, cable), tt), "feed-zs")
+            self.assertEqual(found.verdict, verdict, (found.answer, other))
+            if verdict is Verdict.CANNOT_TELL:
+                self.assertIn("RCD ahead of it", found.missing[0])
+        self.assertNotEqual(check(judged(fed(MCB_40, feed())), "feed-zs").verdict, Verdict.FAIL)
         delayed = Ahead(device=a_device(rating_a=40, curve="C", rcd=an_rcd(rated_ma=300, delayed=True)))
+        # Behind one whose armour is not listed the electrode is not what is missing.
+        unlisted = feed().model_copy(
+            update={"feed": ARMOURED.model_copy(update={"cpc_by": "armour", "cores": 5, "csa_mm2": 4})}
+        )
+        for length, words in ((24.0, "To the shed: cable as listed"), (None, "length of To the shed")):
+            circuit = fed(delayed, unlisted.model_copy(update={"length_m": length}))
+            self.assertEqual(check(judged(circuit, tt), "zs").missing, (words,))
         found = check(judged(fed(delayed, feed()), tt), "feed-zs")
         self.assertEqual(found.verdict, Verdict.PASS)
         self.assertAlmostEqual(found.limit, 50 / 0.3)

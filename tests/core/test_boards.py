@@ -5,6 +5,7 @@ import unittest
 from lumbek.core.judging.check import Verdict
 from lumbek.core.judging.judgement import judge_circuit
 from lumbek.core.model.board import Enclosure, Surge
+from lumbek.core.model.cable import Cable
 from lumbek.core.model.device import Device, Rcd
 from lumbek.core.model.job import JobCircuit
 from lumbek.core.model.places import Places
@@ -273,6 +274,23 @@ class Demand(unittest.TestCase):
         # Where no board of the house hangs on it, what is stated at its end counts.
         told = feed.model_copy(update={"points": (Point(id="P1", kind="board", loads=(Load(current_a=17),)),)})
         self.assertAlmostEqual(house([], told).whole_draw.greatest_a, 17)
+
+    def test_a_feed_carries_no_less_than_the_circuit_that_draws_most(self) -> None:
+        """A shed with nothing but lights: 66 % of them is for the lights of a whole house."""
+        feed = circuit(9, "board", "Shed", None, of="distribution", rating_a=32, cable=Cable(csa_mm2=6))
+        ways = group("GB", way(5), way(6), ma=None)
+        boards = [board(group("GA", way(9), ma=None)), board(ways, board_id="B2", fed_by="C9")]
+        for first_a, second_a, flows_a in ((4.0, 0.0, 4.0), (4.0, 0.5, 4.0), (4.0, 4.0, 5.28)):
+            lights = [circuit(5, "light", "Shed", first_a, of="lighting", rating_a=6)]
+            lights += [circuit(6, "light", "Shed", second_a, of="lighting", rating_a=6)]
+            found = house(boards, feed, *lights)
+            both = (JobCircuit(design=lights[0]), JobCircuit(design=feed))
+            seen = {each.design.number: found.effective(each) for each in both}
+            (cable,) = (each for each in seen[5].ahead if each.feed is not None)
+            self.assertAlmostEqual(cable.current_a or 0, flows_a)
+            (load,) = seen[9].points[0].loads
+            self.assertAlmostEqual(load.current_a or 0, flows_a)
+            self.assertEqual(check(judge_circuit(BS, SUPPLY, seen[5]), "feed").verdict, Verdict.PASS, flows_a)
 
     def test_what_may_be_added(self) -> None:
         room = judged_house([], circuit(1, "fixed", "Hall", 45, of="fixed-appliance", rating_a=50)).headroom

@@ -278,7 +278,7 @@ class House:
     def _load_of(self, board: Board) -> Load | None:
         """Return what a board draws as the load of its feed; None where nothing hangs on it."""
         flows = self._flows(board)
-        current = self.board_draws[board.id].greatest_a if flows is None else flows
+        current = self._drawn_a(board) if flows is None else flows
         return Load(name=f"Everything on {board.name}", current_a=_stateable(current)) if current else None
 
     def ahead_of(self, board: Board) -> tuple[Ahead, ...]:
@@ -329,8 +329,15 @@ class House:
 
     def _flows(self, board: Board) -> float | None:
         """Return what is known to flow through a board, in A: its loads, else what is said of it; None of neither."""
-        draw = self.board_draws[board.id]
-        return draw.greatest_a if draw.stated else board.stated_a
+        return self._drawn_a(board) if self.board_draws[board.id].stated else board.stated_a
+
+    def _drawn_a(self, board: Board) -> float:
+        """Return what the circuits of a board draw together, in A.
+
+        Diversity is between circuits: no feed carries less than the one of them that draws most.
+        """
+        alone = max((each.ib_a + each.sources_a for each in self.behind_board(board)), default=0.0)
+        return max(self.board_draws[board.id].greatest_a, alone)
 
     def _feeds(self, design: Circuit, board: Board) -> Iterator[Ahead]:
         """Yield the cables from a way to the board it feeds, one for each segment of each leg."""
@@ -342,7 +349,7 @@ class House:
             return
         stated = sum(load.design_current_a(self.rulebook.u0_v, 1) for load in design.point(end).loads) or board.stated_a
         found = self.board_draws[board.id]
-        current = stated if stated is not None and not found.stated else found.greatest_a or None
+        current = stated if stated is not None and not found.stated else self._drawn_a(board) or None
         if stated is not None and current is not None:
             current = max(current, stated)
         for leg_id in graph.path_to(end):

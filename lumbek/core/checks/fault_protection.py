@@ -12,6 +12,8 @@ from lumbek.core.judging.question import Question
 from lumbek.core.network.flows import is_open
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.zs_limit import ZsLimit, rcd_instead
+from lumbek.core.study.feeds import wanted_of
+from lumbek.core.study.resistance import hot_loop_ohm
 from lumbek.core.study.study import Study
 
 QUESTION = Question("zs", "Fault loop Zs", "Does an earth fault at the worst point trip the device in time?", "zs")
@@ -168,9 +170,19 @@ def _missing_outside(study: Study) -> tuple[str, ...]:
     if study.ahead.earthing is None:
         missing.append("earthing system of the supply")
     elif study.ahead.ze_ohm is None:
-        electrode = study.ahead.earthing == "TT"
-        missing.append("resistance of its own electrode" if electrode else "Ze of the supply")
+        missing += _of_the_loop_outside(study)
     return tuple(missing)
+
+
+def _of_the_loop_outside(study: Study) -> list[str]:
+    """Return what the loop outside wants: the electrode, Ze, or the feed whose loop cannot be told."""
+    if study.circuit.own_earth is None and study.ahead.origin_ze_ohm is not None:
+        return [
+            wanted_of(feed)
+            for feed in study.ahead.feeds
+            if hot_loop_ohm(study.rulebook, feed.cable, feed.length_m) is None
+        ]
+    return ["resistance of its own electrode" if study.ahead.earthing == "TT" else "Ze of the supply"]
 
 
 def _line_is_open(study: Study, point: str) -> bool:

@@ -9,7 +9,7 @@ from lumbek.core.numbers import plain, show
 from lumbek.core.protection.who import device_name
 from lumbek.core.protection.zs_limit import device_limit
 from lumbek.core.sizing.capacity import Capacity, segment_capacity
-from lumbek.core.study.feeds import Feed
+from lumbek.core.study.feeds import Feed, wanted_of
 from lumbek.core.study.resistance import hot_loop_ohm
 from lumbek.core.study.study import Study
 
@@ -98,13 +98,36 @@ def earthed_at_origin(study: Study, cable: Cable) -> Cable:
     return as_armour(cable) if parted else cable
 
 
+def _is_metal(feed: Feed) -> bool:
+    """Whether a fault may make the outside of a feed live."""
+    return feed.cable.type == "armoured" or feed.cable.earth_by == "conduit"
+
+
 def check_feed_zs(study: Study) -> Check:
     """Zs at the end of each feed against the device ahead of it, Ω (411.3.2.3, 411.4.4, 411.5.3).
 
-    A feed is a distribution circuit: 5 s in TN. On TT an RCD must stand ahead of it.
+    A feed is a distribution circuit: 5 s in TN. On TT an RCD must stand ahead of it: one of metal without fails at any
+    length, one that has none may be as good as class II as far as the next RCD (531.3.5.3.2), which nobody has said.
     """
     if not study.ahead.feeds:
         return FEED_ZS.not_applicable(study, _NONE)
+    return _metal_without_rcd(study) or _by_its_loop(study)
+
+
+def _metal_without_rcd(study: Study) -> Check | None:
+    """Return that metal of a feed stays live on TT, where no RCD is ahead of it; None where that is not sure."""
+    if study.supply.earthing != "TT":
+        return None
+    bare = (each.title for each in study.ahead.feeds if each.rcd is None and not each.rcd_unsaid and _is_metal(each))
+    title = next(bare, None)
+    if title is None:
+        return None
+    words = f"TT, and no RCD ahead of {title}: after a fault its metal stays live"
+    return FEED_ZS.check(study, Verdict.FAIL, words, clause=study.clause("zs-tt"), place=study.whole)
+
+
+def _by_its_loop(study: Study) -> Check:
+    """Hold the loop at the end of each feed to what the device ahead of it needs."""
     earthing, origin = study.supply.earthing, study.ahead.origin_ze_ohm
     missing = []
     if earthing is None:
@@ -115,7 +138,7 @@ def check_feed_zs(study: Study) -> Check:
     for feed in study.ahead.feeds:
         ohm = hot_loop_ohm(study.rulebook, earthed_at_origin(study, feed.cable), feed.length_m)
         if ohm is None:
-            missing.append(f"length of {feed.title}" if feed.length_m is None else f"{feed.title}: cable as listed")
+            missing.append(wanted_of(feed))
         if feed.device is None:
             missing.append("main fuse of the supply")
         if ohm is None or feed.device is None:
