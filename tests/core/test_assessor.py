@@ -300,6 +300,12 @@ class Assessed(Cases):
         self.case("an RCD serves", {**old, "device": rcbo(32, "C")}, "zs", C, high)
         assumed = {**high, "ze_ohm": None, "ze_origin": None}
         self.case("Ze assumed", {**old, "device": mcb(32, "C")}, "zs", C, assumed)
+        # 40 m of 6 mm² before it are 0.50 Ω; if they may be 5 m, nothing is sure.
+        feed = {"name": "Feed", "feed": {"csa_mm2": 6, "cpc_by": "core"}, "length_m": 40, "current_a": 10}
+        behind = {**old, "device": mcb(32, "C"), "ahead": [feed]}
+        self.case("the feed over", behind, "zs", F, {**high, "ze_ohm": 0.4}, says="0.91 Ω at least")
+        ranged = {**behind, "ahead": [{**feed, "least_length_m": 5}]}
+        self.case("the feed in a range", ranged, "zs", C, {**high, "ze_ohm": 0.4})
         drawn = radial(*TWIN, device=mcb(32, "C"))
         self.case("drawn", drawn, "zs", F, high, says="R1 + R2 at 20 °C")
         self.case("far over", {**old, "device": mcb(32)}, "zs", F, {**high, "ze_ohm": 1.38}, says="limit 1.37 Ω")

@@ -42,10 +42,16 @@ def nothing_disconnects(study: Study, question: Question, point: str) -> Check:
     )
 
 
+def _least_outside_ohm(study: Study) -> float | None:
+    """Return what the loop outside is at least, Ω: nothing is assumed of it, and no feed may be shorter."""
+    ranged = any(feed.least_m != feed.length_m for feed in study.ahead.feeds)
+    return None if ranged or study.supply.ze_ohm is None else study.ahead.ze_ohm
+
+
 def _by_ze_alone(study: Study, question: Question, points: list[str]) -> Check | None:
     """Return that Ze as measured or declared is over the limit by itself, Ω: R1 + R2 only adds to it."""
-    ze = study.ahead.ze_ohm
-    if not study.wires.unknown_lengths or ze is None or study.supply.ze_ohm is None or study.ahead.protection is None:
+    ze = _least_outside_ohm(study)
+    if not study.wires.unknown_lengths or ze is None or study.ahead.protection is None:
         return None
     limits = {point: limit for point in points if (limit := limit_at(study, point)) is not None}
     worst = min(limits, key=lambda point: limits[point].ohm, default=None)
