@@ -30,7 +30,7 @@ DUST_OF_A_WALL = 5
 # So much dust more than where none has to be halves what counts for economy.
 DUST_THAT_HALVES = 8
 # Raised where the same number makes another exercise than before: what was begun with another is not carried on.
-MAKES = 2
+MAKES = 3
 # No exercise takes more acts than this.
 MOST_ACTS = 400
 
