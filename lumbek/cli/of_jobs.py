@@ -22,7 +22,7 @@ from lumbek.core.diagnosis.inquiry import open_inquiry
 from lumbek.core.diagnosis.patient import CannotDiagnoseError, patient_of
 from lumbek.core.diagnosis.readings import taken_of
 from lumbek.core.documents.gathered import gather
-from lumbek.core.documents.registry import KINDS, make_paper
+from lumbek.core.documents.registry import kinds_of_job, make_paper
 from lumbek.core.documents.schedule import schedule_paper
 from lumbek.core.judging.answers import Totals, answer_circuits
 from lumbek.core.judging.check import Verdict, worst_of
@@ -168,7 +168,7 @@ def _answer(given: argparse.Namespace, path: Path) -> int:
 
 def _write_papers(given: argparse.Namespace, job: Job) -> int:
     """Write drafts of a job's papers; 2 where there is no such kind for it. Papers are issued where the job is kept."""
-    kinds = [each for each in KINDS if each.of == "job" and each.rulebooks in ((), (job.rulebook,))]
+    kinds = kinds_of_job(job.rulebook)
     wanted = [each for each in kinds if given.kind in (None, each.id)]
     if not wanted:
         print(

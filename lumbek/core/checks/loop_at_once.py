@@ -23,22 +23,30 @@ def loop_at_once(study: Study, question: Question) -> Check | None:
 
 def nothing_disconnects(study: Study, question: Question, point: str) -> Check:
     """Return what it means that nothing in the tables disconnects a point in time."""
-    tt = study.ahead.earthing == "TT"
-    unknown = tt and bool(study.rcds)
+    if study.ahead.earthing == "TT":
+        return _without_rcd(study, question, point)
     return question.check(
         study,
-        Verdict.FAIL if tt and not unknown else Verdict.CANNOT_TELL,
-        "Needs the RCD" if unknown else "TT without an RCD" if tt else "This device is not in the tables",
-        clause=study.clause("zs-tt" if tt else "zs"),
+        Verdict.CANNOT_TELL,
+        "This device is not in the tables",
+        clause=study.clause("zs"),
         place=study.point_place(point),
-        steps=(
-            Step(
-                text="On a TT supply the loop is too high for an overcurrent device: fit an RCD"
-                if tt
-                else "No published figure for this device and disconnection time: use its maker's"
-            ),
-        ),
-        missing=(UNSAID, *wanted(study)) if unknown else () if tt else ("trip current of the device",),
+        steps=(Step(text="No published figure for this device and disconnection time: use its maker's"),),
+        missing=("trip current of the device",),
+    )
+
+
+def _without_rcd(study: Study, question: Question, point: str) -> Check:
+    """Return that no RCD is known on TT: a failure, unless there may be one."""
+    unknown = bool(study.rcds)
+    return question.check(
+        study,
+        Verdict.CANNOT_TELL if unknown else Verdict.FAIL,
+        "Needs the RCD" if unknown else "TT without an RCD",
+        clause=study.clause("zs-tt"),
+        place=study.point_place(point),
+        steps=(Step(text="On a TT supply the loop is too high for an overcurrent device: fit an RCD"),),
+        missing=(UNSAID, *wanted(study)) if unknown else (),
     )
 
 

@@ -216,6 +216,11 @@ def kind_of(kind_id: str) -> PaperKind | None:
     return next((each for each in KINDS if each.id == kind_id), None)
 
 
+def kinds_of_job(rulebook: RulebookId) -> list[PaperKind]:
+    """Return the papers of a whole job that are made by a rulebook."""
+    return [each for each in KINDS if each.of == "job" and each.rulebooks in ((), (rulebook,))]
+
+
 def make_paper(kind: PaperKind, gathered: Gathered) -> Paper:
     """Return a paper of what was gathered."""
     return _MAKERS[kind](gathered)

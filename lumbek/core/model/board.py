@@ -196,13 +196,16 @@ def _owners(boards: tuple[Board, ...]) -> dict[str, set[str]]:
 def _rounds(boards: tuple[Board, ...]) -> Iterator[tuple[str, str]]:
     """Yield the boards that hang on themselves, by whatever way."""
     owners = _owners(boards)
-    above = {board.id: {board.beside} - {None} | owners.get(board.fed_by or "", set()) for board in boards}
+    above = {
+        board.id: {board.beside} if board.beside is not None else owners.get(board.fed_by or "", set())
+        for board in boards
+    }
     for index, board in enumerate(boards):
-        seen, left = set[str | None](), list(above[board.id])
+        seen, left = set[str](), list(above[board.id])
         while left:
             at = left.pop()
             if at not in seen:
                 seen.add(at)
-                left += above.get(at or "", ())
+                left += above.get(at, ())
         if board.id in seen:
             yield f"boards.{index}", "hangs on itself: boards form a tree"

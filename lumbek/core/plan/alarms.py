@@ -35,15 +35,16 @@ class AlarmReach(Frozen):
 
 def reach_of(outline: model.Outline, alarms: Sequence[Placed], kind: str) -> AlarmReach | None:
     """Return how far the alarms of a kind reach in a room; None where there are none in it, or they hear no ceiling."""
-    spots = (Corner(each.at.x, each.at.y) for each in alarms if each.mark.kind == kind and each.at is not None)
-    strings = Strings(outline)
-    heads = tuple(spot for spot in spots if strings.holds(spot))
+    heads = tuple(Corner(each.at.x, each.at.y) for each in alarms if each.mark.kind == kind and each.at is not None)
     return None if not heads or kind == "co-alarm" else _reach(outline, heads, kind)
 
 
 @lru_cache(maxsize=512)
-def _reach(outline: model.Outline, heads: tuple[Corner, ...], kind: str) -> AlarmReach:
+def _reach(outline: model.Outline, heads: tuple[Corner, ...], kind: str) -> AlarmReach | None:
     strings = Strings(outline)
+    heads = tuple(head for head in heads if strings.holds(head))
+    if not heads:
+        return None
     spots = [*corners_of(outline), *_inside(outline)]
     found = [(min(strings.between_mm(head, spot) for head in heads), spot) for spot in spots]
     farthest, spot = max(found, key=lambda each: each[0])

@@ -4,15 +4,14 @@ from collections.abc import Iterator
 
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.paper import Table
-from lumbek.core.documents.registry import KINDS, PaperKind, make_paper
+from lumbek.core.documents.registry import PaperKind, kinds_of_job, make_paper
 from tests.support.said import in_words
 
 
 def papers(gathered: Gathered) -> Iterator[str]:
     """Yield every paper of a job, block by block."""
-    for kind in KINDS:
-        if kind.of == "job" and kind.rulebooks in ((), (gathered.job.rulebook,)):
-            yield from paper(kind, gathered)
+    for kind in kinds_of_job(gathered.job.rulebook):
+        yield from paper(kind, gathered)
 
 
 def paper(kind: PaperKind, gathered: Gathered) -> Iterator[str]:
