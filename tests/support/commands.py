@@ -14,9 +14,9 @@ _POOL: dict[str, Sequence[object]] = {
     **dict.fromkeys(("rating_a", "main_rating_a", "unused_a"), (6, 20, 32, 63, 100)),
     **dict.fromkeys(("csa_mm2", "cpc_mm2"), (1.0, 2.5, 6.0)),
     **dict.fromkeys(("rated_ma", "main_rated_ma"), (30, 100)),
-    **dict.fromkeys(("power_w",), (None, 60, 3000)),
     **dict.fromkeys(("current_a", "stated_a"), (None, 2.5)),
     **dict.fromkeys(("name", "mark"), ("", "Landing")),
+    "power_w": (None, 60, 3000),
     "number": (1, 3, 7),
     "method": (None, "C", "A", "101"),
     "ambient_c": (None, 40.0),
@@ -33,6 +33,7 @@ _POOL: dict[str, Sequence[object]] = {
     "cable": ({"csa_mm2": 1.5}, {"type": "flat-three-core-and-earth", "csa_mm2": 1.0}),
     "own_earth": (None, {}, {"electrode_ohm": 80.0}),
 }
+_LEFT_OUT = object()
 
 
 def kinds_of(union: Any) -> tuple[type[BaseModel], ...]:
@@ -53,9 +54,6 @@ def drawn(
                 yield str(kept), TypeAdapter(kind).validate_python(kept)
             except ValidationError:
                 continue
-
-
-_LEFT_OUT = object()
 
 
 def _value(name: str, annotation: Any, ids: Mapping[str, Sequence[str]], chance: random.Random) -> Any:

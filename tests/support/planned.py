@@ -6,7 +6,7 @@ What is made is a job file, plain data, as in `street.py`.
 from collections.abc import Iterator
 from itertools import pairwise
 
-from tests.support.street import House, Made
+from tests.support.chances import Chances, Made
 
 # Of what much is asked there are more.
 _OFTEN = ("appliance", "units", "hob", "bath")
@@ -31,7 +31,7 @@ _THINGS = (
 )
 
 
-class Planned(House):
+class Planned(Chances):
     """A house of which rooms were measured."""
 
     def job(self) -> Made:

@@ -76,6 +76,14 @@ def _figures(of: str, several: Iterable[Frozen]) -> Iterator[str]:
         yield f"  {of} {in_words(each)}"
 
 
+def field_lines(of: str, found: Frozen, apart: bool = False) -> Iterator[str]:
+    """Yield a line a field; where `apart`, one for each of what a field holds several of."""
+    for name in type(found).model_fields:
+        held = getattr(found, name)
+        for each in held if apart and isinstance(held, tuple) else (held,):
+            yield f"{of}{name}: {in_words(each)}"
+
+
 def in_words(value: object) -> str:
     """Return anything as one line: what is empty is left out."""
     match value:

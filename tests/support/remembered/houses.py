@@ -25,7 +25,7 @@ from lumbek.core.study.read import Read
 from lumbek.core.testing.lengths import lengths_from_readings
 from lumbek.core.testing.taken import Taken
 from tests.support.remembered.papers import paper
-from tests.support.said import in_words, said_of
+from tests.support.said import field_lines, in_words, said_of
 from tests.support.street import HOUSES, street
 
 
@@ -55,8 +55,7 @@ def proposed(number: int) -> Iterator[str]:
         read = Read.of(circuit.readings)
         found = propose(house.rulebook, house.supply, design, job.protection_school, read, fails)
         yield f"{job.name}, {design.name}"
-        for name in type(found).model_fields:
-            yield f"  {name}: {in_words(getattr(found, name))}"
+        yield from field_lines("  ", found)
 
 
 def suspects(job: Job) -> Iterator[str]:
@@ -72,19 +71,14 @@ def suspects(job: Job) -> Iterator[str]:
                 yield f"{job.name}, {circuit.design.name}: {error}"
             else:
                 yield f"{job.name}, {circuit.design.name}"
-                for name in type(found).model_fields:
-                    yield f"  {name}: {in_words(getattr(found, name))}"
+                yield from field_lines("  ", found)
 
 
 def inspected(numbers: tuple[int, ...]) -> Iterator[str]:
     """Yield what an inspection of houses says before anybody has said anything."""
     for number in numbers:
-        whole = whole_inspection(gather(street(number)), "2026-11-30")
         yield f"House {number}"
-        for name in type(whole).model_fields:
-            found = getattr(whole, name)
-            for each in found if isinstance(found, tuple) else (found,):
-                yield f"  {name}: {in_words(each)}"
+        yield from field_lines("  ", whole_inspection(gather(street(number)), "2026-11-30"), apart=True)
 
 
 def of_circuits(numbers: tuple[int, ...]) -> Iterator[str]:

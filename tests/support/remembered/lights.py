@@ -14,7 +14,7 @@ from lumbek.core.switching.make_off import make_off
 from tests.support.houses import BS
 from tests.support.lighting import as_found, core_in, crossed, random_scheme, stair, wired
 from tests.support.lit_rooms import YARDS, alarms, bath, cores_moved, kiln_room, porch, yard
-from tests.support.said import in_words
+from tests.support.said import field_lines, in_words
 
 
 def lighting(part: int) -> Iterator[str]:
@@ -28,15 +28,9 @@ def lighting(part: int) -> Iterator[str]:
         one, other = (core_in(made, place.id, each) for each in chance.sample([*terminals, terminals[0]], 2))
         wrong = as_found(crossed(made, place.id, one, other))
         for what, circuit in (("planned", asked), ("wired", made), (f"crossed at {place.id}", wrong)):
-            answer = answer_switching(BS, {circuit.number: circuit}, circuit.number)
             yield f"lights {number}, {what}"
-            for name in type(answer).model_fields:
-                yield f"  {name}: {in_words(getattr(answer, name))}"
-            sheet = make_off(BS, circuit)
-            for name in type(sheet).model_fields:
-                found = getattr(sheet, name)
-                for each in found if isinstance(found, tuple) else (found,):
-                    yield f"  {name}: {in_words(each)}"
+            yield from field_lines("  ", answer_switching(BS, {circuit.number: circuit}, circuit.number))
+            yield from field_lines("  ", make_off(BS, circuit), apart=True)
 
 
 def rooms() -> Iterator[str]:

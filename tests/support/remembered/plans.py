@@ -16,7 +16,7 @@ from lumbek.exchange.job_file import make_job
 from tests.support.planned import Planned
 from tests.support.plans import after, answered
 from tests.support.remembered.papers import paper
-from tests.support.said import LONG, in_words
+from tests.support.said import LONG, field_lines, in_words
 
 # Said of a room of 4.20 by 3.60 m one after another: what each makes, or why it is not understood.
 _TYPED = """
@@ -86,8 +86,7 @@ def typed() -> Iterator[str]:
         yield f"{line}: {in_words(new)}" + ("" if new else in_words(other))
         places = told
     (room,) = answered(places).rooms
-    for name in type(room).model_fields:
-        yield f"{name}: {in_words(getattr(room, name))}"
+    yield from field_lines("", room)
 
 
 def _outline(places: Places) -> Outline:
