@@ -2,8 +2,6 @@
 
 import re
 
-from selenium.webdriver.support.ui import Select
-
 from lumbek.practice.exercise import Act, School, solved
 from lumbek.practice.make import begin
 from lumbek.practice.switching import Switching
@@ -20,14 +18,22 @@ fetch("/api/session").then((answer) => answer.json()).then((session) =>
     body: JSON.stringify({ id: crypto.randomUUID(), asked: { kind, level, seed, school } }),
   })).then((answer) => answer.json()).then((run) => done(run.id));
 """
+_SORTS = "return [...arguments[0].options].map((each) => each.value).filter(Boolean)"
+_PRESS = "const found = document.querySelector(arguments[0]); found?.click(); return found !== null"
+# Whether more is seen than before, or the end has come.
+_GONE_ON = """
+return document.querySelector("[data-marks]") !== null ||
+  Number(document.querySelector("[data-seen]").dataset.seen) > arguments[0]
+"""
 KINDS = ("accessories", "isolation", "switching", "testing", "faults", "design", "inspection")
 
 
-class AtADesk(BrowserCase):
+class Practising(BrowserCase):
+    """The hands of whoever practises."""
+
     def press(self, selector: str) -> None:
         """Press something by script: on a phone it may be below what is shown."""
-        page = self.page
-        page.browser.execute_script("arguments[0].click()", page.one(selector))
+        self.page.until(lambda: self.page.browser.execute_script(_PRESS, selector), f"no {selector} to press")
 
     def begun(self, kind: str) -> tuple[int, int]:
         """Begin an exercise of a kind on the page; return its number, and the level that comes next there."""
@@ -56,7 +62,7 @@ class AtADesk(BrowserCase):
             self.wire(act)
         else:
             self.choose(act.choice)
-        page.until(lambda: self.done() > before or page.all("[data-marks]"), str(act))
+        page.until(lambda: page.browser.execute_script(_GONE_ON, before), str(act))
 
     def choose(self, choice: str) -> None:
         page = self.page
@@ -66,16 +72,15 @@ class AtADesk(BrowserCase):
             self.together(*choice.rsplit("/", 1))
             return
         if not page.all(wanted):
-            sort = Select(page.one("select[name=Sort]"))
-            for option in [each.get_attribute("value") for each in sort.options if each.get_attribute("value")]:
-                Select(page.one("select[name=Sort]")).select_by_value(option)
+            for sort in page.browser.execute_script(_SORTS, page.one("select[name=Sort]")):
+                page.choose("Sort", value=sort)
                 if page.all(wanted):
                     break
         self.press(wanted)
 
     def together(self, what: str, those: str) -> None:
         """Choose several to be unplugged at once."""
-        Select(self.page.one("select[name=Sort]")).select_by_value("Insulation, several unplugged")
+        self.page.choose("Sort", value="Insulation, several unplugged")
         for each in those.split("+"):
             self.press(f"input[name='together {each}']")
         self.press(f"[data-do='{what}/']")
@@ -84,15 +89,17 @@ class AtADesk(BrowserCase):
         page = self.page
         for each in act.wired:
             key = f"{each.place} {each.leg} {each.core}"
-            Select(page.one(f"select[name='{key}']")).select_by_value(each.into)
+            page.choose(key, value=each.into)
             if each.marked:
-                Select(page.one(f"select[name='sleeve {key}']")).select_by_value(each.marked)
+                page.choose(f"sleeve {key}", value=each.marked)
         for link in act.links:
-            Select(page.one(f"select[name='Wire from {link.place}']")).select_by_value(link.a)
-            Select(page.one(f"select[name='Wire to {link.place}']")).select_by_value(link.b)
+            page.choose(f"Wire from {link.place}", value=link.a)
+            page.choose(f"Wire to {link.place}", value=link.b)
             self.press(f"[data-box='{link.place}'] button.btn:not([disabled])")
         self.press("form button.btn-primary")
 
+
+class AtADesk(Practising):
     def test_one_of_each_kind_is_gone_through_to_full_marks(self) -> None:
         page = self.page
         for kind in KINDS:
@@ -167,5 +174,24 @@ class AtADesk(BrowserCase):
         page.sees("What do you do?")
 
 
-class OnAPhone(AtADesk):
+class OnAPhone(Practising):
     size = (390, 844)
+
+    def test_each_kind_is_begun_and_fits_the_screen(self) -> None:
+        page = self.page
+        for kind in KINDS:
+            seed, level = self.begun(kind)
+            for act in solved(begin(kind, seed, level, School()))[:2]:  # type: ignore[arg-type]
+                wide = page.browser.execute_script("return document.documentElement.scrollWidth")
+                self.assertLessEqual(wide, 390, (kind, act))
+                self.do(act)
+            wide = page.browser.execute_script("return document.documentElement.scrollWidth")
+            self.assertLessEqual(wide, 390, kind)
+
+    def test_an_exercise_is_gone_through_to_its_marks(self) -> None:
+        seed, level = self.begun("accessories")
+        for act in solved(begin("accessories", seed, level, School())):
+            self.do(act)
+        self.assertEqual(self.page.one("[data-marks]").get_attribute("data-marks"), "100")
+        self.page.browser.get(f"{self.page.server.address}/practice")
+        self.assertGreaterEqual(int(self.page.one("[data-record]").get_attribute("data-record")), 1)

@@ -104,6 +104,22 @@ class Shell(BrowserCase):
             self.assertTrue(page.one(there).is_displayed())
             self.assertIn(f"/{then.lower()}", page.browser.current_url)
 
+    def test_a_page_that_cannot_be_fetched_says_so_and_comes_when_asked_again(self) -> None:
+        page = self.open("Survey", "[data-finding]")
+        page.browser.execute_cdp_cmd("Network.enable", {})
+        page.browser.execute_cdp_cmd("Network.setBlockedURLs", {"urls": ["*/assets/InspectionPage*"]})
+        page.button("Inspect")
+        page.one("[data-not-fetched]")
+        page.sees("could not be fetched")
+        # What is above it is still there, and leads elsewhere.
+        page.button("Survey")
+        page.one("[data-finding]")
+        page.button("Inspect")
+        page.one("[data-not-fetched]")
+        page.browser.execute_cdp_cmd("Network.setBlockedURLs", {"urls": []})
+        page.button("Try again")
+        page.one("[data-current]")
+
     def test_choices_and_tabs_answer_to_arrow_keys(self) -> None:
         page = self.open("Survey", "[data-finding=surge]")
         group = "[aria-label='Surge protection']"

@@ -108,8 +108,8 @@ class Complete(unittest.TestCase):
 
     def test_stages(self) -> None:
         stages = re.findall(r'\["([a-z]+)", "[A-Z]', page("jobs/JobPage.tsx"))
-        routes = re.findall(r'path="([a-z-]+)', page("main.tsx"))
-        self.each_in(stages, "the routes of web/src/main.tsx", routes)
+        routes = re.findall(r'\["([a-z-]+)[/":?\w]*, \w+Page\]', page("main.tsx"))
+        self.each_in(stages, "STAGES of web/src/main.tsx", routes)
         gist = (ROOT / "lumbek" / "services" / "gist.py").read_text(encoding="utf-8")
         self.each_in(re.findall(r'stage="([a-z]+)"', gist), "the stages of web/src/jobs/JobPage.tsx", stages)
         accessible = (ROOT / "tests" / "browser" / "test_accessible.py").read_text(encoding="utf-8")

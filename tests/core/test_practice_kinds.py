@@ -61,7 +61,7 @@ class AccessoriesByTheNetwork(unittest.TestCase):
 
     def test_several_tables_of_lamps_are_read_each_by_itself(self) -> None:
         """Lights whose switches do not act on each other have tables of different lengths."""
-        for seed, level in product(range(12), (2, 3, 4, 5)):
+        for seed, level in product(range(4), (2, 3, 4, 5)):
             circuit = lighting(BS, Random(seed), level, SCHOOL)
             before = prove(BS, {circuit.number: circuit})
             self.assertEqual(outcome_of(before, before), SAME)

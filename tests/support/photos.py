@@ -5,9 +5,9 @@ import io
 from PIL import Image
 
 
-def photo(form: str = "PNG", size: tuple[int, int] = (8, 6), **beside: object) -> bytes:
+def photo(form: str = "PNG", size: tuple[int, int] = (8, 6), mode: str = "RGB", **beside: object) -> bytes:
     """A photo, its upper left quarter red."""
-    picture = Image.new("RGB", size, "white")
+    picture = Image.new(mode, size, "white")
     picture.paste("red", (0, 0, size[0] // 2, size[1] // 2))
     out = io.BytesIO()
     picture.save(out, form, **beside)

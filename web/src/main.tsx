@@ -4,49 +4,68 @@ import "@fontsource/ibm-plex-sans/greek-400.css";
 import "@fontsource/ibm-plex-sans/greek-600.css";
 import "./app.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { lazy, StrictMode, Suspense } from "react";
+import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes, useParams } from "react-router-dom";
 import { Refused } from "./api/client";
 import { SignedIn } from "./app/SignedIn";
 import { applyTheme, storedTheme } from "./app/theme";
 import { JobsPage } from "./jobs/JobsPage";
+import { later, type Later } from "./parts/later";
 
 // The list of jobs comes at once; each stage when it is first gone to.
-const JobPage = lazy(() => import("./jobs/JobPage").then((page) => ({ default: page.JobPage })));
-const SurveyPage = lazy(() => import("./stages/survey/SurveyPage").then((page) => ({ default: page.SurveyPage })));
-const BoardPage = lazy(() => import("./stages/board/BoardPage").then((page) => ({ default: page.BoardPage })));
-const CircuitPage = lazy(() => import("./stages/circuits/CircuitPage").then((page) => ({ default: page.CircuitPage })));
-const SwitchingPage = lazy(() =>
-  import("./stages/switching/SwitchingPage").then((page) => ({ default: page.SwitchingPage })),
-);
-const MakeOffPage = lazy(() =>
-  import("./stages/switching/MakeOffPage").then((page) => ({ default: page.MakeOffPage })),
-);
-const TestsPage = lazy(() => import("./stages/tests/TestsPage").then((page) => ({ default: page.TestsPage })));
-const PlanPage = lazy(() => import("./stages/plan/PlanPage").then((page) => ({ default: page.PlanPage })));
-const RoutesPage = lazy(() => import("./stages/plan/RoutesPage").then((page) => ({ default: page.RoutesPage })));
-const WorkPage = lazy(() => import("./stages/work/WorkPage").then((page) => ({ default: page.WorkPage })));
-const QuotePage = lazy(() => import("./stages/plan/QuotePage").then((page) => ({ default: page.QuotePage })));
-const PricesPage = lazy(() => import("./prices/PricesPage").then((page) => ({ default: page.PricesPage })));
-const PracticePage = lazy(() => import("./practice/PracticePage").then((page) => ({ default: page.PracticePage })));
-const ExercisePage = lazy(() => import("./practice/ExercisePage").then((page) => ({ default: page.ExercisePage })));
-const DuePage = lazy(() => import("./due/DuePage").then((page) => ({ default: page.DuePage })));
-const DangerBar = lazy(() => import("./stages/inspect/DangerBar").then((part) => ({ default: part.DangerBar })));
-const InspectionPage = lazy(() =>
-  import("./stages/inspect/InspectionPage").then((page) => ({ default: page.InspectionPage })),
-);
-const OfferPage = lazy(() => import("./offer/OfferPage").then((page) => ({ default: page.OfferPage })));
-const VerifyPage = lazy(() => import("./verify/VerifyPage").then((page) => ({ default: page.VerifyPage })));
-const DocumentsPage = lazy(() =>
-  import("./stages/handover/DocumentsPage").then((page) => ({ default: page.DocumentsPage })),
-);
-const PeoplePage = lazy(() => import("./people/PeoplePage").then((page) => ({ default: page.PeoplePage })));
-const AccountPage = lazy(() => import("./people/AccountPage").then((page) => ({ default: page.AccountPage })));
-const AuditPage = lazy(() => import("./people/AuditPage").then((page) => ({ default: page.AuditPage })));
-const LinkPage = lazy(() => import("./people/LinkPage").then((page) => ({ default: page.LinkPage })));
-const RulebookPage = lazy(() => import("./rulebook/RulebookPage").then((page) => ({ default: page.RulebookPage })));
+const DangerBar = later(() => import("./stages/inspect/DangerBar").then((part) => part.DangerBar));
+const JobPage = later(() => Promise.all([import("./jobs/JobPage"), DangerBar.bring()]).then(([page]) => page.JobPage));
+const SurveyPage = later(() => import("./stages/survey/SurveyPage").then((page) => page.SurveyPage));
+const BoardPage = later(() => import("./stages/board/BoardPage").then((page) => page.BoardPage));
+const CircuitPage = later(() => import("./stages/circuits/CircuitPage").then((page) => page.CircuitPage));
+const SwitchingPage = later(() => import("./stages/switching/SwitchingPage").then((page) => page.SwitchingPage));
+const MakeOffPage = later(() => import("./stages/switching/MakeOffPage").then((page) => page.MakeOffPage));
+const TestsPage = later(() => import("./stages/tests/TestsPage").then((page) => page.TestsPage));
+const PlanPage = later(() => import("./stages/plan/PlanPage").then((page) => page.PlanPage));
+const RoutesPage = later(() => import("./stages/plan/RoutesPage").then((page) => page.RoutesPage));
+const WorkPage = later(() => import("./stages/work/WorkPage").then((page) => page.WorkPage));
+const QuotePage = later(() => import("./stages/plan/QuotePage").then((page) => page.QuotePage));
+const PricesPage = later(() => import("./prices/PricesPage").then((page) => page.PricesPage));
+const PracticePage = later(() => import("./practice/PracticePage").then((page) => page.PracticePage));
+const ExercisePage = later(() => import("./practice/ExercisePage").then((page) => page.ExercisePage));
+const DuePage = later(() => import("./due/DuePage").then((page) => page.DuePage));
+const InspectionPage = later(() => import("./stages/inspect/InspectionPage").then((page) => page.InspectionPage));
+const OfferPage = later(() => import("./offer/OfferPage").then((page) => page.OfferPage));
+const VerifyPage = later(() => import("./verify/VerifyPage").then((page) => page.VerifyPage));
+const DocumentsPage = later(() => import("./stages/handover/DocumentsPage").then((page) => page.DocumentsPage));
+const PeoplePage = later(() => import("./people/PeoplePage").then((page) => page.PeoplePage));
+const AccountPage = later(() => import("./people/AccountPage").then((page) => page.AccountPage));
+const AuditPage = later(() => import("./people/AuditPage").then((page) => page.AuditPage));
+const LinkPage = later(() => import("./people/LinkPage").then((page) => page.LinkPage));
+const RulebookPage = later(() => import("./rulebook/RulebookPage").then((page) => page.RulebookPage));
 
+/** The stages of a job by their addresses in it. */
+const STAGES: readonly (readonly [string, Later<object>])[] = [
+  ["survey", SurveyPage],
+  ["plan/:room?/:face?", PlanPage],
+  ["routes", RoutesPage],
+  ["quote", QuotePage],
+  ["work/:part?", WorkPage],
+  ["board", BoardPage],
+  ["circuits/:circuitId?", CircuitPage],
+  ["switching/:circuitId?", SwitchingPage],
+  ["make-off/:circuitId", MakeOffPage],
+  ["tests/:circuitId?/:view?", TestsPage],
+  ["inspection/:part?/:about?", InspectionPage],
+  ["documents", DocumentsPage],
+];
+
+/** Whoever comes straight to a stage gets it while the server is asked who they are. */
+function bringStage() {
+  const [, first, , stage] = location.pathname.split("/");
+  if (first !== "jobs") return;
+  const pages = STAGES.filter(([path]) => path.split("/")[0] === stage).map(([, page]) => page);
+  // What cannot be fetched now says so when it is shown.
+  for (const each of [JobPage, ...pages]) each.bring().catch(() => undefined);
+}
+
+bringStage();
 applyTheme(storedTheme());
 
 // In the built application what was last seen stays at hand without a signal.
@@ -70,36 +89,25 @@ function AtTheSurvey() {
 
 function Pages() {
   return (
-    <Suspense fallback={<p className="p-6">Opening…</p>}>
-      <Routes>
-        <Route path="/" element={<JobsPage />} />
-        <Route path="/jobs/:jobId" element={<JobPage above={DangerBar} />}>
-          <Route index element={<Navigate to="survey" replace />} />
-          <Route path="survey" element={<SurveyPage />} />
-          <Route path="plan/:room?/:face?" element={<PlanPage />} />
-          <Route path="routes" element={<RoutesPage />} />
-          <Route path="quote" element={<QuotePage />} />
-          <Route path="work/:part?" element={<WorkPage />} />
-          <Route path="board" element={<BoardPage />} />
-          <Route path="circuits/:circuitId?" element={<CircuitPage />} />
-          <Route path="switching/:circuitId?" element={<SwitchingPage />} />
-          <Route path="make-off/:circuitId" element={<MakeOffPage />} />
-          <Route path="tests/:circuitId?/:view?" element={<TestsPage />} />
-          <Route path="inspection/:part?/:about?" element={<InspectionPage />} />
-          <Route path="documents" element={<DocumentsPage />} />
-          <Route path="*" element={<AtTheSurvey />} />
-        </Route>
-        <Route path="/rulebooks/:rulebook" element={<RulebookPage />} />
-        <Route path="/practice" element={<PracticePage />} />
-        <Route path="/practice/runs/:runId" element={<ExercisePage />} />
-        <Route path="/due" element={<DuePage />} />
-        <Route path="/prices" element={<PricesPage />} />
-        <Route path="/account" element={<AccountPage />} />
-        <Route path="/people" element={<PeoplePage />} />
-        <Route path="/audit" element={<AuditPage />} />
-        <Route path="*" element={<Navigate to="/" replace />} />
-      </Routes>
-    </Suspense>
+    <Routes>
+      <Route path="/" element={<JobsPage />} />
+      <Route path="/jobs/:jobId" element={<JobPage above={DangerBar} />}>
+        <Route index element={<Navigate to="survey" replace />} />
+        {STAGES.map(([path, Stage]) => (
+          <Route key={path} path={path} element={<Stage />} />
+        ))}
+        <Route path="*" element={<AtTheSurvey />} />
+      </Route>
+      <Route path="/rulebooks/:rulebook" element={<RulebookPage />} />
+      <Route path="/practice" element={<PracticePage />} />
+      <Route path="/practice/runs/:runId" element={<ExercisePage />} />
+      <Route path="/due" element={<DuePage />} />
+      <Route path="/prices" element={<PricesPage />} />
+      <Route path="/account" element={<AccountPage />} />
+      <Route path="/people" element={<PeoplePage />} />
+      <Route path="/audit" element={<AuditPage />} />
+      <Route path="*" element={<Navigate to="/" replace />} />
+    </Routes>
   );
 }
 
@@ -109,21 +117,19 @@ if (root) {
     <StrictMode>
       <QueryClientProvider client={queries}>
         <BrowserRouter>
-          <Suspense fallback={<p className="p-6">Opening…</p>}>
-            <Routes>
-              <Route path="/link/:token" element={<LinkPage />} />
-              <Route path="/verify/:code?" element={<VerifyPage />} />
-              <Route path="/offer/:token" element={<OfferPage />} />
-              <Route
-                path="*"
-                element={
-                  <SignedIn>
-                    <Pages />
-                  </SignedIn>
-                }
-              />
-            </Routes>
-          </Suspense>
+          <Routes>
+            <Route path="/link/:token" element={<LinkPage />} />
+            <Route path="/verify/:code?" element={<VerifyPage />} />
+            <Route path="/offer/:token" element={<OfferPage />} />
+            <Route
+              path="*"
+              element={
+                <SignedIn>
+                  <Pages />
+                </SignedIn>
+              }
+            />
+          </Routes>
         </BrowserRouter>
       </QueryClientProvider>
     </StrictMode>,

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useEffect, useRef, useState, type KeyboardEvent, type SyntheticEvent } from "react";
+import { useEffect, useRef, useState, type KeyboardEvent, type SyntheticEvent } from "react";
 import { Link, useNavigate } from "react-router-dom";
 import { asRefused, type Refused } from "../api/client";
 import { Header } from "../app/Header";
@@ -6,12 +6,13 @@ import { useJobQuery } from "../data/useJob";
 import { useJobs, useNewJob } from "../data/useJobs";
 import { timeOf } from "../numbers";
 import { Choice, Labelled } from "../parts/fields";
+import { later } from "../parts/later";
 import { RefusalNote } from "../parts/RefusalNote";
 import { VerdictMark } from "../parts/verdict";
 import { SMALL, type Small } from "./small";
 
 // What only a small job needs is fetched when one is begun.
-const QuickJob = lazy(() => import("./QuickJob").then((form) => ({ default: form.QuickJob })));
+const QuickJob = later(() => import("./QuickJob").then((form) => form.QuickJob));
 
 // So many jobs of the list are looked into: those worked on last.
 const MOST_GISTS = 12;
@@ -104,9 +105,7 @@ export function JobsPage() {
         {refused && <RefusalNote refused={refused} onClose={() => setRefused(undefined)} />}
         {starting && <StartJob onCancel={() => setStarting(false)} />}
         {small ? (
-          <Suspense fallback={<p className="quiet py-2">Opening…</p>}>
-            <QuickJob key={small.id} small={small} onCancel={() => setSmall(undefined)} />
-          </Suspense>
+          <QuickJob key={small.id} small={small} onCancel={() => setSmall(undefined)} />
         ) : (
           <div className="flex flex-wrap items-center gap-2 py-1">
             <span className="quiet text-sm font-semibold">Small jobs</span>
