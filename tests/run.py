@@ -1,6 +1,7 @@
 """Run the tests and say at the end, on a line of its own, how many passed and failed.
 
-Classes of tests are handed out to a few workers, the slow kinds first; each worker has its own throw-away cluster.
+Classes of tests are handed out to a few workers as they are found, the slow kinds first; each worker has its own
+throw-away cluster, and the tests of the pages' own code run beside them.
 With one name or on one core everything runs in this process.
 """
 
@@ -11,10 +12,11 @@ import sys
 import threading
 import time
 import unittest
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import asdict, dataclass, field
+from itertools import chain, repeat
 from pathlib import Path
-from queue import Empty, Queue
+from queue import Queue
 
 from lumbek.ops.stopping import StoppedError, ignore, stoppable
 from tests.support.stack import stop_stack
@@ -23,6 +25,8 @@ HERE = Path(__file__).parent
 ROOT = HERE.parent
 # The longest first, so that no worker is left alone with one of them at the end.
 KINDS = ("browser", "ops", "trials", "api", "core")
+# What the tests of the pages' own code say.
+_FOUND = ROOT / "var" / "vitest.json"
 
 
 class Result(unittest.TextTestResult):
@@ -98,11 +102,9 @@ def work() -> int:
     return 0
 
 
-def share_out(names: list[str], workers: int) -> Count:
+def share_out(names: Iterable[str], workers: int) -> Count:
     """Run these classes in so many workers, and say which took longest."""
-    queue: Queue[str] = Queue()
-    for name in names:
-        queue.put(name)
+    queue: Queue[str | None] = Queue()
     total = Count()
     took: dict[str, float] = {}
     lock = threading.Lock()
@@ -125,11 +127,7 @@ def share_out(names: list[str], workers: int) -> Count:
 
     def feed(process: "subprocess.Popen[str]") -> None:
         assert process.stdin is not None and process.stdout is not None
-        while True:
-            try:
-                name = queue.get_nowait()
-            except Empty:
-                break
+        while (name := queue.get()) is not None:
             process.stdin.write(name + "\n")
             process.stdin.flush()
             answer = process.stdout.readline()
@@ -143,10 +141,12 @@ def share_out(names: list[str], workers: int) -> Count:
         process.stdin.close()
         process.wait()
 
-    threads = [threading.Thread(target=what, args=(each,)) for each in processes for what in (drain, feed)]
+    threads = [threading.Thread(target=what, args=(each,), daemon=True) for each in processes for what in (drain, feed)]
     try:
         for thread in threads:
             thread.start()
+        for name in chain(names, repeat(None, workers)):
+            queue.put(name)
         for thread in threads:
             thread.join()
     except BaseException:
@@ -154,7 +154,7 @@ def share_out(names: list[str], workers: int) -> Count:
             process.terminate()
         raise
     # What nobody was left to run has not passed.
-    total.failed += [f"{name} (not run)" for name in queue.queue]
+    total.failed += [f"{name} (not run)" for name in queue.queue if name is not None]
     print("took longest:")
     for name in sorted(took, key=lambda name: -took[name])[:15]:
         print(f"{took[name]:7.1f} s  {name}")
@@ -164,15 +164,19 @@ def share_out(names: list[str], workers: int) -> Count:
     return total
 
 
-def pages() -> Count:
-    """Run the tests of the pages' own code."""
-    found = ROOT / "var" / "vitest.json"
-    found.unlink(missing_ok=True)
-    command = ["npx", "--no-install", "vitest", "run", "--reporter=default", "--reporter=json", f"--outputFile={found}"]
-    subprocess.run(command, cwd=ROOT / "web", check=False, stdout=sys.stderr)
-    if not found.is_file():
+def begin_pages() -> "subprocess.Popen[bytes]":
+    """Begin the tests of the pages' own code."""
+    _FOUND.unlink(missing_ok=True)
+    told = ["--reporter=default", "--reporter=json", f"--outputFile={_FOUND}"]
+    return subprocess.Popen(["npx", "--no-install", "vitest", "run", *told], cwd=ROOT / "web", stdout=sys.stderr)
+
+
+def end_pages(begun: "subprocess.Popen[bytes]") -> Count:
+    """Wait for the tests of the pages' own code."""
+    begun.wait()
+    if not _FOUND.is_file():
         return Count(failed=["vitest (it said nothing)"])
-    told = json.loads(found.read_text())
+    told = json.loads(_FOUND.read_text())
     failed = []
     for each in told["testResults"]:
         names = [one["fullName"] for one in each["assertionResults"] if one["status"] == "failed"]
@@ -180,18 +184,20 @@ def pages() -> Count:
     return Count(told["numPassedTests"], told["numPendingTests"], failed)
 
 
-def classes(names: list[str]) -> list[str]:
-    """Return the classes of these tests by name, in the order they were found."""
-    kinds = ((type(each), each.id()) for each in cases(suite(names)))
-    return list(
-        dict.fromkeys(
+def classes(names: list[str]) -> Iterator[str]:
+    """Yield the classes of these tests by name, as they are found."""
+    seen = set()
+    for name in names or KINDS:
+        for each in cases(suite([name])):
             # What cannot be loaded is asked for by its own name, and says why.
-            id_.removeprefix("unittest.loader._FailedTest.")
-            if kind.__name__ == "_FailedTest"
-            else f"{kind.__module__}.{kind.__qualname__}"
-            for kind, id_ in kinds
-        )
-    )
+            found = (
+                each.id().removeprefix("unittest.loader._FailedTest.")
+                if type(each).__name__ == "_FailedTest"
+                else f"{type(each).__module__}.{type(each).__qualname__}"
+            )
+            if found not in seen:
+                seen.add(found)
+                yield found
 
 
 def main() -> int:
@@ -201,15 +207,19 @@ def main() -> int:
     # Two more than there are cores: a worker with a browser waits for half of its time.
     cores = os.cpu_count() or 1
     workers = min(cores + 2, 4) if cores > 1 else 1
-    total = Count()
+    total, beside = Count(), None
     try:
         with stoppable():
             if not sys.argv[1:] or "web" in sys.argv[1:]:
-                total.add(pages())
+                beside = begin_pages()
             if names or not sys.argv[1:]:
                 alone = workers == 1 or any(name not in KINDS for name in names)
                 total.add(run(suite(names)) if alone else share_out(classes(names), workers))
+            if beside is not None:
+                total.add(end_pages(beside))
     except StoppedError:
+        if beside is not None:
+            beside.terminate()
         return 1
     finally:
         ignore()

@@ -84,7 +84,7 @@ ONLY = {
 OWN = ("/api/session", "/api/account")
 
 # What takes seconds to work out: one role asks for it, the others for what is not there.
-LONG = (".pdf", "/proposals", "/diagnosis", "/switching/plan")
+LONG = (".pdf", "/proposals", "/diagnosis", "/switching/plan", "/compared", "/work", "/routes", "/quote")
 
 PNG = photo()
 

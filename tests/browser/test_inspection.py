@@ -137,10 +137,25 @@ class Standing(BrowserCase):
         page.sees("number 2 stands instead")
 
 
-class StandingOnAPhone(Standing):
-    """The same, on a phone."""
+class StandingOnAPhone(BrowserCase):
+    """What is signed and looked at on a phone; setting a paper is the same from there."""
 
     size = (390, 844)
+
+    def test_signed_and_looked_at_and_a_paper_asked_for_by_its_code(self) -> None:
+        page = self.page
+        job = page.go("documents", FOUND)
+        page.sees("Condition report: draft")
+        page.fits(390)
+        page.button("Inspected and tested by: signature")
+        page.click("[data-role=inspector] button")
+        page.until(lambda: "Robin Ash" in page.one("[data-role=inspector]").text)
+        page.fits(390)
+        page.browser.get(f"{page.server.address}/jobs/{job}/documents")
+        page.one("[data-paper]")
+        page.fits(390)
+        page.browser.get(f"{page.server.address}/verify/some-code")
+        page.sees("Is this paper as it was issued?")
 
 
 class OnAPhone(Inspecting):

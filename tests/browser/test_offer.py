@@ -1,9 +1,9 @@
-"""Quotes in a browser: an option added, offered by a link, taken; pipes and what joists bear; on both sizes."""
+"""Quotes in a browser: an option added, offered by a link, taken, on a phone as well; pipes and what joists bear."""
 
 from tests.support.browser import BrowserCase
 
 
-class AtADesk(BrowserCase):
+class Offering(BrowserCase):
     def press(self, selector: str) -> None:
         """Press something by script: on a phone the bar below covers what was not scrolled to."""
         page = self.page
@@ -41,6 +41,8 @@ class AtADesk(BrowserCase):
         page.one("[data-offer-state=accepted]")
         page.sees("with: Two radials")
 
+
+class AtADesk(Offering):
     def test_a_design_is_compared_with_others_and_offered(self) -> None:
         page = self.page
         page.go("quote")
@@ -69,8 +71,8 @@ class AtADesk(BrowserCase):
         page.sees("none crosses less")
 
 
-class OnAPhone(AtADesk):
-    """The same, on a phone."""
+class OnAPhone(Offering):
+    """An offer comes by a link, and is answered on a phone."""
 
     size = (390, 844)
 

@@ -47,10 +47,12 @@ class Planning(BrowserCase):
         page.button("Moved by that")
         page.sees("Moved 40 mm right: a stud")
 
+
+class AtADesk(Planning):
     def test_a_wall_is_moved_for_two_rooms_and_the_storey_shows_both(self) -> None:
         page = self.page
         page.go("plan", CABIN)
-        one, other = f"Dock {self.size[0]}", f"Shed {self.size[0]}"
+        one, other = "Dock 1", "Shed 1"
         self.typed(page, "Another room", f"{one} 4.20 x 3.60")
         page.sees("15.1 m²")
         self.typed(page, "Another room", f"{other} 2.00 x 3.60")
@@ -61,10 +63,10 @@ class Planning(BrowserCase):
         page.type("input[name='Moves the wall']", "300")
         page.click("input[name='Depth of the wall']")
         page.sees("8.3 m²")
-        room = f"dock-{self.size[0]}"
+        room = "dock-1"
         page.until(lambda: "14.0 m²" in page.one(f"[data-room='{room}']").text)
         page.click("a[data-storey='']")
-        group = f"[data-group]:has([data-drawn='{room}']):has([data-drawn='shed-{self.size[0]}'])"
+        group = f"[data-group]:has([data-drawn='{room}']):has([data-drawn='shed-1'])"
         page.one(group)
         page.click(f"[data-drawn='{room}'] text")
         page.sees("14.0 m²")
@@ -74,20 +76,20 @@ class Planning(BrowserCase):
         page = self.page
         job = page.go("routes")
         page.one("[data-route-circuit='1']")
-        # On a phone what is fixed below is over its edge.
         page.browser.execute_script("document.querySelector('[data-run-finder]').open = true")
-        # Each size lays a circuit through marks of its own.
-        wanted = ("socket-12", "switch-3") if self.size[0] > 500 else ("socket-16", "switch-5")
-        for css in (*(f"input[name='through {mark}']" for mark in wanted), "[data-find]", "[data-order=radial] button"):
+        for css in (
+            *(f"input[name='through {mark}']" for mark in ("socket-12", "switch-3")),
+            "[data-find]",
+            "[data-order=radial] button",
+        ):
             page.until(lambda css=css: page.one(css).is_enabled())
             page.browser.execute_script("arguments[0].click()", page.one(css))
         page.one("[data-shape=radial]")
         circuit = page.browser.current_url.rsplit("/", 1)[1]
         page.browser.get(f"{page.server.address}/jobs/{job}/routes?circuit={circuit}")
         before = page.one("[data-routed-m]").get_attribute("data-routed-m")
-        room, wall = ("bedroom", "n") if self.size[0] > 500 else ("study", "s")
-        page.browser.get(f"{page.server.address}/jobs/{job}/plan/{room}")
-        page.type("input[name='What is in it']", f"wall {wall} moves 0.80 out")
+        page.browser.get(f"{page.server.address}/jobs/{job}/plan/bedroom")
+        page.type("input[name='What is in it']", "wall n moves 0.80 out")
         page.click("input[name='What is in it'] ~ button")
         page.until(lambda: page.one("input[name='What is in it']").get_attribute("value") == "")
         page.browser.get(f"{page.server.address}/jobs/{job}/routes?circuit={circuit}")
@@ -99,16 +101,18 @@ class Planning(BrowserCase):
         page.one("[data-item='cable:flat-twin-and-earth:2.5']")
         self.assertRegex(page.one("[data-total]").text, r"^\d+\.\d\d$")
         before = page.one("[data-total]").text
-        page.type("input[name='Margin']", "15" if self.size[0] > 500 else "16")
+        page.type("input[name='Margin']", "15")
         page.click("input[name='It stands for']")
         page.until(lambda: page.one("[data-total]").text != before)
+
+
+class OnAPhone(Planning):
+    size = (390, 844)
 
     def test_what_is_ticked_without_signal_is_kept_and_sent(self) -> None:
         page = self.page
         page.go("plan/cabin/set-out", CABIN)
-        # On two sizes: each ticks a mark of its own.
-        at = 1 if self.size[0] > 500 else 2
-        box = f"li[data-set-out]:nth-child({at}) input[type=checkbox]"
+        box = "li[data-set-out]:nth-child(2) input[type=checkbox]"
         page.one(box)
         page.browser.set_network_conditions(offline=True, latency=0, throughput=0)
         page.click(box)
@@ -116,11 +120,7 @@ class Planning(BrowserCase):
         page.browser.delete_network_conditions()
         page.until(lambda: not page.all("[data-set-out][data-waiting=true]"))
         page.browser.refresh()
-        page.one(f"li[data-set-out]:nth-child({at})[data-made=true]")
-
-
-class OnAPhone(Planning):
-    size = (390, 844)
+        page.one("li[data-set-out]:nth-child(2)[data-made=true]")
 
 
 if __name__ == "__main__":

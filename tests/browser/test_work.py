@@ -1,9 +1,9 @@
-"""The work on site in a browser: ticked without a signal, left with a reason, hours, used; at a desk, on a phone."""
+"""The work on site in a browser: ticked without a signal, left with a reason, hours; what was used, at a desk."""
 
 from tests.support.browser import BrowserCase
 
 
-class AtADesk(BrowserCase):
+class Working(BrowserCase):
     def open(self, part: str = "") -> str:
         job = self.page.go(f"work{part}")
         self.page.one("[data-work-done]")
@@ -16,6 +16,10 @@ class AtADesk(BrowserCase):
 
     def done(self) -> int:
         return int(self.page.one("[data-work-done]").get_attribute("data-work-done"))
+
+
+class OnAPhone(Working):
+    size = (390, 844)
 
     def test_ticked_without_a_signal_and_sent_when_there_is_one(self) -> None:
         page = self.page
@@ -52,6 +56,8 @@ class AtADesk(BrowserCase):
         page.until(lambda: page.all("[data-hours]"))
         page.sees("7 h 30")
 
+
+class AtADesk(Working):
     def test_used_and_what_holds_up_closing(self) -> None:
         page = self.page
         self.open("/used")
@@ -65,12 +71,6 @@ class AtADesk(BrowserCase):
         page.go("tests", circuit="Upper floor sockets")
         page.sees("36/36")
         self.assertFalse(page.all("[data-hold]"))
-
-
-class OnAPhone(AtADesk):
-    """The same, on a phone."""
-
-    size = (390, 844)
 
 
 if __name__ == "__main__":

@@ -85,7 +85,7 @@ class FirstStart(unittest.TestCase):
         port = free_port()
         more = {"LUMBEK_PORT": str(port), "LUMBEK_WORKERS": "2", "LUMBEK_DEMO": "false"}
         known = environment(new_database(demo=True), **more)
-        busy = [subprocess.Popen([sys.executable, "-c", "while True: pass"]) for _ in range(4)]
+        busy = [subprocess.Popen([sys.executable, "-c", "while True: pass"]) for _ in range(os.cpu_count() or 1)]
         for each in busy:
             self.addCleanup(each.wait)
             self.addCleanup(each.kill)

@@ -220,6 +220,11 @@ class Page:
             f"never saw {words!r}",
         )
 
+    def fits(self, width_px: int) -> None:
+        """Wait until nothing on the page is wider than the screen."""
+        wide = "return document.documentElement.scrollWidth"
+        self.until(lambda: self.browser.execute_script(wide) <= width_px, f"wider than {width_px}", 5)
+
     def saved(self) -> None:
         """Wait until the page says that everything is saved."""
         time.sleep(0.1)
@@ -264,6 +269,11 @@ class BrowserCase(unittest.TestCase):
     def setUpClass(cls) -> None:
         cls.server = Server(new_database(demo=True)).start()
         cls.page = Page(cls.server, *cls.size).sign_in()
+
+    def tearDown(self) -> None:
+        """Hold what a test ends on to the width of a phone, where it is on one."""
+        if self.size[0] < 500:
+            self.page.fits(self.size[0])
 
     @classmethod
     def tearDownClass(cls) -> None:
