@@ -7,11 +7,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumbek.core.judging.check import Verdict
+from lumbek.core.judging.judgement import judge_studied
 from lumbek.core.model.ahead import Ahead, OwnEarth
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.supply import MainFuse, Supply
-from tests.support.houses import BS, IEC, SUPPLY, check, judged, run, study
+from lumbek.core.study.door import study_of
+from lumbek.core.study.read import Read
+from tests.support.houses import BS, IEC, SUPPLY, check, judged, read, run, study
 from tests.support.stated import a_device, an_rcd
 
 ARMOURED = Cable(type="armoured", insulation="xlpe90", csa_mm2=10, cpc_by="core")
@@ -80,6 +83,23 @@ class Capacity(unittest.TestCase):
 
 
 class Loop(unittest.TestCase):
+    def test_what_is_assumed_of_the_supply_is_said_without_the_feed(self) -> None:
+        supply = SUPPLY.model_copy(update={"ze_ohm": None})
+        said = "Ze is not measured: 0.35 Ω assumed for TN-C-S."
+        drawn = check(judged(fed(MCB_40, feed()), supply), "zs")
+        unknown = run(None, None, ahead=(MCB_40, feed()), device=a_device(rating_a=20))
+        proved = Read.of(read(quantity, 0.1, each) for quantity in ("r1+r2", "r1+rn") for each in ("P1", "P2"))
+        by_readings = check(judge_studied(study_of(BS, supply, unknown, read=proved)), "zs")
+        for found in (drawn, by_readings):
+            self.assertEqual(found.verdict, Verdict.PASS)
+            self.assertIn(said, found.caution)
+            self.assertIn("0.350 + 0.112 = 0.462 Ω", [step.sum for step in found.steps])
+        # A feed stands on it as well, though the circuit behind has an electrode of its own.
+        own = OwnEarth(electrode_ohm=90)
+        for circuit in (fed(MCB_40, feed()), fed(MCB_40, feed(), own_earth=own)):
+            self.assertEqual(check(judged(circuit, supply), "feed-zs").caution, said)
+        self.assertNotIn(said, check(judged(fed(MCB_40, feed(), own_earth=own), supply), "zs").caution)
+
     def test_zs_at_the_end_of_a_feed_has_five_seconds(self) -> None:
         fuse = Ahead(device=a_device(standard="bs88-3", curve=None, rating_a=32, breaking_capacity_ka=31.5, rcd=None))
         found = check(judged(fed(fuse, feed())), "feed-zs")
@@ -128,12 +148,20 @@ class Loop(unittest.TestCase):
         for length, words in ((24.0, "To the shed: cable as listed"), (None, "length of To the shed")):
             circuit = fed(delayed, unlisted.model_copy(update={"length_m": length}))
             self.assertEqual(check(judged(circuit, tt), "zs").missing, (words,))
+        # An electrode that nobody has measured clears no feed, as it clears no circuit; one that is too high fails.
         found = check(judged(fed(delayed, feed()), tt), "feed-zs")
+        self.assertEqual(
+            (found.verdict, found.missing), (Verdict.CANNOT_TELL, ("resistance of the electrode, measured",))
+        )
+        high = tt.model_copy(update={"ze_ohm": 180.0})
+        self.assertEqual(check(judged(fed(delayed, feed()), high), "feed-zs").verdict, Verdict.FAIL)
+        measured = tt.model_copy(update={"ze_origin": "measured"})
+        found = check(judged(fed(delayed, feed()), measured), "feed-zs")
         self.assertEqual(found.verdict, Verdict.PASS)
         self.assertAlmostEqual(found.limit, 50 / 0.3)
         # Of two in a row the one before the feed counts.
         nearer = Ahead(device=a_device(rating_a=40, curve="C", rcd=an_rcd(rated_ma=100, delayed=True)))
-        self.assertAlmostEqual(check(judged(fed(delayed, nearer, feed()), tt), "feed-zs").limit, 50 / 0.1)
+        self.assertAlmostEqual(check(judged(fed(delayed, nearer, feed()), measured), "feed-zs").limit, 50 / 0.1)
 
     def test_what_is_not_known_of_the_supply_is_asked_for(self) -> None:
         self.assertIn("earthing system of the supply", check(judged(fed(feed()), Supply()), "feed-zs").missing)

@@ -5,6 +5,7 @@ from lumbek.core.checks.drawn_or_read import by_either, wanted
 from lumbek.core.checks.loop_at_once import loop_at_once, nothing_disconnects
 from lumbek.core.checks.loop_by_evidence import loop_by_evidence
 from lumbek.core.checks.loop_limits import ONLY_RCD, UNKNOWN_RCD, as_a_feed, limit_at, rcd_may_serve
+from lumbek.core.checks.loop_outside import of_assumed_ze, outside_steps
 from lumbek.core.checks.loop_working import loop_steps
 from lumbek.core.judging.check import Check, Place, Step, Verdict, hold
 from lumbek.core.judging.graver import OPEN_LOOP
@@ -100,9 +101,7 @@ def _held(study: Study, worst: str, ze: float, zs: float, limit: ZsLimit) -> Che
 
 def _cautions(study: Study, ze: float, limit: ZsLimit) -> list[str]:
     """Return what the answer rests on that is not measured, not known or may not last."""
-    cautions = []
-    if study.supply.ze_ohm is None and study.circuit.own_earth is None:
-        cautions.append(f"Ze is not measured: {plain(ze)} Ω assumed for {study.ahead.earthing}.")
+    cautions = of_assumed_ze(study)
     stable = study.rulebook.data.supply.tt_stable_ohm
     if limit.by_rcd and study.ahead.earthing != "TT":
         cautions.append("No figure for the overcurrent device: only the RCD is known to disconnect.")
@@ -119,7 +118,7 @@ def _steps(study: Study, point: str, ze: float) -> tuple[Step, ...]:
     ohm, zs = cold.joined_ohm[point], ze + hot[point]
     factor = hot[point] / ohm
     return (
-        *_feed_step(study),
+        *outside_steps(study),
         *loop_steps(study, point),
         Step(
             text=f"R1 + R2 at 20 °C, from the network, at {study.circuit.point_title(point)}",
@@ -128,34 +127,6 @@ def _steps(study: Study, point: str, ze: float) -> tuple[Step, ...]:
         Step(
             text="Zs = Ze + (R1 + R2) × temperature",
             sum=f"{show(ze, 3)} + {show(ohm, 3)} × {show(factor)} = {show(zs, 3)} Ω",
-        ),
-    )
-
-
-def _feed_step(study: Study) -> tuple[Step, ...]:
-    """Write out the loop of the feeds, hot, and Ze with them."""
-    if not study.ahead.feeds or study.circuit.own_earth is not None:
-        return ()
-    book, steps = study.rulebook, []
-    for each in study.ahead.feeds:
-        line, earth = (book.milliohm_per_m(each.cable, conductor) or 0.0 for conductor in ("L", "E"))
-        hot_line, hot_earth = book.hot_factor(each.cable, "L"), book.hot_factor(each.cable, "E")
-        length = each.length_m or 0.0
-        both = f"{plain(line)} × {show(hot_line)} + {plain(earth)} × {show(hot_earth)}"
-        steps.append(
-            Step(
-                text=f"{each.title}, line and cpc hot",
-                sum=f"{plain(length)} m × ({both}) mΩ/m / 1000 "
-                f"= {show(length * (line * hot_line + earth * hot_earth) / 1000, 3)} Ω",
-            )
-        )
-    feed = study.ahead.feed_loop_ohm or 0.0
-    origin = (study.ahead.ze_ohm or 0.0) - feed
-    return (
-        *steps,
-        Step(
-            text="Ze at the circuit's board: at the origin, and the feed",
-            sum=f"{show(origin, 3)} + {show(feed, 3)} = {show(origin + feed, 3)} Ω",
         ),
     )
 

@@ -1,5 +1,6 @@
 """The feed cables between the origin and the circuit's board, each judged by the device ahead of it."""
 
+from lumbek.core.checks.loop_outside import of_assumed_origin
 from lumbek.core.checks.withstand import as_armour
 from lumbek.core.judging.check import Check, Step, Verdict, hold
 from lumbek.core.judging.question import Question
@@ -157,6 +158,14 @@ def _by_its_loop(study: Study) -> Check:
         return FEED_ZS.cannot_tell(study, tuple(dict.fromkeys(missing)))
     worst, limit, loop = min(found, key=lambda each: (each[1].ohm - origin - each[2]) / each[1].ohm)
     zs = origin + loop
+    step = Step(
+        text=f"Ze at the origin, and the loop to the end of {worst.title}, hot",
+        sum=f"{show(origin, 3)} + {show(loop, 3)} = {show(zs, 3)} Ω",
+    )
+    steps = (step, *limit.steps)
+    if study.ahead.origin_unmeasured and hold(zs, limit.ohm, "at most")[0] is Verdict.PASS:
+        wanted = ("resistance of the electrode, measured",)
+        return FEED_ZS.cannot_tell(study, wanted, clause="zs-tt", place=study.whole, steps=steps)
     return FEED_ZS.held(
         study,
         zs,
@@ -166,11 +175,6 @@ def _by_its_loop(study: Study) -> Check:
         unit="Ω",
         clause=limit.clause,
         place=study.whole,
-        steps=(
-            Step(
-                text=f"Ze at the origin, and the loop to the end of {worst.title}, hot",
-                sum=f"{show(origin, 3)} + {show(loop, 3)} = {show(zs, 3)} Ω",
-            ),
-            *limit.steps,
-        ),
+        steps=steps,
+        caution=" ".join(of_assumed_origin(study)),
     )

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from lumbek.core.checks.cpc import earthless
 from lumbek.core.checks.loop_limits import ONLY_RCD, UNKNOWN_RCD, as_a_feed, limit_at, rcd_may_serve
+from lumbek.core.checks.loop_outside import of_assumed_ze, outside_steps
 from lumbek.core.evidence.intervals import Interval
 from lumbek.core.judging.check import Check, Step, Verdict, hold
 from lumbek.core.judging.graver import UNEXPLAINED
@@ -109,9 +110,9 @@ def _tighter(zs: Interval, read: Interval) -> Interval:
 
 def _one(study: Study, question: Question, at: _At, ze: float) -> Check:
     """Return what is sure of one point."""
-    steps = (*study.evidence.steps(at.point), _zs_step(study, at, ze), *at.limit.steps)
+    steps = (*study.evidence.steps(at.point), *_zs_steps(study, at, ze), *at.limit.steps)
     place = study.point_place(at.point)
-    cautions = _of_ze(study, ze)
+    cautions = of_assumed_ze(study)
     if study.evidence.drawn_off:
         cautions.append("The drawn lengths are off: judged by what was read.")
     if at.passes:
@@ -131,13 +132,6 @@ def _one(study: Study, question: Question, at: _At, ze: float) -> Check:
     if at.is_explained and not at.limit.by_rcd and rcd_may_serve(study):
         return question.cannot_tell(study, UNKNOWN_RCD, place=place, steps=steps)
     return _fails(study, question, at, steps, cautions)
-
-
-def _of_ze(study: Study, ze: float) -> list[str]:
-    """Return that Ze is assumed, where it is."""
-    if study.supply.ze_ohm is not None or study.circuit.own_earth is not None:
-        return []
-    return [f"Ze is not measured: {show(ze)} Ω assumed for {study.ahead.earthing}."]
 
 
 def _held(
@@ -177,12 +171,15 @@ def _fails(study: Study, question: Question, at: _At, steps: tuple[Step, ...], c
     )
 
 
-def _zs_step(study: Study, at: _At, ze: float) -> Step:
+def _zs_steps(study: Study, at: _At, ze: float) -> tuple[Step, ...]:
     hot = hot_range(study)
     factor = show(hot.most) if hot.most - hot.least < 1e-9 else f"{show(hot.least)} to {show(hot.most)}"
-    return Step(
-        text="Zs = Ze + (R1 + R2) × temperature, for all that agrees with what is known",
-        sum=f"{show(ze, 3)} + … × {factor} = {show_down(at.zs_ohm.least, 3)} to {show_up(at.zs_ohm.most, 3)} Ω",
+    return (
+        *outside_steps(study),
+        Step(
+            text="Zs = Ze + (R1 + R2) × temperature, for all that agrees with what is known",
+            sum=f"{show(ze, 3)} + … × {factor} = {show_down(at.zs_ohm.least, 3)} to {show_up(at.zs_ohm.most, 3)} Ω",
+        ),
     )
 
 
@@ -208,6 +205,6 @@ def _unexplained(study: Study, question: Question, ze: float) -> Check:
     over = [at for at in _each_alone(study, ze, hot) if at.is_over and not at.limit.by_rcd]
     if over:
         worst = max(over, key=lambda at: at.zs_ohm.least / at.limit.ohm)
-        steps = (_zs_step(study, worst, ze), *worst.limit.steps)
-        return _fails(study, question, worst, steps, _of_ze(study, ze))
+        steps = (*_zs_steps(study, worst, ze), *worst.limit.steps)
+        return _fails(study, question, worst, steps, of_assumed_ze(study))
     return question.cannot_tell(study, (REASON,), answer="No lengths explain what was read", caution=AGAIN)

@@ -108,8 +108,11 @@ class AheadOf:
     @property
     def electrode_unmeasured(self) -> bool:
         """Whether the circuit stands on an electrode that nobody is said to have measured."""
-        if self.circuit.own_earth is not None:
-            return False
+        return self.circuit.own_earth is None and self.origin_unmeasured
+
+    @property
+    def origin_unmeasured(self) -> bool:
+        """Whether the house stands on an electrode that nobody is said to have measured."""
         return self.supply.earthing == "TT" and self.supply.ze_ohm is not None and self.supply.ze_origin != "measured"
 
     @property
@@ -121,6 +124,11 @@ class AheadOf:
         if self.supply.ze_ohm is not None:
             return self.supply.ze_ohm
         return self.rulebook.data.supply.assumed_ze_ohm.get(self.supply.earthing or "")
+
+    @property
+    def assumed_ze_ohm(self) -> float | None:
+        """Ze in Ω at the origin where it is not measured and stands on what may be assumed; None otherwise."""
+        return self.origin_ze_ohm if self.supply.ze_ohm is None else None
 
     @property
     def fault_current_ka(self) -> float | None:
