@@ -4,11 +4,6 @@ from tests.support.browser import BrowserCase
 
 
 class Offering(BrowserCase):
-    def press(self, selector: str) -> None:
-        """Press something by script: on a phone the bar below covers what was not scrolled to."""
-        page = self.page
-        page.browser.execute_script("arguments[0].click()", page.one(selector))
-
     def test_a_quote_is_offered_with_an_option_and_taken(self) -> None:
         page = self.page
         job = page.go("quote")

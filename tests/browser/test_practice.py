@@ -19,7 +19,6 @@ fetch("/api/session").then((answer) => answer.json()).then((session) =>
   })).then((answer) => answer.json()).then((run) => done(run.id));
 """
 _SORTS = "return [...arguments[0].options].map((each) => each.value).filter(Boolean)"
-_PRESS = "const found = document.querySelector(arguments[0]); found?.click(); return found !== null"
 # Whether more is seen than before, or the end has come.
 _GONE_ON = """
 return document.querySelector("[data-marks]") !== null ||
@@ -30,10 +29,6 @@ KINDS = ("accessories", "isolation", "switching", "testing", "faults", "design",
 
 class Practising(BrowserCase):
     """The hands of whoever practises."""
-
-    def press(self, selector: str) -> None:
-        """Press something by script: on a phone it may be below what is shown."""
-        self.page.until(lambda: self.page.browser.execute_script(_PRESS, selector), f"no {selector} to press")
 
     def begun(self, kind: str) -> tuple[int, int]:
         """Begin an exercise of a kind on the page; return its number, and the level that comes next there."""

@@ -317,8 +317,7 @@ class InALoft(BrowserCase):
         for view, there in (("Find a fault", "[data-diagnosis]"), ("Readings", "[data-one]")):
             page.button(view)
             page.one(there)
-            wide = "return document.documentElement.scrollWidth"
-            page.until(lambda w=wide: page.browser.execute_script(w) <= 390, f"{view} is wider than the page", 5)
+            page.fits(390)
         # A thumb hits them, and they are all above the stages at the foot.
         for key in page.all("[data-one] button"):
             if key.text in "0123456789.>" and key.text:
@@ -354,5 +353,4 @@ class InALoft(BrowserCase):
         for view, there in (("RCD trips", "[data-step]"), ("Bell out", "[data-codes]"), ("Trace", "[data-codes]")):
             page.button(view)
             page.one(there)
-            wide = "return document.documentElement.scrollWidth"
-            page.until(lambda w=wide: page.browser.execute_script(w) <= 390, f"{view} is wider than the page", 5)
+            page.fits(390)

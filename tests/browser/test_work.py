@@ -9,11 +9,6 @@ class Working(BrowserCase):
         self.page.one("[data-work-done]")
         return job
 
-    def press(self, selector: str) -> None:
-        """Press something by script: on a phone the bar below covers what was not scrolled to."""
-        page = self.page
-        page.browser.execute_script("arguments[0].click()", page.one(selector))
-
     def done(self) -> int:
         return int(self.page.one("[data-work-done]").get_attribute("data-work-done"))
 

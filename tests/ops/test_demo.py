@@ -120,6 +120,7 @@ class Demo(DemoCase):
         self.assertIn(f"runs already at http://127.0.0.1:{self.port}", out)
         self.assertIsNone(process.poll())
         with contextlib.closing(self.client()) as client:
+            self.assertEqual(client.get("/api/health").json(), {"state": "up"})
             names = [job["name"] for job in client.get("/api/jobs").json()]
             self.assertEqual(client.get(f"/api/practice/runs/{run}").json(), ended.json())
             self.assertFalse(client.get("/api/practice").json()["runs"][0]["marks"]["safe"])

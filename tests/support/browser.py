@@ -59,6 +59,8 @@ for (const kind of ["input", "change"]) box.dispatchEvent(new Event(kind, { bubb
 return true;
 """
 
+_PRESS = "const found = document.querySelector(arguments[0]); found?.click(); return found !== null"
+
 # A job's id, and its circuit's by number or name: by the same addresses as the pages ask.
 _FIND = """
 const [job, circuit, done] = arguments;
@@ -269,6 +271,10 @@ class BrowserCase(unittest.TestCase):
     def setUpClass(cls) -> None:
         cls.server = Server(new_database(demo=True)).start()
         cls.page = Page(cls.server, *cls.size).sign_in()
+
+    def press(self, selector: str) -> None:
+        """Press something by script: on a phone the bar below covers what was not scrolled to."""
+        self.page.until(lambda: self.page.browser.execute_script(_PRESS, selector), f"no {selector} to press")
 
     def tearDown(self) -> None:
         """Hold what a test ends on to the width of a phone, where it is on one."""

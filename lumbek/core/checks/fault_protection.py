@@ -13,6 +13,7 @@ from lumbek.core.judging.question import Question
 from lumbek.core.network.flows import is_open
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.zs_limit import ZsLimit, rcd_instead
+from lumbek.core.study.ahead import ELECTRODE
 from lumbek.core.study.feeds import wanted_of
 from lumbek.core.study.resistance import hot_loop_ohm
 from lumbek.core.study.study import Study
@@ -65,7 +66,7 @@ def _as_drawn(study: Study, outside: tuple[str, ...]) -> Check:
         return _open_loop(study, place, limit)
     found = _held(study, worst, ze, ze + hot[worst], limit)
     if study.ahead.electrode_unmeasured and found.verdict is Verdict.PASS:
-        missing = ("resistance of the electrode, measured",)
+        missing = (ELECTRODE,)
         return QUESTION.cannot_tell(study, missing, clause="zs-tt", place=place, steps=found.steps)
     return found
 

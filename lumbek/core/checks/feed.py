@@ -10,6 +10,7 @@ from lumbek.core.numbers import plain, show
 from lumbek.core.protection.who import device_name
 from lumbek.core.protection.zs_limit import device_limit
 from lumbek.core.sizing.capacity import Capacity, segment_capacity
+from lumbek.core.study.ahead import ELECTRODE
 from lumbek.core.study.feeds import Feed, wanted_of
 from lumbek.core.study.resistance import hot_loop_ohm
 from lumbek.core.study.study import Study
@@ -164,7 +165,7 @@ def _by_its_loop(study: Study) -> Check:
     )
     steps = (step, *limit.steps)
     if study.ahead.origin_unmeasured and hold(zs, limit.ohm, "at most")[0] is Verdict.PASS:
-        wanted = ("resistance of the electrode, measured",)
+        wanted = (ELECTRODE,)
         return FEED_ZS.cannot_tell(study, wanted, clause="zs-tt", place=study.whole, steps=steps)
     return FEED_ZS.held(
         study,

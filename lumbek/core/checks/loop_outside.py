@@ -33,8 +33,7 @@ def outside_steps(study: Study) -> tuple[Step, ...]:
                 f"= {show(length * (line * hot_line + earth * hot_earth) / 1000, 3)} Ω",
             )
         )
-    feed = study.ahead.feed_loop_ohm or 0.0
-    origin = (study.ahead.ze_ohm or 0.0) - feed
+    origin, feed = study.ahead.origin_ze_ohm or 0.0, study.ahead.feed_loop_ohm or 0.0
     return (
         *steps,
         Step(

@@ -14,6 +14,9 @@ from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.feeds import Feed, feeds_of
 from lumbek.core.study.resistance import cold_loop_ohm, core_ohm, hot_loop_ohm
 
+# What is wanted where a house stands on an electrode that nobody is said to have measured.
+ELECTRODE = "resistance of the electrode, measured"
+
 
 def known_fault_current_ka(rulebook: Rulebook, supply: Supply) -> float | None:
     """Return the greatest fault current in kA that is known at the origin: as surveyed, or U0 / Ze to earth."""

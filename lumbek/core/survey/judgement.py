@@ -10,7 +10,7 @@ from lumbek.core.model.extent import WHOLE, Extent
 from lumbek.core.model.supply import Service, Supply, Tails
 from lumbek.core.numbers import plain, show
 from lumbek.core.rulebooks import Rulebook
-from lumbek.core.study.ahead import known_fault_current_ka
+from lumbek.core.study.ahead import ELECTRODE, known_fault_current_ka
 from lumbek.core.value import Frozen
 
 # A measured fault current and that from Ze agree within a tenth: meters do no better.
@@ -138,7 +138,7 @@ def _ze(rulebook: Rulebook, supply: Supply) -> Check:
         return make.check(Verdict.CANNOT_TELL, words, missing=("earthing system",), steps=tuple(steps))
     if supply.earthing == "TT":
         if supply.ze_origin != "measured":
-            missing = ("resistance of the electrode, measured",)
+            missing = (ELECTRODE,)
             return make.check(Verdict.CANNOT_TELL, "An electrode is measured", missing=missing, steps=tuple(steps))
         # Beside an electrode the limit is what an RCD of 30 mA allows, and what keeps it stable.
         stable = rulebook.data.supply.tt_stable_ohm
