@@ -9,7 +9,7 @@ from lumbek.api.download import download, hands_out
 from lumbek.api.part import part_of_api
 from lumbek.api.writes import Write
 from lumbek.core.inspection.kinds import FindingKind, finding_kinds
-from lumbek.core.model.inspection import InspectionMade
+from lumbek.core.model.inspection import FindingSaid, InspectionMade
 from lumbek.services.views import DueLine, InspectionView, JobView
 
 router = part_of_api("inspections")
@@ -31,6 +31,12 @@ def list_finding_kinds(_: Reader) -> list[FindingKind]:
 def inspection(job_id: UUID, services: WithServices, person: Reader) -> InspectionView:
     """Return an inspection as it stands."""
     return services.inspecting.view(person, job_id)
+
+
+@router.get("/jobs/{job_id}/dangers")
+def dangers(job_id: UUID, services: WithServices, person: Reader) -> list[FindingSaid]:
+    """List the dangers of a job that nobody has dealt with, as every page of it says."""
+    return list(services.inspecting.dangers(person, job_id))
 
 
 @router.post("/jobs/{job_id}/inspection", status_code=201)

@@ -46,6 +46,12 @@ class InspectingService:
         with self._database.transaction() as db:
             return self._view(db, need_job(db, person, job_id))
 
+    def dangers(self, person: Person, job_id: UUID) -> tuple[FindingSaid, ...]:
+        """Return the dangers that nobody has dealt with; nothing of the house is worked out for it."""
+        with self._database.transaction() as db:
+            inspection = standing_inspection(db, need_job(db, person, job_id))
+            return tuple(each.said for each in inspection.dangers)
+
     def add(self, person: Person, job_id: UUID, write_id: UUID, made: InspectionMade) -> InspectionView:
         """Keep what somebody said, once.
 

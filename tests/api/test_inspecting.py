@@ -59,6 +59,21 @@ class Inspecting(Api):
         self.assertEqual(len(self.whole()["findings"][0]["earlier"]), 0)
         self.assertEqual(self.say(id_=once, **FINDING | {"seen": "Something else"}).status_code, 422)
 
+    def test_dangers_are_told_alone_until_somebody_has_dealt_with_them(self) -> None:
+        def told() -> list[str]:
+            answered = self.client.get(f"/api/jobs/{self.job}/dangers")
+            self.assertEqual(answered.status_code, 200)
+            self.assertEqual([each["finding"] for each in answered.json()], self.whole()["dangers"])
+            return [each["seen"] for each in answered.json()]
+
+        self.assertEqual(told(), [])
+        self.say(**FINDING | {"finding": "f0"}, code="C2").raise_for_status()
+        self.say(**FINDING, code="C1").raise_for_status()
+        self.assertEqual(told(), ["Cracked plate, bare brass"])
+        dealt = {"made_safe": "Plate off, conductors made off", "told": "M. Fallow", "told_at": "2026-05-04T12:00:00Z"}
+        self.say(**FINDING, code="C1", danger=dealt).raise_for_status()
+        self.assertEqual(told(), [])
+
     def test_who_may(self) -> None:
         add_person(self.url, "reads@elsewhere.example", ["reader"])
         reader = sign_in(make_client(self.url), "reads@elsewhere.example", SECRET)

@@ -67,6 +67,17 @@ class Follows(unittest.TestCase):
         )
         self.assertIn(xlpe.cable.insulation, BS.data.cables["flex"].insulations)
 
+    def test_of_its_own_electrode_what_is_said_changes_and_no_more(self) -> None:
+        typed = {"op": "earth", "own_earth": {"electrode_ohm": 70}}
+        chosen = {"op": "earth", "own_earth": {"electrode_origin": "declared"}}
+        for first, then in ((typed, chosen), (chosen, typed)):
+            own = after(run(5), first, then).own_earth
+            self.assertEqual((own.electrode_ohm, own.electrode_origin), (70, "declared"))
+        self.assertIsNone(after(run(5), typed).own_earth.electrode_origin)
+        self.assertIsNone(after(run(5), typed, {"op": "earth", "own_earth": None}).own_earth)
+        blank = after(run(5), typed, {"op": "earth", "own_earth": {"electrode_ohm": None}}).own_earth
+        self.assertIsNone(blank.electrode_ohm)
+
     def test_a_leg_of_its_own_cable(self) -> None:
         own = after(run(5, 5), {"op": "own-cable", "leg": "L2", "own": True})
         self.assertEqual(own.legs[1].cable, own.cable)

@@ -4,6 +4,7 @@ import unittest
 from math import log
 
 from lumbek.core.judging.check import Verdict
+from lumbek.core.judging.judgement import judge_studied
 from lumbek.core.model.ahead import Ahead, OwnEarth
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
@@ -11,10 +12,25 @@ from lumbek.core.model.leg import Segment
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.supply import MainFuse
 from lumbek.core.sizing.diversity import diversified_a
-from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, leg, run, with_spur, worked_ring
+from lumbek.core.study.door import study_of
+from lumbek.core.study.read import Read
+from tests.support.houses import (
+    BS,
+    IEC,
+    SUPPLY,
+    check,
+    fixed,
+    judged,
+    leg,
+    read,
+    run,
+    with_spur,
+    worked_ring,
+)
 from tests.support.stated import a_circuit, a_device, an_rcd
 
 SWITCH = a_device(standard="switch", curve=None, rating_a=100, breaking_capacity_ka=None, rcd=an_rcd(shared=True))
+OWN = "resistance of its own electrode, measured"
 SWA = Cable(type="armoured", insulation="xlpe90", csa_mm2=2.5)
 
 
@@ -47,11 +63,39 @@ class WhatIsAhead(unittest.TestCase):
         self.assertAlmostEqual(check(fed, "volt-drop").value - check(alone, "volt-drop").value, drop)
 
     def test_an_electrode_of_its_own_makes_it_tt(self) -> None:
-        shed = fixed(20, 2000, 16, 2.5, kind="outdoor", own_earth=OwnEarth(electrode_ohm=80))
+        own = OwnEarth(electrode_ohm=80, electrode_origin="measured")
+        shed = fixed(20, 2000, 16, 2.5, kind="outdoor", own_earth=own)
         zs = check(judged(shed), "zs")
         self.assertEqual((zs.verdict, zs.clause.ref), ("pass", BS.clause("zs-tt").ref))
         blank = shed.model_copy(update={"own_earth": OwnEarth()})
-        self.assertIn("resistance of its own electrode", check(judged(blank), "zs").missing)
+        self.assertEqual(check(judged(blank), "zs").missing, (OWN,))
+        # That of the house was measured; it is not where this circuit's earth begins.
+        house = check(judged(shed.model_copy(update={"own_earth": None}), SUPPLY), "zs")
+        self.assertEqual(house.verdict, "pass")
+
+    def test_an_electrode_of_its_own_clears_only_as_measured(self) -> None:
+        read_all = Read.of([read("r1+r2", 0.2, "P1")])
+        for origin, ohm, verdict, missing in (
+            ("measured", 80, "pass", ()),
+            ("declared", 80, "cannot-tell", (OWN,)),
+            (None, 80, "cannot-tell", (OWN,)),
+            # One that is too high is so whoever says it.
+            (None, 1700, "fail", ()),
+            ("declared", 1700, "fail", ()),
+        ):
+            own = OwnEarth(electrode_ohm=ohm, electrode_origin=origin)
+            drawn, unknown = (fixed(length, 2000, 16, 2.5, kind="outdoor", own_earth=own) for length in (20, None))
+            for circuit, been in ((drawn, Read()), (unknown, read_all)):
+                with self.subTest(origin=origin, ohm=ohm, by_readings=been is read_all):
+                    zs = check(judge_studied(study_of(BS, SUPPLY, circuit, read=been)), "zs")
+                    self.assertEqual((zs.verdict, zs.missing), (verdict, missing))
+
+    def test_an_electrode_that_was_not_measured_says_nothing_of_the_circuits_part_of_zs(self) -> None:
+        for origin, told in (("measured", True), ("declared", False), (None, False)):
+            own = OwnEarth(electrode_ohm=80, electrode_origin=origin)
+            circuit = fixed(20, 2000, 16, 2.5, kind="outdoor", own_earth=own)
+            evidence = study_of(BS, SUPPLY, circuit, read=Read.of([read("zs", 95, "P1")])).longest.evidence
+            self.assertEqual(evidence.loop_of_zs(95) is not None, told)
 
 
 class Cables(unittest.TestCase):

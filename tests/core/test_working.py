@@ -123,7 +123,7 @@ class Followed(unittest.TestCase):
             run(8, 6, device=semi),
             run(8, 6, device=a_device(rating_a=20)).model_copy(update={"legs": (lofty,)}),
             with_spur(fused, "F1", "Q1", 6, kind="fixed", loads={"Q1": 9}),
-            fixed(20, 2000, 16, 2.5, kind="outdoor", own_earth=OwnEarth(electrode_ohm=80)),
+            fixed(20, 2000, 16, 2.5, kind="outdoor", own_earth=OwnEarth(electrode_ohm=80, electrode_origin="measured")),
         ):
             for book in (BS, IEC):
                 self.assertGreater(self.follow_all(circuit, rulebook=book), 2)

@@ -31,7 +31,7 @@ _POOL: dict[str, Sequence[object]] = {
     "by_mm": (-250, 400),
     "length_mm": (2400, 3600),
     "cable": ({"csa_mm2": 1.5}, {"type": "flat-three-core-and-earth", "csa_mm2": 1.0}),
-    "own_earth": (None, {}, {"electrode_ohm": 80.0}),
+    "own_earth": (None, {}, {"electrode_ohm": 80.0}, {"electrode_ohm": 80.0, "electrode_origin": "measured"}),
 }
 _LEFT_OUT = object()
 

@@ -23,6 +23,9 @@ def amounts(most: float) -> st.SearchStrategy[float]:
     return st.one_of(st.just(0.0), st.floats(1e-9, most))
 
 
+own_earths = st.sampled_from(
+    [None, None, {}, {"electrode_ohm": 80.0}, {"electrode_ohm": 80.0, "electrode_origin": "measured"}]
+)
 perhaps = st.sampled_from([None, True, False])
 kinds_of_circuit = st.sampled_from(get_args(CircuitKind))
 rcds = st.sampled_from(
@@ -168,7 +171,7 @@ def circuits(draw) -> dict:
         "kind": draw(st.one_of(st.just("sockets"), kinds_of_circuit)),
         "device": draw(devices()),
         "ahead": draw(st.lists(things_ahead(), max_size=3)),
-        "own_earth": draw(st.sampled_from([None, None, {}, {"electrode_ohm": 80.0}])),
+        "own_earth": draw(own_earths),
         "cable": draw(cables()),
         "drop_with_ct": draw(st.booleans()),
         "surroundings": draw(

@@ -190,11 +190,16 @@ class House(Circuits):
         }
         if self.often(0.3):
             for each in far:
-                each["design"]["own_earth"] = {"electrode_ohm": self.perhaps(self.about(20, 190), 0.7)}
+                each["design"]["own_earth"] = self._own_earth()
         feed["readings"] = []
         boards[0]["groups"][0]["ways"].append(self._way("WF", [feed["id"]]))
         boards.append({**self._board(far, "B2", 11), "fed_by": feed["id"]})
         circuits += [feed, *far]
+
+    def _own_earth(self) -> Made:
+        """An electrode at a shed: not read, read by somebody who says so, or only said to be so."""
+        ohm = self.perhaps(self.about(20, 190), 0.7)
+        return {"electrode_ohm": ohm, "electrode_origin": "measured" if (ohm or 0) > 60 else None}
 
     def _add_second(self, circuits: list[Made], boards: list[Made]) -> None:
         """Hang a board beside the first: linked ahead of its groups, or behind one of them."""

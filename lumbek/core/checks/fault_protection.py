@@ -13,7 +13,7 @@ from lumbek.core.judging.question import Question
 from lumbek.core.network.flows import is_open
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.zs_limit import ZsLimit, rcd_instead
-from lumbek.core.study.ahead import ELECTRODE
+from lumbek.core.study.ahead import ELECTRODE, OWN_ELECTRODE
 from lumbek.core.study.feeds import wanted_of
 from lumbek.core.study.resistance import hot_loop_ohm
 from lumbek.core.study.study import Study
@@ -65,9 +65,9 @@ def _as_drawn(study: Study, outside: tuple[str, ...]) -> Check:
     if is_open(ze + hot[worst]):
         return _open_loop(study, place, limit)
     found = _held(study, worst, ze, ze + hot[worst], limit)
-    if study.ahead.electrode_unmeasured and found.verdict is Verdict.PASS:
-        missing = (ELECTRODE,)
-        return QUESTION.cannot_tell(study, missing, clause="zs-tt", place=place, steps=found.steps)
+    electrode = study.ahead.unmeasured_electrode
+    if electrode is not None and found.verdict is Verdict.PASS:
+        return QUESTION.cannot_tell(study, (electrode,), clause="zs-tt", place=place, steps=found.steps)
     return found
 
 
@@ -154,7 +154,9 @@ def _of_the_loop_outside(study: Study) -> list[str]:
             for feed in study.ahead.feeds
             if hot_loop_ohm(study.rulebook, feed.cable, feed.length_m) is None
         ]
-    return ["resistance of its own electrode" if study.ahead.earthing == "TT" else "Ze of the supply"]
+    if study.circuit.own_earth is not None:
+        return [OWN_ELECTRODE]
+    return [ELECTRODE if study.ahead.earthing == "TT" else "Ze of the supply"]
 
 
 def _line_is_open(study: Study, point: str) -> bool:

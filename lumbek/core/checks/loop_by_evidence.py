@@ -13,7 +13,6 @@ from lumbek.core.judging.question import Question
 from lumbek.core.model.terminals import CONDUCTORS
 from lumbek.core.numbers import show, show_down, show_up
 from lumbek.core.protection.zs_limit import ZsLimit, rcd_instead
-from lumbek.core.study.ahead import ELECTRODE
 from lumbek.core.study.study import Study
 
 WHAT_ELSE = "a joint, the cpc, or cable that nobody has measured"
@@ -117,9 +116,9 @@ def _one(study: Study, question: Question, at: _At, ze: float) -> Check:
     if study.evidence.drawn_off:
         cautions.append("The drawn lengths are off: judged by what was read.")
     if at.passes:
-        if study.ahead.electrode_unmeasured:
-            missing = (ELECTRODE,)
-            return question.cannot_tell(study, missing, clause="zs-tt", place=place, steps=steps)
+        electrode = study.ahead.unmeasured_electrode
+        if electrode is not None:
+            return question.cannot_tell(study, (electrode,), clause="zs-tt", place=place, steps=steps)
         return _held(study, question, at, at.zs_ohm.most, at.limit, steps, " ".join(cautions))
     feed = as_a_feed(study, at.point, at.zs_ohm.most)
     if feed is not None:

@@ -68,7 +68,6 @@ def _less_ze(patient: Patient, reading: Reading) -> float | None:
     A loop lower than its parts has metal beside the cpc: that is no less than nothing.
     """
     ahead = patient.study.ahead
-    measured = ahead.supply.ze_origin == "measured" or ahead.circuit.own_earth is not None
-    if reading.value is None or ahead.cold_ze_ohm is None or not measured or ahead.earthing == "TT":
+    if reading.value is None or ahead.cold_ze_ohm is None or not ahead.outside_measured or ahead.earthing == "TT":
         return None
     return reading.value if reading.beyond else max(0.0, reading.value - ahead.cold_ze_ohm)

@@ -6,6 +6,7 @@ from pydantic import Field, model_validator
 
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.device import Device
+from lumbek.core.model.supply import Origin
 from lumbek.core.model.text import CurrentA, LengthM, Name
 from lumbek.core.value import Frozen
 
@@ -43,6 +44,10 @@ class Ahead(Frozen):
 
 
 class OwnEarth(Frozen):
-    """An electrode that takes over from the supply's earth in an outbuilding: a TT island."""
+    """An electrode that takes over from the supply's earth in an outbuilding: a TT island.
+
+    As the house's, it clears a circuit only by a resistance that was measured.
+    """
 
     electrode_ohm: Annotated[float, Field(ge=0.01, le=10_000, allow_inf_nan=False)] | None = None
+    electrode_origin: Origin | None = None

@@ -16,6 +16,8 @@ from lumbek.core.study.resistance import cold_loop_ohm, core_ohm, hot_loop_ohm
 
 # What is wanted where a house stands on an electrode that nobody is said to have measured.
 ELECTRODE = "resistance of the electrode, measured"
+# And where a circuit stands on an electrode of its own.
+OWN_ELECTRODE = "resistance of its own electrode, measured"
 
 
 def known_fault_current_ka(rulebook: Rulebook, supply: Supply) -> float | None:
@@ -109,9 +111,18 @@ class AheadOf:
         return None if origin is None or loop is None else origin + loop
 
     @property
-    def electrode_unmeasured(self) -> bool:
-        """Whether the circuit stands on an electrode that nobody is said to have measured."""
-        return self.circuit.own_earth is None and self.origin_unmeasured
+    def unmeasured_electrode(self) -> str | None:
+        """What is wanted where the circuit stands on an electrode that nobody is said to have measured; else None."""
+        own = self.circuit.own_earth
+        if own is None:
+            return ELECTRODE if self.origin_unmeasured else None
+        return OWN_ELECTRODE if own.electrode_ohm is not None and own.electrode_origin != "measured" else None
+
+    @property
+    def outside_measured(self) -> bool:
+        """Whether the loop outside was measured where the circuit's earth begins: at the origin, or its electrode."""
+        own = self.circuit.own_earth
+        return (self.supply.ze_origin if own is None else own.electrode_origin) == "measured"
 
     @property
     def origin_unmeasured(self) -> bool:

@@ -131,10 +131,9 @@ class Evidence:
     def _outside(self) -> Interval | None:
         """What lies outside the circuit in a reading of Zs; nothing known of it is a range from nothing on."""
         ze = self.ahead.cold_ze_ohm
-        if ze is None:
+        if ze is None or self.ahead.unmeasured_electrode is not None:
             return None
-        measured = self.ahead.supply.ze_origin == "measured" or self.ahead.circuit.own_earth is not None
-        return self.live(ze) if measured else Interval(0.0, ze)
+        return self.live(ze) if self.ahead.outside_measured else Interval(0.0, ze)
 
     def _of(self, reading: Reading) -> GivenReading | None:
         counts = _COUNTS.get(reading.quantity)

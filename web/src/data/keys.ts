@@ -42,6 +42,7 @@ export const keys = {
   trips: (jobId: string, search: object) => ["trips", jobId, search] as const,
   codes: (search: object) => ["codes", search] as const,
   diagnosis: (circuitId: string) => ["diagnosis", circuitId] as const,
+  dangers: (jobId: string) => ["dangers", jobId] as const,
   inspection: (jobId: string) => ["inspection", jobId] as const,
   notifying: (jobId: string) => ["notifying", jobId] as const,
   due: ["due"] as const,

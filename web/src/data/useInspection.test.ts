@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { FindingSaid, InspectionView } from "../api/client";
-import { isDanger, laidOver } from "./useInspection";
+import { dangersOf, isDanger, laidOver, withDanger } from "./useInspection";
 
 const said = {
   record: "finding",
@@ -55,6 +55,21 @@ describe("what waits on the device", () => {
 });
 
 describe("a danger", () => {
+  it("is told as the last thing said of it, once, until it is none", () => {
+    const other = { ...said, finding: "f2", seen: "Live metal" };
+    const both = withDanger(withDanger([], said), other);
+    expect(both.map((each) => each.finding)).toEqual(["f1", "f2"]);
+    const again = withDanger(both, { ...said, seen: "Broken through" });
+    expect(again.map((each) => each.seen)).toEqual(["Live metal", "Broken through"]);
+    expect(withDanger(both, { ...said, code: "C2" })).toEqual([other]);
+  });
+  it("is found among what an inspection knows", () => {
+    const now = laidOver(laidOver(view, { said, saidAt: at }), {
+      said: { ...said, finding: "f2", code: "C3" },
+      saidAt: at,
+    });
+    expect(dangersOf(now)).toEqual([said]);
+  });
   it("waits until it is made safe or refused, and somebody was told", () => {
     const dealt = { made_safe: "off", lock: "", told: "who", told_at: at, refused: false, distributor: "" };
     expect(isDanger({ ...said, danger: dealt })).toBe(false);

@@ -7,20 +7,38 @@ import { putIn, useWaiting, type SaidRecord, type Waiting } from "./outbox";
 
 /** The inspection of a job as it stands, with what waits on this device laid over it; saying more. */
 export function useInspection(jobId: string) {
-  const me = useMe();
   const query = useQuery({
     queryKey: keys.inspection(jobId),
     queryFn: () => ask(api.GET("/api/jobs/{job_id}/inspection", { params: { path: { job_id: jobId } } })),
   });
-  const waiting = useWaiting().filter(
-    (each): each is Waiting<SaidRecord> => each.kind === "said" && each.about === jobId,
-  );
-  /** Keep what is said: on this device first, so that it is not lost; throws where the device will not. */
-  function say(said: InspectionSaid): void {
-    putIn({ kind: "said", about: jobId, by: me.id, said, saidAt: stampNow() });
-  }
+  const waiting = useSaidHere(jobId);
+  const say = useSaying(jobId);
   const view = query.data && waiting.reduce(laidOver, query.data);
   return { query, view, waiting, say };
+}
+
+/** The dangers of a job that nobody has dealt with, by what waits on this device too; saying more. */
+export function useDangers(jobId: string) {
+  const query = useQuery({
+    queryKey: keys.dangers(jobId),
+    queryFn: () => ask(api.GET("/api/jobs/{job_id}/dangers", { params: { path: { job_id: jobId } } })),
+  });
+  const dangers = useSaidHere(jobId).reduce(
+    (before, { said }) => (said.record === "finding" ? withDanger(before, said) : before),
+    query.data ?? [],
+  );
+  return { dangers, say: useSaying(jobId) };
+}
+
+/** What was said of the inspection of a job and waits on this device. */
+function useSaidHere(jobId: string): Waiting<SaidRecord>[] {
+  return useWaiting().filter((each): each is Waiting<SaidRecord> => each.kind === "said" && each.about === jobId);
+}
+
+/** Keep what is said: on this device first, so that it is not lost; throws where the device will not. */
+function useSaying(jobId: string): (said: InspectionSaid) => void {
+  const me = useMe();
+  return (said) => putIn({ kind: "said", about: jobId, by: me.id, said, saidAt: stampNow() });
 }
 
 /** Every sort of thing that is found, with what its code turns on. */
@@ -78,9 +96,19 @@ function withFinding(view: InspectionView, said: FindingSaid, last: { by: string
     ? view.whole.findings.map((each) => (each === before ? now : each))
     : [...view.whole.findings, now];
   const offers = view.whole.offers.filter((each) => each.key !== said.offer);
-  const others = view.whole.dangers.filter((each) => each !== said.finding);
-  const dangers = isDanger(said) ? [...others, said.finding] : others;
+  const dangers = withDanger(dangersOf(view), said).map((each) => each.finding);
   return { ...view, whole: { ...view.whole, findings, offers, dangers } };
+}
+
+/** The dangers of an inspection that nobody has dealt with. */
+export function dangersOf({ whole }: InspectionView): FindingSaid[] {
+  return whole.findings.map((each) => each.said).filter((each) => whole.dangers.includes(each.finding));
+}
+
+/** Dangers once a finding is said: it is one of them, or no longer. */
+export function withDanger(dangers: FindingSaid[], said: FindingSaid): FindingSaid[] {
+  const others = dangers.filter((each) => each.finding !== said.finding);
+  return isDanger(said) ? [...others, said] : others;
 }
 
 /** Whether a danger waits to be dealt with: made safe or refused, and somebody told. */

@@ -6,6 +6,7 @@ import {
   asRefused,
   Refused,
   type AttachmentLine,
+  type FindingSaid,
   type InspectionView,
   type InstallationView,
   type Me,
@@ -14,6 +15,7 @@ import {
 import { blobOf } from "./blobs";
 import { keys } from "./keys";
 import { isLost } from "./once";
+import { dangersOf } from "./useInspection";
 import { houseChanged, readingsChanged } from "./stale";
 import {
   adopt,
@@ -67,6 +69,7 @@ async function sendSaid(each: Waiting<SaidRecord>, queries: QueryClient): Promis
   const body = { id: each.id, made: { said: each.said, said_at: each.saidAt } };
   const kept = await ask(api.POST("/api/jobs/{job_id}/inspection", { params, body }));
   queries.setQueryData<InspectionView>(keys.inspection(each.about), kept);
+  queries.setQueryData<FindingSaid[]>(keys.dangers(each.about), dangersOf(kept));
   if (isOfTheWork(each.said)) void queries.invalidateQueries({ queryKey: keys.work(each.about) });
 }
 

@@ -46,7 +46,7 @@ class SetSurroundings(Change):
 
 
 class SetEarth(Change):
-    """Whether an electrode of its own takes over from the supply's earth."""
+    """Whether an electrode of its own takes over from the supply's earth; what is said of it, and no more, changes."""
 
     op: Literal["earth"] = "earth"
     own_earth: OwnEarth | None
@@ -108,7 +108,9 @@ def _set_surroundings(_: Rulebook, circuit: Circuit, command: SetSurroundings) -
 
 
 def _set_earth(_: Rulebook, circuit: Circuit, command: SetEarth) -> Circuit:
-    return with_changes(circuit, {"own_earth": command.own_earth})
+    said = command.own_earth
+    own = None if said is None else with_changes(circuit.own_earth or OwnEarth(), said.model_dump(exclude_unset=True))
+    return with_changes(circuit, {"own_earth": own})
 
 
 def _set_device(rulebook: Rulebook, circuit: Circuit, command: SetDevice) -> Circuit:

@@ -118,11 +118,14 @@ def _cold_step(study: Study, limit: ZsLimit, most_ohm: float) -> tuple[Step, ...
 def _why_unlikely(study: Study, value: float, expected: Expected | None) -> str:
     """Return why no sound circuit of this drawing has such a loop; nothing where one may.
 
-    A loop is Ze and what comes after it. Meters that trip no RCD read high through one. An electrode is not the same
-    from day to day, so a loop higher than it was proves nothing there.
+    A loop is Ze and what comes after it; a Ze that is declared is the most it may be, not the least. Meters that trip
+    no RCD read high through one. An electrode is not the same from day to day, so a loop higher than it was proves
+    nothing there.
     """
-    ze, rules = study.supply.ze_ohm, study.rulebook.data.testing
-    if ze is not None and study.circuit.own_earth is None and value < ze * (1 - rules.loop_part) - rules.digit_ohm:
+    rules = study.rulebook.data.testing
+    supply = study.supply
+    ze = None if study.circuit.own_earth is not None or supply.ze_origin == "declared" else supply.ze_ohm
+    if ze is not None and value < ze * (1 - rules.loop_part) - rules.digit_ohm:
         return f"Under Ze itself, {show(ze)} Ω: a parallel earth, or one of the two misread."
     if expected is None or study.ahead.earthing == "TT":
         return ""

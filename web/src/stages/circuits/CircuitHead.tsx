@@ -2,6 +2,7 @@ import { Link } from "react-router-dom";
 import type { ReactNode } from "react";
 import type { Choices, Circuit, Command } from "../../api/client";
 import { useJob } from "../../data/useJob";
+import { ORIGIN } from "../../parts/origin";
 import { FieldGroup, type FieldOf } from "../../parts/FieldGroup";
 import { Choice, Figure, Tick, Words } from "../../parts/fields";
 import { CableFields, CpcFields } from "./CableFields";
@@ -153,9 +154,12 @@ interface DetailsProps {
 
 /** The earth, where the run goes, and how its voltage drop is worked out: seldom changed, said in one line. */
 function Details({ circuit, onCommand, setCable, setPlace }: DetailsProps) {
-  const { cable, surroundings, device } = circuit;
+  const { cable, surroundings, device, own_earth: own } = circuit;
+  function setOwn(changes: Partial<NonNullable<typeof own>>): void {
+    onCommand({ op: "earth", own_earth: changes });
+  }
   const said = [
-    circuit.own_earth ? "electrode of its own" : "earth of the supply",
+    own ? "electrode of its own" : "earth of the supply",
     cable.cpc_by === "none" ? "no cpc" : cable.cpc_by && cable.cpc_by !== "core" && `${cable.cpc_by} as cpc`,
     surroundings.concealed_shallow
       ? "in walls under 50 mm"
@@ -177,24 +181,32 @@ function Details({ circuit, onCommand, setCable, setPlace }: DetailsProps) {
           <Choice
             name="Earth of the circuit"
             className="select-sm w-40"
-            value={circuit.own_earth ? "own" : "supply"}
+            value={own ? "own" : "supply"}
             options={[
               ["supply", "earth of the supply"],
               ["own", "electrode of its own"],
             ]}
-            onCommit={(earth) =>
-              onCommand({ op: "earth", own_earth: earth === "own" ? { electrode_ohm: null } : null })
-            }
+            onCommit={(earth) => onCommand({ op: "earth", own_earth: earth === "own" ? {} : null })}
           />
-          {circuit.own_earth && (
-            <Figure
-              name="Electrode"
-              unit="Ω electrode"
-              placeholder="?"
-              className="input-sm w-36"
-              value={circuit.own_earth.electrode_ohm}
-              onCommit={(electrode_ohm) => onCommand({ op: "earth", own_earth: { electrode_ohm } })}
-            />
+          {own && (
+            <>
+              <Figure
+                name="Electrode"
+                unit="Ω electrode"
+                placeholder="?"
+                className="input-sm w-36"
+                value={own.electrode_ohm}
+                onCommit={(electrode_ohm) => setOwn({ electrode_ohm })}
+              />
+              <Choice
+                name="Electrode origin"
+                className="select-sm w-32"
+                value={own.electrode_origin ?? ""}
+                blank="not said"
+                options={ORIGIN}
+                onCommit={(electrode_origin) => setOwn({ electrode_origin })}
+              />
+            </>
           )}
         </Row>
         <Row label="Runs">

@@ -1,16 +1,15 @@
 import { Link, useSearchParams } from "react-router-dom";
 import type { JobView } from "../../api/client";
-import { useFindingKinds, useInspection } from "../../data/useInspection";
+import { useDangers, useFindingKinds } from "../../data/useInspection";
 import { emptyFinding, FindingForm } from "./FindingForm";
 
 /** On every page of a job: a danger that nobody has dealt with, and recording one at once, without a signal too. */
 export function DangerBar({ job }: { job: JobView }) {
-  const inspection = useInspection(job.id);
+  const { dangers, say } = useDangers(job.id);
   const kinds = useFindingKinds().data ?? [];
   const [asked, setAsked] = useSearchParams();
   const recording = asked.has("danger");
-  const dangers = inspection.view?.whole.dangers ?? [];
-  const first = inspection.view?.whole.findings.find((each) => each.said.finding === dangers[0]);
+  const first = dangers[0];
   return (
     <>
       {first && (
@@ -20,10 +19,10 @@ export function DangerBar({ job }: { job: JobView }) {
           data-danger={dangers.length}
         >
           <b className="grow">
-            DANGER not dealt with: {first.said.seen}
+            DANGER not dealt with: {first.seen}
             {dangers.length > 1 && ` and ${String(dangers.length - 1)} more`}
           </b>
-          <Link className="btn" to={`/jobs/${job.id}/inspection/findings/${first.said.finding}`}>
+          <Link className="btn" to={`/jobs/${job.id}/inspection/findings/${first.finding}`}>
             Made safe? Who was told?
           </Link>
         </div>
@@ -40,7 +39,7 @@ export function DangerBar({ job }: { job: JobView }) {
               code: "C1",
             }}
             onDone={(said) => {
-              inspection.say(said);
+              say(said);
               setAsked({});
             }}
             onClose={() => setAsked({})}

@@ -5,6 +5,7 @@ import { useChoices } from "../../data/useChoices";
 import { useJob, useJobWork } from "../../data/useJob";
 import { IntakeDrawing } from "../../drawing/IntakeDrawing";
 import { timeOf } from "../../numbers";
+import { ORIGIN } from "../../parts/origin";
 import { CheckRow } from "../../parts/CheckRow";
 import { ConflictNote } from "../../parts/ConflictNote";
 import { Choice, Figure, Labelled, Words } from "../../parts/fields";
@@ -33,10 +34,6 @@ const SAMPLINGS = [
   ["every", "every point"],
   ["ends", "the end of each run and branch"],
   ["share", "ends, and one point of five"],
-] as const;
-const ORIGIN = [
-  ["measured", "measured"],
-  ["declared", "declared"],
 ] as const;
 const FUSES = [
   ["bs88-3", "BS 88-3"],
