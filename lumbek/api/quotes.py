@@ -1,9 +1,11 @@
 """What a job takes, and its quote."""
 
+from typing import Annotated
 from uuid import UUID
 
 from fastapi import Request
 from fastapi.concurrency import run_in_threadpool
+from pydantic import Field
 
 from lumbek.api.context import Designer, Reader, Supervisor, WithServices, address_of
 from lumbek.api.part import part_of_api
@@ -24,8 +26,9 @@ async def quote(job_id: UUID, request: Request, services: WithServices, person: 
 
 
 class QuotePut(Write):
-    """The terms of a quote, all of them as they are from now on."""
+    """The terms of a quote, all of them as they are from now on, instead of those of the version that was seen."""
 
+    version: Annotated[int, Field(ge=0)]
     terms: QuoteTerms
 
 
@@ -34,7 +37,7 @@ async def put_quote(
     job_id: UUID, put: QuotePut, request: Request, services: WithServices, person: Designer
 ) -> QuoteView:
     """Put down the terms of a job's quote instead of those that counted."""
-    piece = await run_in_threadpool(services.quotes.put, person, job_id, put.id, put.terms)
+    piece = await run_in_threadpool(services.quotes.put, person, job_id, put.id, put.terms, put.version)
     return await services.pool.do(request, piece)
 
 

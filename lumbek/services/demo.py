@@ -77,7 +77,8 @@ def load_demo(database: Database) -> bool:
             taken = jobs.take_in(person, uuid4(), job)
             if house == _QUOTED:
                 text = (files("lumbek.services") / "demo_data" / "quote.json").read_text(encoding="utf-8")
-                QuoteService(database, Results()).put(person, taken.id, uuid4(), QuoteTerms.model_validate_json(text))
+                terms = QuoteTerms.model_validate_json(text)
+                QuoteService(database, Results()).put(person, taken.id, uuid4(), terms, version=0)
     return made
 
 

@@ -136,11 +136,12 @@ def quote(
     designs: list[tuple[str, Circuit]],
     prices: PriceList,
     terms: QuoteTerms,
+    version: int,
 ) -> QuoteView:
     """Return what a job takes, and its quote."""
     found = routes_of(places, boards, head.rulebook, designs)
     take_off = take_off_of(places, designs, found, rulebook_of(head))
-    return QuoteView(take_off=take_off, quote=quote_of(take_off, prices, terms), terms=terms)
+    return QuoteView(take_off=take_off, quote=quote_of(take_off, prices, terms), terms=terms, version=version)
 
 
 def designs_compared(head: JobHead, job: JobToCompare, key: str) -> tuple[DesignCompared, ...]:

@@ -1,6 +1,6 @@
 """The terms of a quote that count."""
 
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from lumbek.core.items.terms import QuoteTerms
@@ -38,3 +38,14 @@ def terms_of(db: Session, job: JobRow) -> QuoteTerms:
         return QuoteTerms()
     last = QuoteTerms.model_validate(before)
     return QuoteTerms.model_validate(last.model_dump(include={*_OF_THE_FIRM}))
+
+
+def version_of(db: Session, job: JobRow) -> int:
+    """Return how often the terms of a job's quote were put down: whoever puts them anew must have seen the last."""
+    return db.scalar(select(func.count()).select_from(QuoteRow).where(QuoteRow.job_id == job.id)) or 0
+
+
+def changed_by(db: Session, job: JobRow) -> str:
+    """Return who put the terms of a job's quote down last."""
+    query = select(QuoteRow.by).where(QuoteRow.job_id == job.id).order_by(QuoteRow.place.desc()).limit(1)
+    return db.scalar(query) or ""

@@ -12,13 +12,14 @@ from lumbek.services.circuits import need_circuit
 from lumbek.services.clock import now
 from lumbek.services.deeds import Deed
 from lumbek.services.documents import boards_of, head_of, places_of
+from lumbek.services.errors import ChangedMeanwhileError
 from lumbek.services.heavy import Piece
 from lumbek.services.houses import key_of, keyed_designs, supply_in
 from lumbek.services.jobs import need_job
 from lumbek.services.person import Person
 from lumbek.services.places import need_places
 from lumbek.services.prices import prices_of
-from lumbek.services.quote_terms import terms_of
+from lumbek.services.quote_terms import changed_by, terms_of, version_of
 from lumbek.services.views import QuoteView
 from lumbek.services.worked_out import Results
 from lumbek.services.writes import is_new
@@ -37,11 +38,15 @@ class QuoteService:
         with self._database.transaction() as db:
             return self._view(db, person, need_job(db, person, job_id))
 
-    def put(self, person: Person, job_id: UUID, write_id: UUID, terms: QuoteTerms) -> Piece[QuoteView]:
-        """Put down the terms of a job's quote instead of those that counted, once."""
+    def put(self, person: Person, job_id: UUID, write_id: UUID, terms: QuoteTerms, version: int) -> Piece[QuoteView]:
+        """Put down the terms of a job's quote instead of those that were seen, once.
+
+        Raises ChangedMeanwhileError where others count by now.
+        """
         with self._database.transaction() as db:
-            job = need_job(db, person, job_id)
+            job = need_job(db, person, job_id, lock=True)
             if is_new(db, person, write_id, job_id, QuoteRow):
+                _need_version(db, job, version)
                 who = {"by": person.name, "by_id": person.user_id, "at": now()}
                 db.add(QuoteRow(id=write_id, job_id=job.id, document=terms.model_dump(mode="json"), **who))
                 audit.note(db, person, Deed.QUOTE_PUT, job.id)
@@ -66,4 +71,12 @@ class QuoteService:
         designs, boards = keyed_designs(db, self._results, job), boards_of(job).boards
         places, head = places_of(need_places(db, job.id)), head_of(job)
         terms, prices = terms_of(db, job), prices_of(db, person.firm_id)
-        return Piece(partial(heavy.quote, head, places, boards, designs, prices, terms))
+        return Piece(partial(heavy.quote, head, places, boards, designs, prices, terms, version_of(db, job)))
+
+
+def _need_version(db: Session, job: JobRow, version: int) -> None:
+    """Raise ChangedMeanwhileError where the terms that were seen are not those that count."""
+    now = version_of(db, job)
+    if now != version:
+        message = f"{changed_by(db, job)} changed this quote while you worked on it."
+        raise ChangedMeanwhileError(message, {"version": now, "terms": terms_of(db, job).model_dump(mode="json")})

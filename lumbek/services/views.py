@@ -189,8 +189,9 @@ class RoutesView(Frozen):
 
 
 class QuoteView(Frozen):
-    """What a job takes, its quote, and the terms of that."""
+    """What a job takes, its quote, and the terms of that: how often they were put down is their version."""
 
+    version: int
     take_off: TakeOff
     quote: Quote
     terms: QuoteTerms

@@ -196,7 +196,7 @@ class Access(unittest.TestCase):
             },
             "/api/jobs/{job_id}/issued": {"id": new_id()},
             "/api/jobs/{job_id}/notifications": {"id": new_id()},
-            "/api/jobs/{job_id}/quote": {"id": new_id(), "terms": {}},
+            "/api/jobs/{job_id}/quote": {"id": new_id(), "version": 0, "terms": {}},
             "/api/jobs/{job_id}/offers": {"id": new_id(), "email": "owner@elsewhere.example"},
             "/api/practice/runs": {"id": new_id(), "asked": {"kind": "isolation", "level": 1}},
             "/api/practice/runs/{run_id}/acts": {"id": new_id(), "act": {"choice": "ask"}},

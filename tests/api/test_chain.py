@@ -48,7 +48,7 @@ class Records(Api):
         post(f"{job}/inspection", made={"said": said})
         cls.notify(post)
         post("/api/prices", text="code,name,price\nS2,Socket,4.75")
-        post(f"{job}/quote", terms=whole_terms(cls.client, cls.job, "S2"))
+        post(f"{job}/quote", version=0, terms=whole_terms(cls.client, cls.job, "S2"))
         made = cls.client.post(f"{job}/offers", json={"id": new_id(), "email": "owner@elsewhere.example"}).json()
         said = {"accepted": True, "name": "M. Fallow"}
         cls.client.post(f"/api/offers/{made['path'].removeprefix('/offer/')}/answer", json=said).raise_for_status()

@@ -25,8 +25,9 @@ class Offers(Api):
         self.customer = make_client(self.url)
 
     def put(self, **more: object) -> dict:
-        terms = {**whole_terms(self.client, self.job, "P"), **more}
-        answer = self.client.post(f"/api/jobs/{self.job}/quote", json={"id": new_id(), "terms": terms})
+        path, terms = f"/api/jobs/{self.job}/quote", {**whole_terms(self.client, self.job, "P"), **more}
+        seen = self.client.get(path).json()["version"]
+        answer = self.client.post(path, json={"id": new_id(), "version": seen, "terms": terms})
         self.assertEqual(answer.status_code, 201, answer.text)
         return answer.json()["quote"]
 

@@ -16,8 +16,25 @@ class Quotes(Api):
         self.assertEqual(self.client.post("/api/prices", json=prices).status_code, 201)
 
     def put(self, **terms: object):
-        body = {"id": new_id(), "terms": terms}
+        body = {"id": new_id(), "version": self.client.get(self.path).json()["version"], "terms": terms}
         return body, self.client.post(self.path, json=body)
+
+    def test_terms_are_put_on_those_that_were_seen_and_on_no_others(self) -> None:
+        first, kept = self.put(margin_percent="12")
+        self.assertEqual((first["version"], kept.json()["version"]), (0, 1))
+        late = {"id": new_id(), "version": 0, "terms": {"tax_percent": "5"}}
+        refused = self.client.post(self.path, json=late)
+        self.assertEqual(refused.status_code, 409)
+        told = refused.json()
+        self.assertIn("Robin Ash changed this quote", told["message"])
+        self.assertEqual((told["current"]["version"], told["current"]["terms"]["margin_percent"]), (1, "12"))
+        # Sent again, the first is what it was; nothing of the refused one counts.
+        again = self.client.post(self.path, json=first)
+        self.assertEqual((again.status_code, again.json()["version"]), (201, 1))
+        self.assertEqual(self.client.get(self.path).json()["terms"], kept.json()["terms"])
+        # What was refused may be said on what stands now, under its id.
+        on_it = late | {"version": 1, "terms": {"margin_percent": "12", "tax_percent": "5"}}
+        self.assertEqual(self.client.post(self.path, json=on_it).json()["version"], 2)
 
     def test_what_a_job_takes_is_priced_and_kept(self) -> None:
         view = self.client.get(self.path).json()
@@ -71,7 +88,7 @@ class Quotes(Api):
         self.assertEqual(terms["excluded"], [])
         rival = sign_in(make_client(self.url), *RIVAL)
         self.assertEqual(rival.get(self.path).status_code, 404)
-        self.assertEqual(rival.post(self.path, json={"id": new_id(), "terms": {}}).status_code, 404)
+        self.assertEqual(rival.post(self.path, json={"id": new_id(), "version": 0, "terms": {}}).status_code, 404)
 
     def test_what_cannot_be_is_refused_in_words(self) -> None:
         for terms, field in (

@@ -38,6 +38,12 @@ class Planning(BrowserCase):
         page.type("input[name='Height of the mark']", "450")
         page.click("input[name='Name of the mark']")
         page.sees("w 2775 ↑ 450")
+        # One thing is said before the other is answered: both hold.
+        said = {"Gangs": "2", "How tight": "IP44", "Cable comes in": "left"}
+        page.choose_at_once(*said.items())
+        page.until(lambda: page.chosen(*said) == said)
+        page.saved()
+        self.assertEqual(page.chosen(*said), said)
         page.click("nav[aria-label='Plan or set-out'] a:nth-child(2)")
         page.click("[data-set-out] input[type=checkbox]")
         page.one("[data-made=true]")
@@ -104,6 +110,9 @@ class AtADesk(Planning):
         page.type("input[name='Margin']", "15")
         page.click("input[name='It stands for']")
         page.until(lambda: page.one("[data-total]").text != before)
+        said = {"Cable is paid by": "no", "Tax is reckoned": "line", "Halves go": "even"}
+        page.choose_at_once(*said.items())
+        page.until(lambda: page.chosen(*said) == said)
 
 
 class OnAPhone(Planning):

@@ -210,6 +210,16 @@ class Page:
             lambda: self.browser.execute_script(_CHOOSE, name, words, value), f"no {words or value} to choose in {name}"
         )
 
+    def chosen(self, *names: str) -> dict[str, str]:
+        """Return the value that stands chosen by each name."""
+        value = "return document.querySelector(`select[name=\"${CSS.escape(arguments[0])}\"]`)?.value ?? ''"
+        return {name: self.browser.execute_script(value, name) for name in names}
+
+    def choose_at_once(self, *choices: tuple[str, str]) -> None:
+        """Choose these values, each by its name, before any is answered: as on a slow line."""
+        each = f"arguments[0].every(([name, value]) => (function () {{ {_CHOOSE} }})(name, null, value))"
+        self.until(lambda: self.browser.execute_script(f"return {each}", choices), f"not to be chosen: {choices}")
+
     def start_circuit(self, kind: str = "Socket-outlets") -> None:
         """Start a circuit of a kind in the open job."""
         self.button("+ Start a circuit")

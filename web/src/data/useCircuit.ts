@@ -1,9 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { api, ask, asRefused, Refused, type CircuitView, type Command, type Preview } from "../api/client";
+import { useInTurn } from "./inTurn";
 import { keys } from "./keys";
 import { once } from "./once";
-import { useWriting } from "./useWriting";
+import { settled as commandsOf, useWriting, type ToDo } from "./useWriting";
 
 /** Commands tried out beside what stands: nothing of it is saved until it is kept. */
 interface Trial {
@@ -22,7 +23,10 @@ export function useCircuit(circuitId: string | undefined) {
     enabled: circuitId !== undefined,
   });
   const [typed, setTyped] = useState<Preview>();
-  const [trial, setTrial] = useState<Trial>();
+  const [trial, showTrial] = useState<Trial>();
+  // The trial as it is when a change of it has its turn: what is on the page is a question older.
+  const tried = useRef<Trial>(undefined);
+  const inTurn = useInTurn();
   const timer = useRef<number>(undefined);
   const asked = useRef(0);
   // How much had been asked when something was refused: what was asked before says nothing of it.
@@ -54,7 +58,7 @@ export function useCircuit(circuitId: string | undefined) {
     return kept;
   }
 
-  const carryOut = (commands: Command[]) => settled(writing.command(...commands));
+  const carryOut = (doing: ToDo<CircuitView, Command>[]) => settled(writing.command(...doing));
 
   /** Ask what would be said after these commands; the newest answer counts. */
   async function preview(commands: Command[]): Promise<Preview | undefined> {
@@ -77,26 +81,36 @@ export function useCircuit(circuitId: string | undefined) {
     }
   }
 
+  function setTrial(next: Trial | undefined) {
+    tried.current = next;
+    showTrial(next);
+  }
+
   async function tryOut(commands: Command[]) {
     const shown = await preview(commands);
     if (shown) setTrial({ commands, shown });
   }
 
+  /** Try more out beside what is tried already; what was dropped meanwhile is not begun again. */
+  async function tryMore(doing: ToDo<CircuitView, Command>[]) {
+    const { current: now } = tried;
+    if (!now || !query.data) return;
+    const commands = commandsOf(doing, { ...query.data, design: now.shown?.design ?? query.data.design });
+    if (!commands.some((each) => RUN.has(each.op))) return tryOut([...now.commands, ...commands]);
+    refuse(
+      new Refused(0, {
+        code: "trial",
+        message: "Keep or drop what you are trying first: the run is changed for good.",
+        problems: [],
+      }),
+    );
+  }
+
   /** Carry out commands, or try them out while something is being tried. Whether they were kept is the answer. */
-  async function command(...commands: Command[]): Promise<CircuitView | undefined> {
+  async function command(...doing: ToDo<CircuitView, Command>[]): Promise<CircuitView | undefined> {
     clearTimeout(timer.current);
-    if (!trial) return carryOut(commands);
-    if (commands.some((each) => RUN.has(each.op))) {
-      refuse(
-        new Refused(0, {
-          code: "trial",
-          message: "Keep or drop what you are trying first: the run is changed for good.",
-          problems: [],
-        }),
-      );
-      return undefined;
-    }
-    await tryOut([...trial.commands, ...commands]);
+    if (!trial) return carryOut(doing);
+    await inTurn(() => tryMore(doing));
     return undefined;
   }
 
@@ -122,9 +136,12 @@ export function useCircuit(circuitId: string | undefined) {
       ),
     );
 
-  async function keepTrial() {
-    if (trial && (trial.commands.length === 0 || (await carryOut(trial.commands)))) setTrial(undefined);
-  }
+  /** Keep what is tried out, with all that was said of it until now. */
+  const keepTrial = () =>
+    inTurn(async () => {
+      const { current: now } = tried;
+      if (now && (now.commands.length === 0 || (await carryOut(now.commands)))) setTrial(undefined);
+    });
 
   /** Keep what I wanted as a circuit of its own: the one I saw, with my commands carried out on it. */
   async function copyOfMine() {

@@ -54,6 +54,63 @@ describe("what waits on the device", () => {
   });
 });
 
+const BLANK = { record: "particulars", reason: null, covers: null, limitations: null } as unknown as Said;
+type Said = Parameters<typeof laidOver>[1]["said"];
+const limit = (what: string) => ({ what, why: "", agreed_with: "" });
+const TASK = {
+  record: "task",
+  task: "t1",
+  findings: ["f1"],
+  what: "New plate",
+  parts: [
+    { what: "Plate", count: 2, price: "3.20" },
+    { what: "Hour", count: 0.5, price: 48 },
+  ],
+  status: "proposed",
+  agreed_by: "",
+  by: "",
+  touched: [],
+} as unknown as Said;
+
+describe("what is said while something waits is said of that", () => {
+  const over = (first: InspectionView, ...all: Said[]) =>
+    all.reduce((before, each) => laidOver(before, { said: each, saidAt: at }), first).whole;
+  const whole = {
+    ...view.whole,
+    particulars: { ...BLANK, covers: "All of it", limitations: [limit("Loft")] },
+    notify_answers: [],
+    tasks: [],
+    samples: [
+      { opened: 1, faulty: 0, next: ["P1", "P2"].map((point) => ({ circuit: "c", point })) },
+      { opened: 0, faulty: 0, next: [{ circuit: "d", point: "P1" }] },
+    ],
+  };
+  const full = { ...view, whole } as unknown as InspectionView;
+
+  it("particulars: what says nothing leaves what stood", () => {
+    const now = over(full, { ...BLANK, reason: "A sale" } as Said, { ...BLANK, limitations: [limit("Shed")] } as Said);
+    expect(now.particulars).toMatchObject({ covers: "All of it", reason: "A sale", limitations: [limit("Shed")] });
+  });
+  it("answers on notifying", () => {
+    const answers = [{ id: "bath", answer: "yes" as const }];
+    expect(over(full, { record: "notify", answers }).notify_answers).toEqual(answers);
+  });
+  it("a task, in its place, with what it costs", () => {
+    const agreed = { ...TASK, status: "agreed", agreed_by: "M. Fallow" } as Said;
+    const now = over(full, TASK, { ...TASK, task: "t2" } as Said, agreed);
+    expect(now.tasks.map((each) => [each.said.task, each.said.agreed_by, each.price])).toEqual([
+      ["t1", "M. Fallow", "30.40"],
+      ["t2", "", "30.40"],
+    ]);
+  });
+  it("an accessory that was opened is asked for no more, and counts where it is", () => {
+    const opened = { record: "opened", circuit: "c", point: "P1", sound: false, note: "" } as const;
+    const [mine, other] = over(full, opened, opened, { ...opened, point: "P2", sound: true }).samples;
+    expect([mine?.opened, mine?.faulty, mine?.next]).toEqual([3, 1, []]);
+    expect([other?.opened, other?.next.length]).toEqual([0, 1]);
+  });
+});
+
 describe("a danger", () => {
   it("is told as the last thing said of it, once, until it is none", () => {
     const other = { ...said, finding: "f2", seen: "Live metal" };

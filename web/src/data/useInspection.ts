@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, ask, type FindingSaid, type InspectionSaid, type InspectionView } from "../api/client";
+import { api, ask, type FindingSaid, type InspectionSaid, type InspectionView, type Particulars } from "../api/client";
 import { keys } from "./keys";
 import { useMe } from "./me";
 import { newId } from "./once";
@@ -58,33 +58,68 @@ export function stampNow(): string {
   return `${new Date().toISOString().slice(0, 19)}Z`;
 }
 
-/** What stands once something that waits is said: findings and items, which are looked at on the spot. */
-export function laidOver(view: InspectionView, record: Pick<SaidRecord, "said" | "saidAt">): InspectionView {
-  const { said } = record;
-  const last = { by: "here, not sent yet", at: record.saidAt };
-  if (said.record === "finding") return withFinding(view, said, last);
-  if (said.record === "items") {
-    const areas = view.whole.areas.map((area) =>
-      area.key !== said.area
-        ? area
-        : {
-            ...area,
-            items: area.items.map((item) => {
-              const line = said.lines.find((each) => each.item === item.kind.id);
-              return line ? { ...item, standing: { line, last } } : item;
-            }),
-          },
-    );
-    return { ...view, whole: { ...view.whole, areas } };
+/** What stands once something that waits is said: whoever says more of it here says it of that. */
+export function laidOver(view: InspectionView, { said, saidAt }: Pick<SaidRecord, "said" | "saidAt">): InspectionView {
+  const last = { by: "here, not sent yet", at: saidAt };
+  const now = (more: Partial<Whole>): InspectionView => ({ ...view, whole: { ...view.whole, ...more } });
+  switch (said.record) {
+    case "finding":
+      return withFinding(view, said, last);
+    case "items":
+      return now({
+        areas: view.whole.areas.map((area) => (area.key === said.area ? withLines(area, said, last) : area)),
+      });
+    case "dismissed":
+      return now({ offers: view.whole.offers.filter((each) => each.key !== said.offer) });
+    case "particulars":
+      return now({ particulars: { ...view.whole.particulars, ...saidOf(said) } });
+    case "notify":
+      return now({ notify_answers: said.answers });
+    case "task":
+      return now({ tasks: withTask(view.whole.tasks, said, last) });
+    case "opened":
+      return now({ samples: view.whole.samples.map((each) => withOpened(each, said)) });
+    default:
+      return view;
   }
-  if (said.record === "dismissed") {
-    const offers = view.whole.offers.filter((each) => each.key !== said.offer);
-    return { ...view, whole: { ...view.whole, offers } };
-  }
-  return view;
 }
 
-function withFinding(view: InspectionView, said: FindingSaid, last: { by: string; at: string }): InspectionView {
+type Whole = InspectionView["whole"];
+type Last = Whole["findings"][number]["last"];
+type Said<Record extends InspectionSaid["record"]> = Extract<InspectionSaid, { record: Record }>;
+
+function withLines(area: Whole["areas"][number], said: Said<"items">, last: Last) {
+  const items = area.items.map((item) => {
+    const line = said.lines.find((each) => each.item === item.kind.id);
+    return line ? { ...item, standing: { line, last } } : item;
+  });
+  return { ...area, items };
+}
+
+/** The fields of particulars that say something: one of nothing leaves what stood. */
+function saidOf(said: Particulars): Partial<Particulars> {
+  return Object.fromEntries(Object.entries(said).filter(([, value]) => value != null));
+}
+
+function withTask(tasks: Whole["tasks"], said: Said<"task">, last: Last): Whole["tasks"] {
+  const parts = said.parts.map((part) => ({ ...part, price: String(part.price) }));
+  const task = { said: { ...said, parts }, last, price: priceOf(said) };
+  const isKnown = tasks.some((each) => each.said.task === said.task);
+  return isKnown ? tasks.map((each) => (each.said.task === said.task ? task : each)) : [...tasks, task];
+}
+
+/** What the parts of a task cost together, until the server says it. */
+export function priceOf({ parts }: Pick<Said<"task">, "parts">): string {
+  return parts.reduce((sum, part) => sum + part.count * Number(part.price), 0).toFixed(2);
+}
+
+function withOpened(sample: Whole["samples"][number], said: Said<"opened">) {
+  const next = sample.next.filter((each) => each.circuit !== said.circuit || each.point !== said.point);
+  if (next.length === sample.next.length) return sample;
+  return { ...sample, next, opened: sample.opened + 1, faulty: sample.faulty + (said.sound ? 0 : 1) };
+}
+
+function withFinding(view: InspectionView, said: FindingSaid, last: Last): InspectionView {
   const before = view.whole.findings.find((each) => each.said.finding === said.finding);
   const now = {
     said,

@@ -1,10 +1,13 @@
 import { keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask, type Handed, type PeopleView, type Role } from "../api/client";
+import { withOrWithout } from "../lists";
+import { useInTurn } from "./inTurn";
 import { keys } from "./keys";
 
 /** Everybody of the firm, and what may be done about them; an answer is all of them anew, or a link to hand on. */
 export function usePeople() {
   const queries = useQueryClient();
+  const inTurn = useInTurn();
   const query = useQuery({ queryKey: keys.people, queryFn: () => ask(api.GET("/api/people")) });
   async function done<Answer extends PeopleView | Handed>(work: Promise<Answer>): Promise<Answer> {
     const answer = await work;
@@ -19,8 +22,13 @@ export function usePeople() {
       done(ask(api.POST("/api/people/invitations", { body }))),
     takeBack: (invitation_id: string) =>
       done(ask(api.DELETE("/api/people/invitations/{invitation_id}", { params: { path: { invitation_id } } }))),
-    setRoles: (id: string, roles: Role[]) =>
-      done(ask(api.PUT("/api/people/{user_id}/roles", { params: of(id), body: { roles } }))),
+    /** One role more or less, one after another: each on the roles that the one before it left. */
+    give: (id: string, role: Role, on: boolean) =>
+      inTurn(() => {
+        const now = queries.getQueryData<PeopleView>(keys.people)?.people.find((each) => each.id === id)?.roles ?? [];
+        const roles = withOrWithout(now, role, on);
+        return done(ask(api.PUT("/api/people/{user_id}/roles", { params: of(id), body: { roles } })));
+      }),
     reset: (id: string) => done(ask(api.POST("/api/people/{user_id}/reset", { params: of(id) }))),
     takeFactorOff: (id: string) => done(ask(api.DELETE("/api/people/{user_id}/second-factor", { params: of(id) }))),
     lockOut: (id: string) => done(ask(api.PUT("/api/people/{user_id}/lock", { params: of(id) }))),

@@ -1,20 +1,27 @@
 import { useQueryClient, type QueryKey } from "@tanstack/react-query";
-import { useCallback, useRef, useState } from "react";
+import { useCallback, useState } from "react";
 import { asRefused, type Refused } from "../api/client";
+import { useInTurn } from "./inTurn";
 import { newId, once } from "./once";
 
-/** A document as the server answers with it: on which version, and whether there is a way back or forth. */
+/** A document as the server answers with it, and on which version. */
 export interface Versioned {
   version: number;
-  can_undo: boolean;
-  can_redo: boolean;
 }
 
+/**
+ * Something to do to a document; or how it follows from what stands when its turn comes. What puts part of a document
+ * down as a whole is said so: made of what was on the page, it would take back what was said just before it. It reads
+ * nothing of the event that asked for it, which is over by then.
+ */
+export type ToDo<View, Doing extends object> = Doing | ((now: View) => readonly Doing[]);
+
 /** One kind of document: where it is kept here, how it is written, and what else is stale when it was. */
-export interface Written<View extends Versioned, Doing> {
+export interface Written<View extends Versioned, Doing extends object> {
   key: QueryKey;
   carryOut: (seen: View, id: string, doing: Doing[]) => Promise<View>;
-  step: (seen: View, id: string, way: "undo" | "redo") => Promise<View>;
+  /** Going back or forth, where there is a way. */
+  step?: (seen: View, id: string, way: "undo" | "redo") => Promise<View>;
   stale: (kept: View) => readonly QueryKey[];
 }
 
@@ -28,10 +35,10 @@ export interface Conflict<View, Doing> {
 }
 
 /** What a page needs to know of a write under way, whatever is written. */
-export interface Writing<View extends Versioned, Doing> {
-  /** Send a write of another sort than commands; `mine` is what it does, where that can be said. */
-  write: (send: (seen: View, id: string) => Promise<View>, mine?: Doing[]) => Promise<View | undefined>;
-  command: (...doing: Doing[]) => Promise<View | undefined>;
+export interface Writing<View extends Versioned, Doing extends object> {
+  /** Send a write of another sort than commands. */
+  write: (send: (seen: View, id: string) => Promise<View>) => Promise<View | undefined>;
+  command: (...doing: ToDo<View, Doing>[]) => Promise<View | undefined>;
   undo: () => Promise<View | undefined>;
   redo: () => Promise<View | undefined>;
   refused: Refused | undefined;
@@ -47,20 +54,27 @@ export interface Writing<View extends Versioned, Doing> {
  * The one way a document is written from a page: command by command, one after another, each on the version that the
  * one before it made; sent once, undone and redone from what the server keeps.
  */
-export function useWriting<View extends Versioned, Doing>(document: Written<View, Doing>): Writing<View, Doing> {
+export function useWriting<View extends Versioned, Doing extends object>(
+  document: Written<View, Doing>,
+): Writing<View, Doing> {
   const queries = useQueryClient();
   const [refused, setRefused] = useState<Refused>();
   const [conflict, setConflict] = useState<Conflict<View, Doing>>();
   const [saving, setSaving] = useState(0);
-  const line = useRef<Promise<unknown>>(Promise.resolve());
+  const inTurn = useInTurn();
 
-  function write(send: (seen: View, id: string) => Promise<View>, mine?: Doing[]): Promise<View | undefined> {
+  function write(
+    send: (seen: View, id: string, mine: Doing[]) => Promise<View>,
+    doing?: ToDo<View, Doing>[],
+  ): Promise<View | undefined> {
     const run = async (): Promise<View | undefined> => {
       const before = queries.getQueryData<View>(document.key);
       if (!before) return undefined;
+      const mine = doing && settled(doing, before);
+      if (mine?.length === 0) return before;
       setSaving((count) => count + 1);
       try {
-        const kept = await once([document.key, before.version, mine ?? newId()], (id) => send(before, id));
+        const kept = await once([document.key, before.version, mine ?? newId()], (id) => send(before, id, mine ?? []));
         queries.setQueryData(document.key, kept);
         setRefused(undefined);
         for (const queryKey of document.stale(kept)) void queries.invalidateQueries({ queryKey });
@@ -69,23 +83,24 @@ export function useWriting<View extends Versioned, Doing>(document: Written<View
         const why = asRefused(error);
         if (why.status === 409) {
           await queries.refetchQueries({ queryKey: document.key, exact: true });
-          setConflict({ message: why.body.message, before, mine, again: () => write(send, mine) });
+          setConflict({ message: why.body.message, before, mine, again: () => write(send, doing) });
         } else setRefused(why);
         return undefined;
       } finally {
         setSaving((count) => count - 1);
       }
     };
-    const next = line.current.then(run, run);
-    line.current = next;
-    return next;
+    return inTurn(run);
   }
 
-  const step = (way: "undo" | "redo") => write((seen, id) => document.step(seen, id, way));
+  const step = async (way: "undo" | "redo") => {
+    const { step: go } = document;
+    return go && write((seen, id) => go(seen, id, way));
+  };
   const dismiss = useCallback(() => setRefused(undefined), []);
   return {
-    write,
-    command: (...doing) => write((seen, id) => document.carryOut(seen, id, doing), doing),
+    write: (send) => write(send),
+    command: (...doing) => write((seen, id, mine) => document.carryOut(seen, id, mine), doing),
     undo: () => step("undo"),
     redo: () => step("redo"),
     refused,
@@ -99,4 +114,9 @@ export function useWriting<View extends Versioned, Doing>(document: Written<View
     },
     saving: saving > 0,
   };
+}
+
+/** What is to be done to a document as it stands now. */
+export function settled<View, Doing extends object>(doing: readonly ToDo<View, Doing>[], now: View): Doing[] {
+  return doing.flatMap((each) => (typeof each === "function" ? each(now) : [each]));
 }

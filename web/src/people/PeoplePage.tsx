@@ -90,10 +90,7 @@ interface RowProps {
 }
 
 function PersonRow({ person, work, onAct }: RowProps) {
-  const give = (role: Role, on: boolean) => {
-    const roles = on ? [...person.roles, role] : person.roles.filter((each) => each !== role);
-    onAct(work.setRoles(person.id, roles));
-  };
+  const give = (role: Role, on: boolean) => onAct(work.give(person.id, role, on));
   return (
     <li className="border-b border-base-300 py-3" data-person={person.email}>
       <div className="flex flex-wrap items-baseline gap-x-3">

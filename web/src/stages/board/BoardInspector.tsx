@@ -5,6 +5,8 @@ import { Photos } from "../../app/Photos";
 import { SpotFields } from "../../app/SpotFields";
 import { boardKeyOf } from "../../data/useBoards";
 import { useJob } from "../../data/useJob";
+import type { ToDo } from "../../data/useWriting";
+import { withOrWithout } from "../../lists";
 import { FieldGroup, type FieldOf } from "../../parts/FieldGroup";
 import { Choice, Figure, Labelled, Tick, Words } from "../../parts/fields";
 import { moveBy, type Picked } from "./picking";
@@ -18,7 +20,7 @@ interface Props {
   tripped: string | undefined;
   onPick: (picked: Picked) => void;
   onTrip: (id: string | undefined) => void;
-  onCommand: (...commands: BoardCommand[]) => Promise<BoardsView | undefined>;
+  onCommand: (...commands: ToDo<BoardsView, BoardCommand>[]) => Promise<BoardsView | undefined>;
 }
 
 const MATERIALS = [
@@ -523,7 +525,12 @@ function WayFields({ view, board, way, tripped, onPick, onTrip, onCommand }: Pro
                   words={words}
                   checked={way.needs.includes(need)}
                   onChange={(on) =>
-                    set({ needs: on ? [...way.needs, need] : way.needs.filter((each) => each !== need) })
+                    void onCommand(({ boards }) =>
+                      boards
+                        .flatMap((each) => each.groups.flatMap((group) => group.ways))
+                        .filter((each) => each.id === way.id)
+                        .map(({ needs }) => ({ op: "way", way: way.id, needs: withOrWithout(needs, need, on) })),
+                    )
                   }
                 />
               ))}

@@ -11,7 +11,7 @@ const FIELDS = [
 ] as const;
 
 /** What a driver makes, and what hangs behind it. */
-export function DriverFields({ driver, onCommit }: { driver: Driver; onCommit: (driver: Driver) => void }) {
+export function DriverFields({ driver, onSet }: { driver: Driver; onSet: (changes: Partial<Driver>) => void }) {
   return FIELDS.map(([key, caption, unit]) => (
     <Figure
       key={key}
@@ -22,7 +22,7 @@ export function DriverFields({ driver, onCommit }: { driver: Driver; onCommit: (
       className="input-sm w-28"
       required={key === "output_v"}
       value={driver[key]}
-      onCommit={(value) => onCommit({ ...driver, [key]: key === "output_v" ? (value ?? driver.output_v) : value })}
+      onCommit={(value) => onSet({ [key]: key === "output_v" ? (value ?? driver.output_v) : value })}
     />
   ));
 }

@@ -106,6 +106,12 @@ export function PointInspector({
   onCloseRing,
 }: InspectorProps & { point: Point }) {
   const set = (changes: Sets<"point", "point">) => onCommand({ op: "point", point: point.id, ...changes });
+  const setDriver = (changes: Partial<NonNullable<Point["driver"]>>) =>
+    onCommand(({ design }) =>
+      design.points.flatMap(({ id, driver }) =>
+        id === point.id && driver ? [{ op: "point", point: id, driver: { ...driver, ...changes } }] : [],
+      ),
+    );
   const kind = choices.point_kinds.find((each) => each.id === point.kind);
   return (
     <Bar>
@@ -149,7 +155,7 @@ export function PointInspector({
       )}
       <StateChoice of="point" state={point.state} onCommit={(state) => set({ state })} />
       <FieldGroup of={point} fields={asked(point)} onSet={set} />
-      {point.driver && <DriverFields driver={point.driver} onCommit={(driver) => set({ driver })} />}
+      {point.driver && <DriverFields driver={point.driver} onSet={setDriver} />}
       {kind?.draws && <LoadsEditor point={point} choices={choices} onCommand={onCommand} />}
       <div className="flex flex-wrap gap-2">
         <Key

@@ -1,4 +1,5 @@
 import type { Choices, Circuit, CircuitView, Command, Point } from "../../api/client";
+import type { ToDo } from "../../data/useWriting";
 import type { Picked } from "../../drawing/RunDrawing";
 
 /** What the bar under the drawing works with, whatever is picked. */
@@ -10,7 +11,7 @@ export interface InspectorProps {
   circuitId: string;
   picked: Picked;
   moving: string | undefined;
-  onCommand: (...commands: Command[]) => void;
+  onCommand: (...commands: ToDo<CircuitView, Command>[]) => void;
   /** The same for what changes the run itself: the eye goes on to what it made. */
   onEdit: (command: Command) => void;
   onMove: (point: string | undefined) => void;

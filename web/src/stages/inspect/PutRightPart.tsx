@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router-dom";
 import type { JobView, StandingFinding, TaskSaid } from "../../api/client";
-import { newRecordId } from "../../data/useInspection";
+import { newRecordId, priceOf } from "../../data/useInspection";
 import { usePrices } from "../../data/usePrices";
 import { Figure, Labelled, Line } from "../../parts/fields";
 import { codeWord } from "./FindingForm";
@@ -152,11 +152,6 @@ function OnTheDrawing({ job, task }: { job: JobView; task: TaskSaid }) {
   );
 }
 
-/** What it would cost as typed; what is kept is reckoned in decimals. */
-function together(said: TaskSaid): string {
-  return said.parts.reduce((sum, part) => sum + part.count * Number(part.price), 0).toFixed(2);
-}
-
 interface FormProps {
   start: TaskSaid;
   findings: readonly StandingFinding[];
@@ -253,7 +248,7 @@ function TaskForm({ start, findings, onDone, onClose }: FormProps) {
           >
             Add a part
           </button>
-          {said.parts.length > 0 && <b>{together(said)} together</b>}
+          {said.parts.length > 0 && <b>{priceOf(said)} together</b>}
         </p>
       </fieldset>
       <div className="grid gap-3 md:grid-cols-4">

@@ -1,14 +1,14 @@
 import { useState } from "react";
 import type { DesignCompared, QuoteTerms } from "../../api/client";
 import { useJob } from "../../data/useJob";
-import { useCompared } from "../../data/useQuote";
+import { useCompared, type OfTerms } from "../../data/useQuote";
 import { Choice } from "../../parts/fields";
 import { Opened } from "../../parts/Opened";
 import { VerdictMark } from "../../parts/verdict";
 
 interface Props {
   terms: QuoteTerms;
-  say: (more: Partial<QuoteTerms>) => void;
+  say: OfTerms;
 }
 
 /** A circuit designed several ways: what each holds, takes and costs, and offering one of them to choose from. */
@@ -46,12 +46,12 @@ export function ComparedPart({ terms, say }: Props) {
                     design={each}
                     isOffered={terms.options.some((one) => one.name === nameOf(circuit.number, each))}
                     offer={() =>
-                      say({
+                      say(({ options }) => ({
                         options: [
-                          ...terms.options,
+                          ...options,
                           { name: nameOf(circuit.number, each), what: wordsOf(each), price: each.more ?? "0" },
                         ],
-                      })
+                      }))
                     }
                   />
                 ))}

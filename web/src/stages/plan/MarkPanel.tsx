@@ -1,6 +1,7 @@
 import type { Mark, PlanView, RoomPlan } from "../../api/client";
 import type { PlanWork } from "../../data/usePlan";
 import { Choice, Figure, Words } from "../../parts/fields";
+import { changingMark } from "./changing";
 import { kindWords, ruleWords } from "./marks";
 
 const IPS = ["IP20", "IP44", "IPX4", "IPX5", "IP65", "IPX7"].map((each) => [each, each] as const);
@@ -25,7 +26,9 @@ export function MarkPanel({ points, title, mark, room, work, onClose }: Props) {
     .sort(
       (one, other) => Number(other.room === mark.room) - Number(one.room === mark.room) || one.number - other.number,
     );
-  const put = (more: Partial<Mark>) => void work.command({ op: "mark", mark: { ...mark, ...more } });
+  const put = (more: Partial<Mark>) => void work.command(changingMark(mark.id, () => more));
+  const putBox = (more: Partial<Mark["box"]>) =>
+    void work.command(changingMark(mark.id, ({ box }) => ({ box: { ...box, ...more } })));
   return (
     <section className="mb-3 border-2 border-accent bg-base-200 p-3" data-picked={mark.id}>
       <h2 className="flex items-center gap-2 text-lg font-bold">
@@ -51,7 +54,7 @@ export function MarkPanel({ points, title, mark, room, work, onClose }: Props) {
           caption="Plate"
           value={String(mark.box.gangs)}
           options={GANGS}
-          onCommit={(gangs) => put({ box: { ...mark.box, gangs: Number(gangs) } })}
+          onCommit={(gangs) => putBox({ gangs: Number(gangs) })}
         />
         <Figure
           name="Depth of the box"
@@ -59,7 +62,7 @@ export function MarkPanel({ points, title, mark, room, work, onClose }: Props) {
           unit="mm deep"
           value={mark.box.depth_mm}
           required
-          onCommit={(depth) => put({ box: { ...mark.box, depth_mm: depth ?? 35 } })}
+          onCommit={(depth) => putBox({ depth_mm: depth ?? 35 })}
         />
         <Choice
           name="Cable comes in"
@@ -67,7 +70,7 @@ export function MarkPanel({ points, title, mark, room, work, onClose }: Props) {
           blank="where?"
           value={mark.box.entry ?? ""}
           options={ENTRIES}
-          onCommit={(entry) => put({ box: { ...mark.box, entry } })}
+          onCommit={(entry) => putBox({ entry })}
         />
         <Choice
           name="How tight"

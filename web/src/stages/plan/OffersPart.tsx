@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { asRefused, type QuoteTerms, type Refused } from "../../api/client";
 import { useOffers } from "../../data/useOffers";
+import type { OfTerms } from "../../data/useQuote";
 import { Line } from "../../parts/fields";
 import { RefusalNote } from "../../parts/RefusalNote";
 
@@ -62,7 +63,7 @@ export function OffersPart({ jobId, isWhole }: { jobId: string; isWhole: boolean
 interface OptionsProps {
   terms: QuoteTerms;
   totals: readonly { name: string; total: string | number }[];
-  say: (more: Partial<QuoteTerms>) => void;
+  say: OfTerms;
 }
 
 /** What the customer may choose from, each with what it adds or saves, and the total with it. */
@@ -87,7 +88,7 @@ export function OptionsPart({ terms, totals, say }: OptionsProps) {
           <button
             className="btn btn-ghost btn-sm"
             aria-label={`Take away: ${each.name}`}
-            onClick={() => say({ options: terms.options.filter((one) => one.name !== each.name) })}
+            onClick={() => say(({ options }) => ({ options: options.filter((one) => one.name !== each.name) }))}
           >
             ✕
           </button>
@@ -98,7 +99,7 @@ export function OptionsPart({ terms, totals, say }: OptionsProps) {
         onSubmit={(event) => {
           event.preventDefault();
           const one = { name: name.trim(), what: what.trim(), price: price.trim().replace(",", ".") };
-          say({ options: [...terms.options, one] });
+          say(({ options }) => ({ options: [...options, one] }));
           setName("");
           setWhat("");
           setPrice("");

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router-dom";
-import type { Mark, PlacesCommand, PlanView } from "../../api/client";
+import type { PlacesCommand, PlanView } from "../../api/client";
 import { useJob } from "../../data/useJob";
 import { usePlan, type PlanWork } from "../../data/usePlan";
 import { ConflictNote } from "../../parts/ConflictNote";
@@ -10,6 +10,7 @@ import { UndoBar } from "../../parts/UndoBar";
 import { useUndoKeys } from "../../parts/useUndoKeys";
 import { tape } from "./geometry";
 import { HouseDrawing } from "./HouseDrawing";
+import { changingMark } from "./changing";
 import { titleOf, wantWords } from "./marks";
 import { MarkPanel } from "./MarkPanel";
 import { RoomDrawing } from "./RoomDrawing";
@@ -287,7 +288,7 @@ function Room({ view, work }: Here) {
                 {grid.other_mm != null && (
                   <button
                     className="btn btn-sm ml-2"
-                    onClick={() => void work.command(...regridded(marks, grid, !grid.is_unsymmetric))}
+                    onClick={() => void work.command(regridded(grid, !grid.is_unsymmetric))}
                   >
                     {grid.is_unsymmetric ? "Symmetric instead" : "Not symmetric instead"}: at most {grid.other_mm} mm
                   </button>
@@ -372,14 +373,11 @@ function Room({ view, work }: Here) {
 }
 
 /** The marks of a grid, with symmetry given up or asked for again. */
-function regridded(
-  marks: readonly Mark[],
-  grid: { columns: number; rows: number },
-  isUnsymmetric: boolean,
-): PlacesCommand[] {
-  return marks.flatMap((mark) =>
-    mark.rule.rule === "grid" && mark.rule.columns === grid.columns && mark.rule.rows === grid.rows
-      ? [{ op: "mark", mark: { ...mark, rule: { ...mark.rule, is_unsymmetric: isUnsymmetric } } }]
-      : [],
-  );
+function regridded(grid: { columns: number; rows: number }, is_unsymmetric: boolean) {
+  return (now: PlanView): PlacesCommand[] =>
+    now.places.marks.flatMap(({ id, rule }) =>
+      rule.rule === "grid" && rule.columns === grid.columns && rule.rows === grid.rows
+        ? changingMark(id, () => ({ rule: { ...rule, is_unsymmetric } }))(now)
+        : [],
+    );
 }

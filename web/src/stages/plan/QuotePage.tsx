@@ -1,9 +1,11 @@
 import { useState } from "react";
 import { Link } from "react-router-dom";
-import { asRefused, type PriceList, type QuoteTerms, type QuoteView } from "../../api/client";
+import type { PriceList, QuoteTerms, QuoteView } from "../../api/client";
 import { useJob } from "../../data/useJob";
 import { usePrices } from "../../data/usePrices";
-import { useQuote } from "../../data/useQuote";
+import { useQuote, type OfTerms, type QuoteWork } from "../../data/useQuote";
+import { withOrWithout } from "../../lists";
+import { ConflictNote } from "../../parts/ConflictNote";
 import { Choice, Figure, Line, Words } from "../../parts/fields";
 import { MakePdf } from "../../parts/MakePdf";
 import { Opened } from "../../parts/Opened";
@@ -40,7 +42,7 @@ export function QuotePage() {
   return (
     <Opened query={quote.query}>
       {(view) => (
-        <Opened query={prices}>{(list) => <Quoted jobId={job.id} view={view} prices={list} put={quote.put} />}</Opened>
+        <Opened query={prices}>{(list) => <Quoted jobId={job.id} view={view} prices={list} work={quote} />}</Opened>
       )}
     </Opened>
   );
@@ -50,16 +52,12 @@ interface Props {
   jobId: string;
   view: QuoteView;
   prices: PriceList;
-  put: (terms: QuoteTerms) => Promise<void>;
+  work: QuoteWork;
 }
 
-function Quoted({ jobId, view, prices, put }: Props) {
+function Quoted({ jobId, view, prices, work }: Props) {
   const { quote, take_off: takeOff, terms } = view;
-  const [refused, setRefused] = useState<ReturnType<typeof asRefused>>();
-  const say = (more: Partial<QuoteTerms>) => {
-    setRefused(undefined);
-    put({ ...terms, ...more }).catch((error: unknown) => setRefused(asRefused(error)));
-  };
+  const say: OfTerms = (change) => void work.command((now) => [change(now.terms)]);
   const open = quote.unpriced.length + quote.open_gates.length + (quote.wants_labour_price ? 1 : 0);
   return (
     <main className="grid w-full gap-4 p-3 lg:grid-cols-[minmax(0,1fr)_22rem] md:p-4">
@@ -76,7 +74,8 @@ function Quoted({ jobId, view, prices, put }: Props) {
             </a>
           </span>
         </h1>
-        {refused && <RefusalNote refused={refused} onClose={() => setRefused(undefined)} />}
+        <ConflictNote work={work} />
+        {work.refused && <RefusalNote refused={work.refused} onClose={work.dismiss} />}
         {prices.lines.length === 0 && (
           <p className="py-2 font-semibold text-warning">
             △ The firm has no prices yet:{" "}
@@ -125,7 +124,9 @@ function Quoted({ jobId, view, prices, put }: Props) {
                             aria-label={`Price of ${item.what}`}
                             name={`price ${item.key}`}
                             value={terms.codes[item.key] ?? ""}
-                            onChange={(event) => say({ codes: withCode(terms.codes, item.key, event.target.value) })}
+                            onChange={({ target: { value } }) =>
+                              say(({ codes }) => ({ codes: withCode(codes, item.key, value) }))
+                            }
                           >
                             <option value="">which price?</option>
                             {prices.lines.map((price) => (
@@ -192,14 +193,14 @@ function Quoted({ jobId, view, prices, put }: Props) {
             blank="which price?"
             value={terms.labour_code}
             options={prices.lines.map((each) => [each.code, `${each.name}, ${each.price}`] as const)}
-            onCommit={(labour_code) => say({ labour_code })}
+            onCommit={(labour_code) => say(() => ({ labour_code }))}
           />
           <Choice
             name="Cable is paid by"
             caption="Cable is paid by"
             value={terms.whole_drums ? "yes" : "no"}
             options={DRUMS}
-            onCommit={(said) => say({ whole_drums: said === "yes" })}
+            onCommit={(said) => say(() => ({ whole_drums: said === "yes" }))}
           />
           <Figure
             name="Margin"
@@ -207,7 +208,7 @@ function Quoted({ jobId, view, prices, put }: Props) {
             unit="%"
             required
             value={Number(terms.margin_percent)}
-            onCommit={(percent) => say({ margin_percent: String(percent ?? 0) })}
+            onCommit={(percent) => say(() => ({ margin_percent: String(percent ?? 0) }))}
           />
           <Figure
             name="Tax"
@@ -215,21 +216,21 @@ function Quoted({ jobId, view, prices, put }: Props) {
             unit="%"
             required
             value={Number(terms.tax_percent)}
-            onCommit={(percent) => say({ tax_percent: String(percent ?? 0) })}
+            onCommit={(percent) => say(() => ({ tax_percent: String(percent ?? 0) }))}
           />
           <Choice
             name="Tax is reckoned"
             caption="Tax is reckoned"
             value={terms.tax_by}
             options={TAX_BY}
-            onCommit={(tax_by) => say({ tax_by })}
+            onCommit={(tax_by) => say(() => ({ tax_by }))}
           />
           <Choice
             name="Halves go"
             caption="Halves go"
             value={terms.half}
             options={HALF}
-            onCommit={(half) => say({ half })}
+            onCommit={(half) => say(() => ({ half }))}
           />
           <Figure
             name="It stands for"
@@ -237,7 +238,7 @@ function Quoted({ jobId, view, prices, put }: Props) {
             unit="days"
             required
             value={terms.valid_days}
-            onCommit={(days) => days !== null && say({ valid_days: days })}
+            onCommit={(days) => days !== null && say(() => ({ valid_days: days }))}
           />
         </div>
         <fieldset className="pt-3">
@@ -249,12 +250,8 @@ function Quoted({ jobId, view, prices, put }: Props) {
                 className="checkbox"
                 name={gate}
                 checked={terms.answered.includes(gate)}
-                onChange={(event) =>
-                  say({
-                    answered: event.target.checked
-                      ? [...terms.answered, gate]
-                      : terms.answered.filter((each) => each !== gate),
-                  })
+                onChange={({ target: { checked } }) =>
+                  say(({ answered }) => ({ answered: withOrWithout(answered, gate, checked) }))
                 }
               />
               {gate}
@@ -269,7 +266,7 @@ function Quoted({ jobId, view, prices, put }: Props) {
               <button
                 className="btn btn-ghost btn-sm"
                 aria-label={`Take away: ${each}`}
-                onClick={() => say({ excluded: terms.excluded.filter((one) => one !== each) })}
+                onClick={() => say(({ excluded }) => ({ excluded: withOrWithout(excluded, each, false) }))}
               >
                 ✕
               </button>
@@ -278,7 +275,7 @@ function Quoted({ jobId, view, prices, put }: Props) {
           <Words
             name="One more that is not in it"
             value=""
-            onCommit={(said) => said && say({ excluded: [...terms.excluded, said] })}
+            onCommit={(said) => said && say(({ excluded }) => ({ excluded: [...excluded, said] }))}
           />
         </fieldset>
         <OptionsPart terms={terms} totals={quote.options} say={say} />
@@ -290,7 +287,7 @@ function Quoted({ jobId, view, prices, put }: Props) {
 }
 
 /** What was agreed on site after the quote: with whom, and when. */
-function Variations({ terms, say }: { terms: QuoteTerms; say: (more: Partial<QuoteTerms>) => void }) {
+function Variations({ terms, say }: { terms: QuoteTerms; say: OfTerms }) {
   const [what, setWhat] = useState("");
   const [price, setPrice] = useState("");
   const [by, setBy] = useState("");
@@ -315,7 +312,7 @@ function Variations({ terms, say }: { terms: QuoteTerms; say: (more: Partial<Quo
           event.preventDefault();
           const on = new Date().toISOString().slice(0, 10);
           const one = { what: what.trim(), price: price.trim().replace(",", "."), agreed_by: by.trim(), on };
-          say({ variations: [...terms.variations, one] });
+          say(({ variations }) => ({ variations: [...variations, one] }));
           setWhat("");
           setPrice("");
         }}

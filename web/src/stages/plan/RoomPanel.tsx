@@ -35,10 +35,13 @@ export function RoomPanel({ view, roomId, outline, work }: Props) {
   const seat = room.seat ?? undefined;
   const ceiling = (more: object) => void work.command({ op: "ceiling", room: roomId, ...more });
   const lies = (more: { of?: string; east_mm?: number; north_mm?: number }) => {
-    const of = more.of ?? seat?.of;
-    if (!of) return;
-    const put = { of, east_mm: seat?.east_mm ?? 0, north_mm: seat?.north_mm ?? 0, ...more };
-    void work.command({ op: "seat", room: roomId, seat: put });
+    void work.command(({ places }) => {
+      const now = places.rooms.find((each) => each.id === roomId)?.seat;
+      const of = more.of ?? now?.of;
+      if (!of) return [];
+      const put = { of, east_mm: now?.east_mm ?? 0, north_mm: now?.north_mm ?? 0, ...more };
+      return [{ op: "seat", room: roomId, seat: put }];
+    });
   };
   return (
     <details className="mt-3 border border-base-300 p-2" data-room-panel>
@@ -122,7 +125,12 @@ export function RoomPanel({ view, roomId, outline, work }: Props) {
 /** What is between this storey and the next one up. */
 function FloorFields({ storey, work }: { storey: Storey; work: PlanWork }) {
   const floor = storey.floor;
-  const put = (more: object) => void work.command({ op: "floor", storey: storey.id, floor: { ...floor, ...more } });
+  const put = (more: Partial<Storey["floor"]>) =>
+    void work.command(({ places }) =>
+      places.storeys
+        .filter((each) => each.id === storey.id)
+        .map((now) => ({ op: "floor", storey: now.id, floor: { ...now.floor, ...more } })),
+    );
   const figures = [
     ["height_mm", "Storey, floor to ceiling"],
     ["joist_depth_mm", "Joists, deep"],

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router-dom";
-import { asRefused, type LegRoute, type PlanView, type RoutesView } from "../../api/client";
+import { asRefused, type LegRoute, type PlanView, type RouteRules, type RoutesView } from "../../api/client";
 import { useJob } from "../../data/useJob";
 import { usePlan, type PlanWork } from "../../data/usePlan";
 import { useRoutes } from "../../data/useRoutes";
@@ -11,6 +11,7 @@ import { RefusalNote } from "../../parts/RefusalNote";
 import { UndoBar } from "../../parts/UndoBar";
 import { PipesPart } from "./PipesPart";
 import { RouteDrawing } from "./RouteDrawing";
+import { changingWays } from "./changing";
 import { titleOf } from "./marks";
 import { RunFinder } from "./RunFinder";
 import { WaysPanel } from "./WaysPanel";
@@ -248,9 +249,9 @@ function GoesBy({ view, work, leg }: { view: PlanView; work: PlanWork; leg: LegR
         value={ways.forced.find(isIts)?.by ?? ""}
         options={marks.map((mark) => [mark.id, named(mark)] as const)}
         onCommit={(by) => {
-          const others = ways.forced.filter((each) => !isIts(each));
-          const forced = by ? [...others, { circuit: leg.circuit, leg: leg.leg, by }] : others;
-          void work.command({ op: "ways", ways: { ...ways, forced } });
+          const its = by ? [{ circuit: leg.circuit, leg: leg.leg, by }] : [];
+          const change = ({ forced }: RouteRules) => ({ forced: [...forced.filter((each) => !isIts(each)), ...its] });
+          void work.command(changingWays(change));
         }}
       />
     </div>

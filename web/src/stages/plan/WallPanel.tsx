@@ -3,6 +3,7 @@ import type { Outline, PlanView, RoomPlan } from "../../api/client";
 import { Photos } from "../../app/Photos";
 import type { PlanWork } from "../../data/usePlan";
 import { Choice, Figure } from "../../parts/fields";
+import { changingBetween } from "./changing";
 import { wallWords } from "./seated";
 
 const BUILDS = (["brick", "block", "stud", "lath-and-plaster", "stone", "timber"] as const).map(
@@ -127,9 +128,7 @@ export function WallPanel({ view, roomId, outline, room, wallId, work, onClose }
               unit="mm"
               required
               value={shared.thickness_mm}
-              onCommit={(mm) =>
-                mm !== null && void work.command({ op: "between", between: { ...shared, thickness_mm: mm } })
-              }
+              onCommit={(mm) => mm !== null && void work.command(changingBetween(shared, { thickness_mm: mm }))}
             />
             <Figure
               name="Shift of the room behind"
@@ -137,9 +136,7 @@ export function WallPanel({ view, roomId, outline, room, wallId, work, onClose }
               unit="mm"
               required
               value={shared.offset_mm}
-              onCommit={(mm) =>
-                mm !== null && void work.command({ op: "between", between: { ...shared, offset_mm: mm } })
-              }
+              onCommit={(mm) => mm !== null && void work.command(changingBetween(shared, { offset_mm: mm }))}
             />
           </>
         )}

@@ -1,7 +1,9 @@
 import { useState } from "react";
 import type { PlanView, RouteRules } from "../../api/client";
 import type { PlanWork } from "../../data/usePlan";
+import { withOrWithout } from "../../lists";
 import { Choice, Figure } from "../../parts/fields";
+import { changingWays, isFace } from "./changing";
 import { wallWords } from "./seated";
 
 const WEIGHTS = [
@@ -23,7 +25,7 @@ const KINDS = [
 /** What things cost a way, which floors stay shut, which walls uncut, and the ways outside. */
 export function WaysPanel({ view, work }: { view: PlanView; work: PlanWork }) {
   const ways = view.places.ways;
-  const put = (more: Partial<RouteRules>) => void work.command({ op: "ways", ways: { ...ways, ...more } });
+  const put = (change: (now: RouteRules) => Partial<RouteRules>) => void work.command(changingWays(change));
   const rooms = view.places.rooms.filter((room) => room.outline);
   return (
     <details className="border border-base-300 p-2" data-ways>
@@ -38,7 +40,7 @@ export function WaysPanel({ view, work }: { view: PlanView; work: PlanWork }) {
             unit="mm"
             required
             value={ways.weights[key]}
-            onCommit={(mm) => mm !== null && put({ weights: { ...ways.weights, [key]: mm } })}
+            onCommit={(mm) => mm !== null && put(({ weights }) => ({ weights: { ...weights, [key]: mm } }))}
           />
         ))}
         <Figure
@@ -47,7 +49,7 @@ export function WaysPanel({ view, work }: { view: PlanView; work: PlanWork }) {
           unit="mm"
           required
           value={ways.slack_mm}
-          onCommit={(mm) => mm !== null && put({ slack_mm: mm })}
+          onCommit={(mm) => mm !== null && put(() => ({ slack_mm: mm }))}
         />
         <Figure
           name="Left at a board"
@@ -55,7 +57,7 @@ export function WaysPanel({ view, work }: { view: PlanView; work: PlanWork }) {
           unit="mm"
           required
           value={ways.board_slack_mm}
-          onCommit={(mm) => mm !== null && put({ board_slack_mm: mm })}
+          onCommit={(mm) => mm !== null && put(() => ({ board_slack_mm: mm }))}
         />
       </div>
       <fieldset className="pt-3">
@@ -68,12 +70,8 @@ export function WaysPanel({ view, work }: { view: PlanView; work: PlanWork }) {
                 className="checkbox"
                 name={`shut ${room.id}`}
                 checked={ways.closed.includes(room.id)}
-                onChange={(event) =>
-                  put({
-                    closed: event.target.checked
-                      ? [...ways.closed, room.id]
-                      : ways.closed.filter((each) => each !== room.id),
-                  })
+                onChange={({ target: { checked } }) =>
+                  put(({ closed }) => ({ closed: withOrWithout(closed, room.id, checked) }))
                 }
               />
               {room.name}
@@ -88,7 +86,7 @@ export function WaysPanel({ view, work }: { view: PlanView; work: PlanWork }) {
             <button
               key={`${face.room}:${face.wall}`}
               className="btn btn-sm"
-              onClick={() => put({ barred: ways.barred.filter((each) => each !== face) })}
+              onClick={() => put(({ barred }) => ({ barred: barred.filter((each) => !isFace(each, face)) }))}
             >
               {wallWords(view, face)} ✕
             </button>
@@ -98,7 +96,7 @@ export function WaysPanel({ view, work }: { view: PlanView; work: PlanWork }) {
             blank="one more…"
             value=""
             options={faces(view)}
-            onCommit={(said) => put({ barred: [...ways.barred, faceOf(said)] })}
+            onCommit={(said) => put(({ barred }) => ({ barred: [...barred, faceOf(said)] }))}
           />
         </div>
       </fieldset>
@@ -111,13 +109,17 @@ export function WaysPanel({ view, work }: { view: PlanView; work: PlanWork }) {
             {way.depth_mm != null && `, ${String(way.depth_mm)} mm deep`}
             <button
               className="btn btn-ghost btn-sm"
-              onClick={() => put({ outside: ways.outside.filter((each) => each.id !== way.id) })}
+              onClick={() => put(({ outside }) => ({ outside: outside.filter((each) => each.id !== way.id) }))}
             >
               Take it away
             </button>
           </p>
         ))}
-        <NewWay view={view} onMade={(way) => put({ outside: [...ways.outside, way] })} taken={ways.outside} />
+        <NewWay
+          view={view}
+          onMade={(way) => put(({ outside }) => ({ outside: [...outside, way] }))}
+          taken={ways.outside}
+        />
       </fieldset>
     </details>
   );

@@ -147,7 +147,9 @@ export function SurveyPage() {
             unit="Ω"
             className="input-lg w-40 text-xl"
             value={supply.ze_ohm}
-            onCommit={(ze_ohm) => commit({ ze_ohm, ...(supply.ze_origin ? {} : { ze_origin: "measured" as const }) })}
+            onCommit={(ze_ohm) =>
+              void work.command(({ supply: now }) => [{ op: "supply", ze_ohm, ze_origin: now.ze_origin ?? "measured" }])
+            }
           />
           <Choice
             name="Ze origin"
@@ -165,10 +167,9 @@ export function SurveyPage() {
             className="input-lg w-40 text-xl"
             value={supply.fault_current_ka}
             onCommit={(fault_current_ka) =>
-              commit({
-                fault_current_ka,
-                ...(supply.fault_current_origin ? {} : { fault_current_origin: "measured" as const }),
-              })
+              void work.command(({ supply: now }) => [
+                { op: "supply", fault_current_ka, fault_current_origin: now.fault_current_origin ?? "measured" },
+              ])
             }
           />
           <Choice
