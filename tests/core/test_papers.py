@@ -7,12 +7,14 @@ from typing import Any
 from lumbek.core.documents.certificate import certificate_paper
 from lumbek.core.documents.condition import condition_paper
 from lumbek.core.documents.danger import danger_paper
+from lumbek.core.documents.electrodes import own_electrodes
 from lumbek.core.documents.gathered import Gathered, gather
 from lumbek.core.documents.householder import householder_paper
 from lumbek.core.documents.isolation import isolation_paper
 from lumbek.core.documents.minor_works import minor_works_paper
-from lumbek.core.documents.paper import Facts, Paper, Table, Words
+from lumbek.core.documents.paper import BLANK, Facts, Paper, Table, Words
 from lumbek.core.documents.remedials import remedials_paper
+from lumbek.core.documents.schedule import schedule_paper
 from lumbek.core.documents.verification import verification_paper
 from lumbek.core.inspection.compare import compare, moved_for_worse
 from lumbek.core.inspection.due import propose_next
@@ -22,6 +24,7 @@ from lumbek.core.inspection.standing import standing_of
 from lumbek.core.inspection.tested_again import tested_again
 from lumbek.core.inspection.walk import walk_of
 from lumbek.core.inspection.whole import whole_inspection
+from lumbek.core.model.ahead import OwnEarth
 from lumbek.core.model.board import Board
 from lumbek.core.model.extent import Extent
 from lumbek.core.model.inspection import LastTime, TurnsOn
@@ -240,6 +243,36 @@ class NewWork(unittest.TestCase):
         self.assertEqual(facts_of(paper)["Nature of the work"], "new installation")
         departs = certificate_paper(reported(new(), departures="Cables at 40 mm without RCD"))
         self.assertIn("Departures accepted by", departs.missing)
+
+    def test_an_electrode_of_a_circuits_own_is_on_every_paper_as_it_was_measured(self) -> None:
+        field = "Electrode of circuit 1, RA"
+        papers = ((certificate_paper, new()), (condition_paper, old()), (minor_works_paper, changed()))
+        for own, said in (
+            ({"electrode_ohm": 71.5, "electrode_origin": "measured"}, "71.5 Ω"),
+            ({"electrode_ohm": 71.5, "electrode_origin": "declared"}, None),
+            ({"electrode_ohm": 71.5}, None),
+            ({}, None),
+        ):
+            earth = OwnEarth.model_validate(own)
+            for make, job in papers:
+                paper = make(gather(with_design(job, own_earth=earth)))
+                self.assertEqual(facts_of(paper)[field], said or "to be said")
+                self.assertEqual((field, "circuits") in wants(paper), said is None)
+            shown = facts_of(schedule_paper(gather(with_design(new(), own_earth=earth))))
+            self.assertEqual(shown["Electrode of circuit 1"], said or BLANK)
+            means = facts_of(certificate_paper(gather(with_design(new(), own_earth=earth))))["Means of earthing"]
+            self.assertEqual(means, "the distributor's; circuit 1: a separate electrode")
+        self.assertEqual(facts_of(certificate_paper(gather(new())))["Means of earthing"], "the distributor's")
+        for make, job in papers:
+            self.assertNotIn(field, facts_of(make(gather(job))))
+
+    def test_circuits_on_one_electrode_are_one_line(self) -> None:
+        design, shed = new().circuits[0].design, OwnEarth(electrode_ohm=60, electrode_origin="measured")
+        designs = [
+            design.model_copy(update={"number": number, "own_earth": own})
+            for number, own in ((9, shed), (3, None), (8, shed), (10, OwnEarth()))
+        ]
+        self.assertEqual(own_electrodes(designs), [("circuits 8, 9", shed), ("circuit 10", OwnEarth())])
 
     def test_new_work_that_fails_is_not_issued(self) -> None:
         device = new().circuits[0].design.device.model_copy(update={"rating_a": 40})

@@ -1,5 +1,6 @@
 """The schedule of circuit details and test results: one line a circuit, the same for page, CSV and PDF."""
 
+from lumbek.core.documents.electrodes import measured_words, own_electrodes
 from lumbek.core.documents.facts import rcd_words
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.issue import draft_reasons, failures
@@ -18,6 +19,7 @@ from lumbek.core.documents.paper import (
 )
 from lumbek.core.judging.answers import CircuitAnswer
 from lumbek.core.judging.check import Verdict
+from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobCircuit
 from lumbek.core.model.reading import Key, Quantity, Reading, standing
 from lumbek.core.model.supply import Supply
@@ -68,7 +70,14 @@ def schedule_paper(gathered: Gathered) -> Paper:
         title="Schedule of circuit details and test results",
         **gathered.head,
         upright=False,
-        sections=(Section(blocks=(_supply(supply), Table(columns=COLUMNS, rows=tuple(rows), dense=True))),),
+        sections=(
+            Section(
+                blocks=(
+                    _supply(supply, [each.design for each in job.circuits]),
+                    Table(columns=COLUMNS, rows=tuple(rows), dense=True),
+                )
+            ),
+        ),
         claim="In order: every circuit complies and is tested.",
         statements=("R1+R2 and Zs are the highest reading of the circuit.", PREDICTED, COMPETENT),
         signatures=tuple(Signature(role=each) for each in ("Designed by", "Tested by", "Date")),
@@ -76,7 +85,7 @@ def schedule_paper(gathered: Gathered) -> Paper:
     )
 
 
-def _supply(supply: Supply) -> Facts:
+def _supply(supply: Supply, designs: list[Circuit]) -> Facts:
     def given(value: float | None, unit: str, decimals: int | None = None) -> str:
         if value is None:
             return BLANK
@@ -89,6 +98,7 @@ def _supply(supply: Supply) -> Facts:
         "Main fuse": given(supply.main_fuse.rating_a, "A"),
         "Tails": given(supply.tails.csa_mm2, "mm²"),
         "Earthing conductor": given(supply.earthing_conductor_mm2, "mm²"),
+        **{f"Electrode of {whose}": measured_words(own) or BLANK for whose, own in own_electrodes(designs)},
     }
     return Facts(facts=tuple(Fact(name=name, value=value) for name, value in said.items()))
 

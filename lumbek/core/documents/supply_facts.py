@@ -2,6 +2,7 @@
 
 from lumbek.core.board.demand import headroom
 from lumbek.core.documents.asking import NOT_APPLICABLE, Asking
+from lumbek.core.documents.electrodes import measured_words, own_electrodes
 from lumbek.core.documents.facts import rcd_words
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.paper import Fact, Section
@@ -12,7 +13,7 @@ from lumbek.core.model.supply import Service, Supply
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.who import device_name
 
-SURVEY, TESTS, BOARD = "survey", "tests", "board"
+SURVEY, TESTS, BOARD, CIRCUITS = "survey", "tests", "board", "circuits"
 _HZ = 50
 _SERVICES = {
     "water": "Water",
@@ -81,6 +82,7 @@ def earthing_section(gathered: Gathered, particulars: Particulars, asking: Askin
     supply = gathered.house.supply
     read = standing(gathered.job.readings)
     own = supply.earthing == "TT"
+    islands = own_electrodes(each.design for each in gathered.job.circuits)
     electrode = read.get(("electrode", None))
     ra = "" if electrode is None or electrode.value is None else f"{plain(electrode.value)} Ω"
     size = _given(supply.earthing_conductor_mm2, "mm²")
@@ -89,9 +91,10 @@ def earthing_section(gathered: Gathered, particulars: Particulars, asking: Askin
         title="Earthing and bonding",
         blocks=(
             asking.facts(
-                asking.fact("Means of earthing", _means(supply), SURVEY),
+                asking.fact("Means of earthing", _means(supply, [circuits for circuits, _ in islands]), SURVEY),
                 asking.fact("Electrode", particulars.electrode if own else NOT_APPLICABLE),
                 asking.fact("Electrode, RA", ra if own else NOT_APPLICABLE, TESTS),
+                *(asking.fact(f"Electrode of {whose}, RA", measured_words(each), CIRCUITS) for whose, each in islands),
                 asking.fact("Earthing conductor", f"{material}, {size}" if size else None, SURVEY),
                 asking.fact("Its continuity", _value(read.get(("earth-continuity", None))), TESTS),
                 *(
@@ -105,10 +108,12 @@ def earthing_section(gathered: Gathered, particulars: Particulars, asking: Askin
     )
 
 
-def _means(supply: Supply) -> str | None:
+def _means(supply: Supply, on_their_own: list[str]) -> str | None:
+    """Return what the house is earthed by, and which circuits are not."""
     if supply.earthing is None:
         return None
-    return "the installation's own electrode" if supply.earthing == "TT" else "the distributor's"
+    house = "the installation's own electrode" if supply.earthing == "TT" else "the distributor's"
+    return "; ".join((house, *(f"{circuits}: a separate electrode" for circuits in on_their_own)))
 
 
 def _bonding(
