@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { FindingSaid, InspectionView } from "../api/client";
-import { dangersOf, isDanger, laidOver, withDanger } from "./useInspection";
+import { dangersOf, isDanger, withDanger } from "./dangers";
+import { laidOver } from "./useInspection";
 
 const said = {
   record: "finding",

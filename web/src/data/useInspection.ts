@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, ask, type FindingSaid, type InspectionSaid, type InspectionView, type Particulars } from "../api/client";
+import { dangersOf, withDanger } from "./dangers";
 import { keys } from "./keys";
 import { useMe } from "./me";
 import { newId } from "./once";
@@ -133,22 +134,4 @@ function withFinding(view: InspectionView, said: FindingSaid, last: Last): Inspe
   const offers = view.whole.offers.filter((each) => each.key !== said.offer);
   const dangers = withDanger(dangersOf(view), said).map((each) => each.finding);
   return { ...view, whole: { ...view.whole, findings, offers, dangers } };
-}
-
-/** The dangers of an inspection that nobody has dealt with. */
-export function dangersOf({ whole }: InspectionView): FindingSaid[] {
-  return whole.findings.map((each) => each.said).filter((each) => whole.dangers.includes(each.finding));
-}
-
-/** Dangers once a finding is said: it is one of them, or no longer. */
-export function withDanger(dangers: FindingSaid[], said: FindingSaid): FindingSaid[] {
-  const others = dangers.filter((each) => each.finding !== said.finding);
-  return isDanger(said) ? [...others, said] : others;
-}
-
-/** Whether a danger waits to be dealt with: made safe or refused, and somebody told. */
-export function isDanger(said: FindingSaid): boolean {
-  const dealt = said.danger;
-  const answered = dealt && (dealt.made_safe || dealt.refused) && dealt.told && dealt.told_at;
-  return said.code === "C1" && ["open", "made-safe", "refused"].includes(said.status) && !answered;
 }

@@ -13,9 +13,9 @@ import {
   type PlanView,
 } from "../api/client";
 import { blobOf } from "./blobs";
+import { dangersOf } from "./dangers";
 import { keys } from "./keys";
 import { isLost } from "./once";
-import { dangersOf } from "./useInspection";
 import { houseChanged, readingsChanged } from "./stale";
 import {
   adopt,

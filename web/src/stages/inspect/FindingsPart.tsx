@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { FindingSaid, Offer, StandingFinding } from "../../api/client";
-import { isDanger, newRecordId, useFindingKinds } from "../../data/useInspection";
+import { isDanger } from "../../data/dangers";
+import { newRecordId, useFindingKinds } from "../../data/useInspection";
 import { Labelled } from "../../parts/fields";
 import { codeWord, emptyFinding, FindingForm } from "./FindingForm";
 import { CODE_COLOUR } from "./codes";
