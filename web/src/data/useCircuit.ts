@@ -4,12 +4,14 @@ import { api, ask, asRefused, Refused, type CircuitView, type Command, type Prev
 import { useInTurn } from "./inTurn";
 import { keys } from "./keys";
 import { once } from "./once";
-import { settled as commandsOf, useWriting, type ToDo } from "./useWriting";
+import { onlyOn, settled as commandsOf, useWriting, type ToDo } from "./useWriting";
 
 /** Commands tried out beside what stands: nothing of it is saved until it is kept. */
 interface Trial {
   commands: Command[];
   shown: Preview | undefined;
+  /** The version they were first tried on. */
+  version: number;
 }
 
 const PREVIEW_MS = 60;
@@ -88,7 +90,7 @@ export function useCircuit(circuitId: string | undefined) {
 
   async function tryOut(commands: Command[]) {
     const shown = await preview(commands);
-    if (shown) setTrial({ commands, shown });
+    if (shown) setTrial({ commands, shown, version: tried.current?.version ?? query.data?.version ?? 0 });
   }
 
   /** Try more out beside what is tried already; what was dropped meanwhile is not begun again. */
@@ -140,7 +142,9 @@ export function useCircuit(circuitId: string | undefined) {
   const keepTrial = () =>
     inTurn(async () => {
       const { current: now } = tried;
-      if (now && (now.commands.length === 0 || (await carryOut(now.commands)))) setTrial(undefined);
+      // A whole design that is taken must not take back what somebody changed since it was tried.
+      const doing = now?.commands.map((each) => (each.op === "take" ? onlyOn(now.version, each) : each));
+      if (doing && (doing.length === 0 || (await carryOut(doing)))) setTrial(undefined);
     });
 
   /** Keep what I wanted as a circuit of its own: the one I saw, with my commands carried out on it. */
@@ -180,7 +184,7 @@ export function useCircuit(circuitId: string | undefined) {
     design: trial?.shown?.design ?? query.data?.design,
     result: shown?.result ?? query.data?.result,
     trial,
-    startTrial: () => setTrial({ commands: [], shown: undefined }),
+    startTrial: () => setTrial({ commands: [], shown: undefined, version: query.data?.version ?? 0 }),
     tryOut,
     keepTrial,
     dropTrial: () => {

@@ -1,6 +1,6 @@
 import { useQueryClient, type QueryKey } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
-import { asRefused, type Refused } from "../api/client";
+import { asRefused, Refused } from "../api/client";
 import { useInTurn } from "./inTurn";
 import { newId, once } from "./once";
 
@@ -70,10 +70,11 @@ export function useWriting<View extends Versioned, Doing extends object>(
     const run = async (): Promise<View | undefined> => {
       const before = queries.getQueryData<View>(document.key);
       if (!before) return undefined;
-      const mine = doing && settled(doing, before);
-      if (mine?.length === 0) return before;
+      let mine: Doing[] | undefined;
       setSaving((count) => count + 1);
       try {
+        mine = doing && settled(doing, before);
+        if (mine?.length === 0) return before;
         const kept = await once([document.key, before.version, mine ?? newId()], (id) => send(before, id, mine ?? []));
         queries.setQueryData(document.key, kept);
         setRefused(undefined);
@@ -119,4 +120,16 @@ export function useWriting<View extends Versioned, Doing extends object>(
 /** What is to be done to a document as it stands now. */
 export function settled<View, Doing extends object>(doing: readonly ToDo<View, Doing>[], now: View): Doing[] {
   return doing.flatMap((each) => (typeof each === "function" ? each(now) : [each]));
+}
+
+/** What was worked out for one version of a document and is put down as a whole: on that version, and on no other. */
+export function onlyOn<Doing extends object>(version: number, ...doing: Doing[]): (now: Versioned) => Doing[] {
+  return (now) => {
+    if (now.version === version) return doing;
+    throw new Refused(0, {
+      code: "worked-out-before",
+      message: "This was worked out before the last change, and would take that back: look at what it is now.",
+      problems: [],
+    });
+  };
 }

@@ -5,6 +5,7 @@ import { useBoardProposals, useLabels } from "../../data/useBoards";
 import { plain } from "../../numbers";
 import { CheckList } from "../../parts/CheckRow";
 import { Choice } from "../../parts/fields";
+import { onlyOn, type ToDo } from "../../data/useWriting";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { MakePdf } from "../../parts/MakePdf";
 import type { Picked } from "./picking";
@@ -15,7 +16,7 @@ interface Props {
   trip: Trip | undefined;
   onPick: (picked: Picked) => void;
   onTrip: (id: string | undefined) => void;
-  onCommand: (...commands: BoardCommand[]) => void;
+  onCommand: (...commands: ToDo<BoardsView, BoardCommand>[]) => void;
 }
 
 const TABS = [
@@ -174,7 +175,10 @@ function Proposals({ view, onCommand }: Pick<Props, "view" | "onCommand">) {
             <div key={mend.steps.join()} className="border-b border-base-300 py-2">
               <p className="font-semibold">{mend.steps.join("; ")}</p>
               <p className="quiet text-sm">settles: {mend.settles.join(", ")}</p>
-              <button className="btn btn-sm mt-1" onClick={() => onCommand({ op: "house", boards: mend.boards })}>
+              <button
+                className="btn btn-sm mt-1"
+                onClick={() => onCommand(onlyOn(view.version, { op: "house" as const, boards: mend.boards }))}
+              >
                 Do it
               </button>
             </div>
@@ -211,7 +215,10 @@ function Proposals({ view, onCommand }: Pick<Props, "view" | "onCommand">) {
                 {each}
               </p>
             ))}
-            <button className="btn btn-sm mt-1" onClick={() => onCommand({ op: "house", boards: layout.boards })}>
+            <button
+              className="btn btn-sm mt-1"
+              onClick={() => onCommand(onlyOn(view.version, { op: "house" as const, boards: layout.boards }))}
+            >
               Lay it out so
             </button>
           </div>

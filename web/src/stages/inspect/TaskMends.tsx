@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { CircuitView, Proposals } from "../../api/client";
 import { useCircuit } from "../../data/useCircuit";
 import { useProposals } from "../../data/useCircuits";
+import { onlyOn } from "../../data/useWriting";
 import { RefusalNote } from "../../parts/RefusalNote";
 
 type Mend = Proposals["mends"][number];
@@ -23,7 +24,7 @@ function Mends({ view, work, onMade }: MendsProps) {
   const mends = useProposals(view).data?.mends ?? [];
   const [made, setMade] = useState<string>();
   const make = async (mend: Mend) => {
-    if (!(await work.command({ op: "take", design: mend.design }))) return;
+    if (!(await work.command(onlyOn(view.version, { op: "take" as const, design: mend.design })))) return;
     setMade(mend.change);
     onMade(mend.change);
   };

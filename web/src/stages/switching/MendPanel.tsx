@@ -1,4 +1,5 @@
 import { asRefused, type CircuitView, type Command, type SwitchingView } from "../../api/client";
+import { onlyOn, type ToDo } from "../../data/useWriting";
 import { useMending } from "../../data/useSwitching";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { VerdictMark } from "../../parts/verdict";
@@ -6,7 +7,7 @@ import { VerdictMark } from "../../parts/verdict";
 interface Props {
   view: CircuitView;
   bench: SwitchingView;
-  onCommand: (...commands: Command[]) => Promise<unknown>;
+  onCommand: (...commands: ToDo<CircuitView, Command>[]) => Promise<unknown>;
 }
 
 /** The fewest ends to move with the cables that are there; and for unknown ends the next continuity test. */
@@ -67,7 +68,10 @@ export function MendPanel({ view, bench, onCommand }: Props) {
               ))}
             </ul>
           )}
-          <button className="btn btn-primary" onClick={() => void onCommand({ op: "take", design: mended.design })}>
+          <button
+            className="btn btn-primary"
+            onClick={() => void onCommand(onlyOn(view.version, { op: "take" as const, design: mended.design }))}
+          >
             Connect it so
           </button>
         </div>

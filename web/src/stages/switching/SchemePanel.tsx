@@ -12,6 +12,7 @@ import {
   type SwitchingPlan,
   type SwitchingView,
 } from "../../api/client";
+import { onlyOn, type ToDo } from "../../data/useWriting";
 import { useSaid } from "../../data/useSaid";
 import { planScheme } from "../../data/useSwitching";
 import { Choice, Figure, Labelled, Tick, Words } from "../../parts/fields";
@@ -22,7 +23,7 @@ interface Props {
   view: CircuitView;
   bench: SwitchingView;
   choices?: Choices;
-  onCommand: (...commands: Command[]) => Promise<unknown>;
+  onCommand: (...commands: ToDo<CircuitView, Command>[]) => Promise<CircuitView | undefined>;
 }
 
 const EMPTY: Scheme = {
@@ -67,7 +68,7 @@ export function SchemePanel({ view, bench, choices, onCommand }: Props) {
     bench.circuit.version === view.version,
   );
   const routes = pending.routes ?? bench.routes;
-  const [plan, setPlan] = useState<SwitchingPlan>();
+  const [plan, setPlan] = useState<SwitchingPlan & { version: number }>();
   const [refused, setRefused] = useState<Refused>();
   // A plan of what was said before is none of what is said now.
   const asked = useRef(0);
@@ -94,16 +95,19 @@ export function SchemePanel({ view, bench, choices, onCommand }: Props) {
   async function ask() {
     const mine = (asked.current += 1);
     try {
+      // What was said before it is kept first: the plan is of the circuit as it is then, and taken on that alone.
+      const now = await onCommand();
       const found = await planScheme(view.id, scheme);
-      if (mine !== asked.current) return;
-      setPlan(found);
+      if (mine !== asked.current || !now) return;
+      setPlan({ ...found, version: now.version });
       setRefused(undefined);
     } catch (error) {
       if (mine === asked.current) setRefused(asRefused(error));
     }
   }
   const take = async (planned: Planned) => {
-    await onCommand({ op: "take", design: planned.design });
+    if (!plan) return;
+    await onCommand(onlyOn(plan.version, { op: "take" as const, design: planned.design }));
     setPlan(undefined);
   };
   const lights = places.filter((point) => choices?.point_kinds.find((each) => each.id === point.kind)?.draws);

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, Navigate, useNavigate, useParams } from "react-router-dom";
-import type { CircuitView, Command, Face, Hazard, SwitchingLine, SwitchingView } from "../../api/client";
+import type { CircuitView, Face, Hazard, SwitchingLine, SwitchingView } from "../../api/client";
 import { useCircuit, type CircuitWork } from "../../data/useCircuit";
 import { useJob } from "../../data/useJob";
 import { useLit, useSwitching } from "../../data/useSwitching";
@@ -138,7 +138,7 @@ function Workplace({ work, view, bench }: { work: CircuitWork; view: CircuitView
   const part = picked && parts.get(coreKey(picked.circuit, picked.place, picked.leg, picked.core));
   const mine = picked?.circuit === circuit.number ? picked : undefined;
 
-  const command = (...commands: Command[]) => work.command(...commands);
+  const { command } = work;
 
   function turn(key: string) {
     const each = switchesOf(proof).find((one) => switchKey(one) === key);
