@@ -88,9 +88,9 @@ export function useCircuit(circuitId: string | undefined) {
     showTrial(next);
   }
 
-  async function tryOut(commands: Command[]) {
+  async function tryOut(commands: Command[], version = query.data?.version ?? 0) {
     const shown = await preview(commands);
-    if (shown) setTrial({ commands, shown, version: tried.current?.version ?? query.data?.version ?? 0 });
+    if (shown) setTrial({ commands, shown, version });
   }
 
   /** Try more out beside what is tried already; what was dropped meanwhile is not begun again. */
@@ -98,7 +98,7 @@ export function useCircuit(circuitId: string | undefined) {
     const { current: now } = tried;
     if (!now || !query.data) return;
     const commands = commandsOf(doing, { ...query.data, design: now.shown?.design ?? query.data.design });
-    if (!commands.some((each) => RUN.has(each.op))) return tryOut([...now.commands, ...commands]);
+    if (!commands.some((each) => RUN.has(each.op))) return tryOut([...now.commands, ...commands], now.version);
     refuse(
       new Refused(0, {
         code: "trial",
@@ -185,7 +185,7 @@ export function useCircuit(circuitId: string | undefined) {
     result: shown?.result ?? query.data?.result,
     trial,
     startTrial: () => setTrial({ commands: [], shown: undefined, version: query.data?.version ?? 0 }),
-    tryOut,
+    tryOut: (commands: Command[]) => tryOut(commands),
     keepTrial,
     dropTrial: () => {
       // What is still on its way says nothing any more.
