@@ -1,5 +1,7 @@
 """What a use case may refuse, and why. The API turns each into one shape."""
 
+from collections.abc import Mapping
+
 from lumbek.exchange.problems import Problem
 
 
@@ -105,3 +107,8 @@ class ChangedMeanwhileError(ServiceError):
     def __init__(self, message: str, current: dict[str, object]) -> None:
         super().__init__(message)
         self.current = current
+
+    @classmethod
+    def of(cls, called: str, by: str, version: int, shown: Mapping[str, object]) -> "ChangedMeanwhileError":
+        """Return that somebody changed what is called so, with its version and what it says now."""
+        return cls(f"{by} changed this {called} while you worked on it.", {"version": version, **shown})

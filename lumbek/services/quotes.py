@@ -78,5 +78,5 @@ def _need_version(db: Session, job: JobRow, version: int) -> None:
     """Raise ChangedMeanwhileError where the terms that were seen are not those that count."""
     now = version_of(db, job)
     if now != version:
-        message = f"{changed_by(db, job)} changed this quote while you worked on it."
-        raise ChangedMeanwhileError(message, {"version": now, "terms": terms_of(db, job).model_dump(mode="json")})
+        shown = {"terms": terms_of(db, job).model_dump(mode="json")}
+        raise ChangedMeanwhileError.of("quote", changed_by(db, job), now, shown)

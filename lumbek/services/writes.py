@@ -159,8 +159,7 @@ def _is_first(db: Session, person: Person, kept: Kept[Document], write_id: UUID,
     if done is not None and done != kept.id:
         raise UsedIdError
     if done is None and kept.version != version:
-        message = f"{kept.changed_by} changed this {kept.called} while you worked on it."
-        raise ChangedMeanwhileError(message, {"version": kept.version, **kept.shown()})
+        raise ChangedMeanwhileError.of(kept.called, kept.changed_by, kept.version, kept.shown())
     return done is None
 
 

@@ -14,19 +14,7 @@ from lumbek.core.model.supply import MainFuse
 from lumbek.core.sizing.diversity import diversified_a
 from lumbek.core.study.door import study_of
 from lumbek.core.study.read import Read
-from tests.support.houses import (
-    BS,
-    IEC,
-    SUPPLY,
-    check,
-    fixed,
-    judged,
-    leg,
-    read,
-    run,
-    with_spur,
-    worked_ring,
-)
+from tests.support.houses import BS, IEC, SUPPLY, check, fixed, judged, leg, read, run, with_spur, worked_ring
 from tests.support.stated import a_circuit, a_device, an_rcd
 
 SWITCH = a_device(standard="switch", curve=None, rating_a=100, breaking_capacity_ka=None, rcd=an_rcd(shared=True))

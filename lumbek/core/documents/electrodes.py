@@ -3,6 +3,8 @@
 from collections import defaultdict
 from collections.abc import Iterable
 
+from lumbek.core.documents.asking import Asking
+from lumbek.core.documents.paper import Fact
 from lumbek.core.model.ahead import OwnEarth
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.numbers import plain
@@ -23,6 +25,10 @@ def _circuits(numbers: list[int]) -> str:
 
 def measured_words(own: OwnEarth) -> str | None:
     """Return what an electrode was measured at; None where nobody is said to have measured it."""
-    if own.electrode_ohm is None or own.electrode_origin != "measured":
-        return None
-    return f"{plain(own.electrode_ohm)} Ω"
+    return None if own.measured_ohm is None else f"{plain(own.measured_ohm)} Ω"
+
+
+def electrode_facts(designs: Iterable[Circuit], asking: Asking) -> list[Fact]:
+    """Return a fact for each electrode that circuits stand on; one that nobody has measured is wanted."""
+    found = own_electrodes(designs)
+    return [asking.fact(f"Electrode of {whose}, RA", measured_words(own), "circuits") for whose, own in found]

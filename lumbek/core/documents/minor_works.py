@@ -4,14 +4,13 @@ from collections.abc import Iterator
 
 from lumbek.core.documents.asking import NOT_APPLICABLE, Asking
 from lumbek.core.documents.certificate import want_in_order
-from lumbek.core.documents.electrodes import measured_words
+from lumbek.core.documents.electrodes import electrode_facts
 from lumbek.core.documents.facts import rcd_words
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.paper import COMPETENT, Column, Fact, Paper, Row, Section, Table
 from lumbek.core.documents.results import reading_words
 from lumbek.core.inspection.whole import InspectionWhole, whole_inspection
 from lumbek.core.judging.answers import CircuitAnswer
-from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobCircuit
 from lumbek.core.numbers import plain
 from lumbek.core.protection.who import device_name
@@ -88,7 +87,7 @@ def _circuit(gathered: Gathered, circuit: JobCircuit, answer: CircuitAnswer, ask
                 Fact(name="Device", value=device_name(gathered.rulebook, design.device)),
                 Fact(name="Cable", value=f"{plain(design.cable.csa_mm2)} mm², method {design.method}"),
                 Fact(name="cpc", value=NOT_APPLICABLE if facts.cpc_mm2 is None else f"{plain(facts.cpc_mm2)} mm²"),
-                *_own_earth(design, asking),
+                *electrode_facts([design], asking),
                 Fact(name="Protection against faults", value="automatic disconnection"),
                 Fact(
                     name="RCD",
@@ -98,13 +97,6 @@ def _circuit(gathered: Gathered, circuit: JobCircuit, answer: CircuitAnswer, ask
             table,
         ),
     )
-
-
-def _own_earth(design: Circuit, asking: Asking) -> list[Fact]:
-    """Return what a circuit is earthed by where that is not what the house is earthed by."""
-    if design.own_earth is None:
-        return []
-    return [asking.fact(f"Electrode of circuit {design.number}, RA", measured_words(design.own_earth), "circuits")]
 
 
 def _rows(answer: CircuitAnswer) -> Iterator[Row]:

@@ -2,18 +2,19 @@
 
 from lumbek.core.board.demand import headroom
 from lumbek.core.documents.asking import NOT_APPLICABLE, Asking
-from lumbek.core.documents.electrodes import measured_words, own_electrodes
+from lumbek.core.documents.electrodes import electrode_facts, own_electrodes
 from lumbek.core.documents.facts import rcd_words
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.paper import Fact, Section
 from lumbek.core.model.board import Board
+from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.inspection import Particulars
 from lumbek.core.model.reading import Quantity, Reading, standing
 from lumbek.core.model.supply import Service, Supply
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.who import device_name
 
-SURVEY, TESTS, BOARD, CIRCUITS = "survey", "tests", "board", "circuits"
+SURVEY, TESTS, BOARD = "survey", "tests", "board"
 _HZ = 50
 _SERVICES = {
     "water": "Water",
@@ -82,7 +83,7 @@ def earthing_section(gathered: Gathered, particulars: Particulars, asking: Askin
     supply = gathered.house.supply
     read = standing(gathered.job.readings)
     own = supply.earthing == "TT"
-    islands = own_electrodes(each.design for each in gathered.job.circuits)
+    designs = [each.design for each in gathered.job.circuits]
     electrode = read.get(("electrode", None))
     ra = "" if electrode is None or electrode.value is None else f"{plain(electrode.value)} Ω"
     size = _given(supply.earthing_conductor_mm2, "mm²")
@@ -91,10 +92,10 @@ def earthing_section(gathered: Gathered, particulars: Particulars, asking: Askin
         title="Earthing and bonding",
         blocks=(
             asking.facts(
-                asking.fact("Means of earthing", _means(supply, [circuits for circuits, _ in islands]), SURVEY),
+                asking.fact("Means of earthing", _means(supply, designs), SURVEY),
                 asking.fact("Electrode", particulars.electrode if own else NOT_APPLICABLE),
                 asking.fact("Electrode, RA", ra if own else NOT_APPLICABLE, TESTS),
-                *(asking.fact(f"Electrode of {whose}, RA", measured_words(each), CIRCUITS) for whose, each in islands),
+                *electrode_facts(designs, asking),
                 asking.fact("Earthing conductor", f"{material}, {size}" if size else None, SURVEY),
                 asking.fact("Its continuity", _value(read.get(("earth-continuity", None))), TESTS),
                 *(
@@ -108,12 +109,12 @@ def earthing_section(gathered: Gathered, particulars: Particulars, asking: Askin
     )
 
 
-def _means(supply: Supply, on_their_own: list[str]) -> str | None:
+def _means(supply: Supply, designs: list[Circuit]) -> str | None:
     """Return what the house is earthed by, and which circuits are not."""
     if supply.earthing is None:
         return None
     house = "the installation's own electrode" if supply.earthing == "TT" else "the distributor's"
-    return "; ".join((house, *(f"{circuits}: a separate electrode" for circuits in on_their_own)))
+    return "; ".join((house, *(f"{circuits}: a separate electrode" for circuits, _ in own_electrodes(designs))))
 
 
 def _bonding(

@@ -51,3 +51,8 @@ class OwnEarth(Frozen):
 
     electrode_ohm: Annotated[float, Field(ge=0.01, le=10_000, allow_inf_nan=False)] | None = None
     electrode_origin: Origin | None = None
+
+    @property
+    def measured_ohm(self) -> float | None:
+        """Its resistance in Ω as it was measured; None where nobody is said to have measured it."""
+        return self.electrode_ohm if self.electrode_origin == "measured" else None

@@ -116,13 +116,13 @@ class AheadOf:
         own = self.circuit.own_earth
         if own is None:
             return ELECTRODE if self.origin_unmeasured else None
-        return OWN_ELECTRODE if own.electrode_ohm is not None and own.electrode_origin != "measured" else None
+        return OWN_ELECTRODE if own.electrode_ohm is not None and own.measured_ohm is None else None
 
     @property
     def outside_measured(self) -> bool:
         """Whether the loop outside was measured where the circuit's earth begins: at the origin, or its electrode."""
         own = self.circuit.own_earth
-        return (self.supply.ze_origin if own is None else own.electrode_origin) == "measured"
+        return self.supply.ze_origin == "measured" if own is None else own.measured_ohm is not None
 
     @property
     def origin_unmeasured(self) -> bool:

@@ -32,12 +32,12 @@ export function useDangers(jobId: string) {
 }
 
 /** What was said of the inspection of a job and waits on this device. */
-function useSaidHere(jobId: string): Waiting<SaidRecord>[] {
+export function useSaidHere(jobId: string): Waiting<SaidRecord>[] {
   return useWaiting().filter((each): each is Waiting<SaidRecord> => each.kind === "said" && each.about === jobId);
 }
 
 /** Keep what is said: on this device first, so that it is not lost; throws where the device will not. */
-function useSaying(jobId: string): (said: InspectionSaid) => void {
+export function useSaying(jobId: string): (said: InspectionSaid) => void {
   const me = useMe();
   return (said) => putIn({ kind: "said", about: jobId, by: me.id, said, saidAt: stampNow() });
 }

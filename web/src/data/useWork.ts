@@ -1,24 +1,18 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, ask, type InspectionSaid, type StepSaid, type WorkStep } from "../api/client";
+import { api, ask, type StepSaid, type WorkStep } from "../api/client";
 import { keys } from "./keys";
-import { useMe } from "./me";
-import { isOfTheWork, putIn, useWaiting, type SaidRecord, type Waiting } from "./outbox";
-import { stampNow } from "./useInspection";
+import { isOfTheWork, type SaidRecord } from "./outbox";
+import { useSaidHere, useSaying } from "./useInspection";
 
 /** The work of a job as it stands, with what waits on this device laid over it; saying more of it. */
 export function useWork(jobId: string) {
-  const me = useMe();
   const query = useQuery({
     queryKey: keys.work(jobId),
     queryFn: () => ask(api.GET("/api/jobs/{job_id}/work", { params: { path: { job_id: jobId } } })),
     staleTime: 0,
   });
-  const waiting = useWaiting().filter(
-    (each): each is Waiting<SaidRecord> => each.kind === "said" && each.about === jobId && isOfTheWork(each.said),
-  );
-  /** Keep what is said: on this device first, so that it is not lost. */
-  const say = (said: InspectionSaid) => putIn({ kind: "said", about: jobId, by: me.id, said, saidAt: stampNow() });
-  return { query, waiting, say };
+  const waiting = useSaidHere(jobId).filter((each) => isOfTheWork(each.said));
+  return { query, waiting, say: useSaying(jobId) };
 }
 
 export type Work = ReturnType<typeof useWork>;

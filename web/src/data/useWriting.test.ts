@@ -16,8 +16,9 @@ describe("what is to be done", () => {
     expect(settled([{ many: [9] }, add(2), () => []], now)).toEqual([{ many: [9] }, { many: [1, 2] }]);
   });
   it("as a whole is done on the version it was worked out for, and on no other", () => {
-    const whole = onlyOn(3, { many: [7] });
-    expect(settled<View, { many: number[] }>([whole], { version: 3, many: [1] })).toEqual([{ many: [7] }]);
+    const layout = { many: [7] };
+    const whole = onlyOn(3, layout);
+    expect(settled<View, { many: number[] }>([whole], { version: 3, many: [1] })).toEqual([layout]);
     for (const version of [2, 4]) {
       const late = () => settled<View, { many: number[] }>([whole], { version, many: [1] });
       expect(late).toThrow(Refused);

@@ -123,7 +123,7 @@ export function settled<View, Doing extends object>(doing: readonly ToDo<View, D
 }
 
 /** What was worked out for one version of a document and is put down as a whole: on that version, and on no other. */
-export function onlyOn<Doing extends object>(version: number, ...doing: Doing[]): (now: Versioned) => Doing[] {
+export function onlyOn<const Doing extends object>(version: number, ...doing: Doing[]): (now: Versioned) => Doing[] {
   return (now) => {
     if (now.version === version) return doing;
     throw new Refused(0, {

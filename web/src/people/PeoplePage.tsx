@@ -2,6 +2,7 @@ import { useState, type SyntheticEvent } from "react";
 import { asRefused, type Handed, type PeopleView, type PersonLine, type Refused, type Role } from "../api/client";
 import { Header } from "../app/Header";
 import { usePeople, type PeopleWork } from "../data/usePeople";
+import { withOrWithout } from "../lists";
 import { recordTime } from "../numbers";
 import { Opened } from "../parts/Opened";
 import { RefusalNote } from "../parts/RefusalNote";
@@ -194,10 +195,7 @@ function InviteForm({
           />
         </label>
         <div className="flex basis-full flex-wrap items-center gap-2">
-          <RoleButtons
-            roles={roles}
-            onGive={(role, on) => setRoles(on ? [...roles, role] : roles.filter((each) => each !== role))}
-          />
+          <RoleButtons roles={roles} onGive={(role, on) => setRoles(withOrWithout(roles, role, on))} />
           <button className="btn btn-primary ml-auto">Invite</button>
         </div>
       </div>

@@ -1,5 +1,6 @@
 import { useEffect, useState, type ComponentProps } from "react";
 import type { ExerciseAct, ExerciseAsk, ExerciseChoice, ExerciseTogether } from "../api/client";
+import { withOrWithout } from "../lists";
 import { parseFigure } from "../numbers";
 import { Line } from "../parts/fields";
 import { PictureView } from "./PictureView";
@@ -107,7 +108,7 @@ function Tick({ id, name, chosen, onChosen }: TickProps) {
       className="checkbox"
       name={name}
       checked={chosen.includes(id)}
-      onChange={(event) => onChosen(event.target.checked ? [...chosen, id] : chosen.filter((one) => one !== id))}
+      onChange={(event) => onChosen(withOrWithout(chosen, id, event.target.checked))}
     />
   );
 }

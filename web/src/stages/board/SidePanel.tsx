@@ -177,7 +177,7 @@ function Proposals({ view, onCommand }: Pick<Props, "view" | "onCommand">) {
               <p className="quiet text-sm">settles: {mend.settles.join(", ")}</p>
               <button
                 className="btn btn-sm mt-1"
-                onClick={() => onCommand(onlyOn(view.version, { op: "house" as const, boards: mend.boards }))}
+                onClick={() => onCommand(onlyOn(view.version, { op: "house", boards: mend.boards }))}
               >
                 Do it
               </button>
@@ -217,7 +217,7 @@ function Proposals({ view, onCommand }: Pick<Props, "view" | "onCommand">) {
             ))}
             <button
               className="btn btn-sm mt-1"
-              onClick={() => onCommand(onlyOn(view.version, { op: "house" as const, boards: layout.boards }))}
+              onClick={() => onCommand(onlyOn(view.version, { op: "house", boards: layout.boards }))}
             >
               Lay it out so
             </button>

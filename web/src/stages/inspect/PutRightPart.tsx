@@ -3,6 +3,7 @@ import { Link } from "react-router-dom";
 import type { JobView, StandingFinding, TaskSaid } from "../../api/client";
 import { newRecordId, priceOf } from "../../data/useInspection";
 import { usePrices } from "../../data/usePrices";
+import { withOrWithout } from "../../lists";
 import { Figure, Labelled, Line } from "../../parts/fields";
 import { codeWord } from "./FindingForm";
 import { KeepOrNot } from "./KeepOrNot";
@@ -93,11 +94,7 @@ export function PutRightPart({ job, inspection, view }: PartProps) {
                 type="checkbox"
                 className="checkbox"
                 checked={chosen.includes(said.finding)}
-                onChange={(event) =>
-                  setChosen(
-                    event.target.checked ? [...chosen, said.finding] : chosen.filter((each) => each !== said.finding),
-                  )
-                }
+                onChange={(event) => setChosen(withOrWithout(chosen, said.finding, event.target.checked))}
               />
               <b className="min-w-10">{codeWord(said.code)}</b> {said.seen}
             </label>

@@ -24,7 +24,7 @@ function Mends({ view, work, onMade }: MendsProps) {
   const mends = useProposals(view).data?.mends ?? [];
   const [made, setMade] = useState<string>();
   const make = async (mend: Mend) => {
-    if (!(await work.command(onlyOn(view.version, { op: "take" as const, design: mend.design })))) return;
+    if (!(await work.command(onlyOn(view.version, { op: "take", design: mend.design })))) return;
     setMade(mend.change);
     onMade(mend.change);
   };

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { asRefused, type PipeLayout, type PlanView } from "../../api/client";
 import type { useRoutes } from "../../data/useRoutes";
+import { withOrWithout } from "../../lists";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { titleOf } from "./marks";
 
@@ -48,7 +49,7 @@ export function PipesPart({ view, routes }: Props) {
               disabled={chosen.length >= MOST && !chosen.includes(mark.id)}
               onChange={(event) => {
                 setLayout(undefined);
-                setChosen(event.target.checked ? [...chosen, mark.id] : chosen.filter((each) => each !== mark.id));
+                setChosen(withOrWithout(chosen, mark.id, event.target.checked));
               }}
             />
             {named(mark.id)}

@@ -10,7 +10,6 @@ import { UndoBar } from "../../parts/UndoBar";
 import { useUndoKeys } from "../../parts/useUndoKeys";
 import { tape } from "./geometry";
 import { HouseDrawing } from "./HouseDrawing";
-import { changingMark } from "./changing";
 import { titleOf, wantWords } from "./marks";
 import { MarkPanel } from "./MarkPanel";
 import { RoomDrawing } from "./RoomDrawing";
@@ -374,10 +373,10 @@ function Room({ view, work }: Here) {
 
 /** The marks of a grid, with symmetry given up or asked for again. */
 function regridded(grid: { columns: number; rows: number }, is_unsymmetric: boolean) {
-  return (now: PlanView): PlacesCommand[] =>
-    now.places.marks.flatMap(({ id, rule }) =>
-      rule.rule === "grid" && rule.columns === grid.columns && rule.rows === grid.rows
-        ? changingMark(id, () => ({ rule: { ...rule, is_unsymmetric } }))(now)
+  return ({ places }: PlanView): PlacesCommand[] =>
+    places.marks.flatMap((mark) =>
+      mark.rule.rule === "grid" && mark.rule.columns === grid.columns && mark.rule.rows === grid.rows
+        ? [{ op: "mark", mark: { ...mark, rule: { ...mark.rule, is_unsymmetric } } }]
         : [],
     );
 }

@@ -4,6 +4,7 @@ import { asRefused, type CircuitView, type Laid, type LegBreaks, type PlanView, 
 import { useChoices } from "../../data/useChoices";
 import { useJob } from "../../data/useJob";
 import type { useRoutes } from "../../data/useRoutes";
+import { withOrWithout } from "../../lists";
 import { Choice } from "../../parts/fields";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { titleOf } from "./marks";
@@ -57,7 +58,7 @@ export function RunFinder({ view, routes }: { view: PlanView; routes: ReturnType
               onChange={(event) => {
                 setOrders(undefined);
                 setBreaks(undefined);
-                setChosen(event.target.checked ? [...chosen, mark.id] : chosen.filter((each) => each !== mark.id));
+                setChosen(withOrWithout(chosen, mark.id, event.target.checked));
               }}
             />
             {named(mark.id)}

@@ -3,7 +3,7 @@ import type { Outline, PlanView, RoomPlan } from "../../api/client";
 import { Photos } from "../../app/Photos";
 import type { PlanWork } from "../../data/usePlan";
 import { Choice, Figure } from "../../parts/fields";
-import { changingBetween } from "./changing";
+import { changingBetween, isFace } from "./changing";
 import { wallWords } from "./seated";
 
 const BUILDS = (["brick", "block", "stud", "lath-and-plaster", "stone", "timber"] as const).map(
@@ -32,9 +32,7 @@ export function WallPanel({ view, roomId, outline, room, wallId, work, onClose }
   if (!wall) return null;
   const called = room.walls[wallId] ?? wallId;
   const about = { room: roomId, wall: wallId };
-  const shared = view.places.between.find((each) =>
-    [each.one, each.other].some((face) => face.room === roomId && face.wall === wallId),
-  );
+  const shared = view.places.between.find((each) => [each.one, each.other].some((face) => isFace(face, about)));
   const other = shared && (shared.one.room === roomId ? shared.other : shared.one);
   const faces = facesOf(view, roomId, wall.heading);
   return (

@@ -1,6 +1,6 @@
 import { asRefused, type CircuitView, type Command, type SwitchingView } from "../../api/client";
-import { onlyOn, type ToDo } from "../../data/useWriting";
 import { useMending } from "../../data/useSwitching";
+import { onlyOn, type ToDo } from "../../data/useWriting";
 import { RefusalNote } from "../../parts/RefusalNote";
 import { VerdictMark } from "../../parts/verdict";
 
@@ -70,7 +70,7 @@ export function MendPanel({ view, bench, onCommand }: Props) {
           )}
           <button
             className="btn btn-primary"
-            onClick={() => void onCommand(onlyOn(view.version, { op: "take" as const, design: mended.design }))}
+            onClick={() => void onCommand(onlyOn(view.version, { op: "take", design: mended.design }))}
           >
             Connect it so
           </button>

@@ -12,9 +12,9 @@ import {
   type SwitchingPlan,
   type SwitchingView,
 } from "../../api/client";
-import { onlyOn, type ToDo } from "../../data/useWriting";
 import { useSaid } from "../../data/useSaid";
 import { planScheme } from "../../data/useSwitching";
+import { onlyOn, type ToDo } from "../../data/useWriting";
 import { Choice, Figure, Labelled, Tick, Words } from "../../parts/fields";
 import { Pick } from "../../parts/Pick";
 import { RefusalNote } from "../../parts/RefusalNote";
@@ -107,7 +107,7 @@ export function SchemePanel({ view, bench, choices, onCommand }: Props) {
   }
   const take = async (planned: Planned) => {
     if (!plan) return;
-    await onCommand(onlyOn(plan.version, { op: "take" as const, design: planned.design }));
+    await onCommand(onlyOn(plan.version, { op: "take", design: planned.design }));
     setPlan(undefined);
   };
   const lights = places.filter((point) => choices?.point_kinds.find((each) => each.id === point.kind)?.draws);

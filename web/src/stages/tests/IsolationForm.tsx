@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Item, ReadingTaken } from "../../api/client";
 import type { ReadingRecord, Waiting } from "../../data/outbox";
 import type { Entry } from "../../data/useSheet";
+import { withOrWithout } from "../../lists";
 import { timeOf } from "../../numbers";
 import { VerdictMark } from "../../parts/verdict";
 import { OnDevice } from "./ReadingRow";
@@ -103,9 +104,7 @@ export function IsolationForm({ item, waiting, pairs, onEnter }: Props) {
                 type="button"
                 aria-pressed={has.includes(pair)}
                 className={`btn min-w-14 px-2 ${has.includes(pair) ? "btn-success" : "bg-base-100"}`}
-                onClick={() =>
-                  set({ pairs: has.includes(pair) ? has.filter((each) => each !== pair) : [...has, pair] })
-                }
+                onClick={() => set({ pairs: withOrWithout(has, pair, !has.includes(pair)) })}
               >
                 {pair.replace("-", "–")}
               </button>

@@ -4,6 +4,7 @@ import { boardKeyOf, useBoardsQuery } from "../../data/useBoards";
 import { useCircuit } from "../../data/useCircuit";
 import { useCodes, useTrips } from "../../data/useDiagnosis";
 import { useLooseEnds } from "../../data/useSwitching";
+import { withOrWithout } from "../../lists";
 import { plain } from "../../numbers";
 import { Choice, Figure } from "../../parts/fields";
 import { Pick } from "../../parts/Pick";
@@ -88,9 +89,7 @@ export function TripsPanel({ jobId, circuits }: { jobId: string; circuits: reado
                 setSteps([]);
                 const all = circuits.map((each) => each.number);
                 const now = behind.length === 0 ? all : behind;
-                setBehind(
-                  now.includes(line.number) ? now.filter((each) => each !== line.number) : [...now, line.number],
-                );
+                setBehind(withOrWithout(now, line.number, !now.includes(line.number)));
               }}
             >
               {line.number}
