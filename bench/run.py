@@ -28,6 +28,7 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.device import Rcd
 from lumbek.core.model.job import JobCircuit
 from lumbek.core.model.leg import Leg, Segment
+from lumbek.core.model.places import Places
 from lumbek.core.model.point import Point
 from lumbek.core.model.supply import Supply
 from lumbek.core.network.solver import Network, Solution
@@ -168,7 +169,7 @@ def request_against_bare() -> None:
             state["version"] = client.post(f"/api/circuits/{view['id']}/commands", json=body).json()["version"]
 
         kept = JobCircuit(design=design)
-        bare = best(lambda: answer_circuit(house_of(BOOK, SUPPLY, (), (), [kept]), kept))
+        bare = best(lambda: answer_circuit(house_of(BOOK, SUPPLY, (), Places(), [kept]), kept))
         edit = best(save, 3)
         preview = best(lambda: client.post(f"/api/circuits/{view['id']}/preview", json={"commands": [longer(4)]}), 3)
         print(f"bare computation of one circuit: {bare * 1e3:.1f} ms")
@@ -211,13 +212,13 @@ def boards(circuits: int) -> None:
     every = [*some, *feeds]
 
     def whole() -> None:
-        built = house_of(BOOK, SUPPLY, tree, (), every)
+        built = house_of(BOOK, SUPPLY, tree, Places(), every)
         for each in every:
             judge_circuit(BOOK, SUPPLY, built.effective(each))
         judge_house(built)
 
     alone, full = side_by_side(lambda: [judge_circuit(BOOK, SUPPLY, each.design) for each in every], whole, 6)
-    built = house_of(BOOK, SUPPLY, tree, (), every)
+    built = house_of(BOOK, SUPPLY, tree, Places(), every)
     proposing = best(lambda: propose_boards(built))
     print(
         f"a house of 3 boards and {len(every)} circuits: alone {alone * 1e3:.0f} ms, with all it shares "

@@ -17,6 +17,7 @@ from lumbek.core.model.supply import Supply
 from lumbek.core.model.visit import copper_c
 from lumbek.core.places.named import named
 from lumbek.core.rulebooks import rulebook_of
+from lumbek.core.study.own_earth import read_electrode_ohm
 from lumbek.core.study.read import Read
 from lumbek.core.survey.as_read import as_read
 from lumbek.exchange.upgrade import CURRENT, WITH_HOUSE, upgrade
@@ -66,7 +67,15 @@ def house_in(db: Session, results: Results, job: JobRow, rows: Sequence[CircuitR
 
     places = places_of(store.places_of(db, job.id))
     members = [member(circuit_id, version) for circuit_id, version in versions]
-    return house_with(rulebook, supply_in(db, job), boards_of(job).boards, places, members)
+    electrodes = _electrodes_in(db, [UUID(hex=member.key) for member in members if member.on_own_earth])
+    return house_with(rulebook, supply_in(db, job), boards_of(job).boards, places, members, electrodes)
+
+
+def _electrodes_in(db: Session, circuits: list[UUID]) -> dict[str, float]:
+    """Return what the electrodes of these circuits were read at, Ω, by the circuits' keys."""
+    rows = store.standing_readings_of(db, circuits) if circuits else {}
+    read = {key_of(each): read_electrode_ohm(map(reading_of, found)) for each, found in rows.items()}
+    return {key: ohm for key, ohm in read.items() if ohm is not None}
 
 
 def keyed_designs(db: Session, results: Results, job: JobRow) -> list[tuple[str, Circuit]]:
@@ -98,6 +107,7 @@ def seat_of(house: House, row: CircuitRow, job: JobRow, design: Circuit) -> tupl
             [each.room for each in placed.points],
             [each.model_dump(mode="json") for each in placed.points if each.kind == "board"],
             placed.surroundings.bath_fellow,
+            placed.own_earth.model_dump(mode="json") if placed.own_earth is not None else None,
         ]
         seat = json.dumps(parts, sort_keys=True)
     return Source(row.id, row.version, house_key(head_of(job), house.supply), seat), placed

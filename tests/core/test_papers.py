@@ -4,6 +4,7 @@ import unittest
 from dataclasses import replace
 from typing import Any
 
+from lumbek.core.board.house import house_of_job
 from lumbek.core.documents.certificate import certificate_paper
 from lumbek.core.documents.condition import condition_paper
 from lumbek.core.documents.danger import danger_paper
@@ -257,7 +258,7 @@ class NewWork(unittest.TestCase):
             for make, job in papers:
                 paper = make(gather(with_design(job, own_earth=earth)))
                 self.assertEqual(facts_of(paper)[field], said or "to be said")
-                self.assertEqual((field, "circuits") in wants(paper), said is None)
+                self.assertEqual((field, "tests") in wants(paper), said is None)
             shown = facts_of(schedule_paper(gather(with_design(new(), own_earth=earth))))
             self.assertEqual(shown["Electrode of circuit 1"], said or BLANK)
             means = facts_of(certificate_paper(gather(with_design(new(), own_earth=earth))))["Means of earthing"]
@@ -268,11 +269,12 @@ class NewWork(unittest.TestCase):
 
     def test_circuits_on_one_electrode_are_one_line(self) -> None:
         design, shed = new().circuits[0].design, OwnEarth(electrode_ohm=60, electrode_origin="measured")
-        designs = [
-            design.model_copy(update={"number": number, "own_earth": own})
+        circuits = tuple(
+            JobCircuit.of(design.model_copy(update={"number": number, "own_earth": own}), (), f"C{number}")
             for number, own in ((9, shed), (3, None), (8, shed), (10, OwnEarth()))
-        ]
-        self.assertEqual(own_electrodes(designs), [("circuits 8, 9", shed), ("circuit 10", OwnEarth())])
+        )
+        house = house_of_job(new(), circuits)
+        self.assertEqual(own_electrodes(house, circuits), [("circuits 8, 9", shed), ("circuit 10", OwnEarth())])
 
     def test_new_work_that_fails_is_not_issued(self) -> None:
         device = new().circuits[0].design.device.model_copy(update={"rating_a": 40})

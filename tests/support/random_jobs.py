@@ -148,7 +148,19 @@ def circuits(draw) -> dict:
         for point in ids
     ]
     quantity = st.sampled_from(
-        ["r1", "rn", "r2", "cross-ln", "cross-le", "r1+r2", "insulation-ll", "polarity", "zs", "rcd-trip"]
+        [
+            "r1",
+            "rn",
+            "r2",
+            "cross-ln",
+            "cross-le",
+            "r1+r2",
+            "insulation-ll",
+            "polarity",
+            "zs",
+            "rcd-trip",
+            "own-electrode",
+        ]
     )
     readings = []
     for _ in range(draw(st.integers(0, 4))):

@@ -1,15 +1,16 @@
 """A house: its boards as a tree with its circuits seated, and what follows from where each sits."""
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 
 from lumbek.core.board.draw import Draw, draw_of
+from lumbek.core.board.electrodes import measured_at, on_one_electrode, own_earth_of
 from lumbek.core.board.member import Member, member_of
 from lumbek.core.board.tree import seated
 from lumbek.core.circuit.graph import graph_of
 from lumbek.core.judging.check import Clause, Place
-from lumbek.core.model.ahead import Ahead
+from lumbek.core.model.ahead import Ahead, OwnEarth
 from lumbek.core.model.board import LINES, Board, Group, Line, Way
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.device import Device
@@ -22,6 +23,7 @@ from lumbek.core.places.named import named
 from lumbek.core.plan.at_points import PlanZones, zoned, zones_at_points
 from lumbek.core.rulebooks import Rulebook, rulebook_of
 from lumbek.core.study.lengths import settle
+from lumbek.core.study.own_earth import read_electrode_ohm
 from lumbek.core.study.residual import rcds_of
 from lumbek.core.survey.as_read import supply_of_job
 
@@ -50,6 +52,8 @@ class House:
     members: Mapping[str, Member]
     # The circuits that were put into a way by somebody, and not only to have one.
     said: frozenset[str] = frozenset()
+    # What electrodes of circuits' own were read at, Ω, by the circuit on whose sheet it stands.
+    electrodes: Mapping[str, float] = field(default_factory=dict)
 
     # Where things are
 
@@ -222,6 +226,9 @@ class House:
         """Return a design as if it were that of the circuit of this key."""
         design = zoned(named(design, self.room_name), key, self.plan_zones)
         seat = self.seats.get(key)
+        own = self.earth_of(key, design)
+        if own != design.own_earth:
+            design = design.model_copy(update={"own_earth": own})
         if seat is None:
             return design
         first = seat.way.circuits[0]
@@ -238,6 +245,20 @@ class House:
             update["device"] = device
         update |= self._with_its_board(key, design)
         return design.model_copy(update=update) if update else design
+
+    def earth_of(self, key: str, design: Circuit) -> OwnEarth | None:
+        """Return the earth of a circuit's own, as it was measured on any sheet; None where it has the house's."""
+        return own_earth_of(design.own_earth, self.electrodes, self.on_one_electrode(key))
+
+    def on_one_electrode(self, key: str) -> tuple[str, ...]:
+        """Return the circuits that stand on the electrode of one that has its own, that one first."""
+        seat = self.seats.get(key)
+        return on_one_electrode(None if seat is None else seat.board, self.members, key)
+
+    def electrode_read_at(self, key: str) -> str:
+        """Return the other circuit on whose sheet the electrode of one was read; nothing where it has its own."""
+        read = measured_at(self.electrodes, self.on_one_electrode(key))
+        return "" if read is None or read == key else self.members[read].title
 
     def _with_its_board(self, key: str, design: Circuit) -> dict[str, object]:
         """Return the points of a design that feeds a board with what that draws, where they do not say it."""
@@ -435,7 +456,12 @@ def house_of(
     circuits: Iterable[JobCircuit],
 ) -> House:
     """Return the house of these circuits, each in a way."""
-    return house_with(rulebook, supply, boards, places, (member_of(rulebook, circuit) for circuit in circuits))
+    members, electrodes = [], {}
+    for circuit in circuits:
+        members.append(member_of(rulebook, circuit))
+        if (ohm := read_electrode_ohm(circuit.readings)) is not None:
+            electrodes[circuit.key] = ohm
+    return house_with(rulebook, supply, boards, places, members, electrodes)
 
 
 def house_with(
@@ -444,11 +470,12 @@ def house_with(
     boards: tuple[Board, ...],
     places: Places,
     members: Iterable[Member],
+    electrodes: Mapping[str, float],
 ) -> House:
-    """Return the house of these members, each in a way."""
+    """Return the house of these members, each in a way; `electrodes` of their own are in Ω as read, by circuit."""
     by_key = {member.key: member for member in members}
     said = frozenset(key for board in boards for way in board.ways for key in way.circuits)
-    return House(rulebook, supply, seated(boards, by_key, supply.board), places, by_key, said)
+    return House(rulebook, supply, seated(boards, by_key, supply.board), places, by_key, said, electrodes)
 
 
 def house_of_job(job: Job, circuits: Iterable[JobCircuit] | None = None) -> House:

@@ -46,6 +46,8 @@ class Member:
     source_unsaid: bool
     # The colour schemes of its cables.
     colours: frozenset[str]
+    # Whether it stands on an electrode of its own.
+    on_own_earth: bool
     # The whole design where it feeds a board: the way there is read off it.
     feeder: Circuit | None
 
@@ -96,6 +98,7 @@ def member_of(rulebook: Rulebook, circuit: JobCircuit) -> Member:
         sources_a=sum(load.design_current_a(rulebook.u0_v, phases) for point in sources for load in point.loads),
         source_unsaid=any(not point.loads for point in sources),
         colours=frozenset(design.cable_of(leg).colours for leg in design.legs),
+        on_own_earth=design.own_earth is not None,
         feeder=design if standing.boards else None,
     )
 

@@ -3,19 +3,21 @@
 from collections import defaultdict
 from collections.abc import Iterable
 
+from lumbek.core.board.house import House
 from lumbek.core.documents.asking import Asking
 from lumbek.core.documents.paper import Fact
 from lumbek.core.model.ahead import OwnEarth
-from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.job import JobCircuit
 from lumbek.core.numbers import plain
 
 
-def own_electrodes(designs: Iterable[Circuit]) -> list[tuple[str, OwnEarth]]:
+def own_electrodes(house: House, circuits: Iterable[JobCircuit]) -> list[tuple[str, OwnEarth]]:
     """Return the circuits on each electrode, in words, and the electrode; those that read the same are one line."""
     numbers: dict[OwnEarth, list[int]] = defaultdict(list)
-    for design in designs:
-        if design.own_earth is not None:
-            numbers[design.own_earth].append(design.number)
+    for circuit in circuits:
+        own = house.earth_of(circuit.key, circuit.design)
+        if own is not None:
+            numbers[own].append(circuit.design.number)
     return [(_circuits(found), own) for own, found in numbers.items()]
 
 
@@ -28,7 +30,7 @@ def measured_words(own: OwnEarth) -> str | None:
     return None if own.measured_ohm is None else f"{plain(own.measured_ohm)} Ω"
 
 
-def electrode_facts(designs: Iterable[Circuit], asking: Asking) -> list[Fact]:
+def electrode_facts(house: House, circuits: Iterable[JobCircuit], asking: Asking) -> list[Fact]:
     """Return a fact for each electrode that circuits stand on; one that nobody has measured is wanted."""
-    found = own_electrodes(designs)
-    return [asking.fact(f"Electrode of {whose}, RA", measured_words(own), "circuits") for whose, own in found]
+    found = own_electrodes(house, circuits)
+    return [asking.fact(f"Electrode of {whose}, RA", measured_words(own), "tests") for whose, own in found]

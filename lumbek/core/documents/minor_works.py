@@ -87,7 +87,7 @@ def _circuit(gathered: Gathered, circuit: JobCircuit, answer: CircuitAnswer, ask
                 Fact(name="Device", value=device_name(gathered.rulebook, design.device)),
                 Fact(name="Cable", value=f"{plain(design.cable.csa_mm2)} mm², method {design.method}"),
                 Fact(name="cpc", value=NOT_APPLICABLE if facts.cpc_mm2 is None else f"{plain(facts.cpc_mm2)} mm²"),
-                *electrode_facts([design], asking),
+                *electrode_facts(gathered.house, [circuit], asking),
                 Fact(name="Protection against faults", value="automatic disconnection"),
                 Fact(
                     name="RCD",

@@ -19,10 +19,8 @@ from lumbek.core.documents.paper import (
 )
 from lumbek.core.judging.answers import CircuitAnswer
 from lumbek.core.judging.check import Verdict
-from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import JobCircuit
 from lumbek.core.model.reading import Key, Quantity, Reading, standing
-from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import floor_to, plain, show
 from lumbek.core.rulebooks import Rulebook
 
@@ -59,7 +57,7 @@ _BAD = ("FAILS", "✗")
 def schedule_paper(gathered: Gathered) -> Paper:
     """Return the schedule of a job."""
     job, house, answers = gathered.job, gathered.house, gathered.answers
-    rulebook, supply = gathered.rulebook, house.supply
+    rulebook = gathered.rulebook
     told = [(answer, tuple(failures(answer))) for answer in answers]
     rows = [
         _row(rulebook, circuit.model_copy(update={"design": house.effective(circuit)}), answer, failed)
@@ -73,7 +71,7 @@ def schedule_paper(gathered: Gathered) -> Paper:
         sections=(
             Section(
                 blocks=(
-                    _supply(supply, [each.design for each in job.circuits]),
+                    _supply(gathered),
                     Table(columns=COLUMNS, rows=tuple(rows), dense=True),
                 )
             ),
@@ -85,7 +83,9 @@ def schedule_paper(gathered: Gathered) -> Paper:
     )
 
 
-def _supply(supply: Supply, designs: list[Circuit]) -> Facts:
+def _supply(gathered: Gathered) -> Facts:
+    supply, own = gathered.house.supply, own_electrodes(gathered.house, gathered.job.circuits)
+
     def given(value: float | None, unit: str, decimals: int | None = None) -> str:
         if value is None:
             return BLANK
@@ -98,7 +98,7 @@ def _supply(supply: Supply, designs: list[Circuit]) -> Facts:
         "Main fuse": given(supply.main_fuse.rating_a, "A"),
         "Tails": given(supply.tails.csa_mm2, "mm²"),
         "Earthing conductor": given(supply.earthing_conductor_mm2, "mm²"),
-        **{f"Electrode of {whose}": measured_words(own) or BLANK for whose, own in own_electrodes(designs)},
+        **{f"Electrode of {whose}": measured_words(each) or BLANK for whose, each in own},
     }
     return Facts(facts=tuple(Fact(name=name, value=value) for name, value in said.items()))
 

@@ -7,7 +7,6 @@ from lumbek.core.documents.facts import rcd_words
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.paper import Fact, Section
 from lumbek.core.model.board import Board
-from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.inspection import Particulars
 from lumbek.core.model.reading import Quantity, Reading, standing
 from lumbek.core.model.supply import Service, Supply
@@ -83,7 +82,6 @@ def earthing_section(gathered: Gathered, particulars: Particulars, asking: Askin
     supply = gathered.house.supply
     read = standing(gathered.job.readings)
     own = supply.earthing == "TT"
-    designs = [each.design for each in gathered.job.circuits]
     electrode = read.get(("electrode", None))
     ra = "" if electrode is None or electrode.value is None else f"{plain(electrode.value)} Ω"
     size = _given(supply.earthing_conductor_mm2, "mm²")
@@ -92,10 +90,10 @@ def earthing_section(gathered: Gathered, particulars: Particulars, asking: Askin
         title="Earthing and bonding",
         blocks=(
             asking.facts(
-                asking.fact("Means of earthing", _means(supply, designs), SURVEY),
+                asking.fact("Means of earthing", _means(gathered), SURVEY),
                 asking.fact("Electrode", particulars.electrode if own else NOT_APPLICABLE),
                 asking.fact("Electrode, RA", ra if own else NOT_APPLICABLE, TESTS),
-                *electrode_facts(designs, asking),
+                *electrode_facts(gathered.house, gathered.job.circuits, asking),
                 asking.fact("Earthing conductor", f"{material}, {size}" if size else None, SURVEY),
                 asking.fact("Its continuity", _value(read.get(("earth-continuity", None))), TESTS),
                 *(
@@ -109,12 +107,13 @@ def earthing_section(gathered: Gathered, particulars: Particulars, asking: Askin
     )
 
 
-def _means(supply: Supply, designs: list[Circuit]) -> str | None:
+def _means(gathered: Gathered) -> str | None:
     """Return what the house is earthed by, and which circuits are not."""
+    supply, own = gathered.house.supply, own_electrodes(gathered.house, gathered.job.circuits)
     if supply.earthing is None:
         return None
     house = "the installation's own electrode" if supply.earthing == "TT" else "the distributor's"
-    return "; ".join((house, *(f"{circuits}: a separate electrode" for circuits, _ in own_electrodes(designs))))
+    return "; ".join((house, *(f"{circuits}: a separate electrode" for circuits, _ in own)))
 
 
 def _bonding(

@@ -22,6 +22,7 @@ _RISES: tuple[str, ...] = (
     "rcd-trip",
     "bonding",
     "electrode",
+    "own-electrode",
 )
 _FALLS: tuple[str, ...] = ("insulation-ll", "insulation-le", "insulation-l-e", "insulation-n-e", "fault-current")
 _LIVE = ("zs", "ze")

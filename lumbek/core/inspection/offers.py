@@ -67,6 +67,7 @@ _OF_READING: dict[Quantity, str] = {
     "earth-continuity": "no-earthing",
     "bonding": "main-bonding",
     "electrode": "no-earthing",
+    "own-electrode": "no-earthing",
     "rcd-half": "rcd-fails",
     "rcd-trip": "rcd-fails",
     "rcd-five": "rcd-fails",

@@ -13,6 +13,7 @@ from lumbek.core.value import Frozen
 Quantity = Literal[
     # Of a circuit, in the order of testing.
     "isolation",
+    "own-electrode",
     "r1",
     "rn",
     "r2",

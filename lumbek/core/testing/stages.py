@@ -31,6 +31,10 @@ def _ring(study: Study) -> bool:
     return study.is_socket_ring
 
 
+def _own_earth(study: Study) -> bool:
+    return study.circuit.own_earth is not None
+
+
 def _three_phase(study: Study) -> bool:
     return study.phases == 3
 
@@ -41,6 +45,13 @@ STAGES: tuple[StageKind, ...] = (
         "Safe isolation",
         "Identify, switch off, lock and tag, prove the indicator, test every pair, prove it again.",
         ("isolation",),
+    ),
+    StageKind(
+        "electrode",
+        "Electrode of its own",
+        "Dead, the earthing conductor off it: read the electrode alone, against two spikes. Then join it again.",
+        ("own-electrode",),
+        wanted=_own_earth,
     ),
     StageKind(
         "ring-1",

@@ -5,6 +5,7 @@ from lumbek.core.testing.kind import Kind
 from lumbek.core.testing.kinds.crossed import Crossed
 from lumbek.core.testing.kinds.insulation import Insulation
 from lumbek.core.testing.kinds.linked import R1PlusR2, R1PlusRn, R2ByLead
+from lumbek.core.testing.kinds.own_electrode import OwnElectrode
 from lumbek.core.testing.kinds.rcd_trip import RcdTrip
 from lumbek.core.testing.kinds.ring_ends import RingEnds
 from lumbek.core.testing.kinds.seen import (
@@ -24,6 +25,7 @@ KINDS: dict[Quantity, Kind] = {
     kind.quantity: kind
     for kind in (
         ProvedDead("isolation", "Isolated, locked, proved dead"),
+        OwnElectrode("own-electrode", "Electrode of its own, RA"),
         RingEnds("r1", "Line, end to end (r1)", "L", fellow="rn"),
         RingEnds("rn", "Neutral, end to end (rn)", "N", fellow="r1"),
         RingEnds("r2", "cpc, end to end (r2)", "E"),

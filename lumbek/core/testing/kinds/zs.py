@@ -124,7 +124,11 @@ def _why_unlikely(study: Study, value: float, expected: Expected | None) -> str:
     """
     rules = study.rulebook.data.testing
     supply = study.supply
-    ze = None if study.circuit.own_earth is not None or supply.ze_origin == "declared" else supply.ze_ohm
+    own = study.circuit.own_earth
+    electrode = None if own is None else own.measured_ohm
+    if electrode is not None and value < electrode * (1 - rules.loop_part) - rules.digit_ohm:
+        return f"Under its own electrode, {show(electrode)} Ω: a parallel earth such as armour that is not parted."
+    ze = None if own is not None or supply.ze_origin == "declared" else supply.ze_ohm
     if ze is not None and value < ze * (1 - rules.loop_part) - rules.digit_ohm:
         return f"Under Ze itself, {show(ze)} Ω: a parallel earth, or one of the two misread."
     if expected is None or study.ahead.earthing == "TT":
