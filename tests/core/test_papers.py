@@ -293,8 +293,15 @@ class NewWork(unittest.TestCase):
         untouched = minor_works_paper(gather(with_circuit(changed(), readings=()).model_copy(update={"readings": ()})))
         self.assertLessEqual(len(untouched.missing), 15)
         self.assertIn(("Description and place", "inspection/particulars"), wants(untouched))
-        for bonded, said in (("unknown", "to be said"), ("yes", "adequate"), ("no", "NOT ADEQUATE")):
-            services = [{"material": "metal", "bonded": bonded, "bonding_mm2": 10}]
+        for bonded, said in (
+            (["unknown"], "to be said"),
+            (["yes"], "adequate"),
+            (["no"], "NOT ADEQUATE"),
+            (["yes", "no"], "NOT ADEQUATE"),
+            (["yes", "unknown"], "to be said"),
+            ([], "to be said"),
+        ):
+            services = [{"material": "metal", "bonded": each, "bonding_mm2": 10} for each in bonded]
             supply = Supply.model_validate({**finished().supply.model_dump(), "services": services})
             self.assertEqual(facts_of(minor_works_paper(gather(changed(supply=supply))))["Main bonding"], said)
 

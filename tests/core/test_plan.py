@@ -29,7 +29,7 @@ from lumbek.core.plan.commands import (
     TypeLine,
     TypeRoom,
 )
-from lumbek.core.plan.outline import area_m2, closure_of, corners_of
+from lumbek.core.plan.outline import area_m2, closure_of, corners_of, crosses_itself
 from lumbek.core.plan.tape import TapeError, read_mm, read_room, read_walls, read_widths
 from lumbek.core.rulebooks import load_rulebook
 from lumbek.exchange.paper_csv import paper_csv
@@ -91,6 +91,17 @@ class Tape(unittest.TestCase):
         self.assertAlmostEqual(area_m2(outline), 4 * 2 + 2.5)
         self.assertEqual([wall.heading for wall in outline.walls], [0, 90, 180, 90, 180, 270])
         self.assertEqual(corners_of(outline)[2], (2500, 3000))
+
+    def test_walls_that_touch_are_no_room_whichever_way_it_is_turned(self) -> None:
+        # A notch as deep as the room is: its floor lies on the wall across; one that is less deep leaves a passage.
+        for deep_mm, touches in ((4000, True), (3999, False)):
+            steps = ((90, 4000), (0, 4000), (270, 1500), (180, deep_mm), (270, 1000), (0, deep_mm), (270, 1500))
+            for turned in (0, 90, 180, 270):
+                walls = [
+                    model.Wall(id=f"w{at}", heading=(heading + turned) % 360, length_mm=mm)
+                    for at, (heading, mm) in enumerate((*steps, (180, 4000)), start=1)
+                ]
+                self.assertEqual(crosses_itself(walls), touches, (deep_mm, turned))
 
     @given(st.lists(st.tuples(st.integers(200, 5000), st.integers(200, 5000)), min_size=2, max_size=6))
     def test_any_stair_of_walls_closes_and_has_its_area(self, steps: list[tuple[int, int]]) -> None:

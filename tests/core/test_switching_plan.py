@@ -15,6 +15,7 @@ from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.scheme import BarredWay, Link, Output, Route, RouteCable, Scheme
+from lumbek.core.switching.faces import faces_of
 from lumbek.core.switching.nets import Net, nets_of
 from lumbek.core.switching.packing import flows_of, into_cores, shared_out
 from lumbek.core.switching.plan import plan
@@ -70,6 +71,10 @@ class Gallery(unittest.TestCase):
             self.assertEqual(
                 (len(drop), len(marks)), {"at-light": (1, 2), "at-switch": (1, 0), "at-joint": (0, 2)}[school]
             )
+            # Whoever opens a box is shown the sleeve there, and on no other core.
+            shown = [core for face in faces_of(BS, found) for each in face.terminals for core in each.cores]
+            self.assertEqual([core.sleeve for core in shown if core.mark], ["brown"] * len(marks))
+            self.assertEqual({core.sleeve for core in shown if not core.mark}, {""})
 
     def test_two_way_from_every_feed_in_both_methods(self) -> None:
         for feed in "HTZ":
