@@ -13,6 +13,7 @@ from pydantic import ValidationError
 
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.reading import AT_POINTS, SEEN, Quantity, ReadingTaken
+from lumbek.core.study.own_earth import OWN
 from lumbek.core.value import Frozen
 from lumbek.exchange.problems import problems_of
 from lumbek.exchange.separated import separated
@@ -27,6 +28,9 @@ HEADINGS: dict[str, tuple[str, ...]] = {
 }
 # What a test may be called, letters and digits only.
 _QUANTITIES: dict[str, Quantity] = {
+    "ownelectrode": "own-electrode",
+    "electrode": "own-electrode",
+    "ra": "own-electrode",
     "r1": "r1",
     "rn": "rn",
     "r2": "r2",
@@ -121,6 +125,8 @@ def _line(number: int, row: list[str], places: dict[str, int], circuit: Circuit)
     quantity = _QUANTITIES.get(re.sub(r"[^a-z0-9+]", "", cell("quantity").lower()))
     if quantity is None:
         return refused(f"{cell('quantity')[:40]!r} is no test that is known")
+    if quantity == OWN and circuit.own_earth is None:
+        return refused("this circuit has no electrode of its own: that of the house is read on its own sheet")
     point = None
     if quantity in AT_POINTS:
         point = _point(cell("point"), circuit)

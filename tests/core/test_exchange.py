@@ -25,6 +25,7 @@ from lumbek.core.documents.gathered import gather
 from lumbek.core.documents.registry import KINDS, make_paper
 from lumbek.core.documents.results import results_paper
 from lumbek.core.documents.schedule import schedule_paper
+from lumbek.core.model.ahead import OwnEarth
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.exchange import paper_pdf as paper_module
 from lumbek.exchange.job_file import JobFileError, job_schema, read_job, write_job
@@ -431,5 +432,10 @@ class ReadingsFromAFile(unittest.TestCase):
             found = read_readings(text, circuit)
             self.assertEqual(found.ready, sum(line.reading is not None for line in found.lines))
         self.assertEqual(read_readings("test\tvalue\nr1\t0.4", circuit).lines[0].reading.value, 0.4)
+        (electrode,) = read_readings("test,value\nRA,64", circuit).lines
+        self.assertIn("has no electrode of its own", electrode.why)
+        own = circuit.model_copy(update={"own_earth": OwnEarth()})
+        (electrode,) = read_readings("test,value\nRA,64", own).lines
+        self.assertEqual((electrode.reading.quantity, electrode.reading.value), ("own-electrode", 64))
         many = read_readings("test,value\n" + "r1,0.4\n" * 1200, circuit)
         self.assertEqual(many.ready, 1000)

@@ -11,6 +11,7 @@ from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.model.places import Places
 from lumbek.core.model.reading import Reading
+from lumbek.core.testing.installation import installation_sheet
 from lumbek.core.testing.sheet import test_sheet
 from tests.support.boards import board, circuit, group, way
 from tests.support.houses import BS, IEC, SUPPLY, check, fixed, read, study
@@ -58,10 +59,20 @@ class Limits(unittest.TestCase):
         self.assertEqual((found.verdict, found.missing), ("cannot-tell", ("rated residual current of the RCD",)))
         self.assertEqual(self.item(shed(ma=None)).limit, "")
 
-    def test_one_that_may_not_stay_is_warned_of(self) -> None:
-        for ohm, warned in ((200, False), (201, True)):
-            caution = self.item(shed(), read("own-electrode", ohm)).check.caution
-            self.assertEqual("may not stay stable" in caution, warned)
+    def test_one_that_may_not_stay_or_is_too_good_is_warned_of(self) -> None:
+        tt = SUPPLY.model_copy(update={"earthing": "TT"})
+        for ohm, words in ((201, "may not stay stable"), (200, ""), (1.1, ""), (1, "read alone"), (0, "read alone")):
+            of_the_house = installation_sheet(BS, tt, (read("electrode", ohm),)).items
+            both = (
+                self.item(shed(), read("own-electrode", ohm)),
+                next(each for each in of_the_house if each.quantity == "electrode"),
+            )
+            for found in both:
+                self.assertIn(words, found.check.caution)
+                self.assertEqual(bool(words), bool(found.check.caution))
+                # No electrode has none.
+                self.assertEqual(found.check.verdict, "pass" if ohm else "cannot-tell")
+                self.assertEqual(found.check.missing, () if ohm else ("reading of the electrode alone",))
 
     def test_it_is_asked_of_nobody_on_the_earth_of_the_house(self) -> None:
         self.assertIsNone(self.item(shed(own=None)))

@@ -18,6 +18,7 @@ from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.conditional import UNSAID, may_be_conditional
 from lumbek.core.rulebooks import Rulebook
+from lumbek.core.testing.electrode import ALONE, electrode_caution, is_no_electrode
 from lumbek.core.testing.house_item import HouseItem, HouseReadings
 from lumbek.core.testing.house_rcds import rcd_items_of
 from lumbek.core.testing.kind import Limit, said
@@ -120,19 +121,15 @@ def _bonding_limit(whole: _Whole) -> Limit:
     return Limit(most, "at most", plain(most))
 
 
-def _stable(whole: _Whole, value: float) -> str:
-    stable = whole.book.data.supply.tt_stable_ohm
-    return f"Over {plain(stable)} Ω an electrode may not stay stable." if value > stable else ""
-
-
 _TESTS: tuple[_Test, ...] = (
     _Test("isolation", "Whole installation isolated, locked, proved dead", "", "isolation"),
     _Test("earth-continuity", "Earthing conductor, end to end", "Ω", "test-bonding", _bonding_limit),
     _Test("bonding", "Main bonding", "Ω", "test-bonding", _bonding_limit),
     _Test("board-insulation", "All circuits together, live to earth", "MΩ", "test-insulation", _insulation_limit),
     _Test(
-        "electrode", "Earth electrode", "Ω", "test-electrode", _ze_limit, _stable,
-        lambda whole: whole.supply.earthing == "TT",
+        "electrode", "Earth electrode", "Ω", "test-electrode", _ze_limit,
+        lambda whole, ohm: electrode_caution(whole.book, ohm), lambda whole: whole.supply.earthing == "TT",
+        lambda _, ohm: (ALONE,) if is_no_electrode(ohm) else (),
     ),
     _Test("supply-polarity", "Polarity of the supply", "", "test-polarity"),
     _Test("ze", "Ze, the earthing conductor off the bar", "Ω", "ze", _ze_limit, _ze_caution),
@@ -248,7 +245,7 @@ def _figure(whole: _Whole, test: _Test, limit: Limit | None, question: Question,
         return question.check(whole.book, Verdict.FAIL, f"{words}: open", value=value, unit=test.unit)
     missing = test.waits(whole, value)
     if missing:
-        return question.cannot_tell(whole.book, missing, answer=words)
+        return question.cannot_tell(whole.book, missing, answer=words, caution=test.caution(whole, value))
     return question.held(
         whole.book,
         value,

@@ -5,9 +5,10 @@ from typing import ClassVar
 
 from lumbek.core.judging.check import Check, Verdict
 from lumbek.core.model.reading import Reading
-from lumbek.core.numbers import plain, show_down
+from lumbek.core.numbers import show_down
 from lumbek.core.protection.zs_limit import ZsLimit, rcd_limit
 from lumbek.core.study.study import Study
+from lumbek.core.testing.electrode import ALONE, electrode_caution, is_no_electrode
 from lumbek.core.testing.kind import Asked, Kind, Limit, said
 from lumbek.core.testing.taken import Taken
 
@@ -29,21 +30,18 @@ class OwnElectrode(Kind):
         words, limit = said(reading, "Ω"), _limit(study)
         if reading.beyond:
             return asks.question.check(study, Verdict.FAIL, f"{words}: open", value=value, unit="Ω", place=asks.place)
-        caution = _may_not_stay(study, value)
-        if limit is None:
-            return asks.question.cannot_tell(study, _UNKNOWN, answer=words, place=asks.place, caution=caution)
+        caution = electrode_caution(study.rulebook, value)
+        missing = ALONE if is_no_electrode(value) else _UNKNOWN if limit is None else None
+        if limit is None or missing is not None:
+            wanted = (missing or _UNKNOWN,)
+            return asks.question.cannot_tell(study, wanted, answer=words, place=asks.place, caution=caution)
         return asks.question.held(
             study, value, limit.ohm, "at most", words, unit="Ω", place=asks.place, caution=caution, steps=limit.steps
         )
 
 
-_UNKNOWN = ("rated residual current of the RCD",)
+_UNKNOWN = "rated residual current of the RCD"
 
 
 def _limit(study: Study) -> ZsLimit | None:
     return rcd_limit(study, study.known_rcds, "zs-tt")
-
-
-def _may_not_stay(study: Study, value: float) -> str:
-    stable = study.rulebook.data.supply.tt_stable_ohm
-    return f"Over {plain(stable)} Ω an electrode may not stay stable." if value > stable else ""
