@@ -33,6 +33,7 @@ from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.model.leg import Segment
 from lumbek.core.model.reading import Reading
 from lumbek.core.model.supply import Supply
+from lumbek.core.model.visit import Visit
 from tests.core.test_exchange import finished
 from tests.support.finished_report import PARTICULARS, all_sound, reported
 from tests.support.houses import BS
@@ -132,6 +133,16 @@ class Condition(unittest.TestCase):
         self.assertIn("SATISFACTORY for going on in use", paper.claim)
         self.assertIn("Agreed with M. Fallow: Loft over the porch", text_of(paper))
         self.assertIn("Not inspected: cables in walls", text_of(paper))
+
+    def test_the_days_of_looking_and_of_reading(self) -> None:
+        visits = tuple(
+            Visit(id=f"V{at}", day=day, by="Kit", at=stamp)
+            for at, (day, stamp) in enumerate((("2026-11-20", NOON), (None, "2026-11-22T18:05:00Z")))
+        )
+        said = kept({"record": "particulars"}, at="2026-11-21T09:00:00Z")
+        paper = condition_paper(gather(old(inspection=said, visits=visits)))
+        self.assertEqual(facts_of(paper)["Inspected on"], "2026-11-20, 2026-11-21, 2026-11-22")
+        self.assertEqual(facts_of(condition_paper(gather(old())))["Inspected on"], "no day on record")
 
     def test_what_is_found_makes_it_unsatisfactory_and_is_issued_all_the_same(self) -> None:
         supply = {**finished().supply.model_dump(), "services": [{"material": "metal", "bonded": "no"}]}
