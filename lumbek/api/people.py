@@ -39,9 +39,10 @@ class Invitation(Frozen):
 
 
 class RolesGiven(Frozen):
-    """The roles somebody is to have, and no others."""
+    """Roles that somebody is to have from here on, and roles to have no more; the others stay as they are."""
 
-    roles: Roles
+    give: Roles = ()
+    take: Roles = ()
 
 
 class LinkToken(Frozen):
@@ -93,10 +94,10 @@ def take_back(invitation_id: UUID, services: WithServices, person: ProvedAdmin) 
     return services.people.take_back(person, invitation_id)
 
 
-@router.put("/people/{user_id}/roles")
+@router.patch("/people/{user_id}/roles")
 def set_roles(user_id: UUID, given: RolesGiven, services: WithServices, person: ProvedAdmin) -> PeopleView:
-    """Give somebody these roles and no others."""
-    return services.people.set_roles(person, user_id, given.roles)
+    """Give somebody roles and take some off: what somebody else changed meanwhile stands beside it."""
+    return services.people.set_roles(person, user_id, given.give, given.take)
 
 
 @router.put("/people/{user_id}/lock")

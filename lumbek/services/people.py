@@ -109,11 +109,18 @@ class PeopleService:
             audit.note(db, person, Deed.INVITATION_TAKEN_BACK, email)
             return self._view(db, person)
 
-    def set_roles(self, person: Person, user_id: UUID, roles: tuple[Role, ...]) -> PeopleView:
-        """Give somebody these roles and no others. The last admin of a firm stays one."""
+    def set_roles(self, person: Person, user_id: UUID, give: tuple[Role, ...], take: tuple[Role, ...]) -> PeopleView:
+        """Give somebody roles and take some off, whatever else they have. The last admin of a firm stays one.
+
+        What is both given and taken is given.
+        """
 
         def change(db: Session, user: User) -> None:
-            before, user.roles = user.roles, [role.value for role in roles]
+            before = user.roles
+            had = set(_known(before)) - set(take) | set(give)
+            user.roles = [role.value for role in Role if role in had]
+            if set(before) == set(user.roles):
+                return
             changed = f"{', '.join(before) or 'none'} → {', '.join(user.roles) or 'none'}"
             audit.note(db, person, Deed.ROLES, user.email, changed)
             if Right.MANAGE not in rights_of(user.roles):

@@ -100,12 +100,28 @@ class People(Api):
         me = next(each["id"] for each in view["people"] if each["you"])
         for answer in (
             self.client.put(f"/api/people/{me}/lock"),
-            self.client.put(f"/api/people/{me}/roles", json={"roles": ["supervisor"]}),
+            self.client.patch(f"/api/people/{me}/roles", json={"give": ["supervisor"], "take": ["admin"]}),
         ):
             self.assertEqual(answer.status_code, 422)
             self.assertIn("needs an admin", answer.json()["message"])
         self.assertEqual(self.client.get("/api/session").status_code, 200)
         self.assertEqual(sign_in(make_client(self.url), *RIVAL).put(f"/api/people/{key}/lock").status_code, 403)
+
+    def test_roles_that_two_admins_change_at_once_hold_together(self) -> None:
+        _, key = self.someone("tester")
+        email, admin = self.someone("admin")
+        other = sign_in(make_client(self.url), email, SECRET)
+        for client, given in (
+            (self.client, {"give": ["designer"]}),
+            (other, {"give": ["supervisor"], "take": ["tester"]}),
+            (self.client, {"take": ["designer"], "give": ["designer"]}),
+        ):
+            answer = client.patch(f"/api/people/{key}/roles", json=given)
+            self.assertEqual(answer.status_code, 200, answer.text)
+        there = next(each for each in answer.json()["people"] if each["id"] == key)
+        self.assertEqual(set(there["roles"]), {"designer", "supervisor"})
+        self.assertEqual(self.client.patch(f"/api/people/{key}/roles", json={"give": ["lord"]}).status_code, 422)
+        self.client.put(f"/api/people/{admin}/lock").raise_for_status()
 
     def test_what_matters_asks_for_the_password_again(self) -> None:
         self.run_sql("update signed_in set proved_at = :t", t=now() - timedelta(minutes=11))
@@ -115,13 +131,13 @@ class People(Api):
         # So does all else that changes what somebody may do.
         mate = next(each["id"] for each in self.client.get("/api/people").json()["people"] if not each["you"])
         for method, path in (
-            ("PUT", "roles"),
+            ("PATCH", "roles"),
             ("PUT", "lock"),
             ("DELETE", "lock"),
             ("POST", "reset"),
             ("DELETE", "second-factor"),
         ):
-            answer = self.client.request(method, f"/api/people/{mate}/{path}", json={"roles": ["reader"]})
+            answer = self.client.request(method, f"/api/people/{mate}/{path}", json={"give": ["reader"]})
             self.assertEqual((answer.status_code, answer.json()["code"]), (403, "prove-again"), (method, path))
         self.assertEqual(self.client.post("/api/session/proof", json={"password": "no"}).status_code, 422)
         self.assertEqual(self.client.post("/api/session/proof", json={"password": demo.PASSWORD}).status_code, 204)

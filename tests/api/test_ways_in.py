@@ -268,12 +268,12 @@ class WaysIn(Api):
             token = self.invited(there, f"{new_id()[:8]}@signalbox.example")
             reader = self.someone("reader")
             path = there.post(f"/api/people/{self.id_of(reader)}/reset").json()["path"].removeprefix("/link/")
-            self.client.put(f"/api/people/{self.id_of(admin)}/roles", json={"roles": ["admin", "tester"]})
+            self.client.patch(f"/api/people/{self.id_of(admin)}/roles", json={"give": ["tester"]}).raise_for_status()
             self.assertEqual((self.looks(token), self.looks(path)), (200, 200), "still an admin")
             if act == "lock":
                 self.client.put(f"/api/people/{self.id_of(admin)}/lock").raise_for_status()
             else:
-                self.client.put(f"/api/people/{self.id_of(admin)}/roles", json={"roles": ["tester"]})
+                self.client.patch(f"/api/people/{self.id_of(admin)}/roles", json={"take": ["admin"]}).raise_for_status()
             self.assertEqual((self.looks(token), self.looks(path)), (404, 404), act)
 
     def test_a_firm_s_invitation_is_its_own_and_tells_nothing_of_accounts_elsewhere(self) -> None:

@@ -1,6 +1,5 @@
 import { keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask, type Handed, type PeopleView, type Role } from "../api/client";
-import { withOrWithout } from "../lists";
 import { useInTurn } from "./inTurn";
 import { keys } from "./keys";
 
@@ -22,12 +21,11 @@ export function usePeople() {
       done(ask(api.POST("/api/people/invitations", { body }))),
     takeBack: (invitation_id: string) =>
       done(ask(api.DELETE("/api/people/invitations/{invitation_id}", { params: { path: { invitation_id } } }))),
-    /** One role more or less, one after another: each on the roles that the one before it left. */
+    /** One role more or less, one after another: the last answer is the one that shows. */
     give: (id: string, role: Role, on: boolean) =>
       inTurn(() => {
-        const now = queries.getQueryData<PeopleView>(keys.people)?.people.find((each) => each.id === id)?.roles ?? [];
-        const roles = withOrWithout(now, role, on);
-        return done(ask(api.PUT("/api/people/{user_id}/roles", { params: of(id), body: { roles } })));
+        const body = { give: on ? [role] : [], take: on ? [] : [role] };
+        return done(ask(api.PATCH("/api/people/{user_id}/roles", { params: of(id), body })));
       }),
     reset: (id: string) => done(ask(api.POST("/api/people/{user_id}/reset", { params: of(id) }))),
     takeFactorOff: (id: string) => done(ask(api.DELETE("/api/people/{user_id}/second-factor", { params: of(id) }))),
