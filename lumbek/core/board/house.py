@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from lumbek.core.board.draw import Draw, draw_of
-from lumbek.core.board.electrodes import measured_at, on_one_electrode, own_earth_of
+from lumbek.core.board.electrodes import ReadElectrode, read_electrodes
 from lumbek.core.board.member import Member, member_of
 from lumbek.core.board.tree import seated
 from lumbek.core.circuit.graph import graph_of
@@ -23,7 +23,7 @@ from lumbek.core.places.named import named
 from lumbek.core.plan.at_points import PlanZones, zoned, zones_at_points
 from lumbek.core.rulebooks import Rulebook, rulebook_of
 from lumbek.core.study.lengths import settle
-from lumbek.core.study.own_earth import read_electrode_ohm
+from lumbek.core.study.own_earth import as_measured, read_electrode_ohm
 from lumbek.core.study.residual import rcds_of
 from lumbek.core.survey.as_read import supply_of_job
 
@@ -248,17 +248,17 @@ class House:
 
     def earth_of(self, key: str, design: Circuit) -> OwnEarth | None:
         """Return the earth of a circuit's own, as it was measured on any sheet; None where it has the house's."""
-        return own_earth_of(design.own_earth, self.electrodes, self.on_one_electrode(key))
-
-    def on_one_electrode(self, key: str) -> tuple[str, ...]:
-        """Return the circuits that stand on the electrode of one that has its own, that one first."""
-        seat = self.seats.get(key)
-        return on_one_electrode(None if seat is None else seat.board, self.members, key)
+        own, read = design.own_earth, self._read_electrodes.get(key)
+        return own if own is None or read is None else as_measured(own, read.ohm)
 
     def electrode_read_at(self, key: str) -> str:
-        """Return the other circuit on whose sheet the electrode of one was read; nothing where it has its own."""
-        read = measured_at(self.electrodes, self.on_one_electrode(key))
-        return "" if read is None or read == key else self.members[read].title
+        """Return the other circuit on whose sheet the electrode of one was read; nothing where it is on its own."""
+        read = self._read_electrodes.get(key)
+        return "" if read is None or read.at == key else self.members[read.at].title
+
+    @cached_property
+    def _read_electrodes(self) -> Mapping[str, ReadElectrode]:
+        return read_electrodes(self.boards, self.members, self.electrodes)
 
     def _with_its_board(self, key: str, design: Circuit) -> dict[str, object]:
         """Return the points of a design that feeds a board with what that draws, where they do not say it."""

@@ -15,13 +15,10 @@ def read_electrode_ohm(readings: Iterable[Reading]) -> float | None:
     return None if found is None or found.beyond or not found.value else found.value
 
 
-def as_measured(own: OwnEarth, read_ohm: Iterable[float]) -> OwnEarth:
+def as_measured(own: OwnEarth, read_ohm: float) -> OwnEarth:
     """Return an electrode with what was read of it, which stands for what was only declared.
 
-    Of figures that are not declared the greatest counts: the loop is no better than the worst that is known of it.
+    Of figures that are not declared the greater counts: the loop is no better than the worst that is known of it.
     """
-    read = max(read_ohm, default=None)
-    if read is None:
-        return own
     noted = None if own.electrode_origin == "declared" else own.electrode_ohm
-    return own.model_copy(update={"electrode_ohm": max(read, noted or 0.0), "electrode_origin": "measured"})
+    return own.model_copy(update={"electrode_ohm": max(read_ohm, noted or 0.0), "electrode_origin": "measured"})
