@@ -5,7 +5,6 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from lumbek.core.board.draw import Draw, draw_of
-from lumbek.core.board.electrodes import ReadElectrode, read_electrodes
 from lumbek.core.board.member import Member, member_of
 from lumbek.core.board.tree import seated
 from lumbek.core.circuit.graph import graph_of
@@ -247,18 +246,12 @@ class House:
         return design.model_copy(update=update) if update else design
 
     def earth_of(self, key: str, design: Circuit) -> OwnEarth | None:
-        """Return the earth of a circuit's own, as it was measured on any sheet; None where it has the house's."""
-        own, read = design.own_earth, self._read_electrodes.get(key)
-        return own if own is None or read is None else as_measured(own, read.ohm)
+        """Return the earth of a circuit's own, as it was measured on its sheet; None where it has the house's.
 
-    def electrode_read_at(self, key: str) -> str:
-        """Return the other circuit on whose sheet the electrode of one was read; nothing where it is on its own."""
-        read = self._read_electrodes.get(key)
-        return "" if read is None or read.at == key else self.members[read.at].title
-
-    @cached_property
-    def _read_electrodes(self) -> Mapping[str, ReadElectrode]:
-        return read_electrodes(self.boards, self.members, self.electrodes)
+        Nobody has said that two circuits stand on one electrode: what was read for one clears no other.
+        """
+        own, read = design.own_earth, self.electrodes.get(key)
+        return own if own is None or read is None else as_measured(own, read)
 
     def _with_its_board(self, key: str, design: Circuit) -> dict[str, object]:
         """Return the points of a design that feeds a board with what that draws, where they do not say it."""

@@ -46,7 +46,7 @@ class Member:
     source_unsaid: bool
     # The colour schemes of its cables.
     colours: frozenset[str]
-    # Whether it stands on an electrode of its own.
+    # Whether it stands on an electrode of its own: then what was read of it is asked for.
     on_own_earth: bool
     # The whole design where it feeds a board: the way there is read off it.
     feeder: Circuit | None

@@ -92,12 +92,7 @@ def tests_of_house(house: House, head: JobHead, readings: tuple[Reading, ...], k
     if nearest is not None:
         own = tuple(each for each in readings if each.quantity in AT_RCDS and each.point == nearest.key)
         shared = SharedTests(title=nearest.place.name, readings=own)
-    return HouseTests(
-        extent=head.extent,
-        isolated=is_isolated(readings),
-        shared=shared,
-        electrode_at=house.electrode_read_at(key),
-    )
+    return HouseTests(extent=head.extent, isolated=is_isolated(readings), shared=shared)
 
 
 def answer_circuit(

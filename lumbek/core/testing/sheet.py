@@ -21,7 +21,6 @@ from lumbek.core.model.reading import (
 )
 from lumbek.core.numbers import plain
 from lumbek.core.study.door import Studied
-from lumbek.core.study.own_earth import OWN
 from lumbek.core.study.study import Study
 from lumbek.core.testing.against import against_each_other
 from lumbek.core.testing.band import Expected
@@ -129,15 +128,11 @@ class SharedTests(Frozen):
 
 
 class HouseTests(Frozen):
-    """What the house says of a circuit's tests: what the job covers, whether all is isolated, the RCD it shares.
-
-    `electrode_at` is the other circuit on whose sheet the electrode of both was read.
-    """
+    """What the house says of a circuit's tests: what the job covers, whether all is isolated, the RCD it shares."""
 
     extent: Extent = Extent()
     isolated: bool = False
     shared: SharedTests | None = None
-    electrode_at: str = ""
 
 
 NO_HOUSE = HouseTests()
@@ -279,7 +274,7 @@ class _Entries:
         taken, kind = self._taken, KINDS[quantity]
         reading, limit = taken.readings.get((quantity, point)), kind.limit(taken, point)
         left_out = quantity in SAMPLED and point is not None and point not in self._planned
-        tested_at = self._tested_at(quantity, reading)
+        tested_at = self._shared.title if self._shared is not None and quantity in AT_RCDS.values() else ""
         whole = quantity == "isolation" and self._house.isolated and reading is None
         place, room = self._where(point)
         return Item(
@@ -300,12 +295,6 @@ class _Entries:
             aside=self._aside.get((quantity, point)),
             earlier=self._earlier.get((quantity, point), ()),
         )
-
-    def _tested_at(self, quantity: Quantity, reading: Reading | None) -> str:
-        """Return where something is tested that is not tested on this sheet; nothing where it is tested here."""
-        if quantity == OWN and reading is None:
-            return self._house.electrode_at
-        return self._shared.title if self._shared is not None and quantity in AT_RCDS.values() else ""
 
     def _where(self, point: str | None) -> tuple[str, str]:
         """Return what a point is called, and its room; nothing of the whole circuit."""
