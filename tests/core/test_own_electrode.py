@@ -2,14 +2,13 @@
 
 import unittest
 
-from lumbek.core.board.house import House, house_of
+from lumbek.core.board.house import House, house_of_job
 from lumbek.core.documents.gathered import gather
 from lumbek.core.documents.schedule import schedule_paper
 from lumbek.core.judging.answers import answer_circuits
 from lumbek.core.model.ahead import OwnEarth
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit
-from lumbek.core.model.places import Places
 from lumbek.core.model.reading import Reading
 from lumbek.core.testing.installation import installation_sheet
 from lumbek.core.testing.sheet import test_sheet
@@ -25,18 +24,14 @@ def shed(number: int = 1, own: OwnEarth | None = DECLARED, ma: float | None = 30
     return circuit(number, "socket-twin", device=device, own_earth=own)
 
 
-def boards(*numbers: int) -> tuple[object, ...]:
-    return (board(group("G", *(way(each) for each in numbers), ma=None)),)
-
-
-def house(readings: dict[int, tuple[Reading, ...]], *circuits: Circuit, rulebook=BS) -> House:
-    given = [JobCircuit.of(each, readings.get(each.number, ()), f"C{each.number}") for each in circuits]
-    return house_of(rulebook, SUPPLY, boards(*(each.number for each in circuits)), Places(), given)
-
-
 def job(readings: dict[int, tuple[Reading, ...]], *circuits: Circuit) -> Job:
     given = tuple(JobCircuit.of(each, readings.get(each.number, ()), f"C{each.number}") for each in circuits)
-    return Job(supply=SUPPLY, boards=boards(*(each.number for each in circuits)), circuits=given)
+    ways = group("G", *(way(each.number) for each in circuits), ma=None)
+    return Job(supply=SUPPLY, boards=(board(ways),), circuits=given)
+
+
+def house(readings: dict[int, tuple[Reading, ...]], *circuits: Circuit) -> House:
+    return house_of_job(job(readings, *circuits))
 
 
 class Limits(unittest.TestCase):

@@ -30,7 +30,6 @@ def measured_words(own: OwnEarth) -> str | None:
     return None if own.measured_ohm is None else f"{plain(own.measured_ohm)} Ω"
 
 
-def electrode_facts(house: House, circuits: Iterable[JobCircuit], asking: Asking) -> list[Fact]:
+def electrode_facts(found: Iterable[tuple[str, OwnEarth]], asking: Asking) -> list[Fact]:
     """Return a fact for each electrode that circuits stand on; one that nobody has measured is wanted."""
-    found = own_electrodes(house, circuits)
     return [asking.fact(f"Electrode of {whose}, RA", measured_words(own), "tests") for whose, own in found]

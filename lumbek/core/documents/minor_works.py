@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from lumbek.core.documents.asking import NOT_APPLICABLE, Asking
 from lumbek.core.documents.certificate import want_in_order
-from lumbek.core.documents.electrodes import electrode_facts
+from lumbek.core.documents.electrodes import electrode_facts, own_electrodes
 from lumbek.core.documents.facts import rcd_words
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.paper import COMPETENT, Column, Fact, Paper, Row, Section, Table
@@ -87,7 +87,7 @@ def _circuit(gathered: Gathered, circuit: JobCircuit, answer: CircuitAnswer, ask
                 Fact(name="Device", value=device_name(gathered.rulebook, design.device)),
                 Fact(name="Cable", value=f"{plain(design.cable.csa_mm2)} mm², method {design.method}"),
                 Fact(name="cpc", value=NOT_APPLICABLE if facts.cpc_mm2 is None else f"{plain(facts.cpc_mm2)} mm²"),
-                *electrode_facts(gathered.house, [circuit], asking),
+                *electrode_facts(own_electrodes(gathered.house, [circuit]), asking),
                 Fact(name="Protection against faults", value="automatic disconnection"),
                 Fact(
                     name="RCD",

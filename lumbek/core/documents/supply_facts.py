@@ -82,6 +82,7 @@ def earthing_section(gathered: Gathered, particulars: Particulars, asking: Askin
     supply = gathered.house.supply
     read = standing(gathered.job.readings)
     own = supply.earthing == "TT"
+    islands = own_electrodes(gathered.house, gathered.job.circuits)
     electrode = read.get(("electrode", None))
     ra = "" if electrode is None or electrode.value is None else f"{plain(electrode.value)} Ω"
     size = _given(supply.earthing_conductor_mm2, "mm²")
@@ -90,10 +91,10 @@ def earthing_section(gathered: Gathered, particulars: Particulars, asking: Askin
         title="Earthing and bonding",
         blocks=(
             asking.facts(
-                asking.fact("Means of earthing", _means(gathered), SURVEY),
+                asking.fact("Means of earthing", _means(supply, [circuits for circuits, _ in islands]), SURVEY),
                 asking.fact("Electrode", particulars.electrode if own else NOT_APPLICABLE),
                 asking.fact("Electrode, RA", ra if own else NOT_APPLICABLE, TESTS),
-                *electrode_facts(gathered.house, gathered.job.circuits, asking),
+                *electrode_facts(islands, asking),
                 asking.fact("Earthing conductor", f"{material}, {size}" if size else None, SURVEY),
                 asking.fact("Its continuity", _value(read.get(("earth-continuity", None))), TESTS),
                 *(
@@ -107,13 +108,12 @@ def earthing_section(gathered: Gathered, particulars: Particulars, asking: Askin
     )
 
 
-def _means(gathered: Gathered) -> str | None:
+def _means(supply: Supply, on_their_own: list[str]) -> str | None:
     """Return what the house is earthed by, and which circuits are not."""
-    supply, own = gathered.house.supply, own_electrodes(gathered.house, gathered.job.circuits)
     if supply.earthing is None:
         return None
     house = "the installation's own electrode" if supply.earthing == "TT" else "the distributor's"
-    return "; ".join((house, *(f"{circuits}: a separate electrode" for circuits, _ in own)))
+    return "; ".join((house, *(f"{circuits}: a separate electrode" for circuits in on_their_own)))
 
 
 def _bonding(

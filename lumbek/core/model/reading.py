@@ -2,7 +2,7 @@
 
 import re
 from calendar import monthrange
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from typing import Annotated, Literal, Self
 
 from pydantic import AfterValidator, Field, StringConstraints, model_validator
@@ -251,6 +251,12 @@ class Reading(ReadingTaken):
     def said_by(self) -> str:
         """Whose reading it is, as documents say it."""
         return f"{self.by} (file taken in by {self.imported_by})" if self.imported_by else self.by
+
+
+def figure_of(taken: Mapping[Key, Reading], quantity: Quantity, point: str | None = None) -> float | None:
+    """Return the figure in force, in its unit; None where there is none, or it lies beyond the display."""
+    reading = taken.get((quantity, point))
+    return None if reading is None or reading.beyond else reading.value
 
 
 def standing(readings: tuple[Reading, ...]) -> dict[Key, Reading]:

@@ -11,6 +11,14 @@ Earthing = Literal["TN-S", "TN-C-S", "TT"]
 Origin = Literal["measured", "declared"]
 
 
+def greatest_known_ohm(read_ohm: float, noted_ohm: float | None, origin: Origin | None) -> float:
+    """Return what counts of a loop or an electrode that was read, Ω, beside what was noted of it before.
+
+    A measurement stands for what was only declared. Else the greater counts: it is no better than its worst figure.
+    """
+    return read_ohm if noted_ohm is None or origin == "declared" else max(read_ohm, noted_ohm)
+
+
 class MainFuse(Frozen):
     """The distributor's cut-out fuse."""
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.reading import Key, Quantity, Reading, standing
+from lumbek.core.model.reading import Key, Quantity, Reading, figure_of, standing
 
 # Readings that say something of conductors; insulation and buttons say nothing of how long they are.
 TELLING: tuple[Quantity, ...] = ("r1", "rn", "r2", "cross-ln", "cross-le", "r1+r2", "r1+rn", "r2-lead", "zs")
@@ -36,8 +36,7 @@ class Read:
 
     def value(self, quantity: Quantity, point: str | None = None) -> float | None:
         """Return a figure read, Ω; None where there is none, or it lies beyond the display."""
-        found = self.by_key.get((quantity, point))
-        return None if found is None or found.beyond else found.value
+        return figure_of(self.by_key, quantity, point)
 
     @cached_property
     def by_key(self) -> dict[Key, Reading]:

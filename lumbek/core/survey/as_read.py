@@ -4,8 +4,8 @@ from collections.abc import Iterable
 
 from lumbek.core.model.board import Board, Surge
 from lumbek.core.model.job import Job
-from lumbek.core.model.reading import Key, Quantity, Reading, standing
-from lumbek.core.model.supply import Supply
+from lumbek.core.model.reading import Key, Quantity, Reading, figure_of, standing
+from lumbek.core.model.supply import Supply, greatest_known_ohm
 
 # A three-phase fault current that was not measured is no more than twice that between line and neutral.
 _LINES_TO_NEUTRAL = 2.0
@@ -24,10 +24,10 @@ def as_read(supply: Supply, readings: Iterable[Reading], boards: Iterable[Board]
     taken = standing(tuple(readings))
     changes: dict[str, object] = {}
     loop: tuple[Quantity, ...] = ("electrode", "ze") if supply.earthing == "TT" else ("ze",)
-    read_ze = max((ohm for each in loop if (ohm := _value(taken, each)) is not None), default=None)
+    read_ze = max((ohm for each in loop if (ohm := figure_of(taken, each)) is not None), default=None)
     if read_ze is not None and read_ze > 0:
-        surveyed = None if supply.ze_origin == "declared" else supply.ze_ohm
-        changes |= {"ze_ohm": max(read_ze, surveyed or 0.0), "ze_origin": "measured"}
+        ze_ohm = greatest_known_ohm(read_ze, supply.ze_ohm, supply.ze_origin)
+        changes |= {"ze_ohm": ze_ohm, "ze_origin": "measured"}
     read_ka = _greatest_ka(supply, taken)
     if read_ka is not None and read_ka >= (supply.fault_current_ka or 0.0):
         changes |= {"fault_current_ka": read_ka, "fault_current_origin": "measured"}
@@ -39,15 +39,10 @@ def as_read(supply: Supply, readings: Iterable[Reading], boards: Iterable[Board]
 
 def _greatest_ka(supply: Supply, taken: dict[Key, Reading]) -> float | None:
     """Return the greatest fault current that was measured, kA: of three phases twice that to neutral, if no more is."""
-    found = {each: ka for each in _FAULT if (ka := _value(taken, each)) is not None and ka > 0}
+    found = {each: ka for each in _FAULT if (ka := figure_of(taken, each)) is not None and ka > 0}
     if supply.phases == 3 and "fault-current-3p" not in found and "fault-current" in found:
         found["fault-current-3p"] = _LINES_TO_NEUTRAL * found["fault-current"]
     return max(found.values(), default=None)
-
-
-def _value(taken: dict[Key, Reading], quantity: Quantity) -> float | None:
-    reading = taken.get((quantity, None))
-    return None if reading is None or reading.beyond else reading.value
 
 
 def supply_of_job(job: Job) -> Supply:

@@ -13,7 +13,7 @@ from lumbek.core.board.shared_rcds import SharedRcd, shared_rcds
 from lumbek.core.judging.check import Check, Step, Verdict, overall
 from lumbek.core.judging.question import Question
 from lumbek.core.model.extent import WHOLE, Extent
-from lumbek.core.model.reading import LIVE, PAIRS_OF_PHASES, Key, Quantity, Reading
+from lumbek.core.model.reading import LIVE, PAIRS_OF_PHASES, Key, Quantity, Reading, figure_of
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.conditional import UNSAID, may_be_conditional
@@ -46,8 +46,7 @@ class _Whole:
     rcds: Mapping[str, SharedRcd] = field(default_factory=dict)
 
     def value(self, quantity: Quantity) -> float | None:
-        reading = self.taken.get((quantity, None))
-        return None if reading is None or reading.beyond else reading.value
+        return figure_of(self.taken, quantity)
 
 
 @dataclass(frozen=True)

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from lumbek.core.model.reading import Key, Quantity, Reading
+from lumbek.core.model.reading import Key, Quantity, Reading, figure_of
 from lumbek.core.study.study import Study
 
 Readings = Mapping[Key, Reading]
@@ -24,5 +24,4 @@ class Taken:
 
     def value(self, quantity: Quantity, point: str | None = None) -> float | None:
         """Return the figure read, or None where there is none or it lies beyond the display."""
-        reading = self.readings.get((quantity, point))
-        return None if reading is None or reading.beyond else reading.value
+        return figure_of(self.readings, quantity, point)

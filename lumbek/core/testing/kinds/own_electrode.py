@@ -31,10 +31,9 @@ class OwnElectrode(Kind):
         if reading.beyond:
             return asks.question.check(study, Verdict.FAIL, f"{words}: open", value=value, unit="Ω", place=asks.place)
         caution = electrode_caution(study.rulebook, value)
-        missing = ALONE if is_no_electrode(value) else _UNKNOWN if limit is None else None
-        if limit is None or missing is not None:
-            wanted = (missing or _UNKNOWN,)
-            return asks.question.cannot_tell(study, wanted, answer=words, place=asks.place, caution=caution)
+        if limit is None or is_no_electrode(value):
+            missing = ALONE if is_no_electrode(value) else _UNKNOWN
+            return asks.question.cannot_tell(study, (missing,), answer=words, place=asks.place, caution=caution)
         return asks.question.held(
             study, value, limit.ohm, "at most", words, unit="Ω", place=asks.place, caution=caution, steps=limit.steps
         )

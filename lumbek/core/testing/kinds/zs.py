@@ -123,18 +123,25 @@ def _why_unlikely(study: Study, value: float, expected: Expected | None) -> str:
     nothing there.
     """
     rules = study.rulebook.data.testing
-    supply = study.supply
-    own = study.circuit.own_earth
-    electrode = None if own is None else own.measured_ohm
-    if electrode is not None and value < electrode * (1 - rules.loop_part) - rules.digit_ohm:
-        return f"Under its own electrode, {show(electrode)} Ω: a parallel earth such as armour that is not parted."
-    ze = None if own is not None or supply.ze_origin == "declared" else supply.ze_ohm
-    if ze is not None and value < ze * (1 - rules.loop_part) - rules.digit_ohm:
-        return f"Under Ze itself, {show(ze)} Ω: a parallel earth, or one of the two misread."
+    outside_ohm = _known_outside_ohm(study)
+    if outside_ohm is not None and value < outside_ohm * (1 - rules.loop_part) - rules.digit_ohm:
+        if study.circuit.own_earth is not None:
+            return (
+                f"Under its own electrode, {show(outside_ohm)} Ω: a parallel earth such as armour that is not parted."
+            )
+        return f"Under Ze itself, {show(outside_ohm)} Ω: a parallel earth, or one of the two misread."
     if expected is None or study.ahead.earthing == "TT":
         return ""
     most = expected.most + (rules.no_trip_ohm if study.rcds else 0.0)
     return f"Over the {expected.shown} Ω that Ze and R1+R2 give: a loose joint, or not this cable." * (value > most)
+
+
+def _known_outside_ohm(study: Study) -> float | None:
+    """Return what the loop outside is known to be, Ω, and not only at most: its own electrode, else Ze."""
+    own, supply = study.circuit.own_earth, study.supply
+    if own is not None:
+        return own.measured_ohm
+    return None if supply.ze_origin == "declared" else supply.ze_ohm
 
 
 def _too_high(study: Study, verdict: Verdict, value: float, expected: Expected | None) -> str:
