@@ -174,6 +174,13 @@ class AtTheDoor(unittest.TestCase):
         self.assertEqual(len(begun), 21)
 
 
+def _stop(pid: int) -> None:
+    """Stop a process, and wait until it stands still or has ended."""
+    os.kill(pid, signal.SIGSTOP)
+    while Path(f"/proc/{pid}/stat").read_text().rsplit(")", 1)[1].split()[0] not in "TZ":
+        time.sleep(0.01)
+
+
 class StandingStill(unittest.TestCase):
     def setUp(self) -> None:
         self.server = Server(new_database(demo=True)).start()
@@ -183,16 +190,25 @@ class StandingStill(unittest.TestCase):
         body = {"email": demo.EMAIL, "password": demo.PASSWORD}
         self.client.post("/api/session", json=body).raise_for_status()
 
-    def send(self, number: int) -> None:
-        """Send a signal to the database server and everything it has started."""
+    def freeze(self) -> None:
+        """Stop the database server and everything it has started, until it is thawed."""
+        _stop(self.servers()[0])
+        # Listed when it can start no more. One that went on would wait for a lock of one that stands still.
+        for pid in self.servers()[1:]:
+            _stop(pid)
+
+    def thaw(self) -> None:
+        for pid in self.servers():
+            os.kill(pid, signal.SIGCONT)
+
+    def servers(self) -> list[int]:
+        """Return the database server and everything it has started."""
         main = cluster()._server()
-        children = Path(f"/proc/{main}/task/{main}/children").read_text().split()
-        for pid in (main, *map(int, children)):
-            os.kill(pid, number)
+        return [main, *map(int, Path(f"/proc/{main}/task/{main}/children").read_text().split())]
 
     def test_a_frozen_database_is_told_in_words_within_three_seconds(self) -> None:
         self.assertEqual(self.client.get("/api/jobs").status_code, 200)
-        self.send(signal.SIGSTOP)
+        self.freeze()
         try:
             for _ in range(3):
                 begun = time.monotonic()
@@ -203,7 +219,7 @@ class StandingStill(unittest.TestCase):
             self.assertEqual(self.client.get("/api/health").status_code, 503)
             self.assertLess(time.monotonic() - begun, 3.0)
         finally:
-            self.send(signal.SIGCONT)
+            self.thaw()
         end = time.monotonic() + 60
         while self.client.get("/api/jobs").status_code != 200 and time.monotonic() < end:
             time.sleep(0.2)
