@@ -18,6 +18,7 @@ from itertools import chain, repeat
 from pathlib import Path
 from queue import Queue
 
+from lumbek.ops.memory import keep_tables
 from lumbek.ops.stopping import StoppedError, ignore, stoppable
 from tests.support.stack import stop_stack
 
@@ -88,6 +89,7 @@ def work() -> int:
     # What tests print is no answer.
     os.dup2(2, 1)
     try:
+        keep_tables()
         with stoppable():
             for name in sys.stdin:
                 began = time.monotonic()

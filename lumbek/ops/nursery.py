@@ -16,6 +16,7 @@ from pathlib import Path
 from typing import NoReturn
 
 from lumbek.api.pool import READY
+from lumbek.ops.memory import keep_tables
 from lumbek.ops.stopping import end_when_told
 
 # What it and its processes are called where processes are listed.
@@ -29,6 +30,8 @@ def begin_nursery() -> None:
 
     To be called while no thread runs and no connection is open. Returns at once: it loads by itself.
     """
+    # Before it is forked: heavy work gains most by it.
+    keep_tables()
     nursery = _Nursery()
     nursery.begin()
     forkserver.connect_to_new_process = nursery.connect_to_new_process

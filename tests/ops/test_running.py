@@ -137,6 +137,26 @@ class FirstStart(unittest.TestCase):
         self.assertGreater(full - before, 150)
         self.assertLess(after - before, (full - before) / 4)
 
+    def test_tables_are_made_where_the_last_one_was(self) -> None:
+        script = (
+            "import numpy, resource, sys\n"
+            "from lumbek.ops.memory import give_back, keep_tables\n"
+            "if sys.argv[1] == 'kept': assert keep_tables()\n"
+            "def fetched(): return resource.getrusage(resource.RUSAGE_SELF).ru_minflt\n"
+            "numpy.ones(5_000_000)\n"
+            "before = fetched()\n"
+            "for _ in range(5): numpy.ones(5_000_000)\n"
+            "print(fetched() - before)\n"
+            "held = int(open('/proc/self/statm').read().split()[1]) * 4096\n"
+            "give_back()\n"
+            "print(held - int(open('/proc/self/statm').read().split()[1]) * 4096)\n"
+        )
+        runs = [[sys.executable, "-c", script, kept] for kept in ("kept", "asked")]
+        kept, asked = ([*map(int, subprocess.check_output(run, text=True, cwd=ROOT).split())] for run in runs)
+        self.assertLess(kept[0], asked[0] / 10)
+        # What is kept for the next is no more than that: it goes with all else that nobody uses.
+        self.assertGreater(kept[1], 39_000_000)
+
     def test_people_from_the_shell(self) -> None:
         url = new_database(demo=True)
         made = lumbek(url, "admin", "person", demo.FIRM, "sam@signalbox.example", "--role", "tester")
