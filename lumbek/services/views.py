@@ -230,6 +230,8 @@ class CircuitView(Frozen):
     can_undo: bool
     can_redo: bool
     focus: str = ""
+    # What its own electrode was read at on its test sheet, Ω, where it stands on one: the design has what counts.
+    electrode_read_ohm: float | None = None
 
 
 class SwitchingLine(Frozen):

@@ -121,6 +121,11 @@ class Tests(Api):
         self.assertEqual(answer.status_code, 201, answer.text)
         self.assertEqual([zs(each)["verdict"] for each in (first, second)], ["pass", "cannot-tell"])
         self.assertGreater(zs(first)["value"], 64)
+        shown = [self.client.get(f"/api/circuits/{each}").json() for each in (first, second)]
+        self.assertEqual([each["electrode_read_ohm"] for each in shown], [64, None])
+        # The greater of the two stands in the design: the page says that it was read.
+        self.assertEqual([each["design"]["own_earth"]["electrode_ohm"] for each in shown], [64, 60])
+        self.assertIsNone(self.do(shown[0], {"op": "earth", "own_earth": None}).json()["electrode_read_ohm"])
 
     def test_the_installation_its_visits_and_the_way_there_and_back(self) -> None:
         visit = new_id()

@@ -1,6 +1,7 @@
 import { Link } from "react-router-dom";
 import type { ReactNode } from "react";
 import type { Choices, Circuit, Command } from "../../api/client";
+import { plain } from "../../numbers";
 import { useJob } from "../../data/useJob";
 import { ORIGIN } from "../../parts/origin";
 import { FieldGroup, type FieldOf } from "../../parts/FieldGroup";
@@ -20,11 +21,13 @@ interface Props {
   choices: Choices;
   /** How the design departs from the usual for its kind: a reason is asked for. */
   departs: string;
+  /** What its own electrode was read at on its test sheet, Ω. */
+  electrodeRead: number | null;
   onCommand: (command: Command) => void;
 }
 
 /** What the circuit is, what protects it and what it is wired in: the lines above the drawing. */
-export function CircuitHead({ circuit, choices, departs, onCommand }: Props) {
+export function CircuitHead({ circuit, choices, departs, electrodeRead, onCommand }: Props) {
   const job = useJob();
   const type = choices.cables.find((each) => each.id === circuit.cable.type);
   const set = (changes: Sets<"circuit">) => onCommand({ op: "circuit", ...changes });
@@ -116,7 +119,13 @@ export function CircuitHead({ circuit, choices, departs, onCommand }: Props) {
           />
         </Row>
       )}
-      <Details circuit={circuit} onCommand={onCommand} setCable={setCable} setPlace={setPlace} />
+      <Details
+        circuit={circuit}
+        electrodeRead={electrodeRead}
+        onCommand={onCommand}
+        setCable={setCable}
+        setPlace={setPlace}
+      />
     </div>
   );
 }
@@ -147,19 +156,21 @@ const DEVICE: readonly FieldOf<Sets<"device">>[] = [
 
 interface DetailsProps {
   circuit: Circuit;
+  electrodeRead: number | null;
   onCommand: (command: Command) => void;
   setCable: (changes: Sets<"cable">) => void;
   setPlace: (changes: Sets<"surroundings">) => void;
 }
 
 /** The earth, where the run goes, and how its voltage drop is worked out: seldom changed, said in one line. */
-function Details({ circuit, onCommand, setCable, setPlace }: DetailsProps) {
+function Details({ circuit, electrodeRead, onCommand, setCable, setPlace }: DetailsProps) {
   const { cable, surroundings, device, own_earth: own } = circuit;
   function setOwn(changes: Partial<NonNullable<typeof own>>): void {
     onCommand({ op: "earth", own_earth: changes });
   }
+  const read = electrodeRead != null ? `read at ${plain(electrodeRead)} Ω` : "";
   const said = [
-    own ? "electrode of its own" : "earth of the supply",
+    own ? `electrode of its own${read && `, ${read}`}` : "earth of the supply",
     cable.cpc_by === "none" ? "no cpc" : cable.cpc_by && cable.cpc_by !== "core" && `${cable.cpc_by} as cpc`,
     surroundings.concealed_shallow
       ? "in walls under 50 mm"
@@ -206,6 +217,11 @@ function Details({ circuit, onCommand, setCable, setPlace }: DetailsProps) {
                 options={ORIGIN}
                 onCommit={(electrode_origin) => setOwn({ electrode_origin })}
               />
+              {read && (
+                <span className="text-sm" data-electrode-read>
+                  {read} on its <b>test sheet</b>
+                </span>
+              )}
             </>
           )}
         </Row>

@@ -191,6 +191,7 @@ function Workplace({ work, view, choices }: { work: CircuitWork; view: CircuitVi
           circuit={circuit}
           choices={choices}
           departs={result.checks.find((check) => check.id === "usual")?.caution ?? ""}
+          electrodeRead={view.electrode_read_ohm ?? null}
           onCommand={(command) => void work.command(command)}
         />
         <div className="flex flex-wrap items-center gap-x-2.5 gap-y-1 border-t border-base-300 px-4 py-1">
