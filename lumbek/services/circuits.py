@@ -259,7 +259,7 @@ class CircuitService:
             changed_at=row.changed_at,
             can_undo=state is not None and state.can_undo,
             can_redo=state is not None and state.can_redo,
-            electrode_read_ohm=house.electrodes.get(key_of(row.id)) if placed.own_earth else None,
+            electrode_read_ohm=house.electrodes.get(key_of(row.id)),
         )
 
 

@@ -143,13 +143,14 @@ class FirstStart(unittest.TestCase):
             "from lumbek.ops.memory import give_back, keep_tables\n"
             "if sys.argv[1] == 'kept': assert keep_tables()\n"
             "def fetched(): return resource.getrusage(resource.RUSAGE_SELF).ru_minflt\n"
+            "def held(): return int(open('/proc/self/statm').read().split()[1]) * 4096\n"
             "numpy.ones(5_000_000)\n"
             "before = fetched()\n"
             "for _ in range(5): numpy.ones(5_000_000)\n"
             "print(fetched() - before)\n"
-            "held = int(open('/proc/self/statm').read().split()[1]) * 4096\n"
+            "full = held()\n"
             "give_back()\n"
-            "print(held - int(open('/proc/self/statm').read().split()[1]) * 4096)\n"
+            "print(full - held())\n"
         )
         runs = [[sys.executable, "-c", script, kept] for kept in ("kept", "asked")]
         kept, asked = ([*map(int, subprocess.check_output(run, text=True, cwd=ROOT).split())] for run in runs)
