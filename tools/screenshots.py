@@ -151,7 +151,7 @@ def main(names: list[str]) -> None:
             size, go = VIEWS[name]
             page = Page(server, *size)
             try:
-                go(page.sign_in())
+                go(page.sign_in().home())
                 time.sleep(0.8)
                 page.browser.save_screenshot(str(FOLDER / f"{name}.png"))
             finally:

@@ -37,7 +37,7 @@ class Offering(BrowserCase):
         page.sees("with: Two radials")
 
 
-class AtADesk(Offering):
+class AtADesk(BrowserCase):
     def test_a_design_is_compared_with_others_and_offered(self) -> None:
         page = self.page
         page.go("quote")

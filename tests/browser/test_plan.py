@@ -3,17 +3,19 @@
 from tests.support.browser import CABIN, BrowserCase, Page
 
 
-class Planning(BrowserCase):
-    def typed(self, page: Page, field: str, said: str) -> None:
-        page.type(f"input[name='{field}']", said)
-        page.click(f"input[name='{field}'] ~ button")
-        page.until(lambda: page.one(f"input[name='{field}']").get_attribute("value") == "")
+def typed(page: Page, field: str, said: str) -> None:
+    """Say something in words, and wait until it is taken."""
+    page.type(f"input[name='{field}']", said)
+    page.click(f"input[name='{field}'] ~ button")
+    page.until(lambda: page.one(f"input[name='{field}']").get_attribute("value") == "")
 
+
+class Planning(BrowserCase):
     def test_a_room_is_typed_marked_moved_and_set_out(self) -> None:
         page = self.page
         page.go("plan", CABIN)
         name = f"Nook {self.size[0]}"
-        self.typed(page, "Another room", f"{name} 4.20 x 3.60 h 2.40")
+        typed(page, "Another room", f"{name} 4.20 x 3.60 h 2.40")
         page.sees("15.1 m²")
         for line in (
             "door 838 s left 100 hinge left",
@@ -21,7 +23,7 @@ class Planning(BrowserCase):
             "socket both sides of bed",
             "switch beside door",
         ):
-            self.typed(page, "What is in it", line)
+            typed(page, "What is in it", line)
         page.until(lambda: len(page.all("[data-mark]")) == 3)
         page.sees("w 825 ↑ 300")
         # What is not understood stays to be put right, and says why.
@@ -54,14 +56,14 @@ class Planning(BrowserCase):
         page.sees("Moved 40 mm right: a stud")
 
 
-class AtADesk(Planning):
+class AtADesk(BrowserCase):
     def test_a_wall_is_moved_for_two_rooms_and_the_storey_shows_both(self) -> None:
         page = self.page
         page.go("plan", CABIN)
         one, other = "Dock 1", "Shed 1"
-        self.typed(page, "Another room", f"{one} 4.20 x 3.60")
+        typed(page, "Another room", f"{one} 4.20 x 3.60")
         page.sees("15.1 m²")
-        self.typed(page, "Another room", f"{other} 2.00 x 3.60")
+        typed(page, "Another room", f"{other} 2.00 x 3.60")
         page.sees("7.2 m²")
         page.click("[data-wall=w]")
         page.choose("Behind the wall", f"{one}, wall e")

@@ -20,8 +20,7 @@ class Shell(BrowserCase):
         page.until(lambda: not page.all("[data-in-front='Sign in again']"))
 
     def open(self, stage: str, there: str) -> Page:
-        page = self.page
-        page.browser.get(page.server.address)
+        page = self.page.home()
         page.one("main ul a").click()
         page.button(stage)
         page.one(there)

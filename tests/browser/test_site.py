@@ -12,25 +12,20 @@ HOUSE = files("lumbek.services") / "demo_data" / "signal_box.json"
 
 
 class Finding(BrowserCase):
-    def home(self) -> Page:
-        self.page.browser.get(self.page.server.address)
-        self.page.one("input[name=search]")
-        return self.page
-
     def test_search_and_open_by_keyboard_alone(self) -> None:
-        page = self.home()
+        page = self.page.home()
         page.keys("boathouse")
         page.until(lambda: len(page.all("main ul a")) == 1)
         page.keys(Keys.ENTER)
         page.until(lambda: "Lakeside boathouse cabin" in page.one("header").text)
 
     def test_nothing_found_is_said(self) -> None:
-        page = self.home()
+        page = self.page.home()
         page.keys("no such place")
         page.sees("Nothing found for")
 
     def test_a_job_file_is_taken_in_and_a_wrong_one_refused(self) -> None:
-        page = self.home()
+        page = self.page.home()
         good, bad = page.downloads / "good.json", page.downloads / "bad.json"
         good.write_text(HOUSE.read_text(encoding="utf-8"), encoding="utf-8")
         wrong = json.loads(HOUSE.read_text(encoding="utf-8"))
@@ -59,7 +54,7 @@ class Finding(BrowserCase):
             page.close()
 
     def test_the_theme_is_kept(self) -> None:
-        page = self.home()
+        page = self.page.home()
         before = page.one("html").get_attribute("data-theme")
         page.click("header button[title='Light or dark']")
         self.assertNotEqual(page.one("html").get_attribute("data-theme"), before)

@@ -19,8 +19,7 @@ fetch("/api/session").then((answer) => answer.json())
 
 class Way(BrowserCase):
     def start_job(self, page: Page, name: str) -> None:
-        page.browser.get(page.server.address)
-        page.one("input[name=search]")
+        page.home()
         page.button("Start a job")
         page.type("input[name='job name']", name)
         page.keys(Keys.ENTER)
@@ -240,7 +239,7 @@ class DesignBench(BrowserCase):
 
 class TwoPeople(BrowserCase):
     def test_the_second_is_told_and_loses_nothing(self) -> None:
-        page = self.page
+        page = self.page.home()
         page.one("main ul a").click()
         page.button("Circuits")
         page.one("[data-drawing]")
@@ -265,7 +264,7 @@ class TwoPeople(BrowserCase):
 
 class Killed(BrowserCase):
     def test_what_was_shown_as_saved_is_there_after_kill_9(self) -> None:
-        page = self.page
+        page = self.page.home()
         page.one("main ul a").click()
         page.button("Tests")
         page.button("4")
@@ -297,7 +296,7 @@ class OnAPhone(BrowserCase):
     size = (390, 844)
 
     def test_survey_and_tests_fit_the_width(self) -> None:
-        page = self.page
+        page = self.page.home()
         page.one("main ul a").click()
         for stage, there in (("Survey", "[data-finding=ze]"), ("Tests", "[data-one]")):
             page.button(stage)
