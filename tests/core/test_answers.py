@@ -2,6 +2,7 @@
 
 import random
 import unittest
+from dataclasses import replace
 from importlib.resources import files
 
 from lumbek.core.board.house import house_of_job
@@ -80,6 +81,62 @@ class Answers(unittest.TestCase):
         self.assertEqual((is_explained(belief), is_no_worse(belief, belief)), (False, True))
         self.assertIsNone(accusation(belief))
         self.assertIn(diagnosis_of(belief).state, ("looking", "unexplained"))
+
+    def at(self, at: str, *taken: Took) -> list[Took]:
+        return [replace(took, at=at) for took in taken]
+
+    def test_what_was_sound_before_a_cable_was_cut_is_left_out(self) -> None:
+        """Tested in the morning; what is read at noon does not fit, and is looked into by itself."""
+        chance = random.Random(3)
+        circuit, document, _ = draw(chance, (8, 8), ("ring",))
+        house, of, meter = Installed(document, chance), patient(circuit), Meter(chance, 0.0)
+        catalogue = Catalogue(of)
+        morning = self.at("2031-05-02T09:00", *(meter.read(house, catalogue.test(each)) for each in first_tests(of)))
+        house.breaks("L4", "E")
+        r2 = replace(meter.read(house, catalogue.test("read/r2")), at="2031-05-02T12:00")
+        older = [took for took in morning if took.test != "read/r2"]
+        self.assertEqual(len(older), len(morning) - 1)
+        once = diagnosis_of(open_inquiry(of, [*older, r2]))
+        # By one reading nothing is left out: it may be a slip.
+        self.assertEqual((once.left_out, once.next and once.next.id), ((), "read/r2"))
+        belief = open_inquiry(of, [*older, r2, r2])
+        found = diagnosis_of(belief)
+        self.assertEqual((found.state, found.explained, len(found.left_out)), ("looking", True, len(older)))
+        self.assertIn("of how it was before r2 was read", found.sentence)
+        while found.next is not None:
+            test = catalogue.test(found.next.id)
+            belief = go_on(belief, test, replace(meter.read(house, test), at="2031-05-02T12:30"))
+            found = diagnosis_of(belief)
+        self.assertEqual((found.state, found.standing), ("found", ("open/E/L4",)))
+        self.assertEqual(len(found.left_out), len(older))
+
+    def test_what_accused_before_is_not_left_out_for_what_reads_well_since(self) -> None:
+        """A joint mended, or a slip: what was read of it stands until it is read again, and is named."""
+        chance = random.Random(3)
+        circuit, document, _ = draw(chance, (8, 8), ("ring",))
+        house, of, meter = Installed(document, chance), patient(circuit), Meter(chance, 0.0)
+        catalogue = Catalogue(of)
+        sound = self.at(
+            "2031-05-02T12:00", *(meter.read(house, catalogue.test(f"read/{each}")) for each in ("r1", "rn", "r2"))
+        )
+        house.breaks("L4", "E")
+        house.breaks("L5", "N")
+        tests = [each for each in first_tests(of) if "/cross-" in each]
+        morning = self.at("2031-05-02T09:00", *(meter.read(house, catalogue.test(each)) for each in tests))
+        found = diagnosis_of(open_inquiry(of, [*morning, *sound, *sound]))
+        self.assertEqual((found.state, found.explained, found.left_out), ("looking", False, ()))
+        self.assertIn("explain these readings", found.sentence)
+        named = [each for each in found.suspects[0].fails if f"{each.reading} ({each.read})" in found.sentence]
+        self.assertTrue(named)
+
+    def test_readings_of_one_moment_are_of_one_circuit(self) -> None:
+        of = patient(worked_ring())
+        ring = [took for took in ideal(of) if took.test != "read/r2"]
+        open_r2 = Took("read/r2", 1999, True)
+        for at in ("", "2031-05-02T09:00"):
+            found = diagnosis_of(open_inquiry(of, self.at(at, *ring, open_r2, open_r2)))
+            self.assertEqual((found.state, found.left_out), ("unexplained", ()))
+            self.assertIn("r2 (open)", found.sentence)
 
     def test_two_faults_that_no_single_one_explains(self) -> None:
         chance = random.Random(2)
@@ -176,6 +233,17 @@ class Answers(unittest.TestCase):
         taken = {took.test: took for took in taken_of(of, standing(readings))}
         self.assertEqual(set(taken), {"read/r1+r2/P1", "ins/live-E", "link/LN/P2/-"})
         self.assertTrue(taken["link/LN/P2/-"].is_open)
+
+    def test_readings_come_in_the_order_they_were_taken(self) -> None:
+        of = patient(run(5, 4))
+        old, new = "2026-01-30T09:30:00Z", "2026-01-31T09:30:00Z"
+        readings = (
+            read("r1+r2", 0.1, "P1", at=old),
+            read("r1+r2", 0.2, "P2", at=old),
+            read("r1+r2", 0.11, "P1", at=new),
+        )
+        taken = [(took.test, took.value, took.at) for took in taken_of(of, standing(readings))]
+        self.assertEqual(taken, [("read/r1+r2/P2", 0.2, old), ("read/r1+r2/P1", 0.11, new)])
 
     def test_a_loop_read_live_counts_until_something_dead_is_read_after_it(self) -> None:
         of = patient_of(study_of(BS, SUPPLY.model_copy(update={"ze_origin": "measured"}), run(5, 4)))

@@ -23,6 +23,8 @@ from lumbek.core.value import Frozen
 State = Literal["sound", "looking", "found", "unexplained", "meter"]
 # So many suspects are shown by name; and so many other tests beside the best.
 _SHOWN, _OTHERS = 8, 3
+# So many readings are named that nothing explains.
+_ODD = 4
 # A reading so many standard deviations off is not explained.
 _OFF = 3.0
 
@@ -106,6 +108,10 @@ class Diagnosis(Frozen):
     remedy: Remedial | None
     # What these readings would not have shown, where nothing else is wrong.
     unseen: str = ""
+    # Whether anything explains all that was read; where not, shares say only what fails least.
+    explained: bool = True
+    # What was read before the circuit changed, and is left out.
+    left_out: tuple[str, ...] = ()
     noticed: tuple[Noticed, ...] = ()
     noticeable: tuple[Noticeable, ...] = noticeable()
 
@@ -119,16 +125,21 @@ def diagnosis_of(belief: Belief) -> Diagnosis:
     ranked = [(belief.suspects[each], share) for each, share in belief.by_suspect.items()]
     shown = list(takewhile(lambda each: each[1] > 0.002, ranked[:_SHOWN]))
     lines = _Lines(belief)
+    suspects = tuple(lines.line(suspect, share) for suspect, share in shown)
+    explained = is_explained(belief)
+    said = _sentence(belief, state, one) if explained else _unexplained(suspects, bool(proposals))
     return Diagnosis(
         state=state,
-        sentence=_sentence(belief, state, [belief.suspects[each] for each in one]),
+        sentence=_changed(belief) + said,
         left=len(tied(belief)),
-        suspects=tuple(lines.line(suspect, share) for suspect, share in shown),
+        suspects=suspects,
         along=_along(ranked),
         standing=tuple(one),
         next=lines.test(proposals[0], shown) if proposals else None,
         others=tuple(lines.test(each, shown) for each in _others(proposals)),
         unseen=_unseen(belief) if state == "sound" and belief.taken else "",
+        explained=explained,
+        left_out=tuple(_called(test) for test, _ in belief.before),
         remedy=_remedy(belief, one) if state in ("found", "meter") else None,
         noticed=tuple(
             Noticed(id=sign.id, title=sign.title, point=sign.point, read=_noticed(sign)) for sign, _ in belief.signs
@@ -157,15 +168,32 @@ def _sound(belief: Belief) -> str:
     return _SOUND_BUT + (_LOOK if any(sign.kind in ("warm", "tingle") for sign, _ in belief.signs) else "")
 
 
-def _sentence(belief: Belief, state: State, one: list[Suspect]) -> str:
+def _changed(belief: Belief) -> str:
+    """Return what was left out of what was read, and why."""
+    if not belief.before:
+        return ""
+    count, first = len(belief.before), _called(belief.taken[0][0])
+    left_out = "one older reading is" if count == 1 else f"{count} older readings are"
+    return f"The circuit has changed: {left_out} of how it was before {first} was read, and left out. "
+
+
+def _unexplained(suspects: tuple[SuspectLine, ...], more: bool) -> str:
+    """Return that nothing explains what was read, and what is oddest: what the likeliest fails to explain."""
+    odd = list(dict.fromkeys(f"{each.reading} ({each.read})" for each in suspects[0].fails))[:_ODD]
+    oddest = f" Oddest: {', '.join(odd)}." if odd else ""
+    go_on = "The next measurement tells more." if more else "Repeat what looks oddest, then go on."
+    return (
+        f"No fault, and no two together, explain these readings.{oddest} If the circuit was changed meanwhile, "
+        f"read it anew. {go_on}"
+    )
+
+
+def _sentence(belief: Belief, state: State, standing_ids: list[str]) -> str:
+    one = [belief.suspects[each] for each in standing_ids]
     if not belief.taken and not belief.signs:
         return "Nothing has been read yet: the readings of the sheet come first."
     if state == "sound":
         return _sound(belief)
-    if state == "unexplained":
-        return (
-            "No fault, and no two together, explain these readings. Repeat the readings that look oddest, then go on."
-        )
     if state == "meter":
         return f"{one[0].title}: the circuit itself may be sound."
     if state == "found" and len(one) == 1:

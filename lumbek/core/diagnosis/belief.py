@@ -28,11 +28,12 @@ _LN10 = float(np.log(10.0))
 
 @dataclass(frozen=True)
 class Took:
-    """A reading that was taken: the test's id, the figure in its unit, and whether it lay beyond the display."""
+    """A reading that was taken: the test's id, the figure in its unit, whether it lay beyond the display, and when."""
 
     test: str
     value: float
     beyond: bool = False
+    at: str = ""
 
     @property
     def is_open(self) -> bool:
@@ -50,6 +51,8 @@ class Belief:
     taken: tuple[tuple[Test, Took], ...]
     # What was noticed, or read of voltages, with the reading that says so.
     signs: tuple[tuple[Sign, Took], ...] = ()
+    # What was read before the circuit changed, and is no evidence any more.
+    before: tuple[tuple[Test, Took], ...] = ()
     # What was worked out before, for the first of the hypotheses: of the low-ohm readings, and of all besides.
     known: tuple[Reals, Reals] | None = None
 

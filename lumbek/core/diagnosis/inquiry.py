@@ -6,15 +6,20 @@ from lumbek.core.diagnosis.belief import Belief, Took, begin
 from lumbek.core.diagnosis.catalogue import Test
 from lumbek.core.diagnosis.pairs import with_pairs
 from lumbek.core.diagnosis.patient import Patient
-from lumbek.core.diagnosis.verdict import is_no_worse
+from lumbek.core.diagnosis.since import since_it_changed
+from lumbek.core.diagnosis.verdict import is_explained, is_no_worse
 
 
 def open_inquiry(patient: Patient, readings: Sequence[Took]) -> Belief:
     """Return what readings leave under suspicion: single faults, and pairs where no single one explains them.
 
-    Raises UnknownTestError and CannotDiagnoseError.
+    Where no two do either, but a fault explains what was read since the circuit was last sound, what is older is no
+    evidence any more. Raises UnknownTestError and CannotDiagnoseError.
     """
-    return with_pairs(begin(patient, readings)).kept()
+    belief = with_pairs(begin(patient, readings)).kept()
+    if is_explained(belief):
+        return belief
+    return since_it_changed(patient, readings) or belief
 
 
 def go_on(belief: Belief, test: Test, took: Took) -> Belief:
@@ -26,5 +31,5 @@ def go_on(belief: Belief, test: Test, took: Took) -> Belief:
     return (
         after
         if is_no_worse(after, belief)
-        else open_inquiry(after.patient, [each for _, each in (*after.taken, *after.signs)])
+        else open_inquiry(after.patient, [each for _, each in (*after.before, *after.taken, *after.signs)])
     )

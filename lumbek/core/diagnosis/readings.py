@@ -28,6 +28,8 @@ def test_of(quantity: Quantity, where: str | None) -> str | None:
 def taken_of(patient: Patient, standing: Mapping[Key, Reading]) -> list[Took]:
     """Return what the readings in force say for finding faults, but for what is no test of this circuit any more.
 
+    They come in the order they were read.
+
     A loop that was read live before a dead reading that stands beside it speaks of the circuit as it was, and is left
     out.
     """
@@ -40,8 +42,8 @@ def taken_of(patient: Patient, standing: Mapping[Key, Reading]) -> list[Took]:
         if (live and reading.at < since) or _is_outdated(key, reading, standing):
             continue
         if test_id and value is not None and _is_known(catalogue, test_id, value):
-            found.append(Took(test_id, value, reading.beyond))
-    return found
+            found.append(Took(test_id, value, reading.beyond, reading.at))
+    return sorted(found, key=lambda took: took.at)
 
 
 def _is_outdated(key: Key, reading: Reading, standing: Mapping[Key, Reading]) -> bool:

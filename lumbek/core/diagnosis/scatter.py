@@ -15,10 +15,14 @@ from lumbek.core.diagnosis.suspects import Hypothesis
 from lumbek.core.diagnosis.usual_figures import DiagnosisFigures
 from lumbek.core.network.changed import OPEN_FROM_OHM, Places, Reals
 
+# Where the fault's size stands among what readings share: next to the last.
+_OF_SIZE = -2
 # Readings are shown in steps of 0.01 Ω.
 _STEP_SQUARE = 0.01**2 / 12
 # A reading four standard deviations off is not explained, however much further off it is.
 ALL_OFF = 16.0
+# The same in standard deviations.
+_FAR_OFF = 4.0
 _LN_2PI = float(np.log(2 * np.pi))
 
 
@@ -131,6 +135,7 @@ class Scatter:
         noise = read.noise_ohm(figures) if read else _noise_ohm(figures, self.ohm)
         # Two joints a branch.
         self.alone = noise**2 + _STEP_SQUARE + 2 * figures.joint_spread_ohm**2 * predicted.joints
+        self._least = self.ohm - predicted.slope * -np.expm1(-_FAR_OFF * foretold.cell)[:, None]
 
     def _weighed(self, finite: Flags, off: Reals) -> tuple[Reals, Reals, Reals]:
         """Return of the inverse K of the readings' covariance: K d of what they lie `off`, K's diagonal, ln det K.
@@ -148,15 +153,28 @@ class Scatter:
         own = 1.0 / alone - np.einsum("hrc,hrc->hr", explained, by_alone)
         return pulled, own, -np.linalg.slogdet(inner)[1] - np.log(alone).sum(axis=1)
 
+    def _too_little(self, read: ReadOhms) -> Flags:
+        """Return which readings are less than any size of the fault within its step makes of them.
+
+        Sizes go by their logarithm. Taken straight, as they are for all else, a joint of hundreds of ohms would be but
+        three standard deviations from none at all.
+        """
+        besides = np.delete(self.shared, _OF_SIZE, axis=2)
+        spread = np.sqrt((besides**2).sum(axis=2) + self.alone)
+        return np.asarray(read.ohm[None, :] < self._least - _FAR_OFF * spread)
+
     def distance(self, read: ReadOhms, way: Places) -> tuple[Reals, Reals, Reals]:
-        """Return how far the readings lie off (Mahalanobis' squares), how many are finite, how many are open or finite
-        against what should be; each (hypotheses,). `way` is which reading is a slip, from 1 on, and left out.
+        """Return how far the readings lie off (Mahalanobis' squares), how many are finite, how many are out of the
+        question; each (hypotheses,). `way` is which reading is a slip, from 1 on, and left out.
+
+        Out of the question is what is open against what should be, or the other way about, and what is too little for
+        any size of the fault.
         """
         kept = np.arange(1, len(read.ohm) + 1)[None, :] != way[:, None]
         finite = ~self.open & ~read.is_open[None, :] & kept
         off = np.where(finite, read.ohm[None, :] - self.ohm, 0.0)
-        wrong = ((self.open != read.is_open[None, :]) & kept).sum(axis=1)
-        return (off * self._weighed(finite, off)[0]).sum(axis=1), finite.sum(axis=1), wrong
+        wrong = ((self.open != read.is_open[None, :]) & kept) | (finite & self._too_little(read))
+        return (off * self._weighed(finite, off)[0]).sum(axis=1), finite.sum(axis=1), wrong.sum(axis=1)
 
     def ln_ways(self, read: ReadOhms) -> Reals:
         """Return the logarithm of how likely the readings are with none a slip, and with each of them one.

@@ -57,6 +57,16 @@ export function FindPanel({ circuitId, sheetPath, ambientC, waiting, onEnter, on
             <p className={`pt-2 text-3xl leading-tight font-bold ${COLOURS[found.state]}`}>{HEADS[found.state]}</p>
             <p className="pb-2 text-xl leading-snug font-semibold">{found.sentence}</p>
             {found.unseen !== "" && <p className="pb-2">{found.unseen}</p>}
+            {found.left_out.length > 0 && (
+              <details className="pb-2" data-left-out={found.left_out.length}>
+                <summary className="cursor-pointer font-semibold">What is left out until it is read again</summary>
+                <ul className="columns-2 pt-1 text-sm max-lg:columns-1">
+                  {found.left_out.map((each, at) => (
+                    <li key={at}>{each}</li>
+                  ))}
+                </ul>
+              </details>
+            )}
             {view && <NoticedBar circuit={view.design} found={found} onEnter={onEnter} />}
             <div className="grid gap-x-8 gap-y-4 pt-2 lg:grid-cols-2">
               <div>
@@ -96,7 +106,7 @@ export function FindPanel({ circuitId, sheetPath, ambientC, waiting, onEnter, on
                   <h2 className="text-lg font-bold">Under suspicion</h2>
                   <ul className="border-t-2 border-base-content/70">
                     {found.suspects.map((suspect) => (
-                      <SuspectRow key={suspect.id} suspect={suspect} />
+                      <SuspectRow key={suspect.id} suspect={suspect} explained={found.explained} />
                     ))}
                   </ul>
                 </div>
@@ -204,7 +214,8 @@ function TestCard({
   );
 }
 
-function SuspectRow({ suspect }: { suspect: SuspectLine }) {
+/** A suspect, and how likely it is; where nothing explains what was read, none is likely, whatever leads the others. */
+function SuspectRow({ suspect, explained }: { suspect: SuspectLine; explained: boolean }) {
   const [open, setOpen] = useState(false);
   return (
     <li className="border-b border-base-300" data-suspect={suspect.id}>
@@ -213,7 +224,9 @@ function SuspectRow({ suspect }: { suspect: SuspectLine }) {
         aria-expanded={open}
         onClick={() => setOpen(!open)}
       >
-        <span className="w-20 shrink-0 text-right text-lg leading-tight font-bold">{sayShare(suspect.share)}</span>
+        <span className="w-20 shrink-0 text-right text-lg leading-tight font-bold">
+          {explained ? sayShare(suspect.share) : "–"}
+        </span>
         <span className="min-w-0 grow leading-tight">{suspect.title}</span>
         <span className="quiet text-sm whitespace-nowrap">
           {suspect.explains.length > 0 && `explains ${String(suspect.explains.length)}`}
@@ -225,13 +238,13 @@ function SuspectRow({ suspect }: { suspect: SuspectLine }) {
           {suspect.explains.length + suspect.fails.length === 0 && (
             <li>No reading speaks for it or against it by itself.</li>
           )}
-          {suspect.explains.map((each) => (
-            <li key={each.reading}>
+          {suspect.explains.map((each, at) => (
+            <li key={at}>
               explains <b>{each.reading}</b>: {each.read}, it says {each.says}
             </li>
           ))}
-          {suspect.fails.map((each) => (
-            <li key={each.reading} className="text-error">
+          {suspect.fails.map((each, at) => (
+            <li key={at} className="text-error">
               does not explain <b>{each.reading}</b>: {each.read}, it says {each.says}
             </li>
           ))}

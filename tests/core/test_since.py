@@ -1,0 +1,88 @@
+"""A circuit that changed while it was tested: which of its readings are left out, and which never are."""
+
+import random
+import unittest
+from dataclasses import replace
+
+from lumbek.core.diagnosis.belief import Belief, Took, begin
+from lumbek.core.diagnosis.catalogue import Catalogue
+from lumbek.core.diagnosis.inquiry import go_on, open_inquiry
+from lumbek.core.diagnosis.since import since_it_changed
+from lumbek.core.diagnosis.suspects import NO_FAULT
+from lumbek.core.diagnosis.verdict import is_explained
+from tests.support.houses import worked_ring
+from tests.support.patients import ideal, patient
+
+OPEN_R1, OPEN_R2 = (Took(f"read/{each}", 1999, True) for each in ("r1", "r2"))
+
+
+def read_at(hour: int, *taken: Took) -> list[Took]:
+    return [replace(took, at=f"2031-05-02T{hour:02d}:00") for took in taken]
+
+
+class SinceItChanged(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.of = patient(worked_ring())
+        cls.sound = [took for took in ideal(cls.of) if took.test not in ("read/r1", "read/r2")]
+        cls.ends = [took for took in ideal(cls.of) if took.test in ("read/r1", "read/r2")]
+
+    def left_out(self, *readings: Took) -> int | None:
+        """How many are left out, the oldest first; None where nothing is."""
+        found = since_it_changed(self.of, readings)
+        if found is None:
+            return None
+        tests = [test.id for test, _ in found.before]
+        self.assertEqual(tests, [took.test for took in readings[: len(tests)]])
+        return len(tests)
+
+    def test_as_few_as_can_be_are_left_out(self) -> None:
+        first, then, last = self.sound[:3], self.sound[3:6], self.sound[6:]
+        # The change came late, and early.
+        late = [*read_at(9, *first), *read_at(10, *then), *read_at(11, *last), *read_at(12, OPEN_R2, OPEN_R2)]
+        self.assertEqual(self.left_out(*late), len(self.sound))
+        again = Took("read/r2", 1999, True)
+        early = [*read_at(9, *self.sound), *(each for hour in range(10, 14) for each in read_at(hour, again))]
+        self.assertEqual(self.left_out(*early), len(self.sound))
+
+    def test_of_one_moment_nothing_is_left_out(self) -> None:
+        self.assertIsNone(self.left_out(*read_at(9, *self.sound, OPEN_R2, OPEN_R2)))
+
+    def test_what_accused_stands(self) -> None:
+        # Put right since, or another fault since.
+        self.assertIsNone(self.left_out(*read_at(9, OPEN_R2, OPEN_R2), *read_at(10, *self.sound, *self.ends)))
+        self.assertIsNone(self.left_out(*read_at(9, OPEN_R2, OPEN_R2), *read_at(10, OPEN_R1, OPEN_R1)))
+
+    def test_what_looks_sound_before_and_since_is_not_told_from_a_slip(self) -> None:
+        twice = [replace(took, value=round(1.4 * took.value, 2)) for took in (*self.ends, *self.ends)]
+        for these in (read_at(10, *twice), read_at(10, *self.ends)):
+            belief = begin(self.of, these)
+            self.assertTrue(is_explained(belief) and self.leads(belief) in NO_FAULT)
+        self.assertFalse(is_explained(begin(self.of, [*self.sound, *twice])))
+        self.assertIsNone(self.left_out(*read_at(9, *self.sound), *read_at(10, *twice)))
+
+    def test_what_nothing_explained_before_is_not_left_out(self) -> None:
+        chance = random.Random(1)
+        crossed = [took for took in self.sound if took.test.startswith("read/cross")]
+        wild = [replace(took, value=took.value + chance.choice((-0.05, 0.05))) for took in crossed]
+        belief = begin(self.of, wild)
+        self.assertEqual((is_explained(belief), self.leads(belief)), (False, "sound"))
+        self.assertIsNone(self.left_out(*read_at(9, *wild), *read_at(10, OPEN_R2, OPEN_R2)))
+
+    def test_what_was_left_out_comes_back_where_the_search_begins_anew(self) -> None:
+        belief = open_inquiry(self.of, [*read_at(9, *self.sound), *read_at(10, OPEN_R2, OPEN_R2)])
+        self.assertEqual(len(belief.before), len(self.sound))
+        r2 = Catalogue(self.of).test("read/r2")
+        for hour in (11, 12):
+            belief = go_on(belief, r2, *read_at(hour, Took("read/r2", 0.3)))
+        self.assertLessEqual(
+            {took.test for took in self.sound}, {took.test for _, took in (*belief.before, *belief.taken)}
+        )
+        self.assertEqual(belief.before, ())
+
+    def leads(self, belief: Belief) -> str:
+        return belief.suspects[next(iter(belief.by_suspect))].kind
+
+
+if __name__ == "__main__":
+    unittest.main()
