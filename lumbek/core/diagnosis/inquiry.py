@@ -13,13 +13,13 @@ from lumbek.core.diagnosis.verdict import is_explained, is_no_worse
 def open_inquiry(patient: Patient, readings: Sequence[Took]) -> Belief:
     """Return what readings leave under suspicion: single faults, and pairs where no single one explains them.
 
-    Where no two do either, but a fault explains what was read since the circuit was last sound, what is older is no
-    evidence any more. Raises UnknownTestError and CannotDiagnoseError.
+    Where no two do either, but the circuit changed while it was read, what is older is no evidence any more. Raises
+    UnknownTestError and CannotDiagnoseError.
     """
     belief = with_pairs(begin(patient, readings)).kept()
     if is_explained(belief):
         return belief
-    return since_it_changed(patient, readings) or belief
+    return since_it_changed(patient, readings, open_inquiry) or belief
 
 
 def go_on(belief: Belief, test: Test, took: Took) -> Belief:

@@ -1,42 +1,71 @@
-"""A circuit that changed while it was tested: sound by what was read first, with a fault by what was read since.
+"""A circuit that changed while it was tested: a cable cut after it was read, or a fault put right and read again.
 
-A reading speaks of the circuit as it was when it was taken. Only what looked sound is ever left out: a reading that
-accuses stands until it is taken again.
+A reading speaks of the circuit as it was when it was taken. What accuses stands until what was read since would have
+shown it: that nothing else was seen of a fault clears nobody.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from itertools import pairwise
 
 from lumbek.core.diagnosis.belief import Belief, Took, begin
+from lumbek.core.diagnosis.noticed import is_sign
 from lumbek.core.diagnosis.patient import Patient
 from lumbek.core.diagnosis.suspects import NO_FAULT
-from lumbek.core.diagnosis.verdict import is_explained
+from lumbek.core.diagnosis.verdict import accusation, is_explained
+
+# What was accused before is refuted where it is so much less likely than before anything was read: by one reading alone
+# it is not, for that may be a slip.
+_REFUTED = 1e-6
 
 
-def since_it_changed(patient: Patient, readings: Sequence[Took]) -> Belief | None:
+def since_it_changed(
+    patient: Patient, readings: Sequence[Took], inquire: Callable[[Patient, Sequence[Took]], Belief]
+) -> Belief | None:
     """Return what the readings since a change leave under suspicion, with as few as can be left out as older.
 
-    None where the readings, in the order they were read, cannot be parted so that those before look sound and one
-    fault explains all the others.
+    None where they cannot be parted, in the order they were read, so that those before looked sound and one fault
+    explains all since; or those before accuse of a fault that those since, which look sound, would have shown. What
+    was noticed stays: nobody reads it again. `inquire` looks into those before.
     """
-    cuts = [at for at, (one, other) in enumerate(pairwise(readings), start=1) if one.at < other.at]
-    found: Belief | None = None
+    signs = [took for took in readings if is_sign(took.test)]
+    read = [took for took in readings if not is_sign(took.test)]
+    cuts = [at for at, (one, other) in enumerate(pairwise(read), start=1) if one.at < other.at]
+    found: tuple[int, Belief] | None = None
     # Whatever explains some readings explains fewer of them: the first such cut is looked for by halves.
     while cuts:
         middle = len(cuts) // 2
-        after = begin(patient, readings[cuts[middle] :])
-        if is_explained(after):
-            found, cuts = after, cuts[:middle]
+        since = begin(patient, [*read[cuts[middle] :], *signs])
+        if is_explained(since):
+            found, cuts = (cuts[middle], since), cuts[:middle]
         else:
             cuts = cuts[middle + 1 :]
-    if found is None or _looks_sound(found):
+    if found is None:
         return None
-    before = begin(patient, readings[: len(readings) - len(found.taken) - len(found.signs)])
-    if not (is_explained(before) and _looks_sound(before)):
+    cut, since = found
+    before = inquire(patient, read[:cut])
+    if not is_explained(before) or not _is_change(before, since):
         return None
-    return replace(found.kept(), before=before.taken)
+    return replace(since.kept(), before=(*before.before, *before.taken))
+
+
+def _is_change(before: Belief, since: Belief) -> bool:
+    """Whether a sound circuit got a fault, or a fault was put right that would have shown."""
+    if _looks_sound(before):
+        return not _looks_sound(since)
+    accused = accusation(before)
+    return accused is not None and _looks_sound(since) and all(_is_refuted(each, before, since) for each in accused)
 
 
 def _looks_sound(belief: Belief) -> bool:
     return belief.suspects[next(iter(belief.by_suspect))].kind in NO_FAULT
+
+
+def _is_refuted(accused: str, before: Belief, since: Belief) -> bool:
+    """Whether a fault of the size that was read before would have shown; of two together, one may have been left."""
+    if before.suspects[accused].parts:
+        return False
+    rows = [at for at, each in enumerate(before.hypotheses) if each.suspect == accused]
+    likeliest = before.hypotheses[max(rows, key=lambda at: float(before.ln_likely[at]))]
+    left = float(since.weight[since.hypotheses.index(likeliest)])
+    return left <= _REFUTED * since.suspects[accused].prior * likeliest.prior
