@@ -90,6 +90,17 @@ class SinceItChanged(unittest.TestCase):
             found.sentence, r"^The circuit has changed: .* Nothing wrong in what has been read; \d+ faults"
         )
 
+    def test_what_led_to_a_fault_is_left_behind_once_it_is_put_right_and_read(self) -> None:
+        """Of what was read on the way some always seems to speak for another fault."""
+        noon = [Took("read/r2", 1999, True), Took("read/r2", 1999, True), Took("link/LE/P2/b", 1999, True)]
+        led = [
+            each for hour, took in enumerate([*noon, Took("leg/E/L3", 1999, True)], 11) for each in read_at(hour, took)
+        ]
+        readings = [*read_at(9, *self.sound), *led, *read_at(16, *self.ends), *read_at(17, *self.sound)]
+        found = diagnosis_of(open_inquiry(self.of, readings))
+        self.assertEqual((found.explained, found.suspects[0].id), (True, "sound"))
+        self.assertGreaterEqual(len(found.left_out), len(self.sound) + len(noon))
+
     def test_what_was_noticed_is_never_left_out(self) -> None:
         dead = Took("seen/dead/P3", 1.0)
         readings = [*read_at(9, dead, *self.sound), *read_at(10, OPEN_R2, OPEN_R2)]

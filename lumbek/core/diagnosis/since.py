@@ -6,6 +6,7 @@ shown it: that nothing else was seen of a fault clears nobody.
 
 from collections.abc import Callable, Sequence
 from dataclasses import replace
+from functools import partial
 from itertools import pairwise
 
 from lumbek.core.diagnosis.belief import Belief, Took, begin
@@ -31,22 +32,34 @@ def since_it_changed(
     signs = [took for took in readings if is_sign(took.test)]
     read = [took for took in readings if not is_sign(took.test)]
     cuts = [at for at, (one, other) in enumerate(pairwise(read), start=1) if one.at < other.at]
-    found: tuple[int, Belief] | None = None
-    # Whatever explains some readings explains fewer of them: the first such cut is looked for by halves.
+    # A fault put right first: of what led to it, some always seems to speak for another one.
+    for so in (_reads_sound, is_explained):
+        cut = _first(cuts, partial(_since_is, patient, read, signs, so))
+        if cut is not None:
+            before, since = inquire(patient, read[:cut]), begin(patient, [*read[cut:], *signs])
+            if is_explained(before) and _is_change(before, since):
+                return replace(since.kept(), before=(*before.before, *before.taken))
+    return None
+
+
+def _since_is(patient: Patient, read: list[Took], signs: list[Took], so: Callable[[Belief], bool], cut: int) -> bool:
+    return so(begin(patient, [*read[cut:], *signs]))
+
+
+def _first(cuts: list[int], is_so: Callable[[int], bool]) -> int | None:
+    """Return the first that is so, by halves: what explains some readings explains fewer of them."""
+    found = None
     while cuts:
         middle = len(cuts) // 2
-        since = begin(patient, [*read[cuts[middle] :], *signs])
-        if is_explained(since):
-            found, cuts = (cuts[middle], since), cuts[:middle]
+        if is_so(cuts[middle]):
+            found, cuts = cuts[middle], cuts[:middle]
         else:
             cuts = cuts[middle + 1 :]
-    if found is None:
-        return None
-    cut, since = found
-    before = inquire(patient, read[:cut])
-    if not is_explained(before) or not _is_change(before, since):
-        return None
-    return replace(since.kept(), before=(*before.before, *before.taken))
+    return found
+
+
+def _reads_sound(belief: Belief) -> bool:
+    return is_explained(belief) and _looks_sound(belief)
 
 
 def _is_change(before: Belief, since: Belief) -> bool:
