@@ -35,7 +35,7 @@ class TwoFaults(unittest.TestCase):
         belief = open_inquiry(of, [meter.read(house, catalogue.test(each)) for each in first_tests(of)])
         while count < 14 and (proposals := propose_tests(belief)):
             belief, count = go_on(belief, proposals[0].test, meter.read(house, proposals[0].test)), count + 1
-        best = belief.suspects[next(iter(belief.by_suspect))]
+        best = belief.likeliest
         return set(best.parts or (best.id,)), count
 
     def test_both_legs_are_found_by_halves_though_few_of_a_kind_are_put_together_first(self) -> None:

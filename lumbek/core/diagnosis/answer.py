@@ -121,12 +121,12 @@ def diagnosis_of(belief: Belief) -> Diagnosis:
     proposals = propose_tests(belief)
     one = standing(belief)
     accused = accusation(belief)
-    state = _state(belief, accused, bool(proposals))
+    explained = is_explained(belief)
+    state = _state(belief, accused, explained, bool(proposals))
     ranked = [(belief.suspects[each], share) for each, share in belief.by_suspect.items()]
     shown = list(takewhile(lambda each: each[1] > 0.002, ranked[:_SHOWN]))
     lines = _Lines(belief)
     suspects = tuple(lines.line(suspect, share) for suspect, share in shown)
-    explained = is_explained(belief)
     said = _sentence(belief, state, one) if explained else _unexplained(suspects, bool(proposals))
     return Diagnosis(
         state=state,
@@ -151,11 +151,10 @@ _SOUND_BUT = "Nothing wrong in the wiring by these readings. What was noticed ma
 _LOOK = " Open the plate and look, whatever the readings say: not every bad contact shows without its load."
 
 
-def _state(belief: Belief, accused: list[str] | None, more: bool) -> State:
-    if not is_explained(belief):
+def _state(belief: Belief, accused: list[str] | None, explained: bool, more: bool) -> State:
+    if not explained:
         return "looking" if more else "unexplained"
-    best = belief.suspects[next(iter(belief.by_suspect))]
-    if best.kind in ("leads", "gain") and not more:
+    if belief.likeliest.kind in ("leads", "gain") and not more:
         return "meter"
     if accused is None:
         return "looking" if more else "sound"
@@ -213,7 +212,7 @@ def _still_looking(belief: Belief, one: list[Suspect]) -> str:
     count = len(tied(belief))
     if count == 1:
         return f"{one[0].title}: one more reading confirms it."
-    if belief.suspects[next(iter(belief.by_suspect))].kind in NO_FAULT:
+    if belief.likeliest.kind in NO_FAULT:
         if belief.signs:
             return f"It may lie in what is connected; {count - 1} faults in the wiring would look the same."
         return f"Nothing wrong in what has been read; {count - 1} faults would not have shown yet."

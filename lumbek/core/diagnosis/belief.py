@@ -81,6 +81,11 @@ class Belief:
             found[each.suspect] = found.get(each.suspect, 0.0) + weight
         return dict(sorted(found.items(), key=lambda item: -item[1]))
 
+    @property
+    def likeliest(self) -> Suspect:
+        """The suspect that leads all others."""
+        return self.suspects[next(iter(self.by_suspect))]
+
     def kept(self) -> "Belief":
         """Return what is still worth looking at: hypotheses that are not out of the question."""
         return self.only(np.flatnonzero(self.ln_likely > -_DROPPED_LN))

@@ -15,7 +15,7 @@ from lumbek.core.model.terminals import CONDUCTORS
 
 def to_make_sure(belief: Belief) -> list[Test]:
     """Return the next test that looks at what was found itself, where it was found from afar and not looked at yet."""
-    best = belief.suspects[next(iter(belief.by_suspect))]
+    best = belief.likeliest
     catalogue = Catalogue(belief.patient)
     done = {took.test for _, took in belief.taken}
     for part in best.parts or (best.id,):

@@ -19,10 +19,9 @@ from lumbek.core.network.changed import OPEN_FROM_OHM, Places, Reals
 _OF_SIZE = -2
 # Readings are shown in steps of 0.01 Ω.
 _STEP_SQUARE = 0.01**2 / 12
-# A reading four standard deviations off is not explained, however much further off it is.
-ALL_OFF = 16.0
-# The same in standard deviations.
+# A reading so many standard deviations off is not explained, however much further off it is; and their square.
 _FAR_OFF = 4.0
+ALL_OFF = _FAR_OFF**2
 _LN_2PI = float(np.log(2 * np.pi))
 
 
@@ -121,7 +120,7 @@ class Scatter:
         Where nothing was read yet, the meter's noise goes with what is foretold.
         """
         figures, predicted = foretold.patient.figures, foretold.predicted
-        self._figures = figures
+        self._figures, self._foretold = figures, foretold
         self.ohm, self.open = foretold.ohm, foretold.open
         self.shared = np.concatenate(
             (
@@ -135,7 +134,6 @@ class Scatter:
         noise = read.noise_ohm(figures) if read else _noise_ohm(figures, self.ohm)
         # Two joints a branch.
         self.alone = noise**2 + _STEP_SQUARE + 2 * figures.joint_spread_ohm**2 * predicted.joints
-        self._least = self.ohm - predicted.slope * -np.expm1(-_FAR_OFF * foretold.cell)[:, None]
 
     def _weighed(self, finite: Flags, off: Reals) -> tuple[Reals, Reals, Reals]:
         """Return of the inverse K of the readings' covariance: K d of what they lie `off`, K's diagonal, ln det K.
@@ -159,9 +157,10 @@ class Scatter:
         Sizes go by their logarithm. Taken straight, as they are for all else, a joint of hundreds of ohms would be but
         three standard deviations from none at all.
         """
+        least = self.ohm + self._foretold.predicted.slope * np.expm1(-_FAR_OFF * self._foretold.cell)[:, None]
         besides = np.delete(self.shared, _OF_SIZE, axis=2)
         spread = np.sqrt((besides**2).sum(axis=2) + self.alone)
-        return np.asarray(read.ohm[None, :] < self._least - _FAR_OFF * spread)
+        return np.asarray(read.ohm[None, :] < least - _FAR_OFF * spread)
 
     def distance(self, read: ReadOhms, way: Places) -> tuple[Reals, Reals, Reals]:
         """Return how far the readings lie off (Mahalanobis' squares), how many are finite, how many are out of the

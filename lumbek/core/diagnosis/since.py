@@ -4,9 +4,10 @@ A reading speaks of the circuit as it was when it was taken. What accuses stands
 shown it: that nothing else was seen of a fault clears nobody.
 """
 
+from bisect import bisect_left
 from collections.abc import Callable, Sequence
 from dataclasses import replace
-from functools import partial
+from functools import cache
 from itertools import pairwise
 
 from lumbek.core.diagnosis.belief import Belief, Took, begin
@@ -32,30 +33,27 @@ def since_it_changed(
     signs = [took for took in readings if is_sign(took.test)]
     read = [took for took in readings if not is_sign(took.test)]
     cuts = [at for at, (one, other) in enumerate(pairwise(read), start=1) if one.at < other.at]
+
+    @cache
+    def since(cut: int) -> Belief:
+        return begin(patient, [*read[cut:], *signs])
+
+    @cache
+    def before(cut: int) -> Belief:
+        return inquire(patient, read[:cut])
+
+    def first(is_so: Callable[[Belief], bool]) -> int:
+        # By halves: what explains some readings explains fewer of them.
+        return bisect_left(cuts, True, key=lambda cut: is_so(since(cut)))
+
     # A fault put right first: of what led to it, some always seems to speak for another one.
-    for so in (_reads_sound, is_explained):
-        cut = _first(cuts, partial(_since_is, patient, read, signs, so))
-        if cut is not None:
-            before, since = inquire(patient, read[:cut]), begin(patient, [*read[cut:], *signs])
-            if is_explained(before) and _is_change(before, since):
-                return replace(since.kept(), before=(*before.before, *before.taken))
+    for at in map(first, (_reads_sound, is_explained)):
+        if at == len(cuts):
+            continue
+        older, newer = before(cuts[at]), since(cuts[at])
+        if is_explained(older) and _is_change(older, newer):
+            return replace(newer.kept(), before=(*older.before, *older.taken))
     return None
-
-
-def _since_is(patient: Patient, read: list[Took], signs: list[Took], so: Callable[[Belief], bool], cut: int) -> bool:
-    return so(begin(patient, [*read[cut:], *signs]))
-
-
-def _first(cuts: list[int], is_so: Callable[[int], bool]) -> int | None:
-    """Return the first that is so, by halves: what explains some readings explains fewer of them."""
-    found = None
-    while cuts:
-        middle = len(cuts) // 2
-        if is_so(cuts[middle]):
-            found, cuts = cuts[middle], cuts[:middle]
-        else:
-            cuts = cuts[middle + 1 :]
-    return found
 
 
 def _reads_sound(belief: Belief) -> bool:
@@ -71,7 +69,7 @@ def _is_change(before: Belief, since: Belief) -> bool:
 
 
 def _looks_sound(belief: Belief) -> bool:
-    return belief.suspects[next(iter(belief.by_suspect))].kind in NO_FAULT
+    return belief.likeliest.kind in NO_FAULT
 
 
 def _is_refuted(accused: str, before: Belief, since: Belief) -> bool:
