@@ -126,11 +126,16 @@ def functions(tree: ast.AST, within: str = "") -> Iterator[tuple[str, ast.Functi
 
 
 def expressions(function: ast.FunctionDef) -> Iterator[ast.expr]:
-    """Yield the expressions of a function's body; words are not for a figure to be wrong in."""
-    for statement in function.body:
-        for node in ast.walk(statement):
-            if isinstance(node, ast.expr) and not isinstance(node, ast.JoinedStr | ast.FormattedValue):
-                yield node
+    """Yield the expressions of a function's body; words are not for a figure to be wrong in.
+
+    Nor is `strict=True` of a zip: where both are as long, as they always are, it says nothing.
+    """
+    nodes = [node for statement in function.body for node in ast.walk(statement)]
+    silent = [node.value for node in nodes if isinstance(node, ast.keyword) and node.arg == "strict"]
+    for node in nodes:
+        words = isinstance(node, ast.JoinedStr | ast.FormattedValue)
+        if isinstance(node, ast.expr) and not words and node not in silent:
+            yield node
 
 
 def _code_of(code: types.CodeType, name: str) -> types.CodeType | None:

@@ -14,6 +14,7 @@ from lumbek.core.documents.gathered import gather
 from lumbek.core.documents.schedule import schedule_paper
 from lumbek.core.judging.answers import answer_circuits
 from lumbek.core.model.cable import Cable
+from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.extent import Extent
 from lumbek.core.model.job import Job
 from lumbek.core.model.reading import Reading
@@ -23,6 +24,7 @@ from lumbek.core.study.door import study_of
 from lumbek.core.survey.as_read import supply_of_job
 from lumbek.core.survey.judgement import judge_supply
 from lumbek.core.survey.quick import Quick, quick_job
+from lumbek.core.switching.prove import prove
 from lumbek.core.testing.installation import installation_sheet
 from lumbek.core.testing.sampling import planned
 from lumbek.core.testing.sheet import HouseTests, sheet_of
@@ -222,6 +224,31 @@ class Circuits(Cases):
 
         self.case("plastic", old(), "cpc", P, says="C3")
         self.case("metal", old(plate={"metal": True}), "cpc", F, says="C2")
+
+    def test_a_cable_without_a_cpc_and_a_cpc_left_off_are_judged_alike(self) -> None:
+        """By what can be touched there: a lamp's class says it, of a switch its plate, and an outlet takes anything."""
+        looked = [{}, {"class_ii": True}, {"class_ii": False}, {"plate": {"metal": True}}, {"plate": {"metal": False}}]
+        for kind, verdicts in {
+            "light": (C, P, F, F, C),
+            "switch": (C, P, F, F, P),
+            "cord-switch": (C, P, F, F, P),
+            "fixed": (F, P, F, F, F),
+            "socket-twin": (F, F, F, F, F),
+            "fused-spur": (F, F, F, F, F),
+        }.items():
+            for said, verdict in zip(looked, verdicts, strict=True):
+                with self.subTest(kind=kind, said=said):
+                    point = {"kind": kind, "state": "as-found", **said}
+                    bare = radial(point, device=mcb(6), cable={"cpc_by": "none"}, csa=1, state="as-found")
+                    bare = {**bare, "legs": [{**leg, "state": "as-found"} for leg in bare["legs"]]}
+                    self.case("bare", bare, "cpc", verdict)
+                    off = {**bare, "cable": {"csa_mm2": 1}}
+                    ends = [{"ends": [{"leg": "L1", "core": core}], "terminals": [core]} for core in "LN"]
+                    ends += [{"ends": [{"leg": "L1", "core": "E"}]}]
+                    off["points"] = [{**off["points"][0], "joins": ends}]
+                    proof = prove(BS, {1: Circuit.model_validate({**off, "number": 1})})
+                    (reaches,) = [each for each in proof.checks if each.id == "cpc-reaches"]
+                    self.assertEqual(reaches.verdict, verdict, reaches.answer)
 
     def test_what_hangs_on_one_outlet(self) -> None:
         def at(watts: float, kind: str = "socket-single", **more: Any) -> dict[str, Any]:

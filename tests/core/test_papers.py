@@ -316,6 +316,20 @@ class NewWork(unittest.TestCase):
             supply = Supply.model_validate({**finished().supply.model_dump(), "services": services})
             self.assertEqual(facts_of(minor_works_paper(gather(changed(supply=supply))))["Main bonding"], said)
 
+    def test_what_fails_stands_out_and_what_passes_or_has_no_verdict_does_not(self) -> None:
+        job = changed()
+        readings = [
+            each.model_copy(update={"value": 9.9}) if (each.quantity, each.point) == ("zs", "P2") else each
+            for each in job.circuits[0].readings
+        ]
+        rows = [
+            row
+            for table in minor_works_paper(reported(with_circuit(job, readings=tuple(readings)))).tables
+            for row in table.rows
+        ]
+        self.assertEqual([row.cells["reading"] for row in rows if row.bad], ["9.9 Ω"])
+        self.assertGreater(len(rows), 5)
+
     def test_a_new_circuit_wants_a_certificate(self) -> None:
         found = minor_works_paper(reported(finished()))
         self.assertIn("Circuit 1 is new: an installation certificate", found.missing)

@@ -374,6 +374,19 @@ class UnknownEnds(unittest.TestCase):
 
 
 class ByHand(unittest.TestCase):
+    def test_a_box_shows_its_connectors_and_beside_them_what_is_left_off(self) -> None:
+        circuit = found_stair("H T")
+        wired_as = next(each for each in faces_of(BS, circuit) if each.place == "M")
+        connectors = [len(each.cores) for each in wired_as.terminals if not each.name]
+        self.assertTrue(connectors and set(connectors) == {2}, connectors)
+        self.assertEqual(wired_as.off, ())
+        join = next(each for each in circuit.point("M").joins if not each.terminals)
+        off = moved(circuit, "M", (join.ends[0].leg, join.ends[0].core))
+        face = next(each for each in faces_of(BS, off) if each.place == "M")
+        # The other end of what was a connector is by itself too.
+        self.assertEqual({(core.leg, core.core) for core in face.off}, {(each.leg, each.core) for each in join.ends})
+        self.assertEqual(len([each for each in face.terminals if not each.name]), len(connectors) - 1)
+
     def test_a_core_goes_into_a_terminal_beside_another_or_off(self) -> None:
         circuit = wired(stair("H", "H T"))
         leg, core = core_in(circuit, "T", "1.L1")

@@ -1,10 +1,10 @@
 """Is there a protective conductor at every point?"""
 
-from lumbek.core.circuit.standing import is_light
+from lumbek.core.circuit.standing import is_touchable
 from lumbek.core.judging.check import Check, Step, Verdict
 from lumbek.core.judging.question import Question
 from lumbek.core.model.leg import BOARD
-from lumbek.core.model.point import JOINT_KINDS, SWITCH_KINDS, Point
+from lumbek.core.model.point import JOINT_KINDS, Point
 from lumbek.core.network.flows import is_open
 from lumbek.core.study.study import Study
 
@@ -85,7 +85,7 @@ def check_cpc(study: Study) -> Check:
 
 def _as_found(study: Study, points: tuple[Point, ...]) -> Check:
     """Return what is to be said of points that were found without a cpc: by what can be touched there."""
-    metal = _touchable(points)
+    metal = next((point for point in points if is_touchable(point)), None)
     if metal is not None:
         return QUESTION.check(
             study,
@@ -96,7 +96,7 @@ def _as_found(study: Study, points: tuple[Point, ...]) -> Check:
             place=study.point_place(metal.id),
             steps=(Step(text="Only class II fittings and insulated plates and boxes may stand where no cpc comes"),),
         )
-    unseen = [point for point in points if point.class_ii is None and point.kind not in JOINT_KINDS]
+    unseen = [point for point in points if is_touchable(point) is None and point.kind not in JOINT_KINDS]
     if unseen:
         unknown = tuple(f"whether {point.title} is of class II, or insulated" for point in unseen)
         return QUESTION.cannot_tell(study, unknown, place=study.point_place(unseen[0].id))
@@ -110,10 +110,3 @@ def _as_found(study: Study, points: tuple[Point, ...]) -> Check:
         caution="Old wiring with no cpc: class II only, a notice at the board, and a cpc with the next rewiring.",
         steps=(Step(text="Every fitting, plate and box on it is said to be of class II or insulated"),),
     )
-
-
-def _touchable(points: tuple[Point, ...]) -> Point | None:
-    """Return a point with metal that a fault makes live: as it is said, else by what it is."""
-    other = (point for point in points if point.kind not in (*JOINT_KINDS, *SWITCH_KINDS) and not is_light(point))
-    said = (point for point in points if point.class_ii is False or point.plate.metal)
-    return next(said, next(other, None))

@@ -5,13 +5,15 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from lumbek.core.model.circuit import Circuit
-from lumbek.core.model.point import PASSIVE_KINDS, Point
+from lumbek.core.model.point import JOINT_KINDS, PASSIVE_KINDS, SWITCH_KINDS, Point
 from lumbek.core.rulebooks.common import CircuitKindRules
 
 PLAIN_SOCKETS = ("socket-single", "socket-twin")
 SOCKETS = (*PLAIN_SOCKETS, "control-with-socket")
 # Outlets that a ring is drawn for: what people plug in, or what has a plug's fuse.
 RING_OUTLETS = (*PLAIN_SOCKETS, "fused-spur")
+# What they feed may be of class I, whatever they are made of themselves.
+_FOR_ANY_CLASS = (*SOCKETS, "fused-spur", "charger", "source", "board")
 
 
 def is_light(point: Point) -> bool:
@@ -28,6 +30,23 @@ def is_plain_socket(point: Point) -> bool:
 def is_charger(point: Point) -> bool:
     """Whether a vehicle is charged at a point."""
     return point.kind == "charger" or any(load.diversity == "vehicle" for load in point.loads)
+
+
+def is_touchable(point: Point) -> bool | None:
+    """Whether metal in reach, there or plugged in there, is live after a fault where no cpc comes (411.3.1.1, 412.1).
+
+    What is said of a plate says it of a switch and of a box; of a lamp or an appliance only its class does. None where
+    nobody has looked; an appliance is touchable until somebody says that it is of class II, an outlet always.
+    """
+    if point.class_ii is False or point.plate.metal:
+        return True
+    if point.kind in (*SWITCH_KINDS, *JOINT_KINDS):
+        return None if point.class_ii is None and point.plate.metal is None else False
+    if point.kind in _FOR_ANY_CLASS:
+        return True
+    if point.class_ii is None:
+        return None if is_light(point) else True
+    return False
 
 
 @dataclass(frozen=True)

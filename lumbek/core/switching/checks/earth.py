@@ -1,7 +1,11 @@
 """Does a cpc reach every place, and is it nothing but a cpc?"""
 
+from collections.abc import Iterator
+
+from lumbek.core.circuit.standing import is_light, is_touchable
 from lumbek.core.judging.check import Step, Verdict
 from lumbek.core.judging.question import Question
+from lumbek.core.model.point import Point
 from lumbek.core.network.wiring import CoreAt, node
 from lumbek.core.switching.proving import Hazard, ProvedAnswer, Proving, answered
 from lumbek.core.switching.states import Bits
@@ -17,38 +21,59 @@ ONLY = Question("cpc-only", "Cpc as a cpc", "Is the cpc nowhere used for anythin
 
 def check_earth(proving: Proving) -> ProvedAnswer:
     """Fail a place that no cpc reaches, class II or not (411.3.1.1); what was found old without metal is told."""
-    hazards, open_places = [], list[str]()
-    cautions = []
+    lacking = [(_needs_cpc(point), number, point) for number, point in _without_cpc(proving)]
+    hazards = [_hazard(proving, number, point) for needs, number, point in lacking if needs]
+    unseen = [_asked(proving, number, point) for needs, number, point in lacking if needs is None]
+    cautions = [_caution(proving, number, point) for needs, number, point in lacking if needs is False]
+    every = (*hazards, *cautions)
+    steps = tuple(Step(text=each.words) for each in every)
+    if hazards:
+        check = REACHES.check(proving, Verdict.FAIL, hazards[0].words, place=hazards[0].place, steps=steps)
+    elif unseen:
+        check = REACHES.cannot_tell(proving, (unseen[0],), steps=steps)
+    else:
+        caution = cautions[0].words if cautions else ""
+        check = REACHES.check(proving, Verdict.PASS, "At every place", steps=steps, caution=caution)
+    return ProvedAnswer(check, every)
+
+
+def _without_cpc(proving: Proving) -> Iterator[tuple[int, Point]]:
+    """Yield the places that a cable comes to and no cpc, each with its circuit's number."""
     for number, point in proving.points():
         if point.kind == "unknown-end" or not proving.is_reached(number, point.id):
             continue
         part = proving.states.copper.of(node("E", point.id, number))
         supplies = proving.states.supplies.get(part, ()) if part is not None else ()
-        if any(supply.kind == "E" for supply in supplies):
-            continue
-        title, metal = proving.title(number, point.id), point.plate.metal
-        place = proving.place(number, point.id)
-        if metal or point.state == "new":
-            what = "the metal plate at " if metal else ""
-            words = f"No cpc reaches {what}{title}"
-            symptom = "None, until a fault makes the metal live" if metal else "None, until metal is fitted there"
-            hazards.append(Hazard(id="no-cpc", check=REACHES.id, words=words, symptom=symptom, place=place))
-        elif metal is None and point.class_ii is None:
-            open_places.append(title)
-        else:
-            words = f"No cpc at {title}: only what is of class II, or of plastic, may stand there"
-            cautions.append(Hazard(id="no-cpc", check=REACHES.id, words=words, place=place, grave=False))
-    every = (*hazards, *cautions)
-    steps = tuple(Step(text=each.words) for each in every)
-    if hazards:
-        check = REACHES.check(proving, Verdict.FAIL, hazards[0].words, place=hazards[0].place, steps=steps)
-    elif open_places:
-        missing = (f"whether there is metal at {open_places[0]}",)
-        check = REACHES.cannot_tell(proving, missing, steps=steps)
+        if all(supply.kind != "E" for supply in supplies):
+            yield number, point
+
+
+def _needs_cpc(point: Point) -> bool | None:
+    """Whether a place fails without a cpc: new work does whatever stands there. None where nobody has looked."""
+    return point.state == "new" or is_touchable(point)
+
+
+def _hazard(proving: Proving, number: int, point: Point) -> Hazard:
+    title, metal = proving.title(number, point.id), is_touchable(point)
+    if point.plate.metal:
+        what = f"the metal plate at {title}"
     else:
-        caution = cautions[0].words if cautions else ""
-        check = REACHES.check(proving, Verdict.PASS, "At every place", steps=steps, caution=caution)
-    return ProvedAnswer(check, every)
+        what = f"{title}, which is of class I" if point.class_ii is False else title
+    symptom = "None, until a fault makes the metal live" if metal else "None, until metal is fitted there"
+    place = proving.place(number, point.id)
+    return Hazard(id="no-cpc", check=REACHES.id, words=f"No cpc reaches {what}", symptom=symptom, place=place)
+
+
+def _caution(proving: Proving, number: int, point: Point) -> Hazard:
+    title, place = proving.title(number, point.id), proving.place(number, point.id)
+    words = f"No cpc at {title}: only what is of class II, or of plastic, may stand there"
+    return Hazard(id="no-cpc", check=REACHES.id, words=words, place=place, grave=False)
+
+
+def _asked(proving: Proving, number: int, point: Point) -> str:
+    """Return what has to be said of a place that no cpc reaches: of a lamp its class, of a plate or box its metal."""
+    title = proving.title(number, point.id)
+    return f"whether {title} is of class II" if is_light(point) else f"whether there is metal at {title}"
 
 
 def check_earth_only(proving: Proving) -> ProvedAnswer:

@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Accessory, Choices, Circuit, Command, Face, Load } from "../../api/client";
 import { SpotFields } from "../../app/SpotFields";
 import { useSaid } from "../../data/useSaid";
-import { Choice, Figure, Tick, Words } from "../../parts/fields";
+import { Choice, Figure, Tick, Words, YesNo } from "../../parts/fields";
 
 const KINDS: readonly (readonly [Accessory["kind"], string])[] = [
   ["one-way", "one-way switch"],
@@ -103,6 +103,15 @@ export function BoxEditor({ jobId, circuit, choices, face, onCommand, onClose }:
           ]}
           onCommit={(metal) => plate({ metal: metal === "metal" })}
         />
+        {(point.state === "as-found" || point.class_ii != null) && (
+          <YesNo
+            name={`Class II at ${face.place}`}
+            caption="Class II, or insulated"
+            value={point.class_ii}
+            onCommit={(class_ii) => tell({ op: "point", point: face.place, class_ii })}
+            className="w-36"
+          />
+        )}
         <Figure
           name={`Depth of the box at ${face.place}`}
           caption="Box"
