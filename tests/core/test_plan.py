@@ -274,6 +274,10 @@ class TwoEdits(unittest.TestCase):
         outline = after(places, MoveWall(room="l", wall="w4", by_mm=200)).rooms[0].outline
         assert outline is not None
         self.assertEqual([wall.length_mm for wall in outline.walls], [3000, 2500, 800, 1500, 2200, 4000])
+        # One neighbour without length is enough, however long the other grows.
+        for by_mm in (1000, 1200, -2000):
+            with self.assertRaisesRegex(EditRefusedError, "no length"):
+                after(places, MoveWall(room="l", wall="w4", by_mm=by_mm))
 
     @given(st.integers(-1000, 3000))
     def test_moved_out_and_back_is_as_it_was(self, by_mm: int) -> None:

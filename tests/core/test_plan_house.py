@@ -9,7 +9,7 @@ from lumbek.core.circuit.edit import EditRefusedError
 from lumbek.core.model.places import Places
 from lumbek.core.model.plan import Floor, LampSaid, SharedWall, WallFace
 from lumbek.core.places.commands import AddStorey, DropRoom, SetRoom
-from lumbek.core.plan.commands import MoveWall, PutBetween, PutLamps, SetFloor, TypeLine
+from lumbek.core.plan.commands import Measure, MoveWall, PutBetween, PutLamps, SetFloor, TypeLine
 from lumbek.core.plan.frame import floor_levels_mm, frame_of, rooms_below_others
 from tests.support.plans import after, answered, plan, wrong
 
@@ -17,6 +17,10 @@ from tests.support.plans import after, answered, plan, wrong
 def line(places: Places, room: str, *typed: str) -> Places:
     """Places after lines typed into a room."""
     return after(places, *(TypeLine(room=room, typed=each) for each in typed))
+
+
+# A room with a notch at its north-east corner.
+ELL = "3 n, 2.5 e, 1 s, 1.5 e, 2 s, 4 w"
 
 
 def two() -> Places:
@@ -131,6 +135,32 @@ class OneWall(unittest.TestCase):
         moved = line(two(), "hall", "wall n moves 0.20 out")
         self.assertEqual(seats(moved)["hall"], seats(two())["hall"])
 
+    def test_a_room_in_the_notch_of_an_l_stays_whichever_of_the_two_walls_is_named_first(self) -> None:
+        """An inner wall takes from one neighbour and gives to the other: each end has its own growth."""
+        room = after(plan({"L 3 x 3": [], "Cupboard 1.4 x 0.8": []}), Measure(room="l", typed=ELL))
+        for wall, face in (("w3", "w1"), ("w5", "w1")):
+            for first in (True, False):
+                faces = [WallFace(room="l", wall=wall), WallFace(room="cupboard", wall=face)]
+                one, other = faces if first else faces[::-1]
+                shared = SharedWall(one=one, other=other, thickness_mm=100, offset_mm=300)
+                places = after(room, PutBetween(between=shared))
+                moved = after(places, MoveWall(room="l", wall="w4", by_mm=200))
+                with self.subTest(wall=wall, first=first):
+                    self.assertEqual(self.from_l(moved), self.from_l(places))
+
+    def from_l(self, places: Places) -> tuple[int, int]:
+        """Where the cupboard lies from the corner of the L that no move of its inner wall touches."""
+        at = seats(places)
+        return at["cupboard"][0] - at["l"][0], at["cupboard"][1] - at["l"][1]
+
+    def test_a_seat_over_a_room_waits_until_both_are_measured(self) -> None:
+        seated = line(plan({"Hall 3 x 2": [], "Loft 4 x 3": []}), "loft", "lies over Hall e 1.20 s 0.50")
+        self.assertEqual(seats(seated), {"hall": (0, 0), "loft": (1200, -500)})
+        for lost in range(2):
+            rooms = [room.model_copy(update={"outline": None}) if at == lost else room
+                     for at, room in enumerate(seated.rooms)]  # fmt: skip
+            self.assertEqual(len(frame_of(rooms, ()).rooms), 1)
+
     def test_two_faces_look_opposite_ways(self) -> None:
         one = WallFace(room="bedroom", wall="w3")
         for wall in ("w2", "w3", "w4"):
@@ -228,6 +258,8 @@ class Recessed(unittest.TestCase):
         self.assertEqual(places.marks[0].lamp, lamp.model_copy(update={"kelvin": 3000}))
         with self.assertRaisesRegex(EditRefusedError, "known are Low-glare"):
             line(places, "room", "spot grid 1x1 lamp other")
+        with self.assertRaisesRegex(EditRefusedError, "known are none yet"):
+            line(plan({"Room 4 x 3": []}), "room", "spot grid 1x1 lamp other")
         with self.assertRaisesRegex(EditRefusedError, "name of its own"):
             after(places, PutLamps(lamps=(lamp, lamp)))
 

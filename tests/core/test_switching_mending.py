@@ -62,6 +62,21 @@ class WhatHasToMove(unittest.TestCase):
             self.assertTrue(layout.works(layout.at))
             self.assertIsNone(Conflicts(layout).least(layout.at))
 
+    def test_the_nearest_usual_wiring_is_no_farther_than_what_was_moved(self) -> None:
+        """Without the search for fewer: as it was is one of the usual ways for these cables."""
+        rng = random.Random(22)
+        seen = 0
+        for good in walls():
+            for count in (1, 2, 3) * 2:
+                layout, _ = damaged(good, rng, count)
+                found = None if layout.works(layout.at) else mend(BS, layout.circuit, search=lambda: False)
+                # What senses or is linked has no usual ways.
+                if found is not None:
+                    seen += 1
+                    self.assertEqual(found.left, ())
+                    self.assertLessEqual(len(found.moves), count, [each.words for each in found.moves])
+        self.assertGreater(seen, 12)
+
 
 class CalledByName(unittest.TestCase):
     """What was wrong, in the words of whoever found it."""

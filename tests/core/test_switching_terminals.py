@@ -361,6 +361,24 @@ class PoleByPole(unittest.TestCase):
         words = self.words(bad)
         self.assertTrue(any("Fan keeps a live line" in each for each in words), words)
 
+    def test_a_neutral_beside_its_isolator_stays_there_with_it_off(self) -> None:
+        """The pole has a conductor on both sides, and the fan's own neutral is joined ahead of it."""
+
+        def ahead(joins: list[Join]) -> list[Join]:
+            held = {name: join for join in joins for name in join.terminals}
+            cores = {name: held[f"1.{name}"].ends for name in ("NI", "NO", "SI", "SO")}
+            rest = [join for join in joins if not {f"1.{name}" for name in cores} & set(join.terminals)]
+            return [
+                *rest,
+                Join(ends=cores["NI"] + cores["NO"], terminals=("1.NI",)),
+                Join(ends=cores["SO"], terminals=("1.NO",)),
+                Join(ends=cores["SI"]),
+            ]
+
+        self.assertNotIn("neutral", str(self.words(bath())))
+        words = self.words(rejoined(bath(), "I", ahead))
+        self.assertTrue(any("Fan keeps its neutral with" in each for each in words), words)
+
     def test_a_third_pole_may_be_to_spare_but_not_half_wired(self) -> None:
         fan = Point(id="F", name="Fan", kind="fixed", loads=(Load(name="Motor", power_w=20),))
         isolator = Point(id="I", name="Isolator", kind="switch", accessories=(Accessory(kind="isolator-3"),))

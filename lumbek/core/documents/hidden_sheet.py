@@ -54,8 +54,7 @@ def _section(room: str, wall: HiddenWall) -> Section:
                 "circuit": str(circuit),
                 "line": "; ".join(
                     " to ".join(f"{spot.along_mm}, {spot.up_mm}" for spot in line.spots) for line in by_circuit[circuit]
-                )
-                or BLANK,
+                ),
             }
         )
         for circuit in sorted(by_circuit)

@@ -126,7 +126,7 @@ def axes_of(span: GridSpan, parts: int, most_mm: int = MOST_SHIFT_MM, only_symme
         # As much behind the last lamp as before the first, within a millimetre.
         spacing = (span.low + span.high - 2 * first[:, None] + np.array([-1, 0, 1])) // gaps
     else:
-        widest = (min(ends.stop - 1, span.high) - starts.start) // gaps
+        widest = (ends.stop - 1 - starts.start) // gaps
         spacing = np.tile(np.arange(1, max(widest, 1) + 1, dtype=np.int64), (len(first), 1))
     firsts, spacings = np.broadcast_to(first[:, None], spacing.shape).ravel(), spacing.ravel()
     last = firsts + spacings * gaps
