@@ -10,6 +10,7 @@ from pydantic import ValidationError
 
 from lumbek.core.documents.gathered import gather
 from lumbek.core.inspection.accessories import samples_of
+from lumbek.core.inspection.codes import coded, gravest_part
 from lumbek.core.inspection.kinds import finding_kinds, suggest
 from lumbek.core.inspection.offers import offers_of
 from lumbek.core.inspection.outcome import outcome_of
@@ -18,8 +19,11 @@ from lumbek.core.inspection.standing import standing_of
 from lumbek.core.inspection.walk import TOPICS, area_kinds, walk_of
 from lumbek.core.judging.check import Verdict
 from lumbek.core.model.inspection import InspectionMade, TurnsOn
+from lumbek.core.switching.prove import answers_of
 from tests.core.test_assessor import PME, RCD, TT, fuse, load, mcb, radial, ring
+from tests.support.houses import BS
 from tests.support.inspected import inspected, kept, offered
+from tests.support.lighting import as_found, core_in, crossed, stair, wired
 from tests.support.street import HOUSES, street
 
 
@@ -196,6 +200,31 @@ class RealHouses(unittest.TestCase):
         self.assertEqual(found["Loose neutral at P2"].spot.circuit, "C1")
         self.assertEqual(found["Loose neutral at P2"].suggestion.code, "")
         self.assertIn("Cupboard light", found["not-found"].seen)
+
+    def test_what_is_switched_has_the_code_of_what_is_wrong_with_it(self) -> None:
+        """A light that does not go as meant is no danger; a switch in the neutral is, and is named before it."""
+        good = as_found(wired(stair("H", "H T"))).model_copy(update={"state": "as-found"})
+        two_way = crossed(good, "T", core_in(good, "T", "1.COM"), core_in(good, "T", "1.L2"))
+        lamp = crossed(good, "Z", core_in(good, "Z", "L"), core_in(good, "Z", "N"))
+        both = crossed(two_way, "Z", core_in(good, "Z", "L"), core_in(good, "Z", "N"))
+        for design, code, seen in ((two_way, "C3", "Z"), (lamp, "C2", "neutral"), (both, "C2", "neutral")):
+            found = offered(inspected(design, supply=PME))["Switching"]
+            self.assertEqual(found.suggestion.code, code, found.seen)
+            self.assertIn(seen, found.seen)
+            # Of a new circuit it is no finding, fails as well, and the gravest is named.
+            new = inspected(design.model_copy(update={"state": "new"}), supply=PME)
+            (check,) = [each for each in new.answers[0].result.checks if each.id == "switching"]
+            self.assertEqual((check.verdict, check.code), (Verdict.FAIL, ""))
+            self.assertIn(seen, check.answer)
+        self.assertNotIn("Switching", offered(inspected(good, supply=PME)))
+
+    def test_every_question_of_the_proof_has_a_code(self) -> None:
+        found = wired(stair("H", "H T"))
+        for each in answers_of(BS, {found.number: found}):
+            failed = each.check.model_copy(update={"verdict": Verdict.FAIL})
+            part = gravest_part("switching", [failed])
+            self.assertIn(part.code, ("C2", "C3"), part.id)
+            self.assertNotEqual(part.code_why, coded(failed.model_copy(update={"id": "switching"})).code_why, part.id)
 
     def test_new_work_that_fails_is_no_finding(self) -> None:
         new = {

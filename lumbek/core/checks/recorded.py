@@ -23,7 +23,7 @@ def as_recorded(study: Study, check: Check) -> Check:
         return check.model_copy(
             update={"verdict": Verdict.NOT_APPLICABLE, "answer": _OUTSIDE, "missing": (), "missing_codes": ()}
         )
-    return check if _is_new(study, check) else coded(check, _turns_on(study, check))
+    return check if is_of_new_work(study, check) else coded(check, _turns_on(study, check))
 
 
 def _is_outside(study: Study, check_id: str) -> bool:
@@ -36,10 +36,10 @@ def _is_outside(study: Study, check_id: str) -> bool:
     return check_id in _NOT_RELIED_ON
 
 
-def _is_new(study: Study, check: Check) -> bool:
-    """Whether what a check finds is of new work on a circuit that is altered."""
+def is_of_new_work(study: Study, check: Check) -> bool:
+    """Whether what a check finds is of a new circuit, or of new work on one that is altered."""
     if study.circuit.state != "altered" or check.place is None:
-        return False
+        return study.circuit.state == "new"
     new = {leg.id for leg in study.circuit.legs if leg.state == "new"}
     new |= {point.id for point in study.circuit.points if point.state == "new"}
     return check.place.id in new

@@ -1,5 +1,7 @@
 """Is what is switched here switched safely and as meant, in every state?"""
 
+from lumbek.core.checks.recorded import is_of_new_work
+from lumbek.core.inspection.codes import gravest_part
 from lumbek.core.judging.check import Check, Step, Verdict
 from lumbek.core.judging.question import Question
 from lumbek.core.model.circuit import Circuit
@@ -24,12 +26,23 @@ def check_switching(study: Study) -> Check:
 
 
 def _taken_over(study: Study, judged: list[Check]) -> Check:
-    """Return what the checks of the proof come to: the first that fails, else what any of them wants."""
+    """Return what the checks of the proof come to: of those that fail the gravest, else what any of them wants."""
     steps = tuple(Step(text=f"{check.title}: {check.answer}") for check in judged)
     failed = [check for check in judged if check.verdict is Verdict.FAIL]
     if failed:
-        place = failed[0].place or study.whole
-        return QUESTION.check(study, Verdict.FAIL, failed[0].answer, clause=failed[0].clause, place=place, steps=steps)
+        worst = gravest_part(QUESTION.id, failed)
+        if is_of_new_work(study, worst):
+            worst = worst.model_copy(update={"code": "", "code_why": ""})
+        return QUESTION.check(
+            study,
+            Verdict.FAIL,
+            worst.answer,
+            clause=worst.clause,
+            place=worst.place or study.whole,
+            steps=steps,
+            code=worst.code,
+            code_why=worst.code_why,
+        )
     missing = tuple(each for check in judged for each in check.missing)
     if missing:
         return QUESTION.cannot_tell(study, missing, steps=steps)

@@ -4,11 +4,15 @@ C1 danger present, C2 potentially dangerous, C3 improvement recommended, FI furt
 """
 
 import json
+from collections.abc import Iterable
 from functools import cache
 
 from lumbek.core.judging.check import Check, Verdict
 from lumbek.core.judging.graver import FINGER, OPEN_LOOP, UNEXPLAINED
 from lumbek.core.rulebooks.tables import DATA
+
+# The gravest first; what has no code is nobody's to weigh.
+_GRAVITY = ("C1", "C2", "FI", "C3", "none", "")
 
 
 @cache
@@ -30,6 +34,12 @@ def coded(check: Check, turns_on: str = "") -> Check:
         return check
     code, why = _of_answer(check) or (("C2", turns_on) if turns_on else found)
     return check.model_copy(update={"code": code, "code_why": why})
+
+
+def gravest_part(of: str, parts: Iterable[Check]) -> Check:
+    """Return of the parts of a check that fail the gravest by its usual code, the first of several; with that code."""
+    found = (coded(each.model_copy(update={"id": f"{of}-{each.id}"})) for each in parts)
+    return min(found, key=lambda each: _GRAVITY.index(each.code))
 
 
 def _of_answer(check: Check) -> tuple[str, str] | None:

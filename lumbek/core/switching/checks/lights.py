@@ -51,7 +51,8 @@ def check_lights(proving: Proving) -> ProvedAnswer:
     steps = [Step(text=f"Every position tried: {tried} states where most switches act on each other")] if tried else []
     steps += [Step(text=hazard.words) for hazard in hazards]
     if hazards:
-        answer = hazards[0].words if len(hazards) == 1 else f"{len(hazards)} things are not as meant"
+        more = f", and {len(hazards) - 1} more" if len(hazards) > 1 else ""
+        answer = f"{hazards[0].words}{more}"
         check = QUESTION.check(proving, Verdict.FAIL, answer, place=hazards[0].place, steps=tuple(steps))
         return ProvedAnswer(check, tuple(hazards))
     if unwired:
