@@ -11,6 +11,7 @@ from lumbek.core.documents.danger import danger_paper
 from lumbek.core.documents.electrodes import own_electrodes
 from lumbek.core.documents.gathered import Gathered, gather
 from lumbek.core.documents.householder import householder_paper
+from lumbek.core.documents.inspected import where_of
 from lumbek.core.documents.isolation import isolation_paper
 from lumbek.core.documents.minor_works import minor_works_paper
 from lumbek.core.documents.paper import BLANK, Facts, Paper, Table, Words
@@ -28,7 +29,7 @@ from lumbek.core.inspection.whole import whole_inspection
 from lumbek.core.model.ahead import OwnEarth
 from lumbek.core.model.board import Board
 from lumbek.core.model.extent import Extent
-from lumbek.core.model.inspection import LastTime, TurnsOn
+from lumbek.core.model.inspection import FindingSpot, LastTime, TurnsOn
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.model.leg import Segment
 from lumbek.core.model.reading import Reading
@@ -410,6 +411,29 @@ class AtOnce(unittest.TestCase):
         text = text_of(householder_paper(saying(PARTICULARS, task)))
         for words in ("Two sockets in the study", "due by 2031-05-04", "Still to be done: New plate", "marked T"):
             self.assertIn(words, text)
+
+
+class WhereItWasFound(unittest.TestCase):
+    """Each observation names its place as it is called now."""
+
+    def test_each_sort_of_place_by_its_own_name(self) -> None:
+        shed = BOARD.model_copy(update={"id": "B2", "name": "Shed board"})
+        gathered = gather(new(boards=(BOARD, shed)))
+        point = gathered.job.circuits[0].design.points[1]
+        circuit = gathered.job.circuits[0].design
+        own = f"Circuit {circuit.number}, {circuit.name}"
+        for spot, words in (
+            ({"of": "board", "id": "B2"}, "Shed board"),
+            ({"of": "board", "id": "B1"}, "House board"),
+            ({"of": "board", "id": "B9", "words": "A board that went"}, "A board that went"),
+            ({"of": "circuit", "circuit": "C1"}, own),
+            ({"of": "point", "circuit": "C1", "id": point.id}, f"{own}: {circuit.point_title(point.id)}"),
+            ({"of": "point", "circuit": "C1", "id": "P99"}, own),
+            ({"of": "leg", "circuit": "C1", "id": "L1", "words": "behind the bath"}, f"{own}: behind the bath"),
+            ({"of": "supply"}, "The supply"),
+            ({"of": "job"}, "The house"),
+        ):
+            self.assertEqual(where_of(gathered, FindingSpot.model_validate(spot)), words, spot)
 
 
 class SecondRulebook(unittest.TestCase):

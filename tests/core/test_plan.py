@@ -379,6 +379,10 @@ class SetOuts(unittest.TestCase):
         self.assertEqual((wall.marks[1].left_edge_mm, wall.marks[1].right_edge_mm), (3427, 3573))
         self.assertTrue(wall.marks[0].is_made)
         self.assertEqual(wall.marks[1].moved, "40 mm right and 5 mm down: a stud")
+        for right, up, words in ((1, 0, "1 mm right"), (-1, 0, "1 mm left"), (0, 1, "1 mm up"), (0, 0, "not moved")):
+            by = model.MovedBy(right_mm=right, up_mm=up)
+            there = after(places, TickMark(mark="socket-1", is_made=False, moved=by, why="a stud"))
+            self.assertEqual(room_of(there).set_out[0].marks[1].moved, f"{words}: a stud")
         self.assertEqual((ceiling.face, ceiling.marks[0].across_mm, ceiling.marks[0].up_mm), ("ceiling", 1500, 1500))
         with self.assertRaisesRegex(EditRefusedError, "why"):
             after(places, TickMark(mark="switch-1", is_made=False, moved=model.MovedBy(right_mm=1)))

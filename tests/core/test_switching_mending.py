@@ -75,6 +75,8 @@ class WhatHasToMove(unittest.TestCase):
                     seen += 1
                     self.assertEqual(found.left, ())
                     self.assertLessEqual(len(found.moves), count, [each.words for each in found.moves])
+                    # Nothing was tried: only a single move is known to be the least there is.
+                    self.assertEqual((found.tried, found.exact), (False, len(found.moves) == 1))
         self.assertGreater(seen, 12)
 
 

@@ -13,12 +13,14 @@ from lumbek.core.judging.check import Verdict
 from lumbek.core.model.accessory import Accessory, Plate
 from lumbek.core.model.cable import Cable
 from lumbek.core.model.circuit import Circuit
+from lumbek.core.model.leg import Leg, Segment
 from lumbek.core.model.point import Load, Point
 from lumbek.core.model.scheme import BarredWay, Link, Output, Route, RouteCable, Scheme
+from lumbek.core.switching.choose import feeding_on
 from lumbek.core.switching.faces import faces_of
 from lumbek.core.switching.nets import Net, nets_of
 from lumbek.core.switching.packing import flows_of, into_cores, shared_out
-from lumbek.core.switching.plan import plan
+from lumbek.core.switching.plan import _beside, plan
 from lumbek.core.switching.prove import holds, prove
 from lumbek.core.switching.wire import wire
 from tests.support.houses import BS
@@ -326,6 +328,28 @@ class Least(unittest.TestCase):
         self.assertNotEqual(label, [(each.method, each.order) for each in found.next_best.controls])
         self.assertEqual(second_proof(found.next_best.design), [])
         self.assertTrue(found.why and found.next_words)
+
+    def test_what_the_next_best_costs_beside_it_is_said_to_the_centimetre(self) -> None:
+        (best, *_) = every_way(stair())
+
+        def beside(cable_m: float, cores_m: float) -> str:
+            price = best.price
+            more = price._replace(cable_m=price.cable_m + cable_m, cores_m=price.cores_m + cores_m)
+            return _beside(best, best._replace(price=more))
+
+        self.assertEqual(beside(1.236, 0), "costs 1.24 m more")
+        self.assertEqual(beside(1e-9, 2.347), "the same cable, 2.35 m more of cores used")
+        self.assertEqual((beside(0, 1e-9), beside(0, 0)), ("costs the same",) * 2)
+
+    def test_a_place_that_feeds_something_else_on_is_not_the_one_the_supply_comes_to(self) -> None:
+        design = wired(stair("H", "H T"))
+        fed = Leg(id="L90", a="X", b="H", segments=(Segment(length_m=3),))
+        on = Leg(id="L91", a="T", b="X", segments=(Segment(length_m=3),))
+        lone = Leg(id="L92", a="X", b="W", segments=(Segment(length_m=3),))
+        assert design.scheme is not None
+        for legs, found in (((fed,), ()), ((on,), ("T",)), ((fed, on, lone), ("T",))):
+            more = design.model_copy(update={"legs": (*design.legs, *legs)})
+            self.assertEqual(feeding_on(more, design.scheme), found)
 
     def test_what_is_wished_costs_its_cores(self) -> None:
         plain = plan(BS, *_planned(stair("H", "H T")))

@@ -258,11 +258,12 @@ def _why(chooser: Chooser, best: Chosen) -> str:
 
 def _beside(best: Chosen, other: Chosen) -> str:
     """Return what the next best costs beside the best."""
-    more = other.price.cable_m - best.price.cable_m
-    if more > 0:
-        return f"costs {plain(round(more, 2))} m more"
-    if other.price.cores_m > best.price.cores_m:
-        return f"the same cable, {plain(round(other.price.cores_m - best.price.cores_m, 2))} m more of cores used"
+    # Less than a centimetre is the noise of sums, or nobody's to mind.
+    cable_m, cores_m = (round(one - two, 2) for one, two in zip(other.price[:2], best.price[:2], strict=True))
+    if cable_m > 0:
+        return f"costs {plain(cable_m)} m more"
+    if cores_m > 0:
+        return f"the same cable, {plain(cores_m)} m more of cores used"
     return "costs the same"
 
 
