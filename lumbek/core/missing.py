@@ -12,6 +12,7 @@ OTHER = "other"
 _CODES: tuple[tuple[str, str], ...] = (
     (r"^reading of|^reason of the reading", "reading"),
     (r"^what is to switch", "control"),
+    (r"^which cable feeds", "leg"),
     (r"^wiring of|simpler wiring|^way that line and neutral", "wiring"),
     (r"whether there is metal at", "plate"),
     (r"^power of the lamps", "load"),

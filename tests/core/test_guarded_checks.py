@@ -291,6 +291,31 @@ class Shapes(unittest.TestCase):
         self.assertTrue(any("P2" in step.text for step in found.steps))
         self.assertNotIn("not fed", check(judged(whole), "shape").answer)
 
+    def test_what_was_found_is_fed_by_something_and_is_asked(self) -> None:
+        whole = run(9, 9, 9)
+        lost = whole.model_copy(update={"legs": whole.legs[:1]})
+        for states, verdict in (
+            (("as-found", "as-found", "as-found"), OPEN),
+            (("new", "as-found", "as-found"), OPEN),
+            (("as-found", "new", "as-found"), FAIL),
+            (("as-found", "as-found", "new"), FAIL),
+        ):
+            points = tuple(
+                point.model_copy(update={"state": state}) for point, state in zip(lost.points, states, strict=True)
+            )
+            found = check(judged(lost.model_copy(update={"points": points})), "shape")
+            self.assertEqual(found.verdict, verdict, states)
+            if verdict == OPEN:
+                self.assertEqual(found.missing, ("which cable feeds P2", "which cable feeds P3"))
+                self.assertEqual(set(found.missing_codes), {"leg"})
+        # A shape that is wrong whatever else is found stays so.
+        ring = run(9, 9, back=9)
+        loop = ring.model_copy(
+            update={"legs": (*ring.legs[:2], ring.legs[2].model_copy(update={"a": "P2", "b": "P1"}))}
+        )
+        found = tuple(point.model_copy(update={"state": "as-found"}) for point in (*loop.points, lost.points[2]))
+        self.assertEqual(check(judged(loop.model_copy(update={"points": found})), "shape").verdict, FAIL)
+
 
 class Feeds(unittest.TestCase):
     def test_the_drop_of_a_feed_multiplies_out(self) -> None:

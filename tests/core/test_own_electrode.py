@@ -10,6 +10,7 @@ from lumbek.core.model.ahead import OwnEarth
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.model.job import Job, JobCircuit
 from lumbek.core.model.reading import Reading
+from lumbek.core.model.supply import Supply
 from lumbek.core.testing.installation import installation_sheet
 from lumbek.core.testing.sheet import test_sheet
 from tests.support.boards import board, circuit, group, way
@@ -132,3 +133,23 @@ class BesideZs(unittest.TestCase):
             with self.subTest(origin=origin, ohm=ohm):
                 self.assertEqual(found.verdict, "pass" if told else "cannot-tell")
                 self.assertEqual("not parted" in found.caution, not told)
+
+    def test_a_loop_that_no_electrode_gives_is_doubted_where_none_was_read(self) -> None:
+        """It passes, and leakage to a neighbour's earth or an unparted armour may be why."""
+        design = fixed(20, 2000, 16, 2.5, kind="outdoor")
+        unread = design.model_copy(update={"own_earth": OwnEarth()})
+        tt = Supply(earthing="TT")
+        for title, made, supply, ohm, told in (
+            ("its own, unread", unread, SUPPLY, 1.0, True),
+            ("its own, unread", unread, SUPPLY, 1.01, False),
+            ("its own, declared", design.model_copy(update={"own_earth": DECLARED}), SUPPLY, 0.4, True),
+            ("the house's, unread", design, tt, 0.4, True),
+            ("the house's, read", design, tt.model_copy(update={"ze_ohm": 0.3, "ze_origin": "measured"}), 0.4, False),
+            ("no electrode", design, SUPPLY, 0.4, False),
+        ):
+            device = made.device.model_copy(update={"rcd": an_rcd(rated_ma=30)})
+            sheet = test_sheet(study(made.model_copy(update={"device": device}), supply), (read("zs", ohm, "P1"),))
+            found = next(each for each in sheet.items if each.quantity == "zs").check
+            with self.subTest(title, ohm=ohm):
+                self.assertEqual(found.verdict, "pass")
+                self.assertEqual("another earth may be joined" in found.caution, told, found.caution)

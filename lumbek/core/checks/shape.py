@@ -1,5 +1,7 @@
 """Is the circuit joined up as a circuit of its kind should be?"""
 
+from collections.abc import Iterator
+
 from lumbek.core.judging.check import Check, Clause, Step, Verdict
 from lumbek.core.judging.question import Question
 from lumbek.core.numbers import counted
@@ -18,28 +20,38 @@ _MEND = {
 
 
 def check_shape(study: Study) -> Check:
-    """Fail loops that do not return to the board, bridged or joined rings, and points that nothing feeds."""
-    shape, circuit = study.shape, study.circuit
+    """Fail loops that do not return to the board, bridged or joined rings, and points that nothing feeds.
+
+    What was found is fed by something: where no cable to it is drawn, that is asked.
+    """
+    shape = study.shape
     if shape.kind == "empty":
         return QUESTION.cannot_tell(study, ("first cable from the board",))
-    steps = [Step(text=f"{shape.title}. {shape.sentence}")]
-    place = None
-    if shape.detached:
-        place = study.point_place(shape.detached[0])
-        names = ", ".join(circuit.point_title(point) for point in shape.detached)
-        steps.append(Step(text=f"No cable leads from the board to {names}"))
-    if shape.kind in _MEND:
-        steps.append(Step(text=_MEND[shape.kind]))
-    wrong = bool(shape.detached) or shape.kind in _MEND
+    steps = (Step(text=f"{shape.title}. {shape.sentence}"), *_what_is_wrong(study))
+    detached = [study.circuit.point(point) for point in shape.detached]
+    place = study.point_place(detached[0].id) if detached else study.whole
+    if detached and shape.kind not in _MEND and all(point.state == "as-found" for point in detached):
+        missing = tuple(f"which cable feeds {study.circuit.point_title(point.id)}" for point in detached)
+        return QUESTION.cannot_tell(study, missing, place=place, steps=steps)
     return QUESTION.check(
         study,
-        Verdict.FAIL if wrong else Verdict.PASS,
+        Verdict.FAIL if detached or shape.kind in _MEND else Verdict.PASS,
         clause=_clause(study),
-        answer=f"{counted(len(shape.detached), 'point', 'points')} not fed" if shape.detached else shape.title,
-        place=place or study.whole,
-        steps=tuple(steps),
+        answer=f"{counted(len(detached), 'point', 'points')} not fed" if detached else shape.title,
+        place=place,
+        steps=steps,
         caution=_caution(study),
     )
+
+
+def _what_is_wrong(study: Study) -> Iterator[Step]:
+    """Yield the points that nothing feeds, and how a shape is put right."""
+    shape = study.shape
+    if shape.detached:
+        names = ", ".join(study.circuit.point_title(point) for point in shape.detached)
+        yield Step(text=f"No cable leads from the board to {names}")
+    if shape.kind in _MEND:
+        yield Step(text=_MEND[shape.kind])
 
 
 def _caution(study: Study) -> str:

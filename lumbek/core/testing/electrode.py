@@ -14,9 +14,14 @@ def is_no_electrode(ohm: float) -> bool:
     return ohm <= 0
 
 
+def is_like_a_supply(ohm: float) -> bool:
+    """Whether an earth is as low as a supply's, and hardly an electrode's."""
+    return ohm <= _LIKE_A_SUPPLY_OHM
+
+
 def electrode_caution(book: Rulebook, ohm: float) -> str:
     """Return what is to be minded of an electrode of so many Ω; nothing where it is as they are."""
     stable = book.data.supply.tt_stable_ohm
     if ohm > stable:
         return f"Over {plain(stable)} Ω an electrode may not stay stable."
-    return "As low as the earth of a supply: was it read alone?" if ohm <= _LIKE_A_SUPPLY_OHM else ""
+    return "As low as the earth of a supply: was it read alone?" if is_like_a_supply(ohm) else ""

@@ -14,8 +14,11 @@ from lumbek.core.numbers import floor_to, show, show_down
 from lumbek.core.protection.zs_limit import ZsLimit, measured_factor, rcd_instead, zs_limit
 from lumbek.core.study.study import Study
 from lumbek.core.testing.band import Expected
+from lumbek.core.testing.electrode import is_like_a_supply
 from lumbek.core.testing.kind import Asked, Kind, Limit, said, unlikely
 from lumbek.core.testing.taken import Taken
+
+_LOW = "As low as the earth of a supply: another earth may be joined to the electrode. Read that by itself."
 
 
 @dataclass(frozen=True)
@@ -78,7 +81,7 @@ class Zs(Kind):
             why = _why_unlikely(study, value, expected)
             if why:
                 return unlikely(taken, reading, asks, why, tuple(steps))
-        cautions.append(_too_high(study, verdict, value, expected))
+        cautions += [_too_high(study, verdict, value, expected), _too_low(study, verdict, value)]
         return asks.question.check(
             study,
             verdict,
@@ -150,3 +153,10 @@ def _too_high(study: Study, verdict: Verdict, value: float, expected: Expected |
         return ""
     through = " A no-trip test reads high through an RCD." if study.rcds else ""
     return f"Passes, yet over the {expected.shown} Ω that Ze and R1+R2 give: look for a loose joint.{through}"
+
+
+def _too_low(study: Study, verdict: Verdict, value: float) -> str:
+    """Return a caution for a loop that an electrode hardly gives, where nobody has read that by itself (542.2)."""
+    if verdict is not Verdict.PASS or study.ahead.earthing != "TT" or _known_outside_ohm(study) is not None:
+        return ""
+    return _LOW * is_like_a_supply(value)
