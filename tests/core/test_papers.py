@@ -317,6 +317,23 @@ class NewWork(unittest.TestCase):
             supply = Supply.model_validate({**finished().supply.model_dump(), "services": services})
             self.assertEqual(facts_of(minor_works_paper(gather(changed(supply=supply))))["Main bonding"], said)
 
+    def test_bonding_is_adequate_as_the_survey_and_its_readings_judge_it(self) -> None:
+        def said(*readings: Reading, **service: Any) -> str:
+            services = [{"what": "gas", "material": "metal", "bonded": "yes", "bonding_mm2": 10} | service]
+            supply = Supply.model_validate({**finished().supply.model_dump(), "services": services})
+            job = changed(supply=supply)
+            job = job.model_copy(update={"readings": (*job.readings, *readings)})
+            return facts_of(minor_works_paper(gather(job)))["Main bonding"]
+
+        self.assertEqual(said(), "adequate")
+        self.assertEqual(said(bonding_mm2=4), "NOT ADEQUATE")
+        self.assertEqual(said(bonding_mm2=None), "to be said")
+        self.assertEqual(said(material="unknown"), "to be said")
+        self.assertEqual(said(material="plastic", bonded="unknown"), "adequate")
+        for value, words in ((0.03, "adequate"), (0.9, "NOT ADEQUATE")):
+            reading = Reading(quantity="bonding", point="gas-1", value=value, by="Kit", at=NOON)
+            self.assertEqual(said(reading), words, value)
+
     def test_what_fails_stands_out_and_what_passes_or_has_no_verdict_does_not(self) -> None:
         job = changed()
         readings = [

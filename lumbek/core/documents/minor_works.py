@@ -11,6 +11,7 @@ from lumbek.core.documents.paper import COMPETENT, Column, Fact, Paper, Row, Sec
 from lumbek.core.documents.results import reading_words
 from lumbek.core.inspection.whole import InspectionWhole, whole_inspection
 from lumbek.core.judging.answers import CircuitAnswer
+from lumbek.core.judging.check import Verdict
 from lumbek.core.model.job import JobCircuit
 from lumbek.core.numbers import plain
 from lumbek.core.protection.who import device_name
@@ -59,9 +60,6 @@ def minor_works_paper(gathered: Gathered) -> Paper:
 
 def _work(gathered: Gathered, whole: InspectionWhole, asking: Asking) -> Section:
     said, supply = whole.particulars, gathered.house.supply
-    bonded = [each for each in supply.services if each.material != "plastic"]
-    adequate = "adequate" if all(each.bonded == "yes" for each in bonded) else "NOT ADEQUATE"
-    unknown = any(each.bonded == "unknown" for each in bonded) or not supply.services
     return Section(
         title="The work",
         blocks=(
@@ -70,11 +68,20 @@ def _work(gathered: Gathered, whole: InspectionWhole, asking: Asking) -> Section
                 asking.fact("Finished on", said.finished),
                 asking.fact("Departures", said.departures, none="none"),
                 asking.fact("Earthing system", supply.earthing, "survey"),
-                asking.fact("Main bonding", None if unknown else adequate, "survey"),
+                asking.fact("Main bonding", _bonding(gathered), "survey"),
                 asking.fact("Comments on what existed", said.comments, none="none"),
             ),
         ),
     )
+
+
+def _bonding(gathered: Gathered) -> str | None:
+    """Return whether main bonding is adequate, as the survey and what was read of it judge; None where they cannot."""
+    judged = [check.verdict for check in gathered.survey.checks if check.id.startswith("bonding")]
+    read = [item.check.verdict for item in gathered.sheet.items if item.quantity == "bonding" and item.check]
+    if Verdict.FAIL in (*judged, *read):
+        return "NOT ADEQUATE"
+    return None if Verdict.CANNOT_TELL in (*judged, *read) or not gathered.house.supply.services else "adequate"
 
 
 def _circuit(gathered: Gathered, circuit: JobCircuit, answer: CircuitAnswer, asking: Asking) -> Section:
