@@ -418,10 +418,14 @@ class AtOnce(unittest.TestCase):
         how = {"device": "Main switch", "proved_before": True, "proved_after": True, "pairs": pairs, "lock": "12"}
         said = {"quantity": "isolation", "correct": True, "isolation": how, "by": "Kit", "at": NOON}
         live = Reading(quantity="isolation", correct=False, by="Kit", at="2026-05-04T13:00:00Z")
-        job = finished().model_copy(update={"readings": (live, Reading.model_validate(said))})
+        back = Reading(quantity="isolation", by="Kit", at="2026-05-04T14:00:00Z")
+        job = finished().model_copy(update={"readings": (live, Reading.model_validate(said), back)})
         rows = isolation_paper(gather(job)).tables[0].rows
-        mine = [row.cells for row in rows if row.cells["what"] == "The whole installation"]
-        self.assertEqual([(each["dead"], each["lock"]) for each in mine], [("proved dead", "12"), ("NOT DEAD", "–")])
+        mine = [(row.cells, row.bad) for row in rows if row.cells["what"] == "The whole installation"]
+        self.assertEqual(
+            [(each["dead"], each["lock"], bad) for each, bad in mine],
+            [("proved dead", "12", ()), ("NOT DEAD", "–", ("dead",)), ("taken back", "–", ("dead",))],
+        )
 
     def test_the_householders_pages(self) -> None:
         task = PuttingRight.TASK | {"status": "proposed", "proof": None}

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from lumbek.core.documents.asking import Asking
 from lumbek.core.documents.gathered import Gathered
 from lumbek.core.documents.paper import BLANK, COMPETENT, Column, Paper, Row, Section, Table, Words
+from lumbek.core.documents.results import reading_words
 from lumbek.core.model.reading import Reading
 
 _COLUMNS = (
@@ -60,7 +61,6 @@ def _rows(gathered: Gathered) -> Iterator[Row]:
 
 def _row(what: str, reading: Reading) -> Row:
     how = reading.isolation
-    dead = bool(reading.correct)
     return Row(
         cells={
             "what": what,
@@ -68,10 +68,10 @@ def _row(what: str, reading: Reading) -> Row:
             "before": "yes" if how and how.proved_before else "no",
             "pairs": ", ".join(how.pairs) if how else BLANK,
             "after": "yes" if how and how.proved_after else "no",
-            "dead": "proved dead" if dead else "NOT DEAD",
+            "dead": reading_words(reading, ""),
             "lock": ", ".join(filter(None, (how.lock, how.key_with))) if how else BLANK,
             "by": reading.said_by,
             "at": reading.when[:16].replace("T", " "),
         },
-        bad=() if dead else ("dead",),
+        bad=() if reading.correct else ("dead",),
     )
