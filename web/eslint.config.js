@@ -50,7 +50,7 @@ const contracts = Object.entries(MAY_NOT).map(([folder, barred]) => ({
 }));
 
 export default ts.config(
-  { ignores: ["dist", "src/api/schema.d.ts", "eslint.config.js", "compress.mjs", "public"] },
+  { ignores: ["dist", "src/api/schema.d.ts", "eslint.config.js", "compress.mjs", "lint.mjs", "public"] },
   js.configs.recommended,
   ...ts.configs.strictTypeChecked,
   hooks.configs.flat.recommended,
