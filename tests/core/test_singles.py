@@ -226,7 +226,9 @@ class TwoPlates(unittest.TestCase):
         scheme = circuit.scheme
         assert scheme is not None
         linked = scheme.model_copy(update={"links": (Link(id="I", ends=(Output(point="W"), Output(point="X"))),)})
-        sensed = scheme.model_copy(update={"controls": (control("Kiln", "W", sensor="A"),)})
+        # One among others is enough.
+        plain = next(each for each in scheme.controls if not each.outputs[0].point == "W")
+        sensed = scheme.model_copy(update={"controls": (plain, control("Kiln", "W", sensor="A"))})
         bare = house(feed="A")
         bare = bare.model_copy(update={"legs": (single("L1", "board", "A", "L"),)})
         self.assertIn("No neutral comes to A", planned(bare).problems[0])

@@ -386,6 +386,10 @@ class ByHand(unittest.TestCase):
         # The other end of what was a connector is by itself too.
         self.assertEqual({(core.leg, core.core) for core in face.off}, {(each.leg, each.core) for each in join.ends})
         self.assertEqual(len([each for each in face.terminals if not each.name]), len(connectors) - 1)
+        # A lamp's terminals are there with nothing in them; a switch has none for a neutral.
+        bare = moved(circuit, "Z", core_in(circuit, "Z", "N"))
+        names = {each.place: [one.name for one in each.terminals if one.name] for each in faces_of(BS, bare)}
+        self.assertEqual((names["Z"], names["T"]), (["L", "N", "E"], ["1.COM", "1.L1", "1.L2", "E"]))
 
     def test_a_core_goes_into_a_terminal_beside_another_or_off(self) -> None:
         circuit = wired(stair("H", "H T"))
