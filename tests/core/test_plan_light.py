@@ -8,7 +8,7 @@ from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from lumbek.core.model.plan import Outline
-from lumbek.core.plan.grid import Barred, GridSpan, Nudged, nudge
+from lumbek.core.plan.grid import Barred, GridSpan, Nudged, axes_of, nudge
 from lumbek.core.plan.light import LampAbove, direct_lx, intensity_cd, light_of
 from lumbek.core.plan.tape import read_room, read_walls
 
@@ -57,27 +57,29 @@ def free(columns: tuple[int, ...], rows: tuple[int, ...], barred: list[Barred], 
     return True
 
 
+def every_axis(span: GridSpan, most: int) -> list[tuple[int, ...]]:
+    """Every even axis of whole millimetres between the walls, no lamp of it farther than a shift from its place."""
+    found = []
+    for first in range(span.low, span.high + 1):
+        for spacing in range(1, span.high - span.low + 1) if span.lamps > 1 else [0]:
+            places = tuple(first + spacing * at for at in range(span.lamps))
+            near = all(abs(a - b) <= most for a, b in zip(places, span.ideal, strict=True))
+            if places[-1] <= span.high and near:
+                found.append(places)
+    return found
+
+
 def by_trying_all(
     across: GridSpan, up: GridSpan, barred: list[Barred], clear: int, most: int, least_unsymmetric: int = 0
 ) -> tuple[int, float] | None:
     """The least grid by trying every first place and spacing: how many axes are not symmetric, the greatest shift²."""
-
-    def axes(span: GridSpan) -> list[tuple[int, ...]]:
-        found = []
-        for first in range(span.low, span.high + 1):
-            for spacing in range(1, span.high - span.low + 1) if span.lamps > 1 else [0]:
-                places = tuple(first + spacing * at for at in range(span.lamps))
-                near = all(abs(a - b) <= most for a, b in zip(places, span.ideal, strict=True))
-                if places[-1] <= span.high and near:
-                    found.append(places)
-        return found
 
     def cost(span: GridSpan, places: tuple[int, ...]) -> tuple[int, float]:
         aside = abs((places[0] - span.low) - (span.high - places[-1]))
         return int(aside > 1), max(float(a - b) ** 2 for a, b in zip(places, span.ideal, strict=True))
 
     best = None
-    for columns, rows in product(axes(across), axes(up)):
+    for columns, rows in product(every_axis(across, most), every_axis(up, most)):
         if free(columns, rows, barred, clear):
             (a, m), (b, n) = cost(across, columns), cost(up, rows)
             if a + b >= least_unsymmetric:
@@ -88,6 +90,16 @@ def by_trying_all(
 class Grid(unittest.TestCase):
     def check(self, found: Nudged, barred: list[Barred], clear: int) -> None:
         self.assertTrue(free(found.columns, found.rows, barred, clear))
+
+    @given(st.integers(0, 30), st.integers(8, 60), st.integers(1, 5), st.integers(1, 40), st.none() | st.integers(1, 9))
+    def test_every_axis_within_a_shift_and_no_other(self, low, wide, lamps, most, spacing) -> None:
+        span = GridSpan(low, low + wide, lamps, spacing)
+        found = axes_of(span, 2 * lamps, most)
+        places = [found[at].places for at in range(len(found))]
+        self.assertEqual(sorted(places), every_axis(span, most))
+        symmetric = [each for each in places if abs((each[0] - low) - (low + wide - each[-1])) <= 1]
+        only = axes_of(span, 2 * lamps, most, only_symmetric=True)
+        self.assertEqual([only[at].places for at in range(len(only))], symmetric)
 
     def test_with_nothing_in_the_way_it_is_a_divided_span(self) -> None:
         (found,) = nudge(GridSpan(0, 4200, 3), GridSpan(0, 3000, 2), [], 50)

@@ -227,7 +227,7 @@ class TwoPlates(unittest.TestCase):
         assert scheme is not None
         linked = scheme.model_copy(update={"links": (Link(id="I", ends=(Output(point="W"), Output(point="X"))),)})
         # One among others is enough.
-        plain = next(each for each in scheme.controls if not each.outputs[0].point == "W")
+        plain = next(each for each in scheme.controls if each.outputs[0].point != "W")
         sensed = scheme.model_copy(update={"controls": (plain, control("Kiln", "W", sensor="A"))})
         bare = house(feed="A")
         bare = bare.model_copy(update={"legs": (single("L1", "board", "A", "L"),)})
