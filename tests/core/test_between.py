@@ -90,6 +90,28 @@ class CircuitAndBoard(unittest.TestCase):
             job = a_job(one, board={"main": main, "enclosure": {"material": material}}, supply=supply)
             self.assertEqual(house_check(job, "before-rcd-B1").verdict, verdict, (main, material))
 
+    def test_the_case_of_a_board_on_tt_is_cut_off_by_the_rcd_at_its_main(self) -> None:
+        """RA × IΔn of that RCD: what is behind it may have 30 mA, its own case has not."""
+        one = radial(*TWIN, device=rcbo(20))
+        for ma, ohm, material, verdict in (
+            (300, 166, "metal", P),
+            (300, 167, "metal", F),
+            (100, 167, "metal", P),
+            (300, 400, "plastic", P),
+            (300, 400, "unknown", C),
+            (300, 100, "unknown", P),
+            (None, 20, "metal", C),
+            (300, None, "metal", C),
+        ):
+            main = {**FRONT, "rcd": {**FRONT["rcd"], "rated_ma": ma}}
+            supply = {"earthing": "TT", "ze_ohm": ohm, "ze_origin": "measured" if ohm else None}
+            job = a_job(one, board={"main": main, "enclosure": {"material": material}}, supply=supply)
+            found = house_check(job, "before-rcd-B1")
+            self.assertEqual(found.verdict, verdict, (ma, ohm, material, found.answer))
+        declared = {"earthing": "TT", "ze_ohm": 20, "ze_origin": "declared"}
+        job = a_job(one, board={"main": FRONT, "enclosure": {"material": "metal"}}, supply=declared)
+        self.assertEqual(house_check(job, "before-rcd-B1").missing_codes, ("electrode",))
+
     def test_an_open_way_is_not_a_closed_one(self) -> None:
         one = radial(*TWIN, device=rcbo(20))
         for spare, verdict in (({}, F), ({"blank": True}, P), ({"device": mcb(16)}, N)):
