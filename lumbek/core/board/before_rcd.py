@@ -20,7 +20,7 @@ def _may_have_rcd(main: Device | None) -> bool:
 
 
 def check_before_rcd(house: House, board: Board) -> Check:
-    """A board of metal on TT has an RCD at its main that the electrode lets trip, or is of class II (411.5, 531.3.5)."""
+    """A board of metal on TT has an RCD at its main that its electrode trips, or is of class II (411.5, 531.3.5)."""
     question = Question(
         f"before-rcd-{board.id}",
         f"Ahead of the RCDs, {board.name}",
