@@ -4,13 +4,14 @@ import random
 import unittest
 from collections.abc import Iterator
 
+from lumbek.core.model.accessory import Accessory
 from lumbek.core.model.circuit import Circuit
 from lumbek.core.switching.conflicts import Conflicts
 from lumbek.core.switching.mend import mend
 from lumbek.core.switching.moves import changed_kinds, kinds_of, with_ends
 from lumbek.core.switching.quick import Layout
 from tests.support.houses import BS
-from tests.support.lighting import as_found, control, light, lit, stair, switch, ways, wired
+from tests.support.lighting import as_found, control, light, lit, stair, switch, ways, wired, with_point
 from tests.support.lit_rooms import alarms, bath, porch
 
 
@@ -134,18 +135,8 @@ class CalledByName(unittest.TestCase):
         # A two-way does as a one-way, and as nothing else.
         self.assertEqual(list(changed_kinds(wall, {**was, ("T", 1): "one-way"})), [])
         self.assertEqual(list(changed_kinds(wall, {**was, ("T", 1): "intermediate"})), [("T", 1)])
-        hall = with_kind(wall, "T", "one-way")
+        hall = with_point(wall, "T", accessories=(Accessory(kind="one-way"),))
         self.assertEqual(list(changed_kinds(hall, {("T", 1): "two-way"})), [("T", 1)])
-
-
-def with_kind(circuit: Circuit, place: str, kind: str) -> Circuit:
-    points = [
-        point.model_copy(update={"accessories": tuple(a.model_copy(update={"kind": kind}) for a in point.accessories)})
-        if point.id == place
-        else point
-        for point in circuit.points
-    ]
-    return circuit.model_copy(update={"points": tuple(points)})
 
 
 if __name__ == "__main__":

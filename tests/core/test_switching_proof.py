@@ -32,6 +32,7 @@ from tests.support.lighting import (
     switch,
     ways,
     wired,
+    with_point,
 )
 
 
@@ -46,11 +47,6 @@ def proof_of(*circuits: Circuit) -> Proof:
 def moved(circuit: Circuit, place: str, core: tuple[str, str], terminal: str | None = None) -> Circuit:
     command = Connect(point=place, leg=core[0], core=core[1], terminal=terminal)
     return carry_out(BS, circuit, (command,)).circuit
-
-
-def with_point(circuit: Circuit, place: str, **changes: object) -> Circuit:
-    points = tuple(point.model_copy(update=changes) if point.id == place else point for point in circuit.points)
-    return circuit.model_copy(update={"points": points})
 
 
 class Planted(unittest.TestCase):

@@ -111,6 +111,12 @@ def as_found(circuit: Circuit) -> Circuit:
     return circuit.model_copy(update={"legs": legs, "points": points})
 
 
+def with_point(circuit: Circuit, place: str, **changes: object) -> Circuit:
+    """The circuit with one of its points otherwise."""
+    points = tuple(point.model_copy(update=changes) if point.id == place else point for point in circuit.points)
+    return circuit.model_copy(update={"points": points})
+
+
 def core_in(circuit: Circuit, place: str, terminal: str, at: int = 0) -> tuple[str, str]:
     """The core that is in a terminal."""
     join = next(each for each in circuit.point(place).joins if terminal in each.terminals)

@@ -6,6 +6,7 @@ from lumbek.core.judging.question import Question
 from lumbek.core.model.board import Board
 from lumbek.core.model.device import Device
 from lumbek.core.numbers import plain, show, show_down
+from lumbek.core.protection.electrode_limit import electrode_limit_ohm
 from lumbek.core.study.ahead import ELECTRODE
 
 _NO_METAL = ("plastic", "timber")
@@ -64,7 +65,7 @@ def _by_its_main(house: House, board: Board, question: Question, main: Device) -
         missing = tuple(name for name, value in known.items() if value is None)
         return question.cannot_tell(house, missing, place=place)
     touch_v = house.rulebook.data.fault_protection.touch_voltage_v
-    limit_ohm = touch_v / (rated_ma / 1000)
+    limit_ohm = electrode_limit_ohm(house.rulebook, rated_ma)
     step = Step(
         text=f"A fault to the case: {plain(touch_v)} V / {plain(rated_ma)} mA", sum=f"{show_down(limit_ohm)} Ω at most"
     )

@@ -11,8 +11,8 @@ from lumbek.core.judging.check import Check, Verdict
 from lumbek.core.judging.graver import FINGER, OPEN_LOOP, UNEXPLAINED
 from lumbek.core.rulebooks.tables import DATA
 
-# The gravest first; what has no code is nobody's to weigh.
-_GRAVITY = ("C1", "C2", "FI", "C3", "none", "")
+# The gravest first; what nobody has coded before what is nothing to record.
+BY_GRAVITY = ("C1", "C2", "FI", "C3", "", "none")
 
 
 @cache
@@ -39,7 +39,7 @@ def coded(check: Check, turns_on: str = "") -> Check:
 def gravest_part(of: str, parts: Iterable[Check]) -> Check:
     """Return of the parts of a check that fail the gravest by its usual code, the first of several; with that code."""
     found = (coded(each.model_copy(update={"id": f"{of}-{each.id}"})) for each in parts)
-    return min(found, key=lambda each: _GRAVITY.index(each.code))
+    return min(found, key=lambda each: BY_GRAVITY.index(each.code))
 
 
 def _of_answer(check: Check) -> tuple[str, str] | None:

@@ -8,7 +8,7 @@ from typing import Literal
 
 from lumbek.core.board.judge import HouseResult
 from lumbek.core.documents.gathered import Gathered
-from lumbek.core.inspection.codes import coded
+from lumbek.core.inspection.codes import BY_GRAVITY, coded
 from lumbek.core.inspection.kinds import Suggestion, answers_behind, finding_kinds, suggest
 from lumbek.core.judging.answers import CircuitAnswer
 from lumbek.core.judging.check import Check, Code, Place, Verdict
@@ -113,8 +113,7 @@ def offers_of(gathered: Gathered) -> tuple[Offer, ...]:
     for each in every:
         there = merged.get(each.key)
         merged[each.key] = each if there is None else _both(there, each)
-    gravity = {"C1": 0, "C2": 1, "FI": 2, "C3": 3, "": 4, "none": 5}
-    return tuple(sorted(merged.values(), key=lambda each: gravity[each.suggestion.code]))
+    return tuple(sorted(merged.values(), key=lambda each: BY_GRAVITY.index(each.suggestion.code)))
 
 
 def _both(one: Offer, other: Offer) -> Offer:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from lumbek.core.judging.check import Clause, Step
 from lumbek.core.model.device import Device, Rcd
 from lumbek.core.numbers import floor_to, plain, show
+from lumbek.core.protection.electrode_limit import electrode_limit_ohm
 from lumbek.core.protection.who import device_name, protective_device
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.study import Study
@@ -53,12 +54,12 @@ def rcd_limit(study: Study, rcds: Sequence[Rcd], clause: str) -> ZsLimit | None:
     known = [rcd.rated_ma for rcd in rcds if rcd.rated_ma is not None]
     if not known:
         return None
-    volts, rated_a = study.rulebook.data.fault_protection.touch_voltage_v, min(known) / 1000
-    ohm = volts / rated_a
+    volts, least_ma = study.rulebook.data.fault_protection.touch_voltage_v, min(known)
+    ohm = electrode_limit_ohm(study.rulebook, least_ma)
     steps = (
         Step(
             text=f"The RCD disconnects: RA × IΔn no more than {plain(volts)} V",
-            sum=f"{plain(volts)} V / {plain(rated_a)} A = {plain(floor_to(ohm, 0))} Ω",
+            sum=f"{plain(volts)} V / {plain(least_ma / 1000)} A = {plain(floor_to(ohm, 0))} Ω",
         ),
     )
     return ZsLimit(ohm=ohm, steps=steps, by_rcd=True, clause=study.clause(clause))

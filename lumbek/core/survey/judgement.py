@@ -9,6 +9,7 @@ from lumbek.core.model.cable import Cable
 from lumbek.core.model.extent import WHOLE, Extent
 from lumbek.core.model.supply import Service, Supply, Tails
 from lumbek.core.numbers import plain, show
+from lumbek.core.protection.electrode_limit import electrode_limit_ohm
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.study.ahead import ELECTRODE, known_fault_current_ka
 from lumbek.core.value import Frozen
@@ -151,7 +152,7 @@ def _ze(rulebook: Rulebook, supply: Supply) -> Check:
         )
         return make.held(
             supply.ze_ohm,
-            touch_v / (rated_ma / 1000),
+            electrode_limit_ohm(rulebook, rated_ma),
             "at most",
             "{value} Ω",
             unit="Ω",

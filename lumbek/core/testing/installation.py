@@ -17,6 +17,7 @@ from lumbek.core.model.reading import LIVE, PAIRS_OF_PHASES, Key, Quantity, Read
 from lumbek.core.model.supply import Supply
 from lumbek.core.numbers import plain, show
 from lumbek.core.protection.conditional import UNSAID, may_be_conditional
+from lumbek.core.protection.electrode_limit import electrode_limit_ohm
 from lumbek.core.rulebooks import Rulebook
 from lumbek.core.testing.electrode import ALONE, electrode_caution, is_no_electrode
 from lumbek.core.testing.house_item import HouseItem, HouseReadings
@@ -70,7 +71,7 @@ class _Test:
 def _ze_limit(whole: _Whole) -> Limit | None:
     usual = whole.book.data.supply.assumed_ze_ohm.get(whole.supply.earthing or "")
     if whole.supply.earthing == "TT":
-        usual = whole.book.data.fault_protection.touch_voltage_v / (whole.book.data.rcd.most_ma / 1000)
+        usual = electrode_limit_ohm(whole.book, whole.book.data.rcd.most_ma)
     return None if usual is None else Limit(usual, "at most", plain(usual))
 
 
